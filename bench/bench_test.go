@@ -1,0 +1,85 @@
+//go:build bench
+
+// Package bench measures the bars the product is held to and prints them as
+// one table. Run it with make bench; it fails when a bar is missed.
+package bench
+
+import (
+	"fmt"
+	"os"
+	"slices"
+	"testing"
+	"text/tabwriter"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"chalkstep/core/stitch"
+	_ "chalkstep/core/stitch/dst"
+	_ "chalkstep/core/stitch/exp"
+	"chalkstep/core/stitch/stitchtest"
+)
+
+var table = tabwriter.NewWriter(os.Stdout, 0, 4, 2, ' ', 0)
+
+func TestMain(m *testing.M) {
+	fmt.Fprintln(table, "measured\tfigure\tbar")
+	code := m.Run()
+	table.Flush()
+	os.Exit(code)
+}
+
+func row(what, figure, bar string) { fmt.Fprintf(table, "%s\t%s\t%s\n", what, figure, bar) }
+
+// fastest is the least time of several runs: the one least disturbed.
+func fastest(runs int, f func()) time.Duration {
+	best := time.Hour
+	for range runs {
+		start := time.Now()
+		f()
+		best = min(best, time.Since(start))
+	}
+	return best
+}
+
+// median is the middle time of several runs.
+func median(runs int, f func()) time.Duration {
+	times := make([]time.Duration, runs)
+	for i := range times {
+		times[i] = fastest(1, f)
+	}
+	slices.Sort(times)
+	return times[runs/2]
+}
+
+var sum uint64
+
+// TestReadersAgainstByteSum compares reading a large design with the least
+// that could be done with its bytes: adding them up one by one.
+func TestReadersAgainstByteSum(t *testing.T) {
+	const bar = 25
+	pattern := stitchtest.Large(100_000)
+	for _, format := range stitch.Names() {
+		name := "large." + format
+		data, err := stitch.Encode(name, pattern)
+		require.NoError(t, err)
+		adding := median(101, func() {
+			local := uint64(0)
+			for _, b := range data {
+				local += uint64(b)
+			}
+			sum = local
+		})
+		reading := median(101, func() {
+			p, _, err := stitch.Decode(name, data)
+			require.NoError(t, err)
+			require.NotEmpty(t, stitch.Analyse(p).Stops)
+		})
+		ratio := float64(reading) / float64(adding)
+		row(fmt.Sprintf("read and analyse a 100,000-stitch .%s", format), fmt.Sprintf("%v, %.1f × the %v of adding its bytes", reading, ratio, adding), "25 ×")
+		if format == "dst" {
+			assert.LessOrEqual(t, ratio, float64(bar))
+		}
+	}
+}

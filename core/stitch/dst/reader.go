@@ -1,0 +1,79 @@
+package dst
+
+import (
+	"bytes"
+	"fmt"
+	"strings"
+
+	"chalkstep/core/stitch"
+)
+
+// Decode reads a .dst file. Headers in the wild lie, so only the design's
+// name is taken from it; everything else comes from the records.
+func Decode(data []byte) (*stitch.Pattern, error) {
+	if !bytes.HasPrefix(data, []byte("LA:")) {
+		return nil, &stitch.FormatError{Format: "dst", Offset: 0, Expected: `"LA:"`, Found: quoteStart(data)}
+	}
+	if len(data) < headerBytes+recordBytes {
+		return nil, &stitch.FormatError{Format: "dst", Offset: len(data), Expected: "a header of 512 bytes and a stitch", Found: "the end of the file"}
+	}
+	b := stitch.NewBuilder((len(data)-headerBytes)/recordBytes + 1)
+	b.Pattern.Name = headerName(data)
+
+	jumps, ended, at := 0, false, headerBytes
+	for ; at+recordBytes <= len(data); at += recordBytes {
+		mark := data[at+2]
+		if mark == endByte {
+			ended = true
+			break
+		}
+		first, second, third := &moveOf[0][data[at]], &moveOf[1][data[at+1]], &moveOf[2][mark]
+		dx, dy := first.x+second.x+third.x, first.y+second.y+third.y
+		var kind stitch.Kind
+		switch mark & markMask {
+		case markStitch:
+			kind = stitch.Stitch
+		case markJump:
+			kind = stitch.Jump
+		case markChange:
+			kind = stitch.Change
+		default:
+			return nil, &stitch.FormatError{Format: "dst", Offset: at + 2, Expected: "the mark of a stitch, jump, change or end", Found: fmt.Sprintf("0x%02X", mark)}
+		}
+		if err := b.Add(kind, dx, dy); err != nil {
+			return nil, fmt.Errorf("at byte %d: %w", at, err)
+		}
+		if kind != stitch.Jump {
+			jumps = 0
+			continue
+		}
+		if jumps++; jumps == trimJumps {
+			if err := b.TrimBefore(trimJumps); err != nil {
+				return nil, fmt.Errorf("at byte %d: %w", at, err)
+			}
+		}
+	}
+	if !ended {
+		b.Warn("The file ends without an end mark: it may be cut off.")
+	}
+	return b.Finish("dst", at)
+}
+
+// headerName is the text after LA:, without its padding. It is untrusted:
+// only printable characters are kept.
+func headerName(data []byte) string {
+	const from, to = 3, 19
+	return strings.TrimSpace(strings.Map(func(r rune) rune {
+		if r < ' ' || r > '~' {
+			return -1
+		}
+		return r
+	}, string(data[from:to])))
+}
+
+func quoteStart(data []byte) string {
+	if len(data) == 0 {
+		return "an empty file"
+	}
+	return fmt.Sprintf("%q", data[:min(len(data), 8)])
+}

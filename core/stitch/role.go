@@ -1,0 +1,294 @@
+package stitch
+
+import "math"
+
+// Figures by which a stop's role is guessed. They are readings of how these
+// stitches are made: a satin column turns about at nearly every penetration,
+// a fill lies in parallel rows over an area, a run does neither.
+const (
+	satinReversals    = 0.5 // share of turns sharper than 120° in satin
+	fillParallel      = 0.6 // share of path that runs along the rows of a fill
+	fillCoverage      = 0.3 // thread laid per sewn area, from which rows are a fill
+	threadWidth       = 4   // 0.4 mm, in tenths
+	fillMinimum       = 30  // a fill is more than 3 mm each way
+	coincideMM        = 1.5 // appliqué outlines lie this close to each other
+	coincideShare     = 0.9
+	anchorMaxStitches = 40
+	anchorClusterMM   = 4
+	anchorEdgeMM      = 2
+)
+
+// A survey is what one pass over the moves between two changes measures, in
+// tenths of a millimetre. The pass is one loop without calls, because a large
+// design has a hundred thousand moves and a page waits for it.
+type survey struct {
+	thread                   float64
+	left, right, bottom, top int32
+	// turns counts the places where one stitch follows another, reversals
+	// those sharper than 120°.
+	turns, reversals int
+	// alongX and alongY sum the stitches as vectors of doubled angle and
+	// squared length, and squares sums those lengths: opposite directions add
+	// up, so their ratio tells how much of the sewing is parallel.
+	squares, alongX, alongY float64
+}
+
+// measureRun measures the moves from one change to the next, counts them
+// into s, and returns where the next begins. The move at from may itself be
+// the change that opens the run. Its sums are local variables so that the
+// loop keeps them in registers.
+func measureRun(moves []Move, from int, s *Stop) (survey, int) {
+	var left, bottom, right, top int32 = math.MaxInt32, math.MaxInt32, math.MinInt32, math.MinInt32
+	var thread, squares, alongX, alongY float64
+	var stitches, turns, reversals int
+	var lastX, lastY int32
+	var lastDX, lastDY, lastLength float64
+	// sewing is whether thread joins the last penetration to the next;
+	// travelling whether jumps have been made since then.
+	sewing, travelling := false, false
+	at := from
+loop:
+	for ; at < len(moves); at++ {
+		m := &moves[at]
+		if m.Kind != Stitch {
+			switch m.Kind {
+			case Jump:
+				s.Jumps++
+				travelling = true
+			case Trim:
+				s.Trims++
+				sewing = false
+			case Change:
+				if at > from {
+					break loop
+				}
+			}
+			continue
+		}
+		x, y := m.X, m.Y
+		stitches++
+		left, right = min(left, x), max(right, x)
+		bottom, top = min(bottom, y), max(top, y)
+		dx, dy := float64(x-lastX), float64(y-lastY)
+		lastX, lastY = x, y
+		if !sewing {
+			sewing, travelling, lastLength = true, false, 0
+			continue
+		}
+		square := dx*dx + dy*dy
+		length := math.Sqrt(square)
+		thread += length
+		if travelling {
+			s.Snips++
+			travelling, lastLength = false, 0
+			continue
+		}
+		squares += square
+		alongX += dx*dx - dy*dy
+		alongY += 2 * dx * dy
+		if lastLength > 0 && length > 0 {
+			turns++
+			if dx*lastDX+dy*lastDY < -0.5*length*lastLength {
+				reversals++
+			}
+		}
+		lastDX, lastDY, lastLength = dx, dy, length
+	}
+	s.Stitches = stitches
+	return survey{
+		thread: thread, left: left, bottom: bottom, right: right, top: top,
+		turns: turns, reversals: reversals, squares: squares, alongX: alongX, alongY: alongY,
+	}, at
+}
+
+// role tells satin, fill and run apart by how a stop turns and covers.
+func (r *survey) role(moves []Move, stitches int) Role {
+	if r.turns == 0 {
+		return Run
+	}
+	if float64(r.reversals) >= satinReversals*float64(r.turns) {
+		return Satin
+	}
+	parallel := math.Hypot(r.alongX, r.alongY) / r.squares
+	isArea := r.right-r.left > fillMinimum && r.top-r.bottom > fillMinimum
+	if isArea && parallel >= fillParallel && r.coverage(moves, stitches) >= fillCoverage {
+		return Fill
+	}
+	return Run
+}
+
+// coverage is the thread's area on the face over the area of the squares its
+// penetrations fall in; it is 0 for thread too sparse in its box to be a
+// fill. The squares are 3.2 mm, so that the rows of a fill leave none out
+// although a stitch may be longer than a millimetre or two.
+func (r *survey) coverage(moves []Move, stitches int) float64 {
+	const shift = 5
+	const square = (1 << shift) * (1 << shift)
+	columns, rows := int(r.right-r.left)>>shift+1, int(r.top-r.bottom)>>shift+1
+	if columns*rows > 8*stitches+1<<12 {
+		return 0
+	}
+	sewn := make([]bool, columns*rows)
+	for i := range moves {
+		if moves[i].Kind == Stitch {
+			sewn[int(moves[i].Y-r.bottom)>>shift*columns+int(moves[i].X-r.left)>>shift] = true
+		}
+	}
+	squares := 0
+	for _, s := range sewn {
+		if s {
+			squares++
+		}
+	}
+	return r.thread * threadWidth / square / float64(max(1, squares))
+}
+
+func abs(n int32) int32 {
+	if n < 0 {
+		return -n
+	}
+	return n
+}
+
+// eachStitch calls f for every stretch of thread on the face that no jump,
+// trim or change interrupts.
+func eachStitch(moves []Move, f func(from, to *Move)) {
+	for i := 1; i < len(moves); i++ {
+		if moves[i].Kind == Stitch && moves[i-1].Kind == Stitch {
+			f(&moves[i-1], &moves[i])
+		}
+	}
+}
+
+// guessFromNeighbours finds the roles that one stop alone does not show.
+func guessFromNeighbours(stops []Stop) {
+	guessApplique(stops)
+	if n := len(stops); n > 1 && isAnchor(&stops[n-1], designBounds(stops)) {
+		stops[n-1].Role = Anchor
+	}
+}
+
+// guessApplique finds placement, tack-down and cover: two runs and a satin,
+// in that order, that follow one outline.
+func guessApplique(stops []Stop) {
+	for i := 0; i+2 < len(stops); i++ {
+		place, tack, cover := &stops[i], &stops[i+1], &stops[i+2]
+		if place.Role != Run || cover.Role != Satin || tack.Role == Fill || !isOutline(place) || !isOutline(tack) {
+			continue
+		}
+		if !boundsAgree(place.Bounds, tack.Bounds, coincideMM) || !boundsAgree(place.Bounds, cover.Bounds, coincideMM+2) {
+			continue
+		}
+		outline := newTrace(place)
+		if outline.share(tack, coincideMM) < coincideShare || newTrace(tack).share(place, coincideMM) < coincideShare {
+			continue
+		}
+		// The satin lies half on each side of the line: allow for half its width.
+		if outline.share(cover, coincideMM+1) < coincideShare {
+			continue
+		}
+		place.Role, tack.Role, cover.Role = Placement, TackDown, Cover
+		i += 2
+	}
+}
+
+// isOutline keeps the comparison of outlines to stops short enough to be one.
+func isOutline(s *Stop) bool {
+	const longest = 20_000.0 // mm
+	return s.ThreadMM <= longest
+}
+
+func boundsAgree(a, b Bounds, within float64) bool {
+	return math.Abs(a.Left-b.Left) <= within && math.Abs(a.Right-b.Right) <= within &&
+		math.Abs(a.Top-b.Top) <= within && math.Abs(a.Bottom-b.Bottom) <= within
+}
+
+// A trace answers how near a point lies to a stop's path, which it keeps as
+// the half-millimetre squares the path passes.
+type trace map[[2]int32]struct{}
+
+const traceCell = 5 // tenths of a millimetre
+
+func newTrace(s *Stop) trace {
+	t := trace{}
+	eachStitch(s.Moves, func(from, to *Move) {
+		dx, dy := to.X-from.X, to.Y-from.Y
+		steps := max(abs(dx), abs(dy))/traceCell + 1
+		for step := range steps + 1 {
+			t[traceSquare(from.X+dx*step/steps, from.Y+dy*step/steps)] = struct{}{}
+		}
+	})
+	return t
+}
+
+func traceSquare(x, y int32) [2]int32 {
+	return [2]int32{(x + MaxReach) / traceCell, (y + MaxReach) / traceCell}
+}
+
+// share is the part of a stop's penetrations within reach of the trace.
+func (t trace) share(s *Stop, reachMM float64) float64 {
+	near, all := 0, 0
+	for _, m := range s.Moves {
+		if m.Kind != Stitch {
+			continue
+		}
+		all++
+		if t.near(m.X, m.Y, reachMM) {
+			near++
+		}
+	}
+	return float64(near) / float64(max(1, all))
+}
+
+func (t trace) near(x, y int32, reachMM float64) bool {
+	centre, reach := traceSquare(x, y), int32(reachMM*10/traceCell)
+	for dx := -reach; dx <= reach; dx++ {
+		for dy := -reach; dy <= reach; dy++ {
+			if _, ok := t[[2]int32{centre[0] + dx, centre[1] + dy}]; ok {
+				return true
+			}
+		}
+	}
+	return false
+}
+
+// isAnchor recognises the tiny registration marks that close some designs:
+// few stitches, in small clusters, at the edge of everything else.
+func isAnchor(s *Stop, all Bounds) bool {
+	if s.Stitches > anchorMaxStitches {
+		return false
+	}
+	for _, cluster := range clusters(s.Moves) {
+		left, bottom, right, top, _ := Extent(cluster)
+		if float64(right-left)/10 > anchorClusterMM || float64(top-bottom)/10 > anchorClusterMM {
+			return false
+		}
+	}
+	b := s.Bounds
+	return b.Left-all.Left <= anchorEdgeMM || all.Right-b.Right <= anchorEdgeMM ||
+		b.Bottom-all.Bottom <= anchorEdgeMM || all.Top-b.Top <= anchorEdgeMM
+}
+
+// clusters cuts moves wherever the needle travels without stitching.
+func clusters(moves []Move) [][]Move {
+	var all [][]Move
+	from := 0
+	for i := 0; i <= len(moves); i++ {
+		if i == len(moves) || moves[i].Kind != Stitch {
+			if i > from {
+				all = append(all, moves[from:i])
+			}
+			from = i + 1
+		}
+	}
+	return all
+}
+
+func designBounds(stops []Stop) Bounds {
+	all := stops[0].Bounds
+	for _, s := range stops[1:] {
+		all.Left, all.Right = min(all.Left, s.Bounds.Left), max(all.Right, s.Bounds.Right)
+		all.Bottom, all.Top = min(all.Bottom, s.Bounds.Bottom), max(all.Top, s.Bounds.Top)
+	}
+	return all
+}

@@ -1,0 +1,110 @@
+package stitch_test
+
+import (
+	"fmt"
+	"math/rand/v2"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"chalkstep/core/stitch"
+	_ "chalkstep/core/stitch/dst"
+	_ "chalkstep/core/stitch/exp"
+	"chalkstep/core/stitch/stitchtest"
+)
+
+// Every pair of formats keeps penetrations, changes and trims, whatever the
+// pattern: the promise a person relies on when one machine reads only .dst.
+func TestRoundTripThroughEveryPairOfFormats(t *testing.T) {
+	for _, first := range stitch.Names() {
+		for _, second := range stitch.Names() {
+			t.Run(first+" to "+second, func(t *testing.T) {
+				for seed := range uint64(250) {
+					rng := rand.New(rand.NewPCG(seed, 7))
+					original := stitchtest.Random(rng, 20+rng.IntN(400), 110)
+					there := through(t, "a."+first, original)
+					back := through(t, "b."+second, there)
+					require.Equal(t, stitchtest.Penetrations(original), stitchtest.Penetrations(back), "seed %d", seed)
+					require.Equal(t, stitchtest.Count(original, stitch.Change), stitchtest.Count(back, stitch.Change), "seed %d", seed)
+					require.Equal(t, stitchtest.Count(original, stitch.Trim), stitchtest.Count(back, stitch.Trim), "seed %d", seed)
+				}
+			})
+		}
+	}
+}
+
+func TestMovesTooLongForARecordAddNoPenetration(t *testing.T) {
+	original := &stitch.Pattern{Moves: []stitch.Move{{X: 10, Y: 10}, {X: 510, Y: -300}, {X: 0, Y: 900, Kind: stitch.Change}, {X: -700, Y: 900}}}
+	for _, name := range stitch.Names() {
+		back := through(t, "long."+name, original)
+		assert.Equal(t, stitchtest.Penetrations(original), stitchtest.Penetrations(back), name)
+	}
+}
+
+func TestAWrongFileIsNamedForWhatItIs(t *testing.T) {
+	dst, err := stitch.Encode("x.dst", stitchtest.Random(rand.New(rand.NewPCG(1, 1)), 30, 100))
+	require.NoError(t, err)
+	for name, c := range map[string]struct {
+		file string
+		data []byte
+		want string
+	}{
+		"a dst named exp":      {"crab.exp", dst, "the start of a .dst file"},
+		"a zip named dst":      {"crab.dst", []byte("PK\x03\x04 and more"), "the start of a .zip file"},
+		"an unknown extension": {"crab.doc", dst, "expected one of .dst, .exp"},
+		"prose named exp":      {"notes.exp", []byte("Dear students, please bring your own snips and a towel that has been washed."), "the start of a .txt file"},
+		"an empty exp":         {"none.exp", nil, "expected at least one stitch"},
+		"an unknown command":   {"odd.exp", []byte{5, 5, 0x80, 0x33, 0, 0}, "at byte 3 expected the command of a change"},
+		"a header only":        {"head.dst", dst[:512], "at byte 512 expected a header of 512 bytes and a stitch"},
+		"a mark that is none":  {"odd.dst", append(append([]byte{}, dst[:512]...), 0, 0, 0x40, 0, 0, 0xF3), "at byte 514 expected the mark of a stitch"},
+		"a design 3 m wide":    {"far.exp", farRight(), "more than 2 m from the start"},
+	} {
+		t.Run(name, func(t *testing.T) {
+			_, _, err := stitch.Decode(c.file, c.data)
+			assert.ErrorContains(t, err, c.want)
+			assert.ErrorContains(t, err, c.file)
+		})
+	}
+}
+
+func TestATruncatedFileYieldsWhatWasReadAndAWarning(t *testing.T) {
+	pattern := stitchtest.Random(rand.New(rand.NewPCG(2, 2)), 200, 100)
+	for _, name := range stitch.Names() {
+		data, err := stitch.Encode("x."+name, pattern)
+		require.NoError(t, err)
+		// An .exp file cut between two moves cannot be told from a whole one.
+		cut, _, err := stitch.Decode("x."+name, data[:len(data)/3*3-1-len(data)/2%2])
+		require.NoError(t, err)
+		assert.NotEmpty(t, stitchtest.Penetrations(cut))
+		if name == "dst" {
+			assert.Contains(t, fmt.Sprint(cut.Warnings), "cut off")
+		}
+	}
+	half, _, err := stitch.Decode("x.exp", []byte{5, 5, 9})
+	require.NoError(t, err)
+	assert.Equal(t, []string{"The file ends inside a move: it may be cut off."}, half.Warnings)
+}
+
+func TestLossesSayWhatAFormatCannotHold(t *testing.T) {
+	original := stitchtest.Random(rand.New(rand.NewPCG(3, 3)), 100, 100)
+	original.Colors = []stitch.RGB{{R: 1}, {G: 1}}
+	assert.Equal(t, []string{"the colours of 2 stops: the format holds none"}, stitch.Losses(original, through(t, "x.dst", original)))
+}
+
+func through(t *testing.T, name string, p *stitch.Pattern) *stitch.Pattern {
+	t.Helper()
+	data, err := stitch.Encode(name, p)
+	require.NoError(t, err)
+	back, _, err := stitch.Decode(name, data)
+	require.NoError(t, err)
+	return back
+}
+
+func farRight() []byte {
+	var data []byte
+	for range 300 {
+		data = append(data, 120, 0x81)
+	}
+	return data
+}
