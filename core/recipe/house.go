@@ -1,0 +1,123 @@
+package recipe
+
+import (
+	"fmt"
+	"slices"
+)
+
+// House holds a workshop's choices where the schools differ (handbook, House
+// rules). The zero value is the default house.
+type House struct {
+	// Wovens: "one" light sheet of tear-away and two when dense, always "two", or "cut-away".
+	Wovens string `json:"wovens,omitempty"`
+	// Worn: "cut-away" always, or "tear-away" where the fabric is stable.
+	Worn string `json:"worn,omitempty"`
+	// Garments: "hoop" so that it cannot slip, or "float" on hooped stabilizer.
+	Garments string `json:"garments,omitempty"`
+	// Tightness: "by-fabric", or "drum" or "firm" for everything.
+	Tightness string `json:"tightness,omitempty"`
+	// Topper: on "pile", texture and sweatshirt, or on "every-knit" too.
+	Topper string `json:"topper,omitempty"`
+	// Bobbin: "light-dark" to go with the top thread, always "white", or "match"ed to it.
+	Bobbin string `json:"bobbin,omitempty"`
+	// Press: "first" sets the stitches before stabilizer is removed; "after" does not.
+	Press string `json:"press,omitempty"`
+	// TrimMM is left of cut-away around the stitching.
+	TrimMM float64 `json:"trim_mm,omitempty"`
+	// SheetMarginMM is what a sheet is larger than the hoop on every side.
+	SheetMarginMM float64 `json:"sheet_margin_mm,omitempty"`
+}
+
+// A Question is a house rule with its schools, the default first.
+type Question struct {
+	Key, Title string
+	Schools    []School
+	value      func(*House) *string
+}
+
+// A School is one way to answer a Question, and why people hold to it.
+type School struct{ Value, Says, Because string }
+
+// Questions lists the rules in which practitioners differ.
+var Questions = []Question{
+	{"wovens", "Tear-away on wovens", []School{
+		{"one", "one light sheet, two when dense", "one sheet tears cleanly and is enough under light stitching"},
+		{"two", "always two sheets", "two sheets never pucker"},
+		{"cut-away", "cut-away", "it gives the flattest result and stays"},
+	}, func(h *House) *string { return &h.Wovens }},
+	{"worn", "Anything worn and washed", []School{
+		{"cut-away", "always cut-away", "it holds the stitches for as long as the garment lives"},
+		{"tear-away", "tear-away where the fabric is stable", "a woven holds its own stitches and is softer without"},
+	}, func(h *House) *string { return &h.Worn }},
+	{"garments", "Hoop or float garments", []School{
+		{"hoop", "hoop it, unless it cannot be hooped flat", "what is hooped cannot slip"},
+		{"float", "float it on hooped stabilizer", "no hoop marks, and easier to keep straight"},
+	}, func(h *House) *string { return &h.Garments }},
+	{"tightness", "Tightness", []School{
+		{"by-fabric", "wovens drum-tight, knits firm", "a stretched knit springs back into puckers"},
+		{"drum", "drum-tight", "nothing moves under the needle"},
+		{"firm", "firm, a slack drum", "nothing is stretched out of its weave"},
+	}, func(h *House) *string { return &h.Tightness }},
+	{"topper", "Topper", []School{
+		{"pile", "pile, texture and sweatshirt", "smooth cloth does not swallow stitches"},
+		{"every-knit", "every knit too", "edges come out crisper"},
+	}, func(h *House) *string { return &h.Topper }},
+	{"bobbin", "Bobbin colour", []School{
+		{"light-dark", "light under light, dark under dark", "what shows at an edge does not catch the eye"},
+		{"white", "always white", "one colour to wind and to read the back by"},
+		{"match", "same as the top thread", "the back looks like the front"},
+	}, func(h *House) *string { return &h.Bobbin }},
+	{"press", "Press before removing stabilizer", []School{
+		{"first", "yes", "it sets the stitches"},
+		{"after", "no", "heat may fix marks or shrink film"},
+	}, func(h *House) *string { return &h.Press }},
+}
+
+const (
+	defaultTrimMM   = 10
+	defaultMarginMM = 25
+)
+
+// withDefaults fills what the workshop has not chosen.
+func (h House) withDefaults() House {
+	for _, q := range Questions {
+		if v := q.value(&h); *v == "" {
+			*v = q.Schools[0].Value
+		}
+	}
+	if h.TrimMM == 0 {
+		h.TrimMM = defaultTrimMM
+	}
+	if h.SheetMarginMM == 0 {
+		h.SheetMarginMM = defaultMarginMM
+	}
+	return h
+}
+
+func (h House) check() error {
+	for _, q := range Questions {
+		v := *q.value(&h)
+		if v != "" && !slices.ContainsFunc(q.Schools, func(s School) bool { return s.Value == v }) {
+			var known []string
+			for _, s := range q.Schools {
+				known = append(known, s.Value)
+			}
+			return fmt.Errorf("house rule %s is %q: expected one of %s", q.Key, v, list(known))
+		}
+	}
+	if h.TrimMM < 0 || h.SheetMarginMM < 0 {
+		return fmt.Errorf("house rules trim_mm and sheet_margin_mm are lengths: expected 0 or more")
+	}
+	return nil
+}
+
+// school gives the chosen answer of a question with its reason.
+func (h House) school(key string) School {
+	for _, q := range Questions {
+		if q.Key == key {
+			v := *q.value(&h)
+			return q.Schools[slices.IndexFunc(q.Schools, func(s School) bool { return s.Value == v })]
+		}
+	}
+	return School{}
+}

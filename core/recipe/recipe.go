@@ -1,0 +1,229 @@
+// Package recipe answers what goes under, over and through a blank: the
+// stabilizer, topper, needle and thread, how it is hooped, what is done
+// afterwards and what to look out for. Every answer carries the rule it came
+// from and the reason, because the people it advises disagree about some of
+// them and may choose otherwise in the house rules.
+package recipe
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"chalkstep/core/hoop"
+	"chalkstep/core/stitch"
+)
+
+// A Fabric is what the blank is made of.
+type Fabric string
+
+// The fabrics a recipe is known for.
+const (
+	WovenCotton Fabric = "woven-cotton"
+	Linen       Fabric = "linen"
+	Jersey      Fabric = "jersey"
+	Rib         Fabric = "rib"
+	Sweatshirt  Fabric = "sweatshirt"
+	Terry       Fabric = "terry"
+	Velvet      Fabric = "velvet"
+	Denim       Fabric = "denim"
+	Canvas      Fabric = "canvas"
+	Felt        Fabric = "felt"
+	Vinyl       Fabric = "vinyl"
+	Sheer       Fabric = "sheer"
+)
+
+// Fabrics in the order in which beginners meet them.
+var Fabrics = []Fabric{WovenCotton, Linen, Canvas, Denim, Felt, Terry, Velvet, Jersey, Rib, Sweatshirt, Vinyl, Sheer}
+
+// Knit tells whether the fabric stretches.
+func (f Fabric) Knit() bool { return slices.Contains([]Fabric{Jersey, Rib, Sweatshirt}, f) }
+
+// A Use is how the finished thing will live.
+type Use string
+
+// The uses that change a recipe.
+const (
+	Worn        Use = "worn"
+	NextToSkin  Use = "next-to-skin"
+	Child       Use = "child"
+	Washed      Use = "washed"
+	BothSides   Use = "both-sides"
+	Heat        Use = "heat"
+	FilmOverlay Use = "film-overlay"
+)
+
+// Uses in the order in which a page asks for them.
+var Uses = []Use{Worn, NextToSkin, Child, Washed, BothSides, Heat, FilmOverlay}
+
+// A Request is what a recipe is wanted for.
+type Request struct {
+	Fabric   Fabric  `json:"fabric"`
+	Uses     []Use   `json:"uses"`
+	WidthMM  float64 `json:"width_mm"`
+	HeightMM float64 `json:"height_mm"`
+	Stitches int     `json:"stitches"`
+	Colors   int     `json:"colors"`
+	// HoopMM is the hoop's width and height.
+	HoopMM [2]float64 `json:"hoop_mm"`
+	House  House      `json:"house"`
+}
+
+// A Recipe is the answer.
+type Recipe struct {
+	Under     []Layer  `json:"under"`
+	Over      *Topper  `json:"over"`
+	Needle    Needle   `json:"needle"`
+	TopThread string   `json:"top_thread"`
+	Bobbin    string   `json:"bobbin"`
+	Hooping   string   `json:"hooping"`
+	Tightness string   `json:"tightness"`
+	After     []string `json:"after"`
+	Cautions  []string `json:"cautions"`
+	Reasons   []Reason `json:"reasons"`
+}
+
+// A Layer of stabilizer.
+type Layer struct {
+	What   string     `json:"what"`
+	Weight string     `json:"weight"`
+	Sheets int        `json:"sheets"`
+	How    string     `json:"how"`
+	CutMM  [2]float64 `json:"cut_mm"`
+}
+
+// A Topper lies over the fabric so that stitches do not sink.
+type Topper struct {
+	What  string     `json:"what"`
+	CutMM [2]float64 `json:"cut_mm"`
+}
+
+// A Needle by its point and size.
+type Needle struct {
+	Point string `json:"point"`
+	Size  string `json:"size"`
+}
+
+// A Reason says which rule gave a part of the recipe, and why it holds.
+type Reason struct {
+	Rule    string `json:"rule"`
+	Because string `json:"because"`
+}
+
+// Words of the recipe that more than one rule uses.
+const (
+	CutAway     = "cut-away"
+	MeshCutAway = "mesh cut-away"
+	TearAway    = "tear-away"
+	WashAway    = "wash-away"
+	Film        = "water-soluble topper"
+	Hooped      = "hooped"
+	Floated     = "floated"
+)
+
+// For works out the recipe. An error names the part of the request that
+// cannot be meant.
+func For(r Request) (Recipe, error) {
+	if err := r.check(); err != nil {
+		return Recipe{}, err
+	}
+	m := maker{Request: r, house: r.House.withDefaults()}
+	m.density, m.perCM2 = stitch.DensityOf(r.Stitches, r.WidthMM, r.HeightMM)
+	m.cut = [2]float64{r.HoopMM[0] + 2*m.house.SheetMarginMM, r.HoopMM[1] + 2*m.house.SheetMarginMM}
+	m.fromTable()
+	m.forUses()
+	m.forDensity()
+	m.topper()
+	m.threads()
+	m.hooping()
+	m.finishing()
+	m.contradictions()
+	for i := range m.out.Under {
+		m.out.Under[i].CutMM = m.cut
+	}
+	m.because("sheets are cut %.0f mm larger than the hoop on every side", "a sheet that misses an edge of the hoop holds nothing", m.house.SheetMarginMM)
+	return m.out, nil
+}
+
+func (r Request) check() error {
+	if !slices.Contains(Fabrics, r.Fabric) {
+		return fmt.Errorf("fabric %q is not known: expected one of %s", r.Fabric, list(Fabrics))
+	}
+	for _, use := range r.Uses {
+		if !slices.Contains(Uses, use) {
+			return fmt.Errorf("use %q is not known: expected some of %s", use, list(Uses))
+		}
+	}
+	for _, n := range []struct {
+		name  string
+		value float64
+	}{{"width_mm", r.WidthMM}, {"height_mm", r.HeightMM}, {"stitches", float64(r.Stitches)}, {"hoop_mm width", r.HoopMM[0]}, {"hoop_mm height", r.HoopMM[1]}} {
+		if !(n.value > 0 && n.value < 1e7) {
+			return fmt.Errorf("%s is %v: expected a number above 0", n.name, n.value)
+		}
+	}
+	if r.Colors < 0 {
+		return fmt.Errorf("colors is %d: expected 0 or more", r.Colors)
+	}
+	return r.House.check()
+}
+
+func list[T ~string](words []T) string {
+	var text []string
+	for _, w := range words {
+		text = append(text, string(w))
+	}
+	return strings.Join(text, ", ")
+}
+
+// A maker carries a recipe through its rules, in the order For calls them.
+type maker struct {
+	Request
+	house   House
+	density stitch.Density
+	perCM2  float64
+	cut     [2]float64
+	out     Recipe
+}
+
+func (m *maker) uses(any ...Use) bool {
+	return slices.ContainsFunc(any, func(u Use) bool { return slices.Contains(m.Uses, u) })
+}
+
+func (m *maker) dense() bool { return m.density == stitch.Dense || m.density == stitch.TooDense }
+
+func (m *maker) because(rule, because string, args ...any) {
+	m.out.Reasons = append(m.out.Reasons, Reason{fmt.Sprintf(rule, args...), because})
+}
+
+func (m *maker) caution(text string, args ...any) {
+	m.out.Cautions = append(m.out.Cautions, fmt.Sprintf(text, args...))
+}
+
+func (m *maker) under(what, weight string) {
+	m.out.Under = []Layer{{What: what, Weight: weight, Sheets: 1, How: Hooped}}
+}
+
+// contradictions speaks up where the wishes work against each other.
+func (m *maker) contradictions() {
+	if _, err := hoop.Into(hoop.Field{WidthMM: m.HoopMM[0], HeightMM: m.HoopMM[1]}, m.WidthMM, m.HeightMM, 0); err != nil {
+		m.caution("The design is %s for this hoop.", err)
+	}
+	if m.density == stitch.TooDense && !slices.Contains([]Fabric{Denim, Canvas, Felt}, m.Fabric) {
+		m.caution("%.0f stitches per cm² is too dense for anything but heavy, stable cloth: sew a test first, or make the design larger.", m.perCM2)
+	}
+	if m.dense() && (m.Fabric == Jersey || m.Fabric == Rib) {
+		m.caution("A dense fill on a T-shirt knit puckers and stands off the body: choose an open design.")
+	}
+	if m.uses(Worn) && m.out.Under[0].What == WashAway {
+		m.caution("Wash-away leaves nothing to hold the stitches when a worn thing is washed: expect them to sag.")
+	}
+	if m.uses(FilmOverlay) {
+		m.caution("Never resize a film-overlay design, and lay the film over the whole outline.")
+	}
+	if m.uses(FilmOverlay) && m.uses(Heat) {
+		m.caution("Film melts on anything that meets heat.")
+	}
+}
+
+func whole(mm float64) string { return fmt.Sprintf("%.0f", mm) }

@@ -1,0 +1,178 @@
+package recipe
+
+import "slices"
+
+// A row of the table of blanks (handbook, Stabilizer and topper).
+type row struct {
+	fabrics      []Fabric
+	what, weight string
+	needle       Needle
+	because      string
+}
+
+var table = []row{
+	{[]Fabric{WovenCotton, Linen}, TearAway, "light", Needle{"embroidery", "75/11"}, "a stable woven needs support only while it is sewn"},
+	{[]Fabric{Jersey, Rib}, CutAway, "medium", Needle{"ballpoint", "80/12"}, "a knit stretches for as long as it lives, so its backing has to stay; a ballpoint parts the loops instead of cutting them"},
+	{[]Fabric{Sweatshirt}, CutAway, "medium", Needle{"ballpoint", "80/12"}, "a bulky knit moves under its own weight; a ballpoint parts the loops instead of cutting them"},
+	{[]Fabric{Terry, Velvet}, TearAway, "medium", Needle{"embroidery", "75/11"}, "the ground of a pile cloth is stable, its loops are not"},
+	{[]Fabric{Denim, Canvas}, TearAway, "medium", Needle{"embroidery", "90/14"}, "heavy cloth is stable but breaks thin needles and thread"},
+	{[]Fabric{Felt}, TearAway, "medium", Needle{"embroidery", "75/11"}, "felt is stable, but too thick to hold itself in a hoop"},
+	{[]Fabric{Vinyl}, TearAway, "medium", Needle{"embroidery", "75/11"}, "each hole is permanent, so the needle is kept small"},
+	{[]Fabric{Sheer}, WashAway, "medium", Needle{"embroidery", "75/11"}, "anything that stays would show through a sheer"},
+}
+
+func (m *maker) fromTable() {
+	for _, r := range table {
+		if slices.Contains(r.fabrics, m.Fabric) {
+			m.under(r.what, r.weight)
+			m.out.Needle = r.needle
+			m.because("%s: %s %s, needle %s %s", r.because, m.Fabric, r.weight, r.what, r.needle.Size, r.needle.Point)
+			return
+		}
+	}
+}
+
+// forUses lets what the thing is for override what it is made of. The later
+// rule is the stronger one.
+func (m *maker) forUses() {
+	if m.isWoven() && m.house.Wovens == "cut-away" {
+		m.under(CutAway, "medium")
+		m.houseReason("wovens")
+	}
+	stable := !m.Fabric.Knit() && m.Fabric != Vinyl && m.Fabric != Sheer
+	if m.uses(Worn) && stable && m.house.Worn == "cut-away" {
+		m.under(CutAway, "medium")
+		m.houseReason("worn")
+	}
+	if m.uses(NextToSkin, Child) {
+		m.under(MeshCutAway, "light")
+		m.because("worn on the skin or by a child: mesh cut-away", "it stays, and is soft and sheer enough to be worn")
+	}
+	if m.uses(BothSides) {
+		m.under(WashAway, "medium")
+		m.because("both sides are seen: wash-away", "nothing may be left on the back")
+	}
+	if m.uses(FilmOverlay) && !m.Fabric.Knit() && !m.uses(NextToSkin, Child, BothSides) {
+		m.under(TearAway, "medium")
+		m.because("film under open fill: tear-away", "the film gives the front its body; the back is only held while it is sewn")
+	}
+}
+
+func (m *maker) isWoven() bool { return m.Fabric == WovenCotton || m.Fabric == Linen }
+
+func (m *maker) houseReason(key string) {
+	school := m.house.school(key)
+	m.because("house rule, "+school.Says, school.Because)
+}
+
+// forDensity adds support under heavy stitching.
+func (m *maker) forDensity() {
+	base := &m.out.Under[0]
+	switch {
+	case base.What == TearAway && m.isWoven() && m.house.Wovens == "two":
+		base.Sheets = 2
+		m.houseReason("wovens")
+	case base.What == TearAway && m.dense():
+		base.Sheets = 2
+		m.because("%.0f stitches per cm²: two sheets", "dense stitching draws the fabric in", m.perCM2)
+	case base.What == MeshCutAway && m.dense():
+		m.out.Under = append(m.out.Under, Layer{What: TearAway, Weight: "light", Sheets: 1, How: Floated})
+		m.because("%.0f stitches per cm² over mesh: a floated sheet of tear-away", "mesh alone is too soft for dense stitching", m.perCM2)
+	}
+}
+
+func (m *maker) topper() {
+	switch {
+	case slices.Contains([]Fabric{Terry, Velvet, Sweatshirt, Rib}, m.Fabric):
+		m.because("pile or texture: topper", "without film the stitches sink and the pile pokes through")
+	case m.Fabric.Knit() && m.house.Topper == "every-knit":
+		m.houseReason("topper")
+	default:
+		return
+	}
+	m.out.Over = &Topper{What: Film, CutMM: m.cut}
+}
+
+func (m *maker) threads() {
+	m.out.TopThread = "polyester 40"
+	if m.uses(Heat) {
+		m.out.TopThread = "cotton 40"
+		m.because("meets heat: cotton thread", "polyester shrinks or melts under a hot pot or iron")
+	} else {
+		m.because("polyester 40 first", "it is even and strong, and what machines are tuned for")
+	}
+	switch {
+	case m.uses(BothSides):
+		m.out.Bobbin = "match"
+		m.because("both sides are seen: bobbin matches the top thread", "the back is a front")
+	case m.house.Bobbin == "light-dark":
+		m.out.Bobbin = "light"
+		m.because("house rule, light under light, dark under dark", "light unless the top thread is dark: what shows at an edge does not catch the eye")
+	default:
+		m.out.Bobbin = m.house.Bobbin
+		m.houseReason("bobbin")
+	}
+}
+
+func (m *maker) hooping() {
+	m.out.Hooping = Hooped
+	switch {
+	case m.Fabric == Vinyl:
+		m.out.Hooping = Floated
+		m.because("vinyl is floated", "hoop marks do not come out")
+	case m.Fabric == Felt:
+		m.out.Hooping = Floated
+		m.because("felt shapes are floated", "a pre-cut shape is too small and too thick to be hooped")
+	case m.uses(Worn, NextToSkin, Child):
+		if m.house.Garments == "float" {
+			m.out.Hooping = Floated
+		}
+		m.houseReason("garments")
+	}
+	m.out.Tightness = "drum"
+	switch {
+	case m.house.Tightness != "by-fabric":
+		m.out.Tightness = m.house.Tightness
+		m.houseReason("tightness")
+	case m.Fabric.Knit() && m.out.Hooping == Hooped:
+		m.out.Tightness = "firm"
+		m.because("knits are hooped firm, never stretched", "a stretched knit springs back into puckers")
+	}
+}
+
+// finishing lists what is done after the last stitch, and the cautions that
+// come with it.
+func (m *maker) finishing() {
+	after := func(text string) { m.out.After = append(m.out.After, text) }
+	if m.out.Over != nil {
+		after("Tear off the large parts of the film, dab the rest away with water.")
+	}
+	if m.house.Press == "first" && m.Fabric != Vinyl {
+		after("Press from the back before the stabilizer comes off.")
+		m.caution("The iron is hot: use it on a pad, never on or beside a machine.")
+	}
+	switch m.out.Under[0].What {
+	case TearAway:
+		after("Hold the stitches with a thumb and tear the stabilizer away.")
+	case CutAway, MeshCutAway:
+		m.because("trim the cut-away to %.0f mm", "closer risks the stitches, wider shows through", m.house.TrimMM)
+		after("Trim the cut-away to " + whole(m.house.TrimMM) + " mm from the stitching.")
+	case WashAway:
+		after("Soak out the wash-away; snip tails on both sides.")
+	}
+	if m.uses(NextToSkin, Child) {
+		after("Fuse a soft cover over the back, 10 mm larger than the embroidery.")
+	}
+	if m.uses(BothSides) {
+		after("Turn the machine's thread cutter off before sewing and snip by hand.")
+	}
+	if m.out.Hooping == Floated {
+		m.caution("Spray adhesive stays away from machines and flames, with the window open; read its label.")
+	}
+	if m.out.Needle.Size == "90/14" {
+		m.caution("Needles break on heavy cloth: stop at a knock, eye protection within reach.")
+	}
+	if m.Fabric == Sweatshirt || m.Fabric == Jersey || m.Fabric == Rib {
+		m.caution("Check that only one layer is in the hoop; roll and clip the rest away from the arm.")
+	}
+}
