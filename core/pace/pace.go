@@ -1,0 +1,138 @@
+// Package pace estimates how long things take: a stitch-out on a given
+// machine, and each step of a project at bench and machine (handbook, Time).
+package pace
+
+import (
+	"fmt"
+
+	"chalkstep/core/stitch"
+)
+
+// Figures are the times a workshop plans by. They are starting points that a
+// workshop changes as it learns its own.
+type Figures struct {
+	// Shares of a machine's top speed that are really reached.
+	MixedPace, FillPace, SatinPace float64
+	// SecondsPerTrim for a machine that trims; SecondsPerSnip for each thread
+	// cut by hand.
+	SecondsPerTrim, SecondsPerSnip float64
+	// LayMinutes to lay and tape an appliqué piece, TrimMinutes to trim it.
+	LayMinutes, TrimMinutes float64
+	// FirstTimer is what a first-timer's hand steps take of the practised time.
+	FirstTimer float64
+	// Minutes of the steps off the machine, and of loading it.
+	Mark, Stabilise, HoopWoven, HoopKnit, Load, Unhoop, CleanUp, Press, SignOff float64
+}
+
+// Defaults are the handbook's figures. Its 8 minutes to unhoop and clean up
+// are split, because the hoop is free after the first two.
+func Defaults() Figures {
+	return Figures{
+		MixedPace: 0.65, FillPace: 0.8, SatinPace: 0.5,
+		SecondsPerTrim: 6, SecondsPerSnip: 10,
+		LayMinutes: 3, TrimMinutes: 4,
+		FirstTimer: 1.6,
+		Mark:       5, Stabilise: 4, HoopWoven: 5, HoopKnit: 10, Load: 3, Unhoop: 2, CleanUp: 6, Press: 3, SignOff: 3,
+	}
+}
+
+// A Machine is what its speed depends on.
+type Machine struct {
+	TopSpeedSPM   float64
+	ChangeSeconds float64
+	AutoTrim      bool
+	// Pace is what was learned of this machine for mixed work, 0 while nothing was.
+	Pace float64
+}
+
+// A Stop is what its minutes depend on.
+type Stop struct {
+	Stitches, Trims, Snips int
+	Role                   stitch.Role
+	// SameThread tells that the stop before it sews with the same thread, so
+	// that nothing is changed.
+	SameThread bool
+}
+
+// StopsOf takes the stops of an analysis with the threads chosen for them.
+func StopsOf(stops []stitch.Stop, threads []string) []Stop {
+	out := make([]Stop, len(stops))
+	for i, s := range stops {
+		out[i] = Stop{Stitches: s.Stitches, Trims: s.Trims, Snips: s.Snips, Role: s.Role}
+		out[i].SameThread = i > 0 && i < len(threads) && threads[i] != "" && threads[i] == threads[i-1]
+	}
+	return out
+}
+
+// A StitchOut is one sewing of a design on one machine, in minutes.
+type StitchOut struct {
+	// Stops holds each stop's minutes with its trims, without its change.
+	Stops []float64
+	// Changes counts the thread changes that are needed.
+	Changes       int
+	ChangeMinutes float64
+	// Handling is laying and trimming pieces in the hoop.
+	Handling float64
+	Total    float64
+	Working  []string
+}
+
+// StitchOut estimates one sewing. hand is how much longer than practised the
+// person takes over hand steps: 1 for practised, Figures.FirstTimer for a
+// first-timer.
+func (f Figures) StitchOut(m Machine, stops []Stop, hand float64) StitchOut {
+	var out StitchOut
+	sewing, cutting, stitches := 0.0, 0.0, 0
+	for i, s := range stops {
+		sew := float64(s.Stitches) / (m.TopSpeedSPM * f.pace(m, s.Role))
+		cut := f.cutMinutes(m, s, hand)
+		out.Stops = append(out.Stops, sew+cut)
+		sewing, cutting, stitches = sewing+sew, cutting+cut, stitches+s.Stitches
+		if i > 0 && !s.SameThread {
+			out.Changes++
+		}
+		if s.Role == stitch.Placement {
+			out.Handling += f.LayMinutes * hand
+		}
+		if s.Role == stitch.TackDown {
+			out.Handling += f.TrimMinutes * hand
+		}
+	}
+	out.ChangeMinutes = float64(out.Changes) * m.ChangeSeconds / 60 * hand
+	out.Total = sewing + cutting + out.ChangeMinutes + out.Handling
+	out.Working = []string{
+		fmt.Sprintf("%d stitches at %.0f a minute and the pace of each stop: %.1f min", stitches, m.TopSpeedSPM, sewing),
+		fmt.Sprintf("trims and threads snipped by hand: %.1f min", cutting),
+		fmt.Sprintf("%d thread changes of %.0f s: %.1f min", out.Changes, m.ChangeSeconds*hand, out.ChangeMinutes),
+	}
+	if out.Handling > 0 {
+		out.Working = append(out.Working, fmt.Sprintf("laying and trimming pieces in the hoop: %.1f min", out.Handling))
+	}
+	return out
+}
+
+// pace is the share of top speed for what a stop sews, scaled by what was
+// learned of the machine.
+func (f Figures) pace(m Machine, role stitch.Role) float64 {
+	share := f.MixedPace
+	switch role {
+	case stitch.Fill:
+		share = f.FillPace
+	case stitch.Satin, stitch.Cover:
+		share = f.SatinPace
+	}
+	if m.Pace > 0 {
+		share *= m.Pace / f.MixedPace
+	}
+	return min(1, share)
+}
+
+// cutMinutes is the time for a stop's threads to be cut: by the machine where
+// it can, by hand where it cannot and for every untrimmed jump.
+func (f Figures) cutMinutes(m Machine, s Stop, hand float64) float64 {
+	byMachine, byHand := s.Trims, s.Snips
+	if !m.AutoTrim {
+		byMachine, byHand = 0, s.Trims+s.Snips
+	}
+	return (float64(byMachine)*f.SecondsPerTrim + float64(byHand)*f.SecondsPerSnip*hand) / 60
+}

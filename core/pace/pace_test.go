@@ -1,0 +1,91 @@
+package pace_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"chalkstep/core/pace"
+	"chalkstep/core/recipe"
+	"chalkstep/core/skill"
+	"chalkstep/core/stitch"
+)
+
+var home = pace.Machine{TopSpeedSPM: 700, ChangeSeconds: 60, AutoTrim: true}
+
+func TestAStitchOutAddsUpByTheFormula(t *testing.T) {
+	f := pace.Defaults()
+	stops := []pace.Stop{
+		{Stitches: 2800, Trims: 2, Role: stitch.Fill},
+		{Stitches: 700, Snips: 3, Role: stitch.Satin},
+		{Stitches: 455, Role: stitch.Run, SameThread: true},
+	}
+	out := f.StitchOut(home, stops, 1)
+	assert.InDelta(t, 2800/(700*0.8)+0.2, out.Stops[0], 1e-9)
+	assert.InDelta(t, 2+0.5, out.Stops[1], 1e-9)
+	assert.InDelta(t, 1, out.Stops[2], 1e-9)
+	assert.Equal(t, 1, out.Changes, "neighbours that share a thread need no change")
+	assert.InDelta(t, 5.2+2.5+1+1, out.Total, 1e-9)
+}
+
+func TestAThousandStitchesTakeTwoToThreeMinutesAtHome(t *testing.T) {
+	out := pace.Defaults().StitchOut(home, []pace.Stop{{Stitches: 1000, Role: stitch.Run}}, 1)
+	assert.GreaterOrEqual(t, out.Total, 2.0)
+	assert.LessOrEqual(t, out.Total, 3.0)
+}
+
+func TestAppliqueAddsHandsAndFirstTimersTakeLonger(t *testing.T) {
+	f := pace.Defaults()
+	piece := []pace.Stop{{Stitches: 100, Role: stitch.Placement}, {Stitches: 100, Role: stitch.TackDown}, {Stitches: 900, Role: stitch.Cover}}
+	practised, first := f.StitchOut(home, piece, 1), f.StitchOut(home, piece, f.FirstTimer)
+	assert.InDelta(t, 7, practised.Handling, 1e-9)
+	assert.InDelta(t, 7*1.6, first.Handling, 1e-9)
+	assert.InDelta(t, practised.ChangeMinutes*1.6, first.ChangeMinutes, 1e-9)
+	assert.InDelta(t, practised.Stops[2], first.Stops[2], 1e-9, "the machine sews no slower")
+}
+
+func TestWithoutATrimmerEveryThreadIsSnippedByHand(t *testing.T) {
+	f := pace.Defaults()
+	stop := []pace.Stop{{Stitches: 700, Trims: 6, Snips: 3, Role: stitch.Run}}
+	manual := home
+	manual.AutoTrim = false
+	assert.InDelta(t, 9*10.0/60-(6*6.0/60+3*10.0/60), f.StitchOut(manual, stop, 1).Total-f.StitchOut(home, stop, 1).Total, 1e-9)
+}
+
+func TestALearnedPaceScalesEveryRole(t *testing.T) {
+	f := pace.Defaults()
+	slow := home
+	slow.Pace = 0.325
+	for _, role := range stitch.Roles {
+		stop := []pace.Stop{{Stitches: 1000, Role: role}}
+		assert.InDelta(t, 2*f.StitchOut(home, stop, 1).Stops[0], f.StitchOut(slow, stop, 1).Stops[0], 1e-9, role)
+	}
+}
+
+func TestStepsFollowTheBlank(t *testing.T) {
+	f := pace.Defaults()
+	minutes := func(fabric recipe.Fabric, hooping string) (total float64, steps []pace.Step) {
+		steps = f.StepsFor(fabric, recipe.Recipe{Hooping: hooping}, nil)
+		for _, s := range steps {
+			total += s.Minutes
+		}
+		return total, steps
+	}
+	woven, steps := minutes(recipe.Linen, recipe.Hooped)
+	knit, knitSteps := minutes(recipe.Jersey, recipe.Hooped)
+	assert.InDelta(t, 31, woven, 1e-9, "mark 5, stabilise 4, hoop 5, load 3, unhoop and clean 8, press 3, sign off 3")
+	assert.InDelta(t, 36, knit, 1e-9)
+	require.Len(t, steps, 9)
+	assert.Contains(t, pace.Needs(steps), skill.HoopWoven)
+	assert.Contains(t, pace.Needs(knitSteps), skill.HoopKnit)
+	assert.NotContains(t, pace.Needs(knitSteps), skill.HoopWoven)
+
+	pieces := f.StepsFor(recipe.Linen, recipe.Recipe{}, []stitch.Role{stitch.Placement, stitch.TackDown, stitch.Cover})
+	assert.Contains(t, pace.Needs(pieces), skill.Applique)
+}
+
+func TestStopsOfKnowsSharedThreads(t *testing.T) {
+	stops := pace.StopsOf([]stitch.Stop{{Stitches: 1}, {Stitches: 2}, {Stitches: 3}}, []string{"#ffffff", "#ffffff", ""})
+	assert.Equal(t, []bool{false, true, false}, []bool{stops[0].SameThread, stops[1].SameThread, stops[2].SameThread})
+}
