@@ -15,6 +15,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"chalkstep/core/floor"
+	"chalkstep/core/floor/floortest"
 	"chalkstep/core/stitch"
 	_ "chalkstep/core/stitch/dst"
 	_ "chalkstep/core/stitch/exp"
@@ -82,4 +84,20 @@ func TestReadersAgainstByteSum(t *testing.T) {
 			assert.LessOrEqual(t, ratio, float64(bar))
 		}
 	}
+}
+
+// TestPlanningAClass plans 12 people at 5 machines, 9 steps each, as the
+// pages do.
+func TestPlanningAClass(t *testing.T) {
+	const bar = 300 * time.Millisecond
+	p := floortest.Class(12, 5, 1)
+	var r floor.Result
+	took := median(9, func() {
+		var err error
+		r, err = floor.Plan(p, floor.Options{Seed: 1})
+		require.NoError(t, err)
+	})
+	require.NoError(t, floortest.Check(p, r))
+	row("plan 12 people × 5 machines × 9 steps", fmt.Sprintf("%v, %.0f min, lower bound %.0f", took.Round(time.Millisecond), r.MakespanMinutes, r.LowerBoundMinutes), bar.String())
+	assert.Less(t, took, bar)
 }

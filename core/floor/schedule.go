@@ -1,0 +1,294 @@
+package floor
+
+// A schedule is the times of every step, decoded from an order of blocks and
+// a choice of stations.
+type schedule struct {
+	// start, end and option are by person and step; option is the index into
+	// the step's chain of stations.
+	start, end [][]tick
+	option     [][]int
+	makespan   tick
+	// sumEnds breaks ties between plans of equal makespan.
+	sumEnds tick
+}
+
+// A decoder turns decisions into schedules, reusing its memory.
+type decoder struct {
+	*shop
+	profiles []profile
+	next     []int  // by person: the next block
+	free     []tick // by person: the end of the last block
+	trial    placement
+	best     placement
+}
+
+// A placement is the times of one block.
+type placement struct {
+	start, end []tick
+	options    []int // by the block's chains
+}
+
+func newDecoder(s *shop) *decoder {
+	d := &decoder{shop: s, profiles: make([]profile, len(s.capacity)), next: make([]int, len(s.people)), free: make([]tick, len(s.people))}
+	longest, chains := 0, 0
+	for _, j := range s.people {
+		for _, b := range j.blocks {
+			longest, chains = max(longest, b.to-b.from), max(chains, len(b.chains))
+		}
+	}
+	for _, p := range []*placement{&d.trial, &d.best} {
+		*p = placement{make([]tick, longest), make([]tick, longest), make([]int, chains)}
+	}
+	return d
+}
+
+func (s *shop) newSchedule() *schedule {
+	out := &schedule{}
+	for _, j := range s.people {
+		out.start = append(out.start, make([]tick, len(j.steps)))
+		out.end = append(out.end, make([]tick, len(j.steps)))
+		out.option = append(out.option, make([]int, len(j.steps)))
+	}
+	return out
+}
+
+// decode places blocks in the given order, each as early as it can be. order
+// names people; the n-th mention of one is their n-th block. choice has, by
+// chain, the option to use, or −1 for the one that ends earliest.
+func (d *decoder) decode(order, choice []int, out *schedule) {
+	for i := range d.profiles {
+		d.profiles[i].reset()
+	}
+	for i, j := range d.people {
+		d.next[i], d.free[i] = 0, j.ready
+	}
+	out.makespan, out.sumEnds = 0, 0
+	for _, person := range order {
+		j := &d.people[person]
+		b := &j.blocks[d.next[person]]
+		d.next[person]++
+		d.placeBest(j, b, d.free[person], choice)
+		d.commit(j, b)
+		last := b.to - b.from - 1
+		d.free[person] = d.best.end[last]
+		for i := b.from; i < b.to; i++ {
+			out.start[person][i], out.end[person][i] = d.best.start[i-b.from], d.best.end[i-b.from]
+			out.option[person][i] = d.optionOf(b, j.steps[i].chain, &d.best)
+		}
+	}
+	for _, end := range d.free {
+		out.makespan = max(out.makespan, end)
+		out.sumEnds += end
+	}
+}
+
+// optionOf finds the option a placement gives a chain; 0 at the bench.
+func (d *decoder) optionOf(b *block, chain int, p *placement) int {
+	for i := range b.chains {
+		if b.chains[i].index == chain {
+			return p.options[i]
+		}
+	}
+	return 0
+}
+
+// placeBest fills d.best with the placement of a block that ends earliest
+// among the stations it may choose from.
+func (d *decoder) placeBest(j *job, b *block, from tick, choice []int) {
+	options := d.trial.options[:len(b.chains)]
+	for i, c := range b.chains {
+		options[i] = max(0, choice[c.index])
+	}
+	d.place(j, b, from)
+	d.keepTrial(b)
+	for i, c := range b.chains {
+		if choice[c.index] >= 0 {
+			continue
+		}
+		for option := 1; option < len(c.options); option++ {
+			copy(options, d.best.options)
+			options[i] = option
+			d.place(j, b, from)
+			last := b.to - b.from - 1
+			if d.trial.end[last] < d.best.end[last] {
+				d.keepTrial(b)
+			}
+		}
+	}
+}
+
+func (d *decoder) keepTrial(b *block) {
+	n := b.to - b.from
+	copy(d.best.start[:n], d.trial.start[:n])
+	copy(d.best.end[:n], d.trial.end[:n])
+	copy(d.best.options, d.trial.options[:len(b.chains)])
+}
+
+// place finds times for a block with the trial's stations: each step as early
+// as it can be; where a thing held over several steps is not free for all of
+// them, the step that takes it moves behind what is in the way and the rest
+// follows. Then the early steps close up to the last one, so that nothing is
+// held longer than it has to be.
+func (d *decoder) place(j *job, b *block, from tick) {
+	n := b.to - b.from
+	start, end := d.trial.start[:n], d.trial.end[:n]
+	earliest := from
+	for i := 0; i < n; {
+		start[i], end[i] = d.firstFit(j, b, i, earliest)
+		earliest = end[i]
+		if earliest >= never {
+			start[n-1], end[n-1] = never, never
+			return
+		}
+		if i++; i < n {
+			continue
+		}
+		for _, h := range b.holds {
+			resource := d.resourceOf(b, h)
+			if resource < 0 {
+				continue
+			}
+			from, to := h.from-b.from, h.to-b.from
+			if free, blocked := d.heldConflict(j, b, resource, start[from], end[to]); blocked {
+				i, earliest = from, free
+				break
+			}
+		}
+	}
+	for i := n - 2; i >= 0; i-- {
+		d.closeUp(j, b, i, start, end)
+	}
+}
+
+// closeUp moves step i as late as it can be before the next step.
+func (d *decoder) closeUp(j *job, b *block, i int, start, end []tick) {
+	latest := start[i+1] - (end[i] - start[i])
+	if latest == start[i] {
+		return
+	}
+	if _, blocked := d.stepConflict(b, &j.steps[b.from+i], latest, start[i+1]); blocked {
+		return
+	}
+	// What the step gives back at its end is now held for longer.
+	for _, h := range b.holds {
+		if h.to != b.from+i {
+			continue
+		}
+		if resource := d.resourceOf(b, h); resource >= 0 {
+			if _, blocked := d.heldConflict(j, b, resource, start[h.from-b.from], start[i+1]); blocked {
+				return
+			}
+		}
+	}
+	start[i], end[i] = latest, start[i+1]
+}
+
+// duration of step i of a block with the trial's stations.
+func (d *decoder) duration(j *job, b *block, i int) tick {
+	o := &j.steps[b.from+i]
+	if o.chain < 0 {
+		return o.minutes
+	}
+	return o.on[d.optionOf(b, o.chain, &d.trial)]
+}
+
+// firstFit finds when step i can be done at the earliest, by its own station
+// and needs and the first unit of what it takes.
+func (d *decoder) firstFit(j *job, b *block, i int, earliest tick) (start, end tick) {
+	o := &j.steps[b.from+i]
+	duration := d.duration(j, b, i)
+	start = earliest
+	for {
+		end = start + duration
+		if start >= never {
+			return start, end
+		}
+		free, blocked := d.stepConflict(b, o, start, end)
+		if !blocked {
+			return start, end
+		}
+		start = free
+	}
+}
+
+func (d *decoder) stepConflict(b *block, o *op, start, end tick) (tick, bool) {
+	if o.chain >= 0 {
+		if free, blocked := d.profiles[d.stationOf(b, o.chain)].conflict(start, end, 1, 1); blocked {
+			return free, true
+		}
+	}
+	for _, need := range o.needs {
+		if free, blocked := d.profiles[need.resource].conflict(start, end, need.units, d.capacity[need.resource]); blocked {
+			return free, true
+		}
+	}
+	return 0, false
+}
+
+func (d *decoder) stationOf(b *block, chain int) int {
+	for i := range b.chains {
+		if b.chains[i].index == chain {
+			return b.chains[i].options[d.trial.options[i]]
+		}
+	}
+	panic("floor: a step's chain is not in its block")
+}
+
+func (d *decoder) resourceOf(b *block, h hold) int {
+	if h.resource >= 0 {
+		return h.resource
+	}
+	return h.byOption[d.optionOf(b, h.chain, &d.trial)]
+}
+
+// heldConflict checks one hold together with everything else the same block
+// asks of that resource meanwhile.
+func (d *decoder) heldConflict(j *job, b *block, resource int, start, end tick) (tick, bool) {
+	own := 1
+	if resource >= d.stations {
+		own = d.ownUse(j, b, resource)
+	}
+	return d.profiles[resource].conflict(start, end, own, d.capacity[resource])
+}
+
+// ownUse is the most units of a pool the block asks for at one of its steps.
+func (d *decoder) ownUse(j *job, b *block, resource int) int {
+	most := 0
+	for i := b.from; i < b.to; i++ {
+		units := 0
+		for _, need := range j.steps[i].needs {
+			if need.resource == resource {
+				units += need.units
+			}
+		}
+		for _, h := range b.holds {
+			if h.from <= i && i <= h.to && d.resourceOf(b, h) == resource {
+				units++
+			}
+		}
+		most = max(most, units)
+	}
+	return most
+}
+
+// commit puts the best placement into the profiles.
+func (d *decoder) commit(j *job, b *block) {
+	copy(d.trial.options, d.best.options[:len(b.chains)])
+	start, end := d.best.start, d.best.end
+	for i := b.from; i < b.to; i++ {
+		o := &j.steps[i]
+		if o.chain >= 0 {
+			d.profiles[d.stationOf(b, o.chain)].add(start[i-b.from], end[i-b.from], 1)
+		}
+		for _, need := range o.needs {
+			d.profiles[need.resource].add(start[i-b.from], end[i-b.from], need.units)
+		}
+	}
+	// A kept station is counted once for the keeping and once for each step
+	// on it; more than its one unit in use means no more than busy.
+	for _, h := range b.holds {
+		if resource := d.resourceOf(b, h); resource >= 0 {
+			d.profiles[resource].add(start[h.from-b.from], end[h.to-b.from], 1)
+		}
+	}
+}
