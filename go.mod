@@ -2,6 +2,13 @@ module chalkstep
 
 go 1.26.0
 
-require github.com/stretchr/testify v1.12.1
+require (
+	github.com/spf13/cobra v1.10.2
+	github.com/stretchr/testify v1.12.1
+)
 
-require go.yaml.in/yaml/v3 v3.0.5 // indirect
+require (
+	github.com/inconshreveable/mousetrap v1.1.0 // indirect
+	github.com/spf13/pflag v1.0.9 // indirect
+	go.yaml.in/yaml/v3 v3.0.5 // indirect
+)

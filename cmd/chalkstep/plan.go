@@ -1,0 +1,104 @@
+package main
+
+import (
+	"errors"
+	"fmt"
+	"math"
+	"time"
+
+	"github.com/spf13/cobra"
+
+	"chalkstep/core/floor"
+	"chalkstep/core/measure"
+	"chalkstep/core/recipe"
+)
+
+func newRecipe() *cobra.Command {
+	var asJSON bool
+	cmd := &cobra.Command{
+		Use:   "recipe FILE.json [--json]",
+		Short: "Say what goes under, over and through a blank, and why",
+		Args:  usageArgs(cobra.ExactArgs(1)),
+		RunE: func(cmd *cobra.Command, args []string) error {
+			var request recipe.Request
+			if err := readJSON(args[0], &request); err != nil {
+				return err
+			}
+			r, err := recipe.For(request)
+			if err != nil {
+				return fmt.Errorf("%s: %w", args[0], err)
+			}
+			if asJSON {
+				for _, list := range []*[]string{&r.After, &r.Cautions} {
+					*list = append([]string{}, *list...)
+				}
+				return printJSON(cmd.OutOrStdout(), r)
+			}
+			out := cmd.OutOrStdout()
+			for _, layer := range r.Under {
+				fmt.Fprintf(out, "under: %s %s, %s %s, cut %s\n", layer.Weight, layer.What, measure.Plural(layer.Sheets, "sheet"), layer.How, measure.Size(layer.CutMM[0], layer.CutMM[1]))
+			}
+			if r.Over != nil {
+				fmt.Fprintf(out, "over: %s, cut %s\n", r.Over.What, measure.Size(r.Over.CutMM[0], r.Over.CutMM[1]))
+			}
+			fmt.Fprintf(out, "through: needle %s %s, %s, bobbin %s\nhooping: %s, %s\n", r.Needle.Size, r.Needle.Point, r.TopThread, r.Bobbin, r.Hooping, r.Tightness)
+			for _, reason := range r.Reasons {
+				fmt.Fprintf(out, "because %s: %s\n", reason.Rule, reason.Because)
+			}
+			for _, caution := range r.Cautions {
+				fmt.Fprintln(out, "caution: "+caution)
+			}
+			return nil
+		},
+	}
+	cmd.Flags().BoolVar(&asJSON, "json", false, "print one JSON object")
+	return cmd
+}
+
+func newPlan() *cobra.Command {
+	var asJSON bool
+	var budget time.Duration
+	var iterations int
+	var seed uint64
+	cmd := &cobra.Command{
+		Use:   "plan FILE.json [--json] [--budget 500ms | --iterations N] [--seed 1]",
+		Short: "Plan a class day: who is at which machine when",
+		Args:  usageArgs(cobra.ExactArgs(1)),
+		RunE: func(cmd *cobra.Command, args []string) error {
+			if cmd.Flags().Changed("budget") && cmd.Flags().Changed("iterations") {
+				return usageError{errors.New("--budget and --iterations exclude each other: give one")}
+			}
+			if budget < 0 || iterations < 0 {
+				return usageError{errors.New("--budget and --iterations are 0 or more")}
+			}
+			var problem floor.Problem
+			if err := readJSON(args[0], &problem); err != nil {
+				return err
+			}
+			options := floor.Options{Iterations: iterations, Seed: seed}
+			if budget > 0 {
+				deadline := time.Now().Add(budget)
+				options.Iterations = math.MaxInt
+				options.Stop = func() bool { return !time.Now().Before(deadline) }
+			}
+			r, err := floor.Plan(problem, options)
+			if err != nil {
+				return fmt.Errorf("%s: %w", args[0], err)
+			}
+			if asJSON {
+				return printJSON(cmd.OutOrStdout(), r)
+			}
+			out := cmd.OutOrStdout()
+			fmt.Fprintf(out, "done after %.1f minutes (none can be shorter than %.1f); waited for longest: %s\n", r.MakespanMinutes, r.LowerBoundMinutes, r.Bottleneck)
+			for _, s := range r.Steps {
+				fmt.Fprintf(out, "%7.1f –%7.1f  %s  %s  %s\n", s.Start, s.End, s.Person, s.Step, s.Station)
+			}
+			return nil
+		},
+	}
+	cmd.Flags().BoolVar(&asJSON, "json", false, "print one JSON object")
+	cmd.Flags().DurationVar(&budget, "budget", 0, "search for this long")
+	cmd.Flags().IntVar(&iterations, "iterations", 0, "try this many changed plans")
+	cmd.Flags().Uint64Var(&seed, "seed", 1, "seed of the search")
+	return cmd
+}
