@@ -1,0 +1,121 @@
+package store
+
+import (
+	"bytes"
+	"errors"
+	"slices"
+	"time"
+
+	"gorm.io/gorm/clause"
+
+	"chalkstep/core/floor"
+)
+
+// A Class is a project made by students at machines in a window of time.
+type Class struct {
+	ID          int64
+	WorkshopID  int64
+	Name        string
+	ProjectID   int64
+	StartsAt    time.Time
+	EndsAt      time.Time
+	Instructors int
+	Irons       int
+	Version     int
+	Project     Project
+	Students    []ClassStudent
+	// Bookings are the class's machines.
+	Bookings []Booking
+}
+
+// A ClassStudent is a place on the roster.
+type ClassStudent struct {
+	WorkshopID int64
+	ClassID    int64 `gorm:"primaryKey"`
+	StudentID  int64 `gorm:"primaryKey"`
+	Student    Student
+}
+
+// A ClassPlan is a plan and the hash of what it was made from.
+type ClassPlan struct {
+	WorkshopID int64
+	ClassID    int64 `gorm:"primaryKey"`
+	InputHash  []byte
+	Result     floor.Result `gorm:"serializer:json"`
+}
+
+// Classes lists the classes by time, with project, roster and machines.
+func (w Workshop) Classes() ([]Class, error) {
+	var classes []Class
+	err := w.db.Preload("Project").Preload("Students").Preload("Bookings").Order("starts_at, id").Find(&classes).Error
+	return classes, explain("listing the classes", err)
+}
+
+// Class finds one with all a plan needs.
+func (w Workshop) Class(id int64) (Class, error) {
+	var c Class
+	err := w.db.Preload("Project.Design", withoutFile).Preload("Project.Design.Stops", inOrder).Preload("Project.Steps", inOrder).
+		Preload("Students.Student.SignOffs").Preload("Bookings.Machine.Hoops.Hoop").First(&c, id).Error
+	slices.SortFunc(c.Students, func(a, b ClassStudent) int { return compareText(a.Student.Name, b.Student.Name) })
+	slices.SortFunc(c.Bookings, func(a, b Booking) int { return compareText(a.Machine.Name, b.Machine.Name) })
+	return c, explain("finding the class", err)
+}
+
+func compareText(a, b string) int { return bytes.Compare([]byte(a), []byte(b)) }
+
+// SaveClass adds a class (ID 0) or changes it, with its roster, and books its
+// machines for its window. A machine that is booked meanwhile fails the whole.
+func (w Workshop) SaveClass(c *Class, studentIDs, machineIDs []int64) error {
+	return w.InTx(func(tx Workshop) error {
+		if c.ID == 0 {
+			c.Version = 1
+			if err := tx.db.Omit(clause.Associations).Create(c).Error; err != nil {
+				return explain("adding the class "+c.Name, err)
+			}
+		} else {
+			was := c.Version
+			c.Version++
+			result := tx.db.Model(&Class{}).Where("id = ? AND version = ?", c.ID, was).
+				Select("Name", "ProjectID", "StartsAt", "EndsAt", "Instructors", "Irons", "Version").Updates(c)
+			if err := updated("saving the class "+c.Name, result); err != nil {
+				c.Version = was
+				return err
+			}
+			if err := tx.db.Where("class_id = ?", c.ID).Delete(&ClassStudent{}).Error; err != nil {
+				return explain("saving the roster of "+c.Name, err)
+			}
+			if err := tx.db.Where("class_id = ?", c.ID).Delete(&Booking{}).Error; err != nil {
+				return explain("saving the machines of "+c.Name, err)
+			}
+		}
+		for _, id := range studentIDs {
+			if err := tx.db.Omit("Student").Create(&ClassStudent{ClassID: c.ID, StudentID: id}).Error; err != nil {
+				return explain("saving the roster of "+c.Name, err)
+			}
+		}
+		for _, id := range machineIDs {
+			booking := Booking{MachineID: id, ClassID: &c.ID, StartsAt: c.StartsAt, EndsAt: c.EndsAt}
+			if err := tx.db.Omit(clause.Associations).Create(&booking).Error; err != nil {
+				return explain("booking the machines of "+c.Name, err)
+			}
+		}
+		return nil
+	})
+}
+
+// ClassPlan finds the plan of a class if it was made from this input.
+func (w Workshop) ClassPlan(classID int64, inputHash []byte) (floor.Result, bool, error) {
+	var p ClassPlan
+	err := explain("finding the plan", w.db.Where("class_id = ? AND input_hash = ?", classID, inputHash).First(&p).Error)
+	if errors.Is(err, ErrNotFound) {
+		return floor.Result{}, false, nil
+	}
+	return p.Result, err == nil, err
+}
+
+// KeepPlan keeps a plan in place of an earlier one.
+func (w Workshop) KeepPlan(classID int64, inputHash []byte, r floor.Result) error {
+	plan := ClassPlan{ClassID: classID, InputHash: inputHash, Result: r}
+	err := w.db.Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "class_id"}}, DoUpdates: clause.AssignmentColumns([]string{"input_hash", "result"})}).Create(&plan).Error
+	return explain("keeping the plan", err)
+}

@@ -1,0 +1,103 @@
+package store
+
+import (
+	"time"
+)
+
+// A Design is a stitch file and what was found in it.
+type Design struct {
+	ID           int64
+	WorkshopID   int64
+	Name         string
+	FileName     string
+	Format       string
+	Original     []byte
+	SHA256       []byte  `gorm:"column:sha256"`
+	WidthMM      float64 `gorm:"column:width_mm"`
+	HeightMM     float64 `gorm:"column:height_mm"`
+	Stitches     int
+	Jumps        int
+	Trims        int
+	ColorChanges int
+	Warnings     Texts `gorm:"type:text[]"`
+	AddedAt      time.Time
+	Version      int
+	Stops        []DesignStop
+}
+
+// A DesignStop is one stop, with the thread and the words a person chose.
+type DesignStop struct {
+	WorkshopID int64
+	DesignID   int64 `gorm:"primaryKey"`
+	N          int   `gorm:"primaryKey"`
+	Color      string
+	Role       string
+	Sews       string
+	Stitches   int
+	Jumps      int
+	Trims      int
+	Snips      int
+	ThreadMM   float64 `gorm:"column:thread_mm"`
+	Path       string
+}
+
+// Designs lists the designs by name, without their bytes but with the stops
+// and their drawings.
+func (w Workshop) Designs() ([]Design, error) {
+	var designs []Design
+	err := w.db.Omit("Original").Preload("Stops", inOrder).Order("name").Find(&designs).Error
+	return designs, explain("listing the designs", err)
+}
+
+// Design finds one, without its bytes.
+func (w Workshop) Design(id int64) (Design, error) {
+	var d Design
+	return d, explain("finding the design", w.db.Omit("Original").Preload("Stops", inOrder).First(&d, id).Error)
+}
+
+// DesignFile finds a design's original bytes.
+func (w Workshop) DesignFile(id int64) (Design, error) {
+	var d Design
+	return d, explain("finding the design's file", w.db.Select("id", "file_name", "original").First(&d, id).Error)
+}
+
+// DesignByContent finds the design whose file has this hash.
+func (w Workshop) DesignByContent(sha256 []byte) (Design, error) {
+	var d Design
+	return d, explain("finding the design by content", w.db.Omit("Original").Where("sha256 = ?", sha256).First(&d).Error)
+}
+
+// AddDesign adds a design with its stops in one transaction.
+func (w Workshop) AddDesign(d *Design) error {
+	d.Version = 1
+	return w.InTx(func(tx Workshop) error {
+		stops := d.Stops
+		if err := tx.db.Omit("Stops").Create(d).Error; err != nil {
+			return explain("adding the design "+d.Name, err)
+		}
+		for i := range stops {
+			stops[i].DesignID = d.ID
+		}
+		return explain("adding the stops of "+d.Name, tx.db.CreateInBatches(stops, 500).Error)
+	})
+}
+
+// SaveStops changes what a person says of a design: its name and each stop's
+// colour, role and what it sews.
+func (w Workshop) SaveStops(d Design) error {
+	return w.InTx(func(tx Workshop) error {
+		result := tx.db.Model(&Design{}).Where("id = ? AND version = ?", d.ID, d.Version).
+			Updates(map[string]any{"name": d.Name, "version": d.Version + 1})
+		if err := updated("saving the design "+d.Name, result); err != nil {
+			return err
+		}
+		for _, s := range d.Stops {
+			err := tx.db.Model(&DesignStop{}).Where("design_id = ? AND n = ?", d.ID, s.N).
+				Updates(map[string]any{"color": s.Color, "role": s.Role, "sews": s.Sews}).Error
+			if err != nil {
+				return explain("saving a stop of "+d.Name, err)
+			}
+		}
+		return nil
+	})
+}

@@ -1,0 +1,74 @@
+// Package storetest gives tests a real PostgreSQL: one throw-away server for
+// each test binary, and an empty, migrated database for each test.
+package storetest
+
+import (
+	"context"
+	"database/sql"
+	"fmt"
+	"os"
+	"sync/atomic"
+	"testing"
+
+	_ "github.com/jackc/pgx/v5/stdlib" // the driver of sql.Open below
+
+	"chalkstep/store"
+	"chalkstep/store/cluster"
+)
+
+var (
+	running   *cluster.Cluster
+	databases atomic.Int64
+)
+
+// Main starts the server, runs the tests and stops it. Call it from TestMain.
+func Main(m *testing.M) {
+	folder, err := os.MkdirTemp("", "chalkstep-test-")
+	if err != nil {
+		panic(err)
+	}
+	// The server runs as another user when the tests run as root.
+	if err := os.Chmod(folder, 0o755); err != nil {
+		panic(err)
+	}
+	running, err = cluster.Start(context.Background(), folder, cluster.Options{Throwaway: true})
+	if err != nil {
+		fmt.Fprintln(os.Stderr, err)
+		os.Exit(1)
+	}
+	code := m.Run()
+	if err := running.Stop(); err != nil {
+		fmt.Fprintln(os.Stderr, err)
+		code = 1
+	}
+	if err := os.RemoveAll(folder); err != nil {
+		fmt.Fprintln(os.Stderr, err)
+	}
+	os.Exit(code)
+}
+
+// URL makes an empty database and returns its connection string.
+func URL(t testing.TB) string {
+	t.Helper()
+	name := fmt.Sprintf("test_%d", databases.Add(1))
+	admin, err := sql.Open("pgx", running.URL("postgres"))
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer admin.Close()
+	if _, err := admin.Exec("CREATE DATABASE " + name); err != nil {
+		t.Fatal(err)
+	}
+	return running.URL(name)
+}
+
+// Open makes an empty database with the tables in place.
+func Open(t testing.TB) *store.Store {
+	t.Helper()
+	s, err := store.Open(t.Context(), URL(t))
+	if err != nil {
+		t.Fatal(err)
+	}
+	t.Cleanup(func() { s.Close() })
+	return s
+}
