@@ -102,3 +102,8 @@ func (s *Store) For(ctx context.Context, workshopID int64) Workshop {
 func (w Workshop) InTx(f func(Workshop) error) error {
 	return w.db.Transaction(func(tx *gorm.DB) error { return f(Workshop{db: tx, id: w.id}) })
 }
+
+// InTx runs f on a store whose every statement is part of one transaction.
+func (s *Store) InTx(ctx context.Context, f func(*Store) error) error {
+	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error { return f(&Store{db: tx}) })
+}

@@ -49,10 +49,20 @@ type Share struct {
 	Pieces       int
 }
 
+// A Cut is how many students sew in one kind of hoop: the sheets under and
+// over their work are cut for it.
+type Cut struct {
+	Hoop     string
+	Recipe   recipe.Recipe
+	Students int
+}
+
 // A Request is the class to pack for.
 type Request struct {
 	Students int
-	Recipe   recipe.Recipe
+	// Cuts says which hoops the students sew in, and the recipe for each.
+	Cuts   []Cut
+	Needle recipe.Needle
 	// Blank is what one student embroiders: "canvas tote, 380 × 420 mm".
 	Blank string
 	Stops []stitch.Stop
@@ -90,7 +100,7 @@ func (f Figures) For(r Request) Kit {
 	k := Kit{Sets: r.Students + f.Tests + spares}
 	k.SetsWorking = fmt.Sprintf("%s + %s + %s (1 for every %d) = %d sets",
 		measure.Plural(r.Students, "student"), measure.Plural(f.Tests, "test"), measure.Plural(spares, "spare"), f.StudentsPerSpare, k.Sets)
-	k.Stabilizer = stabilizer(r.Recipe, k)
+	k.Stabilizer = stabilizer(r.Cuts, f.Tests, spares)
 	k.Thread = f.thread(r, k)
 	k.Bobbins = f.bobbins(r)
 	k.Needles = f.needles(r)
@@ -99,22 +109,38 @@ func (f Figures) For(r Request) Kit {
 	return k
 }
 
-func stabilizer(r recipe.Recipe, k Kit) []Line {
-	var lines []Line
-	cut := func(mm [2]float64) string { return measure.Size(mm[0], mm[1]) }
-	for _, layer := range r.Under {
-		n := layer.Sheets * k.Sets
-		lines = append(lines, Line{
-			What:  fmt.Sprintf("%s %s, cut %s", layer.Weight, layer.What, cut(layer.CutMM)),
-			Count: float64(n), Quantity: measure.Plural(n, "sheet"),
-			Working: []string{k.SetsWorking, fmt.Sprintf("%s a set, %s: %d × %d = %d", measure.Plural(layer.Sheets, "sheet"), layer.How, k.Sets, layer.Sheets, n)},
-		})
+// stabilizer counts sheets by their cut size. Tests and spares are cut for
+// the hoop that most students use.
+func stabilizer(cuts []Cut, tests, spares int) []Line {
+	most := 0
+	for i, c := range cuts {
+		if c.Students > cuts[most].Students {
+			most = i
+		}
 	}
-	if r.Over != nil {
-		lines = append(lines, Line{
-			What:  r.Over.What + ", cut " + cut(r.Over.CutMM),
-			Count: float64(k.Sets), Quantity: measure.Plural(k.Sets, "sheet"), Working: []string{k.SetsWorking},
-		})
+	var lines []Line
+	size := func(mm [2]float64) string { return measure.Size(mm[0], mm[1]) }
+	for i, c := range cuts {
+		sets := c.Students
+		working := fmt.Sprintf("%s in the hoop %s", measure.Plural(c.Students, "student"), c.Hoop)
+		if i == most {
+			sets += tests + spares
+			working += fmt.Sprintf(" + %s + %s = %d sets", measure.Plural(tests, "test"), measure.Plural(spares, "spare"), sets)
+		}
+		for _, layer := range c.Recipe.Under {
+			n := layer.Sheets * sets
+			lines = append(lines, Line{
+				What:  fmt.Sprintf("%s %s, cut %s", layer.Weight, layer.What, size(layer.CutMM)),
+				Count: float64(n), Quantity: measure.Plural(n, "sheet"),
+				Working: []string{working, fmt.Sprintf("%s a set, %s: %d × %d = %d", measure.Plural(layer.Sheets, "sheet"), layer.How, sets, layer.Sheets, n)},
+			})
+		}
+		if c.Recipe.Over != nil {
+			lines = append(lines, Line{
+				What:  c.Recipe.Over.What + ", cut " + size(c.Recipe.Over.CutMM),
+				Count: float64(sets), Quantity: measure.Plural(sets, "sheet"), Working: []string{working},
+			})
+		}
 	}
 	return lines
 }
@@ -190,7 +216,7 @@ func (f Figures) needles(r Request) Line {
 	spares := ceilDiv(r.Students, f.StudentsPerNeedle)
 	n := len(r.Machines) + spares
 	return Line{
-		What:  fmt.Sprintf("needles %s %s", r.Recipe.Needle.Size, r.Recipe.Needle.Point),
+		What:  fmt.Sprintf("needles %s %s", r.Needle.Size, r.Needle.Point),
 		Count: float64(n), Quantity: measure.Count(n),
 		Working: []string{fmt.Sprintf("a new one in each of %s + %s (1 for every %d students) = %d", measure.Plural(len(r.Machines), "machine"), measure.Plural(spares, "spare"), f.StudentsPerNeedle, n)},
 	}

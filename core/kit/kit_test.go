@@ -15,11 +15,11 @@ func class(students int) kit.Request {
 	return kit.Request{
 		Students: students,
 		Blank:    "canvas tote",
-		Recipe: recipe.Recipe{
-			Under:  []recipe.Layer{{What: "tear-away", Weight: "medium", Sheets: 2, How: "hooped", CutMM: [2]float64{180, 230}}},
-			Over:   &recipe.Topper{What: recipe.Film, CutMM: [2]float64{180, 230}},
-			Needle: recipe.Needle{Size: "90/14", Point: "embroidery"},
-		},
+		Cuts: []kit.Cut{{Hoop: "medium", Students: students, Recipe: recipe.Recipe{
+			Under: []recipe.Layer{{What: "tear-away", Weight: "medium", Sheets: 2, How: "hooped", CutMM: [2]float64{180, 230}}},
+			Over:  &recipe.Topper{What: recipe.Film, CutMM: [2]float64{180, 230}},
+		}}},
+		Needle:  recipe.Needle{Size: "90/14", Point: "embroidery"},
 		Stops:   []stitch.Stop{{N: 1, ThreadMM: 10_000, Trims: 2}, {N: 2, ThreadMM: 4_000}, {N: 3, ThreadMM: 1_000, Trims: 1}},
 		Threads: []string{"#204060", "#f0f0f0", "#204060"},
 		Machines: []kit.Share{
@@ -67,4 +67,17 @@ func TestEveryLineShowsItsWorking(t *testing.T) {
 		assert.NotEmpty(t, line.Working, line.What)
 		assert.NotEmpty(t, line.Quantity, line.What)
 	}
+}
+
+func TestTestsAndSparesAreCutForTheHoopMostStudentsUse(t *testing.T) {
+	r := class(8)
+	small := r.Cuts[0]
+	small.Hoop, small.Students = "small", 3
+	small.Recipe.Over = nil
+	r.Cuts[0].Students = 5
+	k := kit.Defaults().For(kit.Request{Students: 8, Cuts: []kit.Cut{small, r.Cuts[0]}})
+	require.Len(t, k.Stabilizer, 3)
+	assert.Equal(t, "6 sheets", k.Stabilizer[0].Quantity, "3 students, two sheets each")
+	assert.Equal(t, "16 sheets", k.Stabilizer[1].Quantity, "5 students, a test and 2 spares, two sheets each")
+	assert.Contains(t, k.Stabilizer[1].Working[0], "= 8 sets")
 }

@@ -1,0 +1,405 @@
+package app
+
+import (
+	"cmp"
+	"crypto/sha256"
+	"errors"
+	"fmt"
+	"path/filepath"
+	"slices"
+	"strings"
+	"unicode"
+
+	"chalkstep/core/hoop"
+	"chalkstep/core/kit"
+	"chalkstep/core/pace"
+	"chalkstep/core/stitch"
+	_ "chalkstep/core/stitch/dst" // formats the application reads
+	_ "chalkstep/core/stitch/exp"
+	"chalkstep/store"
+)
+
+// starterColors stand in where a file has no colours, until someone chooses.
+var starterColors = []string{"#3f7695", "#b5533c", "#c08a2e", "#4f7d4a", "#6d5a8c", "#2f3f48", "#a8a08c", "#8c4a63"}
+
+// AddDesign reads a stitch file and keeps it with what was found in it.
+func (d Desk) AddDesign(fileName string, data []byte) (int64, error) {
+	if err := d.mayChange(); err != nil {
+		return 0, err
+	}
+	fileName = cleanFileName(fileName)
+	if fileName == "" || len(data) == 0 {
+		return 0, Problems{"file": "No file arrived. Choose a stitch file and add it again."}
+	}
+	pattern, format, err := stitch.Decode(fileName, data)
+	if err != nil {
+		return 0, Problems{"file": sentence(err.Error())}
+	}
+	sum := sha256.Sum256(data)
+	if twin, err := d.shop.DesignByContent(sum[:]); err == nil {
+		return 0, Problems{"file": fmt.Sprintf("%s holds the same stitches as “%s”, which is here already.", fileName, twin.Name)}
+	} else if !errors.Is(err, store.ErrNotFound) {
+		return 0, err
+	}
+	design := newDesign(fileName, format.Name, pattern)
+	design.Original, design.SHA256, design.AddedAt = data, sum[:], d.now
+	if err := d.addUnderFreeName(&design); err != nil {
+		return 0, err
+	}
+	return design.ID, nil
+}
+
+// addUnderFreeName adds the design; where its name is taken, a number makes
+// it another.
+func (d Desk) addUnderFreeName(design *store.Design) error {
+	name := design.Name
+	for n := 2; ; n++ {
+		err := d.shop.AddDesign(design)
+		if !errors.Is(err, store.ErrTaken) || n > 50 {
+			return err
+		}
+		design.ID, design.Name = 0, fmt.Sprintf("%s %d", name, n)
+	}
+}
+
+func newDesign(fileName, format string, p *stitch.Pattern) store.Design {
+	a := stitch.Analyse(p)
+	design := store.Design{
+		Name: designName(fileName), FileName: fileName, Format: format,
+		WidthMM: a.WidthMM, HeightMM: a.HeightMM, Stitches: a.Stitches, Jumps: a.Jumps, Trims: a.Trims, ColorChanges: a.ColorChanges,
+		Warnings: a.Warnings,
+	}
+	tolerance := drawingTolerance(len(p.Moves))
+	for i, s := range a.Stops {
+		color := starterColors[i%len(starterColors)]
+		if s.Color != nil {
+			color = s.Color.String()
+		}
+		design.Stops = append(design.Stops, store.DesignStop{
+			N: s.N, Color: color, Role: string(s.Role), Stitches: s.Stitches, Jumps: s.Jumps, Trims: s.Trims, Snips: s.Snips,
+			ThreadMM: s.ThreadMM, Path: stitch.SVGPath(s.Moves, a.CentreX, a.CentreY, tolerance),
+		})
+	}
+	return design
+}
+
+// drawingTolerance keeps a page's drawing light: a design of usual size is
+// drawn to a tenth of a millimetre or two, a huge one more coarsely.
+func drawingTolerance(moves int) float64 {
+	const fine, usual = 1.0, 12_000
+	return max(fine, fine*float64(moves)/usual)
+}
+
+// cleanFileName keeps the last part of a name that came from outside, without
+// anything unprintable, and no longer than a page can show.
+func cleanFileName(name string) string {
+	name = filepath.Base(strings.ReplaceAll(name, `\`, "/"))
+	name = strings.Map(func(r rune) rune {
+		if unicode.IsPrint(r) && r != '/' {
+			return r
+		}
+		return -1
+	}, name)
+	if runes := []rune(name); len(runes) > 80 {
+		name = string(runes[len(runes)-80:])
+	}
+	if name == "." {
+		return ""
+	}
+	return name
+}
+
+// designName makes words of a file name: rope-knot.dst is "Rope knot".
+func designName(fileName string) string {
+	name := strings.TrimSpace(strings.Map(func(r rune) rune {
+		if r == '-' || r == '_' {
+			return ' '
+		}
+		return r
+	}, strings.TrimSuffix(fileName, filepath.Ext(fileName))))
+	if name == "" {
+		return "Design"
+	}
+	runes := []rune(name)
+	runes[0] = unicode.ToUpper(runes[0])
+	return string(runes)
+}
+
+// sentence makes an error text a sentence.
+func sentence(text string) string {
+	runes := []rune(text)
+	runes[0] = unicode.ToUpper(runes[0])
+	return strings.TrimSuffix(string(runes), ".") + "."
+}
+
+// A MachineFit says whether a design can be sewn on a machine, and how.
+type MachineFit struct {
+	Machine store.Machine
+	// Problem is empty when a hoop fits.
+	Problem string
+	Hoop    store.MachineHoop
+	Fit     hoop.Fit
+	// HasFile tells that the machine reads the design's own format; otherwise
+	// ConvertTo is one that it does read.
+	HasFile   bool
+	ConvertTo string
+	Minutes   float64
+	Working   []string
+}
+
+// Fits tells whether some hoop of the machine takes the design.
+func (f MachineFit) Fits() bool { return f.Problem == "" }
+
+// A DesignPage is all there is to say of a design.
+type DesignPage struct {
+	Design   store.Design
+	Stops    []StopLine
+	Machines []MachineFit
+	// FitCount is how many machines can sew it.
+	FitCount int
+	// Minutes is the middle of the machines that can sew it.
+	Minutes           float64
+	Density           stitch.Density
+	PerCM2            float64
+	TopMM, BobbinMM   float64
+	Changes           int
+	Snips             int
+	Projects          []store.Project
+	ThreadWorking     string
+	MinutesWorking    []string
+	MinutesByMachines string
+}
+
+// A StopLine is a stop with what it needs.
+type StopLine struct {
+	store.DesignStop
+	TopMM   float64
+	Minutes float64
+}
+
+// Designs lists the designs, each as its own page would open.
+func (d Desk) Designs() ([]DesignPage, error) {
+	designs, err := d.shop.Designs()
+	if err != nil {
+		return nil, err
+	}
+	settings, machines, err := d.floorplan()
+	if err != nil {
+		return nil, err
+	}
+	var pages []DesignPage
+	for _, design := range designs {
+		pages = append(pages, newDesignPage(design, settings.Figures, machines))
+	}
+	return pages, nil
+}
+
+// Design opens one design.
+func (d Desk) Design(id int64) (DesignPage, error) {
+	design, err := d.shop.Design(id)
+	if err != nil {
+		return DesignPage{}, err
+	}
+	settings, machines, err := d.floorplan()
+	if err != nil {
+		return DesignPage{}, err
+	}
+	page := newDesignPage(design, settings.Figures, machines)
+	page.Projects, err = d.shop.ProjectsOf(id)
+	return page, err
+}
+
+// floorplan is what the workshop plans with: its figures and its machines.
+func (d Desk) floorplan() (store.WorkshopRow, []store.Machine, error) {
+	settings, err := d.shop.Settings()
+	if err != nil {
+		return settings, nil, err
+	}
+	machines, err := d.shop.Machines()
+	return settings, machines, err
+}
+
+// DesignFile gives back the bytes as they came.
+func (d Desk) DesignFile(id int64) (fileName string, data []byte, err error) {
+	design, err := d.shop.DesignFile(id)
+	return design.FileName, design.Original, err
+}
+
+func newDesignPage(design store.Design, figures store.Figures, machines []store.Machine) DesignPage {
+	page := DesignPage{Design: design}
+	page.Density, page.PerCM2 = stitch.DensityOf(design.Stitches, design.WidthMM, design.HeightMM)
+	stops := paceStops(design)
+	var minutes []float64
+	var typical pace.StitchOut
+	for _, m := range machines {
+		fit := fitOn(m, design, false, figures)
+		page.Machines = append(page.Machines, fit)
+		if fit.Fits() {
+			minutes = append(minutes, fit.Minutes)
+		}
+	}
+	page.FitCount = len(minutes)
+	if len(minutes) == 0 {
+		typical = figures.Pace.StitchOut(typicalMachine, stops, 1)
+		page.Minutes, page.MinutesByMachines = typical.Total, "a home machine of 700 stitches a minute"
+	} else {
+		slices.Sort(minutes)
+		page.Minutes = minutes[len(minutes)/2]
+		i := slices.IndexFunc(page.Machines, func(f MachineFit) bool { return f.Fits() && f.Minutes == page.Minutes })
+		typical = figures.Pace.StitchOut(paceMachine(page.Machines[i].Machine), stops, 1)
+		page.MinutesByMachines = "the middle of the machines it fits, " + page.Machines[i].Machine.Name
+	}
+	page.MinutesWorking, page.Changes = typical.Working, typical.Changes
+	for i, s := range design.Stops {
+		line := StopLine{DesignStop: s, TopMM: figures.Kit.TopThreadMM(coreStop(s)), Minutes: typical.Stops[i]}
+		page.TopMM += line.TopMM
+		page.Snips += s.Snips
+		page.Stops = append(page.Stops, line)
+	}
+	page.BobbinMM = page.TopMM * figures.Kit.BobbinShare
+	page.ThreadWorking = threadWorking(figures.Kit)
+	return page
+}
+
+func threadWorking(f kit.Figures) string {
+	return fmt.Sprintf("Top thread of a stop = its path × %.2f + %.0f mm for each trim and its start. Bobbin = %.2f × top.", f.DrawFactor, f.TailMM, f.BobbinShare)
+}
+
+// typicalMachine stands in where no machine of the room can sew the design.
+var typicalMachine = pace.Machine{TopSpeedSPM: 700, ChangeSeconds: 60, AutoTrim: true}
+
+// fitOn tries a design on a machine's hoops and takes the one the house
+// prefers.
+func fitOn(m store.Machine, design store.Design, garment bool, figures store.Figures) MachineFit {
+	fit := MachineFit{Machine: m, HasFile: slices.Contains(m.Formats, design.Format)}
+	if !fit.HasFile {
+		for _, format := range m.Formats {
+			if slices.Contains(stitch.Names(), format) {
+				fit.ConvertTo = format
+				break
+			}
+		}
+	}
+	hoops := usableHoops(m)
+	if len(hoops) == 0 {
+		fit.Problem = "no hoop for this machine yet"
+		return fit
+	}
+	fields := make([]hoop.Field, len(hoops))
+	for i, h := range hoops {
+		fields[i] = field(h.Hoop)
+	}
+	index, chosen, ok := hoop.Choose(fields, design.WidthMM, design.HeightMM, 0, hoop.ByBlank, garment)
+	if !ok {
+		largest := slices.MaxFunc(hoops, byArea)
+		_, err := hoop.Into(field(largest.Hoop), design.WidthMM, design.HeightMM, 0)
+		fit.Problem, fit.Hoop = err.Error(), largest
+		return fit
+	}
+	if !fit.HasFile && fit.ConvertTo == "" {
+		fit.Problem = "reads none of the formats we can write"
+	}
+	fit.Hoop, fit.Fit = hoops[index], chosen
+	out := figures.Pace.StitchOut(paceMachine(m), paceStops(design), 1)
+	fit.Minutes, fit.Working = out.Total, out.Working
+	return fit
+}
+
+func usableHoops(m store.Machine) []store.MachineHoop {
+	return slices.DeleteFunc(slices.Clone(m.Hoops), func(h store.MachineHoop) bool { return h.Hoop.Count == 0 })
+}
+
+func field(h store.Hoop) hoop.Field { return hoop.Field{WidthMM: h.WidthMM, HeightMM: h.HeightMM} }
+
+func byArea(a, b store.MachineHoop) int {
+	return cmp.Compare(a.Hoop.WidthMM*a.Hoop.HeightMM, b.Hoop.WidthMM*b.Hoop.HeightMM)
+}
+
+// shareHoops lets machines that want the same hoop have one each: a machine
+// for which none is left takes the next size up that fits, as long as there
+// is one, and shares otherwise.
+func shareHoops(seats []MachineFit, design store.Design) {
+	wanted := map[int64]int{}
+	for i := range seats {
+		seat := &seats[i]
+		if !seat.Fits() {
+			continue
+		}
+		if wanted[seat.Hoop.HoopID] >= seat.Hoop.Hoop.Count {
+			hoops := usableHoops(seat.Machine)
+			slices.SortFunc(hoops, byArea)
+			for _, h := range hoops {
+				fit, err := hoop.Into(field(h.Hoop), design.WidthMM, design.HeightMM, 0)
+				if err == nil && byArea(h, seat.Hoop) >= 0 && wanted[h.HoopID] < h.Hoop.Count {
+					seat.Hoop, seat.Fit = h, fit
+					break
+				}
+			}
+		}
+		wanted[seat.Hoop.HoopID]++
+	}
+}
+
+func paceMachine(m store.Machine) pace.Machine {
+	return pace.Machine{TopSpeedSPM: float64(m.TopSpeedSPM), ChangeSeconds: float64(m.ChangeSeconds), AutoTrim: m.AutoTrim}
+}
+
+// paceStops takes a design's stops with the threads and roles people chose.
+func paceStops(d store.Design) []pace.Stop {
+	threads := make([]string, len(d.Stops))
+	for i, s := range d.Stops {
+		threads[i] = s.Color
+	}
+	return pace.StopsOf(coreStops(d), threads)
+}
+
+func coreStops(d store.Design) []stitch.Stop {
+	stops := make([]stitch.Stop, len(d.Stops))
+	for i, s := range d.Stops {
+		stops[i] = coreStop(s)
+	}
+	return stops
+}
+
+func coreStop(s store.DesignStop) stitch.Stop {
+	return stitch.Stop{N: s.N, Role: stitch.Role(s.Role), Stitches: s.Stitches, Jumps: s.Jumps, Trims: s.Trims, Snips: s.Snips, ThreadMM: s.ThreadMM}
+}
+
+// A StopChoice is what a person says of a stop.
+type StopChoice struct{ Color, Role, Sews string }
+
+// SaveStops keeps a design's name and what a person says of its stops.
+func (d Desk) SaveStops(id int64, version int, name string, choices []StopChoice) error {
+	if err := d.mayChange(); err != nil {
+		return err
+	}
+	design, err := d.shop.Design(id)
+	if err != nil {
+		return err
+	}
+	problems := Problems{}
+	if design.Name = strings.TrimSpace(name); design.Name == "" {
+		problems["name"] = "Give the design a name."
+	}
+	if len(choices) != len(design.Stops) {
+		return Problems{"": "The form does not match the design's stops. Open the design again."}
+	}
+	for i, c := range choices {
+		s := &design.Stops[i]
+		if _, err := stitch.ParseRGB(c.Color); err != nil {
+			problems[fmt.Sprintf("color-%d", s.N)] = fmt.Sprintf("Stop %d: choose a colour.", s.N)
+		}
+		if !slices.Contains(stitch.Roles, stitch.Role(c.Role)) {
+			problems[fmt.Sprintf("role-%d", s.N)] = fmt.Sprintf("Stop %d: choose what kind of stitching it is.", s.N)
+		}
+		s.Color, s.Role, s.Sews = strings.ToLower(c.Color), c.Role, strings.TrimSpace(c.Sews)
+		if len([]rune(s.Sews)) > 60 {
+			problems[fmt.Sprintf("sews-%d", s.N)] = fmt.Sprintf("Stop %d: say it in at most 60 letters; it has to fit a step card.", s.N)
+		}
+	}
+	if err := problems.orNil(); err != nil {
+		return err
+	}
+	design.Version = version
+	return saved(d.shop.SaveStops(design), design.Name)
+}

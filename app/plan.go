@@ -1,0 +1,442 @@
+package app
+
+import (
+	"crypto/sha256"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"math"
+	"slices"
+	"strconv"
+	"strings"
+	"time"
+
+	"chalkstep/core/floor"
+	"chalkstep/core/kit"
+	"chalkstep/core/pace"
+	"chalkstep/core/recipe"
+	"chalkstep/core/skill"
+	"chalkstep/store"
+)
+
+// Names of the pools that are not hoops.
+const (
+	poolInstructor = "instructor"
+	poolIron       = "iron"
+	hoopPrefix     = "hoop-"
+)
+
+// A ClassPage is a class with its plan and its kit.
+type ClassPage struct {
+	Class    store.Class
+	Project  ProjectPage
+	NotReady []NotReady
+	// Seats says how each machine of the class takes the design.
+	Seats []MachineFit
+	// Plan is what the planner found; PlanProblem says why there is no plan.
+	Plan        floor.Result
+	PlanProblem string
+	Finish      time.Time
+	// SpareMinutes to the end of the window, below 0 when it is too late.
+	SpareMinutes float64
+	TightSpot    string
+	LongestWait  float64
+	Waiter       string
+	Kit          kit.Kit
+	problem      floor.Problem
+}
+
+// Usable tells whether any machine of the class can sew the design.
+func (p ClassPage) Usable() bool { return slices.ContainsFunc(p.Seats, MachineFit.Fits) }
+
+// StudentName of a person in the plan.
+func (p ClassPage) StudentName(person string) string {
+	for _, s := range p.Class.Students {
+		if id(s.StudentID) == person {
+			return s.Student.Name
+		}
+	}
+	return person
+}
+
+// MachineName of a station in the plan.
+func (p ClassPage) MachineName(station string) string {
+	for _, s := range p.Seats {
+		if id(s.Machine.ID) == station {
+			return s.Machine.Name
+		}
+	}
+	return station
+}
+
+// Pools of the plan, hoops first.
+func (p ClassPage) Pools() []floor.Pool { return p.problem.Pools }
+
+// PoolName in plain words.
+func (p ClassPage) PoolName(pool string) string {
+	switch pool {
+	case poolInstructor:
+		return "Instructor"
+	case poolIron:
+		return "Iron"
+	}
+	for _, s := range p.Seats {
+		if s.Fits() && hoopPool(s.Hoop.Hoop) == pool {
+			return s.Hoop.Hoop.Name
+		}
+	}
+	return pool
+}
+
+// Uses lists the stretches in which a person holds or needs a pool.
+func (p ClassPage) Uses(pool string) []floor.Placed {
+	var uses []floor.Placed
+	for _, person := range p.problem.People {
+		var held *floor.Placed
+		for _, placed := range p.StepsOf(person.ID) {
+			step := person.Steps[slices.IndexFunc(person.Steps, func(s floor.Step) bool { return s.ID == placed.Step })]
+			if step.Needs[pool] > 0 {
+				uses = append(uses, placed)
+			}
+			if len(step.TakeFor) > 0 && step.TakeFor[p.stationOf(person.ID)] == pool {
+				held = &floor.Placed{Person: placed.Person, Step: placed.Step, Start: placed.Start}
+			}
+			if held != nil && slices.Contains(step.Release, pool) {
+				held.End = placed.End
+				uses = append(uses, *held)
+				held = nil
+			}
+		}
+	}
+	return uses
+}
+
+// StepsOf lists a person's steps in order.
+func (p ClassPage) StepsOf(person string) []floor.Placed {
+	var steps []floor.Placed
+	for _, s := range p.Plan.Steps {
+		if s.Person == person {
+			steps = append(steps, s)
+		}
+	}
+	return steps
+}
+
+// stationOf is where a person sews.
+func (p ClassPage) stationOf(person string) string {
+	for _, s := range p.Plan.Steps {
+		if s.Person == person && s.Station != "" {
+			return s.Station
+		}
+	}
+	return ""
+}
+
+// Class opens a class: its plan, worked out anew when anything it was made
+// from has changed, and its kit.
+func (d Desk) Class(classID int64) (ClassPage, error) {
+	c, err := d.shop.Class(classID)
+	if err != nil {
+		return ClassPage{}, err
+	}
+	settings, machines, err := d.floorplan()
+	if err != nil {
+		return ClassPage{}, err
+	}
+	page := ClassPage{Class: c, NotReady: notReady(c)}
+	if page.Project, err = newProjectPage(c.Project, settings, machines); err != nil {
+		return ClassPage{}, err
+	}
+	for _, b := range c.Bookings {
+		page.Seats = append(page.Seats, fitOn(b.Machine, c.Project.Design, isGarment(c.Project), settings.Figures))
+	}
+	shareHoops(page.Seats, c.Project.Design)
+	if err := d.planInto(&page, settings.Figures.Pace); err != nil {
+		return ClassPage{}, err
+	}
+	return page, packInto(&page, settings)
+}
+
+func (d Desk) planInto(page *ClassPage, figures pace.Figures) error {
+	if !page.Usable() {
+		page.PlanProblem = "None of the class's machines can sew this design."
+		return nil
+	}
+	page.problem = dayProblem(page, figures)
+	text, err := json.Marshal(page.problem)
+	if err != nil {
+		return fmt.Errorf("writing down the day of class %d: %w", page.Class.ID, err)
+	}
+	hash := sha256.Sum256(text)
+	result, kept, err := d.shop.ClassPlan(page.Class.ID, hash[:])
+	if err != nil {
+		return err
+	}
+	if !kept {
+		if result, err = floor.Plan(page.problem, floor.Options{Seed: 1}); err != nil {
+			page.PlanProblem = sentence(err.Error())
+			return nil
+		}
+		if err := d.shop.KeepPlan(page.Class.ID, hash[:], result); err != nil {
+			return err
+		}
+	}
+	page.Plan = result
+	page.Finish = page.Class.StartsAt.Add(time.Duration(result.MakespanMinutes * float64(time.Minute)))
+	page.SpareMinutes = page.problem.WindowMinutes - result.MakespanMinutes
+	page.TightSpot = page.tightSpot(result.Bottleneck)
+	for _, s := range page.Class.Students {
+		if w := result.Waiting[id(s.StudentID)]; w > page.LongestWait {
+			page.LongestWait, page.Waiter = w, s.Student.Name
+		}
+	}
+	return nil
+}
+
+// tightSpot says what was waited for as the end of a sentence.
+func (p ClassPage) tightSpot(bottleneck string) string {
+	switch {
+	case bottleneck == poolInstructor:
+		return "The instructor is the tight spot."
+	case bottleneck == poolIron:
+		return "The iron is the tight spot."
+	case strings.HasPrefix(bottleneck, hoopPrefix):
+		return fmt.Sprintf("The hoops “%s” are the tight spot.", p.PoolName(bottleneck))
+	case bottleneck == "":
+		return ""
+	case len(p.problem.Stations) == 1:
+		return p.MachineName(bottleneck) + " is the tight spot."
+	}
+	return "The machines are the tight spot."
+}
+
+func id(n int64) string { return strconv.FormatInt(n, 10) }
+
+func hoopPool(h store.Hoop) string { return hoopPrefix + id(h.ID) }
+
+// dayProblem puts a class into the planner's terms.
+func dayProblem(page *ClassPage, figures pace.Figures) floor.Problem {
+	c := page.Class
+	day := floor.Problem{WindowMinutes: c.EndsAt.Sub(c.StartsAt).Minutes()}
+	hoops := map[string]string{}
+	for _, seat := range page.Seats {
+		if !seat.Fits() {
+			continue
+		}
+		day.Stations = append(day.Stations, floor.Station{ID: id(seat.Machine.ID)})
+		pool := hoopPool(seat.Hoop.Hoop)
+		hoops[id(seat.Machine.ID)] = pool
+		if !slices.ContainsFunc(day.Pools, func(p floor.Pool) bool { return p.ID == pool }) {
+			day.Pools = append(day.Pools, floor.Pool{ID: pool, Count: seat.Hoop.Hoop.Count})
+		}
+	}
+	day.Pools = append(day.Pools, floor.Pool{ID: poolInstructor, Count: c.Instructors}, floor.Pool{ID: poolIron, Count: c.Irons})
+	for _, s := range c.Students {
+		day.People = append(day.People, floor.Person{ID: id(s.StudentID), Steps: personSteps(page, s.Student, hoops, figures)})
+	}
+	return day
+}
+
+// personSteps are the steps of one student: slower by the figure for
+// first-timers, and with the instructor beside them where they hoop or load
+// without having been signed off on it.
+func personSteps(page *ClassPage, s store.Student, hoops map[string]string, figures pace.Figures) []floor.Step {
+	hand := 1.0
+	if s.FirstTimer {
+		hand = figures.FirstTimer
+	}
+	signed := s.Signed(machineKinds...)
+	stops := paceStops(page.Project.Project.Design)
+	var steps []floor.Step
+	for _, ps := range page.Project.Project.Steps {
+		step := floor.Step{ID: ps.Key}
+		minutes := ps.Minutes * hand
+		if ps.Instructor {
+			minutes = ps.Minutes // the instructor sets the pace
+			step.Needs = map[string]int{poolInstructor: 1}
+		}
+		switch ps.Key {
+		case pace.StepHoop:
+			step.TakeFor = hoops
+		case pace.StepUnhoop:
+			for _, pool := range page.hoopPools() {
+				step.Release = append(step.Release, pool)
+			}
+		case pace.StepPress:
+			step.Needs = map[string]int{poolIron: 1}
+		}
+		if (ps.Key == pace.StepHoop || ps.Key == pace.StepLoad) && len(skill.Missing(signed, ps.Skills)) > 0 {
+			step.Needs = map[string]int{poolInstructor: 1}
+		}
+		if ps.Place != pace.AtMachine {
+			step.Minutes = floor.Minutes(tenth(minutes))
+			steps = append(steps, step)
+			continue
+		}
+		step.On = map[string]float64{}
+		for _, seat := range page.Seats {
+			if !seat.Fits() {
+				continue
+			}
+			step.On[id(seat.Machine.ID)] = tenth(minutes)
+			if ps.Key == pace.StepSew {
+				step.On[id(seat.Machine.ID)] = tenth(figures.StitchOut(paceMachine(seat.Machine), stops, hand).Total)
+			}
+		}
+		step.Keep = ps.Key == pace.StepLoad
+		steps = append(steps, step)
+	}
+	return steps
+}
+
+func (p ClassPage) hoopPools() []string {
+	var pools []string
+	for _, seat := range p.Seats {
+		if pool := hoopPool(seat.Hoop.Hoop); seat.Fits() && !slices.Contains(pools, pool) {
+			pools = append(pools, pool)
+		}
+	}
+	return pools
+}
+
+// tenth rounds minutes to six seconds; nobody plans finer.
+func tenth(minutes float64) float64 { return math.Round(minutes*10) / 10 }
+
+// packInto works out the kit from the roster and from who sews where.
+func packInto(page *ClassPage, settings store.WorkshopRow) error {
+	p := page.Project.Project
+	request := kit.Request{
+		Students: len(page.Class.Students), Blank: p.Blank, Stops: coreStops(p.Design),
+		Needle: page.Project.Recipe.Needle,
+	}
+	for _, s := range p.Design.Stops {
+		request.Threads = append(request.Threads, s.Color)
+	}
+	pieces := map[string]int{}
+	for _, s := range page.Class.Students {
+		pieces[page.stationOf(id(s.StudentID))]++
+	}
+	for _, seat := range page.Seats {
+		n := pieces[id(seat.Machine.ID)]
+		if !seat.Fits() || n == 0 && page.PlanProblem == "" {
+			continue
+		}
+		request.Machines = append(request.Machines, kit.Share{Machine: seat.Machine.Name, BobbinStyle: seat.Machine.BobbinStyle, BobbinMetres: seat.Machine.BobbinMetres, Pieces: n})
+		r, err := recipeFor(p, seat.Hoop.Hoop, settings.House)
+		if err != nil {
+			return err
+		}
+		i := slices.IndexFunc(request.Cuts, func(c kit.Cut) bool { return c.Hoop == seat.Hoop.Hoop.Name })
+		if i < 0 {
+			i = len(request.Cuts)
+			request.Cuts = append(request.Cuts, kit.Cut{Hoop: seat.Hoop.Hoop.Name, Recipe: r})
+		}
+		request.Cuts[i].Students += n
+	}
+	if len(request.Cuts) == 0 {
+		request.Cuts = []kit.Cut{{Hoop: page.Project.Hoop.Name, Recipe: page.Project.Recipe, Students: request.Students}}
+	}
+	page.Kit = settings.Figures.Kit.For(request)
+	return nil
+}
+
+// A StepCard is a student's sheet for a class.
+type StepCard struct {
+	Page    ClassPage
+	Student store.Student
+	Seat    MachineFit
+	Recipe  recipe.Recipe
+	Steps   []CardStep
+	Stops   []StopLine
+	Missing []skill.Step
+}
+
+// A CardStep is a step with its time of day.
+type CardStep struct {
+	store.ProjectStep
+	Start, End time.Time
+}
+
+// errNoCard means there is no plan to make cards from.
+var errNoCard = errors.New("the class has no plan yet")
+
+// StepCard opens one student's card.
+func (d Desk) StepCard(classID, studentID int64) (StepCard, error) {
+	page, err := d.Class(classID)
+	if err != nil {
+		return StepCard{}, err
+	}
+	cards, err := d.cards(page)
+	if err != nil {
+		return StepCard{}, err
+	}
+	for _, card := range cards {
+		if card.Student.ID == studentID {
+			return card, nil
+		}
+	}
+	return StepCard{}, fmt.Errorf("finding student %d in class %d: %w", studentID, classID, store.ErrNotFound)
+}
+
+// StepCards opens the cards of everyone in a class.
+func (d Desk) StepCards(classID int64) (ClassPage, []StepCard, error) {
+	page, err := d.Class(classID)
+	if err != nil {
+		return page, nil, err
+	}
+	cards, err := d.cards(page)
+	return page, cards, err
+}
+
+func (d Desk) cards(page ClassPage) ([]StepCard, error) {
+	if page.PlanProblem != "" {
+		return nil, Problems{"": page.PlanProblem + " Without a plan there are no step cards."}
+	}
+	settings, err := d.shop.Settings()
+	if err != nil {
+		return nil, err
+	}
+	var cards []StepCard
+	for _, s := range page.Class.Students {
+		card, err := d.card(page, s.Student, settings)
+		if err != nil {
+			return nil, err
+		}
+		cards = append(cards, card)
+	}
+	return cards, nil
+}
+
+func (d Desk) card(page ClassPage, s store.Student, settings store.WorkshopRow) (StepCard, error) {
+	card := StepCard{Page: page, Student: s}
+	station := page.stationOf(id(s.ID))
+	seat := slices.IndexFunc(page.Seats, func(f MachineFit) bool { return id(f.Machine.ID) == station })
+	if seat < 0 {
+		return card, errNoCard
+	}
+	card.Seat = page.Seats[seat]
+	p := page.Project.Project
+	var err error
+	if card.Recipe, err = recipeFor(p, card.Seat.Hoop.Hoop, settings.House); err != nil {
+		return card, err
+	}
+	hand := 1.0
+	if s.FirstTimer {
+		hand = settings.Figures.Pace.FirstTimer
+	}
+	out := settings.Figures.Pace.StitchOut(paceMachine(card.Seat.Machine), paceStops(p.Design), hand)
+	for i, stop := range p.Design.Stops {
+		card.Stops = append(card.Stops, StopLine{DesignStop: stop, TopMM: settings.Figures.Kit.TopThreadMM(coreStop(stop)), Minutes: out.Stops[i]})
+	}
+	for _, placed := range page.StepsOf(id(s.ID)) {
+		i := slices.IndexFunc(p.Steps, func(ps store.ProjectStep) bool { return ps.Key == placed.Step })
+		card.Steps = append(card.Steps, CardStep{p.Steps[i], page.At(placed.Start), page.At(placed.End)})
+	}
+	card.Missing = skill.Missing(s.Signed(machineKinds...), needsOf(p))
+	return card, nil
+}
+
+// At is the clock time of a minute of the plan.
+func (p ClassPage) At(minute float64) time.Time {
+	return p.Class.StartsAt.Add(time.Duration(minute * float64(time.Minute)))
+}

@@ -1,0 +1,43 @@
+package app
+
+import "chalkstep/store"
+
+// A TodayPage is what the day asks for.
+type TodayPage struct {
+	// Next is the next class that is not over, opened; nil when there is none.
+	Next     *ClassPage
+	Bookings []store.Booking
+	Counts   struct{ Designs, Projects, Classes, Machines, Students int }
+}
+
+// Today opens the day.
+func (d Desk) Today() (TodayPage, error) {
+	var page TodayPage
+	classes, err := d.Classes()
+	if err != nil {
+		return page, err
+	}
+	page.Counts.Classes = len(classes)
+	if len(classes) > 0 && !classes[0].Over {
+		next, err := d.Class(classes[0].ID)
+		if err != nil {
+			return page, err
+		}
+		page.Next = &next
+	}
+	from := midnight(d.now, d.Who.Zone)
+	if page.Bookings, err = d.shop.BookingsBetween(from, from.AddDate(0, 0, 1)); err != nil {
+		return page, err
+	}
+	machines, err := d.shop.Machines()
+	if err != nil {
+		return page, err
+	}
+	page.Counts.Machines = len(machines)
+	designs, err := d.shop.Designs()
+	if err != nil {
+		return page, err
+	}
+	page.Counts.Designs = len(designs)
+	return page, nil
+}

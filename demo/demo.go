@@ -1,0 +1,262 @@
+// Package demo sets up the demo workshop: a made-up makerspace in a former
+// ferry terminal, with a beginner course of harbour motifs.
+package demo
+
+import (
+	"context"
+	"fmt"
+	"time"
+
+	"chalkstep/app"
+	"chalkstep/core/skill"
+	"chalkstep/core/stitch"
+	"chalkstep/demo/motif"
+	"chalkstep/store"
+)
+
+// A Login is printed when the demo starts, so that anyone can look around.
+type Login struct{ Email, Password, Name, Role string }
+
+// Logins of the demo workshop.
+var Logins = []Login{
+	{"owner@ferry.example", "slack-tide-1", "Marit", store.Owner},
+	{"instructor@ferry.example", "slack-tide-2", "Joss", store.Instructor},
+	{"assistant@ferry.example", "slack-tide-3", "Pim", store.Assistant},
+}
+
+// Load makes the demo workshop if the database holds no workshop yet, in one
+// transaction, and tells whether it did.
+func Load(ctx context.Context, s *store.Store, now time.Time) (loaded bool, err error) {
+	n, err := s.CountWorkshops(ctx)
+	if err != nil || n > 0 {
+		return false, err
+	}
+	err = s.InTx(ctx, func(tx *store.Store) error { return load(ctx, tx, now) })
+	if err != nil {
+		return false, fmt.Errorf("loading the demo workshop: %w", err)
+	}
+	return true, nil
+}
+
+// A loader carries what is made first to what refers to it.
+type loader struct {
+	shop     store.Workshop
+	desk     app.Desk
+	now      time.Time
+	zone     *time.Location
+	assessor int64
+	machines map[string]int64
+	designs  map[string]int64
+	projects map[string]int64
+	students map[string]int64
+}
+
+func load(ctx context.Context, s *store.Store, now time.Time) error {
+	workshop, err := s.CreateWorkshop(ctx, "Slack Tide Ferry Terminal", "Europe/Dublin")
+	if err != nil {
+		return err
+	}
+	l := &loader{shop: s.For(ctx, workshop.ID), now: now, machines: map[string]int64{}, designs: map[string]int64{}, projects: map[string]int64{}, students: map[string]int64{}}
+	if l.zone, err = time.LoadLocation(workshop.TimeZone); err != nil {
+		return err
+	}
+	for _, login := range Logins {
+		hash, err := app.HashPassword(login.Password)
+		if err != nil {
+			return err
+		}
+		account := store.Account{Email: login.Email, Name: login.Name, Role: login.Role, PasswordHash: hash}
+		if err := l.shop.AddAccount(&account); err != nil {
+			return err
+		}
+		if l.assessor == 0 {
+			l.assessor = account.ID
+		}
+	}
+	a := app.New(s, func() time.Time { return now })
+	who, err := a.Who(ctx, workshop.ID, l.assessor)
+	if err != nil {
+		return err
+	}
+	l.desk = a.Desk(ctx, who)
+	for _, step := range []func() error{l.addMachines, l.addDesigns, l.addProjects, l.addStudents, l.addClasses, l.addBookings} {
+		if err := step(); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+func (l *loader) addMachines() error {
+	hoops := map[string]int64{}
+	for _, h := range []store.Hoop{
+		{Name: "Tiny square", WidthMM: 90, HeightMM: 90, Count: 1},
+		{Name: "Small square", WidthMM: 100, HeightMM: 100, Count: 2},
+		{Name: "Medium", WidthMM: 130, HeightMM: 180, Count: 3},
+		{Name: "Medium magnetic", WidthMM: 130, HeightMM: 180, Count: 1},
+		{Name: "Large square", WidthMM: 150, HeightMM: 150, Count: 1},
+		{Name: "Large", WidthMM: 200, HeightMM: 300, Count: 1},
+	} {
+		if err := l.shop.SaveHoop(&h); err != nil {
+			return err
+		}
+		hoops[h.Name] = h.ID
+	}
+	offset := func(name string, dx, dy float64) store.MachineHoop {
+		return store.MachineHoop{HoopID: hoops[name], DXMM: dx, DYMM: dy}
+	}
+	for _, m := range []store.Machine{
+		{Name: "Heron", Formats: store.Texts{"dst", "exp"}, TopSpeedSPM: 800, ChangeSeconds: 60, Needles: 1, AutoTrim: true, BobbinStyle: "low, clear", BobbinMetres: 60,
+			Hoops: []store.MachineHoop{offset("Small square", 1.5, -1), offset("Medium", 3, -2), offset("Medium magnetic", 0.5, 0)}},
+		{Name: "Kettle", Formats: store.Texts{"exp"}, TopSpeedSPM: 650, ChangeSeconds: 75, Needles: 1, BobbinStyle: "tall, steel", BobbinMetres: 45,
+			Hoops: []store.MachineHoop{offset("Small square", -2, 1), offset("Medium", -6, 4)}},
+		{Name: "Lantern", Formats: store.Texts{"dst"}, TopSpeedSPM: 400, ChangeSeconds: 90, Needles: 1, BobbinStyle: "low, clear", BobbinMetres: 60,
+			Hoops: []store.MachineHoop{offset("Tiny square", 0, 2)}},
+		{Name: "Pigeon", Formats: store.Texts{"dst", "exp"}, TopSpeedSPM: 700, ChangeSeconds: 60, Needles: 1, AutoTrim: true, BobbinStyle: "low, clear", BobbinMetres: 60,
+			Hoops: []store.MachineHoop{offset("Small square", 0, -3)}},
+		{Name: "Wharf", Formats: store.Texts{"dst"}, TopSpeedSPM: 1000, ChangeSeconds: 5, Needles: 6, AutoTrim: true, BobbinStyle: "pre-wound, card", BobbinMetres: 100,
+			Hoops: []store.MachineHoop{offset("Large square", 0, 0), offset("Large", 1, 1)}},
+	} {
+		if err := l.shop.SaveMachine(&m); err != nil {
+			return err
+		}
+		l.machines[m.Name] = m.ID
+	}
+	return nil
+}
+
+func (l *loader) addDesigns() error {
+	for _, m := range motif.Harbour() {
+		data, err := stitch.Encode(m.File, m.Pattern)
+		if err != nil {
+			return err
+		}
+		id, err := l.desk.AddDesign(m.File, data)
+		if err != nil {
+			return err
+		}
+		page, err := l.desk.Design(id)
+		if err != nil {
+			return err
+		}
+		var choices []app.StopChoice
+		for i, s := range m.Stops {
+			choices = append(choices, app.StopChoice{Color: s.Color, Role: page.Design.Stops[i].Role, Sews: s.Sews})
+		}
+		if err := l.desk.SaveStops(id, page.Design.Version, m.Name, choices); err != nil {
+			return err
+		}
+		l.designs[m.Name] = id
+	}
+	return nil
+}
+
+func (l *loader) addProjects() error {
+	for _, p := range []struct {
+		name, design, blank, width, height, fabric string
+		uses                                       []string
+	}{
+		{"Rope-knot sampler", "Rope-knot sampler", "practice cloth", "250", "250", "woven-cotton", nil},
+		{"Lighthouse tote", "Lighthouse", "canvas tote", "380", "420", "canvas", []string{"washed"}},
+		{"Crab hand towel", "Crab", "hand towel", "400", "600", "terry", []string{"washed"}},
+		{"Open sail T-shirt", "Open sail", "T-shirt front", "480", "680", "jersey", []string{"worn", "washed"}},
+		{"Buoy badge", "Buoy badge", "felt disc", "52", "52", "felt", nil},
+		{"Compass mat", "Compass rose", "cotton square", "220", "220", "woven-cotton", []string{"heat"}},
+	} {
+		id, err := l.desk.SaveProject(app.ProjectInput{Name: p.name, Blank: p.blank, DesignID: l.designs[p.design], Width: p.width, Height: p.height, Fabric: p.fabric, Uses: p.uses})
+		if err != nil {
+			return err
+		}
+		l.projects[p.name] = id
+	}
+	return nil
+}
+
+// addStudents makes fourteen students at mixed levels: each has climbed the
+// given number of rungs.
+func (l *loader) addStudents() error {
+	for name, rungs := range map[string]int{
+		"Ana Thorne": 12, "Bo Lindqvist": 9, "Cy Okafor": 2, "Dee Marchetti": 8, "Iris Vale": 14, "Juno Petrova": 7, "Kit Aldana": 10,
+		"Lev Sorensen": 5, "Noor Haddad": 11, "Sol Whitaker": 1, "Tam Nguyen": 0, "Uma Castellanos": 6, "Vic Brennan": 3, "Wren Achterberg-Holloway": 0,
+	} {
+		s := store.Student{Name: name, FirstTimer: rungs < 6}
+		if err := l.shop.SaveStudent(&s); err != nil {
+			return err
+		}
+		l.students[name] = s.ID
+		for i, step := range skill.Ladder[:rungs] {
+			signed := store.SignOff{StudentID: s.ID, Skill: step.Key, MachineKind: store.SingleNeedle, SignedOn: l.now.AddDate(0, 0, -40+2*i), AssessorID: l.assessor}
+			if err := l.shop.SignOff(signed); err != nil {
+				return err
+			}
+			if rungs > 10 {
+				signed.MachineKind = store.MultiNeedle
+				if err := l.shop.SignOff(signed); err != nil {
+					return err
+				}
+			}
+		}
+	}
+	return nil
+}
+
+// saturday is a Saturday so many weeks from now, at a clock time.
+func (l *loader) saturday(weeks, hour int) time.Time {
+	day := l.now.In(l.zone)
+	ahead := (int(time.Saturday)-int(day.Weekday())+7)%7 + 7*weeks
+	if ahead == 0 {
+		ahead = 7
+	}
+	return time.Date(day.Year(), day.Month(), day.Day()+ahead, hour, 0, 0, 0, l.zone)
+}
+
+func (l *loader) addClasses() error {
+	running := l.now.In(l.zone).Add(-time.Hour).Truncate(15 * time.Minute)
+	for _, c := range []struct {
+		name, project string
+		start         time.Time
+		hours         float64
+		students      []string
+		machines      []string
+	}{
+		{"First stitches", "Rope-knot sampler", l.saturday(-2, 10), 3, []string{"Bo Lindqvist", "Dee Marchetti", "Juno Petrova", "Lev Sorensen", "Uma Castellanos", "Vic Brennan"}, []string{"Heron", "Kettle", "Lantern", "Pigeon"}},
+		{"Towels that last", "Crab hand towel", running, 3, []string{"Ana Thorne", "Iris Vale", "Kit Aldana", "Noor Haddad"}, []string{"Heron", "Kettle", "Pigeon"}},
+		{"Buoy badges, first felt", "Buoy badge", l.saturday(0, 10), 3, []string{"Ana Thorne", "Bo Lindqvist", "Cy Okafor", "Dee Marchetti", "Iris Vale", "Juno Petrova", "Kit Aldana", "Lev Sorensen"}, []string{"Heron", "Kettle", "Pigeon", "Wharf"}},
+		{"Lighthouse totes", "Lighthouse tote", l.saturday(1, 13), 2, []string{"Bo Lindqvist", "Cy Okafor", "Dee Marchetti", "Juno Petrova", "Lev Sorensen", "Sol Whitaker", "Tam Nguyen", "Uma Castellanos", "Vic Brennan", "Wren Achterberg-Holloway"}, []string{"Heron", "Kettle", "Lantern", "Pigeon"}},
+	} {
+		class := store.Class{Name: c.name, ProjectID: l.projects[c.project], StartsAt: c.start, EndsAt: c.start.Add(time.Duration(c.hours * float64(time.Hour))), Instructors: 1, Irons: 1}
+		var students, machines []int64
+		for _, name := range c.students {
+			students = append(students, l.students[name])
+		}
+		for _, name := range c.machines {
+			machines = append(machines, l.machines[name])
+		}
+		if err := l.shop.SaveClass(&class, students, machines); err != nil {
+			return err
+		}
+		if _, err := l.desk.Class(class.ID); err != nil {
+			return fmt.Errorf("planning %s: %w", c.name, err)
+		}
+	}
+	return nil
+}
+
+func (l *loader) addBookings() error {
+	for _, b := range []struct {
+		machine, student string
+		start            time.Time
+		minutes          int
+	}{
+		{"Heron", "Iris Vale", l.saturday(0, 14), 90},
+		{"Wharf", "Noor Haddad", l.saturday(0, 15), 120},
+		{"Pigeon", "Ana Thorne", l.saturday(1, 10), 60},
+	} {
+		student := l.students[b.student]
+		err := l.shop.Book(&store.Booking{MachineID: l.machines[b.machine], StudentID: &student, StartsAt: b.start, EndsAt: b.start.Add(time.Duration(b.minutes) * time.Minute)})
+		if err != nil {
+			return err
+		}
+	}
+	return nil
+}

@@ -1,0 +1,70 @@
+package demo_test
+
+import (
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"chalkstep/app"
+	"chalkstep/demo"
+	"chalkstep/store/storetest"
+)
+
+func TestMain(m *testing.M) { storetest.Main(m) }
+
+var now = time.Date(2026, 11, 24, 15, 20, 0, 0, time.UTC)
+
+func desk(t *testing.T) app.Desk {
+	t.Helper()
+	s := storetest.Open(t)
+	loaded, err := demo.Load(t.Context(), s, now)
+	require.NoError(t, err)
+	require.True(t, loaded)
+	again, err := demo.Load(t.Context(), s, now)
+	require.NoError(t, err)
+	require.False(t, again, "the demo is loaded once")
+
+	a := app.New(s, func() time.Time { return now })
+	who, err := a.SignIn(t.Context(), demo.Logins[0].Email, demo.Logins[0].Password)
+	require.NoError(t, err)
+	return a.Desk(t.Context(), who)
+}
+
+func TestTheDemoWorkshopIsAllThere(t *testing.T) {
+	d := desk(t)
+	machines, err := d.Machines()
+	require.NoError(t, err)
+	assert.Len(t, machines.Machines, 5)
+	assert.Equal(t, 9, machines.HoopCount())
+	designs, err := d.Designs()
+	require.NoError(t, err)
+	assert.Len(t, designs, 7)
+	students, err := d.Students()
+	require.NoError(t, err)
+	assert.Len(t, students, 14)
+
+	classes, err := d.Classes()
+	require.NoError(t, err)
+	fits := map[string]bool{}
+	for _, c := range classes {
+		page, err := d.Class(c.ID)
+		require.NoError(t, err)
+		require.Empty(t, page.PlanProblem, c.Name)
+		fits[c.Name] = page.Plan.Fits
+		t.Logf("%s: done after %.0f of %.0f minutes (bound %.0f), %s", c.Name, page.Plan.MakespanMinutes, page.Class.EndsAt.Sub(page.Class.StartsAt).Minutes(), page.Plan.LowerBoundMinutes, page.TightSpot)
+	}
+	assert.Equal(t, map[string]bool{"First stitches": true, "Towels that last": true, "Buoy badges, first felt": true, "Lighthouse totes": false}, fits, "one planned class does not fit as it stands")
+}
+
+func TestTheCompassSewsOnOneMachineOnly(t *testing.T) {
+	designs, err := desk(t).Designs()
+	require.NoError(t, err)
+	for _, page := range designs {
+		t.Logf("%s: %.0f × %.0f mm, %d stitches, %d stops, %.0f minutes, fits %d, %s %.0f", page.Design.Name, page.Design.WidthMM, page.Design.HeightMM, page.Design.Stitches, len(page.Stops), page.Minutes, page.FitCount, page.Density, page.PerCM2)
+		if page.Design.Name == "Compass rose" {
+			assert.Equal(t, 1, page.FitCount)
+		}
+	}
+}
