@@ -317,11 +317,17 @@ func byArea(a, b store.MachineHoop) int {
 
 // shareHoops lets machines that want the same hoop have one each: a machine
 // for which none is left takes the next size up that fits, as long as there
-// is one, and shares otherwise.
+// is one, and shares otherwise. The machines with the least choice go first.
 func shareHoops(seats []MachineFit, design store.Design) {
-	wanted := map[int64]int{}
+	order := make([]*MachineFit, len(seats))
 	for i := range seats {
-		seat := &seats[i]
+		order[i] = &seats[i]
+	}
+	slices.SortStableFunc(order, func(a, b *MachineFit) int {
+		return cmp.Compare(len(usableHoops(a.Machine)), len(usableHoops(b.Machine)))
+	})
+	wanted := map[int64]int{}
+	for _, seat := range order {
 		if !seat.Fits() {
 			continue
 		}
