@@ -440,3 +440,13 @@ func (d Desk) card(page ClassPage, s store.Student, settings store.WorkshopRow) 
 func (p ClassPage) At(minute float64) time.Time {
 	return p.Class.StartsAt.Add(time.Duration(minute * float64(time.Minute)))
 }
+
+// StepTitle of a step of the plan.
+func (p ClassPage) StepTitle(key string) string {
+	for _, s := range p.Project.Project.Steps {
+		if s.Key == key {
+			return s.Title
+		}
+	}
+	return key
+}

@@ -48,7 +48,11 @@ func newRoot() *cobra.Command {
 	}
 	root.CompletionOptions.DisableDefaultCmd = true
 	root.SetFlagErrorFunc(func(_ *cobra.Command, err error) error { return usageError{err} })
-	root.AddCommand(newInspect(), newConvert(), newRecipe(), newPlan())
+	root.AddCommand(
+		newServe("serve", "Serve the application", false),
+		newServe("demo", "Serve the application with the demo workshop", true),
+		newInspect(), newConvert(), newRecipe(), newPlan(),
+	)
 	return root
 }
 

@@ -1,0 +1,25 @@
+.PHONY: demo serve build test bench
+
+# Starts the application with the demo workshop.
+demo: build
+	@exec bin/chalkstep demo
+
+# Starts the application with a workshop of your own.
+serve: build
+	@exec bin/chalkstep serve
+
+build:
+	@scripts/setup
+	@scripts/assets
+	@go build -o bin/chalkstep ./cmd/chalkstep
+
+# Everything: format, vet, lint, unit, store and browser tests.
+test:
+	@scripts/test
+
+# The bars the product is held to, as a table.
+bench:
+	@scripts/setup test
+	@scripts/assets
+	@HOSTILE_INPUTS=500000 go test ./core/stitch -run TestHostileInputs -count=1 -v | grep -E 'inputs, at most|^(ok|FAIL|---)'
+	@go test -tags bench ./bench -count=1 -v

@@ -1,0 +1,145 @@
+package main
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"log/slog"
+	"net"
+	"os"
+	"path/filepath"
+	"syscall"
+	"time"
+
+	"github.com/caarlos0/env/v11"
+	"github.com/gofiber/fiber/v3"
+	"github.com/gofiber/storage/postgres/v3"
+	"github.com/spf13/cobra"
+
+	"chalkstep/app"
+	"chalkstep/demo"
+	"chalkstep/store"
+	"chalkstep/store/cluster"
+	"chalkstep/web"
+)
+
+// settings come from the environment; flags go before them.
+type settings struct {
+	Address     string `env:"CHALKSTEP_ADDRESS" envDefault:"127.0.0.1:8080"`
+	Data        string `env:"CHALKSTEP_DATA" envDefault:"data"`
+	DatabaseURL string `env:"DATABASE_URL"`
+	// Secure marks cookies for HTTPS only: set it behind a proxy that speaks it.
+	Secure bool   `env:"CHALKSTEP_SECURE"`
+	Log    string `env:"CHALKSTEP_LOG" envDefault:"info"`
+}
+
+func newServe(name, short string, withDemo bool) *cobra.Command {
+	s, envError := env.ParseAs[settings]()
+	cmd := &cobra.Command{
+		Use: name, Short: short, Args: usageArgs(cobra.NoArgs),
+		RunE: func(cmd *cobra.Command, _ []string) error {
+			if envError != nil {
+				return usageError{fmt.Errorf("reading the settings from the environment: %w", envError)}
+			}
+			return serve(cmd.Context(), s, withDemo)
+		},
+	}
+	cmd.Flags().StringVar(&s.Address, "address", s.Address, "where to listen (CHALKSTEP_ADDRESS)")
+	cmd.Flags().StringVar(&s.Data, "data", s.Data, "data folder of the private database (CHALKSTEP_DATA)")
+	cmd.Flags().StringVar(&s.DatabaseURL, "database-url", s.DatabaseURL, "use this PostgreSQL server instead of a private one (DATABASE_URL)")
+	cmd.Flags().StringVar(&s.Log, "log", s.Log, "least level to log: debug, info, warn or error (CHALKSTEP_LOG)")
+	return cmd
+}
+
+// serve runs the application until the context ends. The address is taken
+// first, so that a second start fails before it touches the database.
+func serve(ctx context.Context, s settings, withDemo bool) (err error) {
+	var level slog.Level
+	if err := level.UnmarshalText([]byte(s.Log)); err != nil {
+		return usageError{fmt.Errorf("log level %q: expected debug, info, warn or error", s.Log)}
+	}
+	slog.SetDefault(slog.New(slog.NewTextHandler(os.Stderr, &slog.HandlerOptions{Level: level})))
+
+	listener, err := net.Listen("tcp", s.Address)
+	if errors.Is(err, syscall.EADDRINUSE) {
+		return fmt.Errorf("another program already listens on %s: stop it, or choose another address with --address", s.Address)
+	}
+	if err != nil {
+		return fmt.Errorf("listening on %s: %w", s.Address, err)
+	}
+	defer listener.Close()
+
+	url := s.DatabaseURL
+	if url == "" {
+		unlock, err := lockFolder(s.Data)
+		if err != nil {
+			return err
+		}
+		defer unlock()
+		private, err := cluster.Start(ctx, s.Data, cluster.Options{})
+		if err != nil {
+			return err
+		}
+		defer func() { err = errors.Join(err, private.Stop()) }()
+		url = private.URL("postgres")
+	}
+	db, err := store.Open(ctx, url)
+	if err != nil {
+		return err
+	}
+	defer func() { err = errors.Join(err, db.Close()) }()
+	if withDemo {
+		if _, err := demo.Load(ctx, db, time.Now()); err != nil {
+			return err
+		}
+	}
+	sessions := postgres.New(postgres.Config{ConnectionURI: url, Table: "sessions"})
+	defer func() { err = errors.Join(err, sessions.Close()) }()
+	face, err := web.New(web.Config{App: app.New(db, time.Now), Sessions: sessions, Secure: s.Secure})
+	if err != nil {
+		return err
+	}
+	return run(ctx, face, listener, withDemo)
+}
+
+// run serves until the context ends, then lets requests under way finish.
+func run(ctx context.Context, face *fiber.App, listener net.Listener, withDemo bool) error {
+	done := make(chan error, 1)
+	go func() { done <- face.Listener(listener, fiber.ListenConfig{DisableStartupMessage: true}) }()
+	fmt.Printf("Chalk Step is at http://%s\n", listener.Addr())
+	if withDemo {
+		fmt.Println("Sign in to the demo workshop with one of:")
+		for _, l := range demo.Logins {
+			fmt.Printf("  %-26s %-14s %s\n", l.Email, l.Password, l.Role)
+		}
+	}
+	fmt.Println("Ctrl-C stops it.")
+	select {
+	case err := <-done:
+		return fmt.Errorf("serving: %w", err)
+	case <-ctx.Done():
+	}
+	const grace = 10 * time.Second
+	if err := face.ShutdownWithTimeout(grace); err != nil {
+		return fmt.Errorf("stopping: %w", err)
+	}
+	<-done
+	fmt.Println("Stopped.")
+	return nil
+}
+
+// lockFolder keeps two applications from running one private database.
+func lockFolder(folder string) (unlock func(), err error) {
+	if err := os.MkdirAll(folder, 0o755); err != nil {
+		return nil, fmt.Errorf("making the data folder: %w", err)
+	}
+	file, err := os.OpenFile(filepath.Join(folder, "lock"), os.O_CREATE|os.O_RDWR, 0o644)
+	if err != nil {
+		return nil, fmt.Errorf("locking the data folder: %w", err)
+	}
+	if err := syscall.Flock(int(file.Fd()), syscall.LOCK_EX|syscall.LOCK_NB); err != nil {
+		file.Close()
+		return nil, fmt.Errorf("another Chalk Step already runs from the data folder %s: stop it, or choose another folder with --data", folder)
+	}
+	return func() { file.Close() }, nil
+}

@@ -1,0 +1,20 @@
+// Package today is the first page: what the day asks for.
+package today
+
+import (
+	"github.com/gofiber/fiber/v3"
+
+	"chalkstep/app"
+	"chalkstep/web/ui"
+)
+
+// Routes of the area.
+func Routes(f *fiber.App) {
+	f.Get("/", ui.With(func(c fiber.Ctx, d app.Desk) error {
+		page, err := d.Today()
+		if err != nil {
+			return err
+		}
+		return ui.Render(c, "today/today", "Today", "Today", fiber.Map{"Page": page})
+	}))
+}

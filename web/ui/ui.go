@@ -1,0 +1,245 @@
+// Package ui is what all pages share: the layout, the signs, the words for
+// quantities, and how a handler gets at its desk and renders a view.
+package ui
+
+import (
+	"crypto/sha256"
+	"embed"
+	"encoding/hex"
+	"errors"
+	"fmt"
+	"html/template"
+	"io/fs"
+	"math"
+	"slices"
+	"strings"
+	"time"
+
+	"github.com/gofiber/fiber/v3"
+	"github.com/gofiber/fiber/v3/middleware/csrf"
+
+	"chalkstep/app"
+	"chalkstep/core/measure"
+	"chalkstep/store"
+)
+
+// dist holds what the build collects: styles, fonts and the htmx script.
+//
+//go:embed all:dist
+var dist embed.FS
+
+// static holds the scripts of our own, one module for each behaviour.
+//
+//go:embed static
+var static embed.FS
+
+// Static is everything served under /static.
+func Static() (fs.FS, error) {
+	built, err := fs.Sub(dist, "dist")
+	if err != nil {
+		return nil, fmt.Errorf("opening the built files: %w", err)
+	}
+	if _, err := fs.Stat(built, "app.css"); err != nil {
+		return nil, errors.New("this binary was built without its styles: run make build")
+	}
+	own, err := fs.Sub(static, "static")
+	if err != nil {
+		return nil, fmt.Errorf("opening the scripts: %w", err)
+	}
+	return layered{built, own}, nil
+}
+
+// layered is two file systems seen as one.
+type layered struct{ first, second fs.FS }
+
+func (l layered) Open(name string) (fs.File, error) {
+	if f, err := l.first.Open(name); err == nil {
+		return f, nil
+	}
+	return l.second.Open(name)
+}
+
+// Version changes when any static file does, so that browsers may keep them.
+func Version() string {
+	files, err := Static()
+	if err != nil {
+		return "none"
+	}
+	hash := sha256.New()
+	for _, name := range []string{"app.css", "htmx.js", "keys.js", "drop.js", "text.woff2", "head.woff2"} {
+		data, _ := fs.ReadFile(files, name)
+		hash.Write(data)
+	}
+	return hex.EncodeToString(hash.Sum(nil))[:12]
+}
+
+// An Area is a tick of the yardstick. Its number is also its key.
+type Area struct {
+	Key  int
+	Name string
+	Path string
+}
+
+// Areas that there are so far, in their places on the yardstick.
+var Areas = []Area{
+	{1, "Today", "/"}, {2, "Classes", "/classes"}, {3, "Projects", "/projects"}, {4, "Designs", "/designs"},
+	{6, "Machines", "/machines"}, {7, "Students", "/students"},
+}
+
+// ticks has a place for each of the nine areas; those to come are bare.
+func ticks() []Area {
+	all := make([]Area, Areas[len(Areas)-1].Key)
+	for _, a := range Areas {
+		all[a.Key-1] = a
+	}
+	return all
+}
+
+const deskKey = "desk"
+
+// SetDesk puts the signed-in person's desk where handlers find it.
+func SetDesk(c fiber.Ctx, d app.Desk) { c.Locals(deskKey, d) }
+
+// With gives a handler its desk. Problems it returns are shown as a page
+// that says what to do.
+func With(h func(fiber.Ctx, app.Desk) error) fiber.Handler {
+	return func(c fiber.Ctx) error {
+		desk, ok := c.Locals(deskKey).(app.Desk)
+		if !ok {
+			return c.Redirect().To("/sign-in")
+		}
+		return h(c, desk)
+	}
+}
+
+// Render shows a view inside the layout. area is its tick on the yardstick.
+func Render(c fiber.Ctx, view, area, title string, data fiber.Map) error {
+	desk, _ := c.Locals(deskKey).(app.Desk)
+	all := fiber.Map{
+		"Area": area, "Title": title, "Ticks": ticks(), "Who": desk.Who, "CSRF": csrf.TokenFromContext(c), "Version": version,
+		"Problems": app.Problems{}, "Path": c.Path(),
+	}
+	for k, v := range data {
+		all[k] = v
+	}
+	return c.Render(view, all, "ui/layout")
+}
+
+var version = Version()
+
+// Again shows a form once more with what was typed when err is a problem the
+// person can mend, and passes any other error on.
+func Again(c fiber.Ctx, err error, show func(app.Problems) error) error {
+	var problems app.Problems
+	switch {
+	case errors.As(err, &problems):
+	case errors.Is(err, app.ErrMayNot):
+		problems = app.Problems{"": sentence(err.Error())}
+	default:
+		return err
+	}
+	c.Status(fiber.StatusUnprocessableEntity)
+	return show(problems)
+}
+
+func sentence(text string) string { return strings.ToUpper(text[:1]) + text[1:] + "." }
+
+// ID reads a row's number from the path.
+func ID(c fiber.Ctx, name string) (int64, error) {
+	n := fiber.Params[int64](c, name)
+	if n <= 0 {
+		return 0, store.ErrNotFound
+	}
+	return n, nil
+}
+
+// All reads every value of a form field, also of a multipart form.
+func All(c fiber.Ctx, field string) []string {
+	if form, err := c.MultipartForm(); err == nil {
+		return form.Value[field]
+	}
+	var values []string
+	for _, v := range c.Request().PostArgs().PeekMulti(field) {
+		values = append(values, string(v))
+	}
+	return values
+}
+
+// Numbers reads every value of a form field as row numbers; what is no
+// number is left out.
+func Numbers(c fiber.Ctx, field string) []int64 {
+	var ids []int64
+	for _, v := range All(c, field) {
+		if n := Number(v); n > 0 {
+			ids = append(ids, n)
+		}
+	}
+	return ids
+}
+
+// Number reads a whole number, 0 where there is none.
+func Number(text string) int64 {
+	var n int64
+	if _, err := fmt.Sscan(strings.TrimSpace(text), &n); err != nil {
+		return 0
+	}
+	return n
+}
+
+// Decimal reads a number, with ok false where there is none.
+func Decimal(text string) float64 {
+	var f float64
+	if _, err := fmt.Sscan(strings.ReplaceAll(strings.TrimSpace(text), ",", "."), &f); err != nil {
+		return 0
+	}
+	return f
+}
+
+// Funcs are the words templates print with.
+var Funcs = map[string]any{
+	"mm":        measure.MM,
+	"size":      measure.Size,
+	"minutes":   measure.Minutes,
+	"metres":    measure.Metres,
+	"count":     measure.Count,
+	"whole":     measure.Whole,
+	"plural":    measure.Plural,
+	"inches":    measure.Inches,
+	"floor":     func(mm float64) int { return int(mm) },
+	"add":       func(a, b int) int { return a + b },
+	"abs":       math.Abs,
+	"round1":    func(f float64) string { return fmt.Sprintf("%.1f", f) },
+	"has":       slices.Contains[[]string],
+	"hasID":     slices.Contains[[]int64],
+	"clock":     func(zone *time.Location, t time.Time) string { return t.In(zone).Format("15:04") },
+	"day":       func(zone *time.Location, t time.Time) string { return t.In(zone).Format("Mon 2 Jan") },
+	"date":      func(t time.Time) string { return t.Format("2 Jan 2006") },
+	"join":      strings.Join,
+	"lower":     strings.ToLower,
+	"dict":      dict,
+	"sign":      sign,
+	"formats":   func(t store.Texts) string { return "." + strings.Join(t, " .") },
+	"bookedFor": app.BookedFor,
+}
+
+// dict gathers names and values for a partial.
+func dict(pairs ...any) (map[string]any, error) {
+	if len(pairs)%2 != 0 {
+		return nil, errors.New("dict: a name without a value")
+	}
+	m := map[string]any{}
+	for i := 0; i < len(pairs); i += 2 {
+		name, ok := pairs[i].(string)
+		if !ok {
+			return nil, fmt.Errorf("dict: %v is no name", pairs[i])
+		}
+		m[name] = pairs[i+1]
+	}
+	return m, nil
+}
+
+// sign draws one of the marks of a paper pattern; a word beside it says the
+// same, so it is hidden from readers of the page aloud.
+func sign(name string) template.HTML {
+	return template.HTML(`<svg class="sign" aria-hidden="true"><use href="/static/signs.svg?v=` + version + `#` + template.HTMLEscapeString(name) + `"/></svg>`)
+}
