@@ -225,6 +225,24 @@ func (d Desk) DesignFile(id int64) (fileName string, data []byte, err error) {
 	return design.FileName, design.Original, err
 }
 
+// ConvertedFile gives a design in another format, for the machines that do
+// not read its own.
+func (d Desk) ConvertedFile(id int64, format string) (fileName string, data []byte, err error) {
+	name, original, err := d.DesignFile(id)
+	if err != nil {
+		return "", nil, err
+	}
+	pattern, _, err := stitch.Decode(name, original)
+	if err != nil {
+		return "", nil, err
+	}
+	name = strings.TrimSuffix(name, filepath.Ext(name)) + "." + format
+	if data, err = stitch.Encode(name, pattern); err != nil {
+		return "", nil, Problems{"": sentence(err.Error())}
+	}
+	return name, data, nil
+}
+
 func newDesignPage(design store.Design, figures store.Figures, machines []store.Machine) DesignPage {
 	page := DesignPage{Design: design}
 	page.Density, page.PerCM2 = stitch.DensityOf(design.Stitches, design.WidthMM, design.HeightMM)

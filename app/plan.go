@@ -182,8 +182,10 @@ func (d Desk) planInto(page *ClassPage, figures pace.Figures) error {
 		}
 	}
 	page.Plan = result
-	page.Finish = page.Class.StartsAt.Add(time.Duration(result.MakespanMinutes * float64(time.Minute)))
-	page.SpareMinutes = page.problem.WindowMinutes - result.MakespanMinutes
+	// A finish is told in whole minutes, and never too early.
+	whole := math.Ceil(result.MakespanMinutes - 1e-6)
+	page.Finish = page.Class.StartsAt.Add(time.Duration(whole) * time.Minute)
+	page.SpareMinutes = page.problem.WindowMinutes - whole
 	page.TightSpot = page.tightSpot(result.Bottleneck)
 	for _, s := range page.Class.Students {
 		if w := result.Waiting[id(s.StudentID)]; w > page.LongestWait {
@@ -201,13 +203,23 @@ func (p ClassPage) tightSpot(bottleneck string) string {
 	case bottleneck == poolIron:
 		return "The iron is the tight spot."
 	case strings.HasPrefix(bottleneck, hoopPrefix):
-		return fmt.Sprintf("The hoops “%s” are the tight spot.", p.PoolName(bottleneck))
+		return p.tightHoop(bottleneck)
 	case bottleneck == "":
 		return ""
 	case len(p.problem.Stations) == 1:
 		return p.MachineName(bottleneck) + " is the tight spot."
 	}
 	return "The machines are the tight spot."
+}
+
+func (p ClassPage) tightHoop(pool string) string {
+	name := p.PoolName(pool)
+	for _, candidate := range p.problem.Pools {
+		if candidate.ID == pool && candidate.Count > 1 {
+			return fmt.Sprintf("The %d %s hoops are the tight spot.", candidate.Count, strings.ToLower(name))
+		}
+	}
+	return fmt.Sprintf("The one %s hoop is the tight spot.", strings.ToLower(name))
 }
 
 func id(n int64) string { return strconv.FormatInt(n, 10) }
@@ -438,7 +450,7 @@ func (d Desk) card(page ClassPage, s store.Student, settings store.WorkshopRow) 
 
 // At is the clock time of a minute of the plan.
 func (p ClassPage) At(minute float64) time.Time {
-	return p.Class.StartsAt.Add(time.Duration(minute * float64(time.Minute)))
+	return p.Class.StartsAt.Add(time.Duration(math.Round(minute)) * time.Minute)
 }
 
 // StepTitle of a step of the plan.

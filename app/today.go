@@ -7,7 +7,9 @@ type TodayPage struct {
 	// Next is the next class that is not over, opened; nil when there is none.
 	Next     *ClassPage
 	Bookings []store.Booking
-	Counts   struct{ Designs, Projects, Classes, Machines, Students int }
+	// Coming are the classes after the next.
+	Coming []ClassLine
+	Counts struct{ Designs, Machines int }
 }
 
 // Today opens the day.
@@ -17,13 +19,17 @@ func (d Desk) Today() (TodayPage, error) {
 	if err != nil {
 		return page, err
 	}
-	page.Counts.Classes = len(classes)
 	if len(classes) > 0 && !classes[0].Over {
 		next, err := d.Class(classes[0].ID)
 		if err != nil {
 			return page, err
 		}
 		page.Next = &next
+		for _, c := range classes[1:] {
+			if !c.Over {
+				page.Coming = append(page.Coming, c)
+			}
+		}
 	}
 	from := midnight(d.now, d.Who.Zone)
 	if page.Bookings, err = d.shop.BookingsBetween(from, from.AddDate(0, 0, 1)); err != nil {

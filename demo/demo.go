@@ -160,7 +160,7 @@ func (l *loader) addProjects() error {
 		{"Lighthouse tote", "Lighthouse", "canvas tote", "380", "420", "canvas", []string{"washed"}},
 		{"Crab hand towel", "Crab", "hand towel", "400", "600", "terry", []string{"washed"}},
 		{"Open sail T-shirt", "Open sail", "T-shirt front", "480", "680", "jersey", []string{"worn", "washed"}},
-		{"Buoy badge", "Buoy badge", "felt disc", "52", "52", "felt", nil},
+		{"Buoy badges", "Buoy badges, six in one hoop", "felt sheet", "160", "210", "felt", nil},
 		{"Compass mat", "Compass rose", "cotton square", "220", "220", "woven-cotton", []string{"heat"}},
 	} {
 		id, err := l.desk.SaveProject(app.ProjectInput{Name: p.name, Blank: p.blank, DesignID: l.designs[p.design], Width: p.width, Height: p.height, Fabric: p.fabric, Uses: p.uses})
@@ -221,7 +221,7 @@ func (l *loader) addClasses() error {
 	}{
 		{"First stitches", "Rope-knot sampler", l.saturday(-2, 10), 3, []string{"Bo Lindqvist", "Dee Marchetti", "Juno Petrova", "Lev Sorensen", "Uma Castellanos", "Vic Brennan"}, []string{"Heron", "Kettle", "Lantern", "Pigeon"}},
 		{"Towels that last", "Crab hand towel", running, 3, []string{"Ana Thorne", "Iris Vale", "Kit Aldana", "Noor Haddad"}, []string{"Heron", "Kettle", "Pigeon"}},
-		{"Buoy badges, first felt", "Buoy badge", l.saturday(0, 10), 3, []string{"Ana Thorne", "Bo Lindqvist", "Cy Okafor", "Dee Marchetti", "Iris Vale", "Juno Petrova", "Kit Aldana", "Lev Sorensen"}, []string{"Heron", "Kettle", "Pigeon", "Wharf"}},
+		{"Buoy badges, first felt", "Buoy badges", l.saturday(0, 10), 3, []string{"Ana Thorne", "Bo Lindqvist", "Cy Okafor", "Dee Marchetti", "Iris Vale", "Juno Petrova", "Kit Aldana", "Noor Haddad"}, []string{"Heron", "Kettle", "Pigeon", "Wharf"}},
 		{"Lighthouse totes", "Lighthouse tote", l.saturday(1, 13), 2, []string{"Bo Lindqvist", "Cy Okafor", "Dee Marchetti", "Juno Petrova", "Lev Sorensen", "Sol Whitaker", "Tam Nguyen", "Uma Castellanos", "Vic Brennan", "Wren Achterberg-Holloway"}, []string{"Heron", "Kettle", "Lantern", "Pigeon"}},
 	} {
 		class := store.Class{Name: c.name, ProjectID: l.projects[c.project], StartsAt: c.start, EndsAt: c.start.Add(time.Duration(c.hours * float64(time.Hour))), Instructors: 1, Irons: 1}

@@ -94,6 +94,20 @@ type Kit struct {
 	Blanks      Line
 }
 
+// Sheets counts all sheets to cut.
+func (k Kit) Sheets() int { return total(k.Stabilizer) }
+
+// BobbinCount counts all bobbins to wind.
+func (k Kit) BobbinCount() int { return total(k.Bobbins) }
+
+func total(lines []Line) int {
+	n := 0.0
+	for _, line := range lines {
+		n += line.Count
+	}
+	return int(n)
+}
+
 // For works out the kit of a class.
 func (f Figures) For(r Request) Kit {
 	spares := ceilDiv(r.Students, f.StudentsPerSpare)

@@ -43,6 +43,7 @@ func TestQuantitiesFollowTheirFormulas(t *testing.T) {
 	assert.Equal(t, "22 sheets", k.Stabilizer[0].Quantity)
 	assert.Equal(t, "medium tear-away, cut 180 × 230 mm", k.Stabilizer[0].What)
 	assert.Equal(t, "11 sheets", k.Stabilizer[1].Quantity)
+	assert.Equal(t, 33, k.Sheets())
 
 	require.Len(t, k.Thread, 2, "stops 1 and 3 share a colour")
 	assert.InDelta(t, 11*(10_000*1.35+3*40+1_000*1.35+2*40), k.Thread[0].Count, 1e-6)
@@ -57,6 +58,7 @@ func TestBobbinsAreCountedByStyleAndNotRunOutInsideAPiece(t *testing.T) {
 	k := kit.Defaults().For(class(8))
 	require.Len(t, k.Bobbins, 2)
 	assert.Equal(t, "bobbins, low 1", k.Bobbins[0].What+" "+k.Bobbins[0].Quantity)
+	assert.Equal(t, 6, k.BobbinCount())
 	assert.Equal(t, "bobbins, tall 5", k.Bobbins[1].What+" "+k.Bobbins[1].Quantity)
 }
 

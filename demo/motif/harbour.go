@@ -1,6 +1,10 @@
 package motif
 
-import "chalkstep/core/stitch"
+import (
+	"math"
+
+	"chalkstep/core/stitch"
+)
 
 // A Motif is a design with what its maker would say of it.
 type Motif struct {
@@ -26,16 +30,25 @@ func motif(name, file string, s *sewer, stops ...Stop) Motif {
 	return Motif{Name: name, File: file, Stops: stops, Pattern: &s.p}
 }
 
-// RopeKnot is the first thing sewn: two crossing ropes in a running frame.
+// RopeKnot is the first thing sewn: a braid of three ropes in a running frame.
 func RopeKnot() Motif {
 	s := &sewer{}
 	s.run(closed(box(-34, -34, 34, 34)), runLength)
 	s.run(closed(box(-31, -31, 31, 31)), runLength)
-	s.change()
-	s.satin(arc(point{-9, 0}, 16, 20, 20, 340), 3)
-	s.change()
-	s.satin(arc(point{9, 0}, 16, 20, 200, 520), 3)
-	return motif("Rope-knot sampler", "rope-knot.dst", s, Stop{"#2f4858", "Frame"}, Stop{"#c9a25d", "Left rope"}, Stop{"#a5762f", "Right rope"})
+	for strand := range 3 {
+		s.change()
+		s.satin(strandOf(strand), 3.4)
+	}
+	return motif("Rope-knot sampler", "rope-knot.dst", s, Stop{"#2f4858", "Frame"}, Stop{"#c9a25d", "First rope"}, Stop{"#a5762f", "Second rope"}, Stop{"#7c5a3a", "Third rope"})
+}
+
+// strandOf is one rope of a braid: a wave a third of a turn behind the last.
+func strandOf(n int) []point {
+	var points []point
+	for x := -26.0; x <= 26; x++ {
+		points = append(points, point{x, 15 * math.Sin(x*math.Pi/26+float64(n)*2*math.Pi/3)})
+	}
+	return points
 }
 
 // Lighthouse goes on a canvas tote.

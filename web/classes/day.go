@@ -49,14 +49,14 @@ type bar struct {
 
 // Measures of the picture, in its own units, which are pixels at full width.
 const (
-	dayWidth     = 796.0
-	laneLeft     = 116.0
-	laneRight    = 780.0
-	topY         = 30.0
-	machineLane  = 48.0
-	studentLane  = 21.0
-	poolLane     = 24.0
-	sectionSpace = 14.0
+	dayWidth     = 744.0
+	laneLeft     = 108.0
+	laneRight    = 722.0
+	topY         = 22.0
+	machineLane  = 44.0
+	studentLane  = 19.0
+	poolLane     = 20.0
+	sectionSpace = 8.0
 	letterWidth  = 6.6
 )
 
@@ -123,9 +123,11 @@ func machineRow(page app.ClassPage, seat app.MachineFit, y float64, x func(float
 		stops := len(page.Project.Stops())
 		b.Title = fmt.Sprintf("%s at %s: %.0f minutes, %d stops", name, seat.Machine.Name, s.End-from, stops)
 		b.Text = fitted(first(name), b.Width-12)
-		b.Note = fitted(fmt.Sprintf("%d stops · %.0f min", stops, s.End-from), b.Width-12)
-		if b.Note == "" {
-			b.Note = fitted(fmt.Sprintf("%.0f min", s.End-from), b.Width-12)
+		for _, note := range []string{fmt.Sprintf("%d stops · %.0f min", stops, s.End-from), fmt.Sprintf("%.0f min", s.End-from)} {
+			if fitted(note, b.Width-10) == note {
+				b.Note = note
+				break
+			}
 		}
 		at := x(s.Start)
 		for _, share := range page.Project.StopShares()[:max(0, stops-1)] {

@@ -111,7 +111,11 @@ func download(c fiber.Ctx, d app.Desk) error {
 	if err != nil {
 		return err
 	}
-	name, data, err := d.DesignFile(id)
+	open := d.DesignFile
+	if format := c.Query("as"); format != "" {
+		open = func(id int64) (string, []byte, error) { return d.ConvertedFile(id, format) }
+	}
+	name, data, err := open(id)
 	if err != nil {
 		return err
 	}
