@@ -117,6 +117,9 @@ func (a *App) Desk(ctx context.Context, who Who) Desk {
 	return Desk{Who: who, shop: a.store.For(ctx, who.WorkshopID), now: a.now()}
 }
 
+// Date is the day in the workshop's time zone, as forms write it.
+func (d Desk) Date() string { return d.now.In(d.Who.Zone).Format("2006-01-02") }
+
 // Problems say, by form field, what is wrong with what was typed and what to
 // do. An empty field name is about the whole form.
 type Problems map[string]string

@@ -57,7 +57,7 @@ const (
 	studentLane  = 19.0
 	poolLane     = 20.0
 	sectionSpace = 8.0
-	letterWidth  = 6.6
+	letterWidth  = 6.2
 )
 
 func newDay(page app.ClassPage, zone *time.Location) day {

@@ -4,7 +4,6 @@ package machines
 
 import (
 	"fmt"
-	"time"
 
 	"github.com/gofiber/fiber/v3"
 
@@ -20,7 +19,7 @@ const area = "Machines"
 func Routes(f *fiber.App) {
 	f.Get("/machines", ui.With(list))
 	f.Get("/machines/bookings", ui.With(func(c fiber.Ctx, d app.Desk) error {
-		return bookings(c, d, app.BookingInput{From: "10:00", To: "11:00", Date: time.Now().In(d.Who.Zone).Format("2006-01-02")}, app.Problems{})
+		return bookings(c, d, app.BookingInput{From: "10:00", To: "11:00", Date: d.Date()}, app.Problems{})
 	}))
 	f.Post("/machines/bookings", ui.With(book))
 	f.Post("/machines/bookings/:id/cancel", ui.With(cancel))

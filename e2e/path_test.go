@@ -1,0 +1,232 @@
+package e2e
+
+import (
+	"os"
+	"path/filepath"
+	"testing"
+
+	"github.com/go-rod/rod/lib/input"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"chalkstep/core/stitch"
+	_ "chalkstep/core/stitch/dst" // the file format the visitor brings
+	"chalkstep/demo/motif"
+)
+
+// An instructor goes from signing in to a student's step card by keyboard
+// alone, and makes the usual mistakes on the way.
+func TestFromAStitchFileToTheStepCard(t *testing.T) {
+	v := visit(t, start(t))
+	folder := t.TempDir()
+	good, bad, cut := filepath.Join(folder, "harbour_light.dst"), filepath.Join(folder, "photo.dst"), filepath.Join(folder, "empty.exp")
+	pattern := motif.Lighthouse().Pattern
+	last := pattern.Moves[len(pattern.Moves)-1]
+	pattern.Moves = append(pattern.Moves, stitch.Move{X: last.X + 20, Y: last.Y})
+	data, err := stitch.Encode(good, pattern)
+	require.NoError(t, err)
+	require.NoError(t, os.WriteFile(good, data, 0o600))
+	require.NoError(t, os.WriteFile(bad, []byte("\x89PNG\r\n\x1a\n0000"), 0o600))
+	require.NoError(t, os.WriteFile(cut, []byte{0x80}, 0o600))
+
+	// Signing in, first with the wrong password.
+	v.open("/")
+	v.write("#email", "instructor@ferry.example")
+	v.write("#password", "guess")
+	v.enter("form button.main")
+	v.sees(".problems", "do not belong together")
+	assert.Equal(t, "instructor@ferry.example", v.value("#email"), "what was typed stays")
+	v.write("#password", "slack-tide-2")
+	v.enter("form button.main")
+	v.sees("h1", "Towels that last")
+
+	// The design: wrong files say what is wrong, and nothing is kept of them.
+	v.follow(func() { v.press('4') })
+	v.sees("h1", "7 designs to choose from")
+	for file, says := range map[string]string{bad: "Reading photo.dst: not a .dst file: at byte 0 expected stitches, found the start of a .png file.", cut: "expected at least one stitch"} {
+		v.follow(func() { require.NoError(t, v.find("#file").SetFiles([]string{file})) })
+		v.sees("#file-problem", says)
+		v.sees("h1", "7 designs to choose from")
+	}
+	v.follow(func() { require.NoError(t, v.find("#file").SetFiles([]string{good})) })
+	v.sees("h1", "stitches in 5 stops, about 13 minutes; fits 4 of 5 machines.")
+	v.sees("aside", "too tall by 6 mm")
+	v.sees("aside", "convert to .exp")
+
+	// What it sews is the person's to say.
+	v.write(`tr:nth-child(1) input[name="sews"]`, "The sea at low tide")
+	v.write("#name", "Harbour light at dusk")
+	v.enter("form.sheet button")
+	v.sees(".context", "Harbour light at dusk")
+	assert.Equal(t, "The sea at low tide", v.value(`tr:nth-child(1) input[name="sews"]`))
+
+	// The project, first with mistakes that are named and kept.
+	v.enter("a.main")
+	v.write("#name", "Dusk tote")
+	v.write("#blank", "canvas tote")
+	v.choose("#fabric", "canv")
+	v.write("#width", "wide")
+	v.write("#height", "16 in")
+	v.enter("form.sheet button.main")
+	v.sees("#width-problem", "Write a length such as")
+	assert.Equal(t, "wide", v.value("#width"))
+	assert.Equal(t, "canvas", v.value("#fabric"))
+	v.write("#width", "15 in")
+	v.enter("form.sheet button.main")
+	v.sees("h1", "Medium tear-away under it")
+	v.sees(".context", "381 × 406 mm")
+	v.focus(`button[popovertarget="recipe-working"]`)
+	v.press(input.Enter)
+	v.sees("#recipe-working", "heavy cloth is stable but breaks thin needles")
+	v.press(input.Escape)
+	v.write(`input[name="minutes-hoop"]`, "soon")
+	v.enter(`form.sheet button:not([name])`)
+	v.sees("form.sheet .problem", "write minutes from 0 to 600")
+	v.write(`input[name="minutes-hoop"]`, "7")
+	v.enter(`form.sheet button:not([name])`)
+	assert.Equal(t, "7", v.value(`input[name="minutes-hoop"]`))
+
+	// The class: on a day when a machine is taken, then on a free one.
+	v.enter("aside a.main")
+	v.write("#name", "Dusk totes")
+	v.day("#date", "2026-11-28")
+	for _, label := range []string{"Heron", "Pigeon", "Ana Thorne", "Sol Whitaker"} {
+		v.tick(label)
+	}
+	v.enter("form.sheet button.main")
+	v.sees("form.sheet .problem", "Heron is booked 10:00–13:00 for the class Buoy badges, first felt.")
+	assert.Equal(t, "Dusk totes", v.value("#name"))
+	v.day("#date", "2026-12-12")
+	v.enter("form.sheet button.main")
+	v.sees("h1", "Everyone finishes by")
+	v.sees(".answer", "Sol is not ready alone")
+	v.focus(`button[popovertarget="plan-working"]`)
+	v.press(input.Enter)
+	v.sees("#plan-working", "No plan can be shorter than")
+	v.press(input.Escape)
+
+	// What to pack, each with its working.
+	v.follow(func() { v.press('k') })
+	v.sees("h1", "Pack 4 sets and cut 4 sheets")
+	v.focus("tbody tr:first-child summary")
+	v.press(input.Enter)
+	v.sees("tbody tr:first-child", "2 students in the hoop")
+
+	// The card.
+	v.follow(func() { v.press('p') })
+	v.enter("section.sheet tbody tr:nth-child(2) a")
+	v.sees("h1", "Sol Whitaker: Dusk tote on")
+	v.sees("main", "Stop 1: The sea at low tide")
+	v.sees("main", "Ask the instructor first for")
+	v.sees("main", "Stop the machine before reaching in")
+}
+
+// tick sets the check box whose label begins with a text.
+func (v *visitor) tick(label string) {
+	v.t.Helper()
+	box, err := v.page.Timeout(patience).ElementX(`//label[starts-with(normalize-space(.), "` + label + `")]/input`)
+	require.NoError(v.t, err)
+	name, err := box.Attribute("name")
+	require.NoError(v.t, err)
+	value, err := box.Attribute("value")
+	require.NoError(v.t, err)
+	v.focus(`input[name="` + *name + `"][value="` + *value + `"]`)
+	v.press(input.Space)
+	checked, err := box.Property("checked")
+	require.NoError(v.t, err)
+	require.True(v.t, checked.Bool())
+}
+
+// Booking: a student who may not work alone, then with an instructor, then
+// on top of another booking, and free again.
+func TestBookingAMachine(t *testing.T) {
+	v := visit(t, start(t))
+	v.signIn("owner")
+	v.open("/machines/bookings")
+	v.sees("h1", "14 bookings")
+	v.choose("#machine", "pig")
+	v.choose("#student", "tam")
+	v.day("#date", "2026-11-27")
+	v.clock("#to", "09:00")
+	v.enter("form[action='/machines/bookings'] button.main")
+	v.sees("#to-problem", "The end has to be after the start")
+	v.clock("#to", "12:00")
+	v.enter("form[action='/machines/bookings'] button.main")
+	v.sees("form[action='/machines/bookings']", "Tam Nguyen may not work alone on a single-needle machine yet")
+	v.tick("An instructor stays")
+	v.enter("form[action='/machines/bookings'] button.main")
+	v.sees("h1", "15 bookings")
+
+	v.choose("#machine", "pig")
+	v.choose("#student", "ana")
+	v.day("#date", "2026-11-27")
+	v.clock("#from", "11:30")
+	v.clock("#to", "12:30")
+	v.enter("form[action='/machines/bookings'] button.main")
+	v.sees("#from-problem", "Pigeon is booked 10:00–12:00 for Tam Nguyen.")
+	v.enter(`button[aria-label="Cancel Pigeon for Tam Nguyen"]`)
+	v.sees("h1", "14 bookings")
+}
+
+// A sign-off moves a student up the ladder, and can be taken back. The
+// assistant may do it, but may change nothing else.
+func TestSigningOff(t *testing.T) {
+	v := visit(t, start(t))
+	v.signIn("assistant")
+	v.follow(func() { v.press('7') })
+	v.follow(func() {
+		link, err := v.page.Timeout(patience).ElementR("a", "Tam Nguyen")
+		require.NoError(t, err)
+		require.NoError(t, link.Click("left", 1))
+	})
+	v.sees("h1", "Next for Tam Nguyen: safe start and stop.")
+	v.focus(`button[aria-label="Sign off Safe start and stop on a single-needle machine"]`)
+	v.press(input.Enter)
+	v.sees("h1", "Next for Tam Nguyen: wind and fit a bobbin.")
+	v.sees("#ladder tbody tr:nth-child(1)", "24 Nov 2026, Pim")
+	v.focus(`button[aria-label="Take back Safe start and stop, single-needle"]`)
+	v.press(input.Enter)
+	v.sees("h1", "Next for Tam Nguyen: safe start and stop.")
+
+	v.write("#name", "Tam N.")
+	v.enter("form[action^='/students/'] button.button:not(.small)")
+	v.sees(".problems", "An assistant may sign steps off")
+	assert.Equal(t, "Tam N.", v.value("#name"))
+}
+
+// Machines and hoops are added and corrected; two people who edit one
+// machine at once are told.
+func TestMachinesAndHoops(t *testing.T) {
+	base := start(t)
+	v, w := visit(t, base), visit(t, base)
+	v.signIn("owner")
+	v.open("/hoops/new")
+	v.write("#name", "Pocket")
+	v.write("#width", "2 1/2 in")
+	v.write("#height", "big")
+	v.enter("form.sheet button.main")
+	v.sees("#height-problem", "Write a length")
+	v.write("#height", "90")
+	v.enter("form.sheet button.main")
+	v.sees("h1", "5 machines and 10 hoops")
+
+	v.follow(func() { v.press('n') })
+	v.write("#name", "Gull")
+	v.enter("form.sheet button.main")
+	v.sees("form.sheet", "Choose at least one format it reads.")
+	v.tick(".dst")
+	v.tick("Pocket")
+	v.write("#bobbin_style", "low, clear")
+	v.enter("form.sheet button.main")
+	v.sees("h1", "6 machines")
+
+	w.signIn("instructor")
+	w.open("/machines/1")
+	v.open("/machines/1")
+	v.write("#top_speed_spm", "820")
+	v.enter("form.sheet button.main")
+	w.write("#top_speed_spm", "780")
+	w.enter("form.sheet button.main")
+	w.sees(".problems", "Someone else changed this while you were editing")
+	assert.Equal(t, "780", w.value("#top_speed_spm"), "what was typed stays")
+}
