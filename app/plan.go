@@ -271,9 +271,7 @@ func personSteps(page *ClassPage, s store.Student, hoops map[string]string, figu
 		case pace.StepHoop:
 			step.TakeFor = hoops
 		case pace.StepUnhoop:
-			for _, pool := range page.hoopPools() {
-				step.Release = append(step.Release, pool)
-			}
+			step.Release = page.hoopPools()
 		case pace.StepPress:
 			step.Needs = map[string]int{poolIron: 1}
 		}

@@ -20,7 +20,7 @@ func readJSON(path string, v any) error {
 	decoder := json.NewDecoder(bytes.NewReader(data))
 	decoder.DisallowUnknownFields()
 	if err := decoder.Decode(v); err != nil {
-		return fmt.Errorf("reading %s, %s: %s", path, place(data, offsetOf(err, decoder)), explain(err))
+		return fmt.Errorf("reading %s, %s: %s", path, place(data, offsetOf(data, err, decoder)), explain(err))
 	}
 	if _, err := decoder.Token(); !errors.Is(err, io.EOF) {
 		return fmt.Errorf("reading %s, %s: expected the end of the file after one JSON object", path, place(data, decoder.InputOffset()))
@@ -54,7 +54,14 @@ func kindWords(goType string) string {
 	return "an object"
 }
 
-func offsetOf(err error, decoder *json.Decoder) int64 {
+// offsetOf finds where in the data an error lies. The decoder stops behind an
+// unknown field, so that one is looked for by its name.
+func offsetOf(data []byte, err error, decoder *json.Decoder) int64 {
+	if _, name, found := strings.Cut(err.Error(), "unknown field "); found {
+		if at := bytes.Index(data, []byte(name)); at >= 0 {
+			return int64(at)
+		}
+	}
 	var syntax *json.SyntaxError
 	var wrongType *json.UnmarshalTypeError
 	switch {

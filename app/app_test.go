@@ -1,0 +1,207 @@
+package app_test
+
+import (
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"chalkstep/app"
+	"chalkstep/core/stitch"
+	"chalkstep/demo"
+	"chalkstep/demo/motif"
+	"chalkstep/store"
+	"chalkstep/store/storetest"
+)
+
+func TestMain(m *testing.M) { storetest.Main(m) }
+
+var now = time.Date(2026, 11, 24, 14, 20, 0, 0, time.UTC)
+
+// desks opens the demo workshop for each of its people, by role.
+func desks(t *testing.T) map[string]app.Desk {
+	t.Helper()
+	s := storetest.Open(t)
+	_, err := demo.Load(t.Context(), s, now)
+	require.NoError(t, err)
+	a := app.New(s, func() time.Time { return now })
+	all := map[string]app.Desk{}
+	for _, l := range demo.Logins {
+		who, err := a.SignIn(t.Context(), " "+l.Email+" ", l.Password)
+		require.NoError(t, err)
+		all[l.Role] = a.Desk(t.Context(), who)
+	}
+	_, err = a.SignIn(t.Context(), demo.Logins[0].Email, "wrong")
+	require.ErrorIs(t, err, app.ErrSignIn)
+	_, err = a.SignIn(t.Context(), "nobody@ferry.example", "wrong")
+	require.ErrorIs(t, err, app.ErrSignIn, "an unknown e-mail sounds the same")
+	return all
+}
+
+// problem is what an error says of a form field.
+func problem(t *testing.T, err error, field string) string {
+	t.Helper()
+	var problems app.Problems
+	require.ErrorAs(t, err, &problems)
+	return problems[field]
+}
+
+func TestAddingDesigns(t *testing.T) {
+	d := desks(t)[store.Owner]
+	crab := motif.Crab()
+	data, err := stitch.Encode(crab.File, crab.Pattern)
+	require.NoError(t, err)
+	_, err = d.AddDesign("again.exp", data)
+	assert.Equal(t, "again.exp holds the same stitches as “Crab”, which is here already.", problem(t, err, "file"))
+	_, err = d.AddDesign(`C:\stick\crab.dst`, data)
+	assert.Contains(t, problem(t, err, "file"), "Reading crab.dst: not a .dst file")
+	_, err = d.AddDesign("", nil)
+	assert.Contains(t, problem(t, err, "file"), "Choose a stitch file")
+
+	other := motif.Lighthouse()
+	other.Pattern.Moves = other.Pattern.Moves[:len(other.Pattern.Moves)-3]
+	data, err = stitch.Encode("x.dst", other.Pattern)
+	require.NoError(t, err)
+	id, err := d.AddDesign("../lighthouse.dst", data)
+	require.NoError(t, err)
+	page, err := d.Design(id)
+	require.NoError(t, err)
+	assert.Equal(t, "Lighthouse 2", page.Design.Name, "the name is taken, so it gets a number")
+	assert.Equal(t, "lighthouse.dst", page.Design.FileName)
+	name, original, err := d.DesignFile(id)
+	require.NoError(t, err)
+	assert.Equal(t, "lighthouse.dst", name)
+	assert.Equal(t, data, original)
+	_, _, err = d.ConvertedFile(id, "pdf")
+	assert.Contains(t, problem(t, err, ""), "expected one of .dst, .exp")
+}
+
+func TestAFileOfOnlyLongJumpsIsStillADesignOfNothing(t *testing.T) {
+	d := desks(t)[store.Owner]
+	_, err := d.AddDesign("jumps.exp", []byte{0x80, 4, 100, 100, 0x80, 4, 100, 100})
+	assert.Contains(t, problem(t, err, "file"), "at least one stitch")
+}
+
+func TestStopsAreThePersonsToName(t *testing.T) {
+	d := desks(t)[store.Instructor]
+	page, err := d.Design(2)
+	require.NoError(t, err)
+	var choices []app.StopChoice
+	for _, s := range page.Stops {
+		choices = append(choices, app.StopChoice{Color: s.Color, Role: s.Role, Sews: s.Sews})
+	}
+	choices[0], choices[1].Role = app.StopChoice{Color: "red", Role: "glitter", Sews: "The sea, the sky, the gulls above it, and all of the harbour wall"}, "run"
+	err = d.SaveStops(2, page.Design.Version, "", choices)
+	assert.Contains(t, problem(t, err, "color-1"), "choose a colour")
+	assert.Contains(t, problem(t, err, "role-1"), "choose what kind")
+	assert.Contains(t, problem(t, err, "sews-1"), "at most 60")
+	assert.Contains(t, problem(t, err, "name"), "name")
+	choices[0] = app.StopChoice{Color: choices[1].Color, Role: "fill", Sews: "Sea"}
+	before := page.Changes
+	require.NoError(t, d.SaveStops(2, page.Design.Version, "Light", choices))
+	page, err = d.Design(2)
+	require.NoError(t, err)
+	assert.Equal(t, "run", page.Stops[1].Role, "the correction stays")
+	assert.Equal(t, before-1, page.Changes, "neighbours with one thread need no change")
+	assert.Contains(t, problem(t, d.SaveStops(2, page.Design.Version-1, "Late", choices), ""), "Someone else changed this")
+}
+
+func TestAProjectIsCheckedAgainstItsDesign(t *testing.T) {
+	d := desks(t)[store.Owner]
+	in := app.ProjectInput{Name: "Pocket", Blank: "pocket", DesignID: 2, Width: "80", Height: "90 mm", Fabric: "denim"}
+	_, err := d.SaveProject(in)
+	assert.Equal(t, "The design is 85 × 96 mm: the blank has to be larger.", problem(t, err, "width"))
+	in.Width, in.Height, in.Fabric, in.Uses = "4 in", "", "tinfoil", []string{"eaten"}
+	_, err = d.SaveProject(in)
+	assert.NotEmpty(t, problem(t, err, "height"))
+	assert.NotEmpty(t, problem(t, err, "fabric"))
+	assert.NotEmpty(t, problem(t, err, "uses"))
+	in.Name, in.Height, in.Fabric, in.Uses = "Lighthouse tote", "110", "denim", []string{"worn"}
+	_, err = d.SaveProject(in)
+	assert.Contains(t, problem(t, err, "name"), "is there already")
+}
+
+func TestAPlanFollowsWhatItWasMadeFrom(t *testing.T) {
+	d := desks(t)[store.Owner]
+	before, err := d.Class(3)
+	require.NoError(t, err)
+	again, err := d.Class(3)
+	require.NoError(t, err)
+	assert.Equal(t, before.Plan, again.Plan, "kept, not worked out anew")
+
+	heron, err := d.Machine(before.Seats[0].Machine.ID)
+	require.NoError(t, err)
+	heron.TopSpeedSPM = 300
+	require.NoError(t, d.SaveMachine(&heron))
+	slower, err := d.Class(3)
+	require.NoError(t, err)
+	assert.NotEqual(t, before.Plan, slower.Plan)
+	assert.Greater(t, slower.Plan.MakespanMinutes, before.Plan.MakespanMinutes)
+	assert.InDelta(t, slower.Class.EndsAt.Sub(slower.Finish).Minutes(), slower.SpareMinutes, 1e-9)
+}
+
+func TestAnInstructorMoreBringsTheTotesInOnTime(t *testing.T) {
+	d := desks(t)[store.Owner]
+	late, err := d.Class(4)
+	require.NoError(t, err)
+	assert.False(t, late.Plan.Fits)
+	assert.Negative(t, late.SpareMinutes)
+	in, err := d.ClassInput(4)
+	require.NoError(t, err)
+	in.Instructors = 2
+	_, err = d.SaveClass(in)
+	require.NoError(t, err)
+	fixed, err := d.Class(4)
+	require.NoError(t, err)
+	assert.True(t, fixed.Plan.Fits)
+}
+
+func TestMachinesThatCannotSewItSitOut(t *testing.T) {
+	d := desks(t)[store.Owner]
+	in := app.ClassInput{Name: "Mats", ProjectID: 6, Date: "2026-12-19", From: "10:00", To: "13:00", Instructors: 1, Irons: 1, StudentIDs: []int64{1, 2}, Machines: []int64{1, 2}}
+	id, err := d.SaveClass(in)
+	require.NoError(t, err)
+	page, err := d.Class(id)
+	require.NoError(t, err)
+	assert.Equal(t, "None of the class's machines can sew this design.", page.PlanProblem)
+	assert.NotZero(t, page.Kit.Sets, "what to pack is known all the same")
+	_, err = d.StepCard(id, 1)
+	assert.Contains(t, problem(t, err, ""), "Without a plan there are no step cards")
+}
+
+func TestAClassNamesWhatIsWrong(t *testing.T) {
+	d := desks(t)[store.Owner]
+	_, err := d.SaveClass(app.ClassInput{Date: "soon", From: "ten", To: "13:00"})
+	for _, field := range []string{"name", "project", "date", "from", "students", "machines", "instructors", "irons"} {
+		assert.NotEmpty(t, problem(t, err, field), field)
+	}
+	// The clock goes by the workshop's own time zone, on a summer day too.
+	id, err := d.SaveClass(app.ClassInput{Name: "Summer", ProjectID: 1, Date: "2027-07-03", From: "10:00", To: "12:00", Instructors: 1, Irons: 1, StudentIDs: []int64{1}, Machines: []int64{1}})
+	require.NoError(t, err)
+	page, err := d.Class(id)
+	require.NoError(t, err)
+	assert.Equal(t, "2027-07-03T09:00:00Z", page.Class.StartsAt.UTC().Format(time.RFC3339))
+}
+
+func TestAnAssistantSignsOffAndChangesNothingElse(t *testing.T) {
+	d := desks(t)[store.Assistant]
+	require.NoError(t, d.SignOff(1, "bobbin", store.MultiNeedle))
+	student, err := d.Student(1)
+	require.NoError(t, err)
+	assert.Contains(t, student.Signed(store.MultiNeedle), "bobbin")
+	assert.NotEmpty(t, problem(t, d.SignOff(1, "juggling", store.MultiNeedle), ""))
+	assert.NotEmpty(t, problem(t, d.SignOff(1, "bobbin", "tractor"), ""))
+
+	_, err = d.AddDesign("x.dst", nil)
+	for _, refused := range []error{
+		err, d.SaveStops(1, 1, "x", nil), d.SaveMachine(&store.Machine{}), d.SaveHoop(&store.Hoop{}, "1", "1"),
+		d.SaveStudent(&store.Student{}), d.Book(app.BookingInput{}), d.CancelBooking(1),
+	} {
+		assert.ErrorIs(t, refused, app.ErrMayNot)
+	}
+	_, err = d.SaveProject(app.ProjectInput{})
+	assert.ErrorIs(t, err, app.ErrMayNot)
+	_, err = d.SaveClass(app.ClassInput{})
+	assert.ErrorIs(t, err, app.ErrMayNot)
+}

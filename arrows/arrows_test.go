@@ -1,0 +1,63 @@
+// Package arrows holds the house to its layout: imports run one way, from
+// cmd to web to app to core, store and the rest, and never back.
+package arrows
+
+import (
+	"os/exec"
+	"slices"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// may lists, for each room, the rooms its code may use.
+var may = map[string][]string{
+	"core":  {"core"},
+	"store": {"core", "store"},
+	"app":   {"core", "store", "app"},
+	"web":   {"core", "store", "app", "web"},
+	"demo":  {"core", "store", "app", "demo"},
+	"cmd":   {"core", "store", "app", "web", "demo", "cmd"},
+}
+
+// forbidden is what the core never touches: it has no database, no HTTP, no
+// templates, no files and no clock.
+var forbidden = []string{"database/", "net", "html/", "os", "gorm.io/", "github.com/gofiber/", "time"}
+
+func TestArrowsRunOneWay(t *testing.T) {
+	out, err := exec.Command("go", "list", "-f", `{{.ImportPath}} {{join .Imports " "}}`, "chalkstep/...").Output()
+	require.NoError(t, err)
+	checked := 0
+	for line := range strings.Lines(string(out)) {
+		words := strings.Fields(line)
+		room := roomOf(words[0])
+		allowed, known := may[room]
+		if !known {
+			continue // tests and benchmarks may use everything
+		}
+		checked++
+		for _, imported := range words[1:] {
+			if other := roomOf(imported); other != "" {
+				assert.Contains(t, allowed, other, "%s imports %s", words[0], imported)
+			}
+			if room == "core" {
+				assert.False(t, slices.ContainsFunc(forbidden, func(f string) bool {
+					return imported == f || strings.HasSuffix(f, "/") && strings.HasPrefix(imported, f) || strings.HasPrefix(imported, f+"/")
+				}), "%s imports %s", words[0], imported)
+			}
+		}
+	}
+	assert.Greater(t, checked, 20)
+}
+
+// roomOf is the first folder of one of our own packages.
+func roomOf(path string) string {
+	rest, own := strings.CutPrefix(path, "chalkstep/")
+	if !own {
+		return ""
+	}
+	room, _, _ := strings.Cut(rest, "/")
+	return room
+}

@@ -1,0 +1,143 @@
+package main
+
+import (
+	"bytes"
+	"encoding/json"
+	"os"
+	"path/filepath"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"chalkstep/core/floor"
+	"chalkstep/core/stitch"
+	"chalkstep/demo/motif"
+)
+
+// shell runs a command as main does and returns what it printed.
+func shell(args ...string) (out, errors string, err error) {
+	var stdout, stderr bytes.Buffer
+	root := newRoot()
+	root.SetArgs(args)
+	root.SetOut(&stdout)
+	root.SetErr(&stderr)
+	err = root.Execute()
+	return stdout.String(), stderr.String(), err
+}
+
+func file(t *testing.T, name string, data []byte) string {
+	t.Helper()
+	path := filepath.Join(t.TempDir(), name)
+	require.NoError(t, os.WriteFile(path, data, 0o600))
+	return path
+}
+
+func motifFile(t *testing.T, m motif.Motif) string {
+	t.Helper()
+	data, err := stitch.Encode(m.File, m.Pattern)
+	require.NoError(t, err)
+	return file(t, m.File, data)
+}
+
+func TestInspectPrintsTheContractsFields(t *testing.T) {
+	out, _, err := shell("inspect", motifFile(t, motif.Compass()), "--json")
+	require.NoError(t, err)
+	var got map[string]any
+	require.NoError(t, json.Unmarshal([]byte(out), &got))
+	for _, field := range []string{"format", "width_mm", "height_mm", "stitches", "jumps", "trims", "color_changes", "stops", "warnings"} {
+		assert.Contains(t, got, field)
+	}
+	assert.Equal(t, "dst", got["format"])
+	assert.Equal(t, 5.0, got["color_changes"])
+	assert.Equal(t, []any{}, got["warnings"])
+	stop := got["stops"].([]any)[0].(map[string]any)
+	assert.Equal(t, "placement", stop["role"])
+	assert.Nil(t, stop["color"])
+	assert.Contains(t, stop, "color", "null, not left out")
+	bounds := stop["bounds_mm"].([]any)
+	require.Len(t, bounds, 4)
+	assert.InDelta(t, -60, bounds[0], 0.6)
+	assert.InDelta(t, 60, bounds[3], 0.6)
+}
+
+func TestConvertThereAndBackKeepsWhatMatters(t *testing.T) {
+	in := motifFile(t, motif.Lighthouse())
+	there, back := filepath.Join(t.TempDir(), "there.exp"), filepath.Join(t.TempDir(), "back.dst")
+	_, lost, err := shell("convert", in, there)
+	require.NoError(t, err)
+	assert.Empty(t, lost)
+	_, _, err = shell("convert", there, back)
+	require.NoError(t, err)
+	before, _, err := shell("inspect", in, "--json")
+	require.NoError(t, err)
+	after, _, err := shell("inspect", back, "--json")
+	require.NoError(t, err)
+	assert.JSONEq(t, before, after)
+}
+
+func TestRecipeAndPlanAnswerInJSON(t *testing.T) {
+	out, _, err := shell("recipe", file(t, "r.json", []byte(`{"fabric":"terry","uses":["washed"],"width_mm":64,"height_mm":51,"stitches":1800,"colors":3,"hoop_mm":[100,100],"house":{}}`)), "--json")
+	require.NoError(t, err)
+	assert.Contains(t, out, `"over":{"what":"water-soluble topper","cut_mm":[150,150]}`)
+
+	problem := `{"window_minutes":60,"stations":[{"id":"m1"}],"pools":[],"people":[{"id":"p1","ready":2,"steps":[{"id":"sew","on":{"m1":20.5}}]}]}`
+	path := file(t, "p.json", []byte(problem))
+	for _, args := range [][]string{{"--iterations", "10"}, {"--budget", "20ms", "--seed", "7"}, {}} {
+		out, _, err = shell(append([]string{"plan", path, "--json"}, args...)...)
+		require.NoError(t, err)
+		var result floor.Result
+		require.NoError(t, json.Unmarshal([]byte(out), &result))
+		assert.Equal(t, 22.5, result.MakespanMinutes)
+		assert.Equal(t, "m1", result.Bottleneck)
+	}
+}
+
+func TestWithoutJSONTheAnswerIsWords(t *testing.T) {
+	out, _, err := shell("inspect", motifFile(t, motif.Crab()))
+	require.NoError(t, err)
+	assert.Contains(t, out, "in 3 stops, .exp")
+	out, _, err = shell("recipe", file(t, "r.json", []byte(`{"fabric":"terry","width_mm":64,"height_mm":51,"stitches":1800,"hoop_mm":[100,100]}`)))
+	require.NoError(t, err)
+	assert.Contains(t, out, "over: water-soluble topper")
+	out, _, err = shell("plan", file(t, "p.json", []byte(`{"window_minutes":9,"stations":[{"id":"m1"}],"people":[{"id":"p1","steps":[{"id":"sew","on":{"m1":4}}]}]}`)))
+	require.NoError(t, err)
+	assert.Contains(t, out, "done after 4.0 minutes")
+}
+
+func TestBadInputNamesFilePlaceAndWhatWasExpected(t *testing.T) {
+	bad := func(name, text string) string { return file(t, name, []byte(text)) }
+	for says, args := range map[string][]string{
+		`line 2 column 2: unknown field "fabricc"`:                        {"recipe", bad("a.json", "{\n \"fabricc\":1}")},
+		`field width_mm: expected a number, found string`:                  {"recipe", bad("b.json", `{"width_mm":"wide"}`)},
+		`expected one whole JSON object`:                                   {"recipe", bad("c.json", `{"fabric":`)},
+		`expected the end of the file after one JSON object`:               {"recipe", bad("d.json", `{} {}`)},
+		`fabric "silk" is not known`:                                       {"recipe", bad("e.json", `{"fabric":"silk"}`)},
+		`f.json: person p1, step 1 (sew): station "m9" is not in stations`: {"plan", bad("f.json", `{"people":[{"id":"p1","steps":[{"id":"sew","on":{"m9":1}}]}]}`)},
+		`not a .dst file: at byte 0 expected "LA:"`:                        {"inspect", bad("g.dst", "nothing of the kind")},
+		`no stitch file ends in ".doc"; expected one of .dst, .exp`:        {"inspect", bad("h.doc", "x")},
+		`no such file`: {"inspect", "/nowhere/i.dst"},
+	} {
+		_, _, err := shell(args...)
+		require.ErrorContains(t, err, says)
+		var usage usageError
+		assert.NotErrorAs(t, err, &usage, "bad input is status 1, not 2")
+	}
+}
+
+func TestBadUsageIsToldApart(t *testing.T) {
+	plan := file(t, "p.json", []byte(`{}`))
+	for _, args := range [][]string{{}, {"dance"}, {"inspect"}, {"convert", "only-one.dst"}, {"inspect", "a.dst", "--loud"}, {"plan", plan, "--budget", "soon"}, {"plan", plan, "--budget", "1s", "--iterations", "5"}, {"plan", plan, "--iterations", "-1"}} {
+		_, _, err := shell(args...)
+		var usage usageError
+		assert.ErrorAs(t, err, &usage, args)
+	}
+}
+
+func TestAFailedConversionWritesNothing(t *testing.T) {
+	out := filepath.Join(t.TempDir(), "out.exp")
+	_, _, err := shell("convert", file(t, "bad.dst", []byte("LA:")), out)
+	require.Error(t, err)
+	_, err = os.Stat(out)
+	assert.ErrorIs(t, err, os.ErrNotExist)
+}

@@ -1,0 +1,169 @@
+package e2e
+
+import (
+	"bufio"
+	"context"
+	"math/rand/v2"
+	"net"
+	"net/http"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"regexp"
+	"strconv"
+	"strings"
+	"syscall"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"chalkstep/core/stitch"
+	"chalkstep/core/stitch/stitchtest"
+)
+
+// binary builds the program as it ships.
+func binary(t *testing.T) string {
+	t.Helper()
+	path := filepath.Join(t.TempDir(), "chalkstep")
+	out, err := exec.Command("go", "build", "-o", path, "../cmd/chalkstep").CombinedOutput()
+	require.NoError(t, err, string(out))
+	return path
+}
+
+// dataFolder is one the database's own user can enter.
+func dataFolder(t *testing.T) string {
+	t.Helper()
+	folder, err := os.MkdirTemp("", "chalkstep-e2e-")
+	require.NoError(t, err)
+	require.NoError(t, os.Chmod(folder, 0o755))
+	t.Cleanup(func() { os.RemoveAll(folder) })
+	return folder
+}
+
+// A program is a running chalkstep demo.
+type program struct {
+	cmd  *exec.Cmd
+	base string
+}
+
+// run starts the program and waits until it is ready.
+func run(t *testing.T, path, folder string) *program {
+	t.Helper()
+	cmd := exec.Command(path, "demo", "--data", folder, "--address", freeAddress(t))
+	// The settings of whoever runs the tests do not reach the program.
+	cmd.Env = append(os.Environ(), "DATABASE_URL=")
+	out, err := cmd.StdoutPipe()
+	require.NoError(t, err)
+	cmd.Stderr = os.Stderr
+	require.NoError(t, cmd.Start())
+	p := &program{cmd: cmd}
+	lines := bufio.NewScanner(out)
+	for lines.Scan() {
+		if _, address, found := strings.Cut(lines.Text(), "Chalk Step is at "); found {
+			p.base = address
+			break
+		}
+	}
+	require.NotEmpty(t, p.base, "the program did not start")
+	go func() {
+		for lines.Scan() {
+		}
+	}()
+	return p
+}
+
+func freeAddress(t *testing.T) string {
+	t.Helper()
+	l, err := net.Listen("tcp", "127.0.0.1:0")
+	require.NoError(t, err)
+	defer l.Close()
+	return l.Addr().String()
+}
+
+// stop ends the program as Ctrl-C does.
+func (p *program) stop(t *testing.T) {
+	t.Helper()
+	require.NoError(t, p.cmd.Process.Signal(os.Interrupt))
+	require.NoError(t, p.cmd.Wait(), "stopping is not an error")
+}
+
+// Killing the program while files are being added leaves every design whole
+// or absent, and the next start works.
+func TestKilledInTheMiddleOfAnUpload(t *testing.T) {
+	path, folder := binary(t), dataFolder(t)
+	data := func(seed uint64) []byte {
+		encoded, err := stitch.Encode("x.dst", stitchtest.Random(rand.New(rand.NewPCG(seed, 1)), 30_000, 60))
+		require.NoError(t, err)
+		return encoded
+	}
+	sent := uint64(0)
+	for round := range 3 {
+		p := run(t, path, folder)
+		c := signedIn(t, p.base)
+		token := c.token(t, "/designs")
+		ctx, cancel := context.WithCancel(t.Context())
+		stopped := make(chan struct{})
+		go func() {
+			defer close(stopped)
+			for ctx.Err() == nil {
+				sent++
+				if _, err := c.upload(token, "flood-"+strconv.FormatUint(sent, 10)+".dst", data(sent)); err != nil {
+					return
+				}
+			}
+		}()
+		time.Sleep(time.Duration(150+170*round) * time.Millisecond) // a different moment each round
+		require.NoError(t, p.cmd.Process.Kill())
+		_ = p.cmd.Wait()
+		cancel()
+		<-stopped
+	}
+
+	p := run(t, path, folder)
+	defer p.stop(t)
+	c := signedIn(t, p.base)
+	links := regexp.MustCompile(`href="/designs/(\d+)"`).FindAllStringSubmatch(c.get(t, "/designs"), -1)
+	assert.Greater(t, len(links), 7, "some uploads got through")
+	for _, link := range links {
+		page := c.get(t, "/designs/"+link[1])
+		stops := regexp.MustCompile(`stitches in (\d+) stops?`).FindStringSubmatch(page)
+		require.NotNil(t, stops, link[1])
+		rows, err := strconv.Atoi(stops[1])
+		require.NoError(t, err)
+		assert.Equal(t, rows, strings.Count(page, `name="sews"`), "design %s has all its stops", link[1])
+		_, _, err = stitch.Decode("x.dst", []byte(c.get(t, "/designs/"+link[1]+"/file")))
+		if err != nil {
+			_, _, err = stitch.Decode("x.exp", []byte(c.get(t, "/designs/"+link[1]+"/file")))
+		}
+		assert.NoError(t, err, "design %s has all its bytes", link[1])
+	}
+}
+
+// What was there is there after a restart; a taken port and a taken folder
+// are said in plain words.
+func TestStartingAndStopping(t *testing.T) {
+	path, folder := binary(t), dataFolder(t)
+	p := run(t, path, folder)
+	c := signedIn(t, p.base)
+	status, _ := c.post(t, "/students", map[string][]string{"_csrf": {c.token(t, "/students")}, "name": {"Nell Starling"}})
+	require.Equal(t, http.StatusOK, status)
+
+	address := strings.TrimPrefix(p.base, "http://")
+	out, err := exec.Command(path, "demo", "--data", folder, "--address", address).CombinedOutput()
+	assert.Error(t, err)
+	assert.Contains(t, string(out), "another program already listens on "+address)
+	out, err = exec.Command(path, "demo", "--data", folder, "--address", freeAddress(t)).CombinedOutput()
+	assert.Error(t, err)
+	assert.Contains(t, string(out), "another Chalk Step already runs from the data folder")
+
+	p.stop(t)
+	pid, err := os.ReadFile(filepath.Join(folder, "postgres", "postmaster.pid"))
+	assert.ErrorIs(t, err, os.ErrNotExist, "the database stopped too: %s", pid)
+
+	again := run(t, path, folder)
+	defer again.stop(t)
+	assert.Contains(t, signedIn(t, again.base).get(t, "/students"), "Nell Starling")
+	assert.NotErrorIs(t, again.cmd.Process.Signal(syscall.Signal(0)), os.ErrProcessDone)
+}

@@ -1,0 +1,157 @@
+package e2e
+
+import (
+	"fmt"
+	"os"
+	"slices"
+	"testing"
+	"time"
+
+	"github.com/go-rod/rod/lib/proto"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// pages are all there are, by the name of their picture where they have one.
+var pages = []struct {
+	path, picture string
+	phone         bool
+}{
+	{"/", "today", false},
+	{"/classes", "", false},
+	{"/classes/3", "plan", false},
+	{"/classes/4", "plan-over", false},
+	{"/classes/3/prep", "prep", false},
+	{"/classes/3/edit", "class-form", false},
+	{"/classes/new", "", false},
+	{"/classes/3/cards", "", false},
+	{"/classes/3/cards/1", "step-card", true},
+	{"/projects", "projects", false},
+	{"/projects/2", "project", false},
+	{"/projects/2/edit", "", false},
+	{"/projects/new", "", false},
+	{"/designs", "designs", false},
+	{"/designs/2", "design", false},
+	{"/designs/7", "", false},
+	{"/machines", "machines", false},
+	{"/machines/1", "", false},
+	{"/machines/new", "", false},
+	{"/machines/bookings", "bookings", false},
+	{"/hoops/1", "", false},
+	{"/students", "students", false},
+	{"/students/1", "student", false},
+	{"/no-such-page", "", false},
+}
+
+// axe finds no violation on any page, in the light look and the dark.
+func TestEveryPageIsAccessible(t *testing.T) {
+	axe, err := os.ReadFile("../node_modules/axe-core/axe.min.js")
+	require.NoError(t, err)
+	v := visit(t, start(t))
+	check := func(path string, dark bool) {
+		v.dark(dark)
+		v.open(path)
+		_, err := proto.RuntimeEvaluate{Expression: string(axe)}.Call(v.page)
+		require.NoError(t, err)
+		found, err := v.page.Eval(`() => axe.run().then(r => r.violations.map(v => v.id + ": " + v.help + " — " + v.nodes.map(n => n.html).slice(0, 3).join(" | ")))`)
+		require.NoError(t, err)
+		for _, violation := range found.Value.Arr() {
+			assert.Fail(t, violation.String(), "%s, dark %v", path, dark)
+		}
+	}
+	check("/sign-in", false)
+	check("/sign-in", true)
+	v.dark(false)
+	v.signIn("owner")
+	for _, page := range pages {
+		check(page.path, false)
+		check(page.path, true)
+	}
+}
+
+// The README's pictures are made from the demo workshop.
+func TestPictures(t *testing.T) {
+	v := visit(t, start(t))
+	v.open("/sign-in")
+	v.picture("sign-in")
+	v.signIn("owner")
+	for _, page := range pages {
+		if page.picture == "" {
+			continue
+		}
+		v.size(1280, 800)
+		if page.phone {
+			v.size(390, 844)
+		}
+		v.open(page.path)
+		v.picture(page.picture)
+	}
+	v.size(1280, 800)
+	v.dark(true)
+	v.open("/classes/3")
+	v.picture("plan-dark")
+}
+
+// Nothing spills out of a phone's width on the card that is read there.
+func TestTheStepCardFitsAPhone(t *testing.T) {
+	v := visit(t, start(t))
+	v.signIn("owner")
+	v.size(390, 844)
+	for _, path := range []string{"/classes/3/cards/1", "/classes/4/cards/14", "/"} {
+		v.open(path)
+		width, err := v.page.Eval(`() => document.documentElement.scrollWidth`)
+		require.NoError(t, err)
+		assert.LessOrEqual(t, width.Value.Int(), 390, path)
+	}
+}
+
+// The first load moves at most 250 kB with fonts, later pages at most 40 kB.
+func TestPagesAreLight(t *testing.T) {
+	v := visit(t, start(t))
+	moved := 0.0
+	require.NoError(t, proto.NetworkEnable{}.Call(v.page))
+	stop := v.page.EachEvent(func(e *proto.NetworkLoadingFinished) { moved += e.EncodedDataLength })
+	go stop()
+	load := func(path string) float64 {
+		require.NoError(t, v.page.WaitIdle(patience))
+		before := moved
+		v.open(path)
+		require.NoError(t, v.page.WaitIdle(patience))
+		return (moved - before) / 1000
+	}
+	first := load("/sign-in")
+	assert.Less(t, first, 250.0)
+	v.signIn("owner")
+	_ = load("/")
+	most, heaviest := 0.0, ""
+	for _, page := range pages {
+		kB := load(page.path)
+		assert.Less(t, kB, 40.0, page.path)
+		if kB > most {
+			most, heaviest = kB, page.path
+		}
+	}
+	t.Logf("first load %.0f kB, heaviest later page %.1f kB (%s)", first, most, heaviest)
+}
+
+// Every page answers within 50 ms in the middle of its tries.
+func TestPagesAnswerQuickly(t *testing.T) {
+	const bar = 50 * time.Millisecond
+	base := start(t)
+	client := signedIn(t, base)
+	slowest, at := time.Duration(0), ""
+	for _, page := range pages {
+		var took []time.Duration
+		for range 15 {
+			begin := time.Now()
+			client.get(t, page.path)
+			took = append(took, time.Since(begin))
+		}
+		slices.Sort(took)
+		if middle := took[len(took)/2]; middle > slowest {
+			slowest, at = middle, page.path
+		}
+	}
+	fmt.Printf("slowest page in the middle of 15 tries: %v (%s)\n", slowest.Round(100*time.Microsecond), at)
+	assert.Less(t, slowest, bar)
+}
