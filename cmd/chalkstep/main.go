@@ -51,6 +51,7 @@ func newRoot() *cobra.Command {
 	root.AddCommand(
 		newServe("serve", "Serve the application", false),
 		newServe("demo", "Serve the application with the demo workshop", true),
+		newWorkshop(),
 		newInspect(), newConvert(), newRecipe(), newPlan(),
 	)
 	return root

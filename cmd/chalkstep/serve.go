@@ -33,6 +33,12 @@ type settings struct {
 	Log    string `env:"CHALKSTEP_LOG" envDefault:"info"`
 }
 
+// databaseFlags adds the flags that say which database to use.
+func (s *settings) databaseFlags(cmd *cobra.Command) {
+	cmd.Flags().StringVar(&s.Data, "data", s.Data, "data folder of the private database (CHALKSTEP_DATA)")
+	cmd.Flags().StringVar(&s.DatabaseURL, "database-url", s.DatabaseURL, "use this PostgreSQL server instead of a private one (DATABASE_URL)")
+}
+
 func newServe(name, short string, withDemo bool) *cobra.Command {
 	s, envError := env.ParseAs[settings]()
 	cmd := &cobra.Command{
@@ -45,9 +51,8 @@ func newServe(name, short string, withDemo bool) *cobra.Command {
 		},
 	}
 	cmd.Flags().StringVar(&s.Address, "address", s.Address, "where to listen (CHALKSTEP_ADDRESS)")
-	cmd.Flags().StringVar(&s.Data, "data", s.Data, "data folder of the private database (CHALKSTEP_DATA)")
-	cmd.Flags().StringVar(&s.DatabaseURL, "database-url", s.DatabaseURL, "use this PostgreSQL server instead of a private one (DATABASE_URL)")
 	cmd.Flags().StringVar(&s.Log, "log", s.Log, "least level to log: debug, info, warn or error (CHALKSTEP_LOG)")
+	s.databaseFlags(cmd)
 	return cmd
 }
 
@@ -69,25 +74,11 @@ func serve(ctx context.Context, s settings, withDemo bool) (err error) {
 	}
 	defer listener.Close()
 
-	url := s.DatabaseURL
-	if url == "" {
-		unlock, err := lockFolder(s.Data)
-		if err != nil {
-			return err
-		}
-		defer unlock()
-		private, err := cluster.Start(ctx, s.Data, cluster.Options{})
-		if err != nil {
-			return err
-		}
-		defer func() { err = errors.Join(err, private.Stop()) }()
-		url = private.URL("postgres")
-	}
-	db, err := store.Open(ctx, url)
+	db, url, closeDatabase, err := s.openDatabase(ctx)
 	if err != nil {
 		return err
 	}
-	defer func() { err = errors.Join(err, db.Close()) }()
+	defer func() { err = errors.Join(err, closeDatabase()) }()
 	if withDemo {
 		if _, err := demo.Load(ctx, db, time.Now()); err != nil {
 			return err
@@ -100,6 +91,34 @@ func serve(ctx context.Context, s settings, withDemo bool) (err error) {
 		return err
 	}
 	return run(ctx, face, listener, withDemo)
+}
+
+// openDatabase connects to the server that was named, or starts the private
+// one; closing ends in order whatever was started.
+func (s settings) openDatabase(ctx context.Context) (db *store.Store, url string, closing func() error, err error) {
+	closing = func() error { return nil }
+	if url = s.DatabaseURL; url == "" {
+		unlock, err := lockFolder(s.Data)
+		if err != nil {
+			return nil, "", nil, err
+		}
+		private, err := cluster.Start(ctx, s.Data, cluster.Options{})
+		if err != nil {
+			unlock()
+			return nil, "", nil, err
+		}
+		url = private.URL("postgres")
+		closing = func() error {
+			defer unlock()
+			return private.Stop()
+		}
+	}
+	db, err = store.Open(ctx, url)
+	if err != nil {
+		return nil, "", nil, errors.Join(err, closing())
+	}
+	stopServer := closing
+	return db, url, func() error { return errors.Join(db.Close(), stopServer()) }, nil
 }
 
 // run serves until the context ends, then lets requests under way finish.

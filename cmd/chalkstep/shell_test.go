@@ -108,7 +108,7 @@ func TestWithoutJSONTheAnswerIsWords(t *testing.T) {
 func TestBadInputNamesFilePlaceAndWhatWasExpected(t *testing.T) {
 	bad := func(name, text string) string { return file(t, name, []byte(text)) }
 	for says, args := range map[string][]string{
-		`line 2 column 2: unknown field "fabricc"`:                        {"recipe", bad("a.json", "{\n \"fabricc\":1}")},
+		`line 2 column 2: unknown field "fabricc"`:                         {"recipe", bad("a.json", "{\n \"fabricc\":1}")},
 		`field width_mm: expected a number, found string`:                  {"recipe", bad("b.json", `{"width_mm":"wide"}`)},
 		`expected one whole JSON object`:                                   {"recipe", bad("c.json", `{"fabric":`)},
 		`expected the end of the file after one JSON object`:               {"recipe", bad("d.json", `{} {}`)},
