@@ -9,6 +9,7 @@ import (
 	"os"
 	"os/signal"
 	"syscall"
+	_ "time/tzdata" // time zones, where the system has none
 
 	"github.com/spf13/cobra"
 )
