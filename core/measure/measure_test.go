@@ -1,6 +1,7 @@
 package measure_test
 
 import (
+	"math"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -52,4 +53,18 @@ func TestPrintedQuantities(t *testing.T) {
 	assert.Equal(t, "8 stitches", measure.Plural(8, "stitch"))
 	assert.Equal(t, "1 stop", measure.Plural(1, "stop"))
 	assert.Equal(t, "4 stops", measure.Plural(4, "stop"))
+}
+
+func FuzzParseMM(f *testing.F) {
+	for _, typed := range []string{"100 mm", "2 1/2 in", `5/8"`, "62,5 cm", "1/0", "e", "٣"} {
+		f.Add(typed)
+	}
+	f.Fuzz(func(t *testing.T, typed string) {
+		mm, err := measure.ParseMM(typed)
+		if err != nil {
+			assert.Contains(t, err.Error(), "reading the length")
+			return
+		}
+		assert.False(t, math.IsNaN(mm), "a length is a number")
+	})
 }
