@@ -230,3 +230,24 @@ func TestMachinesAndHoops(t *testing.T) {
 	w.sees(".problems", "Someone else changed this while you were editing")
 	assert.Equal(t, "780", w.value("#top_speed_spm"), "what was typed stays")
 }
+
+// A file can be dropped on the page instead of being picked.
+func TestDroppingAStitchFile(t *testing.T) {
+	v := visit(t, start(t))
+	v.signIn("owner")
+	v.open("/designs")
+	v.find("form.drop")
+	v.follow(func() {
+		_, err := v.page.Eval(`() => {
+			const stitches = new Uint8Array(400).map((_, i) => (i % 2 ? 0 : i % 4 ? 40 : 216));
+			const files = new DataTransfer();
+			files.items.add(new File([stitches], "dropped.exp"));
+			const form = document.querySelector("form.drop");
+			form.dispatchEvent(new DragEvent("dragover", { dataTransfer: files, cancelable: true }));
+			form.dispatchEvent(new DragEvent("drop", { dataTransfer: files, cancelable: true }));
+		}`)
+		require.NoError(t, err)
+	})
+	v.sees(".context", "dropped.exp")
+	v.sees("h1", "200 stitches in 1 stop")
+}
