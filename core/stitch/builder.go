@@ -6,59 +6,53 @@ import "fmt"
 // outside the limits. Readers share it so that each of them is bounded alike.
 type Builder struct {
 	Pattern Pattern
+	moves   []Move
 	x, y    int32
-	counts  [4]int // by Kind
 }
 
-// NewBuilder prepares for about moves moves; a claim of more than the limit
-// reserves no more than the limit.
-func NewBuilder(moves int) *Builder {
-	b := &Builder{}
-	b.Pattern.Moves = make([]Move, 0, min(max(moves, 0), MaxMoves))
-	return b
+// NewBuilder makes room for most moves, the most that the bytes at hand can
+// hold, and never for more than the limit.
+func NewBuilder(most int) *Builder {
+	return &Builder{moves: make([]Move, 0, min(max(most, 0), MaxMoves))}
 }
 
-// Add appends a move by (dx, dy) tenths of a millimetre.
-func (b *Builder) Add(kind Kind, dx, dy int32) error {
-	x, y := b.x+dx, b.y+dy
+// Add appends a move by (dx, dy) tenths of a millimetre; when it returns
+// false, Err says which limit the move breaks. It is small enough for the
+// compiler to put it into a reader's loop.
+func (b *Builder) Add(kind Kind, dx, dy int32) bool {
+	x, y, n := b.x+dx, b.y+dy, len(b.moves)
+	if n == cap(b.moves) || uint32(x+MaxReach) > 2*MaxReach || uint32(y+MaxReach) > 2*MaxReach {
+		return false
+	}
 	b.x, b.y = x, y
-	b.counts[kind]++
-	moves := b.Pattern.Moves
-	if len(moves) == MaxMoves || uint32(x+MaxReach) > 2*MaxReach || uint32(y+MaxReach) > 2*MaxReach || b.counts[Change] > MaxChanges {
-		return b.refuse()
-	}
-	b.Pattern.Moves = append(moves, Move{X: x, Y: y, Kind: kind})
-	return nil
+	b.moves = b.moves[:n+1]
+	b.moves[n] = Move{x, y, kind}
+	return true
 }
 
-// refuse says which limit the move just taken breaks.
-func (b *Builder) refuse() error {
-	switch {
-	case len(b.Pattern.Moves) >= MaxMoves:
+// Err says why Add or TrimBefore returned false.
+func (b *Builder) Err() error {
+	if len(b.moves) == cap(b.moves) {
 		return fmt.Errorf("more than %s moves: no design for these machines is that large", thousands(MaxMoves))
-	case b.counts[Change] > MaxChanges:
-		return fmt.Errorf("more than %s thread changes", thousands(MaxChanges))
 	}
-	return fmt.Errorf("move %s lies more than 2 m from the start", thousands(len(b.Pattern.Moves)+1))
+	return fmt.Errorf("move %s lies more than 2 m from the start", thousands(len(b.moves)+1))
 }
 
 // TrimBefore marks a trim before the last n moves, for formats in which a
 // run of jumps stands for one.
-func (b *Builder) TrimBefore(n int) error {
-	if len(b.Pattern.Moves) == MaxMoves {
-		return b.refuse()
+func (b *Builder) TrimBefore(n int) bool {
+	if len(b.moves) == cap(b.moves) {
+		return false
 	}
-	moves := b.Pattern.Moves
-	at := len(moves) - n
+	at := len(b.moves) - n
 	trim := Move{Kind: Trim}
 	if at > 0 {
-		trim.X, trim.Y = moves[at-1].X, moves[at-1].Y
+		trim.X, trim.Y = b.moves[at-1].X, b.moves[at-1].Y
 	}
-	moves = append(moves, Move{})
-	copy(moves[at+1:], moves[at:])
-	moves[at] = trim
-	b.Pattern.Moves = moves
-	return nil
+	b.moves = append(b.moves, Move{})
+	copy(b.moves[at+1:], b.moves[at:])
+	b.moves[at] = trim
+	return true
 }
 
 // Warn notes something wrong that does not stop the file being read.
@@ -69,8 +63,16 @@ func (b *Builder) Warn(format string, args ...any) {
 // Finish returns the pattern; a file in which nothing is sewn is an error
 // that names format, and offset, where reading ended.
 func (b *Builder) Finish(format string, offset int) (*Pattern, error) {
-	if b.counts[Stitch] == 0 {
+	var counts [4]int
+	for i := range b.moves {
+		counts[b.moves[i].Kind]++
+	}
+	if counts[Stitch] == 0 {
 		return nil, &FormatError{Format: format, Offset: offset, Expected: "at least one stitch", Found: "the end of the design"}
 	}
+	if counts[Change] > MaxChanges {
+		return nil, fmt.Errorf("more than %s thread changes", thousands(MaxChanges))
+	}
+	b.Pattern.Moves = b.moves
 	return &b.Pattern, nil
 }

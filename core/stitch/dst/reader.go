@@ -17,7 +17,8 @@ func Decode(data []byte) (*stitch.Pattern, error) {
 	if len(data) < headerBytes+recordBytes {
 		return nil, &stitch.FormatError{Format: "dst", Offset: len(data), Expected: "a header of 512 bytes and a stitch", Found: "the end of the file"}
 	}
-	b := stitch.NewBuilder((len(data)-headerBytes)/recordBytes + 1)
+	records := (len(data) - headerBytes) / recordBytes
+	b := stitch.NewBuilder(records + records/trimJumps)
 	b.Pattern.Name = headerName(data)
 
 	jumps, ended, at := 0, false, headerBytes
@@ -40,16 +41,16 @@ func Decode(data []byte) (*stitch.Pattern, error) {
 		default:
 			return nil, &stitch.FormatError{Format: "dst", Offset: at + 2, Expected: "the mark of a stitch, jump, change or end", Found: fmt.Sprintf("0x%02X", mark)}
 		}
-		if err := b.Add(kind, dx, dy); err != nil {
-			return nil, fmt.Errorf("at byte %d: %w", at, err)
+		if !b.Add(kind, dx, dy) {
+			return nil, fmt.Errorf("at byte %d: %w", at, b.Err())
 		}
 		if kind != stitch.Jump {
 			jumps = 0
 			continue
 		}
 		if jumps++; jumps == trimJumps {
-			if err := b.TrimBefore(trimJumps); err != nil {
-				return nil, fmt.Errorf("at byte %d: %w", at, err)
+			if !b.TrimBefore(trimJumps) {
+				return nil, fmt.Errorf("at byte %d: %w", at, b.Err())
 			}
 		}
 	}

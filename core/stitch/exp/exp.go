@@ -51,8 +51,8 @@ func Decode(data []byte) (*stitch.Pattern, error) {
 		if kind == stitch.Trim {
 			dx, dy = 0, 0
 		}
-		if err := b.Add(kind, dx, dy); err != nil {
-			return nil, fmt.Errorf("at byte %d: %w", at, err)
+		if !b.Add(kind, dx, dy) {
+			return nil, fmt.Errorf("at byte %d: %w", at, b.Err())
 		}
 		at += size
 	}
