@@ -74,7 +74,7 @@ func TestAddingDesigns(t *testing.T) {
 	assert.Equal(t, "lighthouse.dst", name)
 	assert.Equal(t, data, original)
 	_, _, err = d.ConvertedFile(id, "pdf")
-	assert.Contains(t, problem(t, err, ""), "expected one of .dst, .exp")
+	assert.Contains(t, problem(t, err, ""), "expected one of .dst, .exp, .jef, .pes")
 }
 
 func TestAFileOfOnlyLongJumpsIsStillADesignOfNothing(t *testing.T) {

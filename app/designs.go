@@ -16,6 +16,8 @@ import (
 	"chalkstep/core/stitch"
 	_ "chalkstep/core/stitch/dst" // formats the application reads
 	_ "chalkstep/core/stitch/exp"
+	_ "chalkstep/core/stitch/jef"
+	_ "chalkstep/core/stitch/pes"
 	"chalkstep/store"
 )
 

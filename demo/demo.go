@@ -106,13 +106,13 @@ func (l *loader) addMachines() error {
 		return store.MachineHoop{HoopID: hoops[name], DXMM: dx, DYMM: dy}
 	}
 	for _, m := range []store.Machine{
-		{Name: "Heron", Formats: store.Texts{"dst", "exp"}, TopSpeedSPM: 800, ChangeSeconds: 60, Needles: 1, AutoTrim: true, BobbinStyle: "low, clear", BobbinMetres: 60,
+		{Name: "Heron", Formats: store.Texts{"pes", "dst"}, TopSpeedSPM: 800, ChangeSeconds: 60, Needles: 1, AutoTrim: true, BobbinStyle: "low, clear", BobbinMetres: 60,
 			Hoops: []store.MachineHoop{offset("Small square", 1.5, -1), offset("Medium", 3, -2), offset("Medium magnetic", 0.5, 0)}},
 		{Name: "Kettle", Formats: store.Texts{"exp"}, TopSpeedSPM: 650, ChangeSeconds: 75, Needles: 1, BobbinStyle: "tall, steel", BobbinMetres: 45,
 			Hoops: []store.MachineHoop{offset("Small square", -2, 1), offset("Medium", -6, 4)}},
 		{Name: "Lantern", Formats: store.Texts{"dst"}, TopSpeedSPM: 400, ChangeSeconds: 90, Needles: 1, BobbinStyle: "low, clear", BobbinMetres: 60,
 			Hoops: []store.MachineHoop{offset("Tiny square", 0, 2)}},
-		{Name: "Pigeon", Formats: store.Texts{"dst", "exp"}, TopSpeedSPM: 700, ChangeSeconds: 60, Needles: 1, AutoTrim: true, BobbinStyle: "low, clear", BobbinMetres: 60,
+		{Name: "Pigeon", Formats: store.Texts{"jef", "dst"}, TopSpeedSPM: 700, ChangeSeconds: 60, Needles: 1, AutoTrim: true, BobbinStyle: "low, clear", BobbinMetres: 60,
 			Hoops: []store.MachineHoop{offset("Small square", 0, -3)}},
 		{Name: "Wharf", Formats: store.Texts{"dst"}, TopSpeedSPM: 1000, ChangeSeconds: 5, Needles: 6, AutoTrim: true, BobbinStyle: "pre-wound, card", BobbinMetres: 100,
 			Hoops: []store.MachineHoop{offset("Large square", 0, 0), offset("Large", 1, 1)}},

@@ -108,14 +108,14 @@ func TestWithoutJSONTheAnswerIsWords(t *testing.T) {
 func TestBadInputNamesFilePlaceAndWhatWasExpected(t *testing.T) {
 	bad := func(name, text string) string { return file(t, name, []byte(text)) }
 	for says, args := range map[string][]string{
-		`line 2 column 2: unknown field "fabricc"`:                         {"recipe", bad("a.json", "{\n \"fabricc\":1}")},
-		`field width_mm: expected a number, found string`:                  {"recipe", bad("b.json", `{"width_mm":"wide"}`)},
-		`expected one whole JSON object`:                                   {"recipe", bad("c.json", `{"fabric":`)},
-		`expected the end of the file after one JSON object`:               {"recipe", bad("d.json", `{} {}`)},
-		`fabric "silk" is not known`:                                       {"recipe", bad("e.json", `{"fabric":"silk"}`)},
-		`f.json: person p1, step 1 (sew): station "m9" is not in stations`: {"plan", bad("f.json", `{"people":[{"id":"p1","steps":[{"id":"sew","on":{"m9":1}}]}]}`)},
-		`not a .dst file: at byte 0 expected "LA:"`:                        {"inspect", bad("g.dst", "nothing of the kind")},
-		`no stitch file ends in ".doc"; expected one of .dst, .exp`:        {"inspect", bad("h.doc", "x")},
+		`line 2 column 2: unknown field "fabricc"`:                              {"recipe", bad("a.json", "{\n \"fabricc\":1}")},
+		`field width_mm: expected a number, found string`:                       {"recipe", bad("b.json", `{"width_mm":"wide"}`)},
+		`expected one whole JSON object`:                                        {"recipe", bad("c.json", `{"fabric":`)},
+		`expected the end of the file after one JSON object`:                    {"recipe", bad("d.json", `{} {}`)},
+		`fabric "silk" is not known`:                                            {"recipe", bad("e.json", `{"fabric":"silk"}`)},
+		`f.json: person p1, step 1 (sew): station "m9" is not in stations`:      {"plan", bad("f.json", `{"people":[{"id":"p1","steps":[{"id":"sew","on":{"m9":1}}]}]}`)},
+		`not a .dst file: at byte 0 expected "LA:"`:                             {"inspect", bad("g.dst", "nothing of the kind")},
+		`no stitch file ends in ".doc"; expected one of .dst, .exp, .jef, .pes`: {"inspect", bad("h.doc", "x")},
 		`no such file`: {"inspect", "/nowhere/i.dst"},
 	} {
 		_, _, err := shell(args...)

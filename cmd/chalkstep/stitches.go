@@ -11,6 +11,8 @@ import (
 	"chalkstep/core/stitch"
 	_ "chalkstep/core/stitch/dst"
 	_ "chalkstep/core/stitch/exp"
+	_ "chalkstep/core/stitch/jef"
+	_ "chalkstep/core/stitch/pes"
 )
 
 // inspection is what inspect prints.

@@ -1,6 +1,9 @@
 package stitch
 
-import "fmt"
+import (
+	"fmt"
+	"slices"
+)
 
 // A Builder collects the moves of a file being read, and refuses what lies
 // outside the limits. Readers share it so that each of them is bounded alike.
@@ -63,14 +66,16 @@ func (b *Builder) Warn(format string, args ...any) {
 // Finish returns the pattern; a file in which nothing is sewn is an error
 // that names format, and offset, where reading ended.
 func (b *Builder) Finish(format string, offset int) (*Pattern, error) {
-	var counts [4]int
-	for i := range b.moves {
-		counts[b.moves[i].Kind]++
-	}
-	if counts[Stitch] == 0 {
+	if !slices.ContainsFunc(b.moves, func(m Move) bool { return m.Kind == Stitch }) {
 		return nil, &FormatError{Format: format, Offset: offset, Expected: "at least one stitch", Found: "the end of the design"}
 	}
-	if counts[Change] > MaxChanges {
+	changes := 0
+	for i := range b.moves {
+		if b.moves[i].Kind == Change {
+			changes++
+		}
+	}
+	if changes > MaxChanges {
 		return nil, fmt.Errorf("more than %s thread changes", thousands(MaxChanges))
 	}
 	b.Pattern.Moves = b.moves

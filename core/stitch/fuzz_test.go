@@ -13,6 +13,8 @@ import (
 
 func FuzzDecodeDST(f *testing.F) { fuzzDecode(f, "fuzz.dst") }
 func FuzzDecodeEXP(f *testing.F) { fuzzDecode(f, "fuzz.exp") }
+func FuzzDecodePES(f *testing.F) { fuzzDecode(f, "fuzz.pes") }
+func FuzzDecodeJEF(f *testing.F) { fuzzDecode(f, "fuzz.jef") }
 
 // fuzzDecode holds a reader to its promise: an error or a pattern within the
 // limits, which analyses without a panic and survives being written again.

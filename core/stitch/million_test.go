@@ -53,8 +53,11 @@ func hostile(rng *rand.Rand, good []byte) []byte {
 		for i := range noise {
 			noise[i] = byte(rng.Uint32())
 		}
-		if rng.IntN(2) == 0 {
+		switch rng.IntN(3) {
+		case 0:
 			return append([]byte("LA:"), noise...)
+		case 1:
+			return append([]byte("#PES0001\x16\x00\x00\x00"), noise...)
 		}
 		return noise
 	}

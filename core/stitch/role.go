@@ -19,30 +19,22 @@ const (
 )
 
 // A survey is what one pass over the moves between two changes measures, in
-// tenths of a millimetre. The pass is one loop without calls, because a large
-// design has a hundred thousand moves and a page waits for it.
+// tenths of a millimetre.
 type survey struct {
 	thread                   float64
 	left, right, bottom, top int32
-	// turns counts the places where one stitch follows another, reversals
-	// those sharper than 120°.
-	turns, reversals int
-	// alongX and alongY sum the stitches as vectors of doubled angle and
-	// squared length, and squares sums those lengths: opposite directions add
-	// up, so their ratio tells how much of the sewing is parallel.
-	squares, alongX, alongY float64
 }
 
 // measureRun measures the moves from one change to the next, counts them
 // into s, and returns where the next begins. The move at from may itself be
-// the change that opens the run. Its sums are local variables so that the
-// loop keeps them in registers.
+// the change that opens the run. It is one loop without calls over local
+// variables, because a large design has a hundred thousand moves and a page
+// waits for it.
 func measureRun(moves []Move, from int, s *Stop) (survey, int) {
 	var left, bottom, right, top int32 = math.MaxInt32, math.MaxInt32, math.MinInt32, math.MinInt32
-	var thread, squares, alongX, alongY float64
-	var stitches, turns, reversals int
+	var thread float64
+	var stitches int
 	var lastX, lastY int32
-	var lastDX, lastDY, lastLength float64
 	// sewing is whether thread joins the last penetration to the next;
 	// travelling whether jumps have been made since then.
 	sewing, travelling := false, false
@@ -69,47 +61,84 @@ loop:
 		stitches++
 		left, right = min(left, x), max(right, x)
 		bottom, top = min(bottom, y), max(top, y)
-		dx, dy := float64(x-lastX), float64(y-lastY)
-		lastX, lastY = x, y
-		if !sewing {
-			sewing, travelling, lastLength = true, false, 0
-			continue
-		}
-		square := dx*dx + dy*dy
-		length := math.Sqrt(square)
-		thread += length
-		if travelling {
-			s.Snips++
-			travelling, lastLength = false, 0
-			continue
-		}
-		squares += square
-		alongX += dx*dx - dy*dy
-		alongY += 2 * dx * dy
-		if lastLength > 0 && length > 0 {
-			turns++
-			if dx*lastDX+dy*lastDY < -0.5*length*lastLength {
-				reversals++
+		if sewing {
+			dx, dy := float64(x-lastX), float64(y-lastY)
+			thread += math.Sqrt(dx*dx + dy*dy)
+			if travelling {
+				s.Snips++
 			}
 		}
-		lastDX, lastDY, lastLength = dx, dy, length
+		lastX, lastY, sewing, travelling = x, y, true, false
 	}
 	s.Stitches = stitches
-	return survey{
-		thread: thread, left: left, bottom: bottom, right: right, top: top,
-		turns: turns, reversals: reversals, squares: squares, alongX: alongX, alongY: alongY,
-	}, at
+	return survey{thread: thread, left: left, bottom: bottom, right: right, top: top}, at
+}
+
+// A shape is how a stop's stitches turn and run.
+type shape struct {
+	// turns counts the places where one stitch follows another, reversals
+	// those sharper than 120°.
+	turns, reversals int
+	// alongX and alongY sum the stitches as vectors of doubled angle and
+	// squared length, and squares sums those lengths: opposite directions add
+	// up, so their ratio tells how much of the sewing is parallel.
+	squares, alongX, alongY float64
+}
+
+// Long stops are looked at in samples: so many moves of every so many.
+const (
+	wholeUnder   = 2048
+	sampleMoves  = 64
+	samplePeriod = 256
+)
+
+// shapeOf looks at how a stop's stitches turn and run.
+func shapeOf(moves []Move) shape {
+	var s shape
+	if len(moves) <= wholeUnder {
+		s.add(moves)
+		return s
+	}
+	for from := 0; from < len(moves); from += samplePeriod {
+		s.add(moves[from:min(len(moves), from+sampleMoves)])
+	}
+	return s
+}
+
+func (s *shape) add(moves []Move) {
+	var lastDX, lastDY, lastSquare float64
+	for i := 1; i < len(moves); i++ {
+		from, to := &moves[i-1], &moves[i]
+		if from.Kind != Stitch || to.Kind != Stitch {
+			lastSquare = 0
+			continue
+		}
+		dx, dy := float64(to.X-from.X), float64(to.Y-from.Y)
+		square := dx*dx + dy*dy
+		s.squares += square
+		s.alongX += dx*dx - dy*dy
+		s.alongY += 2 * dx * dy
+		if lastSquare > 0 && square > 0 {
+			s.turns++
+			// Sharper than 120°: the cosine is below −1/2.
+			if dot := dx*lastDX + dy*lastDY; dot < 0 && 4*dot*dot > square*lastSquare {
+				s.reversals++
+			}
+		}
+		lastDX, lastDY, lastSquare = dx, dy, square
+	}
 }
 
 // role tells satin, fill and run apart by how a stop turns and covers.
 func (r *survey) role(moves []Move, stitches int) Role {
-	if r.turns == 0 {
+	s := shapeOf(moves)
+	if s.turns == 0 {
 		return Run
 	}
-	if float64(r.reversals) >= satinReversals*float64(r.turns) {
+	if float64(s.reversals) >= satinReversals*float64(s.turns) {
 		return Satin
 	}
-	parallel := math.Hypot(r.alongX, r.alongY) / r.squares
+	parallel := math.Hypot(s.alongX, s.alongY) / s.squares
 	isArea := r.right-r.left > fillMinimum && r.top-r.bottom > fillMinimum
 	if isArea && parallel >= fillParallel && r.coverage(moves, stitches) >= fillCoverage {
 		return Fill

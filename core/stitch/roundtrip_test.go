@@ -11,6 +11,8 @@ import (
 	"chalkstep/core/stitch"
 	_ "chalkstep/core/stitch/dst"
 	_ "chalkstep/core/stitch/exp"
+	_ "chalkstep/core/stitch/jef"
+	_ "chalkstep/core/stitch/pes"
 	"chalkstep/core/stitch/stitchtest"
 )
 
@@ -20,7 +22,7 @@ func TestRoundTripThroughEveryPairOfFormats(t *testing.T) {
 	for _, first := range stitch.Names() {
 		for _, second := range stitch.Names() {
 			t.Run(first+" to "+second, func(t *testing.T) {
-				for seed := range uint64(250) {
+				for seed := range uint64(500) {
 					rng := rand.New(rand.NewPCG(seed, 7))
 					original := stitchtest.Random(rng, 20+rng.IntN(400), 110)
 					there := through(t, "a."+first, original)
@@ -52,7 +54,7 @@ func TestAWrongFileIsNamedForWhatItIs(t *testing.T) {
 	}{
 		"a dst named exp":      {"crab.exp", dst, "the start of a .dst file"},
 		"a zip named dst":      {"crab.dst", []byte("PK\x03\x04 and more"), "the start of a .zip file"},
-		"an unknown extension": {"crab.doc", dst, "expected one of .dst, .exp"},
+		"an unknown extension": {"crab.doc", dst, "expected one of .dst, .exp, .jef, .pes"},
 		"prose named exp":      {"notes.exp", []byte("Dear students, please bring your own snips and a towel that has been washed."), "the start of a .txt file"},
 		"an empty exp":         {"none.exp", nil, "expected at least one stitch"},
 		"an unknown command":   {"odd.exp", []byte{5, 5, 0x80, 0x33, 0, 0}, "at byte 3 expected the command of a change"},
@@ -73,17 +75,46 @@ func TestATruncatedFileYieldsWhatWasReadAndAWarning(t *testing.T) {
 	for _, name := range stitch.Names() {
 		data, err := stitch.Encode("x."+name, pattern)
 		require.NoError(t, err)
-		// An .exp file cut between two moves cannot be told from a whole one.
-		cut, _, err := stitch.Decode("x."+name, data[:len(data)/3*3-1-len(data)/2%2])
+		// An .exp file cut between two moves cannot be told from a whole one;
+		// a .pes file has its pictures behind the stitches.
+		kept := len(data) - 31
+		if name == "pes" {
+			kept = 22 + 532 + 301
+		}
+		cut, _, err := stitch.Decode("x."+name, data[:kept])
 		require.NoError(t, err)
 		assert.NotEmpty(t, stitchtest.Penetrations(cut))
-		if name == "dst" {
+		if name != "exp" {
 			assert.Contains(t, fmt.Sprint(cut.Warnings), "cut off")
 		}
 	}
 	half, _, err := stitch.Decode("x.exp", []byte{5, 5, 9})
 	require.NoError(t, err)
 	assert.Equal(t, []string{"The file ends inside a move: it may be cut off."}, half.Warnings)
+}
+
+func TestColoursGoThroughTheFormatsThatHoldThem(t *testing.T) {
+	original := &stitch.Pattern{Name: "Two threads", Colors: []stitch.RGB{{R: 250, G: 5, B: 5}, {R: 250, G: 250, B: 250}}, Moves: []stitch.Move{
+		{X: 0}, {X: 30}, {X: 30, Kind: stitch.Change}, {X: 30, Kind: stitch.Change}, {X: 60, Y: 20}, {X: 90},
+	}}
+	for _, name := range []string{"x.pes", "x.jef"} {
+		back := through(t, name, original)
+		require.Len(t, back.Colors, 2, "%s: a run without stitches has no colour", name)
+		assert.Greater(t, back.Colors[0].R, uint8(180), "%s: red stays red", name)
+		assert.Less(t, back.Colors[0].B, uint8(90))
+		assert.Greater(t, back.Colors[1].G, uint8(220), "%s: white stays white", name)
+		assert.Equal(t, back.Colors, through(t, name, back).Colors, "the table's own colours come back as they are")
+	}
+}
+
+func TestAnIndexOutsideTheTableIsGreyWithAWarning(t *testing.T) {
+	data, err := stitch.Encode("x.jef", &stitch.Pattern{Moves: []stitch.Move{{X: 5}, {X: 9}}})
+	require.NoError(t, err)
+	data[116] = 200
+	p, _, err := stitch.Decode("x.jef", data)
+	require.NoError(t, err)
+	assert.Equal(t, []stitch.RGB{stitch.Unknown}, p.Colors)
+	assert.Contains(t, p.Warnings[0], "Stop 1 has thread 200")
 }
 
 func TestLossesSayWhatAFormatCannotHold(t *testing.T) {

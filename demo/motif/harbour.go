@@ -104,7 +104,7 @@ func Sail() Motif {
 	s.change()
 	s.run(append(arc(point{0, -34}, 36, 16, 180, 360), point{-36, -34}), runLength)
 	s.run(arc(point{0, -36}, 30, 10, 190, 350), runLength)
-	return motif("Open sail", "open-sail.exp", s, Stop{"#2c5f7c", "Sails"}, Stop{"#7fa7b8", "Battens"}, Stop{"#8a4b2a", "Hull"})
+	return motif("Open sail", "open-sail.pes", s, Stop{"#2c5f7c", "Sails"}, Stop{"#7fa7b8", "Battens"}, Stop{"#8a4b2a", "Hull"})
 }
 
 // Buoy is a single felt badge.

@@ -10,6 +10,7 @@ import (
 	"chalkstep/core/stitch"
 	_ "chalkstep/core/stitch/dst"
 	_ "chalkstep/core/stitch/exp"
+	_ "chalkstep/core/stitch/pes"
 	"chalkstep/demo/motif"
 )
 
