@@ -93,6 +93,33 @@ func TestRecipeAndPlanAnswerInJSON(t *testing.T) {
 	}
 }
 
+func TestRepeatLaysCopiesAndSortsTheirColours(t *testing.T) {
+	in, out := motifFile(t, motif.Buoy()), filepath.Join(t.TempDir(), "six.exp")
+	printed, _, err := shell("repeat", in, out, "--copies", "7", "--hoop", "130x180", "--sort", "--json")
+	require.NoError(t, err)
+	var got repetition
+	require.NoError(t, json.Unmarshal([]byte(printed), &got))
+	assert.Equal(t, 6, got.Placed)
+	assert.Equal(t, 1, got.LeftOver)
+	assert.Equal(t, 23, got.ChangesBefore)
+	assert.Equal(t, 3, got.ChangesAfter)
+	assert.Len(t, got.CentresMM, 6)
+	inspected, _, err := shell("inspect", out, "--json")
+	require.NoError(t, err)
+	assert.Contains(t, inspected, `"color_changes":3`)
+
+	printed, _, err = shell("repeat", in, out, "--copies", "2", "--hoop", "130x180", "--gap", "0")
+	require.NoError(t, err)
+	assert.Equal(t, "2 copies placed, 0 left over; 7 changes instead of 7\n", printed)
+	_, _, err = shell("repeat", in, out, "--copies", "2", "--hoop", "40x40")
+	assert.ErrorContains(t, err, "too wide by 1 mm and too tall by 1 mm")
+	var usage usageError
+	for _, args := range [][]string{{"--copies", "0", "--hoop", "90x90"}, {"--copies", "2", "--hoop", "wide"}, {"--copies", "2"}} {
+		_, _, err = shell(append([]string{"repeat", in, out}, args...)...)
+		assert.ErrorAs(t, err, &usage, args)
+	}
+}
+
 func TestWithoutJSONTheAnswerIsWords(t *testing.T) {
 	out, _, err := shell("inspect", motifFile(t, motif.Crab()))
 	require.NoError(t, err)

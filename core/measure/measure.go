@@ -133,13 +133,18 @@ func Count(n int) string {
 	return sign + digits
 }
 
-// Plural prints a count with its noun: "1 stop", "4 stops".
+// Plural prints a count with its noun: "1 stop", "4 stops", "2 copies".
 func Plural(n int, noun string) string {
 	if n == 1 {
 		return "1 " + noun
 	}
-	if last := strings.TrimSuffix(noun, "h"); last != noun && (strings.HasSuffix(noun, "ch") || strings.HasSuffix(noun, "sh")) {
-		return Count(n) + " " + noun + "es"
+	switch {
+	case strings.HasSuffix(noun, "ch"), strings.HasSuffix(noun, "sh"):
+		noun += "es"
+	case strings.HasSuffix(noun, "py"):
+		noun = strings.TrimSuffix(noun, "y") + "ies"
+	default:
+		noun += "s"
 	}
-	return Count(n) + " " + noun + "s"
+	return Count(n) + " " + noun
 }

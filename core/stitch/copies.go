@@ -1,0 +1,161 @@
+package stitch
+
+import (
+	"fmt"
+	"math"
+)
+
+// A Spot is where a copy goes: its centre in tenths of a millimetre, and
+// whether it is turned by 90°.
+type Spot struct {
+	X, Y   float64
+	Turned bool
+}
+
+// Precedence lists, for each stop of an analysis, the earlier stops that have
+// to stay before it: those it overlaps, and for a closing anchor all others.
+func Precedence(stops []Stop) [][]int {
+	after := make([][]int, len(stops))
+	traces := make([]trace, len(stops))
+	for i := range stops {
+		for j := range i {
+			if stops[i].Role == Anchor && i == len(stops)-1 || overlap(stops, traces, j, i) {
+				after[i] = append(after[i], j)
+			}
+		}
+	}
+	return after
+}
+
+// overlapMM is how near two stops may lie before their order counts.
+const overlapMM = 1
+
+func overlap(stops []Stop, traces []trace, i, j int) bool {
+	a, b := stops[i].Bounds, stops[j].Bounds
+	if a.Left > b.Right+overlapMM || b.Left > a.Right+overlapMM || a.Bottom > b.Top+overlapMM || b.Bottom > a.Top+overlapMM {
+		return false
+	}
+	for _, k := range []int{i, j} {
+		if traces[k] == nil {
+			traces[k] = newTrace(&stops[k])
+		}
+	}
+	smaller, larger := traces[i], traces[j]
+	if len(smaller) > len(larger) {
+		smaller, larger = larger, smaller
+	}
+	const reach = overlapMM * 10 / traceCell
+	for square := range smaller {
+		for dx := int32(-reach); dx <= reach; dx++ {
+			for dy := int32(-reach); dy <= reach; dy++ {
+				if _, met := larger[[2]int32{square[0] + dx, square[1] + dy}]; met {
+					return true
+				}
+			}
+		}
+	}
+	return false
+}
+
+// Copies sews a pattern once at each spot: copy by copy, or when sorted is
+// set colour by colour, with the fewest changes its overlaps allow. before
+// and after are the thread changes without and with sorting.
+func Copies(p *Pattern, spots []Spot, sorted bool) (out *Pattern, before, after int, err error) {
+	a := Analyse(p)
+	if len(a.Stops) == 0 || len(spots) == 0 {
+		return nil, 0, 0, fmt.Errorf("laying out copies: expected a design with stitches and at least one place for it")
+	}
+	if moves := len(p.Moves) * len(spots); moves > MaxMoves {
+		return nil, 0, 0, fmt.Errorf("laying out copies: %s moves in all, and a file may hold %s", thousands(moves), thousands(MaxMoves))
+	}
+	before = len(a.Stops)*len(spots) - 1
+	c := copier{analysis: a, out: &Pattern{Name: p.Name}}
+	if !sorted {
+		for _, spot := range spots {
+			for i := range a.Stops {
+				c.change(i)
+				c.sew(i, spot)
+			}
+		}
+		return c.out, before, before, nil
+	}
+	runs := ColorOrder(Threads(a.Stops), Precedence(a.Stops))
+	for _, run := range runs {
+		c.change(run[0])
+		for _, spot := range spots {
+			for _, i := range run {
+				c.sew(i, spot)
+			}
+		}
+	}
+	return c.out, before, len(runs) - 1, nil
+}
+
+// Threads names the thread of each stop: its colour, or where the file has
+// none, its number, as each stop may then be another thread.
+func Threads(stops []Stop) []string {
+	threads := make([]string, len(stops))
+	for i, s := range stops {
+		threads[i] = fmt.Sprint(s.N)
+		if s.Color != nil {
+			threads[i] = s.Color.String()
+		}
+	}
+	return threads
+}
+
+// A copier appends stops of one design at many places.
+type copier struct {
+	analysis Analysis
+	out      *Pattern
+}
+
+// change halts for the thread of stop i, unless it is the first.
+func (c *copier) change(i int) {
+	if n := len(c.out.Moves); n > 0 {
+		last := c.out.Moves[n-1]
+		c.out.Moves = append(c.out.Moves, Move{last.X, last.Y, Change})
+	}
+	if color := c.analysis.Stops[i].Color; color != nil {
+		c.out.Colors = append(c.out.Colors, *color)
+	}
+}
+
+// sew appends stop i at a spot, with a trim and a jump on the way there when
+// the thread is already sewing.
+func (c *copier) sew(i int, spot Spot) {
+	moves := sewn(c.analysis.Stops[i].Moves)
+	first := c.place(moves[0], spot)
+	if n := len(c.out.Moves); n > 0 {
+		last := c.out.Moves[n-1]
+		if last.Kind != Change {
+			c.out.Moves = append(c.out.Moves, Move{last.X, last.Y, Trim})
+		}
+		if last.X != first.X || last.Y != first.Y {
+			c.out.Moves = append(c.out.Moves, Move{first.X, first.Y, Jump})
+		}
+	}
+	for _, m := range moves {
+		c.out.Moves = append(c.out.Moves, c.place(m, spot))
+	}
+}
+
+// sewn is a stop's moves from its first stitch to its last.
+func sewn(moves []Move) []Move {
+	for moves[0].Kind != Stitch {
+		moves = moves[1:]
+	}
+	for moves[len(moves)-1].Kind != Stitch {
+		moves = moves[:len(moves)-1]
+	}
+	return moves
+}
+
+// place moves a point from the design to its copy.
+func (c *copier) place(m Move, spot Spot) Move {
+	x, y := float64(m.X)-c.analysis.CentreX, float64(m.Y)-c.analysis.CentreY
+	if spot.Turned {
+		x, y = -y, x
+	}
+	return Move{int32(math.Round(spot.X + x)), int32(math.Round(spot.Y + y)), m.Kind}
+}
