@@ -120,6 +120,26 @@ func TestRepeatLaysCopiesAndSortsTheirColours(t *testing.T) {
 	}
 }
 
+func TestOutlineWritesCutPaths(t *testing.T) {
+	in, out := motifFile(t, motif.Compass()), filepath.Join(t.TempDir(), "disc.svg")
+	printed, _, err := shell("outline", in, "--stop", "1", "--offset", "1", "--mirror", out, "--json")
+	require.NoError(t, err)
+	var got cutReport
+	require.NoError(t, json.Unmarshal([]byte(printed), &got))
+	assert.Equal(t, 1, got.Paths)
+	assert.InDelta(t, 122, got.WidthMM, 0.5, "a disc of 120 mm and 1 mm all round")
+	svg, err := os.ReadFile(out)
+	require.NoError(t, err)
+	assert.Contains(t, string(svg), "mm\" viewBox")
+	_, _, err = shell("outline", in, "--stop", "6", out)
+	assert.ErrorContains(t, err, "compass.dst: stop 6")
+	var usage usageError
+	for _, args := range [][]string{{"outline", in, out}, {"outline", in, "--stop", "1", "disc.pdf"}} {
+		_, _, err = shell(args...)
+		assert.ErrorAs(t, err, &usage)
+	}
+}
+
 func TestWithoutJSONTheAnswerIsWords(t *testing.T) {
 	out, _, err := shell("inspect", motifFile(t, motif.Crab()))
 	require.NoError(t, err)

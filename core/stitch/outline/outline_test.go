@@ -1,0 +1,120 @@
+package outline_test
+
+import (
+	"encoding/xml"
+	"io"
+	"math"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"chalkstep/core/stitch"
+	"chalkstep/core/stitch/outline"
+	"chalkstep/core/stitch/stitchtest"
+)
+
+// square sews around a square, as a jump from what came before.
+func square(p *stitch.Pattern, x, y, half int32, times int) {
+	p.Moves = append(p.Moves, stitch.Move{X: x - half, Y: y - half, Kind: stitch.Jump}, stitch.Move{X: x - half, Y: y - half})
+	for range times {
+		for _, c := range [][2]int32{{x + half, y - half}, {x + half, y + half}, {x - half, y + half}, {x - half, y - half}} {
+			stitchtest.Line(p, c[0], c[1], 25)
+		}
+	}
+}
+
+func TestTheOffsetGrowsTheOutlineAndShrinksTheHole(t *testing.T) {
+	frame := &stitch.Pattern{}
+	square(frame, 0, 0, 200, 1)
+	square(frame, 0, 0, 20, 1)
+	for name, c := range map[string]struct {
+		offset             float64
+		paths, holes, lost int
+		area, width        float64
+	}{
+		"on the line":          {0, 2, 1, 0, 1600 - 16, 40},
+		"a millimetre outside": {1, 2, 1, 0, 1600 + 160 + math.Pi - 4, 42},
+		"the hole closes":      {2.5, 1, 0, 1, 1600 + 400 + math.Pi*6.25, 45},
+	} {
+		t.Run(name, func(t *testing.T) {
+			cut, err := outline.Of(stitch.Analyse(frame), 1, c.offset, false)
+			require.NoError(t, err)
+			assert.Len(t, cut.Paths, c.paths)
+			assert.Equal(t, c.holes, cut.Holes)
+			assert.Equal(t, c.lost, cut.HolesLost)
+			assert.InDelta(t, c.area, cut.AreaMM2, 1)
+			assert.InDelta(t, c.width, cut.WidthMM, 0.05)
+		})
+	}
+}
+
+func TestARunSewnTwiceOrTiedInIsOneOutline(t *testing.T) {
+	doubled := &stitch.Pattern{Moves: []stitch.Move{{X: -207, Y: -200}, {X: -200, Y: -200}, {X: -207, Y: -200}}}
+	square(doubled, 0, 0, 200, 2)
+	cut, err := outline.Of(stitch.Analyse(doubled), 1, 0, false)
+	require.NoError(t, err)
+	assert.Len(t, cut.Paths, 1)
+	assert.InDelta(t, 1600, cut.AreaMM2, 1)
+}
+
+func TestMirroringKeepsSizeAndTurnsItOver(t *testing.T) {
+	lopsided := &stitch.Pattern{Moves: []stitch.Move{{X: 0, Y: 0}}}
+	for _, c := range [][2]int32{{400, 0}, {0, 200}, {0, 0}} {
+		stitchtest.Line(lopsided, c[0], c[1], 20)
+	}
+	a := stitch.Analyse(lopsided)
+	plain, err := outline.Of(a, 1, 0.5, false)
+	require.NoError(t, err)
+	mirrored, err := outline.Of(a, 1, 0.5, true)
+	require.NoError(t, err)
+	assert.InDelta(t, plain.AreaMM2, mirrored.AreaMM2, 0.1)
+	assert.InDelta(t, plain.WidthMM, mirrored.WidthMM, 0.01)
+	assert.Less(t, middleX(plain), 0.0, "the heavy end is on the left")
+	assert.Greater(t, middleX(mirrored), 0.0)
+}
+
+func middleX(c outline.Cut) float64 {
+	sum, n := 0.0, 0.0
+	for _, loop := range c.Paths {
+		for i, p := range loop {
+			q := loop[(i+1)%len(loop)]
+			cross := p[0]*q[1] - q[0]*p[1]
+			sum += (p[0] + q[0]) * cross / 3
+			n += cross
+		}
+	}
+	return sum / n
+}
+
+func TestWhatIsNoOutlineIsSaid(t *testing.T) {
+	open := &stitch.Pattern{Moves: []stitch.Move{{X: 0}}}
+	stitchtest.Line(open, 500, 0, 25)
+	a := stitch.Analyse(open)
+	_, err := outline.Of(a, 1, 0, false)
+	assert.ErrorContains(t, err, "stop 1 sews no closed outline")
+	_, err = outline.Of(a, 2, 0, false)
+	assert.ErrorContains(t, err, "the design has stops 1 to 1")
+	for _, offset := range []float64{-1, 2.6, math.NaN()} {
+		_, err = outline.Of(a, 1, offset, false)
+		assert.ErrorContains(t, err, "expected 0 to 2.5")
+	}
+}
+
+func TestTheSVGHasItsActualSize(t *testing.T) {
+	p := &stitch.Pattern{}
+	square(p, 0, 0, 200, 1)
+	cut, err := outline.Of(stitch.Analyse(p), 1, 1, false)
+	require.NoError(t, err)
+	svg := cut.SVG()
+	assert.Contains(t, svg, `width="42.000mm" height="42.000mm" viewBox="0 0 42.000 42.000"`)
+	decoder := xml.NewDecoder(strings.NewReader(svg))
+	for {
+		if _, err := decoder.Token(); err == io.EOF {
+			break
+		} else {
+			require.NoError(t, err)
+		}
+	}
+}
