@@ -9,6 +9,7 @@ import (
 	"fmt"
 	"slices"
 	"strings"
+	"sync"
 	"time"
 
 	"github.com/alexedwards/argon2id"
@@ -48,15 +49,7 @@ var ErrSignIn = errors.New("e-mail and password do not belong together")
 
 // decoyHash is compared with when there is no such account, so that an
 // answer takes as long either way.
-var decoyHash = mustHash("no such account")
-
-func mustHash(password string) string {
-	hash, err := argon2id.CreateHash(password, argon2id.DefaultParams)
-	if err != nil {
-		panic(err) // only a system without randomness comes here
-	}
-	return hash
-}
+var decoyHash = sync.OnceValues(func() (string, error) { return HashPassword("no such account") })
 
 // HashPassword makes what is kept of a password.
 func HashPassword(password string) (string, error) {
@@ -71,7 +64,11 @@ func HashPassword(password string) (string, error) {
 func (a *App) SignIn(ctx context.Context, email, password string) (Who, error) {
 	account, err := a.store.AccountByEmail(ctx, email)
 	if errors.Is(err, store.ErrNotFound) {
-		_, _ = argon2id.ComparePasswordAndHash(password, decoyHash)
+		decoy, err := decoyHash()
+		if err != nil {
+			return Who{}, err
+		}
+		_, _ = argon2id.ComparePasswordAndHash(password, decoy)
 		return Who{}, ErrSignIn
 	}
 	if err != nil {

@@ -83,6 +83,38 @@ func TestAFileOfOnlyLongJumpsIsStillADesignOfNothing(t *testing.T) {
 	assert.Contains(t, problem(t, err, "file"), "at least one stitch")
 }
 
+func TestSeveralInOneHoop(t *testing.T) {
+	d := desks(t)[store.Owner]
+	const buoy = 5
+	page, err := d.Copies(buoy, app.CopiesInput{HoopID: 3, Quantity: 30, GapMM: 8})
+	require.NoError(t, err)
+	assert.Equal(t, "Buoy badge", page.Design.Name)
+	assert.Equal(t, 6, page.Grid.PerHooping, "in the medium hoop")
+	assert.Equal(t, 5, page.Hoopings)
+	assert.Equal(t, 6, page.InLast)
+	assert.Equal(t, 23, page.ChangesBefore)
+	assert.Equal(t, 2, page.ChangesAfter, "water line and edge share a thread")
+	name, data, err := d.CopiesFile(buoy, app.CopiesInput{HoopID: 3, Quantity: 6, GapMM: 8}, "pes")
+	require.NoError(t, err)
+	assert.Equal(t, "buoy-x6.pes", name)
+	pattern, _, err := stitch.Decode(name, data)
+	require.NoError(t, err)
+	assert.Equal(t, 6*page.Design.Stitches, stitch.Analyse(pattern).Stitches)
+
+	_, err = d.Copies(buoy, app.CopiesInput{HoopID: 3, Quantity: 0, GapMM: -1})
+	assert.NotEmpty(t, problem(t, err, "quantity"))
+	assert.NotEmpty(t, problem(t, err, "gap"))
+	_, err = d.Copies(7, app.CopiesInput{HoopID: 3, Quantity: 2, GapMM: 8})
+	assert.Contains(t, problem(t, err, "hoop"), "too wide by 10 mm")
+
+	name, svg, err := d.CutPath(7, 1, 1, true)
+	require.NoError(t, err)
+	assert.Equal(t, "compass-stop-1-cut.svg", name)
+	assert.Contains(t, string(svg), "<svg")
+	_, _, err = d.CutPath(7, 1, 9, false)
+	assert.Contains(t, problem(t, err, ""), "expected 0 to 2.5")
+}
+
 func TestStopsAreThePersonsToName(t *testing.T) {
 	d := desks(t)[store.Instructor]
 	page, err := d.Design(2)

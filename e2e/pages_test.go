@@ -33,6 +33,7 @@ var pages = []struct {
 	{"/designs", "designs", false},
 	{"/designs/2", "design", false},
 	{"/designs/7", "", false},
+	{"/designs/5/copies?quantity=30", "copies", false},
 	{"/machines", "machines", false},
 	{"/machines/1", "", false},
 	{"/machines/new", "", false},

@@ -22,6 +22,9 @@ func Routes(f *fiber.App) {
 	f.Get("/designs/:id", ui.With(show))
 	f.Post("/designs/:id", ui.With(save))
 	f.Get("/designs/:id/file", ui.With(download))
+	f.Get("/designs/:id/copies", ui.With(copies))
+	f.Get("/designs/:id/copies/file", ui.With(downloadCopies))
+	f.Get("/designs/:id/stops/:n/cut.svg", ui.With(cutPath))
 }
 
 func list(c fiber.Ctx, d app.Desk, problems app.Problems) error {
@@ -119,6 +122,11 @@ func download(c fiber.Ctx, d app.Desk) error {
 	if err != nil {
 		return err
 	}
+	return send(c, name, data)
+}
+
+// send gives a file to keep.
+func send(c fiber.Ctx, name string, data []byte) error {
 	c.Attachment(name)
 	c.Set(fiber.HeaderContentType, fiber.MIMEOctetStream)
 	return c.Send(data)

@@ -1,0 +1,87 @@
+package designs
+
+import (
+	"errors"
+	"fmt"
+
+	"github.com/gofiber/fiber/v3"
+
+	"chalkstep/app"
+	"chalkstep/core/hoop"
+	"chalkstep/core/stitch"
+	"chalkstep/web/ui"
+)
+
+// copiesInput reads what is asked of a sheet of copies; what is left out has
+// its usual value.
+func copiesInput(c fiber.Ctx) app.CopiesInput {
+	in := app.CopiesInput{HoopID: ui.Number(c.Query("hoop")), Quantity: 12, GapMM: hoop.DefaultGapMM}
+	if typed := c.Query("quantity"); typed != "" {
+		in.Quantity = int(ui.Number(typed))
+	}
+	if typed := c.Query("gap"); typed != "" {
+		in.GapMM = ui.Decimal(typed)
+	}
+	return in
+}
+
+func copies(c fiber.Ctx, d app.Desk) error {
+	id, err := ui.ID(c, "id")
+	if err != nil {
+		return err
+	}
+	page, err := d.Copies(id, copiesInput(c))
+	var problems app.Problems
+	if err != nil && !errors.As(err, &problems) {
+		return err
+	}
+	if problems == nil {
+		problems = app.Problems{}
+	}
+	return ui.Render(c, "designs/copies", area, "Several "+page.Design.Name, fiber.Map{"Page": page, "Sheet": newSheet(page), "Formats": stitch.Names(), "Problems": problems})
+}
+
+func downloadCopies(c fiber.Ctx, d app.Desk) error {
+	id, err := ui.ID(c, "id")
+	if err != nil {
+		return err
+	}
+	name, data, err := d.CopiesFile(id, copiesInput(c), c.Query("as"))
+	if err != nil {
+		return err
+	}
+	return send(c, name, data)
+}
+
+func cutPath(c fiber.Ctx, d app.Desk) error {
+	id, err := ui.ID(c, "id")
+	if err != nil {
+		return err
+	}
+	name, svg, err := d.CutPath(id, fiber.Params[int](c, "n"), ui.Decimal(c.Query("offset")), c.Query("mirror") != "")
+	if err != nil {
+		return err
+	}
+	return send(c, name, svg)
+}
+
+// A sheet is a hoop with copies in it, drawn in tenths of a millimetre.
+type sheet struct {
+	ViewBox        string
+	FieldX, FieldY float64
+	Places         []string // SVG transforms
+}
+
+func newSheet(page app.CopiesPage) sheet {
+	const margin = 40
+	s := sheet{FieldX: page.Hoop.WidthMM * 5, FieldY: page.Hoop.HeightMM * 5}
+	s.ViewBox = fmt.Sprintf("%.0f %.0f %.0f %.0f", -s.FieldX-margin, -s.FieldY-margin, 2*(s.FieldX+margin), 2*(s.FieldY+margin))
+	for _, c := range page.Grid.Centres {
+		place := fmt.Sprintf("translate(%.1f %.1f)", c.X*10, -c.Y*10)
+		if page.Grid.Rotated {
+			place += " rotate(-90)"
+		}
+		s.Places = append(s.Places, place)
+	}
+	return s
+}
