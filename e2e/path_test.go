@@ -212,8 +212,12 @@ func TestMachinesAndHoops(t *testing.T) {
 
 	v.follow(func() { v.press('n') })
 	v.write("#name", "Gull")
+	v.write("#top_speed_spm", "fast")
 	v.enter("form.sheet button.main")
 	v.sees("form.sheet", "Choose at least one format it reads.")
+	v.sees("#top_speed_spm-problem", "100 to 2,000")
+	assert.Equal(t, "fast", v.value("#top_speed_spm"), "what was typed stays, even where it is no number")
+	v.write("#top_speed_spm", "500")
 	v.tick(".dst")
 	v.tick("Pocket")
 	v.write("#bobbin_style", "low, clear")
@@ -250,4 +254,24 @@ func TestDroppingAStitchFile(t *testing.T) {
 	})
 	v.sees(".context", "dropped.exp")
 	v.sees("h1", "200 stitches in 1 stop")
+}
+
+// Several in one hoop: a quantity that is no number, a hoop too small, then
+// a sheet that fits.
+func TestLayingOutCopies(t *testing.T) {
+	v := visit(t, start(t))
+	v.signIn("instructor")
+	v.open("/designs/7")
+	v.enter(`a[href="/designs/7/copies"]`)
+	v.write("#quantity", "many")
+	v.enter("aside button.main")
+	v.sees("#quantity-problem", "Write a quantity from 1 to 1,000")
+	assert.Equal(t, "many", v.value("#quantity"))
+	v.write("#quantity", "4")
+	v.choose("#hoop", "tiny")
+	v.enter("aside button.main")
+	v.sees("aside .problem", "too wide by 51 mm and too tall by 50 mm for this hoop")
+	v.choose("#hoop", "large,")
+	v.enter("aside button.main")
+	v.sees("h1", "2 to a hoop: 2 hoopings for 4.")
 }

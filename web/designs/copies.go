@@ -35,9 +35,7 @@ func copies(c fiber.Ctx, d app.Desk) error {
 	if err != nil && !errors.As(err, &problems) {
 		return err
 	}
-	if problems == nil {
-		problems = app.Problems{}
-	}
+	problems = ui.KeepTyped(c, problems)
 	return ui.Render(c, "designs/copies", area, "Several "+page.Design.Name, fiber.Map{"Page": page, "Sheet": newSheet(page), "Formats": stitch.Names(), "Problems": problems})
 }
 

@@ -139,7 +139,24 @@ func Again(c fiber.Ctx, err error, show func(app.Problems) error) error {
 		return err
 	}
 	c.Status(fiber.StatusUnprocessableEntity)
-	return show(problems)
+	return show(KeepTyped(c, problems))
+}
+
+// typedPrefix marks, among the problems a form is shown with, what was typed
+// into a field that has one.
+const typedPrefix = "typed "
+
+// KeepTyped adds what was typed into the fields that have problems, so that a
+// word where a number belongs is shown again as it was.
+func KeepTyped(c fiber.Ctx, problems app.Problems) app.Problems {
+	all := app.Problems{}
+	for name, text := range problems {
+		all[name] = text
+		if typed := c.FormValue(name, c.Query(name)); typed != "" {
+			all[typedPrefix+name] = typed
+		}
+	}
+	return all
 }
 
 func sentence(text string) string { return strings.ToUpper(text[:1]) + text[1:] + "." }
