@@ -6,6 +6,7 @@ import (
 	"testing"
 
 	"github.com/go-rod/rod/lib/input"
+	"github.com/go-rod/rod/lib/proto"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -274,4 +275,36 @@ func TestLayingOutCopies(t *testing.T) {
 	v.choose("#hoop", "large,")
 	v.enter("aside button.main")
 	v.sees("h1", "2 to a hoop: 2 hoopings for 4.")
+}
+
+// The thread broke: pointing at the place on the drawing says where to
+// restart, and so do the numbers on the machine's screen.
+func TestWhereToRestart(t *testing.T) {
+	v := visit(t, start(t))
+	v.signIn("assistant")
+	v.open("/designs/2")
+	drawing := v.find("svg[data-point]")
+	box, err := drawing.Shape()
+	require.NoError(t, err)
+	middle := box.Box()
+	require.NoError(t, v.page.Mouse.MoveTo(proto.NewPoint(middle.X+middle.Width/2, middle.Y+middle.Height/2)))
+	require.NoError(t, v.page.Mouse.Click(proto.InputMouseButtonLeft, 1))
+	v.sees("#place", "stop 3, stitch 4")
+	v.sees("#place", "of 541")
+	v.sees("#place", "step back to stitch")
+	hidden, err := v.find("#mark").Attribute("hidden")
+	require.NoError(t, err)
+	assert.Nil(t, hidden, "the stitch is marked on the drawing")
+
+	v.write(`#place input[name="stop"]`, "2")
+	v.write(`#place input[name="stitch"]`, "9999")
+	v.focus("#place button")
+	v.press(input.Enter)
+	v.sees("#place", "stop 2 has stitches 1 to 1180")
+	assert.Equal(t, "9999", v.value(`#place input[name="stitch"]`))
+	v.write(`#place input[name="stop"]`, "2")
+	v.write(`#place input[name="stitch"]`, "534")
+	v.focus("#place button")
+	v.press(input.Enter)
+	v.sees("#place", "stop 2, stitch 534 of 1,180")
 }

@@ -22,6 +22,7 @@ func Routes(f *fiber.App) {
 	f.Get("/designs/:id", ui.With(show))
 	f.Post("/designs/:id", ui.With(save))
 	f.Get("/designs/:id/file", ui.With(download))
+	f.Get("/designs/:id/restart", ui.With(restart))
 	f.Get("/designs/:id/copies", ui.With(copies))
 	f.Get("/designs/:id/copies/file", ui.With(downloadCopies))
 	f.Get("/designs/:id/stops/:n/cut.svg", ui.With(cutPath))
@@ -72,11 +73,11 @@ func show(c fiber.Ctx, d app.Desk) error {
 	if err != nil {
 		return err
 	}
-	return render(c, page, app.Problems{})
+	return render(c, page, stitch.Place{}, app.Problems{})
 }
 
-func render(c fiber.Ctx, page app.DesignPage, problems app.Problems) error {
-	return ui.Render(c, "designs/show", area, page.Design.Name, fiber.Map{"Page": page, "Drawing": newDrawing(page), "Strip": newStrip(page), "Roles": stitch.Roles, "Problems": problems})
+func render(c fiber.Ctx, page app.DesignPage, place stitch.Place, problems app.Problems) error {
+	return ui.Render(c, "designs/show", area, page.Design.Name, fiber.Map{"Page": page, "Place": place, "Drawing": newDrawing(page), "Strip": newStrip(page), "Roles": stitch.Roles, "Problems": problems})
 }
 
 func save(c fiber.Ctx, d app.Desk) error {
@@ -105,7 +106,7 @@ func save(c fiber.Ctx, d app.Desk) error {
 				page.Stops[i].Color, page.Stops[i].Role, page.Stops[i].Sews = choice.Color, choice.Role, choice.Sews
 			}
 		}
-		return render(c, page, p)
+		return render(c, page, stitch.Place{}, p)
 	})
 }
 

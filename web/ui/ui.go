@@ -66,7 +66,7 @@ func Version() string {
 		return "none"
 	}
 	hash := sha256.New()
-	for _, name := range []string{"app.css", "htmx.js", "keys.js", "drop.js", "text.woff2", "head.woff2"} {
+	for _, name := range []string{"app.css", "htmx.js", "keys.js", "drop.js", "point.js", "signs.svg", "text.woff2", "head.woff2"} {
 		data, _ := fs.ReadFile(files, name)
 		hash.Write(data)
 	}

@@ -1,0 +1,40 @@
+package designs
+
+import (
+	"errors"
+
+	"github.com/gofiber/fiber/v3"
+
+	"chalkstep/app"
+	"chalkstep/core/stitch"
+	"chalkstep/web/ui"
+)
+
+// restart says where to restart: for a point on the drawing (x and y), or for
+// a stop and a stitch as the machine counts them. Asked by htmx it answers
+// with that part alone, otherwise with the whole design.
+func restart(c fiber.Ctx, d app.Desk) error {
+	id, err := ui.ID(c, "id")
+	if err != nil {
+		return err
+	}
+	var place stitch.Place
+	if c.Query("x") != "" {
+		place, err = d.PointAt(id, ui.Decimal(c.Query("x")), ui.Decimal(c.Query("y")))
+	} else {
+		place, err = d.RestartAt(id, int(ui.Number(c.Query("stop"))), int(ui.Number(c.Query("stitch"))))
+	}
+	var problems app.Problems
+	if err != nil && !errors.As(err, &problems) {
+		return err
+	}
+	page, err := d.Design(id)
+	if err != nil {
+		return err
+	}
+	data := fiber.Map{"Page": page, "Place": place, "Problems": ui.KeepTyped(c, problems)}
+	if c.Get("HX-Request") != "" {
+		return c.Render("designs/place", data)
+	}
+	return render(c, page, place, ui.KeepTyped(c, problems))
+}
