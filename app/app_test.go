@@ -83,6 +83,30 @@ func TestAFileOfOnlyLongJumpsIsStillADesignOfNothing(t *testing.T) {
 	assert.Contains(t, problem(t, err, "file"), "at least one stitch")
 }
 
+func TestTheLibraryIsSearchedAndCleared(t *testing.T) {
+	d := desks(t)[store.Instructor]
+	names := func(filter app.DesignFilter) (names []string) {
+		pages, err := d.Designs(filter)
+		require.NoError(t, err)
+		for _, p := range pages {
+			names = append(names, p.Design.Name)
+		}
+		return names
+	}
+	assert.Len(t, names(app.DesignFilter{}), 7)
+	assert.Equal(t, []string{"Buoy badge", "Buoy badges, six in one hoop"}, names(app.DesignFilter{Words: "water BUOY"}))
+	assert.Equal(t, []string{"Lighthouse"}, names(app.DesignFilter{Words: "lamp"}), "what a stop sews counts")
+	assert.Equal(t, []string{"Buoy badge", "Crab", "Rope-knot sampler"}, names(app.DesignFilter{HoopID: 1}), "the tiny hoop")
+	assert.Equal(t, []string{"Crab", "Open sail"}, names(app.DesignFilter{MostStops: 3}))
+	assert.Empty(t, names(app.DesignFilter{Words: "anchor chain"}))
+
+	assert.Equal(t, "The design is used by “Lighthouse tote”. Give the project another design first, then delete this one.", problem(t, d.DeleteDesign(2), ""))
+	require.NoError(t, d.DeleteDesign(5))
+	assert.Len(t, names(app.DesignFilter{}), 6)
+	assert.ErrorIs(t, d.DeleteDesign(5), store.ErrNotFound)
+	assert.ErrorIs(t, desks(t)[store.Assistant].DeleteDesign(1), app.ErrMayNot)
+}
+
 func TestSeveralInOneHoop(t *testing.T) {
 	d := desks(t)[store.Owner]
 	const buoy = 5

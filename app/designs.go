@@ -179,23 +179,6 @@ type StopLine struct {
 	Minutes float64
 }
 
-// Designs lists the designs, each as its own page would open.
-func (d Desk) Designs() ([]DesignPage, error) {
-	designs, err := d.shop.Designs()
-	if err != nil {
-		return nil, err
-	}
-	settings, machines, err := d.floorplan()
-	if err != nil {
-		return nil, err
-	}
-	var pages []DesignPage
-	for _, design := range designs {
-		pages = append(pages, newDesignPage(design, settings.Figures, machines))
-	}
-	return pages, nil
-}
-
 // Design opens one design.
 func (d Desk) Design(id int64) (DesignPage, error) {
 	design, err := d.shop.Design(id)

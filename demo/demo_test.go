@@ -38,7 +38,7 @@ func TestTheDemoWorkshopIsAllThere(t *testing.T) {
 	require.NoError(t, err)
 	assert.Len(t, machines.Machines, 5)
 	assert.Equal(t, 9, machines.HoopCount())
-	designs, err := d.Designs()
+	designs, err := d.Designs(app.DesignFilter{})
 	require.NoError(t, err)
 	assert.Len(t, designs, 7)
 	students, err := d.Students()
@@ -59,7 +59,7 @@ func TestTheDemoWorkshopIsAllThere(t *testing.T) {
 }
 
 func TestTheCompassSewsOnOneMachineOnly(t *testing.T) {
-	designs, err := desk(t).Designs()
+	designs, err := desk(t).Designs(app.DesignFilter{})
 	require.NoError(t, err)
 	for _, page := range designs {
 		t.Logf("%s: %.0f × %.0f mm, %d stitches, %d stops, %.0f minutes, fits %d, %s %.0f", page.Design.Name, page.Design.WidthMM, page.Design.HeightMM, page.Design.Stitches, len(page.Stops), page.Minutes, page.FitCount, page.Density, page.PerCM2)

@@ -308,3 +308,23 @@ func TestWhereToRestart(t *testing.T) {
 	v.press(input.Enter)
 	v.sees("#place", "stop 2, stitch 534 of 1,180")
 }
+
+// The library is searched, and a design is deleted unless a project needs it.
+func TestTheLibrary(t *testing.T) {
+	v := visit(t, start(t))
+	v.signIn("owner")
+	v.open("/designs")
+	v.write(`input[name="words"]`, "buoy")
+	v.enter(`form[role="search"] button`)
+	v.sees("h1", "2 designs like that.")
+	v.open("/designs/2")
+	v.focus(`button[popovertarget="delete"]`)
+	v.press(input.Enter)
+	v.enter(`#delete button.main`)
+	v.sees(".problems", "The design is used by “Lighthouse tote”.")
+	v.open("/designs/5")
+	v.focus(`button[popovertarget="delete"]`)
+	v.press(input.Enter)
+	v.enter(`#delete button.main`)
+	v.sees("h1", "6 designs to choose from.")
+}

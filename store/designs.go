@@ -101,3 +101,12 @@ func (w Workshop) SaveStops(d Design) error {
 		return nil
 	})
 }
+
+// DeleteDesign removes a design with its stops, unless a project uses it.
+func (w Workshop) DeleteDesign(id int64) error {
+	result := w.db.Where("id = ?", id).Delete(&Design{})
+	if result.Error == nil && result.RowsAffected == 0 {
+		return explain("deleting the design", ErrNotFound)
+	}
+	return explain("deleting the design", result.Error)
+}

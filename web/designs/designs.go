@@ -21,6 +21,7 @@ func Routes(f *fiber.App) {
 	f.Post("/designs", ui.With(add))
 	f.Get("/designs/:id", ui.With(show))
 	f.Post("/designs/:id", ui.With(save))
+	f.Post("/designs/:id/delete", ui.With(remove))
 	f.Get("/designs/:id/file", ui.With(download))
 	f.Get("/designs/:id/restart", ui.With(restart))
 	f.Get("/designs/:id/copies", ui.With(copies))
@@ -29,11 +30,16 @@ func Routes(f *fiber.App) {
 }
 
 func list(c fiber.Ctx, d app.Desk, problems app.Problems) error {
-	designs, err := d.Designs()
+	filter := app.DesignFilter{Words: c.Query("words"), HoopID: ui.Number(c.Query("hoop")), MostStops: int(ui.Number(c.Query("stops")))}
+	designs, err := d.Designs(filter)
 	if err != nil {
 		return err
 	}
-	return ui.Render(c, "designs/list", area, area, fiber.Map{"Designs": designs, "Problems": problems, "Formats": stitch.Names()})
+	room, err := d.Machines()
+	if err != nil {
+		return err
+	}
+	return ui.Render(c, "designs/list", area, area, fiber.Map{"Designs": designs, "Filter": filter, "Filtered": filter != app.DesignFilter{}, "Hoops": room.Hoops, "Problems": problems, "Formats": stitch.Names()})
 }
 
 func add(c fiber.Ctx, d app.Desk) error {
@@ -131,4 +137,21 @@ func send(c fiber.Ctx, name string, data []byte) error {
 	c.Attachment(name)
 	c.Set(fiber.HeaderContentType, fiber.MIMEOctetStream)
 	return c.Send(data)
+}
+
+func remove(c fiber.Ctx, d app.Desk) error {
+	id, err := ui.ID(c, "id")
+	if err != nil {
+		return err
+	}
+	if err := d.DeleteDesign(id); err != nil {
+		return ui.Again(c, err, func(p app.Problems) error {
+			page, err := d.Design(id)
+			if err != nil {
+				return err
+			}
+			return render(c, page, stitch.Place{}, p)
+		})
+	}
+	return c.Redirect().Status(fiber.StatusSeeOther).To("/designs")
 }

@@ -73,7 +73,7 @@ func input(page app.ProjectPage) app.ProjectInput {
 }
 
 func form(c fiber.Ctx, d app.Desk, in app.ProjectInput, problems app.Problems) error {
-	designs, err := d.Designs()
+	designs, err := d.Designs(app.DesignFilter{})
 	if err != nil {
 		return err
 	}
