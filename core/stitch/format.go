@@ -150,6 +150,23 @@ func Losses(before, after *Pattern) []string {
 	return lost
 }
 
+// Hops is how many moves of at most longest along each axis a way takes.
+// Writers split with it what one record cannot hold.
+func Hops(dx, dy, longest int32) int32 {
+	return max(1, (max(dx, -dx)+longest-1)/longest, (max(dy, -dy)+longest-1)/longest)
+}
+
+// Printable keeps what can be shown of a name inside a file, which is
+// untrusted: printable ASCII, without the space around it.
+func Printable(name []byte) string {
+	return strings.TrimSpace(strings.Map(func(r rune) rune {
+		if r < ' ' || r > '~' {
+			return -1
+		}
+		return r
+	}, string(name)))
+}
+
 func thousands(n int) string {
 	text := fmt.Sprint(n)
 	for i := len(text) - 3; i > 0; i -= 3 {

@@ -36,12 +36,17 @@ func list(c fiber.Ctx, d app.Desk) error {
 	return ui.Render(c, "projects/list", area, area, fiber.Map{"Projects": projects})
 }
 
-func show(c fiber.Ctx, d app.Desk) error {
+// open finds the project of the path.
+func open(c fiber.Ctx, d app.Desk) (app.ProjectPage, error) {
 	id, err := ui.ID(c, "id")
 	if err != nil {
-		return err
+		return app.ProjectPage{}, err
 	}
-	page, err := d.Project(id)
+	return d.Project(id)
+}
+
+func show(c fiber.Ctx, d app.Desk) error {
+	page, err := open(c, d)
 	if err != nil {
 		return err
 	}
@@ -55,11 +60,7 @@ func render(c fiber.Ctx, page app.ProjectPage, typed map[string]string, problems
 }
 
 func edit(c fiber.Ctx, d app.Desk) error {
-	id, err := ui.ID(c, "id")
-	if err != nil {
-		return err
-	}
-	page, err := d.Project(id)
+	page, err := open(c, d)
 	if err != nil {
 		return err
 	}
@@ -98,11 +99,7 @@ func save(c fiber.Ctx, d app.Desk) error {
 
 // saveSteps keeps the minutes a person set for the steps.
 func saveSteps(c fiber.Ctx, d app.Desk) error {
-	id, err := ui.ID(c, "id")
-	if err != nil {
-		return err
-	}
-	page, err := d.Project(id)
+	page, err := open(c, d)
 	if err != nil {
 		return err
 	}
@@ -119,7 +116,7 @@ func saveSteps(c fiber.Ctx, d app.Desk) error {
 	if _, err := d.SaveProject(in); err != nil {
 		return ui.Again(c, err, func(p app.Problems) error { return render(c, page, in.Minutes, p) })
 	}
-	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/projects/%d", id))
+	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/projects/%d", in.ID))
 }
 
 // Funcs are the words only this area's templates need.

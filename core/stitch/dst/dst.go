@@ -8,6 +8,8 @@ import "chalkstep/core/stitch"
 const (
 	headerBytes = 512
 	recordBytes = 3
+	// The design's name stands in the header after LA:.
+	nameFrom, nameTo = 3, 19
 	// maxMove is the largest move of one record along an axis, in tenths of a millimetre.
 	maxMove = 121
 	// trimJumps is how many jumps in a row count as a trim.

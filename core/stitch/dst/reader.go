@@ -3,7 +3,6 @@ package dst
 import (
 	"bytes"
 	"fmt"
-	"strings"
 
 	"chalkstep/core/stitch"
 )
@@ -19,7 +18,7 @@ func Decode(data []byte) (*stitch.Pattern, error) {
 	}
 	records := (len(data) - headerBytes) / recordBytes
 	b := stitch.NewBuilder(records + records/trimJumps)
-	b.Pattern.Name = headerName(data)
+	b.Pattern.Name = stitch.Printable(data[nameFrom:nameTo])
 
 	jumps, ended, at := 0, false, headerBytes
 	for ; at+recordBytes <= len(data); at += recordBytes {
@@ -58,18 +57,6 @@ func Decode(data []byte) (*stitch.Pattern, error) {
 		b.Warn("The file ends without an end mark: it may be cut off.")
 	}
 	return b.Finish("dst", at)
-}
-
-// headerName is the text after LA:, without its padding. It is untrusted:
-// only printable characters are kept.
-func headerName(data []byte) string {
-	const from, to = 3, 19
-	return strings.TrimSpace(strings.Map(func(r rune) rune {
-		if r < ' ' || r > '~' {
-			return -1
-		}
-		return r
-	}, string(data[from:to])))
 }
 
 func quoteStart(data []byte) string {

@@ -49,7 +49,7 @@ func (w *writer) padTrim() {
 // jumps, so the last alone penetrates or changes.
 func (w *writer) moveTo(m stitch.Move) {
 	dx, dy := m.X-w.x, m.Y-w.y
-	steps := max(1, ceilDiv(dx, maxMove), ceilDiv(dy, maxMove))
+	steps := stitch.Hops(dx, dy, maxMove)
 	for step := steps; step > 1; step-- {
 		w.record(markJump, dx/step, dy/step)
 		dx, dy = m.X-w.x, m.Y-w.y
@@ -97,7 +97,7 @@ func takes(rest, part int32) bool {
 // last record left the needle.
 func (w *writer) header(p *stitch.Pattern) []byte {
 	var h bytes.Buffer
-	fmt.Fprintf(&h, "LA:%-16.16s\r", headerName([]byte(fmt.Sprintf("LA:%-16.16s", p.Name))))
+	fmt.Fprintf(&h, "LA:%-16.16s\r", stitch.Printable([]byte(p.Name)))
 	fmt.Fprintf(&h, "ST:%7d\rCO:%3d\r", w.records, w.changes)
 	fmt.Fprintf(&h, "+X:%5d\r-X:%5d\r+Y:%5d\r-Y:%5d\r", w.right, -w.left, w.top, -w.bottom)
 	fmt.Fprintf(&h, "AX:%s\rAY:%s\rMX:+    0\rMY:+    0\rPD:******\r\x1a", signed(w.x), signed(w.y))
@@ -109,11 +109,4 @@ func signed(n int32) string {
 		return fmt.Sprintf("-%5d", -n)
 	}
 	return fmt.Sprintf("+%5d", n)
-}
-
-func ceilDiv(distance, step int32) int32 {
-	if distance < 0 {
-		distance = -distance
-	}
-	return (distance + step - 1) / step
 }

@@ -73,7 +73,7 @@ func Encode(p *stitch.Pattern) ([]byte, error) {
 			continue
 		}
 		dx, dy := m.X-x, m.Y-y
-		for steps := max(1, ceilDiv(dx), ceilDiv(dy)); steps > 1; steps-- {
+		for steps := stitch.Hops(dx, dy, maxMove); steps > 1; steps-- {
 			stepX, stepY := dx/steps, dy/steps
 			out = append(out, escape, cmdJump, byte(int8(stepX)), byte(int8(stepY)))
 			x, y = x+stepX, y+stepY
@@ -89,11 +89,4 @@ func Encode(p *stitch.Pattern) ([]byte, error) {
 		x, y = m.X, m.Y
 	}
 	return out, nil
-}
-
-func ceilDiv(distance int32) int32 {
-	if distance < 0 {
-		distance = -distance
-	}
-	return (distance + maxMove - 1) / maxMove
 }

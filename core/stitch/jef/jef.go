@@ -164,7 +164,7 @@ func encodeStitches(p *stitch.Pattern) []byte {
 			continue
 		}
 		dx, dy := m.X-x, m.Y-y
-		for steps := max(1, ceilDiv(dx), ceilDiv(dy)); steps > 1; steps-- {
+		for steps := stitch.Hops(dx, dy, maxMove); steps > 1; steps-- {
 			stepX, stepY := dx/steps, dy/steps
 			out = append(out, escape, cmdJump, byte(stepX), byte(stepY))
 			x, y = x+stepX, y+stepY
@@ -183,11 +183,4 @@ func encodeStitches(p *stitch.Pattern) []byte {
 		x, y = m.X, m.Y
 	}
 	return append(out, escape, cmdEnd)
-}
-
-func ceilDiv(distance int32) int32 {
-	if distance < 0 {
-		distance = -distance
-	}
-	return (distance + maxMove - 1) / maxMove
 }

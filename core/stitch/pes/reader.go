@@ -4,7 +4,6 @@ import (
 	"bytes"
 	"encoding/binary"
 	"fmt"
-	"strings"
 
 	"chalkstep/core/stitch"
 )
@@ -46,12 +45,7 @@ func blockName(block []byte) string {
 	if !bytes.HasPrefix(block, []byte("LA:")) {
 		return ""
 	}
-	return strings.TrimSpace(strings.Map(func(r rune) rune {
-		if r < ' ' || r > '~' {
-			return -1
-		}
-		return r
-	}, string(block[nameAt:nameAt+nameBytes])))
+	return stitch.Printable(block[nameAt : nameAt+nameBytes])
 }
 
 type reader struct {

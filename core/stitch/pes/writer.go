@@ -34,11 +34,7 @@ func Encode(p *stitch.Pattern) ([]byte, error) {
 func blockHeader(p *stitch.Pattern, indices []int) []byte {
 	header := bytes.Repeat([]byte{' '}, sectionAt)
 	copy(header, "LA:")
-	for i, r := range []byte(p.Name) {
-		if i < nameBytes && r >= ' ' && r <= '~' {
-			header[nameAt+i] = r
-		}
-	}
+	copy(header[nameAt:nameAt+nameBytes], stitch.Printable([]byte(p.Name)))
 	header[nameAt+nameBytes] = '\r'
 	header[34], header[35] = thumbWidth/8, thumbHeight
 	header[colorsAt] = byte(len(indices) - 1)
@@ -74,7 +70,7 @@ func encodeStitches(p *stitch.Pattern) []byte {
 			flags = 0
 		}
 		dx, dy := m.X-x, y-m.Y
-		for steps := max(1, ceilDiv(dx), ceilDiv(dy)); steps > 1 || m.Kind == stitch.Change && (dx != 0 || dy != 0); steps = max(1, ceilDiv(dx), ceilDiv(dy)) {
+		for steps := stitch.Hops(dx, dy, maxLong); steps > 1 || m.Kind == stitch.Change && (dx != 0 || dy != 0); steps = stitch.Hops(dx, dy, maxLong) {
 			stepX, stepY := dx/steps, dy/steps
 			out = appendLong(appendLong(out, stepX, jumpFlag|flags), stepY, jumpFlag|flags)
 			x, y, flags = x+stepX, y-stepY, 0
@@ -119,13 +115,6 @@ func appendCoordinate(out []byte, v int32) []byte {
 
 func appendLong(out []byte, v int32, flags byte) []byte {
 	return append(out, longBit|flags|byte(v>>8)&0x0F, byte(v))
-}
-
-func ceilDiv(distance int32) int32 {
-	if distance < 0 {
-		distance = -distance
-	}
-	return (distance + maxLong - 1) / maxLong
 }
 
 // thumbnail is the small picture the machine's screen shows: the frame of a
