@@ -1,6 +1,9 @@
 package app_test
 
 import (
+	"archive/zip"
+	"bytes"
+	"strings"
 	"testing"
 	"time"
 
@@ -73,7 +76,7 @@ func TestAddingDesigns(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, "lighthouse.dst", name)
 	assert.Equal(t, data, original)
-	_, _, err = d.ConvertedFile(id, "pdf")
+	_, _, err = d.FileAs(id, "pdf")
 	assert.Contains(t, problem(t, err, ""), "expected one of .dst, .exp, .jef, .pes")
 }
 
@@ -81,6 +84,49 @@ func TestAFileOfOnlyLongJumpsIsStillADesignOfNothing(t *testing.T) {
 	d := desks(t)[store.Owner]
 	_, err := d.AddDesign("jumps.exp", []byte{0x80, 4, 100, 100, 0x80, 4, 100, 100})
 	assert.Contains(t, problem(t, err, "file"), "at least one stitch")
+}
+
+func TestABundleKeepsAFileForEachMachine(t *testing.T) {
+	d := desks(t)[store.Owner]
+	light := motif.Lighthouse().Pattern
+	light.Moves = light.Moves[:len(light.Moves)-9]
+	var packed bytes.Buffer
+	z := zip.NewWriter(&packed)
+	for _, name := range []string{"light/night.dst", "light/night.jef", "light/chart.txt"} {
+		w, err := z.Create(name)
+		require.NoError(t, err)
+		data := []byte("1 sea")
+		if !strings.HasSuffix(name, ".txt") {
+			data, err = stitch.Encode(name, light)
+			require.NoError(t, err)
+		}
+		_, err = w.Write(data)
+		require.NoError(t, err)
+	}
+	require.NoError(t, z.Close())
+	id, err := d.AddDesign("night_light.zip", packed.Bytes())
+	require.NoError(t, err)
+	page, err := d.Design(id)
+	require.NoError(t, err)
+	assert.Equal(t, "Night light", page.Design.Name)
+	assert.Equal(t, []string{"jef", "dst"}, page.Design.Formats(), "the one that knows its colours is drawn")
+	assert.Empty(t, page.Design.Warnings, "the files agree")
+	ready := map[string]string{}
+	for _, m := range page.Machines {
+		ready[m.Machine.Name] = m.FileFormat + m.ConvertTo
+	}
+	assert.Equal(t, map[string]string{"Heron": "dst", "Kettle": "exp", "Lantern": "dst", "Pigeon": "jef", "Wharf": "dst"}, ready)
+	name, data, err := d.FileAs(id, "dst")
+	require.NoError(t, err)
+	assert.Equal(t, "night.dst", name)
+	assert.Equal(t, "LA:", string(data[:3]))
+	name, data, err = d.Chart(id, 1)
+	require.NoError(t, err)
+	assert.Equal(t, "chart.txt 1 sea", name+" "+string(data))
+	require.NoError(t, d.DeleteDesign(id))
+
+	_, err = d.AddDesign("empty.zip", []byte("PK\x03\x04"))
+	assert.Contains(t, problem(t, err, "file"), "Reading empty.zip: the zip cannot be read")
 }
 
 func TestTheLibraryIsSearchedAndCleared(t *testing.T) {

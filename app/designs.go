@@ -14,6 +14,7 @@ import (
 	"chalkstep/core/kit"
 	"chalkstep/core/pace"
 	"chalkstep/core/stitch"
+	"chalkstep/core/stitch/bundle"
 	_ "chalkstep/core/stitch/dst" // formats the application reads
 	_ "chalkstep/core/stitch/exp"
 	_ "chalkstep/core/stitch/jef"
@@ -33,22 +34,49 @@ func (d Desk) AddDesign(fileName string, data []byte) (int64, error) {
 	if fileName == "" || len(data) == 0 {
 		return 0, Problems{"file": "No file arrived. Choose a stitch file and add it again."}
 	}
-	pattern, format, err := stitch.Decode(fileName, data)
+	design, err := readUpload(fileName, data)
 	if err != nil {
 		return 0, Problems{"file": sentence(err.Error())}
 	}
-	sum := sha256.Sum256(data)
+	sum := sha256.Sum256(design.Original)
 	if twin, err := d.shop.DesignByContent(sum[:]); err == nil {
 		return 0, Problems{"file": fmt.Sprintf("%s holds the same stitches as “%s”, which is here already.", fileName, twin.Name)}
 	} else if !errors.Is(err, store.ErrNotFound) {
 		return 0, err
 	}
-	design := newDesign(fileName, format.Name, pattern)
-	design.Original, design.SHA256, design.AddedAt = data, sum[:], d.now
+	design.SHA256, design.AddedAt = sum[:], d.now
 	if err := d.addUnderFreeName(&design); err != nil {
 		return 0, err
 	}
 	return design.ID, nil
+}
+
+// readUpload makes a design of a stitch file, or of a bundle of them.
+func readUpload(fileName string, data []byte) (store.Design, error) {
+	if !bundle.Is(data) {
+		pattern, format, err := stitch.Decode(fileName, data)
+		if err != nil {
+			return store.Design{}, err
+		}
+		design := newDesign(fileName, format.Name, pattern)
+		design.Original = data
+		return design, nil
+	}
+	b, err := bundle.Read(data)
+	if err != nil {
+		return store.Design{}, fmt.Errorf("reading %s: %w", fileName, err)
+	}
+	best := b.Files[0]
+	design := newDesign(cleanFileName(best.Name), best.Format.Name, best.Pattern)
+	design.Name, design.Original = designName(fileName), best.Data
+	design.Warnings = slices.Concat(design.Warnings, b.Disagreements, b.Skipped)
+	for _, f := range b.Files[1:] {
+		design.Files = append(design.Files, store.DesignFile{Format: f.Format.Name, FileName: cleanFileName(f.Name), Original: f.Data})
+	}
+	for _, c := range b.Charts {
+		design.Charts = append(design.Charts, store.DesignChart{FileName: cleanFileName(c.Name), Original: c.Data})
+	}
+	return design, nil
 }
 
 // addUnderFreeName adds the design; where its name is taken, a number makes
@@ -141,12 +169,13 @@ type MachineFit struct {
 	Problem string
 	Hoop    store.MachineHoop
 	Fit     hoop.Fit
-	// HasFile tells that the machine reads the design's own format; otherwise
-	// ConvertTo is one that it does read.
-	HasFile   bool
-	ConvertTo string
-	Minutes   float64
-	Working   []string
+	// HasFile tells that the design has a file the machine reads, in
+	// FileFormat; otherwise ConvertTo is one it could read.
+	HasFile    bool
+	FileFormat string
+	ConvertTo  string
+	Minutes    float64
+	Working    []string
 }
 
 // Fits tells whether some hoop of the machine takes the design.
@@ -210,9 +239,22 @@ func (d Desk) DesignFile(id int64) (fileName string, data []byte, err error) {
 	return design.FileName, design.Original, err
 }
 
-// ConvertedFile gives a design in another format, for the machines that do
-// not read its own.
-func (d Desk) ConvertedFile(id int64, format string) (fileName string, data []byte, err error) {
+// Chart gives back a colour chart as it came.
+func (d Desk) Chart(id int64, n int) (fileName string, data []byte, err error) {
+	chart, err := d.shop.Chart(id, n)
+	return chart.FileName, chart.Original, err
+}
+
+// FileAs gives a design in a format: the file that came in it, or the drawn
+// one converted.
+func (d Desk) FileAs(id int64, format string) (fileName string, data []byte, err error) {
+	own, err := d.shop.FileInFormat(id, format)
+	if err == nil {
+		return own.FileName, own.Original, nil
+	}
+	if !errors.Is(err, store.ErrNotFound) {
+		return "", nil, err
+	}
 	name, original, err := d.DesignFile(id)
 	if err != nil {
 		return "", nil, err
@@ -220,6 +262,9 @@ func (d Desk) ConvertedFile(id int64, format string) (fileName string, data []by
 	pattern, _, err := stitch.Decode(name, original)
 	if err != nil {
 		return "", nil, err
+	}
+	if stitchFormat, err := stitch.ByName(name); err == nil && stitchFormat.Name == format {
+		return name, original, nil
 	}
 	name = strings.TrimSuffix(name, filepath.Ext(name)) + "." + format
 	if data, err = stitch.Encode(name, pattern); err != nil {
@@ -274,7 +319,12 @@ var typicalMachine = pace.Machine{TopSpeedSPM: 700, ChangeSeconds: 60, AutoTrim:
 // fitOn tries a design on a machine's hoops and takes the one the house
 // prefers.
 func fitOn(m store.Machine, design store.Design, garment bool, figures store.Figures) MachineFit {
-	fit := MachineFit{Machine: m, HasFile: slices.Contains(m.Formats, design.Format)}
+	fit := MachineFit{Machine: m}
+	for _, format := range design.Formats() {
+		if !fit.HasFile && slices.Contains(m.Formats, format) {
+			fit.HasFile, fit.FileFormat = true, format
+		}
+	}
 	if !fit.HasFile {
 		for _, format := range m.Formats {
 			if slices.Contains(stitch.Names(), format) {

@@ -20,6 +20,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"chalkstep/core/stitch"
+	_ "chalkstep/core/stitch/exp" // formats of the demo's files
+	_ "chalkstep/core/stitch/pes"
 	"chalkstep/core/stitch/stitchtest"
 )
 
@@ -133,9 +135,11 @@ func TestKilledInTheMiddleOfAnUpload(t *testing.T) {
 		rows, err := strconv.Atoi(stops[1])
 		require.NoError(t, err)
 		assert.Equal(t, rows, strings.Count(page, `name="sews"`), "design %s has all its stops", link[1])
-		_, _, err = stitch.Decode("x.dst", []byte(c.get(t, "/designs/"+link[1]+"/file")))
-		if err != nil {
-			_, _, err = stitch.Decode("x.exp", []byte(c.get(t, "/designs/"+link[1]+"/file")))
+		file := []byte(c.get(t, "/designs/"+link[1]+"/file"))
+		for _, format := range stitch.Names() {
+			if _, _, err = stitch.Decode("x."+format, file); err == nil {
+				break
+			}
 		}
 		assert.NoError(t, err, "design %s has all its bytes", link[1])
 	}

@@ -54,7 +54,7 @@ func (w Workshop) Classes() ([]Class, error) {
 // Class finds one with all a plan needs.
 func (w Workshop) Class(id int64) (Class, error) {
 	var c Class
-	err := w.db.Preload("Project.Design", withoutFile).Preload("Project.Design.Stops", inOrder).Preload("Project.Steps", inOrder).
+	err := w.db.Preload("Project.Design", withoutFile).Preload("Project.Design.Stops", inOrder).Preload("Project.Design.Files", withoutFile).Preload("Project.Steps", inOrder).
 		Preload("Students.Student.SignOffs").Preload("Bookings.Machine.Hoops.Hoop").First(&c, id).Error
 	slices.SortFunc(c.Students, func(a, b ClassStudent) int { return compareText(a.Student.Name, b.Student.Name) })
 	slices.SortFunc(c.Bookings, func(a, b Booking) int { return compareText(a.Machine.Name, b.Machine.Name) })

@@ -2,6 +2,8 @@ package store
 
 import (
 	"time"
+
+	"gorm.io/gorm/clause"
 )
 
 // A Design is a stitch file and what was found in it.
@@ -23,6 +25,36 @@ type Design struct {
 	AddedAt      time.Time
 	Version      int
 	Stops        []DesignStop
+	// Files are the same design in other formats, Charts its colour charts.
+	Files  []DesignFile
+	Charts []DesignChart
+}
+
+// A DesignFile is a design's file in another format than the one drawn.
+type DesignFile struct {
+	WorkshopID int64
+	DesignID   int64  `gorm:"primaryKey"`
+	Format     string `gorm:"primaryKey"`
+	FileName   string
+	Original   []byte
+}
+
+// A DesignChart is a colour chart that came with a design.
+type DesignChart struct {
+	WorkshopID int64
+	DesignID   int64 `gorm:"primaryKey"`
+	N          int   `gorm:"primaryKey"`
+	FileName   string
+	Original   []byte
+}
+
+// Formats lists the formats a design has a file in, the drawn one first.
+func (d Design) Formats() []string {
+	formats := []string{d.Format}
+	for _, f := range d.Files {
+		formats = append(formats, f.Format)
+	}
+	return formats
 }
 
 // A DesignStop is one stop, with the thread and the words a person chose.
@@ -45,14 +77,14 @@ type DesignStop struct {
 // and their drawings.
 func (w Workshop) Designs() ([]Design, error) {
 	var designs []Design
-	err := w.db.Omit("Original").Preload("Stops", inOrder).Order("name").Find(&designs).Error
+	err := w.db.Omit("Original").Preload("Stops", inOrder).Preload("Files", withoutFile).Order("name").Find(&designs).Error
 	return designs, explain("listing the designs", err)
 }
 
 // Design finds one, without its bytes.
 func (w Workshop) Design(id int64) (Design, error) {
 	var d Design
-	return d, explain("finding the design", w.db.Omit("Original").Preload("Stops", inOrder).First(&d, id).Error)
+	return d, explain("finding the design", w.db.Omit("Original").Preload("Stops", inOrder).Preload("Files", withoutFile).Preload("Charts", withoutFile).First(&d, id).Error)
 }
 
 // DesignFile finds a design's original bytes.
@@ -61,24 +93,50 @@ func (w Workshop) DesignFile(id int64) (Design, error) {
 	return d, explain("finding the design's file", w.db.Select("id", "file_name", "original").First(&d, id).Error)
 }
 
+// FileInFormat finds the bytes of a design's file in another format.
+func (w Workshop) FileInFormat(id int64, format string) (DesignFile, error) {
+	var f DesignFile
+	return f, explain("finding the design's file", w.db.Where("design_id = ? AND format = ?", id, format).First(&f).Error)
+}
+
+// Chart finds a colour chart of a design.
+func (w Workshop) Chart(id int64, n int) (DesignChart, error) {
+	var c DesignChart
+	return c, explain("finding the colour chart", w.db.Where("design_id = ? AND n = ?", id, n).First(&c).Error)
+}
+
 // DesignByContent finds the design whose file has this hash.
 func (w Workshop) DesignByContent(sha256 []byte) (Design, error) {
 	var d Design
 	return d, explain("finding the design by content", w.db.Omit("Original").Where("sha256 = ?", sha256).First(&d).Error)
 }
 
-// AddDesign adds a design with its stops in one transaction.
+// AddDesign adds a design with its stops and all its files in one transaction.
 func (w Workshop) AddDesign(d *Design) error {
 	d.Version = 1
 	return w.InTx(func(tx Workshop) error {
-		stops := d.Stops
-		if err := tx.db.Omit("Stops").Create(d).Error; err != nil {
+		if err := tx.db.Omit(clause.Associations).Create(d).Error; err != nil {
 			return explain("adding the design "+d.Name, err)
 		}
-		for i := range stops {
-			stops[i].DesignID = d.ID
+		for i := range d.Stops {
+			d.Stops[i].DesignID = d.ID
 		}
-		return explain("adding the stops of "+d.Name, tx.db.CreateInBatches(stops, 500).Error)
+		if err := tx.db.CreateInBatches(d.Stops, 500).Error; err != nil {
+			return explain("adding the stops of "+d.Name, err)
+		}
+		for i := range d.Files {
+			d.Files[i].DesignID = d.ID
+			if err := tx.db.Create(&d.Files[i]).Error; err != nil {
+				return explain("adding the files of "+d.Name, err)
+			}
+		}
+		for i := range d.Charts {
+			d.Charts[i].DesignID, d.Charts[i].N = d.ID, i+1
+			if err := tx.db.Create(&d.Charts[i]).Error; err != nil {
+				return explain("adding the colour charts of "+d.Name, err)
+			}
+		}
+		return nil
 	})
 }
 

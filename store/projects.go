@@ -42,14 +42,14 @@ func inOrder(db *gorm.DB) *gorm.DB { return db.Order("n") }
 // Projects lists the projects by name, with design and steps.
 func (w Workshop) Projects() ([]Project, error) {
 	var projects []Project
-	err := w.db.Preload("Design", withoutFile).Preload("Design.Stops", inOrder).Preload("Steps", inOrder).Order("name").Find(&projects).Error
+	err := w.db.Preload("Design", withoutFile).Preload("Design.Stops", inOrder).Preload("Design.Files", withoutFile).Preload("Steps", inOrder).Order("name").Find(&projects).Error
 	return projects, explain("listing the projects", err)
 }
 
 // Project finds one, with design and steps.
 func (w Workshop) Project(id int64) (Project, error) {
 	var p Project
-	err := w.db.Preload("Design", withoutFile).Preload("Design.Stops", inOrder).Preload("Steps", inOrder).First(&p, id).Error
+	err := w.db.Preload("Design", withoutFile).Preload("Design.Stops", inOrder).Preload("Design.Files", withoutFile).Preload("Steps", inOrder).First(&p, id).Error
 	return p, explain("finding the project", err)
 }
 

@@ -23,6 +23,7 @@ func Routes(f *fiber.App) {
 	f.Post("/designs/:id", ui.With(save))
 	f.Post("/designs/:id/delete", ui.With(remove))
 	f.Get("/designs/:id/file", ui.With(download))
+	f.Get("/designs/:id/charts/:n", ui.With(chart))
 	f.Get("/designs/:id/restart", ui.With(restart))
 	f.Get("/designs/:id/copies", ui.With(copies))
 	f.Get("/designs/:id/copies/file", ui.With(downloadCopies))
@@ -123,9 +124,21 @@ func download(c fiber.Ctx, d app.Desk) error {
 	}
 	open := d.DesignFile
 	if format := c.Query("as"); format != "" {
-		open = func(id int64) (string, []byte, error) { return d.ConvertedFile(id, format) }
+		open = func(id int64) (string, []byte, error) { return d.FileAs(id, format) }
 	}
 	name, data, err := open(id)
+	if err != nil {
+		return err
+	}
+	return send(c, name, data)
+}
+
+func chart(c fiber.Ctx, d app.Desk) error {
+	id, err := ui.ID(c, "id")
+	if err != nil {
+		return err
+	}
+	name, data, err := d.Chart(id, fiber.Params[int](c, "n"))
 	if err != nil {
 		return err
 	}
