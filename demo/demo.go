@@ -175,10 +175,15 @@ func (l *loader) addProjects() error {
 // addStudents makes fourteen students at mixed levels: each has climbed the
 // given number of rungs.
 func (l *loader) addStudents() error {
-	for name, rungs := range map[string]int{
-		"Ana Thorne": 12, "Bo Lindqvist": 9, "Cy Okafor": 2, "Dee Marchetti": 8, "Iris Vale": 14, "Juno Petrova": 7, "Kit Aldana": 10,
-		"Lev Sorensen": 5, "Noor Haddad": 11, "Sol Whitaker": 1, "Tam Nguyen": 0, "Uma Castellanos": 6, "Vic Brennan": 3, "Wren Achterberg-Holloway": 0,
+	for _, who := range []struct {
+		name  string
+		rungs int
+	}{
+		{"Ana Thorne", 12}, {"Bo Lindqvist", 9}, {"Cy Okafor", 2}, {"Dee Marchetti", 8}, {"Iris Vale", 14},
+		{"Juno Petrova", 7}, {"Kit Aldana", 10}, {"Lev Sorensen", 5}, {"Noor Haddad", 11}, {"Sol Whitaker", 1},
+		{"Tam Nguyen", 0}, {"Uma Castellanos", 6}, {"Vic Brennan", 3}, {"Wren Achterberg-Holloway", 0},
 	} {
+		name, rungs := who.name, who.rungs
 		s := store.Student{Name: name, FirstTimer: rungs < 6}
 		if err := l.shop.SaveStudent(&s); err != nil {
 			return err
