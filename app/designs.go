@@ -97,8 +97,10 @@ func newDesign(fileName, format string, p *stitch.Pattern) store.Design {
 	design := store.Design{
 		Name: designName(fileName), FileName: fileName, Format: format,
 		WidthMM: a.WidthMM, HeightMM: a.HeightMM, Stitches: a.Stitches, Jumps: a.Jumps, Trims: a.Trims, ColorChanges: a.ColorChanges,
-		Warnings: a.Warnings,
+		Warnings: a.Warnings, Coverage: stitch.Density(p.Moves).Mean(),
 	}
+	lengths := stitch.LengthsOf(a)
+	design.ShortStitches, design.LongStitches, design.NarrowestSatinMM = lengths.Short, lengths.Long, lengths.NarrowestSatinMM
 	tolerance := drawingTolerance(len(p.Moves))
 	for i, s := range a.Stops {
 		color := starterColors[i%len(starterColors)]
@@ -107,7 +109,7 @@ func newDesign(fileName, format string, p *stitch.Pattern) store.Design {
 		}
 		design.Stops = append(design.Stops, store.DesignStop{
 			N: s.N, Color: color, Role: string(s.Role), Stitches: s.Stitches, Jumps: s.Jumps, Trims: s.Trims, Snips: s.Snips,
-			ThreadMM: s.ThreadMM, Path: stitch.SVGPath(s.Moves, a.CentreX, a.CentreY, tolerance),
+			ThreadMM: s.ThreadMM, Coverage: stitch.Density(s.Moves).Mean(), Path: stitch.SVGPath(s.Moves, a.CentreX, a.CentreY, tolerance),
 		})
 	}
 	return design
@@ -190,8 +192,8 @@ type DesignPage struct {
 	FitCount int
 	// Minutes is the middle of the machines that can sew it.
 	Minutes           float64
-	Density           stitch.Density
-	PerCM2            float64
+	Density           stitch.DensityClass
+	DensityWorking    string
 	TopMM, BobbinMM   float64
 	Changes           int
 	Snips             int
@@ -275,7 +277,7 @@ func (d Desk) FileAs(id int64, format string) (fileName string, data []byte, err
 
 func newDesignPage(design store.Design, figures store.Figures, machines []store.Machine) DesignPage {
 	page := DesignPage{Design: design}
-	page.Density, page.PerCM2 = stitch.DensityOf(design.Stitches, design.WidthMM, design.HeightMM)
+	page.Density, page.DensityWorking = densityOf(design)
 	stops := paceStops(design)
 	var minutes []float64
 	var typical pace.StitchOut
@@ -307,6 +309,25 @@ func newDesignPage(design store.Design, figures store.Figures, machines []store.
 	page.BobbinMM = page.TopMM * figures.Kit.BobbinShare
 	page.ThreadWorking = threadWorking(figures.Kit)
 	return page
+}
+
+// densityOf classes a design by the thread on its face, or by its totals
+// where that was not measured.
+func densityOf(design store.Design) (stitch.DensityClass, string) {
+	if design.Coverage > 0 {
+		return stitch.Class(design.Coverage), fmt.Sprintf("thread covers the sewn area %.1f times", design.Coverage)
+	}
+	class, perCM2 := stitch.DensityOf(design.Stitches, design.WidthMM, design.HeightMM)
+	return class, fmt.Sprintf("%.0f stitches per cm²", perCM2)
+}
+
+// Density classes a stop by the thread on its face; it is empty where that
+// was not measured.
+func (s StopLine) Density() stitch.DensityClass {
+	if s.Coverage == 0 {
+		return ""
+	}
+	return stitch.Class(s.Coverage)
 }
 
 func threadWorking(f kit.Figures) string {

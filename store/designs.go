@@ -21,10 +21,15 @@ type Design struct {
 	Jumps        int
 	Trims        int
 	ColorChanges int
-	Warnings     Texts `gorm:"type:text[]"`
-	AddedAt      time.Time
-	Version      int
-	Stops        []DesignStop
+	// Coverage is thread area over sewn area, 0 where it was not measured.
+	Coverage         float64
+	ShortStitches    int
+	LongStitches     int
+	NarrowestSatinMM float64 `gorm:"column:narrowest_satin_mm"`
+	Warnings         Texts   `gorm:"type:text[]"`
+	AddedAt          time.Time
+	Version          int
+	Stops            []DesignStop
 	// Files are the same design in other formats, Charts its colour charts.
 	Files  []DesignFile
 	Charts []DesignChart
@@ -70,6 +75,7 @@ type DesignStop struct {
 	Trims      int
 	Snips      int
 	ThreadMM   float64 `gorm:"column:thread_mm"`
+	Coverage   float64
 	Path       string
 }
 

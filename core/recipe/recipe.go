@@ -180,7 +180,7 @@ func list[T ~string](words []T) string {
 type maker struct {
 	Request
 	house   House
-	density stitch.Density
+	density stitch.DensityClass
 	perCM2  float64
 	cut     [2]float64
 	out     Recipe

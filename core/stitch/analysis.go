@@ -113,21 +113,21 @@ func (a *Analysis) placeFromCentre(surveys []survey) {
 	}
 }
 
-// A Density says how close the stitches lie.
-type Density string
+// A DensityClass says how close the stitches lie.
+type DensityClass string
 
 // Density classes from light to heavy.
 const (
-	Open     Density = "open"
-	Medium   Density = "medium"
-	Dense    Density = "dense"
-	TooDense Density = "too dense"
+	Open     DensityClass = "open"
+	Medium   DensityClass = "medium"
+	Dense    DensityClass = "dense"
+	TooDense DensityClass = "too dense"
 )
 
 // DensityOf classes a design by its totals: stitches per square centimetre
 // of its bounding box, under 35 open, to 80 medium, to 130 dense (handbook,
 // Designs).
-func DensityOf(stitches int, widthMM, heightMM float64) (class Density, perCM2 float64) {
+func DensityOf(stitches int, widthMM, heightMM float64) (class DensityClass, perCM2 float64) {
 	area := widthMM * heightMM / 100
 	if area <= 0 {
 		return Open, 0

@@ -118,7 +118,7 @@ func TestRolesAreSeenInTheGeometry(t *testing.T) {
 func TestDensityFollowsTheHandbook(t *testing.T) {
 	for name, c := range map[string]struct {
 		stitches int
-		want     stitch.Density
+		want     stitch.DensityClass
 	}{"open": {3499, stitch.Open}, "medium": {8000, stitch.Medium}, "dense": {13000, stitch.Dense}, "too dense": {13001, stitch.TooDense}} {
 		got, _ := stitch.DensityOf(c.stitches, 100, 100)
 		assert.Equal(t, c.want, got, name)

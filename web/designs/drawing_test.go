@@ -52,7 +52,7 @@ func TestTheDrawingShowsTheFirstHoopThatFits(t *testing.T) {
 }
 
 func TestEveryDensityAndRoleHasWords(t *testing.T) {
-	for _, d := range []stitch.Density{stitch.Open, stitch.Medium, stitch.Dense, stitch.TooDense} {
+	for _, d := range []stitch.DensityClass{stitch.Open, stitch.Medium, stitch.Dense, stitch.TooDense} {
 		assert.NotEmpty(t, densityWords(d))
 	}
 	assert.Equal(t, "tack-down", roleWords(stitch.TackDown))

@@ -39,7 +39,7 @@ func roleWords(r stitch.Role) string {
 }
 
 // densityWords says what a density class is right for (handbook, Designs).
-func densityWords(d stitch.Density) string {
+func densityWords(d stitch.DensityClass) string {
 	switch d {
 	case stitch.Open:
 		return "Open: right for T-shirts and every woven"

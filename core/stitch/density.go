@@ -1,0 +1,126 @@
+package stitch
+
+import (
+	"math"
+	"slices"
+)
+
+// Figures by which stitches are judged (handbook, Designs): how wide thread
+// lies, and from what lengths on a stitch piles up or snags.
+const (
+	threadMM   = 0.4
+	ShortMM    = 0.4
+	LongMM     = 7.0
+	mostCells  = 1 << 20
+	sampleStep = 0.25 // mm between the points at which thread is counted
+)
+
+// A DensityMap is how much thread lies in each cell of a grid over the
+// design: thread area over cell area, 1 where it just covers.
+type DensityMap struct {
+	// CellMM is the side of a cell: 1 mm, more for designs too large for that.
+	CellMM        float64
+	Columns, Rows int
+	// Coverage by row from the bottom, then column.
+	Coverage []float64
+}
+
+// Density measures the thread on the face of moves in cells. moves without a
+// stretch of thread give an empty map.
+func Density(moves []Move) DensityMap {
+	left, bottom, right, top, ok := Extent(moves)
+	if !ok {
+		return DensityMap{}
+	}
+	width, height := float64(right-left)/10, float64(top-bottom)/10
+	m := DensityMap{CellMM: 1}
+	for (width/m.CellMM+1)*(height/m.CellMM+1) > mostCells {
+		m.CellMM *= 2
+	}
+	m.Columns, m.Rows = int(width/m.CellMM)+1, int(height/m.CellMM)+1
+	m.Coverage = make([]float64, m.Columns*m.Rows)
+	eachStitch(moves, func(from, to *Move) {
+		x, y := float64(from.X-left)/10, float64(from.Y-bottom)/10
+		dx, dy := float64(to.X-from.X)/10, float64(to.Y-from.Y)/10
+		length := math.Hypot(dx, dy)
+		steps := max(1, int(length/sampleStep))
+		share := length * threadMM / (m.CellMM * m.CellMM) / float64(steps)
+		for i := range steps {
+			t := (float64(i) + 0.5) / float64(steps)
+			m.Coverage[int((y+t*dy)/m.CellMM)*m.Columns+int((x+t*dx)/m.CellMM)] += share
+		}
+	})
+	return m
+}
+
+// grazed is the coverage under which a cell at the edge is not sewn, only
+// touched.
+const grazed = 0.05
+
+// Mean is the coverage averaged over the cells that are sewn.
+func (m DensityMap) Mean() float64 {
+	sum, sewn := 0.0, 0
+	for _, c := range m.Coverage {
+		if c > grazed {
+			sum += c
+			sewn++
+		}
+	}
+	if sewn == 0 {
+		return 0
+	}
+	return sum / float64(sewn)
+}
+
+// Class of a coverage: under 0.6 open, to 1.4 medium, to 2.2 dense (handbook,
+// Designs).
+func Class(coverage float64) DensityClass {
+	switch {
+	case coverage < 0.6:
+		return Open
+	case coverage <= 1.4:
+		return Medium
+	case coverage <= 2.2:
+		return Dense
+	}
+	return TooDense
+}
+
+// Lengths tells of stitches that are hard to sew.
+type Lengths struct {
+	// Short counts stitches under ShortMM, Long those over LongMM.
+	Short, Long int
+	// NarrowestSatinMM is the width that all but the narrowest twentieth of
+	// the satin reaches; 0 where there is no satin.
+	NarrowestSatinMM float64
+}
+
+// LengthsOf looks at every stitch of an analysis.
+func LengthsOf(a Analysis) Lengths {
+	var l Lengths
+	var widths []float64
+	for _, s := range a.Stops {
+		var before *Move
+		var lastDX, lastDY, lastLength float64
+		eachStitch(s.Moves, func(from, to *Move) {
+			dx, dy := float64(to.X-from.X)/10, float64(to.Y-from.Y)/10
+			length := math.Hypot(dx, dy)
+			switch {
+			case length < ShortMM:
+				l.Short++
+			case length > LongMM:
+				l.Long++
+			}
+			isSatin := s.Role == Satin || s.Role == Cover
+			if isSatin && from == before && dx*lastDX+dy*lastDY < -0.5*length*lastLength && length > 2*ShortMM {
+				widths = append(widths, length)
+			}
+			before, lastDX, lastDY, lastLength = to, dx, dy, length
+		})
+	}
+	if len(widths) > 0 {
+		slices.Sort(widths)
+		l.NarrowestSatinMM = widths[len(widths)/20]
+	}
+	return l
+}

@@ -1,0 +1,66 @@
+package stitch_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+
+	"chalkstep/core/stitch"
+	"chalkstep/core/stitch/stitchtest"
+)
+
+// rowsApart is a fill of 40 × 40 mm with rows so many tenths apart.
+func rowsApart(tenths int32) *stitch.Pattern {
+	p := &stitch.Pattern{Moves: []stitch.Move{{}}}
+	for row := int32(0); row*tenths <= 400; row++ {
+		stitchtest.Line(p, 400*(row%2), row*tenths, 35)
+	}
+	return p
+}
+
+func TestCoverageIsThreadOverArea(t *testing.T) {
+	for name, c := range map[string]struct {
+		apart int32
+		want  float64
+		class stitch.DensityClass
+	}{
+		"rows 1 mm apart are open":         {10, 0.42, stitch.Open},
+		"rows as wide as thread cover":     {4, 1.0, stitch.Medium},
+		"rows at half the width are dense": {2, 2.0, stitch.Dense},
+		"rows at a quarter are too dense":  {1, 4.0, stitch.TooDense},
+	} {
+		t.Run(name, func(t *testing.T) {
+			m := stitch.Density(rowsApart(c.apart).Moves)
+			assert.InDelta(t, c.want, m.Mean(), 0.08*c.want+0.03)
+			assert.Equal(t, c.class, stitch.Class(m.Mean()))
+			total := 0.0
+			for _, coverage := range m.Coverage {
+				total += coverage
+			}
+			assert.InDelta(t, stitch.Analyse(rowsApart(c.apart)).Stops[0].ThreadMM*0.4, total, 1, "all thread is somewhere")
+		})
+	}
+}
+
+func TestAnEmptyOrHugeMapStaysSmall(t *testing.T) {
+	assert.Zero(t, stitch.Density(nil).Mean())
+	huge := stitch.Density([]stitch.Move{{X: -20_000, Y: -20_000}, {X: 20_000, Y: 20_000}})
+	assert.LessOrEqual(t, len(huge.Coverage), 1<<20)
+	assert.Greater(t, huge.CellMM, 1.0)
+}
+
+func TestLengthsThatAreHardToSewAreCounted(t *testing.T) {
+	p := &stitch.Pattern{Moves: []stitch.Move{{X: 0}, {X: 3}, {X: 33}, {X: 133}, {X: 163}, {X: 163, Kind: stitch.Jump}, {X: 164}}}
+	l := stitch.LengthsOf(stitch.Analyse(p))
+	assert.Equal(t, stitch.Lengths{Short: 1, Long: 1}, l, "what a jump parts is no stitch")
+
+	satin := &stitch.Pattern{}
+	for at := range int32(200) {
+		width := int32(30)
+		if at > 150 {
+			width = 14
+		}
+		satin.Moves = append(satin.Moves, stitch.Move{X: at * 4, Y: at % 2 * width})
+	}
+	assert.InDelta(t, 1.45, stitch.LengthsOf(stitch.Analyse(satin)).NarrowestSatinMM, 0.05)
+}
