@@ -3,7 +3,6 @@ package app
 import (
 	"crypto/sha256"
 	"encoding/json"
-	"errors"
 	"fmt"
 	"math"
 	"slices"
@@ -14,7 +13,6 @@ import (
 	"chalkstep/core/floor"
 	"chalkstep/core/kit"
 	"chalkstep/core/pace"
-	"chalkstep/core/recipe"
 	"chalkstep/core/skill"
 	"chalkstep/store"
 )
@@ -311,140 +309,6 @@ func (p ClassPage) hoopPools() []string {
 
 // tenth rounds minutes to six seconds; nobody plans finer.
 func tenth(minutes float64) float64 { return math.Round(minutes*10) / 10 }
-
-// packInto works out the kit from the roster and from who sews where.
-func packInto(page *ClassPage, settings store.WorkshopRow) error {
-	p := page.Project.Project
-	request := kit.Request{
-		Students: len(page.Class.Students), Blank: p.Blank, Stops: coreStops(p.Design),
-		Needle: page.Project.Recipe.Needle,
-	}
-	for _, s := range p.Design.Stops {
-		request.Threads = append(request.Threads, s.Color)
-	}
-	pieces := map[string]int{}
-	for _, s := range page.Class.Students {
-		pieces[page.stationOf(id(s.StudentID))]++
-	}
-	for _, seat := range page.Seats {
-		n := pieces[id(seat.Machine.ID)]
-		if !seat.Fits() || n == 0 && page.PlanProblem == "" {
-			continue
-		}
-		request.Machines = append(request.Machines, kit.Share{Machine: seat.Machine.Name, BobbinStyle: seat.Machine.BobbinStyle, BobbinMetres: seat.Machine.BobbinMetres, Pieces: n})
-		r, err := recipeFor(p, seat.Hoop.Hoop, settings.House)
-		if err != nil {
-			return err
-		}
-		i := slices.IndexFunc(request.Cuts, func(c kit.Cut) bool { return c.Hoop == seat.Hoop.Hoop.Name })
-		if i < 0 {
-			i = len(request.Cuts)
-			request.Cuts = append(request.Cuts, kit.Cut{Hoop: seat.Hoop.Hoop.Name, Recipe: r})
-		}
-		request.Cuts[i].Students += n
-	}
-	if len(request.Cuts) == 0 {
-		request.Cuts = []kit.Cut{{Hoop: page.Project.Hoop.Name, Recipe: page.Project.Recipe, Students: request.Students}}
-	}
-	page.Kit = settings.Figures.Kit.For(request)
-	return nil
-}
-
-// A StepCard is a student's sheet for a class.
-type StepCard struct {
-	Page    ClassPage
-	Student store.Student
-	Seat    MachineFit
-	Recipe  recipe.Recipe
-	Steps   []CardStep
-	Stops   []StopLine
-	Missing []skill.Step
-}
-
-// A CardStep is a step with its time of day.
-type CardStep struct {
-	store.ProjectStep
-	Start, End time.Time
-}
-
-// errNoCard means there is no plan to make cards from.
-var errNoCard = errors.New("the class has no plan yet")
-
-// StepCard opens one student's card.
-func (d Desk) StepCard(classID, studentID int64) (StepCard, error) {
-	page, err := d.Class(classID)
-	if err != nil {
-		return StepCard{}, err
-	}
-	cards, err := d.cards(page)
-	if err != nil {
-		return StepCard{}, err
-	}
-	for _, card := range cards {
-		if card.Student.ID == studentID {
-			return card, nil
-		}
-	}
-	return StepCard{}, fmt.Errorf("finding student %d in class %d: %w", studentID, classID, store.ErrNotFound)
-}
-
-// StepCards opens the cards of everyone in a class.
-func (d Desk) StepCards(classID int64) (ClassPage, []StepCard, error) {
-	page, err := d.Class(classID)
-	if err != nil {
-		return page, nil, err
-	}
-	cards, err := d.cards(page)
-	return page, cards, err
-}
-
-func (d Desk) cards(page ClassPage) ([]StepCard, error) {
-	if page.PlanProblem != "" {
-		return nil, Problems{"": page.PlanProblem + " Without a plan there are no step cards."}
-	}
-	settings, err := d.shop.Settings()
-	if err != nil {
-		return nil, err
-	}
-	var cards []StepCard
-	for _, s := range page.Class.Students {
-		card, err := d.card(page, s.Student, settings)
-		if err != nil {
-			return nil, err
-		}
-		cards = append(cards, card)
-	}
-	return cards, nil
-}
-
-func (d Desk) card(page ClassPage, s store.Student, settings store.WorkshopRow) (StepCard, error) {
-	card := StepCard{Page: page, Student: s}
-	station := page.stationOf(id(s.ID))
-	seat := slices.IndexFunc(page.Seats, func(f MachineFit) bool { return id(f.Machine.ID) == station })
-	if seat < 0 {
-		return card, errNoCard
-	}
-	card.Seat = page.Seats[seat]
-	p := page.Project.Project
-	var err error
-	if card.Recipe, err = recipeFor(p, card.Seat.Hoop.Hoop, settings.House); err != nil {
-		return card, err
-	}
-	hand := 1.0
-	if s.FirstTimer {
-		hand = settings.Figures.Pace.FirstTimer
-	}
-	out := settings.Figures.Pace.StitchOut(paceMachine(card.Seat.Machine), paceStops(p.Design), hand)
-	for i, stop := range p.Design.Stops {
-		card.Stops = append(card.Stops, StopLine{DesignStop: stop, TopMM: settings.Figures.Kit.TopThreadMM(coreStop(stop)), Minutes: out.Stops[i]})
-	}
-	for _, placed := range page.StepsOf(id(s.ID)) {
-		i := slices.IndexFunc(p.Steps, func(ps store.ProjectStep) bool { return ps.Key == placed.Step })
-		card.Steps = append(card.Steps, CardStep{p.Steps[i], page.At(placed.Start), page.At(placed.End)})
-	}
-	card.Missing = skill.Missing(s.Signed(machineKinds...), needsOf(p))
-	return card, nil
-}
 
 // At is the clock time of a minute of the plan.
 func (p ClassPage) At(minute float64) time.Time {
