@@ -36,25 +36,28 @@ func TestMain(m *testing.M) {
 
 func row(what, figure, bar string) { fmt.Fprintf(table, "%s\t%s\t%s\n", what, figure, bar) }
 
-// fastest is the least time of several runs: the one least disturbed.
-func fastest(runs int, f func()) time.Duration {
-	best := time.Hour
-	for range runs {
-		start := time.Now()
-		f()
-		best = min(best, time.Since(start))
-	}
-	return best
+func timed(f func()) time.Duration {
+	start := time.Now()
+	f()
+	return time.Since(start)
 }
 
 // median is the middle time of several runs.
 func median(runs int, f func()) time.Duration {
-	times := make([]time.Duration, runs)
-	for i := range times {
-		times[i] = fastest(1, f)
+	middle, _ := medians(runs, f, func() {})
+	return middle
+}
+
+// medians takes turns with two functions, so that whatever else the machine
+// does falls on both, and returns the middle time of each.
+func medians(runs int, f, g func()) (time.Duration, time.Duration) {
+	ofF, ofG := make([]time.Duration, runs), make([]time.Duration, runs)
+	for i := range runs {
+		ofF[i], ofG[i] = timed(f), timed(g)
 	}
-	slices.Sort(times)
-	return times[runs/2]
+	slices.Sort(ofF)
+	slices.Sort(ofG)
+	return ofF[runs/2], ofG[runs/2]
 }
 
 var sum uint64
@@ -68,14 +71,13 @@ func TestReadersAgainstByteSum(t *testing.T) {
 		name := "large." + format
 		data, err := stitch.Encode(name, pattern)
 		require.NoError(t, err)
-		adding := median(101, func() {
+		adding, reading := medians(201, func() {
 			local := uint64(0)
 			for _, b := range data {
 				local += uint64(b)
 			}
 			sum = local
-		})
-		reading := median(101, func() {
+		}, func() {
 			p, _, err := stitch.Decode(name, data)
 			require.NoError(t, err)
 			require.NotEmpty(t, stitch.Analyse(p).Stops)
