@@ -33,17 +33,13 @@ var errNoCard = errors.New("the class has no plan yet")
 
 // StepCard opens one student's card.
 func (d Desk) StepCard(classID, studentID int64) (StepCard, error) {
-	page, err := d.Class(classID)
+	page, err := d.planned(classID)
 	if err != nil {
 		return StepCard{}, err
 	}
-	cards, err := d.cards(page)
-	if err != nil {
-		return StepCard{}, err
-	}
-	for _, card := range cards {
-		if card.Student.ID == studentID {
-			return card, nil
+	for _, s := range page.Class.Students {
+		if s.StudentID == studentID {
+			return newStepCard(page, s.Student)
 		}
 	}
 	return StepCard{}, fmt.Errorf("finding student %d in class %d: %w", studentID, classID, store.ErrNotFound)
@@ -51,34 +47,31 @@ func (d Desk) StepCard(classID, studentID int64) (StepCard, error) {
 
 // StepCards opens the cards of everyone in a class.
 func (d Desk) StepCards(classID int64) (ClassPage, []StepCard, error) {
-	page, err := d.Class(classID)
+	page, err := d.planned(classID)
 	if err != nil {
 		return page, nil, err
 	}
-	cards, err := d.cards(page)
-	return page, cards, err
-}
-
-func (d Desk) cards(page ClassPage) ([]StepCard, error) {
-	if page.PlanProblem != "" {
-		return nil, Problems{"": page.PlanProblem + " Without a plan there are no step cards."}
-	}
-	settings, err := d.shop.Settings()
-	if err != nil {
-		return nil, err
-	}
 	var cards []StepCard
 	for _, s := range page.Class.Students {
-		card, err := d.card(page, s.Student, settings)
+		card, err := newStepCard(page, s.Student)
 		if err != nil {
-			return nil, err
+			return page, nil, err
 		}
 		cards = append(cards, card)
 	}
-	return cards, nil
+	return page, cards, nil
 }
 
-func (d Desk) card(page ClassPage, s store.Student, settings store.WorkshopRow) (StepCard, error) {
+// planned opens a class that has a plan to make cards from.
+func (d Desk) planned(classID int64) (ClassPage, error) {
+	page, err := d.Class(classID)
+	if err == nil && page.PlanProblem != "" {
+		err = Problems{"": page.PlanProblem + " Without a plan there are no step cards."}
+	}
+	return page, err
+}
+
+func newStepCard(page ClassPage, s store.Student) (StepCard, error) {
 	card := StepCard{Page: page, Student: s}
 	station := page.stationOf(id(s.ID))
 	seat := slices.IndexFunc(page.Seats, func(f MachineFit) bool { return id(f.Machine.ID) == station })
@@ -88,16 +81,13 @@ func (d Desk) card(page ClassPage, s store.Student, settings store.WorkshopRow) 
 	card.Seat = page.Seats[seat]
 	p := page.Project.Project
 	var err error
-	if card.Recipe, err = recipeFor(p, card.Seat.Hoop.Hoop, settings.House); err != nil {
+	if card.Recipe, err = recipeFor(p, card.Seat.Hoop.Hoop, page.settings.House); err != nil {
 		return card, err
 	}
-	hand := 1.0
-	if s.FirstTimer {
-		hand = settings.Figures.Pace.FirstTimer
-	}
-	out := settings.Figures.Pace.StitchOut(paceMachine(card.Seat.Machine), paceStops(p.Design), hand)
+	figures := page.settings.Figures
+	out := figures.Pace.StitchOut(paceMachine(card.Seat.Machine), paceStops(p.Design), handOf(s, figures.Pace))
 	for i, stop := range p.Design.Stops {
-		card.Stops = append(card.Stops, StopLine{DesignStop: stop, TopMM: settings.Figures.Kit.TopThreadMM(coreStop(stop)), Minutes: out.Stops[i]})
+		card.Stops = append(card.Stops, StopLine{DesignStop: stop, TopMM: figures.Kit.TopThreadMM(coreStop(stop)), Minutes: out.Stops[i]})
 	}
 	for _, placed := range page.StepsOf(id(s.ID)) {
 		i := slices.IndexFunc(p.Steps, func(ps store.ProjectStep) bool { return ps.Key == placed.Step })

@@ -2,9 +2,7 @@ package app
 
 import (
 	"fmt"
-	"path/filepath"
 	"slices"
-	"strings"
 
 	"chalkstep/core/hoop"
 	"chalkstep/core/stitch"
@@ -84,7 +82,7 @@ func (d Desk) sortCopies(page *CopiesPage) error {
 	}
 	page.pattern, page.ChangesBefore, page.ChangesAfter, err = stitch.Copies(pattern, spots, true)
 	if err != nil {
-		return Problems{"quantity": sentence(err.Error())}
+		return Problems{"quantity": Sentence(err.Error())}
 	}
 	return nil
 }
@@ -116,28 +114,22 @@ func (d Desk) CopiesFile(id int64, in CopiesInput, format string) (fileName stri
 	if err != nil {
 		return "", nil, err
 	}
-	name := strings.TrimSuffix(page.Design.FileName, filepath.Ext(page.Design.FileName))
-	fileName = fmt.Sprintf("%s-x%d.%s", name, len(page.Grid.Centres), format)
+	fileName = fmt.Sprintf("%s-x%d.%s", stem(page.Design.FileName), len(page.Grid.Centres), format)
 	if data, err = stitch.Encode(fileName, page.pattern); err != nil {
-		return "", nil, Problems{"": sentence(err.Error())}
+		return "", nil, Problems{"": Sentence(err.Error())}
 	}
 	return fileName, data, nil
 }
 
 // CutPath is the cut path of a stop's outlines as SVG at actual size.
 func (d Desk) CutPath(id int64, stop int, offsetMM float64, mirror bool) (fileName string, svg []byte, err error) {
-	design, err := d.shop.Design(id)
+	design, a, err := d.analysis(id)
 	if err != nil {
 		return "", nil, err
 	}
-	pattern, err := d.pattern(design)
+	cut, err := outline.Of(a, stop, offsetMM, mirror)
 	if err != nil {
-		return "", nil, err
+		return "", nil, Problems{"": Sentence(err.Error())}
 	}
-	cut, err := outline.Of(stitch.Analyse(pattern), stop, offsetMM, mirror)
-	if err != nil {
-		return "", nil, Problems{"": sentence(err.Error())}
-	}
-	name := strings.TrimSuffix(design.FileName, filepath.Ext(design.FileName))
-	return fmt.Sprintf("%s-stop-%d-cut.svg", name, stop), []byte(cut.SVG()), nil
+	return fmt.Sprintf("%s-stop-%d-cut.svg", stem(design.FileName), stop), []byte(cut.SVG()), nil
 }

@@ -36,7 +36,7 @@ func (d Desk) AddDesign(fileName string, data []byte) (int64, error) {
 	}
 	design, err := readUpload(fileName, data)
 	if err != nil {
-		return 0, Problems{"file": sentence(err.Error())}
+		return 0, Problems{"file": Sentence(err.Error())}
 	}
 	sum := sha256.Sum256(design.Original)
 	if twin, err := d.shop.DesignByContent(sum[:]); err == nil {
@@ -141,6 +141,9 @@ func cleanFileName(name string) string {
 	return name
 }
 
+// stem is a file's name without its extension.
+func stem(fileName string) string { return strings.TrimSuffix(fileName, filepath.Ext(fileName)) }
+
 // designName makes words of a file name: rope-knot.dst is "Rope knot".
 func designName(fileName string) string {
 	name := strings.TrimSpace(strings.Map(func(r rune) rune {
@@ -148,7 +151,7 @@ func designName(fileName string) string {
 			return ' '
 		}
 		return r
-	}, strings.TrimSuffix(fileName, filepath.Ext(fileName))))
+	}, stem(fileName)))
 	if name == "" {
 		return "Design"
 	}
@@ -157,8 +160,8 @@ func designName(fileName string) string {
 	return string(runes)
 }
 
-// sentence makes an error text a sentence.
-func sentence(text string) string {
+// Sentence makes an error text a sentence.
+func Sentence(text string) string {
 	runes := []rune(text)
 	runes[0] = unicode.ToUpper(runes[0])
 	return strings.TrimSuffix(string(runes), ".") + "."
@@ -268,9 +271,9 @@ func (d Desk) FileAs(id int64, format string) (fileName string, data []byte, err
 	if stitchFormat, err := stitch.ByName(name); err == nil && stitchFormat.Name == format {
 		return name, original, nil
 	}
-	name = strings.TrimSuffix(name, filepath.Ext(name)) + "." + format
+	name = stem(name) + "." + format
 	if data, err = stitch.Encode(name, pattern); err != nil {
-		return "", nil, Problems{"": sentence(err.Error())}
+		return "", nil, Problems{"": Sentence(err.Error())}
 	}
 	return name, data, nil
 }

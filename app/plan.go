@@ -42,6 +42,7 @@ type ClassPage struct {
 	Waiter       string
 	Kit          kit.Kit
 	problem      floor.Problem
+	settings     store.WorkshopRow
 }
 
 // Usable tells whether any machine of the class can sew the design.
@@ -141,7 +142,7 @@ func (d Desk) Class(classID int64) (ClassPage, error) {
 	if err != nil {
 		return ClassPage{}, err
 	}
-	page := ClassPage{Class: c, NotReady: notReady(c)}
+	page := ClassPage{Class: c, NotReady: notReady(c), settings: settings}
 	if page.Project, err = newProjectPage(c.Project, settings, machines); err != nil {
 		return ClassPage{}, err
 	}
@@ -152,7 +153,7 @@ func (d Desk) Class(classID int64) (ClassPage, error) {
 	if err := d.planInto(&page, settings.Figures.Pace); err != nil {
 		return ClassPage{}, err
 	}
-	return page, packInto(&page, settings)
+	return page, packInto(&page)
 }
 
 func (d Desk) planInto(page *ClassPage, figures pace.Figures) error {
@@ -172,7 +173,7 @@ func (d Desk) planInto(page *ClassPage, figures pace.Figures) error {
 	}
 	if !kept {
 		if result, err = floor.Plan(page.problem, floor.Options{Seed: 1}); err != nil {
-			page.PlanProblem = sentence(err.Error())
+			page.PlanProblem = Sentence(err.Error())
 			return nil
 		}
 		if err := d.shop.KeepPlan(page.Class.ID, hash[:], result); err != nil {
@@ -247,14 +248,19 @@ func dayProblem(page *ClassPage, figures pace.Figures) floor.Problem {
 	return day
 }
 
+// handOf is how much longer than practised a student takes over hand steps.
+func handOf(s store.Student, figures pace.Figures) float64 {
+	if s.FirstTimer {
+		return figures.FirstTimer
+	}
+	return 1
+}
+
 // personSteps are the steps of one student: slower by the figure for
 // first-timers, and with the instructor beside them where they hoop or load
 // without having been signed off on it.
 func personSteps(page *ClassPage, s store.Student, hoops map[string]string, figures pace.Figures) []floor.Step {
-	hand := 1.0
-	if s.FirstTimer {
-		hand = figures.FirstTimer
-	}
+	hand := handOf(s, figures)
 	signed := s.Signed(machineKinds...)
 	stops := paceStops(page.Project.Project.Design)
 	var steps []floor.Step

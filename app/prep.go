@@ -4,11 +4,10 @@ import (
 	"slices"
 
 	"chalkstep/core/kit"
-	"chalkstep/store"
 )
 
 // packInto works out the kit from the roster and from who sews where.
-func packInto(page *ClassPage, settings store.WorkshopRow) error {
+func packInto(page *ClassPage) error {
 	p := page.Project.Project
 	request := kit.Request{
 		Students: len(page.Class.Students), Blank: p.Blank, Stops: coreStops(p.Design),
@@ -27,7 +26,7 @@ func packInto(page *ClassPage, settings store.WorkshopRow) error {
 			continue
 		}
 		request.Machines = append(request.Machines, kit.Share{Machine: seat.Machine.Name, BobbinStyle: seat.Machine.BobbinStyle, BobbinMetres: seat.Machine.BobbinMetres, Pieces: n})
-		r, err := recipeFor(p, seat.Hoop.Hoop, settings.House)
+		r, err := recipeFor(p, seat.Hoop.Hoop, page.settings.House)
 		if err != nil {
 			return err
 		}
@@ -41,6 +40,6 @@ func packInto(page *ClassPage, settings store.WorkshopRow) error {
 	if len(request.Cuts) == 0 {
 		request.Cuts = []kit.Cut{{Hoop: page.Project.Hoop.Name, Recipe: page.Project.Recipe, Students: request.Students}}
 	}
-	page.Kit = settings.Figures.Kit.For(request)
+	page.Kit = page.settings.Figures.Kit.For(request)
 	return nil
 }

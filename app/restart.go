@@ -1,11 +1,14 @@
 package app
 
-import "chalkstep/core/stitch"
+import (
+	"chalkstep/core/stitch"
+	"chalkstep/store"
+)
 
 // PointAt finds the stitch of a design nearest to a point in millimetres
 // from its centre, and where to restart from there.
 func (d Desk) PointAt(id int64, xMM, yMM float64) (stitch.Place, error) {
-	a, err := d.analysis(id)
+	_, a, err := d.analysis(id)
 	if err != nil {
 		return stitch.Place{}, err
 	}
@@ -15,25 +18,26 @@ func (d Desk) PointAt(id int64, xMM, yMM float64) (stitch.Place, error) {
 
 // RestartAt finds a stitch by its numbers, as the machine shows them.
 func (d Desk) RestartAt(id int64, stop, number int) (stitch.Place, error) {
-	a, err := d.analysis(id)
+	_, a, err := d.analysis(id)
 	if err != nil {
 		return stitch.Place{}, err
 	}
 	place, err := a.PlaceOf(stop, number)
 	if err != nil {
-		return place, Problems{"stitch": sentence(err.Error())}
+		return place, Problems{"stitch": Sentence(err.Error())}
 	}
 	return place, nil
 }
 
-func (d Desk) analysis(id int64) (stitch.Analysis, error) {
+// analysis reads a design and its stitches, in the threads chosen for them.
+func (d Desk) analysis(id int64) (store.Design, stitch.Analysis, error) {
 	design, err := d.shop.Design(id)
 	if err != nil {
-		return stitch.Analysis{}, err
+		return design, stitch.Analysis{}, err
 	}
 	pattern, err := d.pattern(design)
 	if err != nil {
-		return stitch.Analysis{}, err
+		return design, stitch.Analysis{}, err
 	}
-	return stitch.Analyse(pattern), nil
+	return design, stitch.Analyse(pattern), nil
 }

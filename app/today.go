@@ -9,7 +9,8 @@ type TodayPage struct {
 	Bookings []store.Booking
 	// Coming are the classes after the next.
 	Coming []ClassLine
-	Counts struct{ Designs, Machines int }
+	// Counts say what is there to plan with, when no class is to come.
+	Counts struct{ Designs, Machines int64 }
 }
 
 // Today opens the day.
@@ -35,15 +36,12 @@ func (d Desk) Today() (TodayPage, error) {
 	if page.Bookings, err = d.shop.BookingsBetween(from, from.AddDate(0, 0, 1)); err != nil {
 		return page, err
 	}
-	machines, err := d.shop.Machines()
-	if err != nil {
+	if page.Next != nil {
+		return page, nil
+	}
+	if page.Counts.Machines, err = d.shop.CountMachines(); err != nil {
 		return page, err
 	}
-	page.Counts.Machines = len(machines)
-	designs, err := d.shop.Designs()
-	if err != nil {
-		return page, err
-	}
-	page.Counts.Designs = len(designs)
-	return page, nil
+	page.Counts.Designs, err = d.shop.CountDesigns()
+	return page, err
 }

@@ -32,7 +32,22 @@ func (w Workshop) BookingsBetween(from, to time.Time) ([]Booking, error) {
 
 // Book adds a booking.
 func (w Workshop) Book(b *Booking) error {
-	return explain("booking the machine", w.db.Omit(clause.Associations).Create(b).Error)
+	return w.InTx(func(tx Workshop) error {
+		if err := tx.lockMachines(b.MachineID); err != nil {
+			return err
+		}
+		return explain("booking the machine", tx.db.Omit(clause.Associations).Create(b).Error)
+	})
+}
+
+// lockMachines lets one transaction at a time book these machines. Without
+// it, two that insert overlapping bookings at once wait for each other inside
+// the exclusion constraint, and the database ends one as a deadlock instead
+// of as an overlap. Everyone locks in the order of the ids.
+func (w Workshop) lockMachines(ids ...int64) error {
+	var locked []Machine
+	err := w.db.Clauses(clause.Locking{Strength: "NO KEY UPDATE"}).Select("id").Where("id IN ?", ids).Order("id").Find(&locked).Error
+	return explain("locking the machines", err)
 }
 
 // CancelBooking removes a student's booking. A class's machines are changed

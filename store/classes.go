@@ -67,6 +67,9 @@ func compareText(a, b string) int { return bytes.Compare([]byte(a), []byte(b)) }
 // machines for its window. A machine that is booked meanwhile fails the whole.
 func (w Workshop) SaveClass(c *Class, studentIDs, machineIDs []int64) error {
 	return w.InTx(func(tx Workshop) error {
+		if err := tx.lockMachines(machineIDs...); err != nil {
+			return err
+		}
 		if c.ID == 0 {
 			c.Version = 1
 			if err := tx.db.Omit(clause.Associations).Create(c).Error; err != nil {

@@ -87,6 +87,11 @@ func (w Workshop) Designs() ([]Design, error) {
 	return designs, explain("listing the designs", err)
 }
 
+// CountDesigns tells how many designs there are.
+func (w Workshop) CountDesigns() (n int64, err error) {
+	return n, explain("counting the designs", w.db.Model(&Design{}).Count(&n).Error)
+}
+
 // Design finds one, without its bytes.
 func (w Workshop) Design(id int64) (Design, error) {
 	var d Design

@@ -59,6 +59,11 @@ func (w Workshop) Machines() ([]Machine, error) {
 	return machines, explain("listing the machines", err)
 }
 
+// CountMachines tells how many machines there are.
+func (w Workshop) CountMachines() (n int64, err error) {
+	return n, explain("counting the machines", w.db.Model(&Machine{}).Count(&n).Error)
+}
+
 // Machine finds one, with the hoops it takes.
 func (w Workshop) Machine(id int64) (Machine, error) {
 	var m Machine

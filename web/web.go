@@ -143,7 +143,7 @@ func showError(c fiber.Ctx, err error) error {
 	case errors.As(err, &problems):
 		status, answer, advice = fiber.StatusUnprocessableEntity, problems.Error(), "Go back, change it, and try again."
 	case errors.Is(err, app.ErrMayNot):
-		status, answer, advice = fiber.StatusForbidden, "An assistant may sign steps off, but not change this.", "Ask an instructor or the owner."
+		status, answer, advice = fiber.StatusForbidden, app.Sentence(app.ErrMayNot.Error()), "Ask an instructor or the owner."
 	case errors.As(err, &fiberError):
 		status = fiberError.Code
 		switch status {

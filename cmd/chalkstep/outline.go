@@ -3,7 +3,6 @@ package main
 import (
 	"errors"
 	"fmt"
-	"os"
 	"strings"
 
 	"github.com/spf13/cobra"
@@ -46,8 +45,8 @@ func newOutline() *cobra.Command {
 			if err != nil {
 				return fmt.Errorf("%s: %w", args[0], err)
 			}
-			if err := os.WriteFile(args[1], []byte(cut.SVG()), 0o644); err != nil {
-				return fmt.Errorf("writing %s: %w", args[1], unwrapPath(err))
+			if err := writeFile(args[1], []byte(cut.SVG())); err != nil {
+				return err
 			}
 			if cut.HolesLost > 0 {
 				fmt.Fprintf(cmd.ErrOrStderr(), "warning: the offset closes %s: choose a smaller one to keep the opening\n", measure.Plural(cut.HolesLost, "inner hole"))

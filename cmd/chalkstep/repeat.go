@@ -3,7 +3,6 @@ package main
 import (
 	"errors"
 	"fmt"
-	"os"
 	"strings"
 
 	"github.com/spf13/cobra"
@@ -53,8 +52,8 @@ func newRepeat() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			if err := os.WriteFile(args[1], data, 0o644); err != nil {
-				return fmt.Errorf("writing %s: %w", args[1], unwrapPath(err))
+			if err := writeFile(args[1], data); err != nil {
+				return err
 			}
 			if asJSON {
 				return printJSON(cmd.OutOrStdout(), result)

@@ -111,8 +111,8 @@ func newConvert() *cobra.Command {
 			if err != nil {
 				return fmt.Errorf("checking what was written: %w", err)
 			}
-			if err := os.WriteFile(args[1], data, 0o644); err != nil {
-				return fmt.Errorf("writing %s: %w", args[1], unwrapPath(err))
+			if err := writeFile(args[1], data); err != nil {
+				return err
 			}
 			for _, warning := range pattern.Warnings {
 				fmt.Fprintln(cmd.ErrOrStderr(), "warning: "+warning)
@@ -142,4 +142,12 @@ func readPattern(path string) (*stitch.Pattern, stitch.Format, error) {
 		return nil, stitch.Format{}, fmt.Errorf("reading %s: %w", path, unwrapPath(err))
 	}
 	return stitch.Decode(path, data)
+}
+
+// writeFile keeps what a command made.
+func writeFile(path string, data []byte) error {
+	if err := os.WriteFile(path, data, 0o644); err != nil {
+		return fmt.Errorf("writing %s: %w", path, unwrapPath(err))
+	}
+	return nil
 }

@@ -24,8 +24,9 @@ type shop struct {
 	stations int
 	capacity []int
 	people   []job
-	// chains counts the station choices to be made over all people.
-	chains int
+	// options has, for each station choice to be made over all people, the
+	// stations to choose from.
+	options [][]int
 }
 
 // A job is one person's steps, cut into blocks.
@@ -120,11 +121,11 @@ func (s *shop) compileJob(person Person, station, pool map[string]int) (job, err
 					return job{}, fmt.Errorf("person %s, step %d (%s): no station does both this step and the one that keeps its station", person.ID, i+1, step.ID)
 				}
 			} else {
-				c := chain{index: s.chains}
+				c := chain{index: len(s.options)}
 				for _, name := range slices.Sorted(maps.Keys(step.On)) {
 					c.options = append(c.options, station[name])
 				}
-				s.chains++
+				s.options = append(s.options, nil)
 				chainOf[i] = len(chains)
 				chains = append(chains, c)
 			}
@@ -138,6 +139,9 @@ func (s *shop) compileJob(person Person, station, pool map[string]int) (job, err
 		}
 	}
 	holds = append(holds, s.takes(person, pool, chainOf)...)
+	for _, c := range chains {
+		s.options[c.index] = c.options
+	}
 	for i, step := range person.Steps {
 		j.steps[i].chain = -1
 		if c := chainOf[i]; c >= 0 {

@@ -39,14 +39,7 @@ func (s *shop) stationAt(j *job, k, option int) int {
 	if j.steps[k].chain < 0 {
 		return -1
 	}
-	for _, b := range j.blocks {
-		for _, c := range b.chains {
-			if c.index == j.steps[k].chain {
-				return c.options[option]
-			}
-		}
-	}
-	return -1
+	return s.options[j.steps[k].chain][option]
 }
 
 // A usage is one stretch of a resource in use.

@@ -226,12 +226,7 @@ func (d *decoder) stepConflict(b *block, o *op, start, end tick) (tick, bool) {
 }
 
 func (d *decoder) stationOf(b *block, chain int) int {
-	for i := range b.chains {
-		if b.chains[i].index == chain {
-			return b.chains[i].options[d.trial.options[i]]
-		}
-	}
-	panic("floor: a step's chain is not in its block")
+	return d.options[chain][d.optionOf(b, chain, &d.trial)]
 }
 
 func (d *decoder) resourceOf(b *block, h hold) int {

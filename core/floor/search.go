@@ -57,7 +57,7 @@ type search struct {
 
 func newSearch(s *shop, rng *rand.Rand) *search {
 	out := &search{decoder: newDecoder(s), rng: rng, now: s.newSchedule(), trying: s.newSchedule(), best: s.newSchedule()}
-	out.choice = make([]int, s.chains)
+	out.choice = make([]int, len(s.options))
 	for i := range out.choice {
 		out.choice[i] = -1
 	}
@@ -206,19 +206,5 @@ func (s *search) lateBlock() int {
 
 func (s *search) changeStation() {
 	i := s.rng.IntN(len(s.tryChoice))
-	n := s.chainOptions(i)
-	s.tryChoice[i] = s.rng.IntN(n+1) - 1
-}
-
-func (s *shop) chainOptions(chain int) int {
-	for _, j := range s.people {
-		for _, b := range j.blocks {
-			for _, c := range b.chains {
-				if c.index == chain {
-					return len(c.options)
-				}
-			}
-		}
-	}
-	return 0
+	s.tryChoice[i] = s.rng.IntN(len(s.options[i])+1) - 1
 }

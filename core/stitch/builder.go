@@ -3,6 +3,8 @@ package stitch
 import (
 	"fmt"
 	"slices"
+
+	"chalkstep/core/measure"
 )
 
 // A Builder collects the moves of a file being read, and refuses what lies
@@ -36,9 +38,9 @@ func (b *Builder) Add(kind Kind, dx, dy int32) bool {
 // Err says why Add or TrimBefore returned false.
 func (b *Builder) Err() error {
 	if len(b.moves) == cap(b.moves) {
-		return fmt.Errorf("more than %s moves: no design for these machines is that large", thousands(MaxMoves))
+		return fmt.Errorf("more than %s moves: no design for these machines is that large", measure.Count(MaxMoves))
 	}
-	return fmt.Errorf("move %s lies more than 2 m from the start", thousands(len(b.moves)+1))
+	return fmt.Errorf("move %s lies more than 2 m from the start", measure.Count(len(b.moves)+1))
 }
 
 // TrimBefore marks a trim before the last n moves, for formats in which a
@@ -76,7 +78,7 @@ func (b *Builder) Finish(format string, offset int) (*Pattern, error) {
 		}
 	}
 	if changes > MaxChanges {
-		return nil, fmt.Errorf("more than %s thread changes", thousands(MaxChanges))
+		return nil, fmt.Errorf("more than %s thread changes", measure.Count(MaxChanges))
 	}
 	b.Pattern.Moves = b.moves
 	return &b.Pattern, nil

@@ -3,6 +3,8 @@ package stitch
 import (
 	"fmt"
 	"math"
+
+	"chalkstep/core/measure"
 )
 
 // A Spot is where a copy goes: its centre in tenths of a millimetre, and
@@ -44,14 +46,9 @@ func overlap(stops []Stop, traces []trace, i, j int) bool {
 	if len(smaller) > len(larger) {
 		smaller, larger = larger, smaller
 	}
-	const reach = overlapMM * 10 / traceCell
 	for square := range smaller {
-		for dx := int32(-reach); dx <= reach; dx++ {
-			for dy := int32(-reach); dy <= reach; dy++ {
-				if _, met := larger[[2]int32{square[0] + dx, square[1] + dy}]; met {
-					return true
-				}
-			}
+		if larger.nearSquare(square, overlapMM) {
+			return true
 		}
 	}
 	return false
@@ -66,7 +63,7 @@ func Copies(p *Pattern, spots []Spot, sorted bool) (out *Pattern, before, after 
 		return nil, 0, 0, fmt.Errorf("laying out copies: expected a design with stitches and at least one place for it")
 	}
 	if moves := len(p.Moves) * len(spots); moves > MaxMoves {
-		return nil, 0, 0, fmt.Errorf("laying out copies: %s moves in all, and a file may hold %s", thousands(moves), thousands(MaxMoves))
+		return nil, 0, 0, fmt.Errorf("laying out copies: %s moves in all, and a file may hold %s", measure.Count(moves), measure.Count(MaxMoves))
 	}
 	before = len(a.Stops)*len(spots) - 1
 	c := copier{analysis: a, out: &Pattern{Name: p.Name}}

@@ -6,6 +6,8 @@ import (
 	"path"
 	"slices"
 	"strings"
+
+	"chalkstep/core/measure"
 )
 
 // A Format reads and writes one kind of stitch file.
@@ -45,7 +47,7 @@ type FormatError struct {
 }
 
 func (e *FormatError) Error() string {
-	return fmt.Sprintf("not a .%s file: at byte %s expected %s, found %s", e.Format, thousands(e.Offset), e.Expected, e.Found)
+	return fmt.Sprintf("not a .%s file: at byte %s expected %s, found %s", e.Format, measure.Count(e.Offset), e.Expected, e.Found)
 }
 
 // Decode reads a stitch file, choosing the format by the name's extension.
@@ -56,7 +58,7 @@ func Decode(name string, data []byte) (*Pattern, Format, error) {
 		return nil, Format{}, err
 	}
 	if len(data) > MaxBytes {
-		return nil, format, fmt.Errorf("reading %s: it holds %s bytes, and a stitch file may hold %s at most", path.Base(name), thousands(len(data)), thousands(MaxBytes))
+		return nil, format, fmt.Errorf("reading %s: it holds %s bytes, and a stitch file may hold %s at most", path.Base(name), measure.Count(len(data)), measure.Count(MaxBytes))
 	}
 	if other := recognise(data); other != "" && other != format.Name {
 		return nil, format, fmt.Errorf("reading %s: %w", path.Base(name), &FormatError{Format: format.Name, Expected: "stitches", Found: "the start of a ." + other + " file"})
@@ -165,12 +167,4 @@ func Printable(name []byte) string {
 		}
 		return r
 	}, string(name)))
-}
-
-func thousands(n int) string {
-	text := fmt.Sprint(n)
-	for i := len(text) - 3; i > 0; i -= 3 {
-		text = text[:i] + "," + text[i:]
-	}
-	return text
 }

@@ -172,12 +172,7 @@ func (r *survey) coverage(moves []Move, stitches int) float64 {
 	return r.thread * threadWidth / square / float64(max(1, squares))
 }
 
-func abs(n int32) int32 {
-	if n < 0 {
-		return -n
-	}
-	return n
-}
+func abs(n int32) int32 { return max(n, -n) }
 
 // eachStitch calls f for every stretch of thread on the face that no jump,
 // trim or change interrupts.
@@ -270,7 +265,11 @@ func (t trace) share(s *Stop, reachMM float64) float64 {
 }
 
 func (t trace) near(x, y int32, reachMM float64) bool {
-	centre, reach := traceSquare(x, y), int32(reachMM*10/traceCell)
+	return t.nearSquare(traceSquare(x, y), reachMM)
+}
+
+func (t trace) nearSquare(centre [2]int32, reachMM float64) bool {
+	reach := int32(reachMM * 10 / traceCell)
 	for dx := -reach; dx <= reach; dx++ {
 		for dy := -reach; dy <= reach; dy++ {
 			if _, ok := t[[2]int32{centre[0] + dx, centre[1] + dy}]; ok {

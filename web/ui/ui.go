@@ -59,16 +59,17 @@ func (l layered) Open(name string) (fs.File, error) {
 	return l.second.Open(name)
 }
 
-// Version changes when any static file does, so that browsers may keep them.
-func Version() string {
-	files, err := Static()
-	if err != nil {
-		return "none"
-	}
+// versionOf changes when any static file does, so that browsers may keep them.
+func versionOf(files ...embed.FS) string {
 	hash := sha256.New()
-	for _, name := range []string{"app.css", "htmx.js", "keys.js", "drop.js", "point.js", "signs.svg", "text.woff2", "head.woff2"} {
-		data, _ := fs.ReadFile(files, name)
-		hash.Write(data)
+	for _, f := range files {
+		_ = fs.WalkDir(f, ".", func(path string, entry fs.DirEntry, err error) error {
+			if err == nil && !entry.IsDir() {
+				data, _ := f.ReadFile(path)
+				hash.Write(data)
+			}
+			return err
+		})
 	}
 	return hex.EncodeToString(hash.Sum(nil))[:12]
 }
@@ -125,7 +126,7 @@ func Render(c fiber.Ctx, view, area, title string, data fiber.Map) error {
 	return c.Render(view, all, "ui/layout")
 }
 
-var version = Version()
+var version = versionOf(dist, static)
 
 // Again shows a form once more with what was typed when err is a problem the
 // person can mend, and passes any other error on.
@@ -134,7 +135,7 @@ func Again(c fiber.Ctx, err error, show func(app.Problems) error) error {
 	switch {
 	case errors.As(err, &problems):
 	case errors.Is(err, app.ErrMayNot):
-		problems = app.Problems{"": sentence(err.Error())}
+		problems = app.Problems{"": app.Sentence(err.Error())}
 	default:
 		return err
 	}
@@ -158,8 +159,6 @@ func KeepTyped(c fiber.Ctx, problems app.Problems) app.Problems {
 	}
 	return all
 }
-
-func sentence(text string) string { return strings.ToUpper(text[:1]) + text[1:] + "." }
 
 // ID reads a row's number from the path.
 func ID(c fiber.Ctx, name string) (int64, error) {
