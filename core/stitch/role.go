@@ -81,8 +81,10 @@ type shape struct {
 	turns, reversals int
 	// alongX and alongY sum the stitches as vectors of doubled angle and
 	// squared length, and squares sums those lengths: opposite directions add
-	// up, so their ratio tells how much of the sewing is parallel.
-	squares, alongX, alongY float64
+	// up, so their ratio tells how much of the sewing is parallel. crossX and
+	// crossY do so with the angle quadrupled, in which directions at right
+	// angles add up too, as those of a fill and the underlay across it.
+	squares, alongX, alongY, crossX, crossY float64
 }
 
 // Long stops are looked at in samples: so many moves of every so many.
@@ -116,8 +118,11 @@ func (s *shape) add(moves []Move) {
 		dx, dy := float64(to.X-from.X), float64(to.Y-from.Y)
 		square := dx*dx + dy*dy
 		s.squares += square
-		s.alongX += dx*dx - dy*dy
-		s.alongY += 2 * dx * dy
+		x, y := dx*dx-dy*dy, 2*dx*dy
+		s.alongX, s.alongY = s.alongX+x, s.alongY+y
+		if square > 0 {
+			s.crossX, s.crossY = s.crossX+(x*x-y*y)/square, s.crossY+2*x*y/square
+		}
 		if lastSquare > 0 && square > 0 {
 			s.turns++
 			// Sharper than 120°: the cosine is below −1/2.
@@ -138,7 +143,7 @@ func (r *survey) role(moves []Move, stitches int) Role {
 	if float64(s.reversals) >= satinReversals*float64(s.turns) {
 		return Satin
 	}
-	parallel := math.Hypot(s.alongX, s.alongY) / s.squares
+	parallel := max(math.Hypot(s.alongX, s.alongY), math.Hypot(s.crossX, s.crossY)) / s.squares
 	isArea := r.right-r.left > fillMinimum && r.top-r.bottom > fillMinimum
 	if isArea && parallel >= fillParallel && r.coverage(moves, stitches) >= fillCoverage {
 		return Fill
