@@ -21,5 +21,5 @@ test:
 bench:
 	@scripts/setup test
 	@scripts/assets
-	@HOSTILE_INPUTS=500000 go test ./core/stitch -run TestHostileInputs -count=1 -v | grep -E 'inputs, at most|^(ok|FAIL|---)'
+	@HOSTILE_INPUTS=1000000 go test ./core/stitch -run TestHostileInputs -count=1 -v | grep -E 'inputs, at most|^(ok|FAIL|---)'
 	@go test -tags bench ./bench -count=1 -v

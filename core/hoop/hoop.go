@@ -44,6 +44,11 @@ func tooBig(field Field, w, h float64) error {
 	if turnedX, turnedY := max(0, h-field.WidthMM), max(0, w-field.HeightMM); turnedX+turnedY < overX+overY {
 		overX, overY = turnedX, turnedY
 	}
+	return missing(overX, overY)
+}
+
+// missing says what a field lacks.
+func missing(overX, overY float64) error {
 	switch {
 	case overX > 0 && overY > 0:
 		return fmt.Errorf("too wide by %.0f mm and too tall by %.0f mm", up(overX), up(overY))

@@ -15,7 +15,7 @@ import (
 
 // TestHostileInputs throws random and mutated files at every reader. No input
 // may panic or make the process hold 64 MiB more than before. HOSTILE_INPUTS
-// sets how many a reader gets; make bench asks for a million in all.
+// sets how many each reader gets; make bench asks for a million.
 func TestHostileInputs(t *testing.T) {
 	inputs := 20_000
 	if asked, err := strconv.Atoi(os.Getenv("HOSTILE_INPUTS")); err == nil {
