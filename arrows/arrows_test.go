@@ -16,7 +16,8 @@ import (
 var may = map[string][]string{
 	"core":  {"core"},
 	"store": {"core", "store"},
-	"app":   {"core", "store", "app"},
+	"paper": {"core", "paper"},
+	"app":   {"core", "store", "paper", "app"},
 	"web":   {"core", "store", "app", "web"},
 	"demo":  {"core", "store", "app", "demo"},
 	"cmd":   {"core", "store", "app", "web", "demo", "cmd"},

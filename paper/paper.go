@@ -1,0 +1,153 @@
+// Package paper draws what is printed, at actual size: templates to lay on a
+// blank, and in time cards, labels and cut plans. A drawing is made once and
+// given out as PDF, for printers, and as SVG, for cutters and screens. All
+// measures are millimetres, from the bottom left of a sheet.
+package paper
+
+import (
+	"bytes"
+	"embed"
+	"fmt"
+	"image/color"
+	"sync"
+
+	"github.com/tdewolff/canvas"
+	"github.com/tdewolff/canvas/renderers/pdf"
+	"github.com/tdewolff/canvas/renderers/svg"
+)
+
+// A Sheet is a size of paper, upright.
+type Sheet struct {
+	Name              string
+	WidthMM, HeightMM float64
+}
+
+// The sheets that printers in a workshop take.
+var (
+	A4     = Sheet{"A4", 210, 297}
+	Letter = Sheet{"Letter", 215.9, 279.4}
+)
+
+// Sheets lists them.
+var Sheets = []Sheet{A4, Letter}
+
+// SheetNamed finds a sheet.
+func SheetNamed(name string) (Sheet, error) {
+	for _, s := range Sheets {
+		if s.Name == name {
+			return s, nil
+		}
+	}
+	return Sheet{}, fmt.Errorf("no paper is called %q: expected A4 or Letter", name)
+}
+
+// Ink and the greys of print.
+var (
+	ink  = color.RGBA{0x18, 0x26, 0x1f, 0xff}
+	soft = color.RGBA{0x4d, 0x5c, 0x53, 0xff}
+	pale = color.RGBA{0xa9, 0xb4, 0xac, 0xff}
+)
+
+//go:embed all:fonts
+var fonts embed.FS
+
+// family is the text face, in two weights.
+var family = sync.OnceValues(func() (*canvas.FontFamily, error) {
+	f := canvas.NewFontFamily("Atkinson Hyperlegible Next")
+	for _, weight := range []struct {
+		file  string
+		style canvas.FontStyle
+	}{{"400", canvas.FontRegular}, {"700", canvas.FontBold}} {
+		data, err := fonts.ReadFile("fonts/" + weight.file + ".woff")
+		if err != nil {
+			return nil, fmt.Errorf("this binary was built without its print fonts: run make build: %w", err)
+		}
+		if err := f.LoadFont(data, 0, weight.style); err != nil {
+			return nil, fmt.Errorf("reading the print font %s: %w", weight.file, err)
+		}
+	}
+	return f, nil
+})
+
+// A pen draws on one page.
+type pen struct {
+	*canvas.Context
+	page *canvas.Canvas
+	face *canvas.FontFamily
+}
+
+func newPen(widthMM, heightMM float64) (*pen, error) {
+	face, err := family()
+	if err != nil {
+		return nil, err
+	}
+	page := canvas.New(widthMM, heightMM)
+	return &pen{canvas.NewContext(page), page, face}, nil
+}
+
+const pointsPerMM = 72 / 25.4
+
+// text writes a line whose capitals are about 0.7 × sizeMM high, from its
+// left end on the base line; it returns how wide it came out.
+func (p *pen) text(x, y, sizeMM float64, words string, c color.Color, style canvas.FontStyle) float64 {
+	line := canvas.NewTextLine(p.face.Face(sizeMM*pointsPerMM, c, style), words, canvas.Left)
+	p.DrawText(x, y, line)
+	return line.Bounds().W()
+}
+
+// line strokes straight from one point to another.
+func (p *pen) line(x0, y0, x1, y1, widthMM float64, c color.Color) {
+	p.polyline([][2]float64{{x0, y0}, {x1, y1}}, widthMM, c)
+}
+
+func (p *pen) polyline(points [][2]float64, widthMM float64, c color.Color) {
+	p.SetFillColor(canvas.Transparent)
+	p.SetStrokeColor(c)
+	p.SetStrokeWidth(widthMM)
+	path := &canvas.Path{}
+	path.MoveTo(points[0][0], points[0][1])
+	for _, q := range points[1:] {
+		path.LineTo(q[0], q[1])
+	}
+	p.DrawPath(0, 0, path)
+}
+
+// pdfOf binds pages into one document.
+func pdfOf(title string, pages []*canvas.Canvas) ([]byte, error) {
+	var out bytes.Buffer
+	var doc *pdf.PDF
+	for i, page := range pages {
+		w, h := page.Size()
+		if i == 0 {
+			doc = pdf.New(&out, w, h, nil)
+			doc.SetInfo(title, "", "", "", "Chalk Step")
+		} else {
+			doc.NewPage(w, h)
+		}
+		page.RenderTo(doc)
+	}
+	if err := doc.Close(); err != nil {
+		return nil, fmt.Errorf("writing the PDF of %s: %w", title, err)
+	}
+	return out.Bytes(), nil
+}
+
+// svgOf writes one page at actual size, its text as outlines so that it looks
+// the same where the font is not installed.
+func svgOf(title string, page *canvas.Canvas) ([]byte, error) {
+	w, h := page.Size()
+	var out bytes.Buffer
+	drawing := svg.New(&out, w, h, nil)
+	page.RenderTo(outlined{drawing})
+	if err := drawing.Close(); err != nil {
+		return nil, fmt.Errorf("writing the SVG of %s: %w", title, err)
+	}
+	return out.Bytes(), nil
+}
+
+// outlined draws text as paths.
+type outlined struct{ canvas.Renderer }
+
+func (o outlined) RenderText(text *canvas.Text, m canvas.Matrix) {
+	text.RenderAsPath(o.Renderer, m, canvas.DefaultResolution)
+}
