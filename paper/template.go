@@ -177,7 +177,7 @@ func (d *drawing) addMatchMarks(columns, rows int, usableW, usableH float64) {
 		d.stroke(fineLine, ink, [2]float64{x - arm, y}, [2]float64{x, y + arm}, [2]float64{x + arm, y}, [2]float64{x, y - arm}, [2]float64{x - arm, y})
 		d.stroke(hairline, ink, [2]float64{x - arm, y}, [2]float64{x + arm, y})
 		d.stroke(hairline, ink, [2]float64{x, y - arm}, [2]float64{x, y + arm})
-		d.words = append(d.words, word{x + arm + 0.5, y + 0.5, 2.6, fmt.Sprint(n)})
+		d.words = append(d.words, word{x + arm + 0.5, y + 0.5, 2.6, fmt.Sprintf("M%d", n)})
 	}
 	for column := 1; column < columns; column++ {
 		x := float64(column)*(usableW-tileOverlap) + tileOverlap/2
