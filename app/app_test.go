@@ -132,15 +132,18 @@ func TestABundleKeepsAFileForEachMachine(t *testing.T) {
 func TestTheLibraryIsSearchedAndCleared(t *testing.T) {
 	d := desks(t)[store.Instructor]
 	names := func(filter app.DesignFilter) (names []string) {
-		pages, err := d.Designs(filter)
+		library, err := d.Designs(filter)
 		require.NoError(t, err)
-		for _, p := range pages {
+		for _, p := range library.Designs {
 			names = append(names, p.Design.Name)
 		}
 		return names
 	}
 	assert.Len(t, names(app.DesignFilter{}), 7)
 	assert.Equal(t, []string{"Buoy badge", "Buoy badges, six in one hoop"}, names(app.DesignFilter{Words: "water BUOY"}))
+	assert.Equal(t, []string{"Buoy badge", "Buoy badges, six in one hoop"}, names(app.DesignFilter{Tag: "felt"}))
+	assert.Equal(t, []string{"Buoy badge"}, names(app.DesignFilter{Tag: "felt", Level: 2}))
+	assert.Equal(t, []string{"Buoy badge", "Crab", "Rope-knot sampler"}, names(app.DesignFilter{MostMM: 70}))
 	assert.Equal(t, []string{"Lighthouse"}, names(app.DesignFilter{Words: "lamp"}), "what a stop sews counts")
 	assert.Equal(t, []string{"Buoy badge", "Crab", "Rope-knot sampler"}, names(app.DesignFilter{HoopID: 1}), "the tiny hoop")
 	assert.Equal(t, []string{"Crab", "Open sail"}, names(app.DesignFilter{MostStops: 3}))
@@ -177,12 +180,15 @@ func TestSeveralInOneHoop(t *testing.T) {
 	_, err = d.Copies(7, app.CopiesInput{HoopID: 3, Quantity: 2, GapMM: 8})
 	assert.Contains(t, problem(t, err, "hoop"), "too wide by 10 mm")
 
-	name, svg, err := d.CutPath(7, 1, 1, true)
+	in := app.CopiesInput{HoopID: 3, Quantity: 6, GapMM: 8, ShapeWidth: "52 mm", ShapeHeight: "52", Round: true}
+	page, err = d.Copies(buoy, in)
 	require.NoError(t, err)
-	assert.Equal(t, "compass-stop-1-cut.svg", name)
-	assert.Contains(t, string(svg), "<svg")
-	_, _, err = d.CutPath(7, 1, 9, false)
-	assert.Contains(t, problem(t, err, ""), "expected 0 to 2.5")
+	assert.True(t, page.Margins.Even(), "a round badge in a round shape")
+	assert.InDelta(t, 52.0/2-page.Design.WidthMM/2, page.Margins.Left, 0.2)
+	assert.Greater(t, page.MinutesBefore, page.MinutesAfter)
+	in.ShapeHeight = "tall"
+	_, err = d.Copies(buoy, in)
+	assert.Contains(t, problem(t, err, "shape-height"), "Write a length")
 }
 
 func TestStopsAreThePersonsToName(t *testing.T) {
@@ -194,19 +200,22 @@ func TestStopsAreThePersonsToName(t *testing.T) {
 		choices = append(choices, app.StopChoice{Color: s.Color, Role: s.Role, Sews: s.Sews})
 	}
 	choices[0], choices[1].Role = app.StopChoice{Color: "red", Role: "glitter", Sews: "The sea, the sky, the gulls above it, and all of the harbour wall"}, "run"
-	err = d.SaveStops(2, page.Design.Version, "", choices)
+	err = d.SaveDesign(2, app.DesignInput{Version: page.Design.Version, Level: 9, Tags: strings.Repeat("long ", 9), Stops: choices})
 	assert.Contains(t, problem(t, err, "color-1"), "choose a colour")
 	assert.Contains(t, problem(t, err, "role-1"), "choose what kind")
 	assert.Contains(t, problem(t, err, "sews-1"), "at most 60")
 	assert.Contains(t, problem(t, err, "name"), "name")
+	assert.Contains(t, problem(t, err, "level"), "from the list")
+	assert.Contains(t, problem(t, err, "tags"), "at most 30 letters")
 	choices[0] = app.StopChoice{Color: choices[1].Color, Role: "fill", Sews: "Sea"}
 	before := page.Changes
-	require.NoError(t, d.SaveStops(2, page.Design.Version, "Light", choices))
+	require.NoError(t, d.SaveDesign(2, app.DesignInput{Version: page.Design.Version, Name: "Light", Level: 3, Tags: "Tower,  harbour light, tower", Stops: choices}))
 	page, err = d.Design(2)
 	require.NoError(t, err)
 	assert.Equal(t, "run", page.Stops[1].Role, "the correction stays")
+	assert.Equal(t, store.Texts{"tower", "harbour light"}, page.Design.Tags)
 	assert.Equal(t, before-1, page.Changes, "neighbours with one thread need no change")
-	assert.Contains(t, problem(t, d.SaveStops(2, page.Design.Version-1, "Late", choices), ""), "Someone else changed this")
+	assert.Contains(t, problem(t, d.SaveDesign(2, app.DesignInput{Version: page.Design.Version - 1, Name: "Late", Stops: choices}), ""), "Someone else changed this")
 }
 
 func TestAProjectIsCheckedAgainstItsDesign(t *testing.T) {
@@ -297,8 +306,9 @@ func TestAnAssistantSignsOffAndChangesNothingElse(t *testing.T) {
 
 	_, err = d.AddDesign("x.dst", nil)
 	for _, refused := range []error{
-		err, d.SaveStops(1, 1, "x", nil), d.SaveMachine(&store.Machine{}), d.SaveHoop(&store.Hoop{}, "1", "1"),
+		err, d.SaveDesign(1, app.DesignInput{Version: 1, Name: "x"}), d.SaveMachine(&store.Machine{}), d.SaveHoop(&store.Hoop{}, "1", "1"),
 		d.SaveStudent(&store.Student{}), d.Book(app.BookingInput{}), d.CancelBooking(1),
+		d.LogStitchOut(1, app.StitchOutInput{}), d.RemoveStitchOut(1, 1),
 	} {
 		assert.ErrorIs(t, refused, app.ErrMayNot)
 	}

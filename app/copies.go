@@ -2,11 +2,9 @@ package app
 
 import (
 	"fmt"
-	"slices"
 
 	"chalkstep/core/hoop"
 	"chalkstep/core/stitch"
-	"chalkstep/core/stitch/outline"
 	"chalkstep/store"
 )
 
@@ -15,6 +13,10 @@ type CopiesInput struct {
 	HoopID   int64
 	Quantity int
 	GapMM    float64
+	// Shape is the pre-cut shape each copy is placed on, if any: its size is
+	// typed.
+	ShapeWidth, ShapeHeight string
+	Round                   bool
 }
 
 // A CopiesPage says how copies of a design lie in one hoop, and what sewing
@@ -28,8 +30,11 @@ type CopiesPage struct {
 	// Hoopings it takes for the quantity, the last of them with InLast.
 	Hoopings, InLast               int
 	ChangesBefore, ChangesAfter    int
+	MinutesBefore, MinutesAfter    float64
 	MinutesSaved, SecondsPerChange float64
-	pattern                        *stitch.Pattern
+	// Margins round the design on a pre-cut shape, when one was asked for.
+	Margins *hoop.Margins
+	pattern *stitch.Pattern
 }
 
 // Copies lays a design out in a hoop: in the one asked for, or the largest.
@@ -39,21 +44,17 @@ func (d Desk) Copies(id int64, in CopiesInput) (CopiesPage, error) {
 		return CopiesPage{}, err
 	}
 	page := CopiesPage{Design: design, In: in, SecondsPerChange: typicalMachine.ChangeSeconds}
-	if page.Hoops, err = d.shop.Hoops(); err != nil {
+	if page.Hoops, page.Hoop, err = d.hoopOf(in.HoopID); err != nil {
 		return page, err
 	}
-	if len(page.Hoops) == 0 {
-		return page, Problems{"": "There is no hoop yet: add one under Machines."}
-	}
-	at := slices.IndexFunc(page.Hoops, func(h store.Hoop) bool { return h.ID == in.HoopID })
-	if at < 0 {
-		at = len(page.Hoops) - 1
-		page.In.HoopID = page.Hoops[at].ID
-	}
-	page.Hoop = page.Hoops[at]
+	page.In.HoopID = page.Hoop.ID
 	problems := Problems{}
 	between(problems, "quantity", float64(in.Quantity), 1, 1000, "Write a quantity from 1 to 1,000.")
 	between(problems, "gap", in.GapMM, 0, 100, "Write a gap from 0 to 100 mm.")
+	var shape *hoop.Blank
+	if in.ShapeWidth != "" || in.ShapeHeight != "" {
+		shape = &hoop.Blank{WidthMM: length(problems, "shape-width", in.ShapeWidth, 5, 1000), HeightMM: length(problems, "shape-height", in.ShapeHeight, 5, 1000), Round: in.Round}
+	}
 	if err := problems.orNil(); err != nil {
 		return page, err
 	}
@@ -62,16 +63,25 @@ func (d Desk) Copies(id int64, in CopiesInput) (CopiesPage, error) {
 	}
 	page.Hoopings = page.Grid.Hoopings(in.Quantity)
 	page.InLast = in.Quantity - (page.Hoopings-1)*page.Grid.PerHooping
-	if err := d.sortCopies(&page); err != nil {
+	if err := d.sortCopies(&page, shape); err != nil {
 		return page, err
 	}
-	page.MinutesSaved = float64(page.ChangesBefore-page.ChangesAfter) * page.SecondsPerChange / 60
+	settings, err := d.shop.Settings()
+	if err != nil {
+		return page, err
+	}
+	one := settings.Figures.Pace.StitchOut(typicalMachine, paceStops(design), 1)
+	copies := float64(len(page.Grid.Centres))
+	sewing := (one.Total - one.ChangeMinutes) * copies
+	page.MinutesBefore = sewing + float64(page.ChangesBefore)*page.SecondsPerChange/60
+	page.MinutesAfter = sewing + float64(page.ChangesAfter)*page.SecondsPerChange/60
+	page.MinutesSaved = page.MinutesBefore - page.MinutesAfter
 	return page, nil
 }
 
 // sortCopies sews the copies of one full hooping, colour by colour, in the
-// threads chosen for the stops.
-func (d Desk) sortCopies(page *CopiesPage) error {
+// threads chosen for the stops, and measures the margins on a shape.
+func (d Desk) sortCopies(page *CopiesPage, shape *hoop.Blank) error {
 	pattern, err := d.pattern(page.Design)
 	if err != nil {
 		return err
@@ -84,7 +94,21 @@ func (d Desk) sortCopies(page *CopiesPage) error {
 	if err != nil {
 		return Problems{"quantity": Sentence(err.Error())}
 	}
-	return nil
+	if shape == nil {
+		return nil
+	}
+	margins, err := marginsOf(stitch.Analyse(pattern), *shape)
+	page.Margins = &margins
+	return err
+}
+
+// marginsOf measures a design in the middle of a pre-cut shape.
+func marginsOf(a stitch.Analysis, shape hoop.Blank) (hoop.Margins, error) {
+	var hull []hoop.Point
+	for _, p := range a.Hull() {
+		hull = append(hull, hoop.Point{X: p[0], Y: p[1]})
+	}
+	return hoop.MarginsIn(shape, hull)
 }
 
 // pattern reads a design's file again, in the threads chosen for its stops.
@@ -119,17 +143,4 @@ func (d Desk) CopiesFile(id int64, in CopiesInput, format string) (fileName stri
 		return "", nil, Problems{"": Sentence(err.Error())}
 	}
 	return fileName, data, nil
-}
-
-// CutPath is the cut path of a stop's outlines as SVG at actual size.
-func (d Desk) CutPath(id int64, stop int, offsetMM float64, mirror bool) (fileName string, svg []byte, err error) {
-	design, a, err := d.analysis(id)
-	if err != nil {
-		return "", nil, err
-	}
-	cut, err := outline.Of(a, stop, offsetMM, mirror)
-	if err != nil {
-		return "", nil, Problems{"": Sentence(err.Error())}
-	}
-	return fmt.Sprintf("%s-stop-%d-cut.svg", stem(design.FileName), stop), []byte(cut.SVG()), nil
 }

@@ -99,6 +99,7 @@ func newDesign(fileName, format string, p *stitch.Pattern) store.Design {
 		WidthMM: a.WidthMM, HeightMM: a.HeightMM, Stitches: a.Stitches, Jumps: a.Jumps, Trims: a.Trims, ColorChanges: a.ColorChanges,
 		Warnings: a.Warnings, Coverage: stitch.Density(p.Moves).Mean(),
 	}
+	design.LetteringMM = stitch.LetteringMM(a)
 	lengths := stitch.LengthsOf(a)
 	design.ShortStitches, design.LongStitches, design.NarrowestSatinMM = lengths.Short, lengths.Long, lengths.NarrowestSatinMM
 	tolerance := drawingTolerance(len(p.Moves))
@@ -201,6 +202,8 @@ type DesignPage struct {
 	Changes           int
 	Snips             int
 	Projects          []store.Project
+	Findings          []stitch.Finding
+	StitchOuts        []StitchOutLine
 	ThreadWorking     string
 	MinutesWorking    []string
 	MinutesByMachines string
@@ -209,8 +212,10 @@ type DesignPage struct {
 // A StopLine is a stop with what it needs.
 type StopLine struct {
 	store.DesignStop
-	TopMM   float64
-	Minutes float64
+	TopMM, BobbinMM float64
+	Minutes         float64
+	// SameThread tells that the stop before it sews with the same thread.
+	SameThread bool
 }
 
 // Design opens one design.
@@ -224,18 +229,44 @@ func (d Desk) Design(id int64) (DesignPage, error) {
 		return DesignPage{}, err
 	}
 	page := newDesignPage(design, settings.Figures, machines)
-	page.Projects, err = d.shop.ProjectsOf(id)
+	page.Findings = stitch.Findings(factsOf(design))
+	if page.Projects, err = d.shop.ProjectsOf(id); err != nil {
+		return page, err
+	}
+	page.StitchOuts, err = d.stitchOuts(page)
 	return page, err
 }
 
-// floorplan is what the workshop plans with: its figures and its machines.
+// floorplan is what the workshop plans with: its figures and its machines,
+// with what was learned from logged stitch-outs.
 func (d Desk) floorplan() (store.WorkshopRow, []store.Machine, error) {
 	settings, err := d.shop.Settings()
 	if err != nil {
 		return settings, nil, err
 	}
 	machines, err := d.shop.Machines()
-	return settings, machines, err
+	if err != nil {
+		return settings, nil, err
+	}
+	runs, err := d.shop.StitchOuts()
+	if err != nil {
+		return settings, nil, err
+	}
+	learn(&settings.Figures, machines, runs)
+	return settings, machines, nil
+}
+
+// factsOf gathers what the stitches tell of a design, with what people
+// corrected.
+func factsOf(design store.Design) stitch.Facts {
+	f := stitch.Facts{
+		Stops: coreStops(design), LetteringMM: design.LetteringMM,
+		Lengths: stitch.Lengths{Short: design.ShortStitches, Long: design.LongStitches, NarrowestSatinMM: design.NarrowestSatinMM},
+	}
+	for _, s := range design.Stops {
+		f.Threads, f.Coverage = append(f.Threads, s.Color), append(f.Coverage, s.Coverage)
+	}
+	return f
 }
 
 // DesignFile gives back the bytes as they came.
@@ -304,7 +335,8 @@ func newDesignPage(design store.Design, figures store.Figures, machines []store.
 	}
 	page.MinutesWorking, page.Changes = typical.Working, typical.Changes
 	for i, s := range design.Stops {
-		line := StopLine{DesignStop: s, TopMM: figures.Kit.TopThreadMM(coreStop(s)), Minutes: typical.Stops[i]}
+		line := StopLine{DesignStop: s, TopMM: figures.Kit.TopThreadMM(coreStop(s)), Minutes: typical.Stops[i], SameThread: stops[i].SameThread}
+		line.BobbinMM = line.TopMM * figures.Kit.BobbinShare
 		page.TopMM += line.TopMM
 		page.Snips += s.Snips
 		page.Stops = append(page.Stops, line)
@@ -424,7 +456,7 @@ func shareHoops(seats []MachineFit, design store.Design) {
 }
 
 func paceMachine(m store.Machine) pace.Machine {
-	return pace.Machine{TopSpeedSPM: float64(m.TopSpeedSPM), ChangeSeconds: float64(m.ChangeSeconds), AutoTrim: m.AutoTrim}
+	return pace.Machine{TopSpeedSPM: float64(m.TopSpeedSPM), ChangeSeconds: float64(m.ChangeSeconds), AutoTrim: m.AutoTrim, Pace: m.Pace}
 }
 
 // paceStops takes a design's stops with the threads and roles people chose.
@@ -451,8 +483,18 @@ func coreStop(s store.DesignStop) stitch.Stop {
 // A StopChoice is what a person says of a stop.
 type StopChoice struct{ Color, Role, Sews string }
 
-// SaveStops keeps a design's name and what a person says of its stops.
-func (d Desk) SaveStops(id int64, version int, name string, choices []StopChoice) error {
+// A DesignInput is what a person says of a design.
+type DesignInput struct {
+	Version int
+	Name    string
+	// Level is 1 to 5, 0 to leave it open. Tags are typed with commas between.
+	Level int
+	Tags  string
+	Stops []StopChoice
+}
+
+// SaveDesign keeps what a person says of a design and its stops.
+func (d Desk) SaveDesign(id int64, in DesignInput) error {
 	if err := d.mayChange(); err != nil {
 		return err
 	}
@@ -461,13 +503,18 @@ func (d Desk) SaveStops(id int64, version int, name string, choices []StopChoice
 		return err
 	}
 	problems := Problems{}
-	if design.Name = strings.TrimSpace(name); design.Name == "" {
+	if design.Name = strings.TrimSpace(in.Name); design.Name == "" {
 		problems["name"] = "Give the design a name."
 	}
-	if len(choices) != len(design.Stops) {
+	between(problems, "level", float64(in.Level), 0, 5, "Choose a level from the list.")
+	design.Level, design.Tags = in.Level, tagsOf(in.Tags)
+	if slices.ContainsFunc(design.Tags, func(tag string) bool { return len([]rune(tag)) > 30 }) || len(design.Tags) > 12 {
+		problems["tags"] = "Up to 12 tags of at most 30 letters, with commas between."
+	}
+	if len(in.Stops) != len(design.Stops) {
 		return Problems{"": "The form does not match the design's stops. Open the design again."}
 	}
-	for i, c := range choices {
+	for i, c := range in.Stops {
 		s := &design.Stops[i]
 		if _, err := stitch.ParseRGB(c.Color); err != nil {
 			problems[fmt.Sprintf("color-%d", s.N)] = fmt.Sprintf("Stop %d: choose a colour.", s.N)
@@ -483,6 +530,18 @@ func (d Desk) SaveStops(id int64, version int, name string, choices []StopChoice
 	if err := problems.orNil(); err != nil {
 		return err
 	}
-	design.Version = version
-	return saved(d.shop.SaveStops(design), design.Name)
+	design.Version = in.Version
+	return saved(d.shop.SaveDesign(design), design.Name)
+}
+
+// tagsOf takes typed tags apart: lower case, each once.
+func tagsOf(typed string) store.Texts {
+	tags := store.Texts{}
+	for _, tag := range strings.Split(typed, ",") {
+		tag = strings.ToLower(strings.Join(strings.Fields(tag), " "))
+		if tag != "" && !slices.Contains(tags, tag) {
+			tags = append(tags, tag)
+		}
+	}
+	return tags
 }

@@ -3,6 +3,7 @@ package app
 import (
 	"errors"
 	"fmt"
+	"slices"
 	"strings"
 
 	"chalkstep/core/hoop"
@@ -15,40 +16,61 @@ type DesignFilter struct {
 	Words string
 	// HoopID keeps what fits this hoop.
 	HoopID int64
-	// MostStops keeps what has no more stops.
+	// MostStops keeps what has no more stops, MostMM what is no longer on
+	// either side.
 	MostStops int
+	MostMM    float64
+	// Level and Tag keep what was filed under them.
+	Level int
+	Tag   string
 }
 
-// Designs lists the designs that pass a filter, each as its own page would
-// open.
-func (d Desk) Designs(filter DesignFilter) ([]DesignPage, error) {
+// A Library is the designs that pass a filter, each as its own page would
+// open, and what there is to filter by.
+type Library struct {
+	Designs []DesignPage
+	Tags    []string
+	Hoops   []store.Hoop
+}
+
+// Designs opens the library.
+func (d Desk) Designs(filter DesignFilter) (Library, error) {
+	var library Library
 	designs, err := d.shop.Designs()
 	if err != nil {
-		return nil, err
+		return library, err
 	}
 	settings, machines, err := d.floorplan()
 	if err != nil {
-		return nil, err
+		return library, err
+	}
+	if library.Hoops, err = d.shop.Hoops(); err != nil {
+		return library, err
 	}
 	var room *store.Hoop
 	if filter.HoopID != 0 {
 		h, err := d.shop.Hoop(filter.HoopID)
 		if err != nil {
-			return nil, err
+			return library, err
 		}
 		room = &h
 	}
-	var pages []DesignPage
 	for _, design := range designs {
+		library.Tags = append(library.Tags, design.Tags...)
 		if filter.keeps(design, room) {
-			pages = append(pages, newDesignPage(design, settings.Figures, machines))
+			library.Designs = append(library.Designs, newDesignPage(design, settings.Figures, machines))
 		}
 	}
-	return pages, nil
+	slices.Sort(library.Tags)
+	library.Tags = slices.Compact(library.Tags)
+	return library, nil
 }
 
 func (f DesignFilter) keeps(design store.Design, room *store.Hoop) bool {
 	if f.MostStops > 0 && len(design.Stops) > f.MostStops {
+		return false
+	}
+	if f.MostMM > 0 && max(design.WidthMM, design.HeightMM) > f.MostMM || f.Level > 0 && design.Level != f.Level || f.Tag != "" && !slices.Contains(design.Tags, f.Tag) {
 		return false
 	}
 	if room != nil {

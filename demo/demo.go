@@ -79,7 +79,7 @@ func load(ctx context.Context, s *store.Store, now time.Time) error {
 		return err
 	}
 	l.desk = a.Desk(ctx, who)
-	for _, step := range []func() error{l.addMachines, l.addDesigns, l.addProjects, l.addStudents, l.addClasses, l.addBookings} {
+	for _, step := range []func() error{l.addMachines, l.addDesigns, l.addStitchOuts, l.addProjects, l.addStudents, l.addClasses, l.addBookings} {
 		if err := step(); err != nil {
 			return err
 		}
@@ -143,10 +143,29 @@ func (l *loader) addDesigns() error {
 		for i, s := range m.Stops {
 			choices = append(choices, app.StopChoice{Color: s.Color, Role: page.Design.Stops[i].Role, Sews: s.Sews})
 		}
-		if err := l.desk.SaveStops(id, page.Design.Version, m.Name, choices); err != nil {
+		if err := l.desk.SaveDesign(id, app.DesignInput{Version: page.Design.Version, Name: m.Name, Level: m.Level, Tags: m.Tags, Stops: choices}); err != nil {
 			return err
 		}
 		l.designs[m.Name] = id
+	}
+	return nil
+}
+
+// addStitchOuts logs how the tests of some designs went.
+func (l *loader) addStitchOuts() error {
+	for _, run := range []struct {
+		design, machine, fabric, recipe, minutes, thread, wrong string
+		daysAgo                                                 int
+	}{
+		{"Rope-knot sampler", "Heron", "woven-cotton", "one light tear-away", "13", "", "", 24},
+		{"Lighthouse", "Heron", "canvas", "medium tear-away", "14", "13.4", "", 19},
+		{"Lighthouse", "Kettle", "canvas", "medium tear-away", "21", "", "Thread shredded twice at the lamp: new needle, then fine.", 18},
+		{"Crab", "Kettle", "terry", "tear-away, topper", "12", "9.1", "Topper lifted at one claw: tape it.", 9},
+	} {
+		in := app.StitchOutInput{MachineID: l.machines[run.machine], Date: l.now.In(l.zone).AddDate(0, 0, -run.daysAgo).Format(time.DateOnly), Fabric: run.fabric, Recipe: run.recipe, Minutes: run.minutes, Thread: run.thread, WentWrong: run.wrong}
+		if err := l.desk.LogStitchOut(l.designs[run.design], in); err != nil {
+			return fmt.Errorf("logging a stitch-out of %s: %w", run.design, err)
+		}
 	}
 	return nil
 }

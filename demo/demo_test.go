@@ -38,9 +38,12 @@ func TestTheDemoWorkshopIsAllThere(t *testing.T) {
 	require.NoError(t, err)
 	assert.Len(t, machines.Machines, 5)
 	assert.Equal(t, 9, machines.HoopCount())
-	designs, err := d.Designs(app.DesignFilter{})
+	library, err := d.Designs(app.DesignFilter{})
 	require.NoError(t, err)
-	assert.Len(t, designs, 7)
+	assert.Len(t, library.Designs, 7)
+	lighthouse, err := d.Design(2)
+	require.NoError(t, err)
+	assert.Len(t, lighthouse.StitchOuts, 2)
 	students, err := d.Students()
 	require.NoError(t, err)
 	assert.Len(t, students, 14)
@@ -59,9 +62,9 @@ func TestTheDemoWorkshopIsAllThere(t *testing.T) {
 }
 
 func TestTheCompassSewsOnOneMachineOnly(t *testing.T) {
-	designs, err := desk(t).Designs(app.DesignFilter{})
+	library, err := desk(t).Designs(app.DesignFilter{})
 	require.NoError(t, err)
-	for _, page := range designs {
+	for _, page := range library.Designs {
 		t.Logf("%s: %.0f × %.0f mm, %d stitches, %d stops, %.0f minutes, fits %d, %s, %s", page.Design.Name, page.Design.WidthMM, page.Design.HeightMM, page.Design.Stitches, len(page.Stops), page.Minutes, page.FitCount, page.Density, page.DensityWorking)
 		if page.Design.Name == "Compass rose" {
 			assert.Equal(t, 1, page.FitCount)

@@ -26,10 +26,15 @@ type Design struct {
 	ShortStitches    int
 	LongStitches     int
 	NarrowestSatinMM float64 `gorm:"column:narrowest_satin_mm"`
-	Warnings         Texts   `gorm:"type:text[]"`
-	AddedAt          time.Time
-	Version          int
-	Stops            []DesignStop
+	// LetteringMM is the height of the shortest letter found, 0 without lettering.
+	LetteringMM float64 `gorm:"column:lettering_mm"`
+	Warnings    Texts   `gorm:"type:text[]"`
+	// Level is 1 for the first lesson to 5, 0 while nobody has said.
+	Level   int
+	Tags    Texts `gorm:"type:text[]"`
+	AddedAt time.Time
+	Version int
+	Stops   []DesignStop
 	// Files are the same design in other formats, Charts its colour charts.
 	Files  []DesignFile
 	Charts []DesignChart
@@ -151,12 +156,12 @@ func (w Workshop) AddDesign(d *Design) error {
 	})
 }
 
-// SaveStops changes what a person says of a design: its name and each stop's
-// colour, role and what it sews.
-func (w Workshop) SaveStops(d Design) error {
+// SaveDesign changes what a person says of a design: its name, level and tags,
+// and each stop's colour, role and what it sews.
+func (w Workshop) SaveDesign(d Design) error {
 	return w.InTx(func(tx Workshop) error {
 		result := tx.db.Model(&Design{}).Where("id = ? AND version = ?", d.ID, d.Version).
-			Updates(map[string]any{"name": d.Name, "version": d.Version + 1})
+			Updates(map[string]any{"name": d.Name, "level": d.Level, "tags": d.Tags, "version": d.Version + 1})
 		if err := updated("saving the design "+d.Name, result); err != nil {
 			return err
 		}

@@ -14,6 +14,8 @@ type Machine struct {
 	BobbinMetres  float64
 	Version       int
 	Hoops         []MachineHoop
+	// Pace is what was learned from logged stitch-outs, 0 while nothing was.
+	Pace float64 `gorm:"-"`
 }
 
 // The kinds of machine a skill is signed off on.

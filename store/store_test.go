@@ -116,7 +116,7 @@ func TestAWorkshopSeesAndTouchesNothingOfAnother(t *testing.T) {
 	}
 	theirs.machine.Name = "Stolen"
 	assert.ErrorIs(t, w.SaveMachine(&theirs.machine), store.ErrChanged)
-	assert.ErrorIs(t, w.SaveStops(theirs.design), store.ErrChanged)
+	assert.ErrorIs(t, w.SaveDesign(theirs.design), store.ErrChanged)
 	assert.ErrorIs(t, w.SaveProject(&store.Project{Name: "x", DesignID: theirs.design.ID, Blank: "b", BlankWidthMM: 50, BlankHeightMM: 50, Fabric: "felt"}), store.ErrInUse)
 	assert.ErrorIs(t, w.Book(&store.Booking{MachineID: theirs.machine.ID, StudentID: &theirs.student.ID, StartsAt: morning.Add(99 * time.Hour), EndsAt: morning.Add(100 * time.Hour)}), store.ErrInUse)
 	assert.ErrorIs(t, w.SignOff(store.SignOff{StudentID: theirs.student.ID, Skill: "bobbin", MachineKind: store.SingleNeedle, SignedOn: morning, AssessorID: theirs.account.ID}), store.ErrInUse)

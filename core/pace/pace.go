@@ -68,6 +68,8 @@ func StopsOf(stops []stitch.Stop, threads []string) []Stop {
 type StitchOut struct {
 	// Stops holds each stop's minutes with its trims, without its change.
 	Stops []float64
+	// Sewing is the stitching alone.
+	Sewing float64
 	// Changes counts the thread changes that are needed.
 	Changes       int
 	ChangeMinutes float64
@@ -99,6 +101,7 @@ func (f Figures) StitchOut(m Machine, stops []Stop, hand float64) StitchOut {
 		}
 	}
 	out.ChangeMinutes = float64(out.Changes) * m.ChangeSeconds / 60 * hand
+	out.Sewing = sewing
 	out.Total = sewing + cutting + out.ChangeMinutes + out.Handling
 	out.Working = []string{
 		fmt.Sprintf("%d stitches at %.0f a minute and the pace of each stop: %.1f min", stitches, m.TopSpeedSPM, sewing),

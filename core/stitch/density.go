@@ -53,6 +53,25 @@ func Density(moves []Move) DensityMap {
 	return m
 }
 
+// Smoothed averages each cell with its neighbours, so that a picture of the
+// map shows areas and not single rows of stitches.
+func (m DensityMap) Smoothed() DensityMap {
+	out := m
+	out.Coverage = make([]float64, len(m.Coverage))
+	for row := range m.Rows {
+		for column := range m.Columns {
+			sum, n := 0.0, 0
+			for r := max(0, row-1); r <= min(m.Rows-1, row+1); r++ {
+				for c := max(0, column-1); c <= min(m.Columns-1, column+1); c++ {
+					sum, n = sum+m.Coverage[r*m.Columns+c], n+1
+				}
+			}
+			out.Coverage[row*m.Columns+column] = sum / float64(n)
+		}
+	}
+	return out
+}
+
 // grazed is the coverage under which a cell at the edge is not sewn, only
 // touched.
 const grazed = 0.05

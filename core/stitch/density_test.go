@@ -64,3 +64,12 @@ func TestLengthsThatAreHardToSewAreCounted(t *testing.T) {
 	}
 	assert.InDelta(t, 1.45, stitch.LengthsOf(stitch.Analyse(satin)).NarrowestSatinMM, 0.05)
 }
+
+// Smoothing moves thread about between neighbours, but shows no more than
+// there is, and leaves an even area as it was.
+func TestSmoothing(t *testing.T) {
+	even := stitch.DensityMap{CellMM: 1, Columns: 4, Rows: 3, Coverage: []float64{1, 1, 1, 1, 1, 1, 1, 1, 1, 1, 1, 1}}
+	assert.InDeltaSlice(t, even.Coverage, even.Smoothed().Coverage, 1e-9)
+	peak := stitch.DensityMap{CellMM: 1, Columns: 3, Rows: 3, Coverage: []float64{0, 0, 0, 0, 9, 0, 0, 0, 0}}
+	assert.InDeltaSlice(t, []float64{9.0 / 4, 9.0 / 6, 9.0 / 4, 9.0 / 6, 1, 9.0 / 6, 9.0 / 4, 9.0 / 6, 9.0 / 4}, peak.Smoothed().Coverage, 1e-9)
+}

@@ -11,6 +11,9 @@ type Motif struct {
 	Name string
 	// File is the name of the stitch file, which tells the format.
 	File string
+	// Level is how far along the course it comes, Tags how it is filed.
+	Level int
+	Tags  string
 	// Stops has the thread and the meaning of each stop.
 	Stops   []Stop
 	Pattern *stitch.Pattern
@@ -21,7 +24,14 @@ type Stop struct{ Color, Sews string }
 
 // Harbour makes all motifs of the beginner course.
 func Harbour() []Motif {
-	return []Motif{RopeKnot(), Lighthouse(), Crab(), Sail(), Buoy(), BuoySheet(), Compass()}
+	all := []Motif{RopeKnot(), Lighthouse(), Crab(), Sail(), Buoy(), BuoySheet(), Compass()}
+	for i, filed := range []struct {
+		level int
+		tags  string
+	}{{1, "practice, rope"}, {2, "tote, building"}, {3, "towel, animal"}, {4, "garment, open"}, {2, "badge, felt"}, {5, "badge, felt, many"}, {5, "appliqué, mat"}} {
+		all[i].Level, all[i].Tags = filed.level, filed.tags
+	}
+	return all
 }
 
 func motif(name, file string, s *sewer, stops ...Stop) Motif {

@@ -22,6 +22,7 @@ func copiesInput(c fiber.Ctx) app.CopiesInput {
 	if typed := c.Query("gap"); typed != "" {
 		in.GapMM = ui.Decimal(typed)
 	}
+	in.ShapeWidth, in.ShapeHeight, in.Round = c.Query("shape-width"), c.Query("shape-height"), c.Query("round") != ""
 	return in
 }
 
@@ -49,18 +50,6 @@ func downloadCopies(c fiber.Ctx, d app.Desk) error {
 		return err
 	}
 	return send(c, name, data)
-}
-
-func cutPath(c fiber.Ctx, d app.Desk) error {
-	id, err := ui.ID(c, "id")
-	if err != nil {
-		return err
-	}
-	name, svg, err := d.CutPath(id, fiber.Params[int](c, "n"), ui.Decimal(c.Query("offset")), c.Query("mirror") != "")
-	if err != nil {
-		return err
-	}
-	return send(c, name, svg)
 }
 
 // A sheet is a hoop with copies in it, drawn in tenths of a millimetre.

@@ -4,11 +4,13 @@ package designs
 
 import (
 	"fmt"
-	"io"
+	"maps"
+	"strings"
 
 	"github.com/gofiber/fiber/v3"
 
 	"chalkstep/app"
+	"chalkstep/core/recipe"
 	"chalkstep/core/stitch"
 	"chalkstep/web/ui"
 )
@@ -27,48 +29,42 @@ func Routes(f *fiber.App) {
 	f.Get("/designs/:id/restart", ui.With(restart))
 	f.Get("/designs/:id/copies", ui.With(copies))
 	f.Get("/designs/:id/copies/file", ui.With(downloadCopies))
-	f.Get("/designs/:id/stops/:n/cut.svg", ui.With(cutPath))
+	f.Get("/designs/:id/stitches", ui.With(stitches))
+	f.Get("/designs/:id/density.png", ui.With(density))
+	f.Get("/designs/:id/placing", ui.With(placing))
+	f.Post("/designs/:id/placing", ui.With(savePlacing))
+	f.Get("/designs/:id/template", ui.With(template))
+	f.Get("/designs/:id/border", ui.With(border))
+	f.Get("/designs/:id/align", ui.With(align))
+	f.Get("/designs/:id/pieces", ui.With(pieces))
+	f.Get("/designs/:id/pieces.svg", ui.With(downloadPieces))
+	f.Post("/designs/:id/stitch-outs", ui.With(logStitchOut))
+	f.Post("/designs/:id/stitch-outs/:run/remove", ui.With(removeStitchOut))
+	f.Get("/designs/:id/stitch-outs/:run/photo", ui.With(photo))
 }
 
 func list(c fiber.Ctx, d app.Desk, problems app.Problems) error {
-	filter := app.DesignFilter{Words: c.Query("words"), HoopID: ui.Number(c.Query("hoop")), MostStops: int(ui.Number(c.Query("stops")))}
-	designs, err := d.Designs(filter)
+	filter := app.DesignFilter{
+		Words: c.Query("words"), HoopID: ui.Number(c.Query("hoop")), MostStops: int(ui.Number(c.Query("stops"))), MostMM: ui.Decimal(c.Query("size")),
+		Level: int(ui.Number(c.Query("level"))), Tag: c.Query("tag"),
+	}
+	library, err := d.Designs(filter)
 	if err != nil {
 		return err
 	}
-	room, err := d.Machines()
-	if err != nil {
-		return err
-	}
-	return ui.Render(c, "designs/list", area, area, fiber.Map{"Designs": designs, "Filter": filter, "Filtered": filter != app.DesignFilter{}, "Hoops": room.Hoops, "Problems": problems, "Formats": stitch.Names()})
+	return ui.Render(c, "designs/list", area, area, fiber.Map{"Library": library, "Filter": filter, "Filtered": filter != app.DesignFilter{}, "Levels": levels, "Problems": problems, "Formats": stitch.Names()})
 }
 
 func add(c fiber.Ctx, d app.Desk) error {
-	id, err := addUpload(c, d)
+	name, data, err := ui.Upload(c, "file")
+	if err != nil {
+		return err
+	}
+	id, err := d.AddDesign(name, data)
 	if err != nil {
 		return ui.Again(c, err, func(p app.Problems) error { return list(c, d, p) })
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/designs/%d", id))
-}
-
-func addUpload(c fiber.Ctx, d app.Desk) (int64, error) {
-	header, err := c.FormFile("file")
-	if err != nil {
-		return d.AddDesign("", nil)
-	}
-	if header.Size > stitch.MaxBytes {
-		return 0, app.Problems{"file": header.Filename + " is larger than 32 MiB. No stitch file is: check that it is the right one."}
-	}
-	file, err := header.Open()
-	if err != nil {
-		return 0, fmt.Errorf("opening the upload: %w", err)
-	}
-	defer file.Close()
-	data, err := io.ReadAll(file)
-	if err != nil {
-		return 0, fmt.Errorf("reading the upload: %w", err)
-	}
-	return d.AddDesign(header.Filename, data)
 }
 
 func show(c fiber.Ctx, d app.Desk) error {
@@ -83,8 +79,16 @@ func show(c fiber.Ctx, d app.Desk) error {
 	return render(c, page, stitch.Place{}, app.Problems{})
 }
 
-func render(c fiber.Ctx, page app.DesignPage, place stitch.Place, problems app.Problems) error {
-	return ui.Render(c, "designs/show", area, page.Design.Name, fiber.Map{"Page": page, "Place": place, "Drawing": newDrawing(page), "Strip": newStrip(page), "Roles": stitch.Roles, "Problems": problems})
+// render shows a design; more adds to what its page shows or replaces it.
+func render(c fiber.Ctx, page app.DesignPage, place stitch.Place, problems app.Problems, more ...fiber.Map) error {
+	data := fiber.Map{
+		"Page": page, "Place": place, "Drawing": newDrawing(page), "Strip": newStrip(page), "Roles": stitch.Roles, "Levels": levels,
+		"Tags": strings.Join(page.Design.Tags, ", "), "Fabrics": recipe.Fabrics, "Run": app.StitchOutInput{}, "Problems": problems,
+	}
+	for _, m := range more {
+		maps.Copy(data, m)
+	}
+	return ui.Render(c, "designs/show", area, page.Design.Name, data)
 }
 
 func save(c fiber.Ctx, d app.Desk) error {
@@ -97,8 +101,8 @@ func save(c fiber.Ctx, d app.Desk) error {
 	for i := range choices {
 		choices[i] = app.StopChoice{Color: colors[i], Role: roles[i], Sews: sews[i]}
 	}
-	name := c.FormValue("name")
-	err = d.SaveStops(id, int(ui.Number(c.FormValue("version"))), name, choices)
+	in := app.DesignInput{Version: int(ui.Number(c.FormValue("version"))), Name: c.FormValue("name"), Level: int(ui.Number(c.FormValue("level"))), Tags: c.FormValue("tags"), Stops: choices}
+	err = d.SaveDesign(id, in)
 	if err == nil {
 		return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/designs/%d", id))
 	}
@@ -107,13 +111,13 @@ func save(c fiber.Ctx, d app.Desk) error {
 		if err != nil {
 			return err
 		}
-		page.Design.Name = name
+		page.Design.Name, page.Design.Level = in.Name, in.Level
 		for i, choice := range choices {
 			if i < len(page.Stops) {
 				page.Stops[i].Color, page.Stops[i].Role, page.Stops[i].Sews = choice.Color, choice.Role, choice.Sews
 			}
 		}
-		return render(c, page, stitch.Place{}, p)
+		return render(c, page, stitch.Place{}, p, fiber.Map{"Tags": in.Tags})
 	})
 }
 

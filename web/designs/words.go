@@ -2,6 +2,8 @@ package designs
 
 import (
 	"fmt"
+	"math"
+	"strconv"
 
 	"chalkstep/core/stitch"
 	"chalkstep/store"
@@ -13,6 +15,16 @@ var Funcs = map[string]any{
 	"twice":        func(f float64) float64 { return 2 * f },
 	"roleWords":    roleWords,
 	"densityWords": densityWords,
+	"roleWordsOf":  func(role string) string { return roleWords(stitch.Role(role)) },
+	"half":         func(f float64) float64 { return f / 2 },
+	"minus":        func(a, b float64) float64 { return a - b },
+	"tenths":       func(mm float64) float64 { return mm * 10 },
+	"tenthsDown":   func(mm float64) float64 { return -mm * 10 },
+	"rounded":      func(f float64) float64 { return math.Round(f*10) / 10 },
+	"rounded2":     func(f float64) float64 { return math.Round(f*100) / 100 },
+	"snapSign":     func(name string) string { return snapSigns[name] },
+	"alignWords":   func(name string) string { return alignNames[name] },
+	"hold":         func(f float64) string { return strconv.FormatFloat(f, 'f', -1, 64) },
 	"hasColors": func(format string) bool {
 		f, err := stitch.ByName("x." + format)
 		return err == nil && f.HasColors
@@ -23,6 +35,18 @@ var Funcs = map[string]any{
 		}
 		return s
 	},
+}
+
+// snapSigns are the arrows on the snap buttons; their names are read aloud.
+var snapSigns = map[string]string{
+	"top left": "↖", "top": "↑", "top right": "↗", "left": "←", "centre": "+", "right": "→", "bottom left": "↙", "bottom": "↓", "bottom right": "↘",
+}
+
+// alignPoints are the points of a two-point alignment, as the form asks for them.
+var alignPoints = []string{"cloth-a", "cloth-b", "design-a", "design-b"}
+
+var alignNames = map[string]string{
+	"cloth-a": "Mark A on the cloth", "cloth-b": "Mark B on the cloth", "design-a": "Point of the design for A", "design-b": "Point of the design for B",
 }
 
 func thumbBox(d store.Design) string {
@@ -37,6 +61,9 @@ func roleWords(r stitch.Role) string {
 	}
 	return string(r)
 }
+
+// levels are what a design's level means, lowest first.
+var levels = []string{"not said yet", "1, first lesson", "2, a keepsake on a woven", "3, pile with topper", "4, knits and appliqué", "5, layers, batches and joins"}
 
 // densityWords says what a density class is right for (handbook, Designs).
 func densityWords(d stitch.DensityClass) string {

@@ -9,6 +9,7 @@ import (
 	"errors"
 	"fmt"
 	"html/template"
+	"io"
 	"io/fs"
 	"math"
 	"slices"
@@ -169,6 +170,23 @@ func ID(c fiber.Ctx, name string) (int64, error) {
 	return n, nil
 }
 
+// Upload reads a file that a form brought; without one, everything is empty.
+func Upload(c fiber.Ctx, field string) (name string, data []byte, err error) {
+	header, err := c.FormFile(field)
+	if err != nil {
+		return "", nil, nil
+	}
+	file, err := header.Open()
+	if err != nil {
+		return "", nil, fmt.Errorf("opening the upload: %w", err)
+	}
+	defer file.Close()
+	if data, err = io.ReadAll(file); err != nil {
+		return "", nil, fmt.Errorf("reading the upload: %w", err)
+	}
+	return header.Filename, data, nil
+}
+
 // All reads every value of a form field, also of a multipart form.
 func All(c fiber.Ctx, field string) []string {
 	if form, err := c.MultipartForm(); err == nil {
@@ -214,7 +232,7 @@ func Decimal(text string) float64 {
 // Funcs are the words templates print with.
 var Funcs = map[string]any{
 	"mm":        measure.MM,
-	"size":      measure.Size,
+	"size":      func(w, h float64) string { return unbroken(measure.Size(w, h)) },
 	"minutes":   measure.Minutes,
 	"metres":    measure.Metres,
 	"count":     measure.Count,
@@ -237,6 +255,9 @@ var Funcs = map[string]any{
 	"formats":   func(t store.Texts) string { return "." + strings.Join(t, " .") },
 	"bookedFor": app.BookedFor,
 }
+
+// unbroken keeps a quantity on one line.
+func unbroken(text string) string { return strings.ReplaceAll(text, " ", "\u00a0") }
 
 // dict gathers names and values for a partial.
 func dict(pairs ...any) (map[string]any, error) {

@@ -118,3 +118,40 @@ func TestTheSVGHasItsActualSize(t *testing.T) {
 		}
 	}
 }
+
+// Pieces laid out together keep their size and shape and do not overlap.
+func TestPiecesLaidOutTogether(t *testing.T) {
+	var pieces []outline.Cut
+	area := 0.0
+	for _, half := range []int32{100, 300, 200, 150} {
+		p := &stitch.Pattern{Moves: []stitch.Move{{X: -half, Y: -half}}}
+		for _, corner := range [][2]int32{{half, -half}, {half, half}, {-half, half}, {-half, -half}} {
+			stitchtest.Line(p, corner[0], corner[1], 25)
+		}
+		cut, err := outline.Of(stitch.Analyse(p), 1, 0, false)
+		require.NoError(t, err)
+		pieces, area = append(pieces, cut), area+cut.AreaMM2
+	}
+	sheet := outline.Together(pieces, 120, 5)
+	require.Len(t, sheet.Paths, 4)
+	assert.InDelta(t, area, sheet.AreaMM2, 1e-6)
+	assert.InDelta(t, 60+5+40, sheet.WidthMM, 0.01, "the two largest beside each other")
+	assert.InDelta(t, 60+5+30, sheet.HeightMM, 0.01, "the two smallest below")
+	box := func(loop [][2]float64) [4]float64 {
+		b := [4]float64{loop[0][0], loop[0][1], loop[0][0], loop[0][1]}
+		for _, p := range loop {
+			b = [4]float64{min(b[0], p[0]), min(b[1], p[1]), max(b[2], p[0]), max(b[3], p[1])}
+		}
+		return b
+	}
+	for i := range sheet.Paths {
+		a := box(sheet.Paths[i])
+		assert.GreaterOrEqual(t, a[0], -1e-9)
+		assert.LessOrEqual(t, a[3], 1e-9)
+		for j := range i {
+			b := box(sheet.Paths[j])
+			apart := a[0] >= b[2]+5-1e-6 || b[0] >= a[2]+5-1e-6 || a[1] >= b[3]+5-1e-6 || b[1] >= a[3]+5-1e-6
+			assert.True(t, apart, "pieces %d and %d overlap", i, j)
+		}
+	}
+}

@@ -1,0 +1,125 @@
+package app
+
+import (
+	"slices"
+
+	"chalkstep/core/hoop"
+	"chalkstep/store"
+)
+
+// A BorderInput asks for a line of repeats. Lengths are typed.
+type BorderInput struct {
+	HoopID        int64
+	Length, Pitch string
+	// Across repeats the design along its height instead of its width.
+	Across bool
+}
+
+// A BorderPage is a line longer than the hoop.
+type BorderPage struct {
+	Design store.Design
+	Hoops  []store.Hoop
+	Hoop   store.Hoop
+	In     BorderInput
+	// FieldMM is the side of the hoop along the line.
+	FieldMM float64
+	Border  hoop.Border
+}
+
+// Border divides a line into repeats and hoopings. The longer side of the
+// hoop lies along the line where the design's depth allows it.
+func (d Desk) Border(designID int64, in BorderInput) (BorderPage, error) {
+	page := BorderPage{In: in}
+	var err error
+	if page.Design, err = d.shop.Design(designID); err != nil {
+		return page, err
+	}
+	if page.Hoops, page.Hoop, err = d.hoopOf(in.HoopID); err != nil {
+		return page, err
+	}
+	page.In.HoopID = page.Hoop.ID
+	along, depth := page.Design.WidthMM, page.Design.HeightMM
+	if in.Across {
+		along, depth = depth, along
+	}
+	page.FieldMM = max(page.Hoop.WidthMM, page.Hoop.HeightMM)
+	other := min(page.Hoop.WidthMM, page.Hoop.HeightMM)
+	if depth > other {
+		page.FieldMM, other = other, page.FieldMM
+	}
+	problems := Problems{}
+	lengthMM := length(problems, "length", in.Length, 10, 100_000)
+	pitchMM := along
+	if in.Pitch != "" {
+		pitchMM = length(problems, "pitch", in.Pitch, 5, 2000)
+	}
+	if err := problems.orNil(); err != nil {
+		return page, err
+	}
+	if depth > other {
+		return page, Problems{"hoop": "The design is deeper than this hoop either way round: choose a larger one."}
+	}
+	if page.Border, err = hoop.NewBorder(lengthMM, pitchMM, page.FieldMM); err != nil {
+		return page, Problems{"length": Sentence(err.Error())}
+	}
+	return page, nil
+}
+
+// hoopOf lists the hoops and finds one of them, the largest for none.
+func (d Desk) hoopOf(id int64) ([]store.Hoop, store.Hoop, error) {
+	hoops, err := d.shop.Hoops()
+	if err != nil {
+		return nil, store.Hoop{}, err
+	}
+	if len(hoops) == 0 {
+		return nil, store.Hoop{}, Problems{"": "There is no hoop yet: add one under Machines."}
+	}
+	at := slices.IndexFunc(hoops, func(h store.Hoop) bool { return h.ID == id })
+	if at < 0 {
+		at = len(hoops) - 1
+	}
+	return hoops, hoops[at], nil
+}
+
+// An AlignInput holds two marks on the cloth and the two points of the design
+// that have to meet them, in typed millimetres.
+type AlignInput struct {
+	ClothA, ClothB, DesignA, DesignB [2]string
+}
+
+// An AlignPage says how a design has to be turned and shifted.
+type AlignPage struct {
+	Design    store.Design
+	In        AlignInput
+	Alignment hoop.Alignment
+	// Known tells that there is an answer; the points are then as numbers.
+	Known                            bool
+	ClothA, ClothB, DesignA, DesignB hoop.Point
+}
+
+// Align opens the two-point alignment of a design.
+func (d Desk) Align(designID int64, in AlignInput) (AlignPage, error) {
+	page := AlignPage{In: in}
+	var err error
+	if page.Design, err = d.shop.Design(designID); err != nil || in == (AlignInput{}) {
+		return page, err
+	}
+	problems := Problems{}
+	read := func(name string, typed [2]string, into *hoop.Point) {
+		const most = 1000
+		into.X = number(problems, name+"-x", typed[0], -most, most, "Write millimetres, left of the middle with a minus.")
+		into.Y = number(problems, name+"-y", typed[1], -most, most, "Write millimetres, below the middle with a minus.")
+	}
+	read("cloth-a", in.ClothA, &page.ClothA)
+	read("cloth-b", in.ClothB, &page.ClothB)
+	read("design-a", in.DesignA, &page.DesignA)
+	read("design-b", in.DesignB, &page.DesignB)
+	if err := problems.orNil(); err != nil {
+		return page, err
+	}
+	if page.Alignment, err = hoop.Align(page.ClothA, page.ClothB, page.DesignA, page.DesignB); err != nil {
+		return page, Problems{"": Sentence(err.Error())}
+	}
+	page.Known = true
+	return page, nil
+}

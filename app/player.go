@@ -1,0 +1,25 @@
+package app
+
+import "chalkstep/core/stitch"
+
+// Stitches gives a design's moves for the player; see [stitch.Reel].
+func (d Desk) Stitches(id int64) ([]byte, error) {
+	_, a, err := d.analysis(id)
+	if err != nil {
+		return nil, err
+	}
+	return a.Reel(), nil
+}
+
+// DensityMap measures where thread lies how densely in a design.
+func (d Desk) DensityMap(id int64) (stitch.DensityMap, error) {
+	design, err := d.shop.Design(id)
+	if err != nil {
+		return stitch.DensityMap{}, err
+	}
+	pattern, err := d.pattern(design)
+	if err != nil {
+		return stitch.DensityMap{}, err
+	}
+	return stitch.Density(pattern.Moves).Smoothed(), nil
+}

@@ -1,0 +1,36 @@
+package app
+
+import (
+	"chalkstep/core/stitch"
+	"chalkstep/core/stitch/outline"
+	"chalkstep/paper"
+)
+
+// TemplateFile prints a design at actual size as it lies on a machine: on
+// sheets of paper as PDF, or in one piece as SVG where sheet is empty.
+func (d Desk) TemplateFile(designID int64, in PlacingInput, sheet string) (fileName string, data []byte, err error) {
+	page, err := d.Placing(designID, in)
+	if err != nil {
+		return "", nil, err
+	}
+	pattern, err := d.pattern(page.Design)
+	if err != nil {
+		return "", nil, err
+	}
+	if page.In.Percent != 100 {
+		pattern = stitch.Resized(pattern, page.In.Percent)
+	}
+	a := stitch.Analyse(pattern)
+	t := paper.Template{Title: page.Design.Name, Hoop: page.Hoop.Hoop.Name + " on " + page.Machine.Name, Turn: page.In.Turn, WidthMM: a.WidthMM, HeightMM: a.HeightMM, Outline: outline.Silhouette(a), Stitches: a.Lines()}
+	name := stem(page.Design.FileName) + "-template"
+	if sheet == "" {
+		data, err = t.SVG()
+		return name + ".svg", data, err
+	}
+	size, err := paper.SheetNamed(sheet)
+	if err != nil {
+		return "", nil, Problems{"": Sentence(err.Error())}
+	}
+	data, err = t.PDF(size)
+	return name + ".pdf", data, err
+}

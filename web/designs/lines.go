@@ -1,0 +1,120 @@
+package designs
+
+import (
+	"errors"
+	"fmt"
+
+	"github.com/gofiber/fiber/v3"
+
+	"chalkstep/app"
+	"chalkstep/core/hoop"
+	"chalkstep/web/ui"
+)
+
+func border(c fiber.Ctx, d app.Desk) error {
+	id, err := ui.ID(c, "id")
+	if err != nil {
+		return err
+	}
+	in := app.BorderInput{HoopID: ui.Number(c.Query("hoop")), Length: c.Query("length", "1200 mm"), Pitch: c.Query("pitch"), Across: c.Query("across") != ""}
+	page, err := d.Border(id, in)
+	var problems app.Problems
+	if err != nil && !errors.As(err, &problems) {
+		return err
+	}
+	return ui.Render(c, "designs/border", area, "A line of "+page.Design.Name, fiber.Map{"Page": page, "Line": newLine(page), "Orders": orders(page.Border), "Problems": ui.KeepTyped(c, problems)})
+}
+
+// orders counts the hoopings, to list them as they are sewn.
+func orders(b hoop.Border) []int {
+	var all []int
+	for i := range b.Hoopings {
+		all = append(all, i+1)
+	}
+	return all
+}
+
+// A line draws the hoopings of a border as stretches, in pixels at full width.
+type line struct {
+	Width    float64
+	Hoopings []stretch
+	Joins    []float64
+	Repeats  []float64
+}
+
+type stretch struct {
+	X, Width float64
+	hoop.BorderHooping
+}
+
+func newLine(page app.BorderPage) line {
+	const width, margin = 788.0, 8.0
+	l := line{Width: width}
+	b := page.Border
+	if b.LengthMM == 0 {
+		return l
+	}
+	x := func(mm float64) float64 { return margin + (width-2*margin)*mm/b.LengthMM }
+	for _, h := range b.Hoopings {
+		l.Hoopings = append(l.Hoopings, stretch{x(h.FromMM), x(h.ToMM) - x(h.FromMM), h})
+	}
+	for _, j := range b.JoinsMM {
+		l.Joins = append(l.Joins, x(j))
+	}
+	const most = 160
+	for i := 1; i <= b.Repeats && b.Repeats <= most; i++ {
+		l.Repeats = append(l.Repeats, x(float64(i)*b.PitchMM))
+	}
+	return l
+}
+
+func align(c fiber.Ctx, d app.Desk) error {
+	id, err := ui.ID(c, "id")
+	if err != nil {
+		return err
+	}
+	pair := func(name string) [2]string { return [2]string{c.Query(name + "-x"), c.Query(name + "-y")} }
+	page, err := d.Align(id, app.AlignInput{ClothA: pair("cloth-a"), ClothB: pair("cloth-b"), DesignA: pair("design-a"), DesignB: pair("design-b")})
+	var problems app.Problems
+	if err != nil && !errors.As(err, &problems) {
+		return err
+	}
+	typed := c.Queries()
+	if len(typed) == 0 {
+		// The middles of its sides are the points most often used.
+		side := fmt.Sprintf("%.1f", page.Design.WidthMM/2)
+		typed = map[string]string{"design-a-x": "-" + side, "design-a-y": "0", "design-b-x": side, "design-b-y": "0"}
+	}
+	return ui.Render(c, "designs/align", area, "Align "+page.Design.Name, fiber.Map{"Page": page, "Picture": newAlignPicture(page), "Points": alignPoints, "Typed": typed, "Problems": ui.KeepTyped(c, problems)})
+}
+
+// An alignPicture shows the design as aligned, with marks and points, in
+// tenths of a millimetre, y down.
+type alignPicture struct {
+	ViewBox, Transform string
+	Marks, Points      []namedPoint
+}
+
+type namedPoint struct {
+	X, Y float64
+	Name string
+}
+
+func newAlignPicture(page app.AlignPage) alignPicture {
+	half := max(page.Design.WidthMM, page.Design.HeightMM) * 5
+	var p alignPicture
+	if page.Known {
+		a := page.Alignment
+		p.Transform = fmt.Sprintf("translate(%.1f %.1f) rotate(%.3f)", a.ShiftMM.X*10, -a.ShiftMM.Y*10, -a.TurnDegrees)
+		named := func(q hoop.Point, name string) namedPoint {
+			half = max(half, q.X*10, -q.X*10, q.Y*10, -q.Y*10)
+			return namedPoint{q.X * 10, -q.Y * 10, name}
+		}
+		p.Marks = []namedPoint{named(page.ClothA, "A"), named(page.ClothB, "B")}
+		p.Points = []namedPoint{named(a.Apply(page.DesignA), "A"), named(a.Apply(page.DesignB), "B")}
+		half += max(a.ShiftMM.X*10, -a.ShiftMM.X*10, a.ShiftMM.Y*10, -a.ShiftMM.Y*10) / 2
+	}
+	half += 80
+	p.ViewBox = fmt.Sprintf("%.0f %.0f %.0f %.0f", -half, -half, 2*half, 2*half)
+	return p
+}

@@ -1,0 +1,76 @@
+package designs
+
+import (
+	"errors"
+	"fmt"
+	"net/url"
+	"strings"
+
+	"github.com/gofiber/fiber/v3"
+
+	"chalkstep/app"
+	"chalkstep/web/ui"
+)
+
+func piecesInput(c fiber.Ctx) app.PiecesInput {
+	in := app.PiecesInput{OffsetMM: 1, Mirror: c.Query("mirror") != ""}
+	if typed := c.Query("offset"); typed != "" {
+		in.OffsetMM = ui.Decimal(typed)
+	}
+	for _, n := range c.RequestCtx().QueryArgs().PeekMulti("stop") {
+		in.Stops = append(in.Stops, int(ui.Number(string(n))))
+	}
+	return in
+}
+
+func pieces(c fiber.Ctx, d app.Desk) error {
+	id, err := ui.ID(c, "id")
+	if err != nil {
+		return err
+	}
+	page, err := d.Pieces(id, piecesInput(c))
+	var problems app.Problems
+	if err != nil && !errors.As(err, &problems) {
+		return err
+	}
+	return ui.Render(c, "designs/pieces", area, "Pieces of "+page.Design.Name, fiber.Map{"Page": page, "Path": cutPathData(page), "ViewBox": fmt.Sprintf("-5 -5 %.1f %.1f", page.Cut.WidthMM+10, page.Cut.HeightMM+10), "Query": piecesQuery(page.In), "Problems": ui.KeepTyped(c, problems)})
+}
+
+func piecesQuery(in app.PiecesInput) string {
+	q := url.Values{"offset": {fmt.Sprint(in.OffsetMM)}}
+	for _, n := range in.Stops {
+		q.Add("stop", fmt.Sprint(n))
+	}
+	if in.Mirror {
+		q.Set("mirror", "yes")
+	}
+	return q.Encode()
+}
+
+// cutPathData draws the cut paths as SVG path data in millimetres, y down.
+func cutPathData(page app.PiecesPage) string {
+	var s strings.Builder
+	for _, loop := range page.Cut.Paths {
+		for i, p := range loop {
+			command := "L"
+			if i == 0 {
+				command = "M"
+			}
+			fmt.Fprintf(&s, "%s%.2f %.2f", command, p[0], -p[1])
+		}
+		s.WriteString("Z")
+	}
+	return s.String()
+}
+
+func downloadPieces(c fiber.Ctx, d app.Desk) error {
+	id, err := ui.ID(c, "id")
+	if err != nil {
+		return err
+	}
+	name, svg, err := d.PiecesFile(id, piecesInput(c))
+	if err != nil {
+		return err
+	}
+	return send(c, name, svg)
+}

@@ -1,0 +1,68 @@
+package designs
+
+import (
+	"fmt"
+
+	"github.com/gofiber/fiber/v3"
+
+	"chalkstep/app"
+	"chalkstep/core/stitch"
+	"chalkstep/web/ui"
+)
+
+func logStitchOut(c fiber.Ctx, d app.Desk) error {
+	id, err := ui.ID(c, "id")
+	if err != nil {
+		return err
+	}
+	in := app.StitchOutInput{
+		MachineID: ui.Number(c.FormValue("machine")), Date: c.FormValue("date"), Fabric: c.FormValue("fabric"), Recipe: c.FormValue("recipe"),
+		Minutes: c.FormValue("minutes"), Thread: c.FormValue("thread"), WentWrong: c.FormValue("went-wrong"),
+	}
+	if _, in.Photo, err = ui.Upload(c, "photo"); err != nil {
+		return err
+	}
+	if err := d.LogStitchOut(id, in); err != nil {
+		return ui.Again(c, err, func(p app.Problems) error {
+			page, err := d.Design(id)
+			if err != nil {
+				return err
+			}
+			return render(c, page, stitch.Place{}, p, fiber.Map{"Run": in})
+		})
+	}
+	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/designs/%d#stitch-outs", id))
+}
+
+func removeStitchOut(c fiber.Ctx, d app.Desk) error {
+	id, err := ui.ID(c, "id")
+	if err != nil {
+		return err
+	}
+	run, err := ui.ID(c, "run")
+	if err != nil {
+		return err
+	}
+	if err := d.RemoveStitchOut(id, run); err != nil {
+		return err
+	}
+	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/designs/%d#stitch-outs", id))
+}
+
+func photo(c fiber.Ctx, d app.Desk) error {
+	id, err := ui.ID(c, "id")
+	if err != nil {
+		return err
+	}
+	run, err := ui.ID(c, "run")
+	if err != nil {
+		return err
+	}
+	kind, data, err := d.StitchOutPhoto(id, run)
+	if err != nil {
+		return err
+	}
+	c.Set(fiber.HeaderContentType, kind)
+	c.Set(fiber.HeaderCacheControl, "private, max-age=86400")
+	return c.Send(data)
+}
