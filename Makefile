@@ -1,3 +1,6 @@
+SHELL := bash
+.SHELLFLAGS := -eu -o pipefail -c
+
 .PHONY: demo serve build test bench
 
 # Starts the application with the demo workshop.
@@ -23,3 +26,5 @@ bench:
 	@scripts/assets
 	@HOSTILE_INPUTS=1000000 go test ./core/stitch -run TestHostileInputs -count=1 -v | grep -E 'inputs, at most|^(ok|FAIL|---)'
 	@go test -tags bench ./bench -count=1 -v
+	@go test ./core/stitch -run 'TestAtLeast95|TestColourOrder|TestThirtyCopies' -count=1 -v | grep -E 'stops right|^(ok|FAIL|---)'
+	@go test ./e2e -run 'TestPagesAreLight|TestPagesAnswerQuickly|TestALargeDesign' -count=1 -v | grep -E 'load|slowest|frames|^(ok|FAIL|---)'

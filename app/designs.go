@@ -44,11 +44,33 @@ func (d Desk) AddDesign(fileName string, data []byte) (int64, error) {
 	} else if !errors.Is(err, store.ErrNotFound) {
 		return 0, err
 	}
+	if len(design.Files) == 0 {
+		if id, joined, err := d.joinTwin(design); err != nil || joined {
+			return id, err
+		}
+	}
 	design.SHA256, design.AddedAt = sum[:], d.now
 	if err := d.addUnderFreeName(&design); err != nil {
 		return 0, err
 	}
 	return design.ID, nil
+}
+
+// joinTwin puts a single file whose stitches are here already, in another
+// format, beside its twin; a file in a format the twin has is a duplicate.
+func (d Desk) joinTwin(design store.Design) (id int64, joined bool, err error) {
+	twin, err := d.shop.DesignByStitches(design.StitchesSHA256)
+	if errors.Is(err, store.ErrNotFound) {
+		return 0, false, nil
+	}
+	if err != nil {
+		return 0, false, err
+	}
+	if slices.Contains(twin.Formats(), design.Format) {
+		return 0, false, Problems{"file": fmt.Sprintf("%s holds the same stitches as “%s”, which is here already.", design.FileName, twin.Name)}
+	}
+	err = d.shop.AddDesignFile(&store.DesignFile{DesignID: twin.ID, Format: design.Format, FileName: design.FileName, Original: design.Original})
+	return twin.ID, true, saved(err, design.FileName)
 }
 
 // readUpload makes a design of a stitch file, or of a bundle of them.
@@ -100,6 +122,8 @@ func newDesign(fileName, format string, p *stitch.Pattern) store.Design {
 		Warnings: a.Warnings, Coverage: stitch.Density(p.Moves).Mean(),
 	}
 	design.LetteringMM = stitch.LetteringMM(a)
+	fingerprint := a.Fingerprint()
+	design.StitchesSHA256 = fingerprint[:]
 	lengths := stitch.LengthsOf(a)
 	design.ShortStitches, design.LongStitches, design.NarrowestSatinMM = lengths.Short, lengths.Long, lengths.NarrowestSatinMM
 	tolerance := drawingTolerance(len(p.Moves))

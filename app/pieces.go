@@ -50,17 +50,20 @@ func (d Desk) Pieces(designID int64, in PiecesInput) (PiecesPage, error) {
 	if err != nil {
 		return page, err
 	}
-	if !(in.OffsetMM >= 0 && in.OffsetMM <= outline.LargestOffset) {
-		return page, Problems{"offset": fmt.Sprintf("Cut 0 to %.1f mm outside the line.", outline.LargestOffset)}
-	}
 	page.find(a)
 	if len(page.Pieces) == 0 {
 		return page, Problems{"": "No stop of this design comes back to its start, so there is no piece to cut."}
 	}
+	for i := range page.Pieces {
+		page.Pieces[i].Picked = len(in.Stops) == 0 || slices.Contains(in.Stops, page.Pieces[i].N)
+	}
+	if !(in.OffsetMM >= 0 && in.OffsetMM <= outline.LargestOffset) {
+		return page, Problems{"offset": fmt.Sprintf("Cut 0 to %.1f mm outside the line.", outline.LargestOffset)}
+	}
 	var cuts []outline.Cut
 	for i := range page.Pieces {
 		p := &page.Pieces[i]
-		if p.Picked = len(in.Stops) == 0 || slices.Contains(in.Stops, p.N); !p.Picked {
+		if !p.Picked {
 			continue
 		}
 		cut, err := outline.Of(a, p.N, in.OffsetMM, in.Mirror)

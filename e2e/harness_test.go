@@ -256,3 +256,19 @@ func (v *visitor) picture(name string) {
 	require.NoError(v.t, err)
 	require.NoError(v.t, os.WriteFile(filepath.Join("..", "docs", "screenshots", name+".png"), data, 0o644))
 }
+
+// waitFor waits until a form field holds a value.
+func (v *visitor) waitFor(selector, value string) {
+	v.t.Helper()
+	err := v.page.Timeout(patience).Wait(rod.Eval(`(s, v) => document.querySelector(s)?.value === v`, selector, value))
+	require.NoError(v.t, err, "%s does not become %s but %s", selector, value, v.value(selector))
+}
+
+// evalChanged and evalIs wait for what the drawing shows.
+func evalChanged(from string) *rod.EvalOptions {
+	return rod.Eval(`from => document.querySelector("canvas").toDataURL() !== from`, from)
+}
+
+func evalIs(picture string) *rod.EvalOptions {
+	return rod.Eval(`picture => document.querySelector("canvas").toDataURL() === picture`, picture)
+}

@@ -38,6 +38,7 @@ func (c *client) get(t testing.TB, path string) string {
 	defer answer.Body.Close()
 	body, err := io.ReadAll(answer.Body)
 	require.NoError(t, err)
+	require.Less(t, answer.StatusCode, http.StatusInternalServerError, path)
 	return string(body)
 }
 

@@ -8,19 +8,21 @@ import (
 
 // A Design is a stitch file and what was found in it.
 type Design struct {
-	ID           int64
-	WorkshopID   int64
-	Name         string
-	FileName     string
-	Format       string
-	Original     []byte
-	SHA256       []byte  `gorm:"column:sha256"`
-	WidthMM      float64 `gorm:"column:width_mm"`
-	HeightMM     float64 `gorm:"column:height_mm"`
-	Stitches     int
-	Jumps        int
-	Trims        int
-	ColorChanges int
+	ID         int64
+	WorkshopID int64
+	Name       string
+	FileName   string
+	Format     string
+	Original   []byte
+	SHA256     []byte `gorm:"column:sha256"`
+	// StitchesSHA256 is of the stitches alone, whatever file they came in.
+	StitchesSHA256 []byte  `gorm:"column:stitches_sha256"`
+	WidthMM        float64 `gorm:"column:width_mm"`
+	HeightMM       float64 `gorm:"column:height_mm"`
+	Stitches       int
+	Jumps          int
+	Trims          int
+	ColorChanges   int
 	// Coverage is thread area over sewn area, 0 where it was not measured.
 	Coverage         float64
 	ShortStitches    int
@@ -125,6 +127,17 @@ func (w Workshop) Chart(id int64, n int) (DesignChart, error) {
 func (w Workshop) DesignByContent(sha256 []byte) (Design, error) {
 	var d Design
 	return d, explain("finding the design by content", w.db.Omit("Original").Where("sha256 = ?", sha256).First(&d).Error)
+}
+
+// DesignByStitches finds a design that sews the same, with its files.
+func (w Workshop) DesignByStitches(sha256 []byte) (Design, error) {
+	var d Design
+	return d, explain("finding the design by its stitches", w.db.Omit("Original").Preload("Files", withoutFile).Where("stitches_sha256 = ?", sha256).Order("id").First(&d).Error)
+}
+
+// AddDesignFile adds a design's file in another format.
+func (w Workshop) AddDesignFile(f *DesignFile) error {
+	return explain("adding a file to the design", w.db.Create(f).Error)
 }
 
 // AddDesign adds a design with its stops and all its files in one transaction.

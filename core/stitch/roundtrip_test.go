@@ -139,3 +139,28 @@ func farRight() []byte {
 	}
 	return data
 }
+
+// The same stitches have one fingerprint in every format and at every place,
+// and a stitch more or another stop has another.
+func TestTheFingerprintIsOfTheStitchesAlone(t *testing.T) {
+	p := stitchtest.NewKnown(rand.New(rand.NewPCG(6, 6))).Pattern
+	same := stitch.Analyse(p).Fingerprint()
+	for _, format := range stitch.Names() {
+		data, err := stitch.Encode("x."+format, p)
+		require.NoError(t, err)
+		q, _, err := stitch.Decode("x."+format, data)
+		require.NoError(t, err)
+		assert.Equal(t, same, stitch.Analyse(q).Fingerprint(), format)
+	}
+	moved := *p
+	moved.Moves = append([]stitch.Move(nil), p.Moves...)
+	for i := range moved.Moves {
+		moved.Moves[i].X += 77
+	}
+	assert.Equal(t, same, stitch.Analyse(&moved).Fingerprint(), "moved on the table")
+	moved.Moves = append(moved.Moves, stitch.Move{X: 1, Y: 1})
+	assert.NotEqual(t, same, stitch.Analyse(&moved).Fingerprint(), "one stitch more")
+	moved.Moves = moved.Moves[:len(moved.Moves)-1]
+	moved.Moves[len(moved.Moves)/2].Kind = stitch.Change
+	assert.NotEqual(t, same, stitch.Analyse(&moved).Fingerprint(), "another stop")
+}

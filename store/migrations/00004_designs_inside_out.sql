@@ -4,7 +4,11 @@ ALTER TABLE designs
     ADD COLUMN lettering_mm double precision NOT NULL DEFAULT 0 CHECK (lettering_mm >= 0),
     -- 1 for the first lesson to 5; 0 while nobody has said.
     ADD COLUMN level integer NOT NULL DEFAULT 0 CHECK (level BETWEEN 0 AND 5),
-    ADD COLUMN tags text[] NOT NULL DEFAULT '{}';
+    ADD COLUMN tags text[] NOT NULL DEFAULT '{}',
+    -- Of the stitches alone, whatever file they came in; null for designs
+    -- added before it was kept.
+    ADD COLUMN stitches_sha256 bytea CHECK (octet_length(stitches_sha256) = 32);
+CREATE INDEX designs_by_stitches ON designs (workshop_id, stitches_sha256);
 
 -- Where a design is placed on a machine: in which hoop, which way round, how
 -- far from the middle and at what size.

@@ -33,7 +33,7 @@ func Routes(f *fiber.App) {
 	f.Get("/designs/:id/density.png", ui.With(density))
 	f.Get("/designs/:id/placing", ui.With(placing))
 	f.Post("/designs/:id/placing", ui.With(savePlacing))
-	f.Get("/designs/:id/template", ui.With(template))
+	f.Get("/designs/:id/template", ui.With(printTemplate))
 	f.Get("/designs/:id/border", ui.With(border))
 	f.Get("/designs/:id/align", ui.With(align))
 	f.Get("/designs/:id/pieces", ui.With(pieces))

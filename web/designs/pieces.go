@@ -3,6 +3,7 @@ package designs
 import (
 	"errors"
 	"fmt"
+	"html/template"
 	"net/url"
 	"strings"
 
@@ -36,7 +37,7 @@ func pieces(c fiber.Ctx, d app.Desk) error {
 	return ui.Render(c, "designs/pieces", area, "Pieces of "+page.Design.Name, fiber.Map{"Page": page, "Path": cutPathData(page), "ViewBox": fmt.Sprintf("-5 -5 %.1f %.1f", page.Cut.WidthMM+10, page.Cut.HeightMM+10), "Query": piecesQuery(page.In), "Problems": ui.KeepTyped(c, problems)})
 }
 
-func piecesQuery(in app.PiecesInput) string {
+func piecesQuery(in app.PiecesInput) template.URL {
 	q := url.Values{"offset": {fmt.Sprint(in.OffsetMM)}}
 	for _, n := range in.Stops {
 		q.Add("stop", fmt.Sprint(n))
@@ -44,7 +45,7 @@ func piecesQuery(in app.PiecesInput) string {
 	if in.Mirror {
 		q.Set("mirror", "yes")
 	}
-	return q.Encode()
+	return template.URL(q.Encode())
 }
 
 // cutPathData draws the cut paths as SVG path data in millimetres, y down.

@@ -3,6 +3,7 @@ package designs
 import (
 	"errors"
 	"fmt"
+	"html/template"
 	"math"
 	"net/url"
 	"strings"
@@ -57,7 +58,7 @@ func renderPlacing(c fiber.Ctx, page app.PlacingPage, problems app.Problems) err
 }
 
 // placingQuery is what is shown, as an address has it.
-func placingQuery(page app.PlacingPage) string {
+func placingQuery(page app.PlacingPage) template.URL {
 	q := url.Values{}
 	for name, value := range map[string]any{"machine": page.In.MachineID, "hoop": page.In.HoopID, "turn": page.In.Turn, "x": page.In.XMM, "y": page.In.YMM, "percent": page.In.Percent} {
 		q.Set(name, fmt.Sprint(value))
@@ -65,7 +66,7 @@ func placingQuery(page app.PlacingPage) string {
 	if page.In.Basted {
 		q.Set("basted", "yes")
 	}
-	return q.Encode()
+	return template.URL(q.Encode())
 }
 
 func savePlacing(c fiber.Ctx, d app.Desk) error {
@@ -80,7 +81,7 @@ func savePlacing(c fiber.Ctx, d app.Desk) error {
 	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/designs/%d/placing?machine=%d", id, page.Machine.ID))
 }
 
-func template(c fiber.Ctx, d app.Desk) error {
+func printTemplate(c fiber.Ctx, d app.Desk) error {
 	id, err := ui.ID(c, "id")
 	if err != nil {
 		return err

@@ -74,7 +74,7 @@ func input(page app.ProjectPage) app.ProjectInput {
 }
 
 func form(c fiber.Ctx, d app.Desk, in app.ProjectInput, problems app.Problems) error {
-	designs, err := d.Designs(app.DesignFilter{})
+	library, err := d.Designs(app.DesignFilter{})
 	if err != nil {
 		return err
 	}
@@ -82,7 +82,7 @@ func form(c fiber.Ctx, d app.Desk, in app.ProjectInput, problems app.Problems) e
 	if in.ID != 0 {
 		title = in.Name
 	}
-	return ui.Render(c, "projects/form", area, title, fiber.Map{"In": in, "Designs": designs, "Fabrics": recipe.Fabrics, "Uses": recipe.Uses, "Problems": problems})
+	return ui.Render(c, "projects/form", area, title, fiber.Map{"In": in, "Designs": library.Designs, "Fabrics": recipe.Fabrics, "Uses": recipe.Uses, "Problems": problems})
 }
 
 func save(c fiber.Ctx, d app.Desk) error {

@@ -3,6 +3,7 @@
 package ui
 
 import (
+	"bytes"
 	"crypto/sha256"
 	"embed"
 	"encoding/hex"
@@ -124,7 +125,14 @@ func Render(c fiber.Ctx, view, area, title string, data fiber.Map) error {
 	for k, v := range data {
 		all[k] = v
 	}
-	return c.Render(view, all, "ui/layout")
+	// The view comes first and apart, so that a mistake in it is an error and
+	// not half a page.
+	var content bytes.Buffer
+	if err := c.App().Config().Views.Render(&content, view, all); err != nil {
+		return fmt.Errorf("showing %s: %w", view, err)
+	}
+	all["Content"] = template.HTML(content.String())
+	return c.Render("ui/layout", all)
 }
 
 var version = versionOf(dist, static)
