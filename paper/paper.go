@@ -95,23 +95,6 @@ func (p *pen) text(x, y, sizeMM float64, words string, c color.Color, style canv
 	return line.Bounds().W()
 }
 
-// line strokes straight from one point to another.
-func (p *pen) line(x0, y0, x1, y1, widthMM float64, c color.Color) {
-	p.polyline([][2]float64{{x0, y0}, {x1, y1}}, widthMM, c)
-}
-
-func (p *pen) polyline(points [][2]float64, widthMM float64, c color.Color) {
-	p.SetFillColor(canvas.Transparent)
-	p.SetStrokeColor(c)
-	p.SetStrokeWidth(widthMM)
-	path := &canvas.Path{}
-	path.MoveTo(points[0][0], points[0][1])
-	for _, q := range points[1:] {
-		path.LineTo(q[0], q[1])
-	}
-	p.DrawPath(0, 0, path)
-}
-
 // pdfOf binds pages into one document.
 func pdfOf(title string, pages []*canvas.Canvas) ([]byte, error) {
 	var out bytes.Buffer

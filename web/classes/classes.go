@@ -23,10 +23,10 @@ func Routes(f *fiber.App) {
 	f.Post("/classes/new", ui.With(save))
 	f.Get("/classes/:id", ui.With(part("plan")))
 	f.Get("/classes/:id/prep", ui.With(part("prep")))
-	f.Get("/classes/:id/edit", ui.With(edit))
+	f.Get("/classes/:id/edit", ui.WithID(edit))
 	f.Post("/classes/:id/edit", ui.With(save))
-	f.Get("/classes/:id/cards", ui.With(cards))
-	f.Get("/classes/:id/cards/:student", ui.With(card))
+	f.Get("/classes/:id/cards", ui.WithID(cards))
+	f.Get("/classes/:id/cards/:student", ui.WithID(card))
 }
 
 func list(c fiber.Ctx, d app.Desk) error {
@@ -58,11 +58,7 @@ func part(name string) func(fiber.Ctx, app.Desk) error {
 	}
 }
 
-func edit(c fiber.Ctx, d app.Desk) error {
-	id, err := ui.ID(c, "id")
-	if err != nil {
-		return err
-	}
+func edit(c fiber.Ctx, d app.Desk, id int64) error {
 	in, err := d.ClassInput(id)
 	if err != nil {
 		return err
@@ -96,11 +92,7 @@ func save(c fiber.Ctx, d app.Desk) error {
 	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/classes/%d", id))
 }
 
-func cards(c fiber.Ctx, d app.Desk) error {
-	id, err := ui.ID(c, "id")
-	if err != nil {
-		return err
-	}
+func cards(c fiber.Ctx, d app.Desk, id int64) error {
 	page, cards, err := d.StepCards(id)
 	if err != nil {
 		return err
@@ -108,11 +100,7 @@ func cards(c fiber.Ctx, d app.Desk) error {
 	return ui.Render(c, "classes/cards", area, "Step cards of "+page.Class.Name, fiber.Map{"Page": page, "Cards": cards})
 }
 
-func card(c fiber.Ctx, d app.Desk) error {
-	id, err := ui.ID(c, "id")
-	if err != nil {
-		return err
-	}
+func card(c fiber.Ctx, d app.Desk, id int64) error {
 	student, err := ui.ID(c, "student")
 	if err != nil {
 		return err

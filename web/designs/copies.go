@@ -26,11 +26,7 @@ func copiesInput(c fiber.Ctx) app.CopiesInput {
 	return in
 }
 
-func copies(c fiber.Ctx, d app.Desk) error {
-	id, err := ui.ID(c, "id")
-	if err != nil {
-		return err
-	}
+func copies(c fiber.Ctx, d app.Desk, id int64) error {
 	page, err := d.Copies(id, copiesInput(c))
 	var problems app.Problems
 	if err != nil && !errors.As(err, &problems) {
@@ -40,11 +36,7 @@ func copies(c fiber.Ctx, d app.Desk) error {
 	return ui.Render(c, "designs/copies", area, "Several "+page.Design.Name, fiber.Map{"Page": page, "Sheet": newSheet(page), "Formats": stitch.Names(), "Problems": problems})
 }
 
-func downloadCopies(c fiber.Ctx, d app.Desk) error {
-	id, err := ui.ID(c, "id")
-	if err != nil {
-		return err
-	}
+func downloadCopies(c fiber.Ctx, d app.Desk, id int64) error {
 	name, data, err := d.CopiesFile(id, copiesInput(c), c.Query("as"))
 	if err != nil {
 		return err

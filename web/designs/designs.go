@@ -21,26 +21,26 @@ const area = "Designs"
 func Routes(f *fiber.App) {
 	f.Get("/designs", ui.With(func(c fiber.Ctx, d app.Desk) error { return list(c, d, app.Problems{}) }))
 	f.Post("/designs", ui.With(add))
-	f.Get("/designs/:id", ui.With(show))
-	f.Post("/designs/:id", ui.With(save))
-	f.Post("/designs/:id/delete", ui.With(remove))
-	f.Get("/designs/:id/file", ui.With(download))
-	f.Get("/designs/:id/charts/:n", ui.With(chart))
-	f.Get("/designs/:id/restart", ui.With(restart))
-	f.Get("/designs/:id/copies", ui.With(copies))
-	f.Get("/designs/:id/copies/file", ui.With(downloadCopies))
-	f.Get("/designs/:id/stitches", ui.With(stitches))
-	f.Get("/designs/:id/density.png", ui.With(density))
-	f.Get("/designs/:id/placing", ui.With(placing))
-	f.Post("/designs/:id/placing", ui.With(savePlacing))
-	f.Get("/designs/:id/template", ui.With(printTemplate))
-	f.Get("/designs/:id/border", ui.With(border))
-	f.Get("/designs/:id/align", ui.With(align))
-	f.Get("/designs/:id/pieces", ui.With(pieces))
-	f.Get("/designs/:id/pieces.svg", ui.With(downloadPieces))
-	f.Post("/designs/:id/stitch-outs", ui.With(logStitchOut))
-	f.Post("/designs/:id/stitch-outs/:run/remove", ui.With(removeStitchOut))
-	f.Get("/designs/:id/stitch-outs/:run/photo", ui.With(photo))
+	f.Get("/designs/:id", ui.WithID(show))
+	f.Post("/designs/:id", ui.WithID(save))
+	f.Post("/designs/:id/delete", ui.WithID(remove))
+	f.Get("/designs/:id/file", ui.WithID(download))
+	f.Get("/designs/:id/charts/:n", ui.WithID(chart))
+	f.Get("/designs/:id/restart", ui.WithID(restart))
+	f.Get("/designs/:id/copies", ui.WithID(copies))
+	f.Get("/designs/:id/copies/file", ui.WithID(downloadCopies))
+	f.Get("/designs/:id/stitches", ui.WithID(stitches))
+	f.Get("/designs/:id/density.png", ui.WithID(density))
+	f.Get("/designs/:id/placing", ui.WithID(placing))
+	f.Post("/designs/:id/placing", ui.WithID(savePlacing))
+	f.Get("/designs/:id/template", ui.WithID(printTemplate))
+	f.Get("/designs/:id/border", ui.WithID(border))
+	f.Get("/designs/:id/align", ui.WithID(align))
+	f.Get("/designs/:id/pieces", ui.WithID(pieces))
+	f.Get("/designs/:id/pieces.svg", ui.WithID(downloadPieces))
+	f.Post("/designs/:id/stitch-outs", ui.WithID(logStitchOut))
+	f.Post("/designs/:id/stitch-outs/:run/remove", ui.WithID(removeStitchOut))
+	f.Get("/designs/:id/stitch-outs/:run/photo", ui.WithID(photo))
 }
 
 func list(c fiber.Ctx, d app.Desk, problems app.Problems) error {
@@ -67,11 +67,7 @@ func add(c fiber.Ctx, d app.Desk) error {
 	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/designs/%d", id))
 }
 
-func show(c fiber.Ctx, d app.Desk) error {
-	id, err := ui.ID(c, "id")
-	if err != nil {
-		return err
-	}
+func show(c fiber.Ctx, d app.Desk, id int64) error {
 	page, err := d.Design(id)
 	if err != nil {
 		return err
@@ -91,18 +87,14 @@ func render(c fiber.Ctx, page app.DesignPage, place stitch.Place, problems app.P
 	return ui.Render(c, "designs/show", area, page.Design.Name, data)
 }
 
-func save(c fiber.Ctx, d app.Desk) error {
-	id, err := ui.ID(c, "id")
-	if err != nil {
-		return err
-	}
+func save(c fiber.Ctx, d app.Desk, id int64) error {
 	colors, roles, sews := ui.All(c, "color"), ui.All(c, "role"), ui.All(c, "sews")
 	choices := make([]app.StopChoice, min(len(colors), len(roles), len(sews)))
 	for i := range choices {
 		choices[i] = app.StopChoice{Color: colors[i], Role: roles[i], Sews: sews[i]}
 	}
 	in := app.DesignInput{Version: int(ui.Number(c.FormValue("version"))), Name: c.FormValue("name"), Level: int(ui.Number(c.FormValue("level"))), Tags: c.FormValue("tags"), Stops: choices}
-	err = d.SaveDesign(id, in)
+	err := d.SaveDesign(id, in)
 	if err == nil {
 		return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/designs/%d", id))
 	}
@@ -121,11 +113,7 @@ func save(c fiber.Ctx, d app.Desk) error {
 	})
 }
 
-func download(c fiber.Ctx, d app.Desk) error {
-	id, err := ui.ID(c, "id")
-	if err != nil {
-		return err
-	}
+func download(c fiber.Ctx, d app.Desk, id int64) error {
 	open := d.DesignFile
 	if format := c.Query("as"); format != "" {
 		open = func(id int64) (string, []byte, error) { return d.FileAs(id, format) }
@@ -137,11 +125,7 @@ func download(c fiber.Ctx, d app.Desk) error {
 	return send(c, name, data)
 }
 
-func chart(c fiber.Ctx, d app.Desk) error {
-	id, err := ui.ID(c, "id")
-	if err != nil {
-		return err
-	}
+func chart(c fiber.Ctx, d app.Desk, id int64) error {
 	name, data, err := d.Chart(id, fiber.Params[int](c, "n"))
 	if err != nil {
 		return err
@@ -156,11 +140,7 @@ func send(c fiber.Ctx, name string, data []byte) error {
 	return c.Send(data)
 }
 
-func remove(c fiber.Ctx, d app.Desk) error {
-	id, err := ui.ID(c, "id")
-	if err != nil {
-		return err
-	}
+func remove(c fiber.Ctx, d app.Desk, id int64) error {
 	if err := d.DeleteDesign(id); err != nil {
 		return ui.Again(c, err, func(p app.Problems) error {
 			page, err := d.Design(id)

@@ -11,11 +11,7 @@ import (
 	"chalkstep/web/ui"
 )
 
-func border(c fiber.Ctx, d app.Desk) error {
-	id, err := ui.ID(c, "id")
-	if err != nil {
-		return err
-	}
+func border(c fiber.Ctx, d app.Desk, id int64) error {
 	in := app.BorderInput{HoopID: ui.Number(c.Query("hoop")), Length: c.Query("length", "1200 mm"), Pitch: c.Query("pitch"), Across: c.Query("across") != ""}
 	page, err := d.Border(id, in)
 	var problems app.Problems
@@ -68,11 +64,7 @@ func newLine(page app.BorderPage) line {
 	return l
 }
 
-func align(c fiber.Ctx, d app.Desk) error {
-	id, err := ui.ID(c, "id")
-	if err != nil {
-		return err
-	}
+func align(c fiber.Ctx, d app.Desk, id int64) error {
 	pair := func(name string) [2]string { return [2]string{c.Query(name + "-x"), c.Query(name + "-y")} }
 	page, err := d.Align(id, app.AlignInput{ClothA: pair("cloth-a"), ClothB: pair("cloth-b"), DesignA: pair("design-a"), DesignB: pair("design-b")})
 	var problems app.Problems

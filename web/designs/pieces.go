@@ -24,11 +24,7 @@ func piecesInput(c fiber.Ctx) app.PiecesInput {
 	return in
 }
 
-func pieces(c fiber.Ctx, d app.Desk) error {
-	id, err := ui.ID(c, "id")
-	if err != nil {
-		return err
-	}
+func pieces(c fiber.Ctx, d app.Desk, id int64) error {
 	page, err := d.Pieces(id, piecesInput(c))
 	var problems app.Problems
 	if err != nil && !errors.As(err, &problems) {
@@ -64,11 +60,7 @@ func cutPathData(page app.PiecesPage) string {
 	return s.String()
 }
 
-func downloadPieces(c fiber.Ctx, d app.Desk) error {
-	id, err := ui.ID(c, "id")
-	if err != nil {
-		return err
-	}
+func downloadPieces(c fiber.Ctx, d app.Desk, id int64) error {
 	name, svg, err := d.PiecesFile(id, piecesInput(c))
 	if err != nil {
 		return err

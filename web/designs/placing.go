@@ -31,11 +31,7 @@ func fromQuery(c fiber.Ctx) func(string) string {
 	return func(name string) string { return c.Query(name) }
 }
 
-func placing(c fiber.Ctx, d app.Desk) error {
-	id, err := ui.ID(c, "id")
-	if err != nil {
-		return err
-	}
+func placing(c fiber.Ctx, d app.Desk, id int64) error {
 	page, err := d.Placing(id, placingInput(fromQuery(c)))
 	var problems app.Problems
 	if err != nil && !errors.As(err, &problems) {
@@ -69,11 +65,7 @@ func placingQuery(page app.PlacingPage) template.URL {
 	return template.URL(q.Encode())
 }
 
-func savePlacing(c fiber.Ctx, d app.Desk) error {
-	id, err := ui.ID(c, "id")
-	if err != nil {
-		return err
-	}
+func savePlacing(c fiber.Ctx, d app.Desk, id int64) error {
 	page, err := d.SavePlacing(id, placingInput(func(name string) string { return c.FormValue(name) }))
 	if err != nil {
 		return ui.Again(c, err, func(p app.Problems) error { return renderPlacing(c, page, p) })
@@ -81,11 +73,7 @@ func savePlacing(c fiber.Ctx, d app.Desk) error {
 	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/designs/%d/placing?machine=%d", id, page.Machine.ID))
 }
 
-func printTemplate(c fiber.Ctx, d app.Desk) error {
-	id, err := ui.ID(c, "id")
-	if err != nil {
-		return err
-	}
+func printTemplate(c fiber.Ctx, d app.Desk, id int64) error {
 	name, data, err := d.TemplateFile(id, placingInput(fromQuery(c)), c.Query("sheet"))
 	if err != nil {
 		return err

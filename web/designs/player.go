@@ -11,15 +11,10 @@ import (
 
 	"chalkstep/app"
 	"chalkstep/core/stitch"
-	"chalkstep/web/ui"
 )
 
 // stitches gives the player its data.
-func stitches(c fiber.Ctx, d app.Desk) error {
-	id, err := ui.ID(c, "id")
-	if err != nil {
-		return err
-	}
+func stitches(c fiber.Ctx, d app.Desk, id int64) error {
 	data, err := d.Stitches(id)
 	if err != nil {
 		return err
@@ -35,11 +30,7 @@ var densityShades = map[stitch.DensityClass]color.NRGBA{
 
 // density draws the density map, a point for each cell. Too dense cells are
 // hatched, so that they are told by shape too.
-func density(c fiber.Ctx, d app.Desk) error {
-	id, err := ui.ID(c, "id")
-	if err != nil {
-		return err
-	}
+func density(c fiber.Ctx, d app.Desk, id int64) error {
 	m, err := d.DensityMap(id)
 	if err != nil {
 		return err

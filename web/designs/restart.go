@@ -13,12 +13,9 @@ import (
 // restart says where to restart: for a point on the drawing (x and y), or for
 // a stop and a stitch as the machine counts them. Asked by htmx it answers
 // with that part alone, otherwise with the whole design.
-func restart(c fiber.Ctx, d app.Desk) error {
-	id, err := ui.ID(c, "id")
-	if err != nil {
-		return err
-	}
+func restart(c fiber.Ctx, d app.Desk, id int64) error {
 	var place stitch.Place
+	var err error
 	if c.Query("x") != "" {
 		place, err = d.PointAt(id, ui.Decimal(c.Query("x")), ui.Decimal(c.Query("y")))
 	} else {

@@ -10,17 +10,14 @@ import (
 	"chalkstep/web/ui"
 )
 
-func logStitchOut(c fiber.Ctx, d app.Desk) error {
-	id, err := ui.ID(c, "id")
+func logStitchOut(c fiber.Ctx, d app.Desk, id int64) error {
+	_, picture, err := ui.Upload(c, "photo")
 	if err != nil {
 		return err
 	}
 	in := app.StitchOutInput{
 		MachineID: ui.Number(c.FormValue("machine")), Date: c.FormValue("date"), Fabric: c.FormValue("fabric"), Recipe: c.FormValue("recipe"),
-		Minutes: c.FormValue("minutes"), Thread: c.FormValue("thread"), WentWrong: c.FormValue("went-wrong"),
-	}
-	if _, in.Photo, err = ui.Upload(c, "photo"); err != nil {
-		return err
+		Minutes: c.FormValue("minutes"), Thread: c.FormValue("thread"), WentWrong: c.FormValue("went-wrong"), Photo: picture,
 	}
 	if err := d.LogStitchOut(id, in); err != nil {
 		return ui.Again(c, err, func(p app.Problems) error {
@@ -34,11 +31,7 @@ func logStitchOut(c fiber.Ctx, d app.Desk) error {
 	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/designs/%d#stitch-outs", id))
 }
 
-func removeStitchOut(c fiber.Ctx, d app.Desk) error {
-	id, err := ui.ID(c, "id")
-	if err != nil {
-		return err
-	}
+func removeStitchOut(c fiber.Ctx, d app.Desk, id int64) error {
 	run, err := ui.ID(c, "run")
 	if err != nil {
 		return err
@@ -49,11 +42,7 @@ func removeStitchOut(c fiber.Ctx, d app.Desk) error {
 	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/designs/%d#stitch-outs", id))
 }
 
-func photo(c fiber.Ctx, d app.Desk) error {
-	id, err := ui.ID(c, "id")
-	if err != nil {
-		return err
-	}
+func photo(c fiber.Ctx, d app.Desk, id int64) error {
 	run, err := ui.ID(c, "run")
 	if err != nil {
 		return err

@@ -22,7 +22,7 @@ func Routes(f *fiber.App) {
 		return bookings(c, d, app.BookingInput{From: "10:00", To: "11:00", Date: d.Date()}, app.Problems{})
 	}))
 	f.Post("/machines/bookings", ui.With(book))
-	f.Post("/machines/bookings/:id/cancel", ui.With(cancel))
+	f.Post("/machines/bookings/:id/cancel", ui.WithID(cancel))
 	f.Get("/machines/new", ui.With(edit))
 	f.Post("/machines/new", ui.With(save))
 	f.Get("/machines/:id", ui.With(edit))
@@ -141,11 +141,7 @@ func book(c fiber.Ctx, d app.Desk) error {
 	return c.Redirect().Status(fiber.StatusSeeOther).To("/machines/bookings")
 }
 
-func cancel(c fiber.Ctx, d app.Desk) error {
-	id, err := ui.ID(c, "id")
-	if err != nil {
-		return err
-	}
+func cancel(c fiber.Ctx, d app.Desk, id int64) error {
 	if err := d.CancelBooking(id); err != nil {
 		return err
 	}

@@ -22,7 +22,7 @@ func Routes(f *fiber.App) {
 	f.Post("/students", ui.With(save))
 	f.Get("/students/:id", ui.With(func(c fiber.Ctx, d app.Desk) error { return show(c, d, app.Problems{}) }))
 	f.Post("/students/:id", ui.With(save))
-	f.Post("/students/:id/sign-offs", ui.With(signOff))
+	f.Post("/students/:id/sign-offs", ui.WithID(signOff))
 }
 
 func list(c fiber.Ctx, d app.Desk, typed store.Student, problems app.Problems) error {
@@ -63,18 +63,13 @@ func save(c fiber.Ctx, d app.Desk) error {
 	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/students/%d", s.ID))
 }
 
-func signOff(c fiber.Ctx, d app.Desk) error {
-	id, err := ui.ID(c, "id")
-	if err != nil {
-		return err
-	}
+func signOff(c fiber.Ctx, d app.Desk, id int64) error {
 	key, kind := c.FormValue("skill"), c.FormValue("kind")
+	change := d.SignOff
 	if c.FormValue("take_back") != "" {
-		err = d.TakeBack(id, key, kind)
-	} else {
-		err = d.SignOff(id, key, kind)
+		change = d.TakeBack
 	}
-	if err != nil {
+	if err := change(id, key, kind); err != nil {
 		return err
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/students/%d", id))

@@ -115,6 +115,17 @@ func With(h func(fiber.Ctx, app.Desk) error) fiber.Handler {
 	}
 }
 
+// WithID is With for a page about one row, whose number is in the path.
+func WithID(h func(fiber.Ctx, app.Desk, int64) error) fiber.Handler {
+	return With(func(c fiber.Ctx, d app.Desk) error {
+		id, err := ID(c, "id")
+		if err != nil {
+			return err
+		}
+		return h(c, d, id)
+	})
+}
+
 // Render shows a view inside the layout. area is its tick on the yardstick.
 func Render(c fiber.Ctx, view, area, title string, data fiber.Map) error {
 	desk, _ := c.Locals(deskKey).(app.Desk)
