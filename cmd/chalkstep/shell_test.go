@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"chalkstep/core/cutplan"
 	"chalkstep/core/floor"
 	"chalkstep/core/stitch"
 	"chalkstep/demo/motif"
@@ -138,6 +139,26 @@ func TestOutlineWritesCutPaths(t *testing.T) {
 		_, _, err = shell(args...)
 		assert.ErrorAs(t, err, &usage)
 	}
+}
+
+func TestCutLaysPieces(t *testing.T) {
+	in := file(t, "cut.json", []byte(`{"material":{"width_mm":500,"max_length_mm":20000},"pieces":[{"id":"stabilizer","w_mm":200,"h_mm":250,"count":8,"turn":true}]}`))
+	printed, _, err := shell("cut", in, "--json")
+	require.NoError(t, err)
+	var got cutplan.Layout
+	require.NoError(t, json.Unmarshal([]byte(printed), &got))
+	assert.Equal(t, 800.0, got.LengthMM)
+	assert.Equal(t, 800.0, got.AreaBoundMM)
+	assert.Zero(t, got.Waste)
+	assert.Len(t, got.Placed, 8)
+	for _, field := range []string{`"x1_mm"`, `"y2_mm"`, `"turned"`, `"w_mm"`} {
+		assert.Contains(t, printed, field)
+	}
+	printed, _, err = shell("cut", in)
+	require.NoError(t, err)
+	assert.Contains(t, printed, "8 pieces from a length of 800 mm")
+	_, _, err = shell("cut", file(t, "wide.json", []byte(`{"material":{"width_mm":100},"pieces":[{"id":"x","w_mm":200,"h_mm":250,"count":1}]}`)))
+	assert.ErrorContains(t, err, `wide.json: piece "x" is 200 mm wide, and the material 100 mm`)
 }
 
 func TestWithoutJSONTheAnswerIsWords(t *testing.T) {

@@ -22,6 +22,20 @@ type House struct {
 	Bobbin string `json:"bobbin,omitempty"`
 	// Press: "first" sets the stitches before stabilizer is removed; "after" does not.
 	Press string `json:"press,omitempty"`
+	// Applique: "trim" pieces in the hoop, or "pre-cut" them to the line and fuse.
+	Applique string `json:"applique,omitempty"`
+	// AppliqueOrder: "piece-by-piece", or all "placements-first".
+	AppliqueOrder string `json:"applique_order,omitempty"`
+	// Jumps: snipped "after-each" colour, or "at-end".
+	Jumps string `json:"jumps,omitempty"`
+	// Resizing: "unlocked" up to 20 % unless locked, or "never".
+	Resizing string `json:"resizing,omitempty"`
+	// Watch: "stay" at the machine, or set an "alert".
+	Watch string `json:"watch,omitempty"`
+	// StartLine: the "template" cross under the needle, or the hoop's "marks".
+	StartLine string `json:"start_line,omitempty"`
+	// HoopSize: "by-blank", always "snug" or always "roomy".
+	HoopSize string `json:"hoop_size,omitempty"`
 	// TrimMM is left of cut-away around the stitching.
 	TrimMM float64 `json:"trim_mm,omitempty"`
 	// SheetMarginMM is what a sheet is larger than the hoop on every side.
@@ -71,6 +85,87 @@ var Questions = []Question{
 		{"first", "yes", "it sets the stitches"},
 		{"after", "no", "heat may fix marks or shrink film"},
 	}, func(h *House) *string { return &h.Press }},
+	{"applique", "Appliqué pieces", []School{
+		{"trim", "trim them in the hoop", "beginners see where the edge is, and nothing has to be cut exactly"},
+		{"pre-cut", "cut them to the placement line before and fuse", "no scissors near the hoop, and every piece alike"},
+	}, func(h *House) *string { return &h.Applique }},
+	{"applique_order", "Order of appliqué", []School{
+		{"piece-by-piece", "piece by piece", "each piece is finished before the next can shift it"},
+		{"placements-first", "all placements first, then the pieces", "the hoop comes off the machine less often"},
+	}, func(h *House) *string { return &h.AppliqueOrder }},
+	{"jumps", "Jumps", []School{
+		{"after-each", "snip after each colour", "later stitching traps what is left"},
+		{"at-end", "snip at the end", "the machine waits less"},
+	}, func(h *House) *string { return &h.Jumps }},
+	{"resizing", "Resizing on the machine", []School{
+		{"unlocked", "up to 20 %, unless the design is locked", "small changes leave the density within bounds"},
+		{"never", "never", "nothing is recomputed, so every change is a change of density"},
+	}, func(h *House) *string { return &h.Resizing }},
+	{"watch", "Watching the machine", []School{
+		{"stay", "stay at the machine", "beginners hear trouble only when they are beside it"},
+		{"alert", "set an alert and walk off", "an hour at a machine is an hour of nothing else"},
+	}, func(h *House) *string { return &h.Watch }},
+	{"start_line", "Start line", []School{
+		{"template", "the template's cross under the needle", "the marks on frames often miss the needle"},
+		{"marks", "the marks on the hoop", "quicker, where the hoop's offset is known"},
+	}, func(h *House) *string { return &h.StartLine }},
+	{"hoop_size", "Hoop size", []School{
+		{"by-blank", "snug for flat goods, roomy for garments short of room", "flat goods want to be held, garments want to be placed"},
+		{"snug", "always the smallest that fits", "the fabric is held tightest"},
+		{"roomy", "always the next size up", "slack for placement"},
+	}, func(h *House) *string { return &h.HoopSize }},
+}
+
+// Choice of a question in this house, the default where nothing was chosen.
+func (h House) Choice(q Question) string {
+	if v := *q.value(&h); v != "" {
+		return v
+	}
+	return q.Schools[0].Value
+}
+
+// Set chooses a school; an error says which there are.
+func (h *House) Set(key, value string) error {
+	for _, q := range Questions {
+		if q.Key == key {
+			*q.value(h) = value
+			return h.check()
+		}
+	}
+	return fmt.Errorf("there is no house rule %q", key)
+}
+
+// With is the house with what a project does otherwise.
+func (h House) With(own House) House {
+	for _, q := range Questions {
+		if v := *q.value(&own); v != "" {
+			*q.value(&h) = v
+		}
+	}
+	if own.TrimMM != 0 {
+		h.TrimMM = own.TrimMM
+	}
+	if own.SheetMarginMM != 0 {
+		h.SheetMarginMM = own.SheetMarginMM
+	}
+	return h
+}
+
+// Differences lists the questions that own answers otherwise than the house.
+func (h House) Differences(own House) []Question {
+	var all []Question
+	for _, q := range Questions {
+		if v := *q.value(&own); v != "" && v != h.Choice(q) {
+			all = append(all, q)
+		}
+	}
+	return all
+}
+
+// School is the chosen answer of a question.
+func (q Question) School(h House) School {
+	v := h.Choice(q)
+	return q.Schools[slices.IndexFunc(q.Schools, func(s School) bool { return s.Value == v })]
 }
 
 const (
@@ -81,9 +176,7 @@ const (
 // withDefaults fills what the workshop has not chosen.
 func (h House) withDefaults() House {
 	for _, q := range Questions {
-		if v := q.value(&h); *v == "" {
-			*v = q.Schools[0].Value
-		}
+		*q.value(&h) = h.Choice(q)
 	}
 	if h.TrimMM == 0 {
 		h.TrimMM = defaultTrimMM
@@ -115,8 +208,7 @@ func (h House) check() error {
 func (h House) school(key string) School {
 	for _, q := range Questions {
 		if q.Key == key {
-			v := *q.value(&h)
-			return q.Schools[slices.IndexFunc(q.Schools, func(s School) bool { return s.Value == v })]
+			return q.School(h)
 		}
 	}
 	return School{}

@@ -10,7 +10,6 @@ import (
 	"slices"
 	"strings"
 
-	"chalkstep/core/hoop"
 	"chalkstep/core/stitch"
 )
 
@@ -67,17 +66,46 @@ type Request struct {
 	// HoopMM is the hoop's width and height.
 	HoopMM [2]float64 `json:"hoop_mm"`
 	House  House      `json:"house"`
+
+	// What follows may be left out.
+
+	// Project is what this project does otherwise than the house.
+	Project House `json:"project"`
+	// Density is the class measured from the stitches; empty works it out
+	// from the totals.
+	Density stitch.DensityClass `json:"density"`
+	// Roles are what the design's stops sew.
+	Roles []stitch.Role `json:"roles"`
+	// InHoop is work built up in the hoop on stabilizer alone: motifs,
+	// patches, blocks.
+	InHoop bool `json:"in_hoop"`
+	// TopThread that is wished for; empty takes what the rules say.
+	TopThread string `json:"top_thread"`
+	// ResizedPercent is the size the design is sewn at; 0 is 100.
+	ResizedPercent int `json:"resized_percent"`
+	// SheetMM is the stabilizer sheet on the shelf; zero is not asked about.
+	SheetMM [2]float64 `json:"sheet_mm"`
+	// Bobbins and MachineBobbins are the styles at hand and the style that
+	// fits; empty is not asked about.
+	Bobbins        string `json:"bobbins"`
+	MachineBobbins string `json:"machine_bobbins"`
 }
 
 // A Recipe is the answer.
 type Recipe struct {
-	Under     []Layer  `json:"under"`
-	Over      *Topper  `json:"over"`
-	Needle    Needle   `json:"needle"`
-	TopThread string   `json:"top_thread"`
-	Bobbin    string   `json:"bobbin"`
-	Hooping   string   `json:"hooping"`
-	Tightness string   `json:"tightness"`
+	Under     []Layer `json:"under"`
+	Over      *Topper `json:"over"`
+	Needle    Needle  `json:"needle"`
+	TopThread string  `json:"top_thread"`
+	Bobbin    string  `json:"bobbin"`
+	Hooping   string  `json:"hooping"`
+	Tightness string  `json:"tightness"`
+	// Applique, Jumps, Watch and StartLine are the house's choices that a step
+	// card follows; Applique is empty without pieces.
+	Applique  string   `json:"applique,omitempty"`
+	Jumps     string   `json:"jumps"`
+	Watch     string   `json:"watch"`
+	StartLine string   `json:"start_line"`
 	After     []string `json:"after"`
 	Cautions  []string `json:"cautions"`
 	Reasons   []Reason `json:"reasons"`
@@ -117,8 +145,13 @@ const (
 	TearAway    = "tear-away"
 	WashAway    = "wash-away"
 	Film        = "water-soluble topper"
-	Hooped      = "hooped"
-	Floated     = "floated"
+
+	Polyester = "polyester 40"
+	Cotton    = "cotton 40"
+	Metallic  = "metallic 40"
+
+	Hooped  = "hooped"
+	Floated = "floated"
 )
 
 // For works out the recipe. An error names the part of the request that
@@ -127,8 +160,15 @@ func For(r Request) (Recipe, error) {
 	if err := r.check(); err != nil {
 		return Recipe{}, err
 	}
-	m := maker{Request: r, house: r.House.withDefaults()}
+	m := maker{Request: r, house: r.House.With(r.Project).withDefaults()}
 	m.density, m.perCM2 = stitch.DensityOf(r.Stitches, r.WidthMM, r.HeightMM)
+	if r.Density != "" {
+		m.density = r.Density
+	}
+	for _, q := range r.House.Differences(r.Project) {
+		school := q.School(m.house)
+		m.because("this project differs from the house in %s: %s", school.Because, strings.ToLower(q.Title), school.Says)
+	}
 	m.cut = [2]float64{r.HoopMM[0] + 2*m.house.SheetMarginMM, r.HoopMM[1] + 2*m.house.SheetMarginMM}
 	m.fromTable()
 	m.forUses()
@@ -136,6 +176,7 @@ func For(r Request) (Recipe, error) {
 	m.topper()
 	m.threads()
 	m.hooping()
+	m.atTheMachine()
 	m.finishing()
 	m.contradictions()
 	for i := range m.out.Under {
@@ -165,8 +206,35 @@ func (r Request) check() error {
 	if r.Colors < 0 {
 		return fmt.Errorf("colors is %d: expected 0 or more", r.Colors)
 	}
+	if r.Density != "" && !slices.Contains(densities, r.Density) {
+		return fmt.Errorf("density %q is not known: expected one of %s", r.Density, list(densities))
+	}
+	for _, role := range r.Roles {
+		if !slices.Contains(stitch.Roles, role) {
+			return fmt.Errorf("role %q is not known: expected some of %s", role, list(stitch.Roles))
+		}
+	}
+	if r.TopThread != "" && !slices.Contains(topThreads, r.TopThread) {
+		return fmt.Errorf("top_thread %q is not known: expected one of %s", r.TopThread, list(topThreads))
+	}
+	if r.ResizedPercent != 0 {
+		if err := stitch.CheckPercent(r.ResizedPercent); err != nil {
+			return fmt.Errorf("resized_percent: %w", err)
+		}
+	}
+	if r.SheetMM[0] < 0 || r.SheetMM[1] < 0 {
+		return fmt.Errorf("sheet_mm is %v: expected a width and a height", r.SheetMM)
+	}
+	if err := r.Project.check(); err != nil {
+		return fmt.Errorf("project: %w", err)
+	}
 	return r.House.check()
 }
+
+var (
+	densities  = []stitch.DensityClass{stitch.Open, stitch.Medium, stitch.Dense, stitch.TooDense}
+	topThreads = []string{Polyester, Cotton, Metallic}
+)
 
 func list[T ~string](words []T) string {
 	var text []string
@@ -202,28 +270,6 @@ func (m *maker) caution(text string, args ...any) {
 
 func (m *maker) under(what, weight string) {
 	m.out.Under = []Layer{{What: what, Weight: weight, Sheets: 1, How: Hooped}}
-}
-
-// contradictions speaks up where the wishes work against each other.
-func (m *maker) contradictions() {
-	if _, err := hoop.Into(hoop.Field{WidthMM: m.HoopMM[0], HeightMM: m.HoopMM[1]}, m.WidthMM, m.HeightMM, 0); err != nil {
-		m.caution("The design is %s for this hoop.", err)
-	}
-	if m.density == stitch.TooDense && !slices.Contains([]Fabric{Denim, Canvas, Felt}, m.Fabric) {
-		m.caution("%.0f stitches per cm² is too dense for anything but heavy, stable cloth: sew a test first, or make the design larger.", m.perCM2)
-	}
-	if m.dense() && (m.Fabric == Jersey || m.Fabric == Rib) {
-		m.caution("A dense fill on a T-shirt knit puckers and stands off the body: choose an open design.")
-	}
-	if m.uses(Worn) && m.out.Under[0].What == WashAway {
-		m.caution("Wash-away leaves nothing to hold the stitches when a worn thing is washed: expect them to sag.")
-	}
-	if m.uses(FilmOverlay) {
-		m.caution("Never resize a film-overlay design, and lay the film over the whole outline.")
-	}
-	if m.uses(FilmOverlay) && m.uses(Heat) {
-		m.caution("Film melts on anything that meets heat.")
-	}
 }
 
 func whole(mm float64) string { return fmt.Sprintf("%.0f", mm) }

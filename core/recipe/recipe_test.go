@@ -95,28 +95,6 @@ func TestDenseStitchingOverMeshGetsAFloatedSheet(t *testing.T) {
 	assert.Equal(t, "floated", got.Under[1].How)
 }
 
-func TestContradictionsSpeakUp(t *testing.T) {
-	tooBig := request("linen")
-	tooBig.WidthMM = 160
-	for name, c := range map[string]struct {
-		request recipe.Request
-		says    string
-	}{
-		"dense fill on jersey":      {dense(request("jersey", "worn")), "choose an open design"},
-		"wash-away under a garment": {request("sheer", "worn"), "expect them to sag"},
-		"film overlay resized":      {request("linen", "film-overlay"), "Never resize"},
-		"film that meets heat":      {request("linen", "film-overlay", "heat"), "Film melts"},
-		"design too wide for hoop":  {tooBig, "too wide by 10 mm for this hoop"},
-		"broken needles on canvas":  {request("canvas"), "stop at a knock"},
-	} {
-		t.Run(name, func(t *testing.T) {
-			got, err := recipe.For(c.request)
-			require.NoError(t, err)
-			assert.Contains(t, joined(got.Cautions), c.says)
-		})
-	}
-}
-
 func TestEveryAnswerHasItsReason(t *testing.T) {
 	for _, fabric := range recipe.Fabrics {
 		for _, use := range recipe.Uses {

@@ -1,6 +1,10 @@
 package recipe
 
-import "slices"
+import (
+	"slices"
+
+	"chalkstep/core/stitch"
+)
 
 // A row of the table of blanks (handbook, Stabilizer and topper).
 type row struct {
@@ -52,7 +56,14 @@ func (m *maker) forUses() {
 		m.under(WashAway, "medium")
 		m.because("both sides are seen: wash-away", "nothing may be left on the back")
 	}
-	if m.uses(FilmOverlay) && !m.Fabric.Knit() && !m.uses(NextToSkin, Child, BothSides) {
+	if m.InHoop {
+		m.under(MeshCutAway, "light")
+		if m.uses(BothSides) {
+			m.under(WashAway, "medium")
+		}
+		m.because("built up in the hoop on stabilizer alone: %s", "the sheet carries everything until the layers hold themselves; the fabric is laid on the placement line", m.out.Under[0].What)
+	}
+	if m.uses(FilmOverlay) && !m.InHoop && !m.Fabric.Knit() && !m.uses(NextToSkin, Child, BothSides) {
 		m.under(TearAway, "medium")
 		m.because("film under open fill: tear-away", "the film gives the front its body; the back is only held while it is sewn")
 	}
@@ -94,11 +105,20 @@ func (m *maker) topper() {
 }
 
 func (m *maker) threads() {
-	m.out.TopThread = "polyester 40"
-	if m.uses(Heat) {
-		m.out.TopThread = "cotton 40"
+	switch {
+	case m.TopThread == Metallic:
+		m.out.TopThread = Metallic
+		m.out.Needle = Needle{"metallic", "90/14"}
+		m.because("metallic is wished for: a metallic needle", "its bigger eye shreds the thread less")
+		m.caution("Metallic is not for first lessons: sew slower, and put a drop of silicone lubricant on the spool.")
+	case m.uses(Heat):
+		m.out.TopThread = Cotton
 		m.because("meets heat: cotton thread", "polyester shrinks or melts under a hot pot or iron")
-	} else {
+	case m.TopThread != "":
+		m.out.TopThread = m.TopThread
+		m.because("%s is wished for", "nothing in its use speaks against it", m.TopThread)
+	default:
+		m.out.TopThread = Polyester
 		m.because("polyester 40 first", "it is even and strong, and what machines are tuned for")
 	}
 	switch {
@@ -140,6 +160,32 @@ func (m *maker) hooping() {
 	}
 }
 
+// atTheMachine says what the house holds to while it is sewn.
+func (m *maker) atTheMachine() {
+	m.out.Jumps, m.out.Watch, m.out.StartLine = m.house.Jumps, m.house.Watch, m.house.StartLine
+	if m.out.Jumps != "after-each" {
+		m.houseReason("jumps")
+	}
+	if m.out.StartLine != "template" {
+		m.houseReason("start_line")
+	}
+	if m.house.Watch == "alert" {
+		m.houseReason("watch")
+		m.caution("Beginners stay at the machine all the same.")
+	}
+	if !slices.Contains(m.Roles, stitch.Placement) {
+		return
+	}
+	m.out.Applique = m.house.Applique
+	m.houseReason("applique")
+	m.houseReason("applique_order")
+	if m.house.Applique == "pre-cut" {
+		m.caution("Warm iron on a pad off the machine; wait until the pieces are cool before the hoop goes back on.")
+	} else {
+		m.caution("Stop the machine and take the hoop off before trimming; keep it flat on the table, scissors away from the needle.")
+	}
+}
+
 // finishing lists what is done after the last stitch, and the cautions that
 // come with it.
 func (m *maker) finishing() {
@@ -169,7 +215,7 @@ func (m *maker) finishing() {
 	if m.out.Hooping == Floated {
 		m.caution("Spray adhesive stays away from machines and flames, with the window open; read its label.")
 	}
-	if m.out.Needle.Size == "90/14" {
+	if m.Fabric == Denim || m.Fabric == Canvas {
 		m.caution("Needles break on heavy cloth: stop at a knock, eye protection within reach.")
 	}
 	if m.Fabric == Sweatshirt || m.Fabric == Jersey || m.Fabric == Rib {
