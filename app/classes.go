@@ -65,6 +65,10 @@ type ClassInput struct {
 	Date, From, To       string
 	Instructors, Irons   int
 	StudentIDs, Machines []int64
+	// Newest plans with the project as it is now instead of as it was.
+	Newest bool
+	// Outdated tells that the project has changed since the class was planned.
+	Outdated bool
 }
 
 // ClassInput opens a class for editing.
@@ -81,7 +85,9 @@ func (d Desk) ClassInput(id int64) (ClassInput, error) {
 	for _, b := range c.Bookings {
 		in.Machines = append(in.Machines, b.MachineID)
 	}
-	return in, nil
+	newest, err := d.shop.NewestVersion(c.ProjectID)
+	in.Outdated = newest != c.ProjectVersion
+	return in, err
 }
 
 // SaveClass adds or changes a class and books its machines.
@@ -109,11 +115,30 @@ func (d Desk) SaveClass(in ClassInput) (int64, error) {
 		return 0, err
 	}
 	c := store.Class{ID: in.ID, Version: in.Version, Name: in.Name, ProjectID: in.ProjectID, StartsAt: start, EndsAt: end, Instructors: in.Instructors, Irons: in.Irons}
-	err := d.shop.SaveClass(&c, in.StudentIDs, in.Machines)
+	var err error
+	if c.ProjectVersion, err = d.versionFor(in); err != nil {
+		return 0, err
+	}
+	err = d.shop.SaveClass(&c, in.StudentIDs, in.Machines)
 	if errors.Is(err, store.ErrOverlap) {
 		return 0, Problems{"machines": d.takenMachines(in, start, end)}
 	}
 	return c.ID, saved(err, in.Name)
+}
+
+// versionFor is the version of its project that a class is planned with: the
+// one it had, unless the project is another or the newest is asked for.
+func (d Desk) versionFor(in ClassInput) (int, error) {
+	if in.ID != 0 && !in.Newest {
+		was, err := d.shop.Class(in.ID)
+		if err != nil {
+			return 0, err
+		}
+		if was.ProjectID == in.ProjectID {
+			return was.ProjectVersion, nil
+		}
+	}
+	return d.shop.NewestVersion(in.ProjectID)
 }
 
 // takenMachines says which of a class's machines are booked by others.

@@ -13,6 +13,7 @@ import (
 	"chalkstep/core/hoop"
 	"chalkstep/core/kit"
 	"chalkstep/core/pace"
+	"chalkstep/core/recipe"
 	"chalkstep/core/stitch"
 	"chalkstep/core/stitch/bundle"
 	_ "chalkstep/core/stitch/dst" // formats the application reads
@@ -252,7 +253,7 @@ func (d Desk) Design(id int64) (DesignPage, error) {
 	if err != nil {
 		return DesignPage{}, err
 	}
-	page := newDesignPage(design, settings.Figures, machines)
+	page := newDesignPage(design, settings, machines)
 	page.Findings = stitch.Findings(factsOf(design))
 	if page.Projects, err = d.shop.ProjectsOf(id); err != nil {
 		return page, err
@@ -333,14 +334,15 @@ func (d Desk) FileAs(id int64, format string) (fileName string, data []byte, err
 	return name, data, nil
 }
 
-func newDesignPage(design store.Design, figures store.Figures, machines []store.Machine) DesignPage {
+func newDesignPage(design store.Design, settings store.WorkshopRow, machines []store.Machine) DesignPage {
+	figures := settings.Figures
 	page := DesignPage{Design: design}
 	page.Density, page.DensityWorking = densityOf(design)
 	stops := paceStops(design)
 	var minutes []float64
 	var typical pace.StitchOut
 	for _, m := range machines {
-		fit := fitOn(m, design, false, figures)
+		fit := fitOn(m, design, false, settings)
 		page.Machines = append(page.Machines, fit)
 		if fit.Fits() {
 			minutes = append(minutes, fit.Minutes)
@@ -398,7 +400,7 @@ var typicalMachine = pace.Machine{TopSpeedSPM: 700, ChangeSeconds: 60, AutoTrim:
 
 // fitOn tries a design on a machine's hoops and takes the one the house
 // prefers.
-func fitOn(m store.Machine, design store.Design, garment bool, figures store.Figures) MachineFit {
+func fitOn(m store.Machine, design store.Design, garment bool, settings store.WorkshopRow) MachineFit {
 	fit := MachineFit{Machine: m}
 	for _, format := range design.Formats() {
 		if !fit.HasFile && slices.Contains(m.Formats, format) {
@@ -422,7 +424,7 @@ func fitOn(m store.Machine, design store.Design, garment bool, figures store.Fig
 	for i, h := range hoops {
 		fields[i] = field(h.Hoop)
 	}
-	index, chosen, ok := hoop.Choose(fields, design.WidthMM, design.HeightMM, 0, hoop.ByBlank, garment)
+	index, chosen, ok := hoop.Choose(fields, design.WidthMM, design.HeightMM, 0, hoopSchool(settings.House), garment)
 	if !ok {
 		largest := slices.MaxFunc(hoops, byArea)
 		_, err := hoop.Into(field(largest.Hoop), design.WidthMM, design.HeightMM, 0)
@@ -433,9 +435,17 @@ func fitOn(m store.Machine, design store.Design, garment bool, figures store.Fig
 		fit.Problem = "reads none of the formats we can write"
 	}
 	fit.Hoop, fit.Fit = hoops[index], chosen
-	out := figures.Pace.StitchOut(paceMachine(m), paceStops(design), 1)
+	out := settings.Figures.Pace.StitchOut(paceMachine(m), paceStops(design), 1)
 	fit.Minutes, fit.Working = out.Total, out.Working
 	return fit
+}
+
+// hoopSchool is how the house chooses among hoops that fit.
+func hoopSchool(house recipe.House) hoop.School {
+	if house.HoopSize == "" {
+		return hoop.ByBlank
+	}
+	return hoop.School(house.HoopSize)
 }
 
 func usableHoops(m store.Machine) []store.MachineHoop {

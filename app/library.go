@@ -58,7 +58,7 @@ func (d Desk) Designs(filter DesignFilter) (Library, error) {
 	for _, design := range designs {
 		library.Tags = append(library.Tags, design.Tags...)
 		if filter.keeps(design, room) {
-			library.Designs = append(library.Designs, newDesignPage(design, settings.Figures, machines))
+			library.Designs = append(library.Designs, newDesignPage(design, settings, machines))
 		}
 	}
 	slices.Sort(library.Tags)

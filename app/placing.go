@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"chalkstep/core/hoop"
+	"chalkstep/core/recipe"
 	"chalkstep/core/stitch"
 	"chalkstep/store"
 )
@@ -64,10 +65,11 @@ func (d Desk) Placing(designID int64, in PlacingInput) (PlacingPage, error) {
 	if page.Design, err = d.shop.Design(designID); err != nil {
 		return page, err
 	}
-	if page.Machines, err = d.shop.Machines(); err != nil {
+	settings, machines, err := d.floorplan()
+	if err != nil {
 		return page, err
 	}
-	if len(page.Machines) == 0 {
+	if page.Machines = machines; len(machines) == 0 {
 		return page, Problems{"": "There is no machine yet: add one under Machines."}
 	}
 	at := max(0, slices.IndexFunc(page.Machines, func(m store.Machine) bool { return m.ID == in.MachineID }))
@@ -84,18 +86,18 @@ func (d Desk) Placing(designID int64, in PlacingInput) (PlacingPage, error) {
 	case !errors.Is(err, store.ErrNotFound):
 		return page, err
 	}
-	page.open()
+	page.open(settings)
 	at = slices.IndexFunc(page.Hoops, func(h store.MachineHoop) bool { return h.HoopID == page.In.HoopID })
 	if at < 0 {
 		at = 0
 	}
 	page.Hoop = page.Hoops[at]
 	page.In.HoopID = page.Hoop.HoopID
-	return page, d.place(&page)
+	return page, d.place(&page, settings.House)
 }
 
 // open fills in what was not asked for.
-func (p *PlacingPage) open() {
+func (p *PlacingPage) open(settings store.WorkshopRow) {
 	if !p.In.Asked && p.Saved != nil {
 		s := p.Saved
 		p.In.HoopID, p.In.Turn, p.In.XMM, p.In.YMM, p.In.Percent, p.In.Basted = s.HoopID, s.Turn, s.XMM, s.YMM, s.Percent, s.Basted
@@ -109,12 +111,12 @@ func (p *PlacingPage) open() {
 	if p.In.Asked || p.Saved != nil {
 		return
 	}
-	fit := fitOn(p.Machine, p.Design, false, store.DefaultFigures())
+	fit := fitOn(p.Machine, p.Design, false, settings)
 	p.In.HoopID, p.In.Turn = fit.Hoop.HoopID, fit.Fit.Turn
 }
 
 // place works out what the choice comes to.
-func (d Desk) place(page *PlacingPage) error {
+func (d Desk) place(page *PlacingPage, house recipe.House) error {
 	if err := stitch.CheckPercent(page.In.Percent); err != nil {
 		return Problems{"percent": Sentence(err.Error())}
 	}
@@ -127,6 +129,9 @@ func (d Desk) place(page *PlacingPage) error {
 		return err
 	}
 	page.Locks = factsOf(page.Design).TraitsOf(film).Locks(page.In.Percent)
+	if house.Resizing == "never" && page.In.Percent != 100 {
+		page.Locks = append(page.Locks, stitch.Lock{What: "the house rule", Because: "nothing is resized on the machine here"})
+	}
 	margin := 0.0
 	if page.In.Basted {
 		margin = hoop.BasteMarginMM

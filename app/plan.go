@@ -147,7 +147,7 @@ func (d Desk) Class(classID int64) (ClassPage, error) {
 		return ClassPage{}, err
 	}
 	for _, b := range c.Bookings {
-		page.Seats = append(page.Seats, fitOn(b.Machine, c.Project.Design, isGarment(c.Project), settings.Figures))
+		page.Seats = append(page.Seats, fitOn(b.Machine, c.Project.Design, isGarment(c.Project), settings))
 	}
 	shareHoops(page.Seats, c.Project.Design)
 	if err := d.planInto(&page, settings.Figures.Pace); err != nil {

@@ -5,6 +5,7 @@ import (
 	"slices"
 	"strings"
 
+	"chalkstep/core/blank"
 	"chalkstep/core/hoop"
 	"chalkstep/core/pace"
 	"chalkstep/core/recipe"
@@ -25,8 +26,16 @@ type ProjectPage struct {
 	// BenchMinutes are a practised person's off the machine, SewMinutes those
 	// at the machine in the middle.
 	BenchMinutes, SewMinutes float64
-	Needs                    []skill.Step
+	Needs, Teaches           []skill.Step
 	FirstTimer               float64
+	// Again are the designs of the hoopings after the first.
+	Again []DesignPage
+	// Differs lists the house rules the project answers otherwise.
+	Differs []recipe.Question
+	// Mark is where on the blank the design goes; MarkProblem says why that is
+	// not known.
+	Mark        blank.Mark
+	MarkProblem string
 }
 
 // Minutes of the whole project for a practised person.
@@ -67,7 +76,7 @@ func (d Desk) Project(id int64) (ProjectPage, error) {
 }
 
 func newProjectPage(p store.Project, settings store.WorkshopRow, machines []store.Machine) (ProjectPage, error) {
-	page := ProjectPage{Project: p, Design: newDesignPage(p.Design, settings.Figures, machines), FirstTimer: settings.Figures.Pace.FirstTimer}
+	page := ProjectPage{Project: p, Design: newDesignPage(p.Design, settings, machines), FirstTimer: settings.Figures.Pace.FirstTimer}
 	var hoops []store.Hoop
 	for _, m := range machines {
 		for _, h := range m.Hoops {
@@ -80,7 +89,7 @@ func newProjectPage(p store.Project, settings store.WorkshopRow, machines []stor
 	for i, h := range hoops {
 		fields[i] = hoop.Field{WidthMM: h.WidthMM, HeightMM: h.HeightMM}
 	}
-	index, _, ok := hoop.Choose(fields, p.Design.WidthMM, p.Design.HeightMM, 0, hoop.ByBlank, isGarment(p))
+	index, _, ok := hoop.Choose(fields, p.Design.WidthMM, p.Design.HeightMM, 0, hoopSchool(settings.House.With(p.Content.House)), isGarment(p))
 	if ok {
 		page.Hoop = hoops[index]
 	} else {
@@ -93,13 +102,19 @@ func newProjectPage(p store.Project, settings store.WorkshopRow, machines []stor
 		return ProjectPage{}, err
 	}
 	for _, s := range p.Steps {
-		if s.Key == pace.StepSew {
-			page.SewMinutes = page.Design.Minutes
-		} else {
+		if base, _ := pace.Base(s.Key); base != pace.StepSew {
 			page.BenchMinutes += s.Minutes
 		}
 	}
+	page.SewMinutes = page.Design.Minutes
+	for _, again := range p.Again {
+		page.Again = append(page.Again, newDesignPage(again, settings, machines))
+		page.SewMinutes += page.Again[len(page.Again)-1].Minutes
+	}
 	page.Needs = skill.Missing(nil, needsOf(p))
+	page.Teaches = skill.Missing(nil, p.Content.Teaches)
+	page.Differs = settings.House.Differences(p.Content.House)
+	page.Mark, page.MarkProblem = markOf(p)
 	return page, nil
 }
 
@@ -113,8 +128,12 @@ func isGarment(p store.Project) bool {
 func recipeFor(p store.Project, h store.Hoop, house recipe.House) (recipe.Recipe, error) {
 	request := recipe.Request{
 		Fabric: recipe.Fabric(p.Fabric), WidthMM: max(1, p.Design.WidthMM), HeightMM: max(1, p.Design.HeightMM),
-		Stitches: p.Design.Stitches, Colors: len(p.Design.Stops), HoopMM: [2]float64{h.WidthMM, h.HeightMM}, House: house,
+		Stitches: p.Design.Stitches, Colors: len(p.Design.Stops), HoopMM: [2]float64{h.WidthMM, h.HeightMM}, House: house, Project: p.Content.House,
 	}
+	if p.Design.Coverage > 0 {
+		request.Density = stitch.Class(p.Design.Coverage)
+	}
+	request.Roles, request.InHoop = rolesOf(p.Design), p.Content.InHoop
 	for _, u := range p.Uses {
 		request.Uses = append(request.Uses, recipe.Use(u))
 	}
@@ -147,9 +166,11 @@ type ProjectInput struct {
 	Width, Height string
 	Fabric        string
 	Uses          []string
-	// Minutes and Skills by step key change the steps worked out for it; nil
-	// leaves them as they follow from the blank and the design.
+	// Minutes by step key change the steps worked out for it; nil leaves them
+	// as they follow from the blank and the design.
 	Minutes map[string]string
+	// Content is the rest of the project; nil leaves it as it is.
+	Content *store.ProjectContent
 }
 
 // SaveProject adds or changes a project. Its steps are worked out from the
@@ -187,6 +208,9 @@ func (d Desk) SaveProject(in ProjectInput) (int64, error) {
 		return 0, Problems{"width": fmt.Sprintf("The design is %.0f × %.0f mm: the blank has to be larger.", design.WidthMM, design.HeightMM)}
 	}
 	p.Design = design
+	if err := d.fillContent(&p, in.Content); err != nil {
+		return 0, err
+	}
 	if err := d.workOutSteps(&p, in.Minutes); err != nil {
 		return 0, err
 	}
@@ -207,22 +231,48 @@ func (d Desk) workOutSteps(p *store.Project, minutes map[string]string) error {
 	if err != nil {
 		return err
 	}
-	var roles []stitch.Role
-	for _, s := range p.Design.Stops {
-		roles = append(roles, stitch.Role(s.Role))
-	}
 	problems := Problems{}
 	p.Steps = nil
-	for _, s := range settings.Figures.Pace.StepsFor(recipe.Fabric(p.Fabric), r, roles) {
+	for _, s := range steps(*p, settings.Figures.Pace, r) {
 		step := store.ProjectStep{Key: s.Key, Title: s.Title, Place: s.Where, Minutes: s.Minutes, Instructor: s.Instructor, Skills: s.Skills, Caution: s.Caution}
-		if typed, ok := minutes[s.Key]; ok && s.Key != pace.StepSew {
-			if _, err := fmt.Sscanf(strings.ReplaceAll(typed, ",", "."), "%g", &step.Minutes); err != nil || !(step.Minutes >= 0 && step.Minutes <= 600) {
-				problems["minutes-"+s.Key] = s.Title + ": write minutes from 0 to 600."
+		if base, _ := pace.Base(s.Key); base != pace.StepSew {
+			if typed, ok := minutes[s.Key]; ok {
+				step.Minutes = number(problems, "minutes-"+s.Key, typed, 0, 600, s.Title+": write minutes from 0 to 600.")
 			}
 		}
 		p.Steps = append(p.Steps, step)
 	}
 	return problems.orNil()
+}
+
+// steps lists a project's steps: those of the first hooping, those of further
+// hoopings before the cleaning up, and the work off the machine before the
+// sign-off.
+func steps(p store.Project, figures pace.Figures, r recipe.Recipe) []pace.Step {
+	first := figures.StepsFor(recipe.Fabric(p.Fabric), r, rolesOf(p.Design))
+	var all []pace.Step
+	for _, s := range first {
+		if s.Key == pace.StepSignOff {
+			for i, w := range p.Content.Work {
+				all = append(all, pace.Work(i+1, w.Title, w.Minutes, w.Iron, w.Instructor))
+			}
+		}
+		all = append(all, s)
+		if s.Key == pace.StepUnhoop {
+			for i, h := range p.Content.Hoopings {
+				all = append(all, pace.AnotherHooping(i+2, h.Title, first, rolesOf(p.Again[i]))...)
+			}
+		}
+	}
+	return all
+}
+
+func rolesOf(d store.Design) []stitch.Role {
+	var roles []stitch.Role
+	for _, s := range d.Stops {
+		roles = append(roles, stitch.Role(s.Role))
+	}
+	return roles
 }
 
 // Stops of the project's design.

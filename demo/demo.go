@@ -256,6 +256,10 @@ func (l *loader) addClasses() error {
 		for _, name := range c.machines {
 			machines = append(machines, l.machines[name])
 		}
+		var err error
+		if class.ProjectVersion, err = l.shop.NewestVersion(class.ProjectID); err != nil {
+			return err
+		}
 		if err := l.shop.SaveClass(&class, students, machines); err != nil {
 			return err
 		}

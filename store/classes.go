@@ -13,17 +13,19 @@ import (
 
 // A Class is a project made by students at machines in a window of time.
 type Class struct {
-	ID          int64
-	WorkshopID  int64
-	Name        string
-	ProjectID   int64
-	StartsAt    time.Time
-	EndsAt      time.Time
-	Instructors int
-	Irons       int
-	Version     int
-	Project     Project
-	Students    []ClassStudent
+	ID         int64
+	WorkshopID int64
+	Name       string
+	ProjectID  int64
+	// ProjectVersion is what the project was when the class was planned.
+	ProjectVersion int
+	StartsAt       time.Time
+	EndsAt         time.Time
+	Instructors    int
+	Irons          int
+	Version        int
+	Project        Project
+	Students       []ClassStudent
 	// Bookings are the class's machines.
 	Bookings []Booking
 }
@@ -33,8 +35,31 @@ type ClassStudent struct {
 	WorkshopID int64
 	ClassID    int64 `gorm:"primaryKey"`
 	StudentID  int64 `gorm:"primaryKey"`
+	// Attendance is Expected, Late by LateMinutes, or Absent.
+	Attendance  string `gorm:"default:expected"`
+	LateMinutes int
+	// KitState says how far the kit is; KitPacked are the lines in the bag.
+	KitState   string `gorm:"default:to cut"`
+	KitPacked  Texts  `gorm:"type:text[]"`
+	KitVersion int    `gorm:"default:1"`
 	Student    Student
 }
+
+// How a student attends, and how far a kit is.
+const (
+	Expected = "expected"
+	Late     = "late"
+	Absent   = "absent"
+
+	KitToCut     = "to cut"
+	KitCut       = "cut"
+	KitPacked    = "packed"
+	KitHandedOut = "handed out"
+	KitReturned  = "returned"
+)
+
+// KitStates in the order a kit goes through them.
+var KitStates = []string{KitToCut, KitCut, KitPacked, KitHandedOut, KitReturned}
 
 // A ClassPlan is a plan and the hash of what it was made from.
 type ClassPlan struct {
@@ -47,18 +72,21 @@ type ClassPlan struct {
 // Classes lists the classes by time, with project, roster and machines.
 func (w Workshop) Classes() ([]Class, error) {
 	var classes []Class
-	err := w.db.Preload("Project").Preload("Students").Preload("Bookings").Order("starts_at, id").Find(&classes).Error
+	err := w.db.Preload("Project", withoutPhoto).Preload("Students").Preload("Bookings").Order("starts_at, id").Find(&classes).Error
 	return classes, explain("listing the classes", err)
 }
 
 // Class finds one with all a plan needs.
 func (w Workshop) Class(id int64) (Class, error) {
 	var c Class
-	err := w.db.Preload("Project.Design", withoutFile).Preload("Project.Design.Stops", inOrder).Preload("Project.Design.Files", withoutFile).Preload("Project.Steps", inOrder).
-		Preload("Students.Student.SignOffs").Preload("Bookings.Machine.Hoops.Hoop").First(&c, id).Error
+	err := w.db.Preload("Students.Student.SignOffs").Preload("Bookings.Machine.Hoops.Hoop").First(&c, id).Error
 	slices.SortFunc(c.Students, func(a, b ClassStudent) int { return compareText(a.Student.Name, b.Student.Name) })
 	slices.SortFunc(c.Bookings, func(a, b Booking) int { return compareText(a.Machine.Name, b.Machine.Name) })
-	return c, explain("finding the class", err)
+	if err != nil {
+		return c, explain("finding the class", err)
+	}
+	c.Project, err = w.ProjectAt(c.ProjectID, c.ProjectVersion)
+	return c, err
 }
 
 func compareText(a, b string) int { return bytes.Compare([]byte(a), []byte(b)) }
@@ -79,12 +107,13 @@ func (w Workshop) SaveClass(c *Class, studentIDs, machineIDs []int64) error {
 			was := c.Version
 			c.Version++
 			result := tx.db.Model(&Class{}).Where("id = ? AND version = ?", c.ID, was).
-				Select("Name", "ProjectID", "StartsAt", "EndsAt", "Instructors", "Irons", "Version").Updates(c)
+				Select("Name", "ProjectID", "ProjectVersion", "StartsAt", "EndsAt", "Instructors", "Irons", "Version").Updates(c)
 			if err := updated("saving the class "+c.Name, result); err != nil {
 				c.Version = was
 				return err
 			}
-			if err := tx.db.Where("class_id = ?", c.ID).Delete(&ClassStudent{}).Error; err != nil {
+			// Who stays keeps attendance and kit.
+			if err := tx.db.Where("class_id = ? AND student_id NOT IN ?", c.ID, studentIDs).Delete(&ClassStudent{}).Error; err != nil {
 				return explain("saving the roster of "+c.Name, err)
 			}
 			if err := tx.db.Where("class_id = ?", c.ID).Delete(&Booking{}).Error; err != nil {
@@ -92,7 +121,8 @@ func (w Workshop) SaveClass(c *Class, studentIDs, machineIDs []int64) error {
 			}
 		}
 		for _, id := range studentIDs {
-			if err := tx.db.Omit("Student").Create(&ClassStudent{ClassID: c.ID, StudentID: id}).Error; err != nil {
+			place := ClassStudent{ClassID: c.ID, StudentID: id, Attendance: Expected, KitState: KitToCut, KitVersion: 1}
+			if err := tx.db.Omit("Student").Clauses(clause.OnConflict{DoNothing: true}).Create(&place).Error; err != nil {
 				return explain("saving the roster of "+c.Name, err)
 			}
 		}

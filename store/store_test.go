@@ -41,7 +41,7 @@ func shop(t *testing.T, s *store.Store, name string) (store.Workshop, fixture) {
 	f.project = store.Project{Name: "Tote", DesignID: f.design.ID, Blank: "tote", BlankWidthMM: 380, BlankHeightMM: 420, Fabric: "canvas", Uses: []string{"washed"},
 		Steps: []store.ProjectStep{{Key: "sew", Title: "Sew", Place: "machine"}}}
 	require.NoError(t, w.SaveProject(&f.project))
-	f.class = store.Class{Name: "Totes", ProjectID: f.project.ID, StartsAt: morning, EndsAt: morning.Add(3 * time.Hour), Instructors: 1, Irons: 1}
+	f.class = store.Class{Name: "Totes", ProjectID: f.project.ID, ProjectVersion: f.project.Version, StartsAt: morning, EndsAt: morning.Add(3 * time.Hour), Instructors: 1, Irons: 1}
 	require.NoError(t, w.SaveClass(&f.class, []int64{f.student.ID}, []int64{f.machine.ID}))
 	require.NoError(t, w.SignOff(store.SignOff{StudentID: f.student.ID, Skill: "threading", MachineKind: store.SingleNeedle, SignedOn: morning, AssessorID: f.account.ID}))
 	return w, f
@@ -185,7 +185,7 @@ func TestNoTwoBookingsOfOneMachineOverlap(t *testing.T) {
 
 func TestAClassThatCannotHaveItsMachinesIsNotMovedEither(t *testing.T) {
 	w, f := shop(t, storetest.Open(t), "pier")
-	other := store.Class{Name: "Badges", ProjectID: f.project.ID, StartsAt: morning.Add(4 * time.Hour), EndsAt: morning.Add(6 * time.Hour), Instructors: 1, Irons: 1}
+	other := store.Class{Name: "Badges", ProjectID: f.project.ID, ProjectVersion: f.project.Version, StartsAt: morning.Add(4 * time.Hour), EndsAt: morning.Add(6 * time.Hour), Instructors: 1, Irons: 1}
 	require.NoError(t, w.SaveClass(&other, nil, []int64{f.machine.ID}))
 	moved := other
 	moved.StartsAt = morning.Add(time.Hour)

@@ -1,6 +1,10 @@
 package pace
 
 import (
+	"slices"
+	"strconv"
+	"strings"
+
 	"chalkstep/core/recipe"
 	"chalkstep/core/skill"
 	"chalkstep/core/stitch"
@@ -38,6 +42,11 @@ type Step struct {
 	Caution string
 }
 
+const (
+	sewPieces    = "Sew stop by stop, laying and trimming the pieces"
+	pressCaution = "The iron is hot: on a pad, through a cloth, never on or beside a machine."
+)
+
 // StepsFor lists the steps of a project from the bare blank to the sign-off.
 // roles are what the design's stops sew.
 func (f Figures) StepsFor(fabric recipe.Fabric, r recipe.Recipe, roles []stitch.Role) []Step {
@@ -57,7 +66,7 @@ func (f Figures) StepsFor(fabric recipe.Fabric, r recipe.Recipe, roles []stitch.
 		Caution: "Stop the machine before reaching in. Power off before changing a needle."}
 	for _, role := range roles {
 		if role == stitch.Placement {
-			sew.Title, sew.Skills = "Sew stop by stop, laying and trimming the pieces", []string{skill.ChangeColour, skill.Applique}
+			sew.Title, sew.Skills = sewPieces, []string{skill.ChangeColour, skill.Applique}
 			break
 		}
 	}
@@ -67,9 +76,69 @@ func (f Figures) StepsFor(fabric recipe.Fabric, r recipe.Recipe, roles []stitch.
 		hoopStep, load, sew,
 		{Key: StepUnhoop, Title: "Take it out of the hoop", Where: Bench, Minutes: f.Unhoop},
 		{Key: "clean-up", Title: "Snip, trim and clean up", Where: Bench, Minutes: f.CleanUp, Skills: []string{skill.CleanUp}},
-		{Key: StepPress, Title: "Press", Where: Bench, Minutes: f.Press, Caution: "The iron is hot: on a pad, through a cloth, never on or beside a machine."},
+		{Key: StepPress, Title: "Press", Where: Bench, Minutes: f.Press, Caution: pressCaution},
 		{Key: StepSignOff, Title: "Inspect together and sign off", Where: Bench, Minutes: f.SignOff, Instructor: true},
 	}
+}
+
+// Key of a step in the nth hooping of a project: the first has the plain keys.
+func Key(base string, hooping int) string {
+	if hooping <= 1 {
+		return base
+	}
+	return base + "-" + strconv.Itoa(hooping)
+}
+
+// Base takes a step's key apart into the plain key and the hooping.
+func Base(key string) (base string, hooping int) {
+	if at := strings.LastIndexByte(key, '-'); at > 0 {
+		if n, err := strconv.Atoi(key[at+1:]); err == nil && n > 1 {
+			return key[:at], n
+		}
+	}
+	return key, 1
+}
+
+// AnotherHooping are the steps of the nth hooping of the same thing: hoop,
+// load, sew and unhoop, as in the first.
+func AnotherHooping(n int, title string, first []Step, roles []stitch.Role) []Step {
+	var steps []Step
+	for _, s := range first {
+		switch s.Key {
+		case StepHoop, StepLoad, StepUnhoop:
+		case StepSew:
+			s.Title, s.Skills = "Sew stop by stop", []string{skill.ChangeColour}
+			if slices.Contains(roles, stitch.Placement) {
+				s.Title, s.Skills = sewPieces, []string{skill.ChangeColour, skill.Applique}
+			}
+		default:
+			continue
+		}
+		s.Key, s.Title = Key(s.Key, n), s.Title+": "+title
+		steps = append(steps, s)
+	}
+	return steps
+}
+
+// Keys of work off the machine begin with where it is done.
+const (
+	benchWork = "work"
+	ironWork  = "iron"
+)
+
+// Work is a step off the machine that a project adds, the nth of them from 1.
+func Work(n int, title string, minutes float64, iron, instructor bool) Step {
+	s := Step{Key: benchWork + ":" + strconv.Itoa(n), Title: title, Where: Bench, Minutes: minutes, Instructor: instructor}
+	if iron {
+		s.Key = ironWork + ":" + strconv.Itoa(n)
+		s.Caution = pressCaution
+	}
+	return s
+}
+
+// NeedsIron tells whether a step is done at the iron.
+func NeedsIron(key string) bool {
+	return key == StepPress || strings.HasPrefix(key, ironWork+":")
 }
 
 // Needs collects the skills of steps, each once, in order.

@@ -1,0 +1,236 @@
+// Package blank knows the things that are embroidered: their outline, and
+// where on them a design goes (handbook, Where on a blank). Its figures are
+// starting points; sizes vary, so the mark follows the garment and not the
+// table. Millimetres, x to the right and y down from the middle of the top
+// edge, as the blank is seen.
+package blank
+
+import (
+	"fmt"
+	"math"
+	"slices"
+)
+
+// A Shape is a kind of blank.
+type Shape string
+
+// The shapes there are.
+const (
+	Crew       Shape = "crew-neck T-shirt"
+	VNeck      Shape = "V-neck T-shirt"
+	Sweatshirt Shape = "sweatshirt"
+	Towel      Shape = "towel"
+	Tote       Shape = "tote"
+	Napkin     Shape = "napkin"
+	Square     Shape = "square"
+	Felt       Shape = "felt shape"
+)
+
+// Shapes in the order a page offers them.
+var Shapes = []Shape{Square, Felt, Tote, Towel, Napkin, Crew, VNeck, Sweatshirt}
+
+// Garment tells whether a shape is worn and comes in sizes.
+func (s Shape) Garment() bool { return s == Crew || s == VNeck || s == Sweatshirt }
+
+// Sizes of garments, children's first by age.
+var Sizes = []string{"4 years", "8 years", "12 years", "S", "M", "L", "XL"}
+
+// grown is each size as a share of an adult M; children's scale down.
+var grown = map[string]float64{"4 years": 0.62, "8 years": 0.72, "12 years": 0.84, "S": 0.95, "M": 1, "L": 1.06, "XL": 1.12}
+
+// A Spot is where on a shape a design goes.
+type Spot string
+
+// The spots there are.
+const (
+	Centre     Spot = "centre"
+	Chest      Spot = "chest centre"
+	LeftChest  Spot = "left chest"
+	AboveHem   Spot = "above the border"
+	CornerSpot Spot = "corner"
+)
+
+// Spots of a shape, its usual one first.
+func (s Shape) Spots() []Spot {
+	switch s {
+	case Crew, VNeck, Sweatshirt:
+		return []Spot{Chest, LeftChest}
+	case Towel:
+		return []Spot{AboveHem, Centre}
+	case Napkin:
+		return []Spot{CornerSpot, Centre}
+	}
+	return []Spot{Centre}
+}
+
+// A Request asks where a design goes.
+type Request struct {
+	Shape Shape
+	// Size of a garment; WidthMM and HeightMM of everything else.
+	Size              string
+	WidthMM, HeightMM float64
+	Spot              Spot
+	// DesignWidthMM and DesignHeightMM as the design lies on the blank.
+	DesignWidthMM, DesignHeightMM float64
+	// MoveXMM and MoveYMM are what was adjusted by hand, right and down.
+	MoveXMM, MoveYMM float64
+}
+
+// A Distance is one measure of a mark, in words.
+type Distance struct {
+	MM       float64
+	From, To string
+}
+
+// A Mark is the answer: the middle of the design, and how to measure it.
+type Mark struct {
+	XMM, YMM float64
+	// TurnDegrees of the design on the blank, clockwise: corners lie at 45°.
+	TurnDegrees       float64
+	Measures          []Distance
+	Cautions          []string
+	WidthMM, HeightMM float64
+	// Outline of the blank, closed, and Seams drawn inside it.
+	Outline [][2]float64
+	Seams   [][][2]float64
+}
+
+// Figures of the handbook, in millimetres.
+const (
+	belowCrew        = 50.0
+	belowV           = 25.0
+	leftChestLargest = 100.0
+	aboveBorder      = 50.0
+	borderMM         = 60.0
+	seamMM           = 15.0
+	cornerGap        = 40.0
+)
+
+// Place finds the mark. An error says what of the request is not known.
+func Place(r Request) (Mark, error) {
+	if !slices.Contains(Shapes, r.Shape) {
+		return Mark{}, fmt.Errorf("no blank is called %q", r.Shape)
+	}
+	if !slices.Contains(r.Shape.Spots(), r.Spot) {
+		return Mark{}, fmt.Errorf("a %s has no spot called %q", r.Shape, r.Spot)
+	}
+	if r.Shape.Garment() {
+		scale, ok := grown[r.Size]
+		if !ok {
+			return Mark{}, fmt.Errorf("no size is called %q", r.Size)
+		}
+		return r.onGarment(scale), nil
+	}
+	if !(r.WidthMM > 0 && r.HeightMM > 0) {
+		return Mark{}, fmt.Errorf("a %s of %.0f × %.0f mm: expected a width and a height", r.Shape, r.WidthMM, r.HeightMM)
+	}
+	return r.onFlat(), nil
+}
+
+// garment is an adult M, laid flat: half widths and heights.
+type garment struct{ chest, length, neckHalf, neckDepth, shoulderDrop, shoulderHalf, sleeveOut, sleeveDown float64 }
+
+func (r Request) onGarment(scale float64) Mark {
+	g := garment{chest: 265, length: 720, neckHalf: 95, neckDepth: 85, shoulderDrop: 45, shoulderHalf: 225, sleeveOut: 400, sleeveDown: 230}
+	switch r.Shape {
+	case VNeck:
+		g.neckDepth = 160
+	case Sweatshirt:
+		g.neckHalf, g.neckDepth, g.sleeveOut, g.sleeveDown, g.chest = 100, 75, 520, 560, 290
+	}
+	for _, f := range []*float64{&g.chest, &g.length, &g.neckHalf, &g.neckDepth, &g.shoulderDrop, &g.shoulderHalf, &g.sleeveOut, &g.sleeveDown} {
+		*f *= scale
+	}
+	m := Mark{WidthMM: 2 * g.sleeveOut, HeightMM: g.length, Outline: g.outline(r.Shape == VNeck)}
+	if r.Spot == LeftChest {
+		// 180 to 200 mm down from the shoulder seam and 90 to 115 mm from the
+		// centre front, by size; the wearer's left is on the right here.
+		down, side := 190*scale, 102*scale
+		m.XMM, m.YMM = side+r.MoveXMM, g.shoulderDrop/2+down+r.MoveYMM
+		m.Measures = []Distance{{down + r.MoveYMM, "the shoulder seam at the neck", "the middle of the design"}, {side + r.MoveXMM, "the centre front", "the middle of the design"}}
+		if most := leftChestLargest * scale; max(r.DesignWidthMM, r.DesignHeightMM) > most+1e-9 {
+			m.caution("A left chest design stays within about %.0f mm each way: this one is %.0f × %.0f mm.", most, r.DesignWidthMM, r.DesignHeightMM)
+		}
+		return m
+	}
+	below := belowCrew
+	if r.Shape == VNeck {
+		below = belowV
+	}
+	below *= scale
+	m.XMM, m.YMM = r.MoveXMM, g.neckDepth+below+r.DesignHeightMM/2+r.MoveYMM
+	m.Measures = []Distance{{below + r.MoveYMM, "the neck edge", "the top of the design"}, {math.Abs(r.MoveXMM), "the centre front", "the middle of the design"}}
+	if r.DesignWidthMM > 1.3*g.chest {
+		m.caution("The design is wider than the flat of the chest: it will bend round the sides.")
+	}
+	return m
+}
+
+func (m *Mark) caution(text string, args ...any) {
+	m.Cautions = append(m.Cautions, fmt.Sprintf(text, args...))
+}
+
+// outline draws the garment from the neck round to the neck.
+func (g garment) outline(v bool) [][2]float64 {
+	right := [][2]float64{
+		{g.neckHalf, 0}, {g.shoulderHalf, g.shoulderDrop}, {g.sleeveOut, g.sleeveDown}, {g.sleeveOut - 0.3*g.shoulderHalf, g.sleeveDown + 0.22*g.shoulderHalf},
+		{g.chest, g.shoulderDrop + 0.95*g.shoulderHalf}, {g.chest, g.length},
+	}
+	var line [][2]float64
+	line = append(line, right...)
+	for i := len(right) - 1; i >= 0; i-- {
+		line = append(line, [2]float64{-right[i][0], right[i][1]})
+	}
+	if v {
+		return append(line, [2]float64{0, g.neckDepth})
+	}
+	for i := 1; i < 12; i++ {
+		angle := math.Pi * float64(i) / 12
+		line = append(line, [2]float64{-g.neckHalf * math.Cos(angle), g.neckDepth * math.Sin(angle)})
+	}
+	return line
+}
+
+func (r Request) onFlat() Mark {
+	w, h := r.WidthMM/2, r.HeightMM
+	m := Mark{WidthMM: r.WidthMM, HeightMM: h, Outline: [][2]float64{{-w, 0}, {w, 0}, {w, h}, {-w, h}}}
+	switch r.Spot {
+	case AboveHem:
+		border := min(borderMM, h/6)
+		m.Seams = [][][2]float64{{{-w, h - border}, {w, h - border}}}
+		m.XMM, m.YMM = r.MoveXMM, h-border-aboveBorder-r.DesignHeightMM/2+r.MoveYMM
+		m.Measures = []Distance{{aboveBorder - r.MoveYMM, "the border", "the lower edge of the design"}, {math.Abs(r.MoveXMM), "the middle", "the middle of the design"}}
+	case CornerSpot:
+		m.TurnDegrees = -45
+		m.Seams = [][][2]float64{{{-w + seamMM, seamMM}, {w - seamMM, seamMM}, {w - seamMM, h - seamMM}, {-w + seamMM, h - seamMM}, {-w + seamMM, seamMM}}}
+		// On the 45° line, the design's own foot kept clear of the seam.
+		along := cornerGap + seamMM*math.Sqrt2 + r.DesignHeightMM/2
+		in := along / math.Sqrt2
+		m.XMM, m.YMM = w-in+r.MoveXMM, h-in+r.MoveYMM
+		m.Measures = []Distance{{w - m.XMM, "the right edge", "the middle of the design"}, {h - m.YMM, "the lower edge", "the middle of the design"}}
+	default:
+		m.XMM, m.YMM = r.MoveXMM, h/2+r.MoveYMM
+		m.Measures = []Distance{{w + r.MoveXMM, "the left edge", "the middle of the design"}, {h/2 + r.MoveYMM, "the top edge", "the middle of the design"}}
+		if r.Shape == Felt {
+			m.Outline = ellipse(w, h)
+		}
+	}
+	halfX, halfY := r.DesignWidthMM/2, r.DesignHeightMM/2
+	if m.TurnDegrees != 0 {
+		halfX = (halfX + halfY) / math.Sqrt2
+		halfY = halfX
+	}
+	if m.XMM-halfX < -w || m.XMM+halfX > w || m.YMM-halfY < 0 || m.YMM+halfY > h {
+		m.caution("The design runs over the edge of the blank there: move it, or choose a larger blank.")
+	}
+	return m
+}
+
+func ellipse(halfWidth, height float64) [][2]float64 {
+	var line [][2]float64
+	for i := range 48 {
+		sin, cos := math.Sincos(2 * math.Pi * float64(i) / 48)
+		line = append(line, [2]float64{halfWidth * cos, height/2 + height/2*sin})
+	}
+	return line
+}

@@ -1,0 +1,102 @@
+package kit_test
+
+import (
+	"math/rand/v2"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"chalkstep/core/kit"
+	"chalkstep/core/recipe"
+	"chalkstep/core/stitch"
+)
+
+func TestCutSizes(t *testing.T) {
+	layout := kit.Layout{FinishedMM: [2]float64{220, 220}, Boxes: map[int]stitch.Bounds{1: {Left: -60, Right: 60, Bottom: -60, Top: 60}}}
+	for name, c := range map[string]struct {
+		layer kit.Layer
+		want  kit.Piece
+	}{
+		"a piece: its line and 12 mm a side":     {kit.Layer{What: kit.PieceLayer, Fabric: "linen", Stop: 1}, kit.Piece{Material: "linen", WMM: 144, HMM: 144, Count: 1}},
+		"a background: 25 mm a side":             {kit.Layer{What: kit.Background, Fabric: "linen"}, kit.Piece{Material: "linen", WMM: 270, HMM: 270, Count: 1}},
+		"batting as the background, any way":     {kit.Layer{What: kit.Batting}, kit.Piece{Material: "batting", WMM: 270, HMM: 270, Count: 1, Turn: true}},
+		"fusible 3 mm smaller a side":            {kit.Layer{What: kit.Fusible}, kit.Piece{Material: "fusible", WMM: 264, HMM: 264, Count: 1, Turn: true}},
+		"a size that the project sets":           {kit.Layer{What: kit.Backing, Fabric: "canvas", WidthMM: 300, HeightMM: 310}, kit.Piece{Material: "canvas", WMM: 300, HMM: 310, Count: 1}},
+		"binding in one strip: 880 + 126 + 6 mm": {kit.Layer{What: kit.Binding, Fabric: "linen"}, kit.Piece{Material: "linen", WMM: 1012, HMM: 63, Count: 1, Turn: true}},
+	} {
+		t.Run(name, func(t *testing.T) {
+			pieces := kit.Pieces([]kit.Layer{c.layer}, layout, 1100)
+			require.Len(t, pieces, 1)
+			got := pieces[0]
+			assert.NotEmpty(t, got.Working)
+			got.What, got.Working = "", ""
+			assert.Equal(t, c.want, got)
+		})
+	}
+	joined := kit.Pieces([]kit.Layer{{What: kit.Binding, Fabric: "linen"}}, layout, 600)[0]
+	assert.Equal(t, 2, joined.Count, "on a narrow fabric in two strips")
+	assert.InDelta(t, 1012+63, float64(joined.Count)*joined.WMM, 1, "the join takes a strip's width")
+
+	under, err := recipe.For(recipe.Request{Fabric: recipe.Terry, WidthMM: 60, HeightMM: 50, Stitches: 2000, HoopMM: [2]float64{100, 100}})
+	require.NoError(t, err)
+	sheets := kit.SheetPieces(under)
+	require.Len(t, sheets, 2)
+	assert.Equal(t, "medium tear-away", sheets[0].Material)
+	assert.Equal(t, "150 × 150 mm", sheets[1].Size())
+}
+
+// Spools at once are what counting at every moment finds.
+func TestSpoolsAtOnceEqualsCountingEveryMoment(t *testing.T) {
+	rng := rand.New(rand.NewPCG(7, 7))
+	colors := []string{"#a", "#b", "#c"}
+	for range 300 {
+		var sewing []kit.Sewing
+		for range rng.IntN(30) {
+			from := float64(rng.IntN(60))
+			sewing = append(sewing, kit.Sewing{Color: colors[rng.IntN(3)], From: from, To: from + float64(rng.IntN(15))})
+		}
+		counted := map[string]int{}
+		for moment := 0.5; moment < 80; moment++ {
+			now := map[string]int{}
+			for _, s := range sewing {
+				if s.From < moment && moment < s.To {
+					now[s.Color]++
+					counted[s.Color] = max(counted[s.Color], now[s.Color])
+				}
+			}
+		}
+		assert.Equal(t, counted, kit.SpoolsAtOnce(sewing))
+	}
+}
+
+// Thread by stop is the formula summed on its own, on sewn patterns.
+func TestThreadIsTheFormula(t *testing.T) {
+	f := kit.Defaults()
+	for seed := range uint64(30) {
+		rng := rand.New(rand.NewPCG(seed, 3))
+		p := &stitch.Pattern{}
+		x, y := int32(0), int32(0)
+		path, ends := 0.0, 1
+		for i := range 300 {
+			if i > 0 && rng.IntN(40) == 0 {
+				p.Moves = append(p.Moves, stitch.Move{X: x, Y: y, Kind: stitch.Trim})
+				x += 100
+				p.Moves = append(p.Moves, stitch.Move{X: x, Y: y, Kind: stitch.Jump}, stitch.Move{X: x, Y: y})
+				ends++
+				continue
+			}
+			step := int32(3 + rng.IntN(40))
+			if i > 0 {
+				path += float64(step) / 10
+			}
+			if i > 0 {
+				x += step
+			}
+			p.Moves = append(p.Moves, stitch.Move{X: x, Y: y})
+		}
+		stop := stitch.Analyse(p).Stops[0]
+		want := path*1.35 + 40*float64(ends)
+		assert.InEpsilon(t, want, f.TopThreadMM(stop), 0.001)
+	}
+}

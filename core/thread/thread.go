@@ -1,0 +1,56 @@
+// Package thread compares thread colours as the eye does, so that what is on
+// the shelf can stand in for what a design asks for.
+package thread
+
+import (
+	"cmp"
+	"slices"
+
+	"github.com/lucasb-eyer/go-colorful"
+
+	"chalkstep/core/stitch"
+)
+
+// Difference is the CIEDE2000 colour difference: under 1 is not seen, under 3
+// hardly, over 10 is another colour.
+func Difference(a, b stitch.RGB) float64 {
+	// The library counts lightness from 0 to 1, the formula from 0 to 100.
+	return 100 * inLab(a).DistanceCIEDE2000(inLab(b))
+}
+
+func inLab(c stitch.RGB) colorful.Color {
+	return colorful.Color{R: float64(c.R) / 255, G: float64(c.G) / 255, B: float64(c.B) / 255}
+}
+
+// Alike is a difference that few would notice on cloth.
+const Alike = 5.0
+
+// A Match is a thread of the shelf with its difference from the one wanted.
+type Match struct {
+	// Index of the thread among those given.
+	Index      int
+	Difference float64
+}
+
+// Words say how much a difference is seen.
+func (m Match) Words() string {
+	switch {
+	case m.Difference < 1:
+		return "the same to the eye"
+	case m.Difference < Alike:
+		return "hardly different"
+	case m.Difference < 12:
+		return "a little different"
+	}
+	return "another colour"
+}
+
+// Nearest orders threads by their difference from a colour, nearest first.
+func Nearest(wanted stitch.RGB, shelf []stitch.RGB) []Match {
+	matches := make([]Match, len(shelf))
+	for i, c := range shelf {
+		matches[i] = Match{i, Difference(wanted, c)}
+	}
+	slices.SortStableFunc(matches, func(a, b Match) int { return cmp.Compare(a.Difference, b.Difference) })
+	return matches
+}
