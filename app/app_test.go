@@ -275,7 +275,7 @@ func TestAnInstructorMoreBringsTheTotesInOnTime(t *testing.T) {
 	require.NoError(t, err)
 	fixed, err := d.Class(4)
 	require.NoError(t, err)
-	assert.True(t, fixed.Plan.Fits)
+	assert.True(t, fixed.Plan.Fits, "%.0f minutes, and before %.0f", fixed.Plan.MakespanMinutes, late.Plan.MakespanMinutes)
 }
 
 func TestMachinesThatCannotSewItSitOut(t *testing.T) {

@@ -4,10 +4,12 @@ import (
 	"errors"
 	"fmt"
 	"slices"
+	"strings"
 	"time"
 
 	"chalkstep/core/recipe"
 	"chalkstep/core/skill"
+	"chalkstep/core/stitch"
 	"chalkstep/store"
 )
 
@@ -18,8 +20,27 @@ type StepCard struct {
 	Seat    MachineFit
 	Recipe  recipe.Recipe
 	Steps   []CardStep
-	Stops   []StopLine
-	Missing []skill.Step
+	// Project is what the student makes; Hoopings are its designs at their
+	// machine.
+	Project  store.Project
+	Hoopings []CardHooping
+	Missing  []skill.Step
+}
+
+// A CardHooping is one design of a card, with what each stop needs.
+type CardHooping struct {
+	Title  string
+	Design store.Design
+	Seat   MachineFit
+	Recipe recipe.Recipe
+	Stops  []CardStop
+}
+
+// A CardStop is a stop with what is done before and after it.
+type CardStop struct {
+	StopLine
+	// Before and After are what to lay or trim.
+	Before, After string
 }
 
 // A CardStep is a step with its time of day.
@@ -38,6 +59,9 @@ func (d Desk) StepCard(classID, studentID int64) (StepCard, error) {
 		return StepCard{}, err
 	}
 	for _, s := range page.Class.Students {
+		if s.StudentID == studentID && s.Attendance == store.Absent {
+			return StepCard{}, Problems{"": s.Student.Name + " is absent: there is no card."}
+		}
 		if s.StudentID == studentID {
 			return newStepCard(page, s.Student)
 		}
@@ -53,6 +77,9 @@ func (d Desk) StepCards(classID int64) (ClassPage, []StepCard, error) {
 	}
 	var cards []StepCard
 	for _, s := range page.Class.Students {
+		if s.Attendance == store.Absent {
+			continue
+		}
 		card, err := newStepCard(page, s.Student)
 		if err != nil {
 			return page, nil, err
@@ -72,27 +99,81 @@ func (d Desk) planned(classID int64) (ClassPage, error) {
 }
 
 func newStepCard(page ClassPage, s store.Student) (StepCard, error) {
-	card := StepCard{Page: page, Student: s}
+	work := page.workOf(s.ID)
+	card := StepCard{Page: page, Student: s, Project: work.Project}
 	station := page.stationOf(id(s.ID))
-	seat := slices.IndexFunc(page.Seats, func(f MachineFit) bool { return id(f.Machine.ID) == station })
-	if seat < 0 {
+	seat, ok := work.SeatAt(station, 1)
+	if !ok {
 		return card, errNoCard
 	}
-	card.Seat = page.Seats[seat]
-	p := page.Project.Project
-	var err error
-	if card.Recipe, err = recipeFor(p, card.Seat.Hoop.Hoop, page.settings.House); err != nil {
-		return card, err
+	card.Seat = seat
+	for n, h := range work.Hoopings {
+		hooping := cardHooping(page, work.Project, h.Design)
+		if hooping.Seat, ok = work.SeatAt(station, n+1); !ok {
+			return card, errNoCard
+		}
+		var err error
+		if hooping.Recipe, err = hoopingRecipe(work.Project, h.Design, hooping.Seat.Hoop.Hoop, page.settings.House); err != nil {
+			return card, err
+		}
+		figures := page.settings.Figures
+		out := figures.Pace.StitchOut(paceMachine(hooping.Seat.Machine), paceStops(h.Design), handOf(s, figures.Pace))
+		for i := range hooping.Stops {
+			hooping.Stops[i].Minutes = out.Stops[i]
+		}
+		if n > 0 {
+			hooping.Title = work.Project.Content.Hoopings[n-1].Title
+		}
+		card.Hoopings = append(card.Hoopings, hooping)
 	}
-	figures := page.settings.Figures
-	out := figures.Pace.StitchOut(paceMachine(card.Seat.Machine), paceStops(p.Design), handOf(s, figures.Pace))
-	for i, stop := range p.Design.Stops {
-		card.Stops = append(card.Stops, StopLine{DesignStop: stop, TopMM: figures.Kit.TopThreadMM(coreStop(stop)), Minutes: out.Stops[i]})
-	}
+	card.Recipe = card.Hoopings[0].Recipe
 	for _, placed := range page.StepsOf(id(s.ID)) {
-		i := slices.IndexFunc(p.Steps, func(ps store.ProjectStep) bool { return ps.Key == placed.Step })
-		card.Steps = append(card.Steps, CardStep{p.Steps[i], page.At(placed.Start), page.At(placed.End)})
+		i := slices.IndexFunc(work.Project.Steps, func(ps store.ProjectStep) bool { return ps.Key == placed.Step })
+		card.Steps = append(card.Steps, CardStep{work.Project.Steps[i], page.At(placed.Start), page.At(placed.End)})
 	}
-	card.Missing = skill.Missing(s.Signed(machineKinds...), needsOf(p))
+	card.Missing = skill.Missing(s.Signed(machineKinds...), needsOf(work.Project))
 	return card, nil
+}
+
+// cardHooping lists a design's stops with the thread each takes and what is
+// laid or trimmed around it.
+func cardHooping(page ClassPage, p store.Project, design store.Design) CardHooping {
+	h := CardHooping{Design: design}
+	stops := paceStops(design)
+	for i, stop := range design.Stops {
+		line := CardStop{StopLine: StopLine{DesignStop: stop, TopMM: page.settings.Figures.Kit.TopThreadMM(coreStop(stop)), SameThread: stops[i].SameThread}}
+		line.Before, line.After = around(p, stop)
+		h.Stops = append(h.Stops, line)
+	}
+	return h
+}
+
+// around says what is done before and after a stop: layers are laid, pieces
+// are trimmed.
+func around(p store.Project, stop store.DesignStop) (before, after string) {
+	for _, l := range p.Content.Layers {
+		if l.BeforeStop != stop.N {
+			continue
+		}
+		side, tape := "on top", l.Tape
+		if l.Under {
+			side = "on the underside"
+		}
+		if tape == "" {
+			tape = "tape all sides it could flap"
+			if l.Under {
+				tape = "tape the corners"
+			}
+		}
+		before = strings.TrimSpace(before + fmt.Sprintf(" Lay the %s %s; %s.", l.What, side, tape))
+	}
+	switch stitch.Role(stop.Role) {
+	case stitch.Placement:
+		after = "Lay the piece so that it covers the line."
+	case stitch.TackDown:
+		after = "Hoop off the machine, flat on the table: trim to 1–2 mm outside the line."
+	case stitch.Anchor:
+		after = "Only marks: it may be skipped."
+	}
+	return before, after
 }

@@ -135,7 +135,8 @@ func newDesign(fileName, format string, p *stitch.Pattern) store.Design {
 		}
 		design.Stops = append(design.Stops, store.DesignStop{
 			N: s.N, Color: color, Role: string(s.Role), Stitches: s.Stitches, Jumps: s.Jumps, Trims: s.Trims, Snips: s.Snips,
-			ThreadMM: s.ThreadMM, Coverage: stitch.Density(s.Moves).Mean(), Path: stitch.SVGPath(s.Moves, a.CentreX, a.CentreY, tolerance),
+			ThreadMM: s.ThreadMM, Coverage: stitch.Density(s.Moves).Mean(),
+			LeftMM: s.Bounds.Left, BottomMM: s.Bounds.Bottom, RightMM: s.Bounds.Right, TopMM: s.Bounds.Top, Path: stitch.SVGPath(s.Moves, a.CentreX, a.CentreY, tolerance),
 		})
 	}
 	return design

@@ -4,6 +4,7 @@ import (
 	"crypto/sha256"
 	"encoding/json"
 	"fmt"
+	"maps"
 	"math"
 	"slices"
 	"strconv"
@@ -31,6 +32,8 @@ type ClassPage struct {
 	NotReady []NotReady
 	// Seats says how each machine of the class takes the design.
 	Seats []MachineFit
+	// Works is what is made, the class's own project first.
+	Works []Work
 	// Plan is what the planner found; PlanProblem says why there is no plan.
 	Plan        floor.Result
 	PlanProblem string
@@ -41,12 +44,27 @@ type ClassPage struct {
 	LongestWait  float64
 	Waiter       string
 	Kit          kit.Kit
-	problem      floor.Problem
-	settings     store.WorkshopRow
+	// Spools is how many of a colour are sewn with at once.
+	Spools   map[string]int
+	problem  floor.Problem
+	settings store.WorkshopRow
 }
 
-// Usable tells whether any machine of the class can sew the design.
-func (p ClassPage) Usable() bool { return slices.ContainsFunc(p.Seats, MachineFit.Fits) }
+// unusable says what no machine of the class can sew.
+func (p ClassPage) unusable() string {
+	for i, w := range p.Works {
+		if len(w.Students) == 0 && i > 0 {
+			continue
+		}
+		if !slices.ContainsFunc(p.Class.Bookings, func(b store.Booking) bool { return w.Fits(b.MachineID) }) {
+			if i == 0 {
+				return "None of the class's machines can sew this design."
+			}
+			return fmt.Sprintf("None of the class's machines can sew “%s”.", w.Project.Name)
+		}
+	}
+	return ""
+}
 
 // StudentName of a person in the plan.
 func (p ClassPage) StudentName(person string) string {
@@ -79,9 +97,13 @@ func (p ClassPage) PoolName(pool string) string {
 	case poolIron:
 		return "Iron"
 	}
-	for _, s := range p.Seats {
-		if s.Fits() && hoopPool(s.Hoop.Hoop) == pool {
-			return s.Hoop.Hoop.Name
+	for _, w := range p.Works {
+		for _, h := range w.Hoopings {
+			for _, s := range h.Seats {
+				if s.Fits() && hoopPool(s.Hoop.Hoop) == pool {
+					return s.Hoop.Hoop.Name
+				}
+			}
 		}
 	}
 	return pool
@@ -97,7 +119,7 @@ func (p ClassPage) Uses(pool string) []floor.Placed {
 			if step.Needs[pool] > 0 {
 				uses = append(uses, placed)
 			}
-			if len(step.TakeFor) > 0 && step.TakeFor[p.stationOf(person.ID)] == pool {
+			if len(step.TakeFor) > 0 && step.TakeFor[p.stationAfter(person.ID, placed)] == pool {
 				held = &floor.Placed{Person: placed.Person, Step: placed.Step, Start: placed.Start}
 			}
 			if held != nil && slices.Contains(step.Release, pool) {
@@ -121,10 +143,20 @@ func (p ClassPage) StepsOf(person string) []floor.Placed {
 	return steps
 }
 
-// stationOf is where a person sews.
+// stationOf is where a person sews, first.
 func (p ClassPage) stationOf(person string) string {
 	for _, s := range p.Plan.Steps {
 		if s.Person == person && s.Station != "" {
+			return s.Station
+		}
+	}
+	return ""
+}
+
+// stationAfter is where a person sews next after a step.
+func (p ClassPage) stationAfter(person string, step floor.Placed) string {
+	for _, s := range p.StepsOf(person) {
+		if s.Start >= step.Start && s.Station != "" {
 			return s.Station
 		}
 	}
@@ -146,10 +178,8 @@ func (d Desk) Class(classID int64) (ClassPage, error) {
 	if page.Project, err = newProjectPage(c.Project, settings, machines); err != nil {
 		return ClassPage{}, err
 	}
-	for _, b := range c.Bookings {
-		page.Seats = append(page.Seats, fitOn(b.Machine, c.Project.Design, isGarment(c.Project), settings))
-	}
-	shareHoops(page.Seats, c.Project.Design)
+	page.Works = worksOf(c, settings, machines)
+	page.Seats = page.Works[0].Hoopings[0].Seats
 	if err := d.planInto(&page, settings.Figures.Pace); err != nil {
 		return ClassPage{}, err
 	}
@@ -157,11 +187,14 @@ func (d Desk) Class(classID int64) (ClassPage, error) {
 }
 
 func (d Desk) planInto(page *ClassPage, figures pace.Figures) error {
-	if !page.Usable() {
-		page.PlanProblem = "None of the class's machines can sew this design."
+	if page.PlanProblem = page.unusable(); page.PlanProblem != "" {
 		return nil
 	}
 	page.problem = dayProblem(page, figures)
+	if len(page.problem.People) == 0 {
+		page.PlanProblem = "Everyone is absent."
+		return nil
+	}
 	text, err := json.Marshal(page.problem)
 	if err != nil {
 		return fmt.Errorf("writing down the day of class %d: %w", page.Class.ID, err)
@@ -181,6 +214,7 @@ func (d Desk) planInto(page *ClassPage, figures pace.Figures) error {
 		}
 	}
 	page.Plan = result
+	page.Spools = kit.SpoolsAtOnce(page.sewing())
 	// A finish is told in whole minutes, and never too early.
 	whole := math.Ceil(result.MakespanMinutes - 1e-6)
 	page.Finish = page.Class.StartsAt.Add(time.Duration(whole) * time.Minute)
@@ -229,23 +263,42 @@ func hoopPool(h store.Hoop) string { return hoopPrefix + id(h.ID) }
 func dayProblem(page *ClassPage, figures pace.Figures) floor.Problem {
 	c := page.Class
 	day := floor.Problem{WindowMinutes: c.EndsAt.Sub(c.StartsAt).Minutes()}
-	hoops := map[string]string{}
-	for _, seat := range page.Seats {
-		if !seat.Fits() {
-			continue
+	for _, b := range c.Bookings {
+		if slices.ContainsFunc(page.Works, func(w Work) bool { return len(w.Students) > 0 && w.Fits(b.MachineID) }) {
+			day.Stations = append(day.Stations, floor.Station{ID: id(b.MachineID)})
 		}
-		day.Stations = append(day.Stations, floor.Station{ID: id(seat.Machine.ID)})
-		pool := hoopPool(seat.Hoop.Hoop)
-		hoops[id(seat.Machine.ID)] = pool
-		if !slices.ContainsFunc(day.Pools, func(p floor.Pool) bool { return p.ID == pool }) {
-			day.Pools = append(day.Pools, floor.Pool{ID: pool, Count: seat.Hoop.Hoop.Count})
+	}
+	for _, w := range page.Works {
+		for _, seat := range w.usable() {
+			pool := hoopPool(seat.Hoop.Hoop)
+			if !slices.ContainsFunc(day.Pools, func(p floor.Pool) bool { return p.ID == pool }) {
+				day.Pools = append(day.Pools, floor.Pool{ID: pool, Count: seat.Hoop.Hoop.Count})
+			}
 		}
 	}
 	day.Pools = append(day.Pools, floor.Pool{ID: poolInstructor, Count: c.Instructors}, floor.Pool{ID: poolIron, Count: c.Irons})
-	for _, s := range c.Students {
-		day.People = append(day.People, floor.Person{ID: id(s.StudentID), Steps: personSteps(page, s.Student, hoops, figures)})
+	for _, w := range page.Works {
+		for _, s := range w.Students {
+			day.People = append(day.People, floor.Person{ID: id(s.StudentID), Ready: float64(s.LateMinutes), Steps: personSteps(w, s.Student, figures)})
+		}
 	}
 	return day
+}
+
+// usable are the seats of all hoopings at machines that can sew the work.
+func (w Work) usable() []MachineFit {
+	if len(w.Students) == 0 {
+		return nil
+	}
+	var seats []MachineFit
+	for _, h := range w.Hoopings {
+		for _, seat := range h.Seats {
+			if w.Fits(seat.Machine.ID) {
+				seats = append(seats, seat)
+			}
+		}
+	}
+	return seats
 }
 
 // handOf is how much longer than practised a student takes over hand steps.
@@ -259,28 +312,28 @@ func handOf(s store.Student, figures pace.Figures) float64 {
 // personSteps are the steps of one student: slower by the figure for
 // first-timers, and with the instructor beside them where they hoop or load
 // without having been signed off on it.
-func personSteps(page *ClassPage, s store.Student, hoops map[string]string, figures pace.Figures) []floor.Step {
+func personSteps(w Work, s store.Student, figures pace.Figures) []floor.Step {
 	hand := handOf(s, figures)
 	signed := s.Signed(machineKinds...)
-	stops := paceStops(page.Project.Project.Design)
 	var steps []floor.Step
-	for _, ps := range page.Project.Project.Steps {
+	for _, ps := range w.Project.Steps {
+		base, hooping := pace.Base(ps.Key)
 		step := floor.Step{ID: ps.Key}
 		minutes := ps.Minutes * hand
 		if ps.Instructor {
 			minutes = ps.Minutes // the instructor sets the pace
 			step.Needs = map[string]int{poolInstructor: 1}
 		}
-		switch ps.Key {
-		case pace.StepHoop:
-			step.TakeFor = hoops
-		case pace.StepUnhoop:
-			step.Release = page.hoopPools()
-		case pace.StepPress:
-			step.Needs = map[string]int{poolIron: 1}
+		switch {
+		case base == pace.StepHoop:
+			step.TakeFor = w.hoops(hooping)
+		case base == pace.StepUnhoop:
+			step.Release = w.hoopPools(hooping)
+		case pace.NeedsIron(ps.Key):
+			step.Needs = with(step.Needs, poolIron)
 		}
-		if (ps.Key == pace.StepHoop || ps.Key == pace.StepLoad) && len(skill.Missing(signed, ps.Skills)) > 0 {
-			step.Needs = map[string]int{poolInstructor: 1}
+		if (base == pace.StepHoop || base == pace.StepLoad) && len(skill.Missing(signed, ps.Skills)) > 0 {
+			step.Needs = with(step.Needs, poolInstructor)
 		}
 		if ps.Place != pace.AtMachine {
 			step.Minutes = floor.Minutes(tenth(minutes))
@@ -288,29 +341,43 @@ func personSteps(page *ClassPage, s store.Student, hoops map[string]string, figu
 			continue
 		}
 		step.On = map[string]float64{}
-		for _, seat := range page.Seats {
-			if !seat.Fits() {
+		for _, seat := range w.Hoopings[hooping-1].Seats {
+			if !w.Fits(seat.Machine.ID) {
 				continue
 			}
 			step.On[id(seat.Machine.ID)] = tenth(minutes)
-			if ps.Key == pace.StepSew {
-				step.On[id(seat.Machine.ID)] = tenth(figures.StitchOut(paceMachine(seat.Machine), stops, hand).Total)
+			if base == pace.StepSew {
+				step.On[id(seat.Machine.ID)] = tenth(figures.StitchOut(paceMachine(seat.Machine), paceStops(w.Hoopings[hooping-1].Design), hand).Total)
 			}
 		}
-		step.Keep = ps.Key == pace.StepLoad
+		step.Keep = base == pace.StepLoad
 		steps = append(steps, step)
 	}
 	return steps
 }
 
-func (p ClassPage) hoopPools() []string {
-	var pools []string
-	for _, seat := range p.Seats {
-		if pool := hoopPool(seat.Hoop.Hoop); seat.Fits() && !slices.Contains(pools, pool) {
-			pools = append(pools, pool)
+// with adds one unit of a pool to what a step needs.
+func with(needs map[string]int, pool string) map[string]int {
+	if needs == nil {
+		needs = map[string]int{}
+	}
+	needs[pool] = 1
+	return needs
+}
+
+// hoops names, for each machine, the pool its hoop of a hooping comes from.
+func (w Work) hoops(hooping int) map[string]string {
+	pools := map[string]string{}
+	for _, seat := range w.Hoopings[hooping-1].Seats {
+		if w.Fits(seat.Machine.ID) {
+			pools[id(seat.Machine.ID)] = hoopPool(seat.Hoop.Hoop)
 		}
 	}
 	return pools
+}
+
+func (w Work) hoopPools(hooping int) []string {
+	return slices.Compact(slices.Sorted(maps.Values(w.hoops(hooping))))
 }
 
 // tenth rounds minutes to six seconds; nobody plans finer.
@@ -323,9 +390,11 @@ func (p ClassPage) At(minute float64) time.Time {
 
 // StepTitle of a step of the plan.
 func (p ClassPage) StepTitle(key string) string {
-	for _, s := range p.Project.Project.Steps {
-		if s.Key == key {
-			return s.Title
+	for _, w := range p.Works {
+		for _, s := range w.Project.Steps {
+			if s.Key == key {
+				return s.Title
+			}
 		}
 	}
 	return key

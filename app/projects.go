@@ -274,19 +274,3 @@ func rolesOf(d store.Design) []stitch.Role {
 	}
 	return roles
 }
-
-// Stops of the project's design.
-func (p ProjectPage) Stops() []StopLine { return p.Design.Stops }
-
-// StopShares is each stop's share of the sewing time.
-func (p ProjectPage) StopShares() []float64 {
-	total := 0.0
-	for _, s := range p.Design.Stops {
-		total += s.Minutes
-	}
-	shares := make([]float64, len(p.Design.Stops))
-	for i, s := range p.Design.Stops {
-		shares[i] = s.Minutes / max(total, 1e-9)
-	}
-	return shares
-}

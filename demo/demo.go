@@ -246,7 +246,7 @@ func (l *loader) addClasses() error {
 		{"First stitches", "Rope-knot sampler", l.saturday(-2, 10), 3, []string{"Bo Lindqvist", "Dee Marchetti", "Juno Petrova", "Lev Sorensen", "Uma Castellanos", "Vic Brennan"}, []string{"Heron", "Kettle", "Lantern", "Pigeon"}},
 		{"Towels that last", "Crab hand towel", running, 3, []string{"Ana Thorne", "Iris Vale", "Kit Aldana", "Noor Haddad"}, []string{"Heron", "Kettle", "Pigeon"}},
 		{"Buoy badges, first felt", "Buoy badges", l.saturday(0, 10), 3, []string{"Ana Thorne", "Bo Lindqvist", "Cy Okafor", "Dee Marchetti", "Iris Vale", "Juno Petrova", "Kit Aldana", "Noor Haddad"}, []string{"Heron", "Kettle", "Pigeon", "Wharf"}},
-		{"Lighthouse totes", "Lighthouse tote", l.saturday(1, 13), 2, []string{"Bo Lindqvist", "Cy Okafor", "Dee Marchetti", "Juno Petrova", "Lev Sorensen", "Sol Whitaker", "Tam Nguyen", "Uma Castellanos", "Vic Brennan", "Wren Achterberg-Holloway"}, []string{"Heron", "Kettle", "Lantern", "Pigeon"}},
+		{"Lighthouse totes", "Lighthouse tote", l.saturday(1, 13), 2.1, []string{"Bo Lindqvist", "Cy Okafor", "Dee Marchetti", "Juno Petrova", "Lev Sorensen", "Sol Whitaker", "Tam Nguyen", "Uma Castellanos", "Vic Brennan", "Wren Achterberg-Holloway"}, []string{"Heron", "Kettle", "Lantern", "Pigeon"}},
 	} {
 		class := store.Class{Name: c.name, ProjectID: l.projects[c.project], StartsAt: c.start, EndsAt: c.start.Add(time.Duration(c.hours * float64(time.Hour))), Instructors: 1, Irons: 1}
 		var students, machines []int64

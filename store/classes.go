@@ -35,6 +35,11 @@ type ClassStudent struct {
 	WorkshopID int64
 	ClassID    int64 `gorm:"primaryKey"`
 	StudentID  int64 `gorm:"primaryKey"`
+	// ProjectID is what they make instead of what the class makes.
+	ProjectID      *int64
+	ProjectVersion *int
+	// Project is that, nil for the class's.
+	Project *Project `gorm:"-"`
 	// Attendance is Expected, Late by LateMinutes, or Absent.
 	Attendance  string `gorm:"default:expected"`
 	LateMinutes int
@@ -85,8 +90,43 @@ func (w Workshop) Class(id int64) (Class, error) {
 	if err != nil {
 		return c, explain("finding the class", err)
 	}
-	c.Project, err = w.ProjectAt(c.ProjectID, c.ProjectVersion)
-	return c, err
+	if c.Project, err = w.ProjectAt(c.ProjectID, c.ProjectVersion); err != nil {
+		return c, err
+	}
+	others := map[[2]int64]*Project{}
+	for i := range c.Students {
+		s := &c.Students[i]
+		if s.ProjectID == nil {
+			continue
+		}
+		key := [2]int64{*s.ProjectID, int64(*s.ProjectVersion)}
+		if others[key] == nil {
+			p, err := w.ProjectAt(*s.ProjectID, *s.ProjectVersion)
+			if err != nil {
+				return c, err
+			}
+			others[key] = &p
+		}
+		s.Project = others[key]
+	}
+	return c, nil
+}
+
+// SavePlace changes a student's place in a class: project and attendance.
+func (w Workshop) SavePlace(p ClassStudent) error {
+	result := w.db.Model(&ClassStudent{}).Where("class_id = ? AND student_id = ?", p.ClassID, p.StudentID).
+		Select("ProjectID", "ProjectVersion", "Attendance", "LateMinutes").Updates(p)
+	return updated("saving the student's place", result)
+}
+
+// SaveKit changes how far a kit is and what is in its bag, unless someone
+// else did since it was read.
+func (w Workshop) SaveKit(p ClassStudent) error {
+	was := p.KitVersion
+	p.KitVersion++
+	result := w.db.Model(&ClassStudent{}).Where("class_id = ? AND student_id = ? AND kit_version = ?", p.ClassID, p.StudentID, was).
+		Select("KitState", "KitPacked", "KitVersion").Updates(p)
+	return updated("saving the kit", result)
 }
 
 func compareText(a, b string) int { return bytes.Compare([]byte(a), []byte(b)) }

@@ -83,6 +83,10 @@ type DesignStop struct {
 	Snips      int
 	ThreadMM   float64 `gorm:"column:thread_mm"`
 	Coverage   float64
+	LeftMM     float64 `gorm:"column:left_mm"`
+	BottomMM   float64 `gorm:"column:bottom_mm"`
+	RightMM    float64 `gorm:"column:right_mm"`
+	TopMM      float64 `gorm:"column:top_mm"`
 	Path       string
 }
 

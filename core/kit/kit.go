@@ -6,6 +6,8 @@ package kit
 import (
 	"fmt"
 	"math"
+	"slices"
+	"strings"
 
 	"chalkstep/core/measure"
 	"chalkstep/core/recipe"
@@ -90,8 +92,41 @@ type Kit struct {
 	Stabilizer  []Line
 	Thread      []Line
 	Bobbins     []Line
-	Needles     Line
-	Blanks      Line
+	Needles     []Line
+	Blanks      []Line
+}
+
+// Merge packs two kits for one class, as when not all make the same: like
+// lines are added up.
+func Merge(a, b Kit) Kit {
+	return Kit{
+		Sets: a.Sets + b.Sets, SetsWorking: a.SetsWorking + "; " + b.SetsWorking,
+		Stabilizer: merged(a.Stabilizer, b.Stabilizer), Thread: merged(a.Thread, b.Thread), Bobbins: merged(a.Bobbins, b.Bobbins),
+		Needles: merged(a.Needles, b.Needles), Blanks: merged(a.Blanks, b.Blanks),
+	}
+}
+
+func merged(a, b []Line) []Line {
+	all := slices.Clone(a)
+	for _, line := range b {
+		i := slices.IndexFunc(all, func(l Line) bool { return l.What == line.What && l.Color == line.Color })
+		if i < 0 {
+			all = append(all, line)
+			continue
+		}
+		l := &all[i]
+		l.Count += line.Count
+		l.Working = slices.Concat(l.Working, line.Working)
+		switch {
+		case l.Color != "":
+			l.Quantity = measure.Metres(l.Count)
+		case strings.HasSuffix(l.Quantity, "sheet") || strings.HasSuffix(l.Quantity, "sheets"):
+			l.Quantity = measure.Plural(int(l.Count), "sheet")
+		default:
+			l.Quantity = measure.Whole(l.Count)
+		}
+	}
+	return all
 }
 
 // Sheets counts all sheets to cut.
@@ -117,9 +152,9 @@ func (f Figures) For(r Request) Kit {
 	k.Stabilizer = stabilizer(r.Cuts, f.Tests, spares)
 	k.Thread = f.thread(r, k)
 	k.Bobbins = f.bobbins(r)
-	k.Needles = f.needles(r)
-	k.Blanks = Line{What: r.Blank, Count: float64(k.Sets), Quantity: measure.Count(k.Sets),
-		Working: []string{k.SetsWorking, "the test may be sewn on scrap of the same fabric instead"}}
+	k.Needles = []Line{f.needles(r)}
+	k.Blanks = []Line{{What: r.Blank, Count: float64(k.Sets), Quantity: measure.Count(k.Sets),
+		Working: []string{k.SetsWorking, "the test may be sewn on scrap of the same fabric instead"}}}
 	return k
 }
 

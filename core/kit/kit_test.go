@@ -1,6 +1,7 @@
 package kit_test
 
 import (
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -48,8 +49,8 @@ func TestQuantitiesFollowTheirFormulas(t *testing.T) {
 	require.Len(t, k.Thread, 2, "stops 1 and 3 share a colour")
 	assert.InDelta(t, 11*(10_000*1.35+3*40+1_000*1.35+2*40), k.Thread[0].Count, 1e-6)
 	assert.InDelta(t, 11*(4_000*1.35+40), k.Thread[1].Count, 1e-6)
-	assert.Equal(t, "5 needles", k.Needles.Quantity+" "+k.Needles.What[:7], "3 machines and 8 ÷ 4 spares")
-	assert.Equal(t, "11", k.Blanks.Quantity)
+	assert.Equal(t, "5 needles", k.Needles[0].Quantity+" "+k.Needles[0].What[:7], "3 machines and 8 ÷ 4 spares")
+	assert.Equal(t, "11", k.Blanks[0].Quantity)
 }
 
 func TestBobbinsAreCountedByStyleAndNotRunOutInsideAPiece(t *testing.T) {
@@ -64,7 +65,7 @@ func TestBobbinsAreCountedByStyleAndNotRunOutInsideAPiece(t *testing.T) {
 
 func TestEveryLineShowsItsWorking(t *testing.T) {
 	k := kit.Defaults().For(class(9))
-	lines := append(append(append([]kit.Line{k.Needles, k.Blanks}, k.Stabilizer...), k.Thread...), k.Bobbins...)
+	lines := slices.Concat(k.Needles, k.Blanks, k.Stabilizer, k.Thread, k.Bobbins)
 	for _, line := range lines {
 		assert.NotEmpty(t, line.Working, line.What)
 		assert.NotEmpty(t, line.Quantity, line.What)

@@ -111,9 +111,23 @@ END $$;
 -- +goose StatementEnd
 CREATE TRIGGER stock_ledger_is_kept BEFORE UPDATE OR DELETE ON stock_movements FOR EACH ROW EXECUTE FUNCTION stock_ledger_is_kept();
 
+-- Where each stop sews, from the design's centre, y up: what its pieces are
+-- cut for. All 0 for designs added before it was kept.
+ALTER TABLE design_stops
+    ADD COLUMN left_mm   double precision NOT NULL DEFAULT 0,
+    ADD COLUMN bottom_mm double precision NOT NULL DEFAULT 0,
+    ADD COLUMN right_mm  double precision NOT NULL DEFAULT 0,
+    ADD COLUMN top_mm    double precision NOT NULL DEFAULT 0;
+
 -- A student's place in a class: another project than the class's, late or
 -- absent, and how far their kit is.
 ALTER TABLE class_students
+    -- Null makes what the class makes.
+    ADD COLUMN project_id bigint,
+    ADD COLUMN project_version integer,
+    ADD FOREIGN KEY (workshop_id, project_id) REFERENCES projects (workshop_id, id),
+    ADD FOREIGN KEY (project_id, project_version) REFERENCES project_versions (project_id, version),
+    ADD CHECK ((project_id IS NULL) = (project_version IS NULL)),
     ADD COLUMN attendance text NOT NULL DEFAULT 'expected' CHECK (attendance IN ('expected', 'late', 'absent')),
     ADD COLUMN late_minutes integer NOT NULL DEFAULT 0 CHECK (late_minutes BETWEEN 0 AND 600),
     ADD COLUMN kit_state text NOT NULL DEFAULT 'to cut' CHECK (kit_state IN ('to cut', 'cut', 'packed', 'handed out', 'returned')),

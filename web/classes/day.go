@@ -9,6 +9,7 @@ import (
 	"chalkstep/app"
 	"chalkstep/core/floor"
 	"chalkstep/core/pace"
+	"chalkstep/store"
 )
 
 // A day is the picture of a plan: time runs to the right, one lane for each
@@ -77,7 +78,7 @@ func newDay(page app.ClassPage, zone *time.Location) day {
 	}
 	y := topY + 8
 	for _, seat := range page.Seats {
-		if seat.Fits() {
+		if slices.ContainsFunc(page.Plan.Steps, func(s floor.Placed) bool { return s.Station == strconv.FormatInt(seat.Machine.ID, 10) }) || seat.Fits() {
 			d.Machines = append(d.Machines, machineRow(page, seat, y, x))
 			y += machineLane
 		}
@@ -85,6 +86,9 @@ func newDay(page app.ClassPage, zone *time.Location) day {
 	y += sectionSpace
 	d.StudentsY = y
 	for _, s := range page.Class.Students {
+		if s.Attendance == store.Absent {
+			continue
+		}
 		d.Students = append(d.Students, studentRow(page, strconv.FormatInt(s.StudentID, 10), s.Student.Name, y, x))
 		y += studentLane
 	}
@@ -110,7 +114,7 @@ func machineRow(page app.ClassPage, seat app.MachineFit, y float64, x func(float
 		if s.Station != station {
 			continue
 		}
-		if s.Step == pace.StepLoad {
+		if base, _ := pace.Base(s.Step); base == pace.StepLoad {
 			open = &s
 			continue
 		}
@@ -120,7 +124,8 @@ func machineRow(page app.ClassPage, seat app.MachineFit, y float64, x func(float
 		}
 		name := page.StudentName(s.Person)
 		b := bar{X: x(from), Y: y, Width: x(s.End) - x(from), Kind: "seat", Late: s.End > page.Class.EndsAt.Sub(page.Class.StartsAt).Minutes()}
-		stops := len(page.Project.Stops())
+		shares := page.StopShares(s)
+		stops := len(shares)
 		b.Title = fmt.Sprintf("%s at %s: %.0f minutes, %d stops", name, seat.Machine.Name, s.End-from, stops)
 		b.Text = fitted(first(name), b.Width-12)
 		for _, note := range []string{fmt.Sprintf("%d stops · %.0f min", stops, s.End-from), fmt.Sprintf("%.0f min", s.End-from)} {
@@ -130,7 +135,7 @@ func machineRow(page app.ClassPage, seat app.MachineFit, y float64, x func(float
 			}
 		}
 		at := x(s.Start)
-		for _, share := range page.Project.StopShares()[:max(0, stops-1)] {
+		for _, share := range shares[:max(0, stops-1)] {
 			at += (x(s.End) - x(s.Start)) * share
 			b.Notches = append(b.Notches, at)
 		}

@@ -48,7 +48,7 @@ func TestTheDayIsDrawnInsideItsFrame(t *testing.T) {
 				seats++
 				assert.GreaterOrEqual(t, b.X, end-0.01, "%s: two people at %s at once", page.Class.Name, row.Name)
 				assert.LessOrEqual(t, float64(len([]rune(b.Text)))*letterWidth, b.Width)
-				assert.Len(t, b.Notches, len(page.Project.Stops())-1)
+				assert.Len(t, b.Notches, len(page.Works[0].Hoopings[0].Design.Stops)-1)
 				end = b.X + b.Width
 			}
 			assert.LessOrEqual(t, end, laneRight+0.01)
