@@ -25,6 +25,8 @@ type StepCard struct {
 	Project  store.Project
 	Hoopings []CardHooping
 	Missing  []skill.Step
+	// Threads names the shelf's thread for each colour.
+	Threads map[string]string
 }
 
 // A CardHooping is one design of a card, with what each stop needs.
@@ -58,12 +60,18 @@ func (d Desk) StepCard(classID, studentID int64) (StepCard, error) {
 	if err != nil {
 		return StepCard{}, err
 	}
+	threads, err := d.shelfThreads(page)
+	if err != nil {
+		return StepCard{}, err
+	}
 	for _, s := range page.Class.Students {
 		if s.StudentID == studentID && s.Attendance == store.Absent {
 			return StepCard{}, Problems{"": s.Student.Name + " is absent: there is no card."}
 		}
 		if s.StudentID == studentID {
-			return newStepCard(page, s.Student)
+			card, err := newStepCard(page, s.Student)
+			card.Threads = threads
+			return card, err
 		}
 	}
 	return StepCard{}, fmt.Errorf("finding student %d in class %d: %w", studentID, classID, store.ErrNotFound)
@@ -72,6 +80,10 @@ func (d Desk) StepCard(classID, studentID int64) (StepCard, error) {
 // StepCards opens the cards of everyone in a class.
 func (d Desk) StepCards(classID int64) (ClassPage, []StepCard, error) {
 	page, err := d.planned(classID)
+	if err != nil {
+		return page, nil, err
+	}
+	threads, err := d.shelfThreads(page)
 	if err != nil {
 		return page, nil, err
 	}
@@ -84,6 +96,7 @@ func (d Desk) StepCards(classID int64) (ClassPage, []StepCard, error) {
 		if err != nil {
 			return page, nil, err
 		}
+		card.Threads = threads
 		cards = append(cards, card)
 	}
 	return page, cards, nil

@@ -6,6 +6,15 @@ import (
 	"chalkstep/paper"
 )
 
+// PaperSizes names the sheets that can be printed on.
+func PaperSizes() []string {
+	var names []string
+	for _, s := range paper.Sheets {
+		names = append(names, s.Name)
+	}
+	return names
+}
+
 // TemplateFile prints a design at actual size as it lies on a machine: on
 // sheets of paper as PDF, or in one piece as SVG where sheet is empty.
 func (d Desk) TemplateFile(designID int64, in PlacingInput, sheet string) (fileName string, data []byte, err error) {

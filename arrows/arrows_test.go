@@ -14,13 +14,14 @@ import (
 
 // may lists, for each room, the rooms its code may use.
 var may = map[string][]string{
-	"core":  {"core"},
-	"store": {"core", "store"},
-	"paper": {"core", "paper"},
-	"app":   {"core", "store", "paper", "app"},
-	"web":   {"core", "store", "app", "web"},
-	"demo":  {"core", "store", "app", "demo"},
-	"cmd":   {"core", "store", "app", "web", "demo", "cmd"},
+	"core":   {"core"},
+	"store":  {"core", "store"},
+	"paper":  {"core", "paper"},
+	"device": {"core", "device"},
+	"app":    {"core", "store", "paper", "device", "app"},
+	"web":    {"core", "store", "app", "web"},
+	"demo":   {"core", "store", "app", "demo"},
+	"cmd":    {"core", "store", "app", "web", "demo", "cmd"},
 }
 
 // forbidden is what the core never touches: it has no database, no HTTP, no

@@ -79,7 +79,7 @@ func load(ctx context.Context, s *store.Store, now time.Time) error {
 		return err
 	}
 	l.desk = a.Desk(ctx, who)
-	for _, step := range []func() error{l.addMachines, l.addDesigns, l.addStitchOuts, l.addProjects, l.addStudents, l.addClasses, l.addBookings} {
+	for _, step := range []func() error{l.addMachines, l.addDesigns, l.addStitchOuts, l.addStock, l.addProjects, l.addStudents, l.addClasses, l.addBookings} {
 		if err := step(); err != nil {
 			return err
 		}
@@ -182,7 +182,8 @@ func (l *loader) addProjects() error {
 		{"Buoy badges", "Buoy badges, six in one hoop", "felt sheet", "160", "210", "felt", nil},
 		{"Compass mat", "Compass rose", "cotton square", "220", "220", "woven-cotton", []string{"heat"}},
 	} {
-		id, err := l.desk.SaveProject(app.ProjectInput{Name: p.name, Blank: p.blank, DesignID: l.designs[p.design], Width: p.width, Height: p.height, Fabric: p.fabric, Uses: p.uses})
+		content := l.contents()[p.name]
+		id, err := l.desk.SaveProject(app.ProjectInput{Content: &content, Name: p.name, Blank: p.blank, DesignID: l.designs[p.design], Width: p.width, Height: p.height, Fabric: p.fabric, Uses: p.uses})
 		if err != nil {
 			return err
 		}

@@ -9,6 +9,7 @@ import (
 	"embed"
 	"fmt"
 	"image/color"
+	"strings"
 	"sync"
 
 	"github.com/tdewolff/canvas"
@@ -46,6 +47,8 @@ var (
 	ink  = color.RGBA{0x18, 0x26, 0x1f, 0xff}
 	soft = color.RGBA{0x4d, 0x5c, 0x53, 0xff}
 	pale = color.RGBA{0xa9, 0xb4, 0xac, 0xff}
+	// paleFill is the ground of what is drawn as an area.
+	paleFill = color.RGBA{0xe9, 0xee, 0xe6, 0xff}
 )
 
 //go:embed all:fonts
@@ -93,6 +96,80 @@ func (p *pen) text(x, y, sizeMM float64, words string, c color.Color, style canv
 	line := canvas.NewTextLine(p.face.Face(sizeMM*pointsPerMM, c, style), words, canvas.Left)
 	p.DrawText(x, y, line)
 	return line.Bounds().W()
+}
+
+// line strokes straight from one point to another.
+func (p *pen) line(x0, y0, x1, y1, widthMM float64, c color.Color) {
+	path := &canvas.Path{}
+	path.MoveTo(x0, y0)
+	path.LineTo(x1, y1)
+	p.stroke(path, widthMM, c)
+}
+
+// box outlines a rectangle.
+func (p *pen) box(x, y, w, h, widthMM float64, c color.Color) {
+	path := canvas.Rectangle(w, h).Translate(x, y)
+	p.stroke(path, widthMM, c)
+}
+
+func (p *pen) stroke(path *canvas.Path, widthMM float64, c color.Color) {
+	p.SetFillColor(canvas.Transparent)
+	p.SetStrokeColor(c)
+	p.SetStrokeWidth(widthMM)
+	p.DrawPath(0, 0, path)
+}
+
+// fill paints a rectangle.
+func (p *pen) fill(x, y, w, h float64, c color.Color) {
+	p.SetFillColor(c)
+	p.SetStrokeColor(canvas.Transparent)
+	p.DrawPath(0, 0, canvas.Rectangle(w, h).Translate(x, y))
+}
+
+// paragraph writes words in lines no wider than widthMM, its first base line
+// at y, and returns the y below its last line.
+func (p *pen) paragraph(x, y, widthMM, sizeMM float64, words string, c color.Color, style canvas.FontStyle) float64 {
+	const leading = 1.3
+	for _, line := range p.lines(words, widthMM, sizeMM, style) {
+		p.text(x, y, sizeMM, line, c, style)
+		y -= sizeMM * leading
+	}
+	return y
+}
+
+// lines breaks words where they do not fit; a word wider than a line is
+// broken too, as nothing is cut off.
+func (p *pen) lines(words string, widthMM, sizeMM float64, style canvas.FontStyle) []string {
+	face := p.face.Face(sizeMM*pointsPerMM, ink, style)
+	var lines []string
+	line := ""
+	for _, word := range strings.Fields(words) {
+		for face.TextWidth(word) > widthMM {
+			n := len([]rune(word)) - 1
+			for n > 1 && face.TextWidth(string([]rune(word)[:n])) > widthMM {
+				n--
+			}
+			if line != "" {
+				lines, line = append(lines, line), ""
+			}
+			lines = append(lines, string([]rune(word)[:n]))
+			word = string([]rune(word)[n:])
+		}
+		next := strings.TrimSpace(line + " " + word)
+		if face.TextWidth(next) > widthMM {
+			lines, next = append(lines, line), word
+		}
+		line = next
+	}
+	return append(lines, line)
+}
+
+// fitted is a size at which words fit a width on one line, at the most sizeMM.
+func (p *pen) fitted(words string, widthMM, sizeMM float64, style canvas.FontStyle) float64 {
+	if w := p.face.Face(sizeMM*pointsPerMM, ink, style).TextWidth(words); w > widthMM {
+		return sizeMM * widthMM / w
+	}
+	return sizeMM
 }
 
 // pdfOf binds pages into one document.

@@ -29,7 +29,9 @@ import (
 	"chalkstep/web/designs"
 	"chalkstep/web/machines"
 	"chalkstep/web/projects"
+	"chalkstep/web/settings"
 	"chalkstep/web/signin"
+	"chalkstep/web/stock"
 	"chalkstep/web/students"
 	"chalkstep/web/today"
 	"chalkstep/web/ui"
@@ -60,7 +62,7 @@ func New(cfg Config) (*fiber.App, error) {
 		return nil, err
 	}
 	engine := html.NewFileSystem(http.FS(templates), ".html")
-	for _, words := range []map[string]any{ui.Funcs, designs.Funcs, projects.Funcs, classes.Funcs} {
+	for _, words := range []map[string]any{ui.Funcs, designs.Funcs, projects.Funcs, classes.Funcs, stock.Funcs} {
 		engine.AddFuncMap(words)
 	}
 	if err := engine.Load(); err != nil {
@@ -100,8 +102,10 @@ func New(cfg Config) (*fiber.App, error) {
 	designs.Routes(f)
 	projects.Routes(f)
 	classes.Routes(f)
+	stock.Routes(f)
 	machines.Routes(f)
 	students.Routes(f)
+	settings.Routes(f)
 	f.Use(func(fiber.Ctx) error { return store.ErrNotFound })
 	return f, nil
 }

@@ -156,6 +156,14 @@ func Fill(m Material, pieces []Piece) (Layout, []Piece, error) {
 		return Layout{}, nil, err
 	}
 	layout := fullest(m.WidthMM, m.MaxLengthMM, all)
+	if len(layout.Cuts) > 0 {
+		layout.Cuts = layout.Cuts[1:] // a sheet ends where it ends
+	}
+	laid := 0.0
+	for _, p := range layout.Placed {
+		laid += p.WMM * p.HMM
+	}
+	layout.Waste = math.Round((1-laid/(m.WidthMM*m.MaxLengthMM))*1000) / 1000
 	rest := make([]Piece, len(pieces))
 	copy(rest, pieces)
 	for _, placed := range layout.Placed {

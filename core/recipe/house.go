@@ -162,6 +162,9 @@ func (h House) Differences(own House) []Question {
 	return all
 }
 
+// Own is what a project's own choices answer, empty for the house's answer.
+func (q Question) Own(own House) string { return *q.value(&own) }
+
 // School is the chosen answer of a question.
 func (q Question) School(h House) School {
 	v := h.Choice(q)
@@ -172,6 +175,13 @@ const (
 	defaultTrimMM   = 10
 	defaultMarginMM = 25
 )
+
+// LengthsMM are what is left of cut-away round the stitching, and what a
+// sheet is larger than the hoop on every side.
+func (h House) LengthsMM() (trimMM, marginMM float64) {
+	h = h.withDefaults()
+	return h.TrimMM, h.SheetMarginMM
+}
 
 // withDefaults fills what the workshop has not chosen.
 func (h House) withDefaults() House {

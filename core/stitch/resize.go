@@ -80,3 +80,14 @@ func (t Traits) Locks(percent int) []Lock {
 	}
 	return locks
 }
+
+// QuarterTurned is a pattern turned by 90° counter-clockwise about its start,
+// as a design lies that was turned to fit its hoop.
+func QuarterTurned(p *Pattern) *Pattern {
+	out := *p
+	out.Moves = make([]Move, len(p.Moves))
+	for i, m := range p.Moves {
+		out.Moves[i] = Move{-m.Y, m.X, m.Kind}
+	}
+	return &out
+}

@@ -21,6 +21,10 @@ func TestResizingMovesStitchesApart(t *testing.T) {
 		assert.InDelta(t, was.WidthMM*float64(percent)/100, is.WidthMM, 0.1)
 	}
 	assert.InDelta(t, 1.25, stitch.ResizedCoverage(0.8, 80), 1e-9, "density changes by 1/scale²")
+	turned := stitch.Analyse(stitch.QuarterTurned(p))
+	assert.Equal(t, []float64{was.HeightMM, was.WidthMM}, []float64{turned.WidthMM, turned.HeightMM})
+	back := stitch.QuarterTurned(stitch.QuarterTurned(stitch.QuarterTurned(stitch.QuarterTurned(p))))
+	assert.Equal(t, p.Moves, back.Moves, "four quarters are a whole turn")
 	for _, bad := range []int{75, 125, 93, 0} {
 		assert.ErrorContains(t, stitch.CheckPercent(bad), "from 80 to 120 % in steps of 5")
 	}

@@ -25,6 +25,7 @@ func Routes(f *fiber.App) {
 	f.Get("/classes/:id/prep", ui.With(part("prep")))
 	f.Get("/classes/:id/edit", ui.WithID(edit))
 	f.Post("/classes/:id/edit", ui.With(save))
+	prepRoutes(f)
 	f.Get("/classes/:id/cards", ui.WithID(cards))
 	f.Get("/classes/:id/cards/:student", ui.WithID(card))
 }
@@ -54,7 +55,7 @@ func part(name string) func(fiber.Ctx, app.Desk) error {
 		if err != nil {
 			return err
 		}
-		return ui.Render(c, "classes/"+name, area, page.Class.Name, fiber.Map{"Page": page, "Part": name, "Day": newDay(page, d.Who.Zone)})
+		return ui.Render(c, "classes/"+name, area, page.Class.Name, fiber.Map{"Page": page, "Part": name, "Sub": "bring", "Day": newDay(page, d.Who.Zone)})
 	}
 }
 
@@ -83,7 +84,7 @@ func save(c fiber.Ctx, d app.Desk) error {
 		ID: fiber.Params[int64](c, "id"), Version: int(ui.Number(c.FormValue("version"))), Name: c.FormValue("name"), ProjectID: ui.Number(c.FormValue("project")),
 		Date: c.FormValue("date"), From: c.FormValue("from"), To: c.FormValue("to"),
 		Instructors: int(ui.Number(c.FormValue("instructors"))), Irons: int(ui.Number(c.FormValue("irons"))),
-		StudentIDs: ui.Numbers(c, "students"), Machines: ui.Numbers(c, "machines"),
+		StudentIDs: ui.Numbers(c, "students"), Machines: ui.Numbers(c, "machines"), Newest: c.FormValue("newest") != "",
 	}
 	id, err := d.SaveClass(in)
 	if err != nil {
@@ -97,7 +98,7 @@ func cards(c fiber.Ctx, d app.Desk, id int64) error {
 	if err != nil {
 		return err
 	}
-	return ui.Render(c, "classes/cards", area, "Step cards of "+page.Class.Name, fiber.Map{"Page": page, "Cards": cards})
+	return ui.Render(c, "classes/cards", area, "Step cards of "+page.Class.Name, fiber.Map{"Page": page, "Cards": cards, "Sheets": app.PaperSizes()})
 }
 
 func card(c fiber.Ctx, d app.Desk, id int64) error {

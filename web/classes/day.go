@@ -225,7 +225,15 @@ func fitted(text string, width float64) string {
 
 // Funcs are the words only this area's templates need.
 var Funcs = map[string]any{
-	"plus":  func(a, b float64) float64 { return a + b },
-	"first": first,
-	"clip":  func(text string, width float64) string { return fitted(text, width) },
+	"plus":   func(a, b float64) float64 { return a + b },
+	"first":  first,
+	"tenth":  func(f float64) float64 { return f / 10 },
+	"third":  func(f float64) float64 { return f * 1.3 },
+	"third3": func(f float64) float64 { return f * 0.35 },
+	"round3": func(mm float64) string { return fmt.Sprintf("%.3f", mm/1000) },
+	"kitVerb": func(state string) string {
+		return map[string]string{"cut": "It is cut", "packed": "Pack it", "handed out": "Hand it out", "returned": "It is back"}[state]
+	},
+	"prepParts": func() []prepPart { return prepParts },
+	"clip":      func(text string, width float64) string { return fitted(text, width) },
 }

@@ -41,7 +41,7 @@ func downloadCopies(c fiber.Ctx, d app.Desk, id int64) error {
 	if err != nil {
 		return err
 	}
-	return send(c, name, data)
+	return ui.Send(c, name, data)
 }
 
 // A sheet is a hoop with copies in it, drawn in tenths of a millimetre.

@@ -122,7 +122,7 @@ func download(c fiber.Ctx, d app.Desk, id int64) error {
 	if err != nil {
 		return err
 	}
-	return send(c, name, data)
+	return ui.Send(c, name, data)
 }
 
 func chart(c fiber.Ctx, d app.Desk, id int64) error {
@@ -130,14 +130,7 @@ func chart(c fiber.Ctx, d app.Desk, id int64) error {
 	if err != nil {
 		return err
 	}
-	return send(c, name, data)
-}
-
-// send gives a file to keep.
-func send(c fiber.Ctx, name string, data []byte) error {
-	c.Attachment(name)
-	c.Set(fiber.HeaderContentType, fiber.MIMEOctetStream)
-	return c.Send(data)
+	return ui.Send(c, name, data)
 }
 
 func remove(c fiber.Ctx, d app.Desk, id int64) error {

@@ -65,5 +65,5 @@ func downloadPieces(c fiber.Ctx, d app.Desk, id int64) error {
 	if err != nil {
 		return err
 	}
-	return send(c, name, svg)
+	return ui.Send(c, name, svg)
 }

@@ -13,7 +13,6 @@ import (
 	"chalkstep/app"
 	"chalkstep/core/hoop"
 	"chalkstep/core/stitch"
-	"chalkstep/paper"
 	"chalkstep/web/ui"
 )
 
@@ -49,7 +48,7 @@ func renderPlacing(c fiber.Ctx, page app.PlacingPage, problems app.Problems) err
 		percents = append(percents, p)
 	}
 	return ui.Render(c, "designs/placing", area, "Place "+page.Design.Name, fiber.Map{
-		"Page": page, "Picture": newPlacingPicture(page), "Percents": percents, "Snaps": hoop.Snaps, "Query": placingQuery(page), "Sheets": paper.Sheets, "Problems": problems,
+		"Page": page, "Picture": newPlacingPicture(page), "Percents": percents, "Snaps": hoop.Snaps, "Query": placingQuery(page), "Sheets": app.PaperSizes(), "Problems": problems,
 	})
 }
 
@@ -78,7 +77,7 @@ func printTemplate(c fiber.Ctx, d app.Desk, id int64) error {
 	if err != nil {
 		return err
 	}
-	return send(c, name, data)
+	return ui.Send(c, name, data)
 }
 
 // A placingPicture draws a field with the design in it, in tenths of a

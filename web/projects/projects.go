@@ -9,7 +9,11 @@ import (
 	"github.com/gofiber/fiber/v3"
 
 	"chalkstep/app"
+	"chalkstep/core/blank"
+	"chalkstep/core/pace"
 	"chalkstep/core/recipe"
+	"chalkstep/core/skill"
+	"chalkstep/store"
 	"chalkstep/web/ui"
 )
 
@@ -26,6 +30,9 @@ func Routes(f *fiber.App) {
 	f.Get("/projects/:id/edit", ui.With(edit))
 	f.Post("/projects/:id/edit", ui.With(save))
 	f.Post("/projects/:id/steps", ui.With(saveSteps))
+	f.Post("/projects/:id/content/:part", ui.With(saveContent))
+	f.Get("/projects/:id/photo", ui.WithID(photo))
+	f.Post("/projects/:id/photo", ui.With(savePhoto))
 }
 
 func list(c fiber.Ctx, d app.Desk) error {
@@ -50,13 +57,20 @@ func show(c fiber.Ctx, d app.Desk) error {
 	if err != nil {
 		return err
 	}
-	return render(c, page, nil, app.Problems{})
+	return render(c, d, page, nil, app.Problems{})
 }
 
 // render shows a project; typed holds the minutes of a form that is shown
 // again.
-func render(c fiber.Ctx, page app.ProjectPage, typed map[string]string, problems app.Problems) error {
-	return ui.Render(c, "projects/show", area, page.Project.Name, fiber.Map{"Page": page, "Typed": typed, "Problems": problems})
+func render(c fiber.Ctx, d app.Desk, page app.ProjectPage, typed map[string]string, problems app.Problems) error {
+	library, err := d.Designs(app.DesignFilter{})
+	if err != nil {
+		return err
+	}
+	return ui.Render(c, "projects/show", area, page.Project.Name, fiber.Map{
+		"Page": page, "Typed": typed, "Picture": newMarkPicture(page), "Shapes": blank.Shapes, "Sizes": blank.Sizes, "Spots": page.Project.Content.Shape.Spots(), "Garment": page.Project.Content.Shape.Garment(),
+		"Questions": recipe.Questions, "Ladder": skill.Ladder, "Designs": library.Designs, "LayerKinds": store.LayerKinds, "Fabrics": recipe.Fabrics, "Problems": problems,
+	})
 }
 
 func edit(c fiber.Ctx, d app.Desk) error {
@@ -114,7 +128,7 @@ func saveSteps(c fiber.Ctx, d app.Desk) error {
 		}
 	}
 	if _, err := d.SaveProject(in); err != nil {
-		return ui.Again(c, err, func(p app.Problems) error { return render(c, page, in.Minutes, p) })
+		return ui.Again(c, err, func(p app.Problems) error { return render(c, d, page, in.Minutes, p) })
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/projects/%d", in.ID))
 }
@@ -130,6 +144,16 @@ var Funcs = map[string]any{
 		}
 		return words[fmt.Sprint(u)]
 	},
+	"levels":       func() []int { return []int{0, 1, 2, 3, 4, 5} },
+	"emptyLayer":   func() store.ProjectLayer { return store.ProjectLayer{} },
+	"emptyHooping": func() store.ProjectHooping { return store.ProjectHooping{} },
+	"emptyWork":    func() store.ProjectWork { return store.ProjectWork{} },
+	"sewStep": func(key string) bool {
+		base, _ := pace.Base(key)
+		return base == pace.StepSew
+	},
+	// own is what a project chooses for a question, empty for the house's.
+	"own": func(q recipe.Question, own recipe.House) string { return q.Own(own) },
 	"typedMinutes": func(typed map[string]string, key string, minutes float64) string {
 		if t, ok := typed[key]; ok {
 			return t

@@ -86,7 +86,7 @@ type Area struct {
 // Areas that there are so far, in their places on the yardstick.
 var Areas = []Area{
 	{1, "Today", "/"}, {2, "Classes", "/classes"}, {3, "Projects", "/projects"}, {4, "Designs", "/designs"},
-	{6, "Machines", "/machines"}, {7, "Students", "/students"},
+	{5, "Stock", "/stock"}, {6, "Machines", "/machines"}, {7, "Students", "/students"}, {9, "Settings", "/settings"},
 }
 
 // ticks has a place for each of the nine areas; those to come are bare.
@@ -218,6 +218,13 @@ func All(c fiber.Ctx, field string) []string {
 	return values
 }
 
+// Send gives a file to keep.
+func Send(c fiber.Ctx, name string, data []byte) error {
+	c.Attachment(name)
+	c.Set(fiber.HeaderContentType, fiber.MIMEOctetStream)
+	return c.Send(data)
+}
+
 // Numbers reads every value of a form field as row numbers; what is no
 // number is left out.
 func Numbers(c fiber.Ctx, field string) []int64 {
@@ -273,6 +280,12 @@ var Funcs = map[string]any{
 	"sign":      sign,
 	"formats":   func(t store.Texts) string { return "." + strings.Join(t, " .") },
 	"bookedFor": app.BookedFor,
+	"cond": func(test bool, yes, no string) string {
+		if test {
+			return yes
+		}
+		return no
+	},
 }
 
 // unbroken keeps a quantity on one line.

@@ -121,7 +121,7 @@ func comesApart(m cutplan.Material, l cutplan.Layout) error {
 				break
 			}
 		}
-		if !found && n > 0 {
+		if !found && (n > 0 || math.Abs(c.Y1MM-l.LengthMM) > hair) {
 			return fmt.Errorf("cut %d from (%v, %v) to (%v, %v) does not run from edge to edge of a part", n+1, c.X1MM, c.Y1MM, c.X2MM, c.Y2MM)
 		}
 	}

@@ -1,0 +1,111 @@
+package paper
+
+import (
+	"image/color"
+
+	"github.com/tdewolff/canvas"
+)
+
+// A Card is a student's step card for one hooping.
+type Card struct {
+	Title, Class, Setup string
+	// Ask is what the student asks the instructor for first.
+	Ask   string
+	Steps []CardStep
+	Stops []CardStop
+	After []string
+	// Cautions stand at the foot, with the deference to manual and rules.
+	Cautions []string
+	Restart  string
+}
+
+// A CardStep is a step with its clock time and the caution that belongs there.
+type CardStep struct{ At, Title, Note, Caution string }
+
+// A CardStop is a stop with its thread and what is done around it.
+type CardStop struct {
+	Title, Note   string
+	Before, After string
+	Color         color.RGBA
+}
+
+// Cards prints one page for each card; a card that does not fit at the usual
+// size is set smaller, and never cut off.
+func Cards(cards []Card, sheet Sheet) ([]byte, error) {
+	var pages []*canvas.Canvas
+	for _, card := range cards {
+		size := 4.4
+		var p *pen
+		for {
+			var err error
+			if p, err = newPen(sheet.WidthMM, sheet.HeightMM); err != nil {
+				return nil, err
+			}
+			if p.card(card, sheet, size) || size < 1.7 {
+				break
+			}
+			size -= 0.15
+		}
+		pages = append(pages, p.page)
+	}
+	return pdfOf("Step cards", pages)
+}
+
+var brick = color.RGBA{0xa3, 0x33, 0x20, 0xff}
+
+// card draws a card and tells whether it fitted the sheet.
+func (p *pen) card(c Card, sheet Sheet, size float64) bool {
+	const margin, gap = 14.0, 8.0
+	wide := sheet.WidthMM - 2*margin
+	column := (wide - gap) / 2
+	small := size * 0.86
+	y := sheet.HeightMM - margin - 6
+	p.text(margin, y, p.fitted(c.Title, wide, 7.5, canvas.FontBold), c.Title, ink, canvas.FontBold)
+	y = p.paragraph(margin, y-6.5, wide, size, c.Class+". "+c.Setup, soft, canvas.FontRegular)
+	if c.Ask != "" {
+		y = p.paragraph(margin, y, wide, size, c.Ask, ink, canvas.FontBold)
+	}
+	y -= 2
+	left, right := y, y
+	left = p.paragraph(margin, left-2, column, size*1.25, "Your steps", ink, canvas.FontBold)
+	for _, s := range c.Steps {
+		p.line(margin, left+size*0.95, margin+column, left+size*0.95, 0.12, pale)
+		p.text(margin, left, size, s.At, ink, canvas.FontBold)
+		left = p.paragraph(margin+13, left, column-13, size, s.Title, ink, canvas.FontRegular)
+		if s.Note != "" {
+			left = p.paragraph(margin+13, left, column-13, small, s.Note, soft, canvas.FontRegular)
+		}
+		if s.Caution != "" {
+			start := left
+			left = p.paragraph(margin+15, left, column-15, small, s.Caution, brick, canvas.FontRegular)
+			p.fill(margin+13, left+small*1.1, 0.7, start-left, brick)
+		}
+		left -= size * 0.5
+	}
+	x := margin + column + gap
+	right = p.paragraph(x, right-2, column, size*1.25, "Stop by stop", ink, canvas.FontBold)
+	for _, s := range c.Stops {
+		p.line(x, right+size*0.95, x+column, right+size*0.95, 0.12, pale)
+		if s.Before != "" {
+			right = p.paragraph(x+13, right, column-13, size, s.Before, ink, canvas.FontBold)
+		}
+		p.fill(x, right-0.2, 10, size*0.8, s.Color)
+		p.box(x, right-0.2, 10, size*0.8, 0.15, ink)
+		right = p.paragraph(x+13, right, column-13, size, s.Title, ink, canvas.FontBold)
+		right = p.paragraph(x+13, right, column-13, small, s.Note, soft, canvas.FontRegular)
+		if s.After != "" {
+			right = p.paragraph(x+13, right, column-13, size, s.After, ink, canvas.FontRegular)
+		}
+		right -= size * 0.5
+	}
+	right = p.paragraph(x, right-1, column, small, c.Restart, soft, canvas.FontRegular)
+	right = p.paragraph(x, right-2, column, size*1.25, "Afterwards", ink, canvas.FontBold)
+	for _, line := range c.After {
+		p.box(x, right-0.1, size*0.65, size*0.65, 0.15, ink)
+		right = p.paragraph(x+size*1.3, right, column-size*1.3, size, line, ink, canvas.FontRegular)
+	}
+	for _, line := range c.Cautions {
+		right = p.paragraph(x, right-1, column, small, line, brick, canvas.FontRegular)
+	}
+	return min(left, right) >= margin
+}

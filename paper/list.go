@@ -1,0 +1,74 @@
+package paper
+
+import (
+	"fmt"
+
+	"github.com/tdewolff/canvas"
+)
+
+// A Table is a printed list with a heading, such as what to buy.
+type Table struct {
+	Title, Intro string
+	Head         []string
+	Rows         [][]string
+	// Widths of the columns as shares of the page; they add up to 1.
+	Widths []float64
+	Foot   string
+}
+
+// PDF prints the table on as many sheets as it takes.
+func (t Table) PDF(sheet Sheet) ([]byte, error) {
+	const margin, size, leading = 16.0, 3.4, 1.3
+	wide := sheet.WidthMM - 2*margin
+	var pages []*canvas.Canvas
+	var p *pen
+	y := 0.0
+	begin := func() error {
+		var err error
+		if p, err = newPen(sheet.WidthMM, sheet.HeightMM); err != nil {
+			return err
+		}
+		pages = append(pages, p.page)
+		y = sheet.HeightMM - margin - 6
+		p.text(margin, y, p.fitted(t.Title, wide, 7, canvas.FontBold), t.Title, ink, canvas.FontBold)
+		y = p.paragraph(margin, y-7, wide, size, t.Intro, soft, canvas.FontRegular) - 2
+		x := margin
+		for i, head := range t.Head {
+			p.text(x, y, 2.9, head, soft, canvas.FontRegular)
+			x += wide * t.Widths[i]
+		}
+		y -= 2
+		return nil
+	}
+	if err := begin(); err != nil {
+		return nil, err
+	}
+	for _, row := range t.Rows {
+		high := 1
+		for i, cell := range row {
+			high = max(high, len(p.lines(cell, wide*t.Widths[i]-3, size, canvas.FontRegular)))
+		}
+		height := float64(high)*size*leading + 2
+		if y-height < margin+10 {
+			if err := begin(); err != nil {
+				return nil, err
+			}
+		}
+		p.line(margin, y, margin+wide, y, 0.15, pale)
+		x := margin
+		for i, cell := range row {
+			p.paragraph(x, y-size-0.6, wide*t.Widths[i]-3, size, cell, ink, canvas.FontRegular)
+			x += wide * t.Widths[i]
+		}
+		y -= height
+	}
+	p.line(margin, y, margin+wide, y, 0.3, ink)
+	p.paragraph(margin, y-size-2, wide, size, t.Foot, ink, canvas.FontBold)
+	for i, page := range pages {
+		if len(pages) > 1 {
+			q := &pen{canvas.NewContext(page), page, p.face}
+			q.text(sheet.WidthMM-margin-20, margin-6, 2.6, fmt.Sprintf("sheet %d of %d", i+1, len(pages)), soft, canvas.FontRegular)
+		}
+	}
+	return pdfOf(t.Title, pages)
+}

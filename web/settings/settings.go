@@ -1,0 +1,45 @@
+// Package settings is the area of what a workshop does its own way.
+package settings
+
+import (
+	"github.com/gofiber/fiber/v3"
+
+	"chalkstep/app"
+	"chalkstep/core/recipe"
+	"chalkstep/web/ui"
+)
+
+const area = "Settings"
+
+// Routes of the area.
+func Routes(f *fiber.App) {
+	f.Get("/settings", ui.With(func(c fiber.Ctx, d app.Desk) error { return house(c, d, nil, app.Problems{}) }))
+	f.Post("/settings", ui.With(save))
+}
+
+// house shows the rules; typed is what a form held that could not be kept.
+func house(c fiber.Ctx, d app.Desk, typed *app.HouseInput, problems app.Problems) error {
+	page, err := d.House()
+	if err != nil {
+		return err
+	}
+	choices := map[string]string{}
+	for _, q := range page.Questions {
+		choices[q.Key] = page.House.Choice(q)
+		if typed != nil {
+			choices[q.Key] = typed.Choices[q.Key]
+		}
+	}
+	return ui.Render(c, "settings/house", area, "House rules", fiber.Map{"Page": page, "Choices": choices, "Problems": problems})
+}
+
+func save(c fiber.Ctx, d app.Desk) error {
+	in := app.HouseInput{Version: int(ui.Number(c.FormValue("version"))), Choices: map[string]string{}, TrimMM: c.FormValue("trim"), SheetMargin: c.FormValue("margin")}
+	for _, q := range recipe.Questions {
+		in.Choices[q.Key] = c.FormValue(q.Key)
+	}
+	if err := d.SaveHouse(in); err != nil {
+		return ui.Again(c, err, func(p app.Problems) error { return house(c, d, &in, p) })
+	}
+	return c.Redirect().Status(fiber.StatusSeeOther).To("/settings")
+}
