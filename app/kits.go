@@ -53,6 +53,11 @@ func (d Desk) Kits(classID int64) (KitsPage, error) {
 	if err != nil {
 		return KitsPage{}, err
 	}
+	items, err := d.shop.Stock()
+	if err != nil {
+		return KitsPage{}, err
+	}
+	page.widths = widthsOf(items)
 	out := KitsPage{ClassPage: page}
 	for _, w := range page.Works {
 		for _, s := range w.Students {

@@ -113,6 +113,7 @@ func (d Desk) Shelf(classID int64) (ShelfPage, error) {
 }
 
 func newShelf(page ClassPage, items []store.StockItem, reserved map[int64]float64) (ShelfPage, error) {
+	page.widths = widthsOf(items)
 	shelf := ShelfPage{ClassPage: page}
 	pieces, err := page.pieces()
 	if err != nil {
@@ -239,6 +240,24 @@ func (p *ShelfPage) addUp(reserved map[int64]float64) {
 	}
 }
 
+// widthsOf tells how wide each material on the shelf is.
+func widthsOf(items []store.StockItem) map[string]float64 {
+	widths := map[string]float64{}
+	for _, i := range items {
+		if i.ByLength() {
+			widths[strings.ToLower(i.Matches)] = i.WidthMM
+		}
+	}
+	return widths
+}
+
+func (p ClassPage) widthOf(material string) float64 {
+	if w, known := p.widths[strings.ToLower(material)]; known {
+		return w
+	}
+	return usualWidthMM
+}
+
 // present are the students who are not absent.
 func (p ClassPage) present() []store.ClassStudent {
 	var all []store.ClassStudent
@@ -296,7 +315,7 @@ func (p ClassPage) piecesOf(w Work, s store.ClassStudent) ([]kit.Piece, error) {
 			layout.Boxes[stop.N] = stitch.Bounds{Left: stop.LeftMM, Bottom: stop.BottomMM, Right: stop.RightMM, Top: stop.TopMM}
 		}
 	}
-	for _, piece := range kit.Pieces(layersOf(w.Project), layout, usualWidthMM) {
+	for _, piece := range kit.Pieces(layersOf(w.Project), layout, p.widthOf) {
 		pieces = addPiece(pieces, piece)
 	}
 	return pieces, nil

@@ -48,6 +48,8 @@ type ClassPage struct {
 	Spools   map[string]int
 	problem  floor.Problem
 	settings store.WorkshopRow
+	// widths are how wide each material lies on the shelf, where that is known.
+	widths map[string]float64
 }
 
 // unusable says what no machine of the class can sew.

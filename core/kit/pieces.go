@@ -62,8 +62,8 @@ type Layout struct {
 }
 
 // Pieces works out what is cut for the layers of one set, with the size of
-// each and why. Strips longer than fabricWidthMM are joined.
-func Pieces(layers []Layer, l Layout, fabricWidthMM float64) []Piece {
+// each and why. Strips longer than their material is wide are joined.
+func Pieces(layers []Layer, l Layout, widthMM func(material string) float64) []Piece {
 	var pieces []Piece
 	for _, layer := range layers {
 		p := Piece{What: layer.What, Material: layer.Fabric, Count: 1}
@@ -76,7 +76,7 @@ func Pieces(layers []Layer, l Layout, fabricWidthMM float64) []Piece {
 			p.WMM, p.HMM = box.Width()+2*pieceMarginMM, box.Height()+2*pieceMarginMM
 			p.Working = fmt.Sprintf("the box of its placement line, %s, and %.0f mm a side", measure.Size(box.Width(), box.Height()), pieceMarginMM)
 		case Binding:
-			pieces = append(pieces, binding(layer, l.FinishedMM, fabricWidthMM)...)
+			pieces = append(pieces, binding(layer, l.FinishedMM, widthMM(layer.Fabric))...)
 			continue
 		default:
 			p.WMM, p.HMM = l.FinishedMM[0]+2*backgroundMarginMM, l.FinishedMM[1]+2*backgroundMarginMM

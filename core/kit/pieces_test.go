@@ -12,6 +12,8 @@ import (
 	"chalkstep/core/stitch"
 )
 
+func wide(mm float64) func(string) float64 { return func(string) float64 { return mm } }
+
 func TestCutSizes(t *testing.T) {
 	layout := kit.Layout{FinishedMM: [2]float64{220, 220}, Boxes: map[int]stitch.Bounds{1: {Left: -60, Right: 60, Bottom: -60, Top: 60}}}
 	for name, c := range map[string]struct {
@@ -26,7 +28,7 @@ func TestCutSizes(t *testing.T) {
 		"binding in one strip: 880 + 126 + 6 mm": {kit.Layer{What: kit.Binding, Fabric: "linen"}, kit.Piece{Material: "linen", WMM: 1012, HMM: 63, Count: 1, Turn: true}},
 	} {
 		t.Run(name, func(t *testing.T) {
-			pieces := kit.Pieces([]kit.Layer{c.layer}, layout, 1100)
+			pieces := kit.Pieces([]kit.Layer{c.layer}, layout, wide(1100))
 			require.Len(t, pieces, 1)
 			got := pieces[0]
 			assert.NotEmpty(t, got.Working)
@@ -34,7 +36,7 @@ func TestCutSizes(t *testing.T) {
 			assert.Equal(t, c.want, got)
 		})
 	}
-	joined := kit.Pieces([]kit.Layer{{What: kit.Binding, Fabric: "linen"}}, layout, 600)[0]
+	joined := kit.Pieces([]kit.Layer{{What: kit.Binding, Fabric: "linen"}}, layout, wide(600))[0]
 	assert.Equal(t, 2, joined.Count, "on a narrow fabric in two strips")
 	assert.InDelta(t, 1012+63, float64(joined.Count)*joined.WMM, 1, "the join takes a strip's width")
 

@@ -1,0 +1,377 @@
+package app_test
+
+import (
+	"archive/zip"
+	"bytes"
+	"strconv"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"chalkstep/app"
+	"chalkstep/core/stitch"
+	"chalkstep/store"
+)
+
+// Classes and projects of the demo workshop by number.
+const (
+	badges, totes                  = 3, 4
+	toteProject, towel, badge, mat = 2, 3, 5, 6
+)
+
+func need(t *testing.T, page app.ShelfPage, what string) app.Need {
+	t.Helper()
+	for _, n := range page.Needs {
+		if n.What == what {
+			return n
+		}
+	}
+	require.Fail(t, "nothing is needed of "+what)
+	return app.Need{}
+}
+
+// A class is prepared: what it needs is found, reserved, short things are on
+// the buy list, and afterwards the shelf is right.
+func TestTheShelfIsRightAfterwards(t *testing.T) {
+	d := desks(t)[store.Instructor]
+	page, err := d.Shelf(badges)
+	require.NoError(t, err)
+	pins := need(t, page, "badge pin")
+	assert.Equal(t, 48.0, pins.Quantity, "six for each of eight students")
+	assert.Equal(t, 23.0, pins.Missing())
+	red := need(t, page, "thread Buoy red")
+	assert.Less(t, red.Match.Difference, 1.0)
+	assert.InDelta(t, float64(page.Spools["#c23b2a"]), red.Quantity, 1e-9, "as many spools as machines sew it at once")
+	roll := need(t, page, "medium tear-away")
+	assert.Greater(t, roll.Quantity, 0.0)
+	assert.Equal(t, "Tear-away medium, 50 cm", roll.Item.Name)
+	remnant := need(t, page, "medium tear-away, remnant")
+	assert.Equal(t, 1.0, remnant.Quantity, "the remnant goes first")
+	assert.Greater(t, page.FeeCents, 0.0)
+
+	list, err := d.BuyList()
+	require.NoError(t, err)
+	bought := map[string]app.BuyLine{}
+	for _, line := range list.Lines {
+		bought[line.Item.Name] = line
+		assert.InDelta(t, float64(line.Packs)*line.Item.Pack, line.Buy, 1e-9, "whole packs")
+		assert.GreaterOrEqual(t, line.Buy, line.Short-1e-6)
+	}
+	assert.Equal(t, 2, bought["Badge pins"].Packs)
+	csv, err := list.CSV()
+	require.NoError(t, err)
+	assert.Contains(t, string(csv), "Badge pins,,33,2,40,6.00")
+	pdf, err := list.PDF("A4")
+	require.NoError(t, err)
+	assert.True(t, bytes.HasPrefix(pdf, []byte("%PDF-")))
+
+	require.NoError(t, d.Reserve(badges))
+	page, err = d.Shelf(badges)
+	require.NoError(t, err)
+	assert.Equal(t, 25.0, need(t, page, "badge pin").Reserved, "what there is")
+	assert.Equal(t, 23.0, need(t, page, "badge pin").Missing())
+	assert.InDelta(t, roll.Quantity, need(t, page, "medium tear-away").Reserved, 1e-6)
+	assert.Contains(t, problem(t, d.Reserve(badges), ""), "nothing more to reserve")
+	other, err := d.Shelf(totes)
+	require.NoError(t, err)
+	assert.Less(t, need(t, other, "medium tear-away").Item.Available(), 1900-roll.Quantity+1, "what one class has spoken for no other sees as free")
+
+	require.NoError(t, d.PutRight(badges, map[int64]float64{pins.Item.ID: 20}))
+	after, err := d.StockItem(pins.Item.ID)
+	require.NoError(t, err)
+	assert.Equal(t, []float64{5, 0}, []float64{after.Item.OnHand, after.Item.Reserved}, "twenty were used, the rest is free")
+	after, err = d.StockItem(roll.Item.ID)
+	require.NoError(t, err)
+	assert.InDelta(t, 1900-roll.Quantity, after.Item.OnHand, 1e-6)
+	assert.Contains(t, problem(t, d.PutRight(badges, nil), ""), "nothing reserved")
+	assert.Equal(t, "used", after.Ledger[0].Kind)
+}
+
+func TestOffcutsComeBackAsRemnants(t *testing.T) {
+	d := desks(t)[store.Owner]
+	page, err := d.Shelf(totes)
+	require.NoError(t, err)
+	offcuts := 0
+	for _, sheet := range page.Cuts {
+		offcuts += len(sheet.Layout.Offcuts)
+	}
+	kept, err := d.KeepOffcuts(totes, "medium tear-away")
+	if offcuts == 0 {
+		assert.Contains(t, problem(t, err, ""), "nothing to keep")
+		return
+	}
+	require.NoError(t, err)
+	assert.Equal(t, offcuts, kept)
+	stock, err := d.Stock()
+	require.NoError(t, err)
+	remnants := 0
+	for _, item := range stock.Items {
+		if item.Remnant {
+			remnants++
+			assert.GreaterOrEqual(t, min(item.WidthMM, item.HeightMM), 100.0)
+		}
+	}
+	assert.Equal(t, 1+kept, remnants)
+}
+
+func TestWhatIsWrittenOfStockIsChecked(t *testing.T) {
+	d := desks(t)[store.Instructor]
+	_, err := d.SaveStockItem(app.StockInput{Kind: "roll", Width: "wide", Pack: "none", PackCost: "dear", Reorder: "-1"})
+	for field, says := range map[string]string{"name": "name on its box", "width": "Write a length", "pack": "more than 0", "pack-cost": "such as 12.50", "reorder": "buy again"} {
+		assert.Contains(t, problem(t, err, field), says)
+	}
+	_, err = d.SaveStockItem(app.StockInput{Kind: "thread", Name: "Fog", Color: "grey", Metres: "lots"})
+	assert.Contains(t, problem(t, err, "color"), "colour")
+	assert.Contains(t, problem(t, err, "metres"), "metres")
+	_, err = d.SaveStockItem(app.StockInput{Kind: "treasure", Name: "Gold"})
+	assert.Contains(t, problem(t, err, "kind"), "kind of thing")
+	itemID, err := d.SaveStockItem(app.StockInput{Kind: "fabric", Name: "Storm canvas", Matches: "canvas", Width: "150 cm", Pack: "2", PackCost: "31.00", Reorder: "1.5"})
+	require.NoError(t, err)
+	require.NoError(t, d.MoveStock(itemID, app.MoveInput{Kind: store.Bought, Quantity: "2,5"}))
+	page, err := d.StockItem(itemID)
+	require.NoError(t, err)
+	assert.Equal(t, 2500.0, page.Item.OnHand, "metres of what is counted by length")
+	assert.Equal(t, "2.50 m", app.Amount(page.Item, page.Item.OnHand))
+	assert.Contains(t, problem(t, d.MoveStock(itemID, app.MoveInput{Kind: store.Used, Quantity: "9"}), "quantity"), "Only 2.50 m is there and free")
+	assert.Contains(t, problem(t, d.MoveStock(itemID, app.MoveInput{Kind: "lost", Quantity: "some"}), "kind"), "what happened")
+	require.NoError(t, d.MoveStock(itemID, app.MoveInput{Kind: store.Counted, Quantity: "2"}))
+	page, err = d.StockItem(itemID)
+	require.NoError(t, err)
+	assert.Equal(t, 2000.0, page.Item.OnHand)
+	assert.Equal(t, -500.0, page.Ledger[0].Quantity, "counting is a movement of the difference")
+}
+
+func TestAKitIsPackedWhenNothingIsMissing(t *testing.T) {
+	d := desks(t)[store.Assistant]
+	page, err := d.Kits(badges)
+	require.NoError(t, err)
+	require.Len(t, page.Kits, 8)
+	kit := page.Kits[0]
+	assert.Equal(t, 1, kit.Sitting)
+	var all []string
+	for _, line := range kit.Lines {
+		all = append(all, line.Key())
+	}
+	in := app.KitInput{StudentID: kit.Place.StudentID, Version: kit.Place.KitVersion, Packed: all[:2], State: store.KitPacked}
+	err = d.SaveKit(badges, in)
+	assert.Contains(t, problem(t, err, "kit-"+idText(kit.Place.StudentID)), "kit is not complete: badge pin and step card are still missing")
+	in.Packed = all
+	require.NoError(t, d.SaveKit(badges, in))
+	assert.Contains(t, problem(t, d.SaveKit(badges, in), ""), "Someone else changed this", "packed by two at once")
+	page, err = d.Kits(badges)
+	require.NoError(t, err)
+	assert.Equal(t, 1, page.Done)
+	assert.Equal(t, store.KitHandedOut, page.Kits[0].Next())
+	assert.Zero(t, page.Kits[0].Missing)
+
+	// A change of the roster leaves packed kits as they are.
+	owner := desks(t)[store.Owner]
+	edit, err := owner.ClassInput(badges)
+	require.NoError(t, err)
+	edit.StudentIDs = edit.StudentIDs[1:]
+	_, err = owner.SaveClass(edit)
+	require.NoError(t, err)
+}
+
+func idText(n int64) string { return strconv.FormatInt(n, 10) }
+
+// Absent students are planned without, late ones start later, and someone who
+// makes something else has their own kit and card.
+func TestAbsentLateAndDifferent(t *testing.T) {
+	d := desks(t)[store.Instructor]
+	before, err := d.Class(badges)
+	require.NoError(t, err)
+	students := before.Class.Students
+	require.NoError(t, d.SavePlace(badges, students[0].StudentID, app.PlaceInput{Attendance: store.Absent}))
+	require.NoError(t, d.SavePlace(badges, students[1].StudentID, app.PlaceInput{Attendance: store.Late, LateMinutes: 30}))
+	require.NoError(t, d.SavePlace(badges, students[2].StudentID, app.PlaceInput{Attendance: store.Expected, ProjectID: towel}))
+	page, err := d.Class(badges)
+	require.NoError(t, err)
+	assert.Empty(t, page.StepsOf(idText(students[0].StudentID)))
+	assert.GreaterOrEqual(t, page.StepsOf(idText(students[1].StudentID))[0].Start, 30.0)
+	require.Len(t, page.Works, 2)
+	assert.Equal(t, "Crab hand towel", page.Works[1].Project.Name)
+	require.Len(t, page.Kit.Blanks, 2)
+	assert.Equal(t, "hand towel", page.Kit.Blanks[1].What)
+	card, err := d.StepCard(badges, students[2].StudentID)
+	require.NoError(t, err)
+	assert.Equal(t, "Crab", card.Hoopings[0].Design.Name)
+	assert.Equal(t, "water-soluble topper", card.Recipe.Over.What)
+	_, err = d.StepCard(badges, students[0].StudentID)
+	assert.Contains(t, problem(t, err, ""), "is absent")
+	assert.Contains(t, problem(t, d.SavePlace(badges, students[3].StudentID, app.PlaceInput{Attendance: store.Late}), "late"), "1 to 180")
+	assert.Contains(t, problem(t, d.SavePlace(badges, students[3].StudentID, app.PlaceInput{Attendance: "maybe"}), "attendance"), "late or absent")
+	for _, s := range students {
+		require.NoError(t, d.SavePlace(badges, s.StudentID, app.PlaceInput{Attendance: store.Absent}))
+	}
+	page, err = d.Class(badges)
+	require.NoError(t, err)
+	assert.Equal(t, "Everyone is absent.", page.PlanProblem)
+}
+
+// A class keeps the project it was planned with until the newest is asked for.
+func TestAClassKeepsItsVersionOfTheProject(t *testing.T) {
+	d := desks(t)[store.Owner]
+	before, err := d.Class(totes)
+	require.NoError(t, err)
+	project, err := d.Project(toteProject)
+	require.NoError(t, err)
+	require.NoError(t, d.SaveContent(toteProject, project.Project.Version, func(c *store.ProjectContent) {
+		c.Work = []store.ProjectWork{{Title: "Sew the handles on", Minutes: 20}}
+	}))
+	assert.Contains(t, problem(t, d.SaveContent(toteProject, project.Project.Version, func(*store.ProjectContent) {}), ""), "Someone else changed this")
+	kept, err := d.Class(totes)
+	require.NoError(t, err)
+	assert.Equal(t, before.Plan, kept.Plan)
+	in, err := d.ClassInput(totes)
+	require.NoError(t, err)
+	assert.True(t, in.Outdated)
+	in.Newest = true
+	_, err = d.SaveClass(in)
+	require.NoError(t, err)
+	newest, err := d.Class(totes)
+	require.NoError(t, err)
+	assert.Greater(t, newest.Plan.MakespanMinutes, before.Plan.MakespanMinutes)
+	titles := ""
+	for _, s := range newest.Project.Project.Steps {
+		titles += s.Title + "; "
+	}
+	assert.Contains(t, titles, "Sew the handles on; Inspect together")
+}
+
+// A thing of two hoopings is hooped, loaded and sewn twice, with a file and a
+// card page for each.
+func TestTwoHoopings(t *testing.T) {
+	d := desks(t)[store.Owner]
+	project, err := d.Project(badge)
+	require.NoError(t, err)
+	require.NoError(t, d.SaveContent(badge, project.Project.Version, func(c *store.ProjectContent) {
+		c.Hoopings = []store.ProjectHooping{{Title: "the back", DesignID: 5}}
+	}))
+	in, err := d.ClassInput(badges)
+	require.NoError(t, err)
+	in.Newest = true
+	_, err = d.SaveClass(in)
+	require.NoError(t, err)
+	page, err := d.Class(badges)
+	require.NoError(t, err)
+	require.Empty(t, page.PlanProblem)
+	student := page.Class.Students[0]
+	var keys []string
+	for _, s := range page.StepsOf(idText(student.StudentID)) {
+		keys = append(keys, s.Step)
+	}
+	assert.Equal(t, []string{"mark", "stabilise", "hoop", "load", "sew", "unhoop", "hoop-2", "load-2", "sew-2", "unhoop-2", "clean-up", "press", "work:1", "sign-off"}, keys)
+	card, err := d.StepCard(badges, student.StudentID)
+	require.NoError(t, err)
+	require.Len(t, card.Hoopings, 2)
+	assert.Equal(t, "the back", card.Hoopings[1].Title)
+	pdf, err := d.CardsPDF(badges, "A4")
+	require.NoError(t, err)
+	assert.True(t, bytes.HasPrefix(pdf, []byte("%PDF-")))
+
+	require.NoError(t, err)
+	for _, seat := range page.Works[0].Hoopings[1].Seats {
+		sits := false
+		for _, s := range page.Plan.Steps {
+			sits = sits || s.Station == idText(seat.Machine.ID)
+		}
+		if !sits {
+			continue
+		}
+		_, data, err := d.Stick(badges, seat.Machine.ID)
+		require.NoError(t, err)
+		archive, err := zip.NewReader(bytes.NewReader(data), int64(len(data)))
+		require.NoError(t, err)
+		for _, f := range archive.File {
+			if f.Name == "INDEX.TXT" {
+				continue
+			}
+			assert.Contains(t, seat.Machine.Formats, strings.ToLower(f.Name[strings.LastIndex(f.Name, ".")+1:]))
+		}
+	}
+	_, _, err = d.Stick(badges, 4)
+	assert.Contains(t, problem(t, err, ""), "Pigeon cannot sew Buoy badges, six in one hoop: too tall by 45 mm.")
+
+	err = d.SaveContent(badge, project.Project.Version+1, func(c *store.ProjectContent) {
+		c.Hoopings = []store.ProjectHooping{{DesignID: 99}}
+		c.Layers = []store.ProjectLayer{{What: "custard"}}
+		c.Parts = []store.ProjectPart{{Name: "pin", Count: 0}}
+		c.Work = []store.ProjectWork{{Title: "", Minutes: 5}}
+		c.Level, c.Teaches = 7, []string{"juggling"}
+	})
+	for _, field := range []string{"hoopings", "layers", "parts", "work", "level", "teaches"} {
+		assert.NotEmpty(t, problem(t, err, field), field)
+	}
+}
+
+// House rules change recipes, and a project may differ.
+func TestHouseRules(t *testing.T) {
+	all := desks(t)
+	page, err := all[store.Instructor].House()
+	require.NoError(t, err)
+	in := app.HouseInput{Version: page.Settings.Version, Choices: map[string]string{"resizing": "never", "watch": "alert"}, TrimMM: "6 mm", SheetMargin: "30"}
+	assert.Contains(t, problem(t, all[store.Instructor].SaveHouse(in), ""), "the owner's to change")
+	in.Choices["watch"], in.TrimMM = "sleep", "close"
+	err = all[store.Owner].SaveHouse(in)
+	assert.Contains(t, problem(t, err, "watch"), "one of the schools")
+	assert.Contains(t, problem(t, err, "trim"), "Write a length")
+	in.Choices["watch"], in.TrimMM = "alert", "6 mm"
+	require.NoError(t, all[store.Owner].SaveHouse(in))
+	page, err = all[store.Owner].House()
+	require.NoError(t, err)
+	assert.Equal(t, 2, page.Otherwise)
+	project, err := all[store.Owner].Project(toteProject)
+	require.NoError(t, err)
+	assert.Equal(t, project.Hoop.WidthMM+60, project.Recipe.Under[0].CutMM[0])
+	placing, err := all[store.Owner].Placing(buoy, app.PlacingInput{MachineID: heron, Percent: 105, Asked: true})
+	require.NoError(t, err)
+	assert.Equal(t, "the house rule", placing.Locks[0].What)
+	differs, err := all[store.Owner].Project(mat)
+	require.NoError(t, err)
+	assert.Equal(t, "Jumps", differs.Differs[0].Title)
+	assert.Equal(t, "at-end", differs.Recipe.Jumps)
+}
+
+// Layers are cut by the rules, and the placement on the blank can be moved.
+func TestLayersAndPlacement(t *testing.T) {
+	d := desks(t)[store.Owner]
+	id, err := d.SaveClass(app.ClassInput{Name: "Mats", ProjectID: mat, Date: "2027-01-09", From: "10:00", To: "18:00", Instructors: 1, Irons: 1, StudentIDs: []int64{1, 5}, Machines: []int64{wharf}})
+	require.NoError(t, err)
+	page, err := d.Shelf(id)
+	require.NoError(t, err)
+	sizes := map[string]string{}
+	for _, sheet := range page.Cuts {
+		for _, p := range sheet.Pieces {
+			sizes[p.What+" of "+sheet.Material] = p.Size()
+		}
+	}
+	assert.Equal(t, "144 × 143 mm", sizes["piece of linen"], "the placement line's 120 mm and 12 mm a side")
+	assert.Equal(t, "270 × 270 mm", sizes["background of woven-cotton"])
+	assert.Equal(t, "1,012 × 63 mm", sizes["binding of linen"])
+	card, err := d.StepCard(id, 1)
+	require.NoError(t, err)
+	assert.Contains(t, card.Hoopings[0].Stops[1].Before, "Lay the piece on top")
+	assert.Contains(t, card.Hoopings[0].Stops[4].Before, "Lay the backing on the underside; tape the corners.")
+	pdf, err := d.CutPDF(id, "Letter")
+	require.NoError(t, err)
+	assert.True(t, bytes.HasPrefix(pdf, []byte("%PDF-")))
+	pdf, err = d.LabelsPDF(id, "http://127.0.0.1:8080", "A4, 14 labels")
+	require.NoError(t, err)
+	assert.True(t, bytes.HasPrefix(pdf, []byte("%PDF-")))
+
+	project, err := d.Project(mat)
+	require.NoError(t, err)
+	require.NoError(t, d.SaveContent(mat, project.Project.Version, func(c *store.ProjectContent) { c.MoveXMM = -8 }))
+	project, err = d.Project(mat)
+	require.NoError(t, err)
+	assert.InDelta(t, 102, project.Mark.Measures[0].MM, 1e-9, "the numbers follow the hand")
+	require.NoError(t, d.SavePhoto(mat, []byte("\x89PNG\r\n\x1a\n0000")))
+	kind, _, err := d.ProjectPhoto(mat)
+	require.NoError(t, err)
+	assert.Equal(t, "image/png", kind)
+	assert.NotEmpty(t, problem(t, d.SavePhoto(mat, nil), "photo"))
+	assert.Equal(t, stitch.Placement, stitch.Role(card.Hoopings[0].Stops[0].Role))
+}
