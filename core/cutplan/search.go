@@ -58,11 +58,22 @@ func shortest(width float64, all []rect) found {
 	try(all, tries, tries)
 	joiner := newJoiner(all, width, rng)
 	total := areaOf(all)
+	kinds := map[int]bool{}
+	for _, r := range all {
+		kinds[r.kind] = true
+	}
+	improved := 0
 	for round := range joinRounds {
-		if best.lengthMM <= bound+hair {
+		// Few kinds of pieces join in few ways: once nothing has come of it
+		// for a while, nothing will.
+		if best.lengthMM <= bound+hair || round-improved > 8*len(kinds) {
 			break
 		}
+		was := best.lengthMM
 		try(joiner.join(tolerances[round%len(tolerances)], largest[round%len(largest)]*total), quickTries, blockTries)
+		if best.lengthMM < was {
+			improved = round
+		}
 	}
 	return best
 }

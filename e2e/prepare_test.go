@@ -1,0 +1,165 @@
+package e2e
+
+import (
+	"net/http"
+	"testing"
+
+	"github.com/go-rod/rod/lib/input"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// The morning before a class: what is short is seen and bought, the rest is
+// reserved, cut and packed, and afterwards the shelf is right.
+func TestPreparingAClass(t *testing.T) {
+	base := start(t)
+	v := visit(t, base)
+	v.signIn("instructor")
+	v.open("/classes/3")
+	v.follow(func() { v.press('k') })
+	v.enter(`a[href="/classes/3/shelf"]`)
+	v.sees("h1", "1 thing is short.")
+	v.sees(".answer", "23 of badge pin")
+
+	// Pins are bought and written down, first with a slip.
+	v.enter(`a[href="/stock/26"]`)
+	v.sees("h1", "25 free")
+	v.write("#quantity", "a few")
+	v.enter("aside button.main")
+	v.sees("#quantity-problem", "Write how much")
+	assert.Equal(t, "a few", v.value("#quantity"))
+	v.write("#quantity", "40")
+	v.write("#note", "from the chandler's")
+	v.enter("aside button.main")
+	v.sees("h1", "65 free")
+	v.sees("tbody tr:first-child", "bought from the chandler's")
+
+	v.open("/classes/3/shelf")
+	v.sees("h1", "Everything is on the shelf.")
+	v.enter("section form button.main")
+	v.sees("h1", "Everything is on the shelf and reserved.")
+	v.enter("section form button.main")
+	v.sees(".problems", "There is nothing more to reserve")
+	v.open("/stock/26")
+	v.sees("h1", "17 free, 48 spoken for.")
+	v.sees("tbody tr:first-child", "Buoy badges, first felt")
+
+	// Kits: not packed while something is missing.
+	v.open("/classes/3/kits")
+	v.sees("h1", "0 of 8 kits packed.")
+	first := "form.sheet:first-of-type "
+	v.focus(first + "button.main")
+	v.follow(func() { v.press(input.Enter) })
+	v.sees(first, "cut")
+	v.focus(first + "button.main")
+	v.follow(func() { v.press(input.Enter) })
+	v.sees(first+".problem", "kit is not complete")
+	for i := 1; i <= 4; i++ {
+		v.focus(first + "label:nth-of-type(" + string(rune('0'+i)) + ") input")
+		v.press(input.Space)
+	}
+	v.focus(first + "button.main")
+	v.follow(func() { v.press(input.Enter) })
+	v.sees("h1", "1 of 8 kits packed.")
+	v.sees(first, "packed")
+
+	// Afterwards ten pins are left over.
+	v.open("/classes/3/shelf")
+	v.focus(`button[popovertarget="right"]`)
+	v.press(input.Enter)
+	v.write(`#right label:last-of-type input[name="used"]`, "38")
+	v.enter("#right button.main")
+	v.open("/stock/26")
+	v.sees("h1", "27 free.")
+
+	c := signedIn(t, base)
+	for _, address := range []string{"/classes/3/cut.pdf", "/classes/3/labels.pdf", "/classes/3/cards.pdf?sheet=Letter", "/stock/buy.pdf"} {
+		assert.Equal(t, "%PDF-", c.get(t, address)[:5], address)
+	}
+	assert.Equal(t, "PK", c.get(t, "/classes/3/stick/1")[:2])
+	assert.Contains(t, c.get(t, "/classes/3/stick/4"), "Pigeon cannot sew Buoy badges, six in one hoop: too tall by 45 mm.")
+	assert.Contains(t, c.get(t, "/stock/buy.csv"), "item,supplier,missing,packs")
+}
+
+// Someone is ill, someone comes late, someone makes something else.
+func TestTheRosterOfTheDay(t *testing.T) {
+	v := visit(t, start(t))
+	v.signIn("instructor")
+	v.open("/classes/3/roster")
+	v.choose(`select[aria-label="How Ana Thorne comes"]`, "abs")
+	v.enter(`button[aria-label="Keep Ana Thorne"]`)
+	v.choose(`select[aria-label="How Bo Lindqvist comes"]`, "late")
+	v.enter(`button[aria-label="Keep Bo Lindqvist"]`)
+	v.sees("section .problem", "Write by how many minutes they are late")
+	v.choose(`select[aria-label="How Bo Lindqvist comes"]`, "late")
+	v.write(`input[aria-label="Minutes Bo Lindqvist is late"]`, "20")
+	v.enter(`button[aria-label="Keep Bo Lindqvist"]`)
+	v.choose(`select[aria-label="What Cy Okafor makes"]`, "crab")
+	v.enter(`button[aria-label="Keep Cy Okafor"]`)
+	v.open("/classes/3/prep")
+	v.sees("tbody", "hand towel")
+	v.sees("tbody", "water-soluble topper")
+	v.open("/classes/3/kits")
+	v.sees("h1", "0 of 7 kits packed.")
+	v.sees("main", "Crab hand towel at")
+}
+
+// The blank's mark is moved, a layer is laid, and the house is differed from.
+func TestAProjectInFull(t *testing.T) {
+	v := visit(t, start(t))
+	v.signIn("owner")
+	v.open("/projects/4")
+	v.sees("#place", "50 mm from the neck edge to the top of the design")
+	v.write(`#place input[name="down"]`, "10")
+	v.enter("#place button")
+	v.sees("#place", "60 mm from the neck edge to the top of the design")
+	v.choose(`#place select[name="size"]`, "8")
+	v.enter("#place button")
+	v.sees("#place", "46 mm from the neck edge")
+
+	v.focus("#layers summary")
+	v.press(input.Enter)
+	v.choose(`select[aria-label="What layer new is"]`, "fus")
+	v.write(`input[aria-label="Width of layer new"]`, "9000")
+	v.enter("#layers button")
+	v.sees("#layers .problem", "write sizes up to 5,000 mm")
+	assert.Equal(t, "9000", v.value(`input[aria-label="Width of layer 1"]`))
+	v.write(`input[aria-label="Width of layer 1"]`, "200")
+	v.write(`input[aria-label="Height of layer 1"]`, "150")
+	v.enter("#layers button")
+	assert.Equal(t, "fusible", v.value(`select[aria-label="What layer 1 is"]`))
+
+	v.focus("#house summary")
+	v.press(input.Enter)
+	v.choose(`#house select[name="topper"]`, "every")
+	v.enter("#house button")
+	v.sees("h1", "film over it")
+	v.sees("aside", "Differs from the house")
+	v.sees("aside", "Topper: every knit too")
+}
+
+// The owner sets a house rule; an instructor may not.
+func TestHouseRules(t *testing.T) {
+	base := start(t)
+	v := visit(t, base)
+	v.signIn("owner")
+	v.follow(func() { v.press('9') })
+	v.sees("h1", "The house does as is usual everywhere.")
+	v.write("#trim", "a bit")
+	v.enter("form button.main")
+	v.sees("#trim-problem", "Write a length")
+	v.write("#trim", "6 mm")
+	v.focus(`input[name="worn"]:checked`)
+	v.press(input.ArrowDown)
+	v.enter("form button.main")
+	v.sees("h1", "The house differs from the usual in 1 rule.")
+	assert.Equal(t, "6 mm", v.value("#trim"))
+	w := visit(t, base)
+	w.signIn("instructor")
+	w.open("/settings")
+	w.sees("main", "The owner changes house rules.")
+	answer, err := signedIn(t, base).http.Get(base + "/settings")
+	require.NoError(t, err)
+	answer.Body.Close()
+	assert.Equal(t, http.StatusOK, answer.StatusCode)
+}
