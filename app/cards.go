@@ -10,6 +10,7 @@ import (
 	"chalkstep/core/recipe"
 	"chalkstep/core/skill"
 	"chalkstep/core/stitch"
+	"chalkstep/core/thread"
 	"chalkstep/store"
 )
 
@@ -27,6 +28,10 @@ type StepCard struct {
 	Missing  []skill.Step
 	// Threads names the shelf's thread for each colour.
 	Threads map[string]string
+	// Kit is the student's place with how far the kit is, NextKit the state it
+	// goes to next.
+	Kit     store.ClassStudent
+	NextKit string
 }
 
 // A CardHooping is one design of a card, with what each stop needs.
@@ -70,7 +75,7 @@ func (d Desk) StepCard(classID, studentID int64) (StepCard, error) {
 		}
 		if s.StudentID == studentID {
 			card, err := newStepCard(page, s.Student)
-			card.Threads = threads
+			card.Threads, card.Kit, card.NextKit = threads, s, StudentKit{Place: s}.Next()
 			return card, err
 		}
 	}
@@ -131,8 +136,12 @@ func newStepCard(page ClassPage, s store.Student) (StepCard, error) {
 		}
 		figures := page.settings.Figures
 		out := figures.Pace.StitchOut(paceMachine(hooping.Seat.Machine), paceStops(h.Design), handOf(s, figures.Pace))
+		swaps := figures.Kit.BobbinSwaps(coreStops(h.Design), hooping.Seat.Machine.BobbinMetres)
 		for i := range hooping.Stops {
 			hooping.Stops[i].Minutes = out.Stops[i]
+			if slices.Contains(swaps, hooping.Stops[i].N) {
+				hooping.Stops[i].Before = strings.TrimSpace("Fit a fresh bobbin. " + hooping.Stops[i].Before)
+			}
 		}
 		if n > 0 {
 			hooping.Title = work.Project.Content.Hoopings[n-1].Title
@@ -189,4 +198,33 @@ func around(p store.Project, stop store.DesignStop) (before, after string) {
 		after = "Only marks: it may be skipped."
 	}
 	return before, after
+}
+
+// ThreadWords names the thread of the shelf that stands in for a colour on a
+// step card.
+func (c StepCard) ThreadWords(color string) string {
+	if name, ok := c.Threads[color]; ok {
+		return name
+	}
+	return "thread"
+}
+
+// shelfThreads names, for each colour of a class, the nearest thread there is.
+func (d Desk) shelfThreads(page ClassPage) (map[string]string, error) {
+	items, err := d.shop.Stock()
+	if err != nil {
+		return nil, err
+	}
+	shelf := ShelfPage{ClassPage: page}
+	shelf.threads(items)
+	names := map[string]string{}
+	for _, n := range shelf.Needs {
+		if n.Item != nil {
+			names[n.Color] = n.Item.Name
+			if n.Match.Difference >= thread.Alike {
+				names[n.Color] += " (" + n.Match.Words() + ")"
+			}
+		}
+	}
+	return names, nil
 }

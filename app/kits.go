@@ -138,6 +138,9 @@ type KitInput struct {
 	Version   int
 	Packed    []string
 	State     string
+	// Scanned comes from the card that a label's code opens: what is in the
+	// bag is left as it is.
+	Scanned bool
 }
 
 // SaveKit keeps how far a kit is. A kit is packed when nothing is missing.
@@ -158,6 +161,9 @@ func (d Desk) SaveKit(classID int64, in KitInput) error {
 			return Problems{"state": "Choose how far the kit is."}
 		}
 		place.KitState = in.State
+	}
+	if in.Scanned {
+		in.Packed = k.Place.KitPacked
 	}
 	place.KitPacked = store.Texts{}
 	var missing []string

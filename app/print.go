@@ -1,8 +1,6 @@
 package app
 
 import (
-	"bytes"
-	"encoding/csv"
 	"fmt"
 	"image/color"
 	"strings"
@@ -122,9 +120,10 @@ func (d Desk) printedCard(page ClassPage, c StepCard, n int) paper.Card {
 	h := c.Hoopings[n]
 	seat := h.Seat
 	card := paper.Card{
-		Title:    fmt.Sprintf("%s: %s on %s", c.Student.Name, c.Project.Name, seat.Machine.Name),
-		Class:    page.Class.Name + ", " + page.Class.StartsAt.In(d.Who.Zone).Format("Mon 2 Jan"),
-		Setup:    fmt.Sprintf("Hoop %s, needle %s %s, %s.", seat.Hoop.Hoop.Name, h.Recipe.Needle.Size, h.Recipe.Needle.Point, h.Recipe.TopThread),
+		Title:  fmt.Sprintf("%s: %s on %s", c.Student.Name, c.Project.Name, seat.Machine.Name),
+		Class:  page.Class.Name + ", " + page.Class.StartsAt.In(d.Who.Zone).Format("Mon 2 Jan"),
+		Setup:  fmt.Sprintf("Hoop %s, needle %s %s, %s.", seat.Hoop.Hoop.Name, h.Recipe.Needle.Size, h.Recipe.Needle.Point, h.Recipe.TopThread),
+		Before: h.Recipe.BeforeStart(), Inspect: h.Recipe.Inspection(),
 		Restart:  restartWords,
 		After:    h.Recipe.After,
 		Cautions: append(append([]string{}, h.Recipe.Cautions...), "The machine's manual, the room's own rules and local regulations come first."),
@@ -183,41 +182,4 @@ func (d Desk) stepNote(h CardHooping, s CardStep) string {
 		return fmt.Sprintf("The frame's marks lie %+g mm across and %+g mm up of the needle. Trace before you start.", h.Seat.Hoop.DXMM, h.Seat.Hoop.DYMM)
 	}
 	return ""
-}
-
-// CSV is the buy list as a table for spreadsheets and shops.
-func (l BuyList) CSV() ([]byte, error) {
-	var out bytes.Buffer
-	w := csv.NewWriter(&out)
-	rows := [][]string{{"item", "supplier", "missing", "packs", "to buy", "cost", "for"}}
-	for _, line := range l.Lines {
-		rows = append(rows, []string{line.Item.Name, line.Item.Supplier, Amount(line.Item, line.Short), fmt.Sprint(line.Packs), Amount(line.Item, line.Buy), Cents(line.Cents), strings.Join(line.For, ", ")})
-	}
-	for _, what := range l.Nothing {
-		rows = append(rows, []string{what, "", "nothing of it on the shelf", "", "", "", ""})
-	}
-	if err := w.WriteAll(rows); err != nil {
-		return nil, fmt.Errorf("writing the buy list: %w", err)
-	}
-	return out.Bytes(), nil
-}
-
-// PDF prints the buy list.
-func (l BuyList) PDF(sheetName string) ([]byte, error) {
-	sheet, err := paper.SheetNamed(sheetName)
-	if err != nil {
-		return nil, Problems{"": Sentence(err.Error())}
-	}
-	t := paper.Table{Title: "To buy", Intro: "What the coming classes lack and what runs low, rounded up to packs.", Head: []string{"What", "Packs", "In all", "Cost", "For"}, Widths: []float64{0.34, 0.1, 0.14, 0.12, 0.3}, Foot: "In all " + Cents(l.Cents)}
-	for _, line := range l.Lines {
-		name := line.Item.Name
-		if line.Item.Supplier != "" {
-			name += ", " + line.Item.Supplier
-		}
-		t.Rows = append(t.Rows, []string{name, fmt.Sprint(line.Packs), Amount(line.Item, line.Buy), Cents(line.Cents), strings.Join(line.For, ", ")})
-	}
-	for _, what := range l.Nothing {
-		t.Rows = append(t.Rows, []string{what, "", "", "", "nothing of it is on the shelf"})
-	}
-	return t.PDF(sheet)
 }

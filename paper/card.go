@@ -13,7 +13,8 @@ type Card struct {
 	Ask   string
 	Steps []CardStep
 	Stops []CardStop
-	After []string
+	// Before the start button, After the last stitch, and what is Inspected.
+	Before, After, Inspect []string
 	// Cautions stand at the foot, with the deference to manual and rules.
 	Cautions []string
 	Restart  string
@@ -82,6 +83,8 @@ func (p *pen) card(c Card, sheet Sheet, size float64) bool {
 		}
 		left -= size * 0.5
 	}
+	left = p.checks(margin, left, column, size, "Before you start", c.Before)
+	left = p.checks(margin, left, column, size, "Inspect together", c.Inspect)
 	x := margin + column + gap
 	right = p.paragraph(x, right-2, column, size*1.25, "Stop by stop", ink, canvas.FontBold)
 	for _, s := range c.Stops {
@@ -99,13 +102,22 @@ func (p *pen) card(c Card, sheet Sheet, size float64) bool {
 		right -= size * 0.5
 	}
 	right = p.paragraph(x, right-1, column, small, c.Restart, soft, canvas.FontRegular)
-	right = p.paragraph(x, right-2, column, size*1.25, "Afterwards", ink, canvas.FontBold)
-	for _, line := range c.After {
-		p.box(x, right-0.1, size*0.65, size*0.65, 0.15, ink)
-		right = p.paragraph(x+size*1.3, right, column-size*1.3, size, line, ink, canvas.FontRegular)
-	}
+	right = p.checks(x, right, column, size, "Afterwards", c.After)
 	for _, line := range c.Cautions {
 		right = p.paragraph(x, right-1, column, small, line, brick, canvas.FontRegular)
 	}
 	return min(left, right) >= margin
+}
+
+// checks lists lines to tick off under a heading, and returns the y below.
+func (p *pen) checks(x, y, wide, size float64, heading string, lines []string) float64 {
+	if len(lines) == 0 {
+		return y
+	}
+	y = p.paragraph(x, y-2, wide, size*1.25, heading, ink, canvas.FontBold)
+	for _, line := range lines {
+		p.box(x, y-0.1, size*0.65, size*0.65, 0.15, ink)
+		y = p.paragraph(x+size*1.3, y, wide-size*1.3, size, line, ink, canvas.FontRegular)
+	}
+	return y
 }

@@ -135,6 +135,7 @@ func TestStepCardsAreNotCutOff(t *testing.T) {
 	card := paper.Card{
 		Title: longName + ": Layered in-the-hoop compass mat on Wharf", Class: "Compass mats, second evening, Sat 5 Dec", Setup: "Hoop Large square, needle 75/11 embroidery, cotton 40. Turn the design by 90°.",
 		Ask: "Ask the instructor first for: hoop a woven, load, trace, start, change colour and snip jumps, mark and align with a template.", Restart: "Thread broke? Rethread with the foot up and step back by stitch, 5 to 10 before the last good one.",
+		Before: []string{"The right hoop told to the machine", "Needle over the template's cross", "Bobbin full, thread in the tension discs, foot down"}, Inspect: []string{"Outline meets fill, no gap over 1 mm", "No loops, no puckers"},
 		After: []string{"Tear off the large parts of the film, dab the rest away with water.", "Press from the back before the stabilizer comes off.", "Trim the cut-away to 10 mm from the stitching."}, Cautions: []string{"The iron is hot: use it on a pad, never on or beside a machine.", "The machine's manual, the room's own rules and local regulations come first."},
 	}
 	for i := range 11 {

@@ -102,3 +102,27 @@ func TestThreadIsTheFormula(t *testing.T) {
 		assert.InEpsilon(t, want, f.TopThreadMM(stop), 0.001)
 	}
 }
+
+// A bobbin is swapped between stops, before it would run out in one.
+func TestBobbinsAreSwappedBetweenStops(t *testing.T) {
+	f := kit.Figures{DrawFactor: 1, BobbinShare: 0.5}
+	stops := func(metres ...float64) []stitch.Stop {
+		var all []stitch.Stop
+		for i, m := range metres {
+			all = append(all, stitch.Stop{N: i + 1, ThreadMM: m * 1000})
+		}
+		return all
+	}
+	for name, c := range map[string]struct {
+		stops []stitch.Stop
+		want  []int
+	}{
+		"one bobbin is enough":                {stops(20, 20, 20), nil},
+		"before the stop it would run out in": {stops(50, 40, 60), []int{3}},
+		"again when the next runs low":        {stops(100, 10, 100, 30), []int{3, 4}},
+		"a stop longer than a bobbin":         {stops(10, 300, 10), []int{2, 3}},
+		"the first starts on a full one":      {stops(130), nil},
+	} {
+		assert.Equal(t, c.want, f.BobbinSwaps(c.stops, 60), name)
+	}
+}

@@ -134,10 +134,3 @@ func TestTheAnswerIsSpokenAsTheContractSays(t *testing.T) {
 	require.NoError(t, err)
 	assert.Contains(t, string(text), `"under":[{"what":"cut-away","weight":"medium","sheets":1,"how":"hooped","cut_mm":[200,200]}],"over":null,"needle":{"point":"ballpoint","size":"80/12"},"top_thread":"polyester 40","bobbin":"light","hooping":"hooped","tightness":"firm"`)
 }
-
-func joined(lines []string) (all string) {
-	for _, l := range lines {
-		all += l + "\n"
-	}
-	return all
-}

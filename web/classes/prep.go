@@ -144,7 +144,7 @@ func kits(c fiber.Ctx, d app.Desk, id int64, problems app.Problems) error {
 }
 
 func saveKit(c fiber.Ctx, d app.Desk, id int64) error {
-	in := app.KitInput{StudentID: ui.Number(c.FormValue("student")), Version: int(ui.Number(c.FormValue("version"))), Packed: ui.All(c, "packed"), State: c.FormValue("state")}
+	in := app.KitInput{StudentID: ui.Number(c.FormValue("student")), Version: int(ui.Number(c.FormValue("version"))), Packed: ui.All(c, "packed"), State: c.FormValue("state"), Scanned: c.FormValue("scanned") != ""}
 	return back(c, d, id, "kits", d.SaveKit(id, in), kits)
 }
 
