@@ -6,6 +6,7 @@ package bench
 
 import (
 	"fmt"
+	"math/rand/v2"
 	"os"
 	"slices"
 	"testing"
@@ -15,6 +16,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"chalkstep/core/cutplan"
+	"chalkstep/core/cutplan/cutplantest"
 	"chalkstep/core/floor"
 	"chalkstep/core/floor/floortest"
 	"chalkstep/core/stitch"
@@ -102,4 +105,32 @@ func TestPlanningAClass(t *testing.T) {
 	require.NoError(t, floortest.Check(p, r))
 	row("plan 12 people × 5 machines × 9 steps", fmt.Sprintf("%v, %.0f min, lower bound %.0f", took.Round(time.Millisecond), r.MakespanMinutes, r.LowerBoundMinutes), bar.String())
 	assert.Less(t, took, bar)
+}
+
+// TestCuttingPlans lays sixty pieces that were cut from a full rectangle, and
+// a hundred such jobs of all sizes.
+func TestCuttingPlans(t *testing.T) {
+	const bar, mean, worst = 200 * time.Millisecond, 1.06, 1.15
+	m, pieces, best := cutplantest.Known(rand.New(rand.NewPCG(60, 11)), 60)
+	var l cutplan.Layout
+	took := median(9, func() {
+		var err error
+		l, err = cutplan.Plan(m, pieces)
+		require.NoError(t, err)
+	})
+	require.NoError(t, cutplantest.Check(m, pieces, l))
+	row(fmt.Sprintf("lay %d pieces for straight cuts", len(pieces)), fmt.Sprintf("%v, %.3f × the best length", took.Round(time.Millisecond), l.LengthMM/best), bar.String())
+	assert.Less(t, took, bar)
+	sum, most := 0.0, 0.0
+	for seed := range uint64(100) {
+		rng := rand.New(rand.NewPCG(seed, 11))
+		m, pieces, best := cutplantest.Known(rng, 8+rng.IntN(53))
+		l, err := cutplan.Plan(m, pieces)
+		require.NoError(t, err)
+		require.NoError(t, cutplantest.Check(m, pieces, l))
+		sum, most = sum+l.LengthMM/best, max(most, l.LengthMM/best)
+	}
+	row("100 cutting jobs of known best length", fmt.Sprintf("mean %.4f ×, worst %.4f ×", sum/100, most), "1.06 ×, 1.15 ×")
+	assert.LessOrEqual(t, sum/100, mean)
+	assert.LessOrEqual(t, most, worst)
 }

@@ -163,3 +163,24 @@ func TestHouseRules(t *testing.T) {
 	answer.Body.Close()
 	assert.Equal(t, http.StatusOK, answer.StatusCode)
 }
+
+// The code on a label opens the student's card on a phone, and the kit is
+// handed out and taken back from there.
+func TestAKitIsHandedOutFromThePhone(t *testing.T) {
+	v := visit(t, start(t))
+	v.signIn("assistant")
+	v.size(390, 844)
+	v.open("/classes/3/cards/1")
+	v.sees("main", "Kit: to cut")
+	v.sees("main", "The right hoop told to the machine")
+	v.sees("main", "Outline meets fill")
+	v.sees("main", "of Deep harbour")
+	v.enter(`button[value="cut"]`)
+	v.open("/classes/3/cards/1")
+	v.sees("main", "Kit: cut")
+	v.enter(`button[value="packed"]`)
+	v.sees("form .problem", "kit is not complete")
+	v.open("/classes/3/cards/1")
+	v.sees("main", "Kit: cut")
+	v.sees("main", "Stop the machine before reaching in")
+}

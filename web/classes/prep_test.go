@@ -1,0 +1,51 @@
+package classes
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"chalkstep/app"
+	"chalkstep/core/cutplan"
+	"chalkstep/core/kit"
+	"chalkstep/store"
+)
+
+// A cut plan is drawn on its side, every piece inside the material, and every
+// cut with its number.
+func TestACutPlanIsDrawn(t *testing.T) {
+	pieces := []kit.Piece{{What: "medium tear-away", WMM: 200, HMM: 250}, {What: "binding of linen", WMM: 63, HMM: 480}}
+	layout, err := cutplan.Plan(cutplan.Material{WidthMM: 500}, []cutplan.Piece{{ID: "0", WMM: 200, HMM: 250, Count: 5, Turn: true}, {ID: "1", WMM: 63, HMM: 480, Count: 2, Turn: true}})
+	require.NoError(t, err)
+	d := newCutDrawing(app.CutSheet{Material: "mixed", AllPieces: pieces}, "a roll", 500, layout)
+	require.Len(t, d.Pieces, 7)
+	names := map[string]int{}
+	for _, p := range d.Pieces {
+		names[p.Name]++
+		assert.LessOrEqual(t, p.X+p.W, d.Length+1e-6)
+		assert.LessOrEqual(t, p.Y+p.H, d.Width+1e-6)
+	}
+	assert.Equal(t, map[string]int{"medium tear-away": 5, "binding of linen": 2}, names)
+	for i, c := range d.Cuts {
+		assert.Equal(t, i+1, c.N)
+		assert.True(t, c.X1 == c.X2 || c.Y1 == c.Y2, "cuts are straight")
+		assert.InDelta(t, (c.X1+c.X2)/2, c.MX, 1e-9)
+	}
+	assert.Equal(t, d.Length, d.Cuts[0].X1, "the first takes the length off the roll")
+}
+
+// Every state of a kit but the first has a verb that leads to it.
+func TestEveryKitStateHasItsVerb(t *testing.T) {
+	verb := Funcs["kitVerb"].(func(string) string)
+	for _, state := range store.KitStates[1:] {
+		assert.NotEmpty(t, verb(state), state)
+	}
+	next := app.StudentKit{Place: store.ClassStudent{KitState: store.KitToCut}}
+	seen := []string{next.Place.KitState}
+	for next.Next() != "" {
+		next.Place.KitState = next.Next()
+		seen = append(seen, next.Place.KitState)
+	}
+	assert.Equal(t, store.KitStates, seen)
+}

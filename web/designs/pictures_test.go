@@ -1,0 +1,75 @@
+package designs
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"chalkstep/app"
+	"chalkstep/core/hoop"
+	"chalkstep/store"
+)
+
+// The design's box is drawn where it was placed, with its corners named
+// outside it, and the frame's own marks where they miss the needle.
+func TestThePlacingIsDrawnToScale(t *testing.T) {
+	placed, err := hoop.Place(hoop.Field{WidthMM: 130, HeightMM: 180}, 80, 60, 5, hoop.Placing{Turn: 90, X: 10, Y: -20})
+	require.NoError(t, err)
+	page := app.PlacingPage{Hoop: store.MachineHoop{DXMM: 3, DYMM: -2, Hoop: store.Hoop{WidthMM: 130, HeightMM: 180}}, In: app.PlacingInput{Turn: 90, Percent: 110}, Placed: placed}
+	p := newPlacingPicture(page)
+	assert.Equal(t, "-740 -990 1480 1980", p.ViewBox)
+	assert.Equal(t, "rotate(-90) scale(1.10)", p.Transform)
+	assert.Equal(t, "translate(30.0 20.0)", p.Marks, "right and down, as y runs down here")
+	assert.InDelta(t, 700, p.BoxW, 1e-9, "turned: the height and the basting across")
+	assert.InDelta(t, 900, p.BoxH, 1e-9)
+	require.Len(t, p.Corners, 4)
+	assert.Less(t, p.Corners[0].X, p.BoxX)
+	assert.Less(t, p.Corners[0].Y, p.BoxY)
+	assert.Greater(t, p.Corners[2].X, p.BoxX+p.BoxW)
+	assert.Greater(t, p.Corners[2].Y, p.BoxY+p.BoxH)
+}
+
+func TestALineIsDrawnFromEndToEnd(t *testing.T) {
+	assert.Empty(t, newLine(app.BorderPage{}).Hoopings, "nothing is drawn of no line")
+	b, err := hoop.NewBorder(1200, 40.6, 300)
+	require.NoError(t, err)
+	l := newLine(app.BorderPage{Border: b})
+	require.Len(t, l.Hoopings, len(b.Hoopings))
+	end := 8.0
+	for _, h := range l.Hoopings {
+		assert.InDelta(t, end, h.X, 1e-6)
+		end = h.X + h.Width
+	}
+	assert.InDelta(t, l.Width-8, end, 1e-6)
+	assert.Len(t, l.Joins, len(b.Hoopings)-1)
+	assert.Len(t, l.Repeats, b.Repeats)
+	assert.Equal(t, []int{1, 2, 3, 4, 5}, orders(b))
+}
+
+func TestTheAlignedDesignMeetsItsMarks(t *testing.T) {
+	page := app.AlignPage{Design: store.Design{WidthMM: 40, HeightMM: 40}}
+	p := newAlignPicture(page)
+	assert.Empty(t, p.Marks)
+	assert.Equal(t, "-280 -280 560 560", p.ViewBox)
+	page.ClothA, page.ClothB = hoop.Point{X: -20, Y: 5}, hoop.Point{X: 20, Y: 5}
+	page.DesignA, page.DesignB = hoop.Point{X: -20}, hoop.Point{X: 20}
+	var err error
+	page.Alignment, err = hoop.Align(page.ClothA, page.ClothB, page.DesignA, page.DesignB)
+	require.NoError(t, err)
+	page.Known = true
+	p = newAlignPicture(page)
+	require.Len(t, p.Points, 2)
+	for i := range p.Points {
+		assert.InDelta(t, p.Marks[i].X, p.Points[i].X, 1e-6)
+		assert.InDelta(t, p.Marks[i].Y, p.Points[i].Y, 1e-6)
+	}
+	assert.Equal(t, "translate(0.0 -50.0) rotate(-0.000)", p.Transform)
+}
+
+// What a page shows can be asked for again by its address.
+func TestAPlacingsAddress(t *testing.T) {
+	page := app.PlacingPage{In: app.PlacingInput{MachineID: 2, HoopID: 5, Turn: 90, XMM: -3.5, YMM: 7, Percent: 95, Basted: true}}
+	assert.Equal(t, "basted=yes&hoop=5&machine=2&percent=95&turn=90&x=-3.5&y=7", string(placingQuery(page)))
+	assert.Equal(t, "mirror=yes&offset=1.5&stop=1&stop=4", string(piecesQuery(app.PiecesInput{Stops: []int{1, 4}, OffsetMM: 1.5, Mirror: true})))
+}

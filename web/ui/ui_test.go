@@ -1,0 +1,43 @@
+package ui
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+)
+
+func TestTypedNumbers(t *testing.T) {
+	for typed, want := range map[string]int64{"12": 12, " 7 ": 7, "": 0, "many": 0, "3 of them": 3} {
+		assert.Equal(t, want, Number(typed), typed)
+	}
+	for typed, want := range map[string]float64{"2.5": 2.5, "2,5": 2.5, "-3": -3, "": 0, "wide": 0} {
+		assert.InDelta(t, want, Decimal(typed), 1e-9, typed)
+	}
+}
+
+// The yardstick has a tick for each of the nine areas; every area's number is
+// its place and its key.
+func TestTheYardstick(t *testing.T) {
+	all := ticks()
+	assert.Len(t, all, 9)
+	for i, area := range all {
+		if area.Name != "" {
+			assert.Equal(t, i+1, area.Key, area.Name)
+			assert.Equal(t, "/", area.Path[:1])
+		}
+	}
+}
+
+func TestQuantitiesStayOnOneLine(t *testing.T) {
+	size := Funcs["size"].(func(float64, float64) string)
+	assert.Equal(t, "62\u00a0×\u00a088\u00a0mm", size(62, 88))
+	both, err := dict("a", 1, "b", "two")
+	assert.NoError(t, err)
+	assert.Equal(t, map[string]any{"a": 1, "b": "two"}, both)
+	_, err = dict("alone")
+	assert.ErrorContains(t, err, "a name without a value")
+	_, err = dict(1, 2)
+	assert.ErrorContains(t, err, "is no name")
+	assert.Contains(t, string(sign("notch")), "#notch")
+	assert.Len(t, version, 12)
+}
