@@ -195,23 +195,32 @@ func (d Desk) KeepOffcuts(classID int64, material string) (int, error) {
 		return 0, err
 	}
 	kept := 0
-	for _, sheet := range page.Cuts {
-		if sheet.Material != material {
-			continue
+	err = d.shop.InTx(func(tx store.Workshop) error {
+		for _, sheet := range page.Cuts {
+			if sheet.Material != material {
+				continue
+			}
+			for _, o := range sheet.Layout.Offcuts {
+				kept++
+				item := store.StockItem{
+					Kind: store.StockSheet, Matches: material, WidthMM: math.Floor(o.WMM), HeightMM: math.Floor(o.HMM), Remnant: true, Pack: 1,
+					Name: fmt.Sprintf("Remnant of %s %.0f × %.0f, %s %d", material, math.Floor(o.WMM), math.Floor(o.HMM), page.Class.Name, kept),
+				}
+				if err := tx.SaveStockItem(&item); err != nil {
+					return err
+				}
+				if err := tx.Move(store.StockMovement{ItemID: item.ID, Kind: store.Returned, Quantity: 1, Note: "off-cut", ClassID: &classID, MovedByID: d.Who.AccountID, MovedAt: d.now}); err != nil {
+					return err
+				}
+			}
 		}
-		for _, o := range sheet.Layout.Offcuts {
-			kept++
-			item := store.StockItem{
-				Kind: store.StockSheet, Matches: material, WidthMM: math.Floor(o.WMM), HeightMM: math.Floor(o.HMM), Remnant: true, Pack: 1,
-				Name: fmt.Sprintf("Remnant of %s %.0f × %.0f, %s %d", material, math.Floor(o.WMM), math.Floor(o.HMM), page.Class.Name, kept),
-			}
-			if err := saved(d.shop.SaveStockItem(&item), item.Name); err != nil {
-				return kept, err
-			}
-			if err := d.shop.Move(store.StockMovement{ItemID: item.ID, Kind: store.Returned, Quantity: 1, Note: "off-cut", ClassID: &classID, MovedByID: d.Who.AccountID, MovedAt: d.now}); err != nil {
-				return kept, err
-			}
-		}
+		return nil
+	})
+	if errors.Is(err, store.ErrTaken) {
+		return 0, Problems{"": "These off-cuts are on the shelf already."}
+	}
+	if err != nil {
+		return 0, err
 	}
 	if kept == 0 {
 		return 0, Problems{"": "No rest is at least 100 mm each way: there is nothing to keep."}

@@ -104,6 +104,10 @@ func TestOffcutsComeBackAsRemnants(t *testing.T) {
 	}
 	require.NoError(t, err)
 	assert.Equal(t, offcuts, kept)
+	_, err = d.KeepOffcuts(totes, "medium tear-away")
+	if err != nil {
+		assert.Contains(t, problem(t, err, ""), "on the shelf already")
+	}
 	stock, err := d.Stock()
 	require.NoError(t, err)
 	remnants := 0
@@ -184,9 +188,10 @@ func TestAbsentLateAndDifferent(t *testing.T) {
 	before, err := d.Class(badges)
 	require.NoError(t, err)
 	students := before.Class.Students
-	require.NoError(t, d.SavePlace(badges, students[0].StudentID, app.PlaceInput{Attendance: store.Absent}))
-	require.NoError(t, d.SavePlace(badges, students[1].StudentID, app.PlaceInput{Attendance: store.Late, LateMinutes: 30}))
-	require.NoError(t, d.SavePlace(badges, students[2].StudentID, app.PlaceInput{Attendance: store.Expected, ProjectID: towel}))
+	require.NoError(t, d.SavePlace(badges, students[0].StudentID, app.PlaceInput{Version: 1, Attendance: store.Absent}))
+	require.NoError(t, d.SavePlace(badges, students[1].StudentID, app.PlaceInput{Version: 1, Attendance: store.Late, LateMinutes: 30}))
+	require.NoError(t, d.SavePlace(badges, students[2].StudentID, app.PlaceInput{Version: 1, Attendance: store.Expected, ProjectID: towel}))
+	assert.Contains(t, problem(t, d.SavePlace(badges, students[2].StudentID, app.PlaceInput{Version: 1, Attendance: store.Absent}), ""), "Someone else changed this")
 	page, err := d.Class(badges)
 	require.NoError(t, err)
 	assert.Empty(t, page.StepsOf(idText(students[0].StudentID)))
@@ -203,8 +208,8 @@ func TestAbsentLateAndDifferent(t *testing.T) {
 	assert.Contains(t, problem(t, err, ""), "is absent")
 	assert.Contains(t, problem(t, d.SavePlace(badges, students[3].StudentID, app.PlaceInput{Attendance: store.Late}), "late"), "1 to 180")
 	assert.Contains(t, problem(t, d.SavePlace(badges, students[3].StudentID, app.PlaceInput{Attendance: "maybe"}), "attendance"), "late or absent")
-	for _, s := range students {
-		require.NoError(t, d.SavePlace(badges, s.StudentID, app.PlaceInput{Attendance: store.Absent}))
+	for _, s := range page.Class.Students {
+		require.NoError(t, d.SavePlace(badges, s.StudentID, app.PlaceInput{Version: s.KitVersion, Attendance: store.Absent}))
 	}
 	page, err = d.Class(badges)
 	require.NoError(t, err)

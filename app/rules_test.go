@@ -39,7 +39,7 @@ func TestPlansBreakNoRule(t *testing.T) {
 			page, err := d.Class(classID)
 			require.NoError(t, err)
 			for _, s := range page.Class.Students {
-				place := app.PlaceInput{Attendance: store.Expected}
+				place := app.PlaceInput{Version: s.KitVersion, Attendance: store.Expected}
 				switch rng.IntN(5) {
 				case 0:
 					place.Attendance = store.Absent

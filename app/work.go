@@ -155,6 +155,8 @@ type PlaceInput struct {
 	ProjectID   int64
 	Attendance  string
 	LateMinutes int
+	// Version of the place, as it was read.
+	Version int
 }
 
 // SavePlace changes a student's place: another project, late, or absent.
@@ -166,7 +168,7 @@ func (d Desk) SavePlace(classID, studentID int64, in PlaceInput) error {
 	if err != nil {
 		return err
 	}
-	place := store.ClassStudent{ClassID: classID, StudentID: studentID, Attendance: in.Attendance}
+	place := store.ClassStudent{ClassID: classID, StudentID: studentID, Attendance: in.Attendance, KitVersion: in.Version}
 	switch in.Attendance {
 	case store.Expected, store.Absent:
 	case store.Late:

@@ -114,19 +114,22 @@ func (w Workshop) Class(id int64) (Class, error) {
 
 // SavePlace changes a student's place in a class: project and attendance.
 func (w Workshop) SavePlace(p ClassStudent) error {
-	result := w.db.Model(&ClassStudent{}).Where("class_id = ? AND student_id = ?", p.ClassID, p.StudentID).
-		Select("ProjectID", "ProjectVersion", "Attendance", "LateMinutes").Updates(p)
-	return updated("saving the student's place", result)
+	return w.changePlace(p, "saving the student's place", "ProjectID", "ProjectVersion", "Attendance", "LateMinutes")
 }
 
-// SaveKit changes how far a kit is and what is in its bag, unless someone
-// else did since it was read.
+// SaveKit changes how far a kit is and what is in its bag.
 func (w Workshop) SaveKit(p ClassStudent) error {
+	return w.changePlace(p, "saving the kit", "KitState", "KitPacked")
+}
+
+// changePlace changes some of a place, unless someone else changed any of it
+// since it was read: what a kit holds depends on what its student makes.
+func (w Workshop) changePlace(p ClassStudent, doing string, fields ...any) error {
 	was := p.KitVersion
 	p.KitVersion++
 	result := w.db.Model(&ClassStudent{}).Where("class_id = ? AND student_id = ? AND kit_version = ?", p.ClassID, p.StudentID, was).
-		Select("KitState", "KitPacked", "KitVersion").Updates(p)
-	return updated("saving the kit", result)
+		Select("KitVersion", fields...).Updates(p)
+	return updated(doing, result)
 }
 
 func compareText(a, b string) int { return bytes.Compare([]byte(a), []byte(b)) }

@@ -189,6 +189,6 @@ func roster(c fiber.Ctx, d app.Desk, id int64, problems app.Problems) error {
 }
 
 func savePlace(c fiber.Ctx, d app.Desk, id int64) error {
-	err := d.SavePlace(id, ui.Number(c.FormValue("student")), app.PlaceInput{ProjectID: ui.Number(c.FormValue("project")), Attendance: c.FormValue("attendance"), LateMinutes: int(ui.Number(c.FormValue("late")))})
+	err := d.SavePlace(id, ui.Number(c.FormValue("student")), app.PlaceInput{ProjectID: ui.Number(c.FormValue("project")), Attendance: c.FormValue("attendance"), LateMinutes: int(ui.Number(c.FormValue("late"))), Version: int(ui.Number(c.FormValue("version")))})
 	return back(c, d, id, "roster", err, roster)
 }

@@ -161,7 +161,7 @@ func newMarkPicture(page app.ProjectPage) markPicture {
 		left, right, top, bottom = min(left, p[0]), max(right, p[0]), min(top, p[1]), max(bottom, p[1])
 	}
 	unit := max(right-left, bottom-top) / 100
-	p := markPicture{X: m.XMM, Y: m.YMM, Unit: unit}
+	p := markPicture{X: m.XMM, Y: m.YMM, Unit: unit * 0.45}
 	p.ViewBox = fmt.Sprintf("%.0f %.0f %.0f %.0f", left-3*unit, top-3*unit, right-left+6*unit, bottom-top+6*unit)
 	p.Outline = path(m.Outline) + "Z"
 	for _, seam := range m.Seams {
