@@ -139,7 +139,7 @@ func Plural(n int, noun string) string {
 		return "1 " + noun
 	}
 	switch {
-	case strings.HasSuffix(noun, "ch"), strings.HasSuffix(noun, "sh"):
+	case strings.HasSuffix(noun, "ch"), strings.HasSuffix(noun, "sh"), strings.HasSuffix(noun, "ss"):
 		noun += "es"
 	case strings.HasSuffix(noun, "py"):
 		noun = strings.TrimSuffix(noun, "y") + "ies"

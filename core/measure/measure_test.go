@@ -52,6 +52,7 @@ func TestPrintedQuantities(t *testing.T) {
 	assert.Equal(t, "1,000,000", measure.Count(1_000_000))
 	assert.Equal(t, "8 stitches", measure.Plural(8, "stitch"))
 	assert.Equal(t, "2 copies", measure.Plural(2, "copy"))
+	assert.Equal(t, "3 classes", measure.Plural(3, "class"))
 	assert.Equal(t, "1 stop", measure.Plural(1, "stop"))
 	assert.Equal(t, "4 stops", measure.Plural(4, "stop"))
 }
