@@ -65,7 +65,7 @@ func (d Desk) StepCard(classID, studentID int64) (StepCard, error) {
 	if err != nil {
 		return StepCard{}, err
 	}
-	threads, err := d.shelfThreads(page)
+	threads, err := d.ShelfThreads(page)
 	if err != nil {
 		return StepCard{}, err
 	}
@@ -88,7 +88,7 @@ func (d Desk) StepCards(classID int64) (ClassPage, []StepCard, error) {
 	if err != nil {
 		return page, nil, err
 	}
-	threads, err := d.shelfThreads(page)
+	threads, err := d.ShelfThreads(page)
 	if err != nil {
 		return page, nil, err
 	}
@@ -209,8 +209,8 @@ func (c StepCard) ThreadWords(color string) string {
 	return "thread"
 }
 
-// shelfThreads names, for each colour of a class, the nearest thread there is.
-func (d Desk) shelfThreads(page ClassPage) (map[string]string, error) {
+// ShelfThreads names, for each colour of a class, the nearest thread there is.
+func (d Desk) ShelfThreads(page ClassPage) (map[string]string, error) {
 	items, err := d.shop.Stock()
 	if err != nil {
 		return nil, err

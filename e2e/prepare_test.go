@@ -97,6 +97,7 @@ func TestTheRosterOfTheDay(t *testing.T) {
 	v.choose(`select[aria-label="What Cy Okafor makes"]`, "crab")
 	v.enter(`button[aria-label="Keep Cy Okafor"]`)
 	v.open("/classes/3/prep")
+	v.sees("tbody", "top thread: Buoy red")
 	v.sees("tbody", "hand towel")
 	v.sees("tbody", "water-soluble topper")
 	v.open("/classes/3/kits")

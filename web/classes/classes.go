@@ -21,8 +21,7 @@ func Routes(f *fiber.App) {
 		return form(c, d, in, app.Problems{})
 	}))
 	f.Post("/classes/new", ui.With(save))
-	f.Get("/classes/:id", ui.With(part("plan")))
-	f.Get("/classes/:id/prep", ui.With(part("prep")))
+	f.Get("/classes/:id", ui.WithID(plan))
 	f.Get("/classes/:id/edit", ui.WithID(edit))
 	f.Post("/classes/:id/edit", ui.With(save))
 	prepRoutes(f)
@@ -44,19 +43,12 @@ func list(c fiber.Ctx, d app.Desk) error {
 	return ui.Render(c, "classes/list", area, area, fiber.Map{"Classes": classes, "Coming": coming})
 }
 
-// part shows one part of a class.
-func part(name string) func(fiber.Ctx, app.Desk) error {
-	return func(c fiber.Ctx, d app.Desk) error {
-		id, err := ui.ID(c, "id")
-		if err != nil {
-			return err
-		}
-		page, err := d.Class(id)
-		if err != nil {
-			return err
-		}
-		return ui.Render(c, "classes/"+name, area, page.Class.Name, fiber.Map{"Page": page, "Part": name, "Sub": "bring", "Day": newDay(page, d.Who.Zone)})
+func plan(c fiber.Ctx, d app.Desk, id int64) error {
+	page, err := d.Class(id)
+	if err != nil {
+		return err
 	}
+	return ui.Render(c, "classes/plan", area, page.Class.Name, fiber.Map{"Page": page, "Part": "plan", "Day": newDay(page, d.Who.Zone)})
 }
 
 func edit(c fiber.Ctx, d app.Desk, id int64) error {

@@ -17,9 +17,10 @@ type prepPart struct{ Key, Name, Path string }
 
 var prepParts = []prepPart{{"bring", "What to bring", "prep"}, {"shelf", "From the shelf and cut", "shelf"}, {"kits", "Kits", "kits"}}
 
-// prepRoutes are the parts of preparing a class: what comes from the shelf,
+// prepRoutes are the parts of preparing a class: what to bring, what comes from the shelf,
 // how it is cut, and the kits.
 func prepRoutes(f *fiber.App) {
+	f.Get("/classes/:id/prep", ui.WithID(bring))
 	f.Get("/classes/:id/shelf", ui.WithID(func(c fiber.Ctx, d app.Desk, id int64) error { return shelf(c, d, id, app.Problems{}) }))
 	f.Post("/classes/:id/shelf", ui.WithID(reserve))
 	f.Post("/classes/:id/shelf/right", ui.WithID(putRight))
@@ -32,6 +33,18 @@ func prepRoutes(f *fiber.App) {
 	f.Get("/classes/:id/stick/:machine", ui.WithID(stick))
 	f.Get("/classes/:id/roster", ui.WithID(func(c fiber.Ctx, d app.Desk, id int64) error { return roster(c, d, id, app.Problems{}) }))
 	f.Post("/classes/:id/roster", ui.WithID(savePlace))
+}
+
+func bring(c fiber.Ctx, d app.Desk, id int64) error {
+	page, err := d.Class(id)
+	if err != nil {
+		return err
+	}
+	threads, err := d.ShelfThreads(page)
+	if err != nil {
+		return err
+	}
+	return ui.Render(c, "classes/prep", area, page.Class.Name, fiber.Map{"Page": page, "Part": "prep", "Sub": "bring", "Threads": threads})
 }
 
 func shelf(c fiber.Ctx, d app.Desk, id int64, problems app.Problems) error {
