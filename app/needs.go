@@ -20,9 +20,11 @@ type Need struct {
 	Working  []string
 	// Item is what is on the shelf for it, nil for nothing of the kind.
 	Item *store.StockItem
-	// Difference of a thread that stands in for the one asked for.
-	Difference float64
-	Match      thread.Match
+	// Match says how near a thread comes to the colour asked for.
+	Match thread.Match
+	// AlsoFor is another colour of the class that the same thread stands in
+	// for: two that the design tells apart would be one on the cloth.
+	AlsoFor string
 	// Reserved is what the class has spoken for already.
 	Reserved float64
 }
@@ -162,6 +164,7 @@ func (p *ShelfPage) threads(items []store.StockItem) {
 		if matches := thread.Nearest(wanted, shelf); len(matches) > 0 {
 			n.Match = matches[0]
 			n.Item = &items[at[matches[0].Index]]
+			n.AlsoFor = p.toldApart(wanted, n.Item.ID)
 			n.What = "thread " + n.Item.Name
 			spools = max(spools, math.Ceil(metres/n.Item.Metres))
 			for _, m := range matches[1:min(3, len(matches))] {
@@ -173,6 +176,18 @@ func (p *ShelfPage) threads(items []store.StockItem) {
 		// Colours that one thread stands in for share its spools by adding up.
 		p.Needs = append(p.Needs, n)
 	}
+}
+
+// toldApart finds the colour that a thread is taken for already and that
+// looks other than the one wanted now.
+func (p *ShelfPage) toldApart(wanted stitch.RGB, itemID int64) string {
+	for _, n := range p.Needs {
+		other, err := stitch.ParseRGB(n.Color)
+		if err == nil && n.Item != nil && n.Item.ID == itemID && thread.Difference(wanted, other) >= thread.Alike {
+			return n.Color
+		}
+	}
+	return ""
 }
 
 // addUp shares out what is reserved, and finds shortages and costs. One item

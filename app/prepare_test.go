@@ -17,7 +17,7 @@ import (
 
 // Classes and projects of the demo workshop by number.
 const (
-	badges, totes                  = 3, 4
+	towels, badges, totes          = 2, 3, 4
 	toteProject, towel, badge, mat = 2, 3, 5, 6
 )
 
@@ -30,6 +30,28 @@ func need(t *testing.T, page app.ShelfPage, what string) app.Need {
 	}
 	require.Fail(t, "nothing is needed of "+what)
 	return app.Need{}
+}
+
+// Two oranges of the crab would both be sewn in the one red there is.
+func TestTwoColoursOnOneThreadAreSaid(t *testing.T) {
+	d := desks(t)[store.Instructor]
+	page, err := d.Shelf(towels)
+	require.NoError(t, err)
+	var reds []app.Need
+	for _, n := range page.Needs {
+		if n.What == "thread Buoy red" {
+			reds = append(reds, n)
+		}
+	}
+	require.Len(t, reds, 2)
+	assert.Empty(t, reds[0].AlsoFor)
+	assert.Equal(t, reds[0].Color, reds[1].AlsoFor)
+
+	page, err = d.Shelf(badges)
+	require.NoError(t, err)
+	for _, n := range page.Needs {
+		assert.Empty(t, n.AlsoFor, "each colour of the badge has its own thread")
+	}
 }
 
 // A class is prepared: what it needs is found, reserved, short things are on
