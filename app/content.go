@@ -59,7 +59,7 @@ func checkContent(problems Problems, c store.ProjectContent) {
 		}
 	}
 	for i, l := range c.Layers {
-		if !slices.Contains(store.LayerKinds, l.What) {
+		if !slices.Contains(kit.LayerKinds, l.What) {
 			problems["layers"] = fmt.Sprintf("Layer %d: choose what is laid.", i+1)
 		}
 		if l.Fabric != "" && !knownFabric(l.Fabric) {

@@ -4,6 +4,7 @@ import (
 	"fmt"
 
 	"chalkstep/core/blank"
+	"chalkstep/core/kit"
 	"chalkstep/core/recipe"
 	"chalkstep/store"
 )
@@ -63,8 +64,8 @@ func (l *loader) contents() map[string]store.ProjectContent {
 		"Buoy badges":       {Level: 5, Shape: blank.Square, Spot: blank.Centre, Teaches: []string{"many-in-hoop"}, Parts: []store.ProjectPart{{Name: "badge pin", Count: 6}}, Work: []store.ProjectWork{{Title: "Cut the badges out and pin them", Minutes: 8}}},
 		"Compass mat": {Level: 5, Shape: blank.Square, Spot: blank.Centre, InHoop: true, Teaches: []string{"applique", "layers-in-hoop"}, House: recipe.House{Jumps: "at-end"},
 			Layers: []store.ProjectLayer{
-				{What: store.LayerBatting}, {What: store.LayerBackground, Fabric: "woven-cotton"}, {What: store.LayerPiece, Fabric: "linen", BeforeStop: 2},
-				{What: store.LayerBacking, Fabric: "woven-cotton", Under: true, BeforeStop: 5}, {What: store.LayerBinding, Fabric: "linen"},
+				{What: kit.Batting}, {What: kit.Background, Fabric: "woven-cotton"}, {What: kit.PieceLayer, Fabric: "linen", BeforeStop: 2},
+				{What: kit.Backing, Fabric: "woven-cotton", Under: true, BeforeStop: 5}, {What: kit.Binding, Fabric: "linen"},
 			},
 			Work: []store.ProjectWork{{Title: "Bind the edge", Minutes: 25}, {Title: "Press the binding", Minutes: 4, Iron: true}}},
 	}

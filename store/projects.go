@@ -71,20 +71,6 @@ type ProjectLayer struct {
 	WidthMM, HeightMM float64
 }
 
-// What can be laid in the hoop.
-const (
-	LayerBatting    = "batting"
-	LayerBackground = "background"
-	LayerPiece      = "piece"
-	LayerBacking    = "backing"
-	LayerFusible    = "fusible"
-	LayerBinding    = "binding"
-	LayerFilm       = "film"
-)
-
-// LayerKinds in the order they are usually laid.
-var LayerKinds = []string{LayerBatting, LayerBackground, LayerPiece, LayerFilm, LayerBacking, LayerFusible, LayerBinding}
-
 // A ProjectPart is something else each kit holds.
 type ProjectPart struct {
 	Name  string

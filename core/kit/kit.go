@@ -7,7 +7,6 @@ import (
 	"fmt"
 	"math"
 	"slices"
-	"strings"
 
 	"chalkstep/core/measure"
 	"chalkstep/core/recipe"
@@ -77,11 +76,32 @@ type Request struct {
 type Line struct {
 	What string
 	// Color is set for thread.
-	Color    string
-	Quantity string
-	// Count is the number of pieces, or millimetres for thread.
+	Color string
+	// Count is how many of the unit.
 	Count   float64
+	Unit    Unit
 	Working []string
+}
+
+// A Unit is what a line is counted in.
+type Unit int
+
+// The units of a kit; the zero value counts pieces.
+const (
+	Each Unit = iota
+	Sheet
+	Millimetre
+)
+
+// Quantity prints how much of it: "22 sheets", "12.0 m", "5".
+func (l Line) Quantity() string {
+	switch l.Unit {
+	case Sheet:
+		return measure.Plural(int(l.Count), "sheet")
+	case Millimetre:
+		return measure.Metres(l.Count)
+	}
+	return measure.Whole(l.Count)
 }
 
 // A Kit is everything for a class.
@@ -114,17 +134,8 @@ func merged(a, b []Line) []Line {
 			all = append(all, line)
 			continue
 		}
-		l := &all[i]
-		l.Count += line.Count
-		l.Working = slices.Concat(l.Working, line.Working)
-		switch {
-		case l.Color != "":
-			l.Quantity = measure.Metres(l.Count)
-		case strings.HasSuffix(l.Quantity, "sheet") || strings.HasSuffix(l.Quantity, "sheets"):
-			l.Quantity = measure.Plural(int(l.Count), "sheet")
-		default:
-			l.Quantity = measure.Whole(l.Count)
-		}
+		all[i].Count += line.Count
+		all[i].Working = slices.Concat(all[i].Working, line.Working)
 	}
 	return all
 }
@@ -143,9 +154,12 @@ func total(lines []Line) int {
 	return int(n)
 }
 
+// Spares is how many sets more than students and tests are made.
+func (f Figures) Spares(students int) int { return ceilDiv(students, f.StudentsPerSpare) }
+
 // For works out the kit of a class.
 func (f Figures) For(r Request) Kit {
-	spares := ceilDiv(r.Students, f.StudentsPerSpare)
+	spares := f.Spares(r.Students)
 	k := Kit{Sets: r.Students + f.Tests + spares}
 	k.SetsWorking = fmt.Sprintf("%s + %s + %s (1 for every %d) = %d sets",
 		measure.Plural(r.Students, "student"), measure.Plural(f.Tests, "test"), measure.Plural(spares, "spare"), f.StudentsPerSpare, k.Sets)
@@ -153,7 +167,7 @@ func (f Figures) For(r Request) Kit {
 	k.Thread = f.thread(r, k)
 	k.Bobbins = f.bobbins(r)
 	k.Needles = []Line{f.needles(r)}
-	k.Blanks = []Line{{What: r.Blank, Count: float64(k.Sets), Quantity: measure.Count(k.Sets),
+	k.Blanks = []Line{{What: r.Blank, Count: float64(k.Sets),
 		Working: []string{k.SetsWorking, "the test may be sewn on scrap of the same fabric instead"}}}
 	return k
 }
@@ -180,14 +194,14 @@ func stabilizer(cuts []Cut, tests, spares int) []Line {
 			n := layer.Sheets * sets
 			lines = append(lines, Line{
 				What:  fmt.Sprintf("%s %s, cut %s", layer.Weight, layer.What, size(layer.CutMM)),
-				Count: float64(n), Quantity: measure.Plural(n, "sheet"),
+				Count: float64(n), Unit: Sheet,
 				Working: []string{working, fmt.Sprintf("%s a set, %s: %d × %d = %d", measure.Plural(layer.Sheets, "sheet"), layer.How, sets, layer.Sheets, n)},
 			})
 		}
 		if c.Recipe.Over != nil {
 			lines = append(lines, Line{
 				What:  c.Recipe.Over.What + ", cut " + size(c.Recipe.Over.CutMM),
-				Count: float64(sets), Quantity: measure.Plural(sets, "sheet"), Working: []string{working},
+				Count: float64(sets), Unit: Sheet, Working: []string{working},
 			})
 		}
 	}
@@ -206,7 +220,7 @@ func (f Figures) thread(r Request, k Kit) []Line {
 		j, seen := at[color]
 		if !seen {
 			j, at[color] = len(lines), len(lines)
-			lines = append(lines, Line{What: "top thread", Color: color})
+			lines = append(lines, Line{What: "top thread", Color: color, Unit: Millimetre})
 		}
 		mm := f.TopThreadMM(s)
 		lines[j].Count += mm * float64(k.Sets)
@@ -214,7 +228,6 @@ func (f Figures) thread(r Request, k Kit) []Line {
 			s.N, s.ThreadMM, f.DrawFactor, s.Trims+1, f.TailMM, measure.Metres(mm)))
 	}
 	for i := range lines {
-		lines[i].Quantity = measure.Metres(lines[i].Count)
 		lines[i].Working = append(lines[i].Working, k.SetsWorking)
 	}
 	return lines
@@ -255,7 +268,6 @@ func (f Figures) bobbins(r Request) []Line {
 			lines = append(lines, Line{What: "bobbins, " + m.BobbinStyle})
 		}
 		lines[j].Count += float64(n)
-		lines[j].Quantity = measure.Whole(lines[j].Count)
 		lines[j].Working = append(lines[j].Working, working)
 	}
 	return lines
@@ -265,8 +277,8 @@ func (f Figures) needles(r Request) Line {
 	spares := ceilDiv(r.Students, f.StudentsPerNeedle)
 	n := len(r.Machines) + spares
 	return Line{
-		What:  fmt.Sprintf("needles %s %s", r.Needle.Size, r.Needle.Point),
-		Count: float64(n), Quantity: measure.Count(n),
+		What:    fmt.Sprintf("needles %s %s", r.Needle.Size, r.Needle.Point),
+		Count:   float64(n),
 		Working: []string{fmt.Sprintf("a new one in each of %s + %s (1 for every %d students) = %d", measure.Plural(len(r.Machines), "machine"), measure.Plural(spares, "spare"), f.StudentsPerNeedle, n)},
 	}
 }

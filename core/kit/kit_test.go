@@ -41,16 +41,16 @@ func TestSetsAreStudentsTestAndSpares(t *testing.T) {
 func TestQuantitiesFollowTheirFormulas(t *testing.T) {
 	k := kit.Defaults().For(class(8)) // 11 sets
 	require.Len(t, k.Stabilizer, 2)
-	assert.Equal(t, "22 sheets", k.Stabilizer[0].Quantity)
+	assert.Equal(t, "22 sheets", k.Stabilizer[0].Quantity())
 	assert.Equal(t, "medium tear-away, cut 180 × 230 mm", k.Stabilizer[0].What)
-	assert.Equal(t, "11 sheets", k.Stabilizer[1].Quantity)
+	assert.Equal(t, "11 sheets", k.Stabilizer[1].Quantity())
 	assert.Equal(t, 33, k.Sheets())
 
 	require.Len(t, k.Thread, 2, "stops 1 and 3 share a colour")
 	assert.InDelta(t, 11*(10_000*1.35+3*40+1_000*1.35+2*40), k.Thread[0].Count, 1e-6)
 	assert.InDelta(t, 11*(4_000*1.35+40), k.Thread[1].Count, 1e-6)
-	assert.Equal(t, "5 needles", k.Needles[0].Quantity+" "+k.Needles[0].What[:7], "3 machines and 8 ÷ 4 spares")
-	assert.Equal(t, "11", k.Blanks[0].Quantity)
+	assert.Equal(t, "5 needles", k.Needles[0].Quantity()+" "+k.Needles[0].What[:7], "3 machines and 8 ÷ 4 spares")
+	assert.Equal(t, "11", k.Blanks[0].Quantity())
 }
 
 func TestBobbinsAreCountedByStyleAndNotRunOutInsideAPiece(t *testing.T) {
@@ -58,9 +58,9 @@ func TestBobbinsAreCountedByStyleAndNotRunOutInsideAPiece(t *testing.T) {
 	// to one of 20 m, and two bobbins of 5 m to a piece.
 	k := kit.Defaults().For(class(8))
 	require.Len(t, k.Bobbins, 2)
-	assert.Equal(t, "bobbins, low 1", k.Bobbins[0].What+" "+k.Bobbins[0].Quantity)
+	assert.Equal(t, "bobbins, low 1", k.Bobbins[0].What+" "+k.Bobbins[0].Quantity())
 	assert.Equal(t, 6, k.BobbinCount())
-	assert.Equal(t, "bobbins, tall 5", k.Bobbins[1].What+" "+k.Bobbins[1].Quantity)
+	assert.Equal(t, "bobbins, tall 5", k.Bobbins[1].What+" "+k.Bobbins[1].Quantity())
 }
 
 func TestEveryLineShowsItsWorking(t *testing.T) {
@@ -68,7 +68,7 @@ func TestEveryLineShowsItsWorking(t *testing.T) {
 	lines := slices.Concat(k.Needles, k.Blanks, k.Stabilizer, k.Thread, k.Bobbins)
 	for _, line := range lines {
 		assert.NotEmpty(t, line.Working, line.What)
-		assert.NotEmpty(t, line.Quantity, line.What)
+		assert.NotEmpty(t, line.Quantity(), line.What)
 	}
 }
 
@@ -80,7 +80,7 @@ func TestTestsAndSparesAreCutForTheHoopMostStudentsUse(t *testing.T) {
 	r.Cuts[0].Students = 5
 	k := kit.Defaults().For(kit.Request{Students: 8, Cuts: []kit.Cut{small, r.Cuts[0]}})
 	require.Len(t, k.Stabilizer, 3)
-	assert.Equal(t, "6 sheets", k.Stabilizer[0].Quantity, "3 students, two sheets each")
-	assert.Equal(t, "16 sheets", k.Stabilizer[1].Quantity, "5 students, a test and 2 spares, two sheets each")
+	assert.Equal(t, "6 sheets", k.Stabilizer[0].Quantity(), "3 students, two sheets each")
+	assert.Equal(t, "16 sheets", k.Stabilizer[1].Quantity(), "5 students, a test and 2 spares, two sheets each")
 	assert.Contains(t, k.Stabilizer[1].Working[0], "= 8 sets")
 }

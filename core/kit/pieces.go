@@ -20,6 +20,9 @@ const (
 	Binding    = "binding"
 )
 
+// LayerKinds in the order they are usually laid.
+var LayerKinds = []string{Batting, Background, PieceLayer, Film, Backing, Fusible, Binding}
+
 // Cut sizes in millimetres: what each is larger, or smaller, than what it
 // has to cover.
 const (
@@ -86,8 +89,8 @@ func Pieces(layers []Layer, l Layout, widthMM func(material string) float64) []P
 				p.Working += fmt.Sprintf(", less %.0f mm a side, which keeps the iron clean", fusibleSmallerMM)
 			}
 		}
-		p.Turn = layer.What == Batting || layer.What == Fusible || layer.What == Film
-		if layer.What == Batting || layer.What == Fusible || layer.What == Film {
+		// These are their own material, and have no grain.
+		if p.Turn = layer.What == Batting || layer.What == Fusible || layer.What == Film; p.Turn {
 			p.Material = layer.What
 		}
 		if layer.WidthMM > 0 && layer.HeightMM > 0 {

@@ -42,10 +42,15 @@ type Step struct {
 	Caution string
 }
 
-const (
-	sewPieces    = "Sew stop by stop, laying and trimming the pieces"
-	pressCaution = "The iron is hot: on a pad, through a cloth, never on or beside a machine."
-)
+const pressCaution = "The iron is hot: on a pad, through a cloth, never on or beside a machine."
+
+// sewing is what sewing a design of these roles is called and asks for.
+func sewing(roles []stitch.Role) (title string, skills []string) {
+	if slices.Contains(roles, stitch.Placement) {
+		return "Sew stop by stop, laying and trimming the pieces", []string{skill.ChangeColour, skill.Applique}
+	}
+	return "Sew stop by stop", []string{skill.ChangeColour}
+}
 
 // StepsFor lists the steps of a project from the bare blank to the sign-off.
 // roles are what the design's stops sew.
@@ -62,14 +67,8 @@ func (f Figures) StepsFor(fabric recipe.Fabric, r recipe.Recipe, roles []stitch.
 	if r.Over != nil {
 		load.Skills = append(load.Skills, skill.Topper)
 	}
-	sew := Step{Key: StepSew, Title: "Sew stop by stop", Where: AtMachine, Skills: []string{skill.ChangeColour},
-		Caution: "Stop the machine before reaching in. Power off before changing a needle."}
-	for _, role := range roles {
-		if role == stitch.Placement {
-			sew.Title, sew.Skills = sewPieces, []string{skill.ChangeColour, skill.Applique}
-			break
-		}
-	}
+	sew := Step{Key: StepSew, Where: AtMachine, Caution: "Stop the machine before reaching in. Power off before changing a needle."}
+	sew.Title, sew.Skills = sewing(roles)
 	return []Step{
 		{Key: "mark", Title: "Mark the blank with the template", Where: Bench, Minutes: f.Mark, Skills: []string{skill.MarkAlign}},
 		{Key: "stabilise", Title: "Cut and lay the stabilizer", Where: Bench, Minutes: f.Stabilise, Skills: []string{skill.CutStabilizer}},
@@ -107,10 +106,7 @@ func AnotherHooping(n int, title string, first []Step, roles []stitch.Role) []St
 		switch s.Key {
 		case StepHoop, StepLoad, StepUnhoop:
 		case StepSew:
-			s.Title, s.Skills = "Sew stop by stop", []string{skill.ChangeColour}
-			if slices.Contains(roles, stitch.Placement) {
-				s.Title, s.Skills = sewPieces, []string{skill.ChangeColour, skill.Applique}
-			}
+			s.Title, s.Skills = sewing(roles)
 		default:
 			continue
 		}

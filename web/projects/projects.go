@@ -10,6 +10,7 @@ import (
 
 	"chalkstep/app"
 	"chalkstep/core/blank"
+	"chalkstep/core/kit"
 	"chalkstep/core/pace"
 	"chalkstep/core/recipe"
 	"chalkstep/core/skill"
@@ -69,7 +70,7 @@ func render(c fiber.Ctx, d app.Desk, page app.ProjectPage, typed map[string]stri
 	}
 	return ui.Render(c, "projects/show", area, page.Project.Name, fiber.Map{
 		"Page": page, "Typed": typed, "Picture": newMarkPicture(page), "Shapes": blank.Shapes, "Sizes": blank.Sizes, "Spots": page.Project.Content.Shape.Spots(), "Garment": page.Project.Content.Shape.Garment(),
-		"Questions": recipe.Questions, "Ladder": skill.Ladder, "Designs": library.Designs, "LayerKinds": store.LayerKinds, "Fabrics": recipe.Fabrics, "Problems": problems,
+		"Questions": recipe.Questions, "Ladder": skill.Ladder, "Designs": library.Designs, "LayerKinds": kit.LayerKinds, "Fabrics": recipe.Fabrics, "Problems": problems,
 	})
 }
 
