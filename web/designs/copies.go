@@ -1,7 +1,6 @@
 package designs
 
 import (
-	"errors"
 	"fmt"
 
 	"github.com/gofiber/fiber/v3"
@@ -28,11 +27,10 @@ func copiesInput(c fiber.Ctx) app.CopiesInput {
 
 func copies(c fiber.Ctx, d app.Desk, id int64) error {
 	page, err := d.Copies(id, copiesInput(c))
-	var problems app.Problems
-	if err != nil && !errors.As(err, &problems) {
+	problems, err := ui.Mendable(c, err)
+	if err != nil {
 		return err
 	}
-	problems = ui.KeepTyped(c, problems)
 	return ui.Render(c, "designs/copies", area, "Several "+page.Design.Name, fiber.Map{"Page": page, "Sheet": newSheet(page), "Formats": stitch.Names(), "Problems": problems})
 }
 

@@ -1,7 +1,6 @@
 package designs
 
 import (
-	"errors"
 	"fmt"
 
 	"github.com/gofiber/fiber/v3"
@@ -14,11 +13,11 @@ import (
 func border(c fiber.Ctx, d app.Desk, id int64) error {
 	in := app.BorderInput{HoopID: ui.Number(c.Query("hoop")), Length: c.Query("length", "1200 mm"), Pitch: c.Query("pitch"), Across: c.Query("across") != ""}
 	page, err := d.Border(id, in)
-	var problems app.Problems
-	if err != nil && !errors.As(err, &problems) {
+	problems, err := ui.Mendable(c, err)
+	if err != nil {
 		return err
 	}
-	return ui.Render(c, "designs/border", area, "A line of "+page.Design.Name, fiber.Map{"Page": page, "Line": newLine(page), "Orders": orders(page.Border), "Problems": ui.KeepTyped(c, problems)})
+	return ui.Render(c, "designs/border", area, "A line of "+page.Design.Name, fiber.Map{"Page": page, "Line": newLine(page), "Orders": orders(page.Border), "Problems": problems})
 }
 
 // orders counts the hoopings, to list them as they are sewn.
@@ -67,8 +66,8 @@ func newLine(page app.BorderPage) line {
 func align(c fiber.Ctx, d app.Desk, id int64) error {
 	pair := func(name string) [2]string { return [2]string{c.Query(name + "-x"), c.Query(name + "-y")} }
 	page, err := d.Align(id, app.AlignInput{ClothA: pair("cloth-a"), ClothB: pair("cloth-b"), DesignA: pair("design-a"), DesignB: pair("design-b")})
-	var problems app.Problems
-	if err != nil && !errors.As(err, &problems) {
+	problems, err := ui.Mendable(c, err)
+	if err != nil {
 		return err
 	}
 	typed := c.Queries()
@@ -77,7 +76,7 @@ func align(c fiber.Ctx, d app.Desk, id int64) error {
 		side := fmt.Sprintf("%.1f", page.Design.WidthMM/2)
 		typed = map[string]string{"design-a-x": "-" + side, "design-a-y": "0", "design-b-x": side, "design-b-y": "0"}
 	}
-	return ui.Render(c, "designs/align", area, "Align "+page.Design.Name, fiber.Map{"Page": page, "Picture": newAlignPicture(page), "Points": alignPoints, "Typed": typed, "Problems": ui.KeepTyped(c, problems)})
+	return ui.Render(c, "designs/align", area, "Align "+page.Design.Name, fiber.Map{"Page": page, "Picture": newAlignPicture(page), "Points": alignPoints, "Typed": typed, "Problems": problems})
 }
 
 // An alignPicture shows the design as aligned, with marks and points, in

@@ -1,7 +1,6 @@
 package designs
 
 import (
-	"errors"
 	"fmt"
 	"html/template"
 	"net/url"
@@ -26,11 +25,11 @@ func piecesInput(c fiber.Ctx) app.PiecesInput {
 
 func pieces(c fiber.Ctx, d app.Desk, id int64) error {
 	page, err := d.Pieces(id, piecesInput(c))
-	var problems app.Problems
-	if err != nil && !errors.As(err, &problems) {
+	problems, err := ui.Mendable(c, err)
+	if err != nil {
 		return err
 	}
-	return ui.Render(c, "designs/pieces", area, "Pieces of "+page.Design.Name, fiber.Map{"Page": page, "Path": cutPathData(page), "ViewBox": fmt.Sprintf("-5 -5 %.1f %.1f", page.Cut.WidthMM+10, page.Cut.HeightMM+10), "Query": piecesQuery(page.In), "Problems": ui.KeepTyped(c, problems)})
+	return ui.Render(c, "designs/pieces", area, "Pieces of "+page.Design.Name, fiber.Map{"Page": page, "Path": cutPathData(page), "ViewBox": fmt.Sprintf("-5 -5 %.1f %.1f", page.Cut.WidthMM+10, page.Cut.HeightMM+10), "Query": piecesQuery(page.In), "Problems": problems})
 }
 
 func piecesQuery(in app.PiecesInput) template.URL {

@@ -1,7 +1,6 @@
 package designs
 
 import (
-	"errors"
 	"fmt"
 	"html/template"
 	"math"
@@ -32,17 +31,14 @@ func fromQuery(c fiber.Ctx) func(string) string {
 
 func placing(c fiber.Ctx, d app.Desk, id int64) error {
 	page, err := d.Placing(id, placingInput(fromQuery(c)))
-	var problems app.Problems
-	if err != nil && !errors.As(err, &problems) {
+	problems, err := ui.Mendable(c, err)
+	if err != nil {
 		return err
 	}
 	return renderPlacing(c, page, problems)
 }
 
 func renderPlacing(c fiber.Ctx, page app.PlacingPage, problems app.Problems) error {
-	if problems == nil {
-		problems = app.Problems{}
-	}
 	var percents []int
 	for p := stitch.ResizeLowest; p <= stitch.ResizeMost; p += stitch.ResizeStep {
 		percents = append(percents, p)

@@ -1,8 +1,6 @@
 package designs
 
 import (
-	"errors"
-
 	"github.com/gofiber/fiber/v3"
 
 	"chalkstep/app"
@@ -21,17 +19,17 @@ func restart(c fiber.Ctx, d app.Desk, id int64) error {
 	} else {
 		place, err = d.RestartAt(id, int(ui.Number(c.Query("stop"))), int(ui.Number(c.Query("stitch"))))
 	}
-	var problems app.Problems
-	if err != nil && !errors.As(err, &problems) {
+	problems, err := ui.Mendable(c, err)
+	if err != nil {
 		return err
 	}
 	page, err := d.Design(id)
 	if err != nil {
 		return err
 	}
-	data := fiber.Map{"Page": page, "Place": place, "Problems": ui.KeepTyped(c, problems)}
+	data := fiber.Map{"Page": page, "Place": place, "Problems": problems}
 	if c.Get("HX-Request") != "" {
 		return c.Render("designs/place", data)
 	}
-	return render(c, page, place, ui.KeepTyped(c, problems))
+	return render(c, page, place, problems)
 }

@@ -2,6 +2,7 @@ package projects
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 
 	"github.com/gofiber/fiber/v3"
@@ -19,7 +20,7 @@ var contentParts = map[string]func(fiber.Ctx, *store.ProjectContent){
 	"place": func(c fiber.Ctx, p *store.ProjectContent) {
 		p.Shape, p.Size, p.Spot = blank.Shape(c.FormValue("shape")), c.FormValue("size"), blank.Spot(c.FormValue("spot"))
 		p.MoveXMM, p.MoveYMM = ui.Decimal(c.FormValue("right")), ui.Decimal(c.FormValue("down"))
-		if spots := p.Shape.Spots(); !contains(spots, p.Spot) {
+		if spots := p.Shape.Spots(); !slices.Contains(spots, p.Spot) {
 			p.Spot = spots[0]
 		}
 		if p.Shape.Garment() && p.Size == "" {
@@ -85,15 +86,6 @@ func at(values []string, i int) string {
 		return values[i]
 	}
 	return ""
-}
-
-func contains(spots []blank.Spot, s blank.Spot) bool {
-	for _, spot := range spots {
-		if spot == s {
-			return true
-		}
-	}
-	return false
 }
 
 func saveContent(c fiber.Ctx, d app.Desk) error {

@@ -1,6 +1,7 @@
 package projects
 
 import (
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -32,8 +33,8 @@ func TestTheBlankIsDrawnAroundItsMark(t *testing.T) {
 func TestRowsThatAreShort(t *testing.T) {
 	assert.Equal(t, "b", at([]string{"a", "b"}, 1))
 	assert.Empty(t, at([]string{"a"}, 4))
-	assert.True(t, contains(blank.Towel.Spots(), blank.AboveHem))
-	assert.False(t, contains(blank.Towel.Spots(), blank.Chest))
+	assert.True(t, slices.Contains(blank.Towel.Spots(), blank.AboveHem))
+	assert.False(t, slices.Contains(blank.Towel.Spots(), blank.Chest))
 	for _, part := range []string{"place", "level", "house", "hoopings", "layers", "parts", "work"} {
 		assert.NotNil(t, contentParts[part], part)
 	}

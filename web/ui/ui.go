@@ -180,6 +180,16 @@ func KeepTyped(c fiber.Ctx, problems app.Problems) app.Problems {
 	return all
 }
 
+// Mendable takes an error apart: problems that the person can mend are shown
+// on the page, with what was typed; any other error is passed on.
+func Mendable(c fiber.Ctx, err error) (app.Problems, error) {
+	var problems app.Problems
+	if err != nil && !errors.As(err, &problems) {
+		return nil, err
+	}
+	return KeepTyped(c, problems), nil
+}
+
 // ID reads a row's number from the path.
 func ID(c fiber.Ctx, name string) (int64, error) {
 	n := fiber.Params[int64](c, name)
