@@ -129,9 +129,7 @@ func (p *pen) qr(link string, x, y, size float64) error {
 			path = path.Append(canvas.Rectangle(cell, cell).Translate(x+float64(column)*cell, y+size-float64(row+1)*cell))
 		}
 	}
-	p.SetFillColor(ink)
-	p.SetStrokeColor(canvas.Transparent)
-	p.DrawPath(0, 0, path)
+	p.paint(path, ink)
 	return nil
 }
 

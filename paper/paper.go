@@ -121,9 +121,14 @@ func (p *pen) stroke(path *canvas.Path, widthMM float64, c color.Color) {
 
 // fill paints a rectangle.
 func (p *pen) fill(x, y, w, h float64, c color.Color) {
+	p.paint(canvas.Rectangle(w, h).Translate(x, y), c)
+}
+
+// paint fills the inside of a path.
+func (p *pen) paint(path *canvas.Path, c color.Color) {
 	p.SetFillColor(c)
 	p.SetStrokeColor(canvas.Transparent)
-	p.DrawPath(0, 0, canvas.Rectangle(w, h).Translate(x, y))
+	p.DrawPath(0, 0, path)
 }
 
 // paragraph writes words in lines no wider than widthMM, its first base line

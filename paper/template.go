@@ -213,11 +213,8 @@ func (p *pen) drawClipped(d drawing, x0, y0, x1, y1, toX, toY float64) {
 		if path.Empty() {
 			continue
 		}
-		p.SetFillColor(canvas.Transparent)
-		p.SetStrokeColor(s.color)
-		p.SetStrokeWidth(s.width)
 		p.SetStrokeJoiner(canvas.RoundJoin)
-		p.DrawPath(0, 0, path)
+		p.stroke(path, s.width, s.color)
 	}
 	for _, w := range d.words {
 		if w.x >= x0 && w.x < x1-4 && w.y >= y0 && w.y < y1-2 {
@@ -268,14 +265,6 @@ func (p *pen) footer(t Template, part string, x, y float64) {
 	if part != "" {
 		p.text(x+CheckBarMM+6, y+0.5, 3, part+": lay equal marks on each other", soft, canvas.FontRegular)
 	}
-	bar := &canvas.Path{}
-	bar.MoveTo(x, y+1)
-	bar.LineTo(x+CheckBarMM, y+1)
-	bar.LineTo(x+CheckBarMM, y+2)
-	bar.LineTo(x, y+2)
-	bar.Close()
-	p.SetFillColor(ink)
-	p.SetStrokeColor(canvas.Transparent)
-	p.DrawPath(0, 0, bar)
+	p.fill(x, y+1, CheckBarMM, 1, ink)
 	p.text(x, y+3.5, 3, fmt.Sprintf("This bar is %d mm long: if it measures otherwise, print again at 100 %%.", CheckBarMM), soft, canvas.FontRegular)
 }
