@@ -15,7 +15,7 @@ import (
 // A BuyLine is one thing to buy, rounded up to packs.
 type BuyLine struct {
 	Item store.StockItem
-	// Short is what is missing, Buy what is bought for it.
+	// Short is what is missing to keep the reorder point, Buy what is bought for it.
 	Short, Buy float64
 	Packs      int
 	Cents      int
@@ -48,7 +48,7 @@ func (d Desk) BuyList() (BuyList, error) {
 		if c.Over {
 			continue
 		}
-		page, err := d.Shelf(c.ID)
+		page, err := d.shelf(c.ID, items)
 		if err != nil {
 			return list, err
 		}
@@ -64,14 +64,8 @@ func (d Desk) BuyList() (BuyList, error) {
 		}
 	}
 	for _, item := range items {
-		short := wanted[item.ID] - item.Available()
-		if item.Remnant {
-			continue
-		}
-		if low := item.ReorderPoint - (item.Available() - wanted[item.ID]); low > short && low > 0 {
-			short = low
-		}
-		if short <= 1e-6 {
+		short := wanted[item.ID] + item.ReorderPoint - item.Available()
+		if item.Remnant || short <= 1e-6 {
 			continue
 		}
 		line := BuyLine{Item: item, Short: short, Packs: int(math.Ceil(short/item.Pack - 1e-9)), For: names[item.ID]}

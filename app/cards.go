@@ -117,14 +117,16 @@ func (d Desk) planned(classID int64) (ClassPage, error) {
 }
 
 func newStepCard(page ClassPage, s store.Student) (StepCard, error) {
-	work := page.workOf(s.ID)
-	card := StepCard{Page: page, Student: s, Project: work.Project}
-	station := page.stationOf(id(s.ID))
-	seat, ok := work.SeatAt(station, 1)
+	card := StepCard{Page: page, Student: s}
+	work, _, ok := page.makerOf(id(s.ID))
 	if !ok {
 		return card, errNoCard
 	}
-	card.Seat = seat
+	card.Project = work.Project
+	station := page.stationOf(id(s.ID))
+	if card.Seat, ok = work.SeatAt(station, 1); !ok {
+		return card, errNoCard
+	}
 	for n, h := range work.Hoopings {
 		hooping := cardHooping(page, work.Project, h.Design)
 		if hooping.Seat, ok = work.SeatAt(station, n+1); !ok {

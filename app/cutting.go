@@ -34,6 +34,31 @@ type FilledRemnant struct {
 	Layout cutplan.Layout
 }
 
+// A LaidOut is a layout with what it lies on.
+type LaidOut struct {
+	// From names the remnant or roll, empty where nothing is on the shelf.
+	From    string
+	WidthMM float64
+	Layout  cutplan.Layout
+	Remnant bool
+}
+
+// LaidOut lists the layouts in the order they are cut.
+func (s CutSheet) LaidOut() []LaidOut {
+	var all []LaidOut
+	for _, r := range s.Remnants {
+		all = append(all, LaidOut{r.Item.Name, r.Item.WidthMM, r.Layout, true})
+	}
+	if s.Layout.LengthMM > 0 {
+		roll := LaidOut{WidthMM: s.WidthMM, Layout: s.Layout}
+		if s.Roll != nil {
+			roll.From = s.Roll.Name
+		}
+		all = append(all, roll)
+	}
+	return all
+}
+
 // Count of all pieces.
 func (s CutSheet) Count() int {
 	n := 0
@@ -43,7 +68,7 @@ func (s CutSheet) Count() int {
 	return n
 }
 
-// usualWidths stand in where nothing of a material is on the shelf.
+// usualWidthMM stands in where nothing of a material is on the shelf.
 const usualWidthMM = 1000
 
 // pieces lists all that is cut for a class: the sets of everyone, and the
@@ -59,7 +84,7 @@ func (p ClassPage) pieces() ([]kit.Piece, error) {
 			extra := 0
 			if n == 0 {
 				figures := p.settings.Figures.Kit
-				extra = figures.Tests + (len(w.Students)+figures.StudentsPerSpare-1)/max(1, figures.StudentsPerSpare)
+				extra = figures.Tests + figures.Spares(len(w.Students))
 			}
 			for _, piece := range own {
 				piece.Count *= 1 + extra

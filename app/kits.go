@@ -1,8 +1,10 @@
 package app
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
+	"strings"
 
 	"chalkstep/core/measure"
 	"chalkstep/store"
@@ -66,7 +68,7 @@ func (d Desk) Kits(classID int64) (KitsPage, error) {
 				return out, err
 			}
 			out.Kits = append(out.Kits, k)
-			if slices.Index(store.KitStates, s.KitState) >= slices.Index(store.KitStates, store.KitPacked) {
+			if packedBy(s.KitState) {
 				out.Done++
 			}
 		}
@@ -80,13 +82,7 @@ func (d Desk) Kits(classID int64) (KitsPage, error) {
 		return 0
 	}
 	slices.SortStableFunc(out.Kits, func(a, b StudentKit) int {
-		switch x, y := start(a), start(b); {
-		case x < y:
-			return -1
-		case x > y:
-			return 1
-		}
-		return compare(a.Place.Student.Name, b.Place.Student.Name)
+		return cmp.Or(cmp.Compare(start(a), start(b)), cmp.Compare(a.Place.Student.Name, b.Place.Student.Name))
 	})
 	for i := range out.Kits {
 		out.Kits[i].Sitting = i + 1
@@ -94,14 +90,9 @@ func (d Desk) Kits(classID int64) (KitsPage, error) {
 	return out, nil
 }
 
-func compare(a, b string) int {
-	switch {
-	case a < b:
-		return -1
-	case a > b:
-		return 1
-	}
-	return 0
+// packedBy tells whether a kit has been packed by the time it is in a state.
+func packedBy(state string) bool {
+	return slices.Index(store.KitStates, state) >= slices.Index(store.KitStates, store.KitPacked)
 }
 
 // studentKit lists what goes into one bag.
@@ -174,8 +165,7 @@ func (d Desk) SaveKit(classID int64, in KitInput) error {
 			missing = append(missing, line.What)
 		}
 	}
-	packed := slices.Index(store.KitStates, place.KitState) >= slices.Index(store.KitStates, store.KitPacked) && place.KitState != store.KitReturned
-	if packed && len(missing) > 0 {
+	if packedBy(place.KitState) && place.KitState != store.KitReturned && len(missing) > 0 {
 		return Problems{fmt.Sprintf("kit-%d", in.StudentID): fmt.Sprintf("%s's kit is not complete: %s still missing.", place.Student.Name, joinWords(missing))}
 	}
 	return saved(d.shop.SaveKit(place), "")
@@ -189,12 +179,6 @@ func joinWords(words []string) string {
 	case 1:
 		return words[0] + " is"
 	}
-	text := ""
-	for i, w := range words[:len(words)-1] {
-		if i > 0 {
-			text += ", "
-		}
-		text += w
-	}
-	return text + " and " + words[len(words)-1] + " are"
+	last := len(words) - 1
+	return strings.Join(words[:last], ", ") + " and " + words[last] + " are"
 }

@@ -4,7 +4,6 @@ import (
 	"slices"
 	"strings"
 
-	"chalkstep/core/measure"
 	"chalkstep/core/stitch"
 	"chalkstep/store"
 )
@@ -102,22 +101,4 @@ func (d Desk) SaveHoop(h *store.Hoop, width, height string) error {
 		return err
 	}
 	return saved(d.shop.SaveHoop(h), h.Name)
-}
-
-// between notes a problem when a number lies outside its limits.
-func between(problems Problems, field string, value, from, to float64, text string) {
-	if !(value >= from && value <= to) {
-		problems[field] = text
-	}
-}
-
-// length reads a typed length within limits in millimetres.
-func length(problems Problems, field, typed string, from, to float64) float64 {
-	mm, err := measure.ParseMM(typed)
-	if err != nil {
-		problems[field] = "Write a length such as 100, 100 mm or 4 in."
-		return 0
-	}
-	between(problems, field, mm, from, to, "The length is "+measure.MM(from)+" to "+measure.MM(to)+".")
-	return mm
 }

@@ -64,11 +64,16 @@ type ShelfPage struct {
 
 // Shelf opens what a class takes from the shelf.
 func (d Desk) Shelf(classID int64) (ShelfPage, error) {
-	page, err := d.Class(classID)
+	items, err := d.shop.Stock()
 	if err != nil {
 		return ShelfPage{}, err
 	}
-	items, err := d.shop.Stock()
+	return d.shelf(classID, items)
+}
+
+// shelf is Shelf with what lies there.
+func (d Desk) shelf(classID int64, items []store.StockItem) (ShelfPage, error) {
+	page, err := d.Class(classID)
 	if err != nil {
 		return ShelfPage{}, err
 	}
@@ -217,17 +222,12 @@ func (p *ShelfPage) addUp(reserved map[int64]float64) {
 		free[item.ID] = max(0, free[item.ID]-(n.Quantity-n.Reserved))
 		p.AllReserved = p.AllReserved && n.Reserved >= n.Quantity-1e-6
 	}
-	if students := len(p.present()); students > 0 {
+	students := 0 // who come
+	for _, w := range p.Works {
+		students += len(w.Students)
+	}
+	if students > 0 {
 		const roundTo = 50 // cents
 		p.FeeCents = math.Ceil(p.CostCents/float64(students)/roundTo) * roundTo
 	}
-}
-
-// present are the students who are not absent.
-func (p ClassPage) present() []store.ClassStudent {
-	var all []store.ClassStudent
-	for _, w := range p.Works {
-		all = append(all, w.Students...)
-	}
-	return all
 }

@@ -87,10 +87,7 @@ func (d Desk) Placing(designID int64, in PlacingInput) (PlacingPage, error) {
 		return page, err
 	}
 	page.open(settings)
-	at = slices.IndexFunc(page.Hoops, func(h store.MachineHoop) bool { return h.HoopID == page.In.HoopID })
-	if at < 0 {
-		at = 0
-	}
+	at = max(0, slices.IndexFunc(page.Hoops, func(h store.MachineHoop) bool { return h.HoopID == page.In.HoopID }))
 	page.Hoop = page.Hoops[at]
 	page.In.HoopID = page.Hoop.HoopID
 	return page, d.place(&page, settings.House)

@@ -13,11 +13,7 @@ func (d Desk) Stitches(id int64) ([]byte, error) {
 
 // DensityMap measures where thread lies how densely in a design.
 func (d Desk) DensityMap(id int64) (stitch.DensityMap, error) {
-	design, err := d.shop.Design(id)
-	if err != nil {
-		return stitch.DensityMap{}, err
-	}
-	pattern, err := d.pattern(design)
+	_, pattern, err := d.sewn(id)
 	if err != nil {
 		return stitch.DensityMap{}, err
 	}

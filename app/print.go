@@ -1,8 +1,10 @@
 package app
 
 import (
+	"cmp"
 	"fmt"
 	"image/color"
+	"slices"
 	"strings"
 
 	"chalkstep/core/measure"
@@ -76,17 +78,8 @@ func (d Desk) CutPDF(classID int64, sheetName string) ([]byte, error) {
 		for i, p := range s.AllPieces {
 			names[fmt.Sprint(i)] = p.What
 		}
-		plan := paper.CutPlan{Class: page.Class.Name, Material: s.Material, Names: names}
-		for _, r := range s.Remnants {
-			plan.From, plan.WidthMM, plan.Layout = r.Item.Name, r.Item.WidthMM, r.Layout
-			plans = append(plans, plan)
-		}
-		if s.Layout.LengthMM > 0 {
-			plan.From, plan.WidthMM, plan.Layout = "a roll", s.WidthMM, s.Layout
-			if s.Roll != nil {
-				plan.From = s.Roll.Name
-			}
-			plans = append(plans, plan)
+		for _, l := range s.LaidOut() {
+			plans = append(plans, paper.CutPlan{Class: page.Class.Name, Material: s.Material, From: cmp.Or(l.From, "a roll"), WidthMM: l.WidthMM, Layout: l.Layout, Names: names})
 		}
 	}
 	if len(plans) == 0 {
@@ -126,7 +119,7 @@ func (d Desk) printedCard(page ClassPage, c StepCard, n int) paper.Card {
 		Before: h.Recipe.BeforeStart(), Inspect: h.Recipe.Inspection(),
 		Restart:  restartWords,
 		After:    h.Recipe.After,
-		Cautions: append(append([]string{}, h.Recipe.Cautions...), "The machine's manual, the room's own rules and local regulations come first."),
+		Cautions: slices.Concat(h.Recipe.Cautions, []string{"The machine's manual, the room's own rules and local regulations come first."}),
 	}
 	if h.Recipe.Watch == "stay" {
 		card.Restart += " Stay at the machine while it sews."

@@ -189,7 +189,7 @@ func (d Desk) SaveProject(in ProjectInput) (int64, error) {
 	}
 	p.BlankWidthMM = length(problems, "width", in.Width, 10, 5000)
 	p.BlankHeightMM = length(problems, "height", in.Height, 10, 5000)
-	if !slices.Contains(recipe.Fabrics, recipe.Fabric(in.Fabric)) {
+	if !knownFabric(in.Fabric) {
 		problems["fabric"] = "Choose what the blank is made of."
 	}
 	for _, u := range in.Uses {

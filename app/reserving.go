@@ -1,6 +1,7 @@
 package app
 
 import (
+	"cmp"
 	"errors"
 	"slices"
 
@@ -78,7 +79,7 @@ func (d Desk) PutRight(classID int64, used map[int64]float64) error {
 	if len(moves) == 0 {
 		return Problems{"": "The class has nothing reserved: there is nothing to put right."}
 	}
-	slices.SortFunc(moves, func(a, b store.StockMovement) int { return int(a.ItemID - b.ItemID) })
+	slices.SortFunc(moves, func(a, b store.StockMovement) int { return cmp.Compare(a.ItemID, b.ItemID) })
 	err = d.shop.Move(moves...)
 	if errors.Is(err, store.ErrShort) {
 		return Problems{"": "More was used of something than was there: count that item first."}

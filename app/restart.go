@@ -29,13 +29,19 @@ func (d Desk) RestartAt(id int64, stop, number int) (stitch.Place, error) {
 	return place, nil
 }
 
-// analysis reads a design and its stitches, in the threads chosen for them.
-func (d Desk) analysis(id int64) (store.Design, stitch.Analysis, error) {
+// sewn reads a design and its stitches, in the threads chosen for them.
+func (d Desk) sewn(id int64) (store.Design, *stitch.Pattern, error) {
 	design, err := d.shop.Design(id)
 	if err != nil {
-		return design, stitch.Analysis{}, err
+		return design, nil, err
 	}
 	pattern, err := d.pattern(design)
+	return design, pattern, err
+}
+
+// analysis is sewn, with the stitches analysed.
+func (d Desk) analysis(id int64) (store.Design, stitch.Analysis, error) {
+	design, pattern, err := d.sewn(id)
 	if err != nil {
 		return design, stitch.Analysis{}, err
 	}

@@ -1,6 +1,7 @@
 package app
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
 
@@ -34,7 +35,7 @@ func (d Desk) Stick(classID, machineID int64) (fileName string, data []byte, err
 		}
 		return "", nil, Problems{"": fmt.Sprintf("Nobody sews at %s in this class.", name)}
 	}
-	slices.SortFunc(sewing, func(a, b floor.Placed) int { return int(a.Start*10 - b.Start*10) })
+	slices.SortFunc(sewing, func(a, b floor.Placed) int { return cmp.Compare(a.Start, b.Start) })
 	var files []stick.File
 	for _, s := range sewing {
 		file, err := d.stickFile(page, s)
@@ -49,30 +50,26 @@ func (d Desk) Stick(classID, machineID int64) (fileName string, data []byte, err
 
 // stickFile is the file of one sewing of the plan.
 func (d Desk) stickFile(page ClassPage, s floor.Placed) (stick.File, error) {
-	_, hooping := pace.Base(s.Step)
-	for _, w := range page.Works {
-		for _, student := range w.Students {
-			if id(student.StudentID) != s.Person {
-				continue
-			}
-			seat, _ := w.SeatAt(s.Station, hooping)
-			design := w.Hoopings[hooping-1].Design
-			file := stick.File{Label: design.Name, For: fmt.Sprintf("%s, %s", student.Student.Name, page.At(s.Start).In(d.Who.Zone).Format("15:04"))}
-			if file.Format = seat.FileFormat; !seat.HasFile {
-				file.Format = seat.ConvertTo
-			}
-			if seat.Fit.Turn == 0 {
-				var err error
-				_, file.Data, err = d.FileAs(design.ID, file.Format)
-				return file, err
-			}
-			pattern, err := d.pattern(design)
-			if err != nil {
-				return file, err
-			}
-			file.Data, err = stitch.Encode("x."+file.Format, stitch.QuarterTurned(pattern))
-			return file, err
-		}
+	w, student, ok := page.makerOf(s.Person)
+	if !ok {
+		return stick.File{}, fmt.Errorf("finding who sews %s in class %d", s.Step, page.Class.ID)
 	}
-	return stick.File{}, fmt.Errorf("finding who sews %s in class %d", s.Step, page.Class.ID)
+	_, hooping := pace.Base(s.Step)
+	seat, _ := w.SeatAt(s.Station, hooping)
+	design := w.Hoopings[hooping-1].Design
+	file := stick.File{Label: design.Name, For: fmt.Sprintf("%s, %s", student.Student.Name, page.At(s.Start).In(d.Who.Zone).Format("15:04"))}
+	if file.Format = seat.FileFormat; !seat.HasFile {
+		file.Format = seat.ConvertTo
+	}
+	if seat.Fit.Turn == 0 {
+		var err error
+		_, file.Data, err = d.FileAs(design.ID, file.Format)
+		return file, err
+	}
+	pattern, err := d.pattern(design)
+	if err != nil {
+		return file, err
+	}
+	file.Data, err = stitch.Encode("x."+file.Format, stitch.QuarterTurned(pattern))
+	return file, err
 }

@@ -1,8 +1,8 @@
 package app
 
 import (
-	"fmt"
 	"net/http"
+	"slices"
 	"strings"
 	"time"
 
@@ -118,12 +118,7 @@ func (d Desk) LogStitchOut(designID int64, in StitchOutInput) error {
 }
 
 func knownFabric(name string) bool {
-	for _, f := range recipe.Fabrics {
-		if string(f) == name {
-			return true
-		}
-	}
-	return false
+	return slices.Contains(recipe.Fabrics, recipe.Fabric(name))
 }
 
 // photoType names the kind of picture that bytes are, by what they begin with.
@@ -135,11 +130,8 @@ func photoType(problems Problems, photo []byte) string {
 		problems["photo"] = "The photo is larger than 8 MB: take a smaller one."
 		return ""
 	}
-	kind := http.DetectContentType(photo)
-	for _, known := range photoTypes {
-		if kind == known {
-			return kind
-		}
+	if kind := http.DetectContentType(photo); slices.Contains(photoTypes, kind) {
+		return kind
 	}
 	problems["photo"] = "That is no picture a browser shows: choose a JPEG, PNG or WebP photo."
 	return ""
@@ -157,14 +149,4 @@ func (d Desk) RemoveStitchOut(designID, id int64) error {
 func (d Desk) StitchOutPhoto(designID, id int64) (kind string, data []byte, err error) {
 	run, err := d.shop.StitchOutPhoto(designID, id)
 	return run.PhotoType, run.Photo, err
-}
-
-// number reads a typed number within limits.
-func number(problems Problems, field, typed string, from, to float64, text string) float64 {
-	var n float64
-	if _, err := fmt.Sscan(strings.ReplaceAll(strings.TrimSpace(typed), ",", "."), &n); err != nil || !(n >= from && n <= to) {
-		problems[field] = text
-		return 0
-	}
-	return n
 }

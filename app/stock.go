@@ -142,13 +142,12 @@ func (d Desk) MoveStock(itemID int64, in MoveInput) error {
 		n *= 1000
 	}
 	m := store.StockMovement{ItemID: itemID, Kind: in.Kind, Quantity: n, Note: strings.TrimSpace(in.Note), MovedByID: d.Who.AccountID, MovedAt: d.now}
-	switch in.Kind {
-	case store.Counted:
-		err = d.shop.Count(m, n)
-	case store.Used, store.Spoiled:
+	if in.Kind == store.Used || in.Kind == store.Spoiled {
 		m.Quantity = -n
-		err = d.shop.Move(m)
-	default:
+	}
+	if in.Kind == store.Counted {
+		err = d.shop.Count(m, n)
+	} else {
 		err = d.shop.Move(m)
 	}
 	if errors.Is(err, store.ErrShort) {
@@ -160,12 +159,12 @@ func (d Desk) MoveStock(itemID int64, in MoveInput) error {
 // Amount prints a quantity of an item as people count it: metres of a roll,
 // spools, pieces.
 func Amount(item store.StockItem, n float64) string {
-	switch item.Kind {
-	case store.StockRoll, store.StockFabric:
+	switch {
+	case item.ByLength():
 		return fmt.Sprintf("%.2f m", n/1000)
-	case store.StockThread:
+	case item.Kind == store.StockThread:
 		return measure.Plural(int(math.Round(n)), "spool")
-	case store.StockSheet:
+	case item.Kind == store.StockSheet:
 		return measure.Plural(int(math.Round(n)), "sheet")
 	}
 	return measure.Whole(n)

@@ -88,46 +88,43 @@ func newWork(p store.Project, c store.Class, settings store.WorkshopRow, machine
 	return w
 }
 
-// workOf is what a student makes.
-func (p ClassPage) workOf(studentID int64) Work {
+// makerOf finds a person of the plan and what they make.
+func (p ClassPage) makerOf(person string) (Work, store.ClassStudent, bool) {
 	for _, w := range p.Works {
-		if slices.ContainsFunc(w.Students, func(s store.ClassStudent) bool { return s.StudentID == studentID }) {
-			return w
+		for _, s := range w.Students {
+			if id(s.StudentID) == person {
+				return w, s, true
+			}
 		}
 	}
-	return p.Works[0]
+	return Work{}, store.ClassStudent{}, false
 }
 
 // StopShares is each stop's share of a sewing step of the plan.
 func (p ClassPage) StopShares(placed floor.Placed) []float64 {
-	for _, s := range p.Class.Students {
-		if id(s.StudentID) == placed.Person {
-			_, hooping := pace.Base(placed.Step)
-			return stopShares(p.settings.Figures.Pace, p.workOf(s.StudentID), placed.Station, hooping)
-		}
+	w, _, ok := p.makerOf(placed.Person)
+	if !ok {
+		return nil
 	}
-	return nil
+	_, hooping := pace.Base(placed.Step)
+	return stopShares(p.settings.Figures.Pace, w, placed.Station, hooping)
 }
 
 // sewing lists when which machine sews which colour, from the plan.
 func (p ClassPage) sewing() []kit.Sewing {
 	var all []kit.Sewing
-	for _, w := range p.Works {
-		for _, s := range w.Students {
-			for _, placed := range p.StepsOf(id(s.StudentID)) {
-				base, hooping := pace.Base(placed.Step)
-				if base != pace.StepSew {
-					continue
-				}
-				at := placed.Start
-				stops := w.Hoopings[hooping-1].Design.Stops
-				shares := stopShares(p.settings.Figures.Pace, w, placed.Station, hooping)
-				for i, stop := range stops {
-					end := at + (placed.End-placed.Start)*shares[i]
-					all = append(all, kit.Sewing{Color: stop.Color, From: at, To: end})
-					at = end
-				}
-			}
+	for _, placed := range p.Plan.Steps {
+		base, hooping := pace.Base(placed.Step)
+		w, _, ok := p.makerOf(placed.Person)
+		if base != pace.StepSew || !ok {
+			continue
+		}
+		at := placed.Start
+		shares := stopShares(p.settings.Figures.Pace, w, placed.Station, hooping)
+		for i, stop := range w.Hoopings[hooping-1].Design.Stops {
+			end := at + (placed.End-placed.Start)*shares[i]
+			all = append(all, kit.Sewing{Color: stop.Color, From: at, To: end})
+			at = end
 		}
 	}
 	return all

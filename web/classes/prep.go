@@ -1,6 +1,7 @@
 package classes
 
 import (
+	"cmp"
 	"fmt"
 	"strconv"
 
@@ -54,17 +55,12 @@ func shelf(c fiber.Ctx, d app.Desk, id int64, problems app.Problems) error {
 	}
 	var drawings []cutDrawing
 	for _, sheet := range page.Cuts {
-		for _, r := range sheet.Remnants {
-			drawing := newCutDrawing(sheet, r.Item.Name, r.Item.WidthMM, r.Layout)
-			drawing.Offcuts = 0 // what is left of a remnant is not kept again
-			drawings = append(drawings, drawing)
-		}
-		if sheet.Layout.LengthMM > 0 {
-			from := "a roll of 1 m"
-			if sheet.Roll != nil {
-				from = sheet.Roll.Name
+		for _, l := range sheet.LaidOut() {
+			drawing := newCutDrawing(sheet, cmp.Or(l.From, "a roll of 1 m"), l.WidthMM, l.Layout)
+			if l.Remnant {
+				drawing.Offcuts = 0 // what is left of a remnant is not kept again
 			}
-			drawings = append(drawings, newCutDrawing(sheet, from, sheet.WidthMM, sheet.Layout))
+			drawings = append(drawings, drawing)
 		}
 	}
 	return ui.Render(c, "classes/shelf", area, page.Class.Name, fiber.Map{"Page": page, "Part": "prep", "Sub": "shelf", "Drawings": drawings, "Sheets": app.PaperSizes(), "Problems": problems})
