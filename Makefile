@@ -1,7 +1,7 @@
 SHELL := bash
 .SHELLFLAGS := -eu -o pipefail -c
 
-.PHONY: demo serve build test bench
+.PHONY: demo serve build test bench attack
 
 # Starts the application with the demo workshop.
 demo: build
@@ -28,3 +28,10 @@ bench:
 	@go test -tags bench ./bench -count=1 -v
 	@go test ./core/stitch -run 'TestAtLeast95|TestColourOrder|TestThirtyCopies' -count=1 -v | grep -E 'stops right|^(ok|FAIL|---)'
 	@go test ./e2e -run 'TestPagesAreLight|TestPagesAnswerQuickly|TestALargeDesign' -count=1 -v | grep -E 'load|slowest|frames|^(ok|FAIL|---)'
+
+# Races, kills, floods, growth and load, as a table.
+attack:
+	@scripts/setup test
+	@scripts/assets
+	@go test -tags attack -timeout 30m ./attack -count=1 -v | grep -vE '^(=== |--- PASS|PASS)'
+	@go test ./paper ./core/stitch -run '^$$' -bench 'ALongWord|WideStops' -benchtime 3x | grep -E '^(Benchmark|FAIL)'

@@ -9,6 +9,7 @@ import (
 	"strings"
 	"unicode"
 
+	"chalkstep/core/design"
 	"chalkstep/core/stitch"
 	"chalkstep/core/stitch/bundle"
 	_ "chalkstep/core/stitch/dst" // formats the application reads
@@ -17,9 +18,6 @@ import (
 	_ "chalkstep/core/stitch/pes"
 	"chalkstep/store"
 )
-
-// starterColors stand in where a file has no colours, until someone chooses.
-var starterColors = []string{"#3f7695", "#b5533c", "#c08a2e", "#4f7d4a", "#6d5a8c", "#2f3f48", "#a8a08c", "#8c4a63"}
 
 // AddDesign reads a stitch file and keeps it with what was found in it.
 func (d Desk) AddDesign(fileName string, data []byte) (int64, error) {
@@ -30,14 +28,33 @@ func (d Desk) AddDesign(fileName string, data []byte) (int64, error) {
 	if fileName == "" || len(data) == 0 {
 		return 0, Problems{"file": "No file arrived. Choose a stitch file and add it again."}
 	}
-	design, err := readUpload(fileName, data)
+	design, pattern, err := readUpload(fileName, data)
 	if err != nil {
 		return 0, Problems{"file": Sentence(err.Error())}
 	}
 	sum := sha256.Sum256(design.Original)
-	if twin, err := d.shop.DesignByContent(sum[:]); err == nil {
-		return 0, Problems{"file": fmt.Sprintf("%s holds the same stitches as “%s”, which is here already.", fileName, twin.Name)}
-	} else if !errors.Is(err, store.ErrNotFound) {
+	design.SHA256, design.AddedAt = sum[:], d.now
+	pictures, err := picturesOf(pattern, design.Value())
+	if err != nil {
+		return 0, err
+	}
+	return d.once(func(d Desk) (int64, error) { return d.keepDesign(design, pictures) })
+}
+
+// keepDesign adds a design, or finds that it is here already: joined to a
+// twin, or back on the list it had been taken off.
+func (d Desk) keepDesign(design store.Design, pictures []store.DesignPicture) (int64, error) {
+	duplicate := func(name string) error {
+		return Problems{"file": fmt.Sprintf("%s holds the same stitches as “%s”, which is here already.", design.FileName, name)}
+	}
+	twin, err := d.shop.DesignByContent(design.SHA256)
+	if err == nil {
+		if twin.RetiredAt == nil {
+			return 0, duplicate(twin.Name)
+		}
+		return twin.ID, d.relist(twin.ID)
+	}
+	if !errors.Is(err, store.ErrNotFound) {
 		return 0, err
 	}
 	if len(design.Files) == 0 {
@@ -45,11 +62,16 @@ func (d Desk) AddDesign(fileName string, data []byte) (int64, error) {
 			return id, err
 		}
 	}
-	design.SHA256, design.AddedAt = sum[:], d.now
 	if err := d.addUnderFreeName(&design); err != nil {
-		return 0, err
+		if errors.Is(err, store.ErrTaken) {
+			return 0, duplicate("another design") // added by someone else at this moment
+		}
+		return 0, saved(err, design.Name)
 	}
-	return design.ID, nil
+	for i := range pictures {
+		pictures[i].DesignID = design.ID
+	}
+	return design.ID, d.shop.KeepPictures(pictures...)
 }
 
 // joinTwin puts a single file whose stitches are here already, in another
@@ -70,31 +92,34 @@ func (d Desk) joinTwin(design store.Design) (id int64, joined bool, err error) {
 }
 
 // readUpload makes a design of a stitch file, or of a bundle of them.
-func readUpload(fileName string, data []byte) (store.Design, error) {
+func readUpload(fileName string, data []byte) (store.Design, *stitch.Pattern, error) {
 	if !bundle.Is(data) {
 		pattern, format, err := stitch.Decode(fileName, data)
 		if err != nil {
-			return store.Design{}, err
+			return store.Design{}, nil, err
 		}
 		design := newDesign(fileName, format.Name, pattern)
 		design.Original = data
-		return design, nil
+		return design, pattern, nil
 	}
 	b, err := bundle.Read(data)
 	if err != nil {
-		return store.Design{}, fmt.Errorf("reading %s: %w", fileName, err)
+		return store.Design{}, nil, fmt.Errorf("reading %s: %w", fileName, err)
 	}
 	best := b.Files[0]
 	design := newDesign(cleanFileName(best.Name), best.Format.Name, best.Pattern)
 	design.Name, design.Original = designName(fileName), best.Data
-	design.Warnings = slices.Concat(design.Warnings, b.Disagreements, b.Skipped)
+	for _, w := range slices.Concat(b.Disagreements, b.Skipped) {
+		design.Warnings = append(design.Warnings, shortened(cleaned(w), LongestNote))
+	}
+	design.Warnings = design.Warnings[:min(100, len(design.Warnings))]
 	for _, f := range b.Files[1:] {
 		design.Files = append(design.Files, store.DesignFile{Format: f.Format.Name, FileName: cleanFileName(f.Name), Original: f.Data})
 	}
 	for _, c := range b.Charts {
 		design.Charts = append(design.Charts, store.DesignChart{FileName: cleanFileName(c.Name), Original: c.Data})
 	}
-	return design, nil
+	return design, best.Pattern, nil
 }
 
 // addUnderFreeName adds the design; where its name is taken, a number makes
@@ -103,45 +128,39 @@ func (d Desk) addUnderFreeName(design *store.Design) error {
 	name := design.Name
 	for n := 2; ; n++ {
 		err := d.shop.AddDesign(design)
-		if !errors.Is(err, store.ErrTaken) || n > 50 {
+		if !errors.Is(err, store.ErrTaken) || n > mostNumbered {
 			return err
 		}
-		design.ID, design.Name = 0, fmt.Sprintf("%s %d", name, n)
+		design.ID, design.Name = 0, numbered(name, n)
 	}
+}
+
+const mostNumbered = 50
+
+// numbered is a name with a number that makes it another.
+func numbered(name string, n int) string {
+	number := fmt.Sprintf(" %d", n)
+	return shortened(name, LongestName-len(number)) + number
 }
 
 func newDesign(fileName, format string, p *stitch.Pattern) store.Design {
 	a := stitch.Analyse(p)
-	design := store.Design{
-		Name: designName(fileName), FileName: fileName, Format: format,
-		WidthMM: a.WidthMM, HeightMM: a.HeightMM, Stitches: a.Stitches, Jumps: a.Jumps, Trims: a.Trims, ColorChanges: a.ColorChanges,
-		Warnings: a.Warnings, Coverage: stitch.Density(p.Moves).Mean(),
-	}
-	design.LetteringMM = stitch.LetteringMM(a)
+	found := design.From(p, a)
+	row := store.DesignRow(found)
+	row.Name, row.FileName, row.Format, row.Warnings = designName(fileName), fileName, format, warningsOf(a)
 	fingerprint := a.Fingerprint()
-	design.StitchesSHA256 = fingerprint[:]
-	lengths := stitch.LengthsOf(a)
-	design.ShortStitches, design.LongStitches, design.NarrowestSatinMM = lengths.Short, lengths.Long, lengths.NarrowestSatinMM
-	tolerance := drawingTolerance(len(p.Moves))
-	for i, s := range a.Stops {
-		color := starterColors[i%len(starterColors)]
-		if s.Color != nil {
-			color = s.Color.String()
-		}
-		design.Stops = append(design.Stops, store.DesignStop{
-			N: s.N, Color: color, Role: string(s.Role), Stitches: s.Stitches, Jumps: s.Jumps, Trims: s.Trims, Snips: s.Snips,
-			ThreadMM: s.ThreadMM, Coverage: stitch.Density(s.Moves).Mean(),
-			LeftMM: s.Bounds.Left, BottomMM: s.Bounds.Bottom, RightMM: s.Bounds.Right, TopMM: s.Bounds.Top, Path: stitch.SVGPath(s.Moves, a.CentreX, a.CentreY, tolerance),
-		})
-	}
-	return design
+	row.StitchesSHA256 = fingerprint[:]
+	return row
 }
 
-// drawingTolerance keeps a page's drawing light: a design of usual size is
-// drawn to a tenth of a millimetre or two, a huge one more coarsely.
-func drawingTolerance(moves int) float64 {
-	const fine, usual = 1.0, 12_000
-	return max(fine, fine*float64(moves)/usual)
+// warningsOf lists what the reader warns of, without end but on a page.
+func warningsOf(a stitch.Analysis) store.Texts {
+	const most = 20
+	var texts store.Texts
+	for _, w := range a.Warnings[:min(most, len(a.Warnings))] {
+		texts = append(texts, shortened(cleaned(w), LongestNote))
+	}
+	return texts
 }
 
 // cleanFileName keeps the last part of a name that came from outside, without
@@ -149,11 +168,11 @@ func drawingTolerance(moves int) float64 {
 func cleanFileName(name string) string {
 	name = filepath.Base(strings.ReplaceAll(name, `\`, "/"))
 	name = strings.Map(func(r rune) rune {
-		if unicode.IsPrint(r) && r != '/' {
+		if unicode.IsPrint(r) && r != '/' && !turnsDirection(r) {
 			return r
 		}
 		return -1
-	}, name)
+	}, cleaned(name))
 	if runes := []rune(name); len(runes) > 80 {
 		name = string(runes[len(runes)-80:])
 	}

@@ -6,6 +6,7 @@ import (
 	"strings"
 	"time"
 
+	"chalkstep/core/say"
 	"chalkstep/core/skill"
 	"chalkstep/store"
 )
@@ -14,24 +15,22 @@ import (
 type BookingsPage struct {
 	Bookings []store.Booking
 	Machines []store.Machine
-	Students []store.Student
+	Pages    Pages
 }
 
 const bookingDays = 28
 
-// Bookings opens the coming bookings.
-func (d Desk) Bookings() (BookingsPage, error) {
-	var page BookingsPage
+// Bookings opens a page of the coming bookings.
+func (d Desk) Bookings(page int) (BookingsPage, error) {
+	const onPage = 50
+	list := BookingsPage{Pages: newPages("", page, onPage)}
 	var err error
 	from := midnight(d.now, d.Who.Zone)
-	if page.Bookings, err = d.shop.BookingsBetween(from, from.AddDate(0, 0, bookingDays)); err != nil {
-		return page, err
+	if list.Bookings, list.Pages.Total, err = d.shop.BookingsBetween(from, from.AddDate(0, 0, bookingDays), list.Pages.stretch()); err != nil {
+		return list, err
 	}
-	if page.Machines, err = d.shop.Machines(); err != nil {
-		return page, err
-	}
-	page.Students, err = d.shop.Students()
-	return page, err
+	list.Machines, err = d.shop.Machines()
+	return list, err
 }
 
 func midnight(t time.Time, zone *time.Location) time.Time {
@@ -41,8 +40,10 @@ func midnight(t time.Time, zone *time.Location) time.Time {
 
 // A BookingInput is what a person asks for.
 type BookingInput struct {
-	MachineID, StudentID int64
-	Date, From, To       string
+	MachineID int64
+	// Student is the name of one.
+	Student        string
+	Date, From, To string
 	// Accompanied says that an instructor stays beside the student.
 	Accompanied bool
 }
@@ -53,15 +54,21 @@ func (d Desk) Book(in BookingInput) error {
 	if err := d.mayChange(); err != nil {
 		return err
 	}
+	return d.onceOnly(func(d Desk) error { return d.book(in) })
+}
+
+func (d Desk) book(in BookingInput) error {
 	problems := Problems{}
 	start, end := d.stretch(problems, in.Date, in.From, in.To)
 	machine, err := d.shop.Machine(in.MachineID)
-	if err != nil {
+	if errors.Is(err, store.ErrNotFound) {
 		problems["machine"] = "Choose a machine."
+	} else if err != nil {
+		return err
 	}
-	student, err := d.shop.Student(in.StudentID)
+	student, err := d.studentNamed(problems, "student", in.Student)
 	if err != nil {
-		problems["student"] = "Choose a student."
+		return err
 	}
 	if err := problems.orNil(); err != nil {
 		return err
@@ -70,7 +77,7 @@ func (d Desk) Book(in BookingInput) error {
 		return Problems{"date": "That time is over: choose a later one."}
 	}
 	if alone, missing := skill.MayBookAlone(student.Signed(machine.Kind())); !alone && !in.Accompanied {
-		return Problems{"accompanied": fmt.Sprintf("%s may not work alone on a %s machine yet: %s still to be signed off. Tick that an instructor stays, or choose someone else.", student.Name, machine.Kind(), titles(missing))}
+		return Problems{"accompanied": fmt.Sprintf("%s may not work alone on a %s machine yet: %s still to be signed off. Tick that an instructor stays, or choose someone else.", student.Name, machine.Kind(), d.Say(StepTitles(missing)))}
 	}
 	err = d.shop.Book(&store.Booking{MachineID: machine.ID, StudentID: &student.ID, StartsAt: start, EndsAt: end, Accompanied: in.Accompanied})
 	if errors.Is(err, store.ErrOverlap) {
@@ -79,9 +86,26 @@ func (d Desk) Book(in BookingInput) error {
 	return saved(err, "")
 }
 
+// studentNamed finds a student by the name a person wrote.
+func (d Desk) studentNamed(problems Problems, field, typed string) (store.Student, error) {
+	wanted := text(problems, field, typed, LongestName)
+	if wanted == "" {
+		if problems[field] == "" {
+			problems[field] = "Choose a student."
+		}
+		return store.Student{}, nil
+	}
+	student, err := d.shop.StudentNamed(wanted)
+	if errors.Is(err, store.ErrNotFound) {
+		problems[field] = noneCalled("student", wanted)
+		return student, nil
+	}
+	return student, err
+}
+
 // whoHas says who has a machine in a stretch of time.
 func (d Desk) whoHas(m store.Machine, start, end time.Time) string {
-	bookings, err := d.shop.BookingsBetween(start, end)
+	bookings, _, err := d.shop.BookingsBetween(start, end, store.Stretch{Limit: mostAtOnce})
 	if err != nil {
 		return m.Name + " is booked then."
 	}
@@ -92,6 +116,9 @@ func (d Desk) whoHas(m store.Machine, start, end time.Time) string {
 	}
 	return m.Name + " is booked then."
 }
+
+// mostAtOnce bookings are looked through to say who has a machine.
+const mostAtOnce = 500
 
 // BookedFor names who a booking is for.
 func BookedFor(b store.Booking) string {
@@ -106,22 +133,30 @@ func (d Desk) CancelBooking(id int64) error {
 	if err := d.mayChange(); err != nil {
 		return err
 	}
-	return d.shop.CancelBooking(id)
+	return d.onceOnly(func(d Desk) error { return d.shop.CancelBooking(id) })
 }
 
-func titles(steps []skill.Step) string {
-	var names []string
+// StepTitles are the titles of steps of the ladder, in the middle of a
+// sentence.
+func StepTitles(steps []skill.Step) say.List {
+	var names say.List
 	for _, s := range steps {
-		names = append(names, strings.ToLower(s.Title[:1])+s.Title[1:])
+		title := string(s.Title)
+		names = append(names, say.Word(strings.ToLower(title[:1])+title[1:]))
 	}
-	return strings.Join(names, ", ")
+	return names
 }
+
+// Years outside of these are slips of a key.
+const firstYear, lastYear = 2000, 2199
 
 // stretch reads a date and two clock times in the workshop's time zone.
 func (d Desk) stretch(problems Problems, date, from, to string) (start, end time.Time) {
 	day, err := time.ParseInLocation("2006-01-02", strings.TrimSpace(date), d.Who.Zone)
 	if err != nil {
 		problems["date"] = "Choose a date."
+	} else if day.Year() < firstYear || day.Year() > lastYear {
+		problems["date"] = "Choose a day of these years."
 	}
 	clock := func(field, typed string) time.Time {
 		t, err := time.ParseInLocation("15:04", strings.TrimSpace(typed), d.Who.Zone)

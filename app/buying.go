@@ -2,114 +2,115 @@ package app
 
 import (
 	"bytes"
+	"context"
 	"encoding/csv"
 	"fmt"
-	"math"
-	"slices"
 	"strings"
+	"time"
 
+	"chalkstep/core/say"
+	"chalkstep/core/shelf"
 	"chalkstep/paper"
-	"chalkstep/store"
 )
-
-// A BuyLine is one thing to buy, rounded up to packs.
-type BuyLine struct {
-	Item store.StockItem
-	// Short is what is missing to keep the reorder point, Buy what is bought for it.
-	Short, Buy float64
-	Packs      int
-	Cents      int
-	// For names the classes that need it.
-	For []string
-}
 
 // A BuyList is what the coming classes lack and what runs low.
 type BuyList struct {
-	Lines []BuyLine
-	// Nothing lists what no item of the shelf stands for.
-	Nothing []string
-	Cents   int
+	shelf.List
+	// Unknown lists classes whose needs are not known, and why.
+	Unknown []say.Text
+	// Until is when the last class begins that was counted, where there are
+	// later ones.
+	Until *time.Time
 }
+
+// mostClasses are worked out for a buy list: the next ones.
+const mostClasses = 30
 
 // BuyList works out what to buy.
 func (d Desk) BuyList() (BuyList, error) {
 	var list BuyList
-	classes, err := d.Classes()
+	classes, err := d.shop.ComingClasses(d.now, mostClasses+1)
 	if err != nil {
 		return list, err
 	}
-	items, err := d.shop.Stock()
+	if len(classes) > mostClasses {
+		classes = classes[:mostClasses]
+		list.Until = &classes[mostClasses-1].StartsAt
+	}
+	items, err := d.items()
 	if err != nil {
 		return list, err
 	}
-	wanted := map[int64]float64{}
-	names := map[int64][]string{}
-	for _, c := range classes {
-		if c.Over {
+	pages, err := d.shelves(classes, items)
+	if err != nil {
+		return list, err
+	}
+	var wanted []shelf.Wanted
+	for _, page := range pages {
+		if !page.Problem.Silent() {
+			list.Unknown = append(list.Unknown, say.T("%s: %s", page.Class.Name, page.Problem))
 			continue
 		}
-		page, err := d.shelf(c.ID, items)
-		if err != nil {
-			return list, err
-		}
-		for _, n := range page.Needs {
-			if n.Item == nil {
-				list.Nothing = append(list.Nothing, fmt.Sprintf("%s for %s", n.What, c.Name))
-				continue
-			}
-			wanted[n.Item.ID] += n.Quantity - n.Reserved
-			if !slices.Contains(names[n.Item.ID], c.Name) {
-				names[n.Item.ID] = append(names[n.Item.ID], c.Name)
-			}
-		}
+		wanted = append(wanted, shelf.Wanted{Class: page.Class.Name, Taking: page.Taking})
 	}
-	for _, item := range items {
-		short := wanted[item.ID] + item.ReorderPoint - item.Available()
-		if item.Remnant || short <= 1e-6 {
-			continue
-		}
-		line := BuyLine{Item: item, Short: short, Packs: int(math.Ceil(short/item.Pack - 1e-9)), For: names[item.ID]}
-		line.Buy = float64(line.Packs) * item.Pack
-		line.Cents = line.Packs * item.PackCents
-		list.Cents += line.Cents
-		list.Lines = append(list.Lines, line)
-	}
+	list.List = shelf.Buy(wanted, items)
 	return list, nil
 }
 
-// CSV is the buy list as a table for spreadsheets and shops.
-func (l BuyList) CSV() ([]byte, error) {
-	var out bytes.Buffer
-	w := csv.NewWriter(&out)
+// BuyCSV is the buy list as a table for spreadsheets and shops.
+func (d Desk) BuyCSV() ([]byte, error) {
+	list, err := d.BuyList()
+	if err != nil {
+		return nil, err
+	}
 	rows := [][]string{{"item", "supplier", "missing", "packs", "to buy", "cost", "for"}}
-	for _, line := range l.Lines {
-		rows = append(rows, []string{line.Item.Name, line.Item.Supplier, Amount(line.Item, line.Short), fmt.Sprint(line.Packs), Amount(line.Item, line.Buy), Cents(line.Cents), strings.Join(line.For, ", ")})
+	for _, p := range list.Purchases {
+		rows = append(rows, []string{p.Item.Name, p.Item.Supplier, d.Say(p.Item.Amount(p.Short)), fmt.Sprint(p.Packs), d.Say(p.Item.Amount(p.Buy)), d.Say(say.Cents(p.Cents)), strings.Join(p.For, ", ")})
 	}
-	for _, what := range l.Nothing {
-		rows = append(rows, []string{what, "", "nothing of it on the shelf", "", "", "", ""})
+	for _, what := range list.Nothing {
+		rows = append(rows, []string{d.Say(what), "", "nothing of it on the shelf", "", "", "", ""})
 	}
-	if err := w.WriteAll(rows); err != nil {
+	for _, row := range rows {
+		for i := range row {
+			row[i] = paper.Cell(row[i])
+		}
+	}
+	var out bytes.Buffer
+	if err := csv.NewWriter(&out).WriteAll(rows); err != nil {
 		return nil, fmt.Errorf("writing the buy list: %w", err)
 	}
 	return out.Bytes(), nil
 }
 
-// PDF prints the buy list.
-func (l BuyList) PDF(sheetName string) ([]byte, error) {
+// BuyPDF prints the buy list.
+func (d Desk) BuyPDF(ctx context.Context, sheetName string) ([]byte, error) {
 	sheet, err := paper.SheetNamed(sheetName)
 	if err != nil {
 		return nil, Problems{"": Sentence(err.Error())}
 	}
-	t := paper.Table{Title: "To buy", Intro: "What the coming classes lack and what runs low, rounded up to packs.", Head: []string{"What", "Packs", "In all", "Cost", "For"}, Widths: []float64{0.34, 0.1, 0.14, 0.12, 0.3}, Foot: "In all " + Cents(l.Cents)}
-	for _, line := range l.Lines {
-		name := line.Item.Name
-		if line.Item.Supplier != "" {
-			name += ", " + line.Item.Supplier
+	list, err := d.BuyList()
+	if err != nil {
+		return nil, err
+	}
+	t := paper.Table{Title: "To buy", Intro: "What the coming classes lack and what runs low, rounded up to packs.", Head: []string{"What", "Packs", "In all", "Cost", "For"}, Widths: []float64{0.34, 0.1, 0.14, 0.12, 0.3}, Foot: "In all " + d.Say(say.Cents(list.Cents))}
+	for _, p := range list.Purchases {
+		name := paper.Isolated(p.Item.Name)
+		if p.Item.Supplier != "" {
+			name += ", " + paper.Isolated(p.Item.Supplier)
 		}
-		t.Rows = append(t.Rows, []string{name, fmt.Sprint(line.Packs), Amount(line.Item, line.Buy), Cents(line.Cents), strings.Join(line.For, ", ")})
+		t.Rows = append(t.Rows, []string{name, fmt.Sprint(p.Packs), d.Say(p.Item.Amount(p.Buy)), d.Say(say.Cents(p.Cents)), strings.Join(p.For, ", ")})
 	}
-	for _, what := range l.Nothing {
-		t.Rows = append(t.Rows, []string{what, "", "", "", "nothing of it is on the shelf"})
+	for _, what := range list.Nothing {
+		t.Rows = append(t.Rows, []string{d.Say(what), "", "", "", "nothing of it is on the shelf"})
 	}
-	return t.PDF(sheet)
+	return t.PDF(ctx, sheet)
+}
+
+// Unprintable says what of the buy list cannot be printed as it is written.
+func (l BuyList) Unprintable() string {
+	var texts []string
+	for _, p := range l.Purchases {
+		texts = append(append(texts, p.Item.Name, p.Item.Supplier), p.For...)
+	}
+	return unprintable(append(texts, say.Plain.Lines(l.Nothing)...)...)
 }

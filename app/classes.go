@@ -7,63 +7,106 @@ import (
 	"strings"
 	"time"
 
-	"chalkstep/core/skill"
 	"chalkstep/store"
 )
 
+// A ClassesPage is a stretch of the classes.
+type ClassesPage struct {
+	Classes []ClassLine
+	// Coming and Over count all there are of each.
+	Coming, Over int
+	Pages        Pages
+}
+
 // A ClassLine is a class as the list shows it.
 type ClassLine struct {
-	store.Class
+	store.ClassLine
 	Over bool
 }
 
 // Classes lists the classes: those to come first, then those that are over.
-func (d Desk) Classes() ([]ClassLine, error) {
-	classes, err := d.shop.Classes()
+func (d Desk) Classes(page int) (ClassesPage, error) {
+	const onPage = 50
+	return d.classes(newPages("", page, onPage))
+}
+
+func (d Desk) classes(pages Pages) (ClassesPage, error) {
+	list := ClassesPage{Pages: pages}
+	lines, coming, over, err := d.shop.Classes(d.now, pages.stretch())
 	if err != nil {
-		return nil, err
+		return list, err
 	}
-	var coming, over []ClassLine
-	for _, c := range classes {
-		if line := (ClassLine{Class: c, Over: c.EndsAt.Before(d.now)}); line.Over {
-			over = append(over, line)
-		} else {
-			coming = append(coming, line)
-		}
+	list.Coming, list.Over, list.Pages.Total = coming, over, coming+over
+	for _, c := range lines {
+		list.Classes = append(list.Classes, ClassLine{c, c.EndsAt.Before(d.now)})
 	}
-	slices.Reverse(over)
-	return append(coming, over...), nil
+	return list, nil
 }
 
 // A ClassForm is what there is to choose from when a class is made.
 type ClassForm struct {
-	Projects []store.Project
-	Students []StudentLine
 	Machines []store.Machine
+	Roster   RosterPicks
 }
 
-// ClassForm opens the choices.
-func (d Desk) ClassForm() (ClassForm, error) {
+// ClassForm opens the choices: the students who are picked already, and those
+// whose names hold words.
+func (d Desk) ClassForm(picked []int64, words string) (ClassForm, error) {
 	var form ClassForm
 	var err error
-	if form.Projects, err = d.shop.Projects(); err != nil {
+	if form.Machines, err = d.shop.Machines(); err != nil {
 		return form, err
 	}
-	if form.Students, err = d.Students(); err != nil {
-		return form, err
-	}
-	form.Machines, err = d.shop.Machines()
+	form.Roster, err = d.RosterPicks(picked, words)
 	return form, err
 }
 
-// A ClassInput is what a person says of a class.
+// RosterPicks are students to pick from: those picked already, and more.
+type RosterPicks struct {
+	Words string
+	// Picked come first, then Found, none of whom is picked.
+	Picked, Found []StudentLine
+	// More are found beyond those shown.
+	More int
+}
+
+// mostPicked students are in a class.
+const mostPicked = 60
+
+// RosterPicks finds students to pick from.
+func (d Desk) RosterPicks(picked []int64, words string) (RosterPicks, error) {
+	const shown = 40
+	pages := newPages(words, 1, shown)
+	picks := RosterPicks{Words: pages.Words}
+	chosen, err := d.shop.StudentsByID(picked[:min(len(picked), mostPicked)]...)
+	if err != nil {
+		return picks, err
+	}
+	found, total, err := d.shop.Students(picks.Words, pages.stretch())
+	if err != nil {
+		return picks, err
+	}
+	for _, s := range chosen {
+		picks.Picked = append(picks.Picked, newStudentLine(s))
+	}
+	for _, s := range found {
+		if !slices.Contains(picked, s.ID) {
+			picks.Found = append(picks.Found, newStudentLine(s))
+		}
+	}
+	picks.More = total - len(found)
+	return picks, nil
+}
+
+// A ClassInput is what a person says of a class; numbers are typed.
 type ClassInput struct {
-	ID                   int64
-	Version              int
-	Name                 string
-	ProjectID            int64
+	ID      int64
+	Version int
+	Name    string
+	// Project is the name of what it makes.
+	Project              string
 	Date, From, To       string
-	Instructors, Irons   int
+	Instructors, Irons   string
 	StudentIDs, Machines []int64
 	// Newest plans with the project as it is now instead of as it was.
 	Newest bool
@@ -78,7 +121,10 @@ func (d Desk) ClassInput(id int64) (ClassInput, error) {
 		return ClassInput{}, err
 	}
 	start, end := c.StartsAt.In(d.Who.Zone), c.EndsAt.In(d.Who.Zone)
-	in := ClassInput{ID: c.ID, Version: c.Version, Name: c.Name, ProjectID: c.ProjectID, Date: start.Format("2006-01-02"), From: start.Format("15:04"), To: end.Format("15:04"), Instructors: c.Instructors, Irons: c.Irons}
+	in := ClassInput{
+		ID: c.ID, Version: c.Version, Name: c.Name, Project: c.Project.Name, Date: start.Format("2006-01-02"), From: start.Format("15:04"), To: end.Format("15:04"),
+		Instructors: fmt.Sprint(c.Instructors), Irons: fmt.Sprint(c.Irons),
+	}
 	for _, s := range c.Students {
 		in.StudentIDs = append(in.StudentIDs, s.StudentID)
 	}
@@ -95,28 +141,36 @@ func (d Desk) SaveClass(in ClassInput) (int64, error) {
 	if err := d.mayChange(); err != nil {
 		return 0, err
 	}
+	return d.once(func(d Desk) (int64, error) { return d.saveClass(in) })
+}
+
+func (d Desk) saveClass(in ClassInput) (int64, error) {
 	problems := Problems{}
 	start, end := d.stretch(problems, in.Date, in.From, in.To)
-	if _, err := d.shop.Project(in.ProjectID); err != nil {
-		problems["project"] = "Choose what the class makes."
+	var was store.Class
+	if in.ID != 0 {
+		var err error
+		if was, err = d.shop.Class(in.ID); err != nil {
+			return 0, err
+		}
 	}
-	if len(in.StudentIDs) == 0 {
-		problems["students"] = "Choose at least one student."
-	}
-	if len(in.Machines) == 0 {
-		problems["machines"] = "Choose at least one machine."
-	}
-	between(problems, "instructors", float64(in.Instructors), 1, 10, "A class has 1 to 10 instructors.")
-	between(problems, "irons", float64(in.Irons), 1, 20, "A class has 1 to 20 irons.")
-	if in.Name = strings.TrimSpace(in.Name); in.Name == "" {
-		problems["name"] = "Give the class a name."
-	}
-	if err := problems.orNil(); err != nil {
+	makes, err := d.projectFor(problems, in, was)
+	if err != nil {
 		return 0, err
 	}
-	c := store.Class{ID: in.ID, Version: in.Version, Name: in.Name, ProjectID: in.ProjectID, StartsAt: start, EndsAt: end, Instructors: in.Instructors, Irons: in.Irons}
-	var err error
-	if c.ProjectVersion, err = d.versionFor(in); err != nil {
+	if in.StudentIDs = unique(in.StudentIDs); len(in.StudentIDs) == 0 {
+		problems["students"] = "Choose at least one student."
+	} else if len(in.StudentIDs) > mostPicked {
+		problems["students"] = fmt.Sprintf("A class has at most %d students.", mostPicked)
+	}
+	if in.Machines = unique(in.Machines); len(in.Machines) == 0 {
+		problems["machines"] = "Choose at least one machine."
+	}
+	c := store.Class{ID: in.ID, Version: in.Version, ProjectID: makes.ID, ProjectVersion: makes.Version, StartsAt: start, EndsAt: end}
+	c.Instructors = whole(problems, "instructors", in.Instructors, 1, 10, "A class has 1 to 10 instructors.")
+	c.Irons = whole(problems, "irons", in.Irons, 1, 20, "A class has 1 to 20 irons.")
+	c.Name = name(problems, "name", in.Name, "Give the class a name.")
+	if err := problems.orNil(); err != nil {
 		return 0, err
 	}
 	err = d.shop.SaveClass(&c, in.StudentIDs, in.Machines)
@@ -126,24 +180,46 @@ func (d Desk) SaveClass(in ClassInput) (int64, error) {
 	return c.ID, saved(err, in.Name)
 }
 
-// versionFor is the version of its project that a class is planned with: the
-// one it had, unless the project is another or the newest is asked for.
-func (d Desk) versionFor(in ClassInput) (int, error) {
-	if in.ID != 0 && !in.Newest {
-		was, err := d.shop.Class(in.ID)
-		if err != nil {
-			return 0, err
+// unique is a list of numbers in order, each once.
+func unique(ids []int64) []int64 {
+	ids = slices.Clone(ids)
+	slices.Sort(ids)
+	return slices.Compact(ids)
+}
+
+// projectFor is the project of a class, by the name a person wrote, at the
+// version the class is planned with: the one it had, unless the project is
+// another or the newest is asked for.
+func (d Desk) projectFor(problems Problems, in ClassInput, was store.Class) (store.ProjectAt, error) {
+	wanted := text(problems, "project", in.Project, LongestName)
+	if wanted == "" {
+		if problems["project"] == "" {
+			problems["project"] = "Choose what the class makes."
 		}
-		if was.ProjectID == in.ProjectID {
-			return was.ProjectVersion, nil
-		}
+		return store.ProjectAt{}, nil
 	}
-	return d.shop.NewestVersion(in.ProjectID)
+	same := was.ID != 0 && wanted == was.Project.Name
+	if same && !in.Newest {
+		return store.ProjectAt{ID: was.ProjectID, Version: was.ProjectVersion}, nil
+	}
+	if same {
+		version, err := d.shop.NewestVersion(was.ProjectID)
+		return store.ProjectAt{ID: was.ProjectID, Version: version}, err
+	}
+	at, err := d.shop.ProjectNamed(wanted)
+	if errors.Is(err, store.ErrNotFound) {
+		problems["project"] = noneCalled("project", wanted)
+		return at, nil
+	}
+	if err == nil && was.ID != 0 && at.ID == was.ProjectID && !in.Newest {
+		at.Version = was.ProjectVersion // it has been renamed since
+	}
+	return at, err
 }
 
 // takenMachines says which of a class's machines are booked by others.
 func (d Desk) takenMachines(in ClassInput, start, end time.Time) string {
-	bookings, err := d.shop.BookingsBetween(start, end)
+	bookings, _, err := d.shop.BookingsBetween(start, end, store.Stretch{Limit: mostAtOnce})
 	if err != nil {
 		return "A machine is booked at that time."
 	}
@@ -153,23 +229,8 @@ func (d Desk) takenMachines(in ClassInput, start, end time.Time) string {
 			taken = append(taken, fmt.Sprintf("%s is booked %s–%s for %s.", b.Machine.Name, b.StartsAt.In(d.Who.Zone).Format("15:04"), b.EndsAt.In(d.Who.Zone).Format("15:04"), BookedFor(b)))
 		}
 	}
-	return strings.Join(taken, " ") + " Leave it out, or choose another time."
-}
-
-// NotReady is a student with the steps they have not been signed off on.
-type NotReady struct {
-	Student store.Student
-	Missing []skill.Step
-}
-
-// notReady lists who has not yet shown what the project needs.
-func notReady(c store.Class) []NotReady {
-	var list []NotReady
-	needs := needsOf(c.Project)
-	for _, s := range c.Students {
-		if missing := skill.Missing(s.Student.Signed(machineKinds...), needs); len(missing) > 0 {
-			list = append(list, NotReady{s.Student, missing})
-		}
+	if len(taken) == 0 {
+		return "A machine is booked at that time. Leave it out, or choose another time."
 	}
-	return list
+	return strings.Join(taken, " ") + " Leave it out, or choose another time."
 }

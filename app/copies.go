@@ -3,18 +3,18 @@ package app
 import (
 	"fmt"
 
+	"chalkstep/core/design"
 	"chalkstep/core/hoop"
+	"chalkstep/core/room"
 	"chalkstep/core/stitch"
-	"chalkstep/store"
 )
 
 // A CopiesInput is how many copies are wanted, in which hoop.
 type CopiesInput struct {
-	HoopID   int64
-	Quantity int
-	GapMM    float64
-	// Shape is the pre-cut shape each copy is placed on, if any: its size is
-	// typed.
+	HoopID int64
+	// Quantity, gap and the size of the pre-cut shape each copy is placed on,
+	// if any, are typed.
+	Quantity, Gap           string
 	ShapeWidth, ShapeHeight string
 	Round                   bool
 }
@@ -22,11 +22,13 @@ type CopiesInput struct {
 // A CopiesPage says how copies of a design lie in one hoop, and what sewing
 // them colour by colour saves.
 type CopiesPage struct {
-	Design store.Design
-	Hoops  []store.Hoop
-	Hoop   store.Hoop
+	Design design.Design
+	Hoops  []room.Hoop
+	Hoop   room.Hoop
 	In     CopiesInput
-	Grid   hoop.Grid
+	// Quantity wanted.
+	Quantity int
+	Grid     hoop.Grid
 	// Hoopings it takes for the quantity, the last of them with InLast.
 	Hoopings, InLast               int
 	ChangesBefore, ChangesAfter    int
@@ -39,38 +41,38 @@ type CopiesPage struct {
 
 // Copies lays a design out in a hoop: in the one asked for, or the largest.
 func (d Desk) Copies(id int64, in CopiesInput) (CopiesPage, error) {
-	design, err := d.shop.Design(id)
+	row, err := d.shop.Design(id)
 	if err != nil {
 		return CopiesPage{}, err
 	}
-	page := CopiesPage{Design: design, In: in, SecondsPerChange: typicalMachine.ChangeSeconds}
+	page := CopiesPage{Design: row.Value(), In: in, SecondsPerChange: room.Typical.ChangeSeconds}
 	if page.Hoops, page.Hoop, err = d.hoopOf(in.HoopID); err != nil {
 		return page, err
 	}
 	page.In.HoopID = page.Hoop.ID
 	problems := Problems{}
-	between(problems, "quantity", float64(in.Quantity), 1, 1000, "Write a quantity from 1 to 1,000.")
-	between(problems, "gap", in.GapMM, 0, 100, "Write a gap from 0 to 100 mm.")
+	page.Quantity = whole(problems, "quantity", in.Quantity, 1, 1000, "Write a quantity from 1 to 1,000.")
+	gapMM := d.length(problems, "gap", in.Gap, 0, 100)
 	var shape *hoop.Blank
 	if in.ShapeWidth != "" || in.ShapeHeight != "" {
-		shape = &hoop.Blank{WidthMM: length(problems, "shape-width", in.ShapeWidth, 5, 1000), HeightMM: length(problems, "shape-height", in.ShapeHeight, 5, 1000), Round: in.Round}
+		shape = &hoop.Blank{WidthMM: d.length(problems, "shape-width", in.ShapeWidth, 5, 1000), HeightMM: d.length(problems, "shape-height", in.ShapeHeight, 5, 1000), Round: in.Round}
 	}
 	if err := problems.orNil(); err != nil {
 		return page, err
 	}
-	if page.Grid, err = hoop.Copies(field(page.Hoop), design.WidthMM, design.HeightMM, in.GapMM, in.Quantity); err != nil {
+	if page.Grid, err = hoop.Copies(page.Hoop.Field, page.Design.WidthMM, page.Design.HeightMM, gapMM, page.Quantity); err != nil {
 		return page, Problems{"hoop": fmt.Sprintf("The design is %s for this hoop. Choose a larger one.", err)}
 	}
-	page.Hoopings = page.Grid.Hoopings(in.Quantity)
-	page.InLast = in.Quantity - (page.Hoopings-1)*page.Grid.PerHooping
+	page.Hoopings = page.Grid.Hoopings(page.Quantity)
+	page.InLast = page.Quantity - (page.Hoopings-1)*page.Grid.PerHooping
 	if err := d.sortCopies(&page, shape); err != nil {
 		return page, err
 	}
-	settings, err := d.shop.Settings()
+	settings, err := d.settings()
 	if err != nil {
 		return page, err
 	}
-	one := settings.Figures.Pace.StitchOut(typicalMachine, paceStops(design), 1)
+	one := settings.Figures.Pace.StitchOut(room.Typical, page.Design.Pacing(), 1)
 	copies := float64(len(page.Grid.Centres))
 	sewing := (one.Total - one.ChangeMinutes) * copies
 	page.MinutesBefore = sewing + float64(page.ChangesBefore)*page.SecondsPerChange/60
@@ -112,7 +114,7 @@ func marginsOf(a stitch.Analysis, shape hoop.Blank) (hoop.Margins, error) {
 }
 
 // pattern reads a design's file again, in the threads chosen for its stops.
-func (d Desk) pattern(design store.Design) (*stitch.Pattern, error) {
+func (d Desk) pattern(design design.Design) (*stitch.Pattern, error) {
 	name, data, err := d.DesignFile(design.ID)
 	if err != nil {
 		return nil, err
@@ -121,14 +123,7 @@ func (d Desk) pattern(design store.Design) (*stitch.Pattern, error) {
 	if err != nil {
 		return nil, err
 	}
-	pattern.Colors = nil
-	for _, s := range design.Stops {
-		color, err := stitch.ParseRGB(s.Color)
-		if err != nil {
-			return nil, err
-		}
-		pattern.Colors = append(pattern.Colors, color)
-	}
+	pattern.Colors = design.Colors()
 	return pattern, nil
 }
 

@@ -18,7 +18,7 @@ type HousePage struct {
 
 // House opens the house rules.
 func (d Desk) House() (HousePage, error) {
-	settings, err := d.shop.Settings()
+	settings, err := d.settings()
 	page := HousePage{Settings: settings, House: settings.House, Questions: recipe.Questions}
 	page.TrimMM, page.MarginMM = settings.House.LengthsMM()
 	for _, q := range recipe.Questions {
@@ -41,7 +41,7 @@ func (d Desk) SaveHouse(in HouseInput) error {
 	if d.Who.Role != store.Owner {
 		return Problems{"": "House rules are the owner's to change."}
 	}
-	settings, err := d.shop.Settings()
+	settings, err := d.settings()
 	if err != nil {
 		return err
 	}
@@ -52,11 +52,11 @@ func (d Desk) SaveHouse(in HouseInput) error {
 			problems[q.Key] = "Choose one of the schools."
 		}
 	}
-	house.TrimMM = length(problems, "trim", in.TrimMM, 1, 50)
-	house.SheetMarginMM = length(problems, "margin", in.SheetMargin, 5, 100)
+	house.TrimMM = d.length(problems, "trim", in.TrimMM, 1, 50)
+	house.SheetMarginMM = d.length(problems, "margin", in.SheetMargin, 5, 100)
 	if err := problems.orNil(); err != nil {
 		return err
 	}
 	settings.House, settings.Version = house, in.Version
-	return saved(d.shop.SaveSettings(settings), "")
+	return d.onceOnly(func(d Desk) error { return saved(d.shop.SaveSettings(settings), "") })
 }

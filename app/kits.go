@@ -1,125 +1,114 @@
 package app
 
 import (
-	"cmp"
 	"fmt"
 	"slices"
-	"strings"
 
-	"chalkstep/core/measure"
+	"chalkstep/core/day"
+	"chalkstep/core/kit"
+	"chalkstep/core/say"
+	"chalkstep/core/shelf"
+	"chalkstep/core/supply"
 	"chalkstep/store"
 )
 
-// A StudentKit is one student's bag and how far it is.
-type StudentKit struct {
-	Place store.ClassStudent
-	// Sitting is the place in the order in which the students sit down.
-	Sitting int
-	Machine string
-	Project store.Project
-	Lines   []KitItem
-	// Missing counts lines that are not in the bag.
-	Missing int
-}
-
-// A KitItem is one thing in a bag.
-type KitItem struct {
-	What, Size string
-	Count      int
-	Packed     bool
-}
-
-// Key names a line in the database and in forms.
-func (k KitItem) Key() string { return k.What + " " + k.Size }
-
-// Next is the state a kit goes to next, empty at the end.
-func (k StudentKit) Next() string {
-	i := slices.Index(store.KitStates, k.Place.KitState)
-	if i < 0 || i+1 >= len(store.KitStates) {
-		return ""
-	}
-	return store.KitStates[i+1]
-}
-
-// A KitsPage is the kits of a class.
+// A KitsPage is a class with everything it needs, and the bags it goes into.
 type KitsPage struct {
-	ClassPage
-	Kits []StudentKit
-	// Done counts kits that are packed or farther.
-	Done int
+	day.Plan
+	day.Packing
+	// Spool names the thread of the shelf that is taken for one.
+	Spool func(supply.Key) say.Text
+	// Problem says why the kits are not known.
+	Problem say.Text
 }
 
-// Kits opens the kits of a class, in sitting order.
+// Done counts the kits that are packed or farther.
+func (p KitsPage) Done() int {
+	n := 0
+	for _, b := range p.Bags {
+		if b.Kit.Been(kit.Packed) {
+			n++
+		}
+	}
+	return n
+}
+
+// Kits opens what a class needs, and its bags in sitting order.
 func (d Desk) Kits(classID int64) (KitsPage, error) {
-	page, err := d.Class(classID)
+	page, err := d.Shelf(classID)
 	if err != nil {
 		return KitsPage{}, err
 	}
-	items, err := d.shop.Stock()
-	if err != nil {
-		return KitsPage{}, err
-	}
-	page.widths = widthsOf(items)
-	out := KitsPage{ClassPage: page}
-	for _, w := range page.Works {
-		for _, s := range w.Students {
-			k, err := page.studentKit(w, s)
-			if err != nil {
-				return out, err
-			}
-			out.Kits = append(out.Kits, k)
-			if packedBy(s.KitState) {
-				out.Done++
-			}
-		}
-	}
-	start := func(k StudentKit) float64 {
-		for _, s := range page.StepsOf(id(k.Place.StudentID)) {
-			if s.Station != "" {
-				return s.Start
-			}
-		}
-		return 0
-	}
-	slices.SortStableFunc(out.Kits, func(a, b StudentKit) int {
-		return cmp.Or(cmp.Compare(start(a), start(b)), cmp.Compare(a.Place.Student.Name, b.Place.Student.Name))
-	})
-	for i := range out.Kits {
-		out.Kits[i].Sitting = i + 1
-	}
-	return out, nil
+	return KitsPage{Plan: page.Plan, Packing: page.Packing, Spool: page.Taking.Spools(), Problem: page.Problem}, nil
 }
 
-// packedBy tells whether a kit has been packed by the time it is in a state.
-func packedBy(state string) bool {
-	return slices.Index(store.KitStates, state) >= slices.Index(store.KitStates, store.KitPacked)
+// A ShelfPage is what a class takes from the shelf.
+type ShelfPage struct {
+	day.Plan
+	day.Packing
+	shelf.Taking
+	// Problem says why the needs are not known.
+	Problem say.Text
 }
 
-// studentKit lists what goes into one bag.
-func (p ClassPage) studentKit(w Work, s store.ClassStudent) (StudentKit, error) {
-	k := StudentKit{Place: s, Project: w.Project, Machine: p.MachineName(p.stationOf(id(s.StudentID)))}
-	pieces, err := p.piecesOf(w, s)
+// Shelf opens what a class takes from the shelf.
+func (d Desk) Shelf(classID int64) (ShelfPage, error) {
+	c, err := d.shop.Class(classID)
 	if err != nil {
-		return k, err
+		return ShelfPage{}, err
 	}
-	for _, piece := range pieces {
-		what := piece.What
-		if piece.Material != piece.What {
-			what += " of " + piece.Material
+	items, err := d.items()
+	if err != nil {
+		return ShelfPage{}, err
+	}
+	pages, err := d.shelves([]store.Class{c}, items)
+	if err != nil {
+		return ShelfPage{}, err
+	}
+	return pages[0], nil
+}
+
+// items are what lies on the shelf.
+func (d Desk) items() ([]shelf.Item, error) {
+	rows, err := d.shop.Stock()
+	items := make([]shelf.Item, len(rows))
+	for i, row := range rows {
+		items[i] = row.Value()
+	}
+	return items, err
+}
+
+// shelves opens what classes take from the shelf. One whose needs cannot be
+// worked out says why in its Problem and spoils no other.
+func (d Desk) shelves(classes []store.Class, items []shelf.Item) ([]ShelfPage, error) {
+	plans, err := d.planned(classes)
+	if err != nil {
+		return nil, err
+	}
+	ids := make([]int64, len(classes))
+	for i, c := range classes {
+		ids[i] = c.ID
+	}
+	reserved, err := d.shop.ReservedFor(ids...)
+	if err != nil {
+		return nil, err
+	}
+	pages := make([]ShelfPage, len(plans))
+	for i, p := range plans {
+		page := ShelfPage{Plan: p}
+		packing, err := p.Pack(shelf.Widths(items))
+		switch {
+		case err != nil:
+			page.Problem = say.Of(err)
+		case slices.ContainsFunc(p.Works, day.Work.Gone):
+			page.Problem = p.Why
+		default:
+			page.Packing = packing
+			page.Taking = shelf.Take(p, packing.Kit, items, reserved[p.Class.ID], d.layOut)
 		}
-		k.Lines = append(k.Lines, KitItem{What: what, Size: piece.Size(), Count: piece.Count})
+		pages[i] = page
 	}
-	k.Lines = append(k.Lines, KitItem{What: w.Project.Blank, Size: measure.Size(w.Project.BlankWidthMM, w.Project.BlankHeightMM), Count: 1})
-	for _, part := range w.Project.Content.Parts {
-		k.Lines = append(k.Lines, KitItem{What: part.Name, Count: part.Count})
-	}
-	k.Lines = append(k.Lines, KitItem{What: "step card", Count: 1})
-	for i := range k.Lines {
-		if k.Lines[i].Packed = slices.Contains(s.KitPacked, k.Lines[i].Key()); !k.Lines[i].Packed {
-			k.Missing++
-		}
-	}
-	return k, nil
+	return pages, nil
 }
 
 // A KitInput is what a person says of a kit: what is in the bag, and the
@@ -136,49 +125,40 @@ type KitInput struct {
 
 // SaveKit keeps how far a kit is. A kit is packed when nothing is missing.
 func (d Desk) SaveKit(classID int64, in KitInput) error {
+	return d.onceOnly(func(d Desk) error { return d.saveKit(classID, in) })
+}
+
+func (d Desk) saveKit(classID int64, in KitInput) error {
 	page, err := d.Kits(classID)
 	if err != nil {
 		return err
 	}
-	at := slices.IndexFunc(page.Kits, func(k StudentKit) bool { return k.Place.StudentID == in.StudentID })
+	at := slices.IndexFunc(page.Bags, func(b day.Bag) bool { return b.ID == in.StudentID })
 	if at < 0 {
 		return fmt.Errorf("finding the kit of student %d: %w", in.StudentID, store.ErrNotFound)
 	}
-	k := page.Kits[at]
-	place := k.Place
-	place.ClassID, place.KitVersion = classID, in.Version
+	bag := page.Bags[at]
+	row := store.ClassStudent{ClassID: classID, StudentID: in.StudentID, KitState: string(bag.Kit), KitVersion: in.Version, KitPacked: store.Texts{}}
 	if in.State != "" {
-		if !slices.Contains(store.KitStates, in.State) {
+		if !slices.Contains(kit.States, kit.State(in.State)) {
 			return Problems{"state": "Choose how far the kit is."}
 		}
-		place.KitState = in.State
+		row.KitState = in.State
 	}
-	if in.Scanned {
-		in.Packed = k.Place.KitPacked
-	}
-	place.KitPacked = store.Texts{}
-	var missing []string
-	for _, line := range k.Lines {
-		if slices.Contains(in.Packed, line.Key()) {
-			place.KitPacked = append(place.KitPacked, line.Key())
+	var missing say.List
+	for _, item := range bag.Items {
+		if in.Scanned && item.In || !in.Scanned && slices.Contains(in.Packed, string(item.ID())) {
+			row.KitPacked = append(row.KitPacked, string(item.ID()))
 		} else {
-			missing = append(missing, line.What)
+			missing = append(missing, item.Item.Say())
 		}
 	}
-	if packedBy(place.KitState) && place.KitState != store.KitReturned && len(missing) > 0 {
-		return Problems{fmt.Sprintf("kit-%d", in.StudentID): fmt.Sprintf("%s's kit is not complete: %s still missing.", place.Student.Name, joinWords(missing))}
+	if kit.State(row.KitState).Complete() && len(missing) > 0 {
+		are := say.T("%s are", missing)
+		if len(missing) == 1 {
+			are = say.T("%s is", missing)
+		}
+		return Problems{fmt.Sprintf("kit-%d", in.StudentID): fmt.Sprintf("%s's kit is not complete: %s still missing.", bag.Name, d.Say(are))}
 	}
-	return saved(d.shop.SaveKit(place), "")
-}
-
-// joinWords lists things as a sentence does.
-func joinWords(words []string) string {
-	switch len(words) {
-	case 0:
-		return ""
-	case 1:
-		return words[0] + " is"
-	}
-	last := len(words) - 1
-	return strings.Join(words[:last], ", ") + " and " + words[last] + " are"
+	return saved(d.shop.SaveKit(row), "")
 }

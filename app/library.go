@@ -3,14 +3,14 @@ package app
 import (
 	"errors"
 	"fmt"
-	"slices"
 	"strings"
 
-	"chalkstep/core/hoop"
+	"chalkstep/core/room"
 	"chalkstep/store"
 )
 
-// A DesignFilter narrows the library down. Its zero value keeps everything.
+// A DesignFilter narrows the library down, as it was typed. Its zero value
+// keeps everything.
 type DesignFilter struct {
 	// Words have to be found in the name, the file's name or what a stop sews.
 	Words string
@@ -18,8 +18,7 @@ type DesignFilter struct {
 	HoopID int64
 	// MostStops keeps what has no more stops, MostMM what is no longer on
 	// either side.
-	MostStops int
-	MostMM    float64
+	MostStops, MostMM string
 	// Level and Tag keep what was filed under them.
 	Level int
 	Tag   string
@@ -28,84 +27,163 @@ type DesignFilter struct {
 // A Library is the designs that pass a filter, each as its own page would
 // open, and what there is to filter by.
 type Library struct {
-	Designs []DesignPage
+	Designs []room.Estimate
 	Tags    []string
-	Hoops   []store.Hoop
+	Hoops   []room.Hoop
+	Pages   Pages
 }
 
-// Designs opens the library.
-func (d Desk) Designs(filter DesignFilter) (Library, error) {
-	var library Library
-	designs, err := d.shop.Designs()
+// Designs opens a page of the library.
+func (d Desk) Designs(filter DesignFilter, page int) (Library, error) {
+	const onPage = 24
+	library := Library{Pages: newPages(filter.Words, page, onPage)}
+	hoops, err := d.shop.Hoops()
 	if err != nil {
 		return library, err
 	}
-	settings, machines, err := d.floorplan()
-	if err != nil {
+	for _, h := range hoops {
+		library.Hoops = append(library.Hoops, h.Value())
+	}
+	if library.Tags, err = d.shop.DesignTags(); err != nil {
 		return library, err
 	}
-	if library.Hoops, err = d.shop.Hoops(); err != nil {
-		return library, err
-	}
-	var room *store.Hoop
+	problems := Problems{}
+	wanted := store.DesignFilter{Words: strings.Fields(library.Pages.Words), Level: filter.Level, Tag: text(problems, "tag", filter.Tag, LongestName)}
 	if filter.HoopID != 0 {
 		h, err := d.shop.Hoop(filter.HoopID)
 		if err != nil {
 			return library, err
 		}
-		room = &h
+		wanted.RoomMM = [2]float64{h.WidthMM, h.HeightMM}
 	}
-	for _, design := range designs {
-		library.Tags = append(library.Tags, design.Tags...)
-		if filter.keeps(design, room) {
-			library.Designs = append(library.Designs, newDesignPage(design, settings, machines))
-		}
+	if filter.MostStops != "" {
+		wanted.MostStops = whole(problems, "stops", filter.MostStops, 1, 100_000, "Write the most stops as a whole number.")
 	}
-	slices.Sort(library.Tags)
-	library.Tags = slices.Compact(library.Tags)
-	return library, nil
+	if filter.MostMM != "" {
+		wanted.MostMM = d.length(problems, "size", filter.MostMM, 1, 5000)
+	}
+	const mostWords = 8
+	wanted.Words = wanted.Words[:min(mostWords, len(wanted.Words))]
+	if err := problems.orNil(); err != nil {
+		return library, err
+	}
+	designs, total, err := d.shop.Designs(wanted, library.Pages.stretch())
+	if err != nil {
+		return library, err
+	}
+	library.Pages.Total = total
+	rules, machines, err := d.floorplan()
+	for _, row := range designs {
+		library.Designs = append(library.Designs, room.EstimateOf(row.Value(), machines, false, rules))
+	}
+	return library, err
 }
 
-func (f DesignFilter) keeps(design store.Design, room *store.Hoop) bool {
-	if f.MostStops > 0 && len(design.Stops) > f.MostStops {
-		return false
-	}
-	if f.MostMM > 0 && max(design.WidthMM, design.HeightMM) > f.MostMM || f.Level > 0 && design.Level != f.Level || f.Tag != "" && !slices.Contains(design.Tags, f.Tag) {
-		return false
-	}
-	if room != nil {
-		if _, err := hoop.Into(field(*room), design.WidthMM, design.HeightMM, 0); err != nil {
-			return false
-		}
-	}
-	text := strings.ToLower(design.Name + " " + design.FileName)
-	for _, s := range design.Stops {
-		text += " " + strings.ToLower(s.Sews)
-	}
-	for _, word := range strings.Fields(strings.ToLower(f.Words)) {
-		if !strings.Contains(text, word) {
-			return false
-		}
-	}
-	return true
+// DesignNames suggests names of designs.
+func (d Desk) DesignNames(words string) ([]string, error) {
+	return d.shop.DesignNames(cleaned(words), mostSuggested)
 }
 
-// DeleteDesign removes a design that no project uses.
-func (d Desk) DeleteDesign(id int64) error {
+// DeleteDesign removes a design that no project uses. What something of the
+// past refers to is taken off the list instead, and stays readable; retired
+// tells so.
+func (d Desk) DeleteDesign(id int64) (retired bool, err error) {
+	if err := d.mayChange(); err != nil {
+		return false, err
+	}
+	made, err := d.once(func(d Desk) (int64, error) {
+		projects, total, err := d.shop.ProjectsOf(id)
+		if err != nil {
+			return 0, err
+		}
+		if total > 0 {
+			return 0, Problems{"": fmt.Sprintf("The design is used by %s. Give %s another design first, then delete this one.", projectNames(projects, total), those(total))}
+		}
+		err = d.shop.DeleteDesign(id)
+		if !errors.Is(err, store.ErrInUse) {
+			return 0, err
+		}
+		now := d.now
+		return 1, d.shop.RetireDesign(id, &now)
+	})
+	return made == 1, err
+}
+
+func those(n int) string {
+	if n == 1 {
+		return "the project"
+	}
+	return "these projects"
+}
+
+// projectNames lists some projects, and how many more there are.
+func projectNames(projects []store.Project, total int) string {
+	const most = 4
+	var names []string
+	for _, p := range projects[:min(most, len(projects))] {
+		names = append(names, "“"+p.Name+"”")
+	}
+	if more := total - len(names); more > 0 {
+		names = append(names, fmt.Sprintf("%d more", more))
+	}
+	return listed(names)
+}
+
+// listed puts things in a row as a sentence does.
+func listed(words []string) string {
+	if len(words) < 2 {
+		return strings.Join(words, "")
+	}
+	last := len(words) - 1
+	return strings.Join(words[:last], ", ") + " and " + words[last]
+}
+
+// ListDesign puts a design that was taken off the list back.
+func (d Desk) ListDesign(id int64) error {
 	if err := d.mayChange(); err != nil {
 		return err
 	}
-	err := d.shop.DeleteDesign(id)
-	if !errors.Is(err, store.ErrInUse) {
+	return d.onceOnly(func(d Desk) error { return d.relist(id) })
+}
+
+// relist puts a design back on the list, under a name that is free.
+func (d Desk) relist(id int64) error {
+	design, err := d.shop.Design(id)
+	if err != nil || design.RetiredAt == nil {
 		return err
 	}
-	projects, listing := d.shop.ProjectsOf(id)
-	if listing != nil {
-		return listing
+	name := design.Name
+	for n := 2; ; n++ {
+		err := d.shop.InTx(func(tx store.Workshop) error {
+			if err := tx.RetireDesign(id, nil); err != nil {
+				return err
+			}
+			if design.Name == name {
+				return nil
+			}
+			now, err := tx.Design(id)
+			if err != nil {
+				return err
+			}
+			now.Name = design.Name
+			return tx.SaveDesign(now, nil)
+		})
+		if !errors.Is(err, store.ErrTaken) || n > mostNumbered {
+			return saved(err, design.Name)
+		}
+		design.Name = numbered(name, n)
 	}
-	var names []string
-	for _, p := range projects {
-		names = append(names, "“"+p.Name+"”")
+}
+
+// DesignIDNamed finds the number of the design of a name, −1 where none on the
+// list has it.
+func (d Desk) DesignIDNamed(name string) (int64, error) {
+	if cleaned(name) != name {
+		return -1, nil
 	}
-	return Problems{"": fmt.Sprintf("The design is used by %s. Give the project another design first, then delete this one.", strings.Join(names, " and "))}
+	design, err := d.shop.DesignNamed(name)
+	if errors.Is(err, store.ErrNotFound) {
+		return -1, nil
+	}
+	return design.ID, err
 }

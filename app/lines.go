@@ -3,8 +3,9 @@ package app
 import (
 	"slices"
 
+	"chalkstep/core/design"
 	"chalkstep/core/hoop"
-	"chalkstep/store"
+	"chalkstep/core/room"
 )
 
 // A BorderInput asks for a line of repeats. Lengths are typed.
@@ -17,9 +18,9 @@ type BorderInput struct {
 
 // A BorderPage is a line longer than the hoop.
 type BorderPage struct {
-	Design store.Design
-	Hoops  []store.Hoop
-	Hoop   store.Hoop
+	Design design.Design
+	Hoops  []room.Hoop
+	Hoop   room.Hoop
 	In     BorderInput
 	// FieldMM is the side of the hoop along the line.
 	FieldMM float64
@@ -31,7 +32,7 @@ type BorderPage struct {
 func (d Desk) Border(designID int64, in BorderInput) (BorderPage, error) {
 	page := BorderPage{In: in}
 	var err error
-	if page.Design, err = d.shop.Design(designID); err != nil {
+	if page.Design, err = d.design(designID); err != nil {
 		return page, err
 	}
 	if page.Hoops, page.Hoop, err = d.hoopOf(in.HoopID); err != nil {
@@ -48,10 +49,10 @@ func (d Desk) Border(designID int64, in BorderInput) (BorderPage, error) {
 		page.FieldMM, other = other, page.FieldMM
 	}
 	problems := Problems{}
-	lengthMM := length(problems, "length", in.Length, 10, 100_000)
+	lengthMM := d.length(problems, "length", in.Length, 10, 100_000)
 	pitchMM := along
 	if in.Pitch != "" {
-		pitchMM = length(problems, "pitch", in.Pitch, 5, 2000)
+		pitchMM = d.length(problems, "pitch", in.Pitch, 5, 2000)
 	}
 	if err := problems.orNil(); err != nil {
 		return page, err
@@ -65,18 +66,32 @@ func (d Desk) Border(designID int64, in BorderInput) (BorderPage, error) {
 	return page, nil
 }
 
-// hoopOf lists the hoops and finds one of them, the largest for none.
-func (d Desk) hoopOf(id int64) ([]store.Hoop, store.Hoop, error) {
-	hoops, err := d.shop.Hoops()
+// design finds one.
+func (d Desk) design(id int64) (design.Design, error) {
+	row, err := d.shop.Design(id)
+	return row.Value(), err
+}
+
+// hoopOf lists the hoops and finds one of them, the largest where none is
+// asked for.
+func (d Desk) hoopOf(id int64) ([]room.Hoop, room.Hoop, error) {
+	rows, err := d.shop.Hoops()
 	if err != nil {
-		return nil, store.Hoop{}, err
+		return nil, room.Hoop{}, err
+	}
+	hoops := make([]room.Hoop, len(rows))
+	for i, row := range rows {
+		hoops[i] = row.Value()
 	}
 	if len(hoops) == 0 {
-		return nil, store.Hoop{}, Problems{"": "There is no hoop yet: add one under Machines."}
+		return nil, room.Hoop{}, Problems{"": "There is no hoop yet: add one under Machines."}
 	}
-	at := slices.IndexFunc(hoops, func(h store.Hoop) bool { return h.ID == id })
+	if id == 0 {
+		return hoops, hoops[len(hoops)-1], nil
+	}
+	at := slices.IndexFunc(hoops, func(h room.Hoop) bool { return h.ID == id })
 	if at < 0 {
-		at = len(hoops) - 1
+		return nil, room.Hoop{}, notFound("hoop %d", id)
 	}
 	return hoops, hoops[at], nil
 }
@@ -89,7 +104,7 @@ type AlignInput struct {
 
 // An AlignPage says how a design has to be turned and shifted.
 type AlignPage struct {
-	Design    store.Design
+	Design    design.Design
 	In        AlignInput
 	Alignment hoop.Alignment
 	// Known tells that there is an answer; the points are then as numbers.
@@ -101,7 +116,7 @@ type AlignPage struct {
 func (d Desk) Align(designID int64, in AlignInput) (AlignPage, error) {
 	page := AlignPage{In: in}
 	var err error
-	if page.Design, err = d.shop.Design(designID); err != nil || in == (AlignInput{}) {
+	if page.Design, err = d.design(designID); err != nil || in == (AlignInput{}) {
 		return page, err
 	}
 	problems := Problems{}

@@ -1,6 +1,7 @@
 package app
 
 import (
+	"fmt"
 	"slices"
 	"strings"
 
@@ -49,56 +50,113 @@ func (d Desk) Hoop(id int64) (store.Hoop, error) {
 	return d.shop.Hoop(id)
 }
 
+// A MachineInput is what a person says of a machine; numbers are typed.
+type MachineInput struct {
+	ID                               int64
+	Version                          int
+	Name, BobbinStyle                string
+	Formats                          []string
+	TopSpeed, ChangeSeconds, Needles string
+	BobbinMetres                     string
+	AutoTrim                         bool
+	Hoops                            []MachineHoopInput
+}
+
+// A MachineHoopInput is a hoop that a machine takes, and how far its marks miss
+// the needle, in millimetres as typed.
+type MachineHoopInput struct {
+	HoopID int64
+	DX, DY string
+}
+
+// MachineInput is a machine as its form shows it.
+func NewMachineInput(m store.Machine) MachineInput {
+	in := MachineInput{
+		ID: m.ID, Version: m.Version, Name: m.Name, BobbinStyle: m.BobbinStyle, Formats: m.Formats, TopSpeed: fmt.Sprint(m.TopSpeedSPM), ChangeSeconds: fmt.Sprint(m.ChangeSeconds),
+		Needles: fmt.Sprint(m.Needles), BobbinMetres: fmt.Sprint(m.BobbinMetres), AutoTrim: m.AutoTrim,
+	}
+	for _, h := range m.Hoops {
+		in.Hoops = append(in.Hoops, MachineHoopInput{h.HoopID, fmt.Sprint(h.DXMM), fmt.Sprint(h.DYMM)})
+	}
+	return in
+}
+
 // SaveMachine adds or changes a machine.
-func (d Desk) SaveMachine(m *store.Machine) error {
+func (d Desk) SaveMachine(in MachineInput) (int64, error) {
 	if err := d.mayChange(); err != nil {
-		return err
+		return 0, err
 	}
 	problems := Problems{}
-	m.Name, m.BobbinStyle = strings.TrimSpace(m.Name), strings.TrimSpace(m.BobbinStyle)
-	if m.Name == "" {
-		problems["name"] = "Give the machine the name it has in the room."
-	}
+	m := store.Machine{ID: in.ID, Version: in.Version, Formats: in.Formats, AutoTrim: in.AutoTrim}
+	m.Name = name(problems, "name", in.Name, "Give the machine the name it has in the room.")
 	if len(m.Formats) == 0 {
 		problems["formats"] = "Choose at least one format it reads."
 	}
-	for _, format := range m.Formats {
-		if !slices.Contains(stitch.Names(), format) {
+	for i, format := range m.Formats {
+		if !slices.Contains(stitch.Names(), format) || slices.Contains(m.Formats[:i], format) {
 			problems["formats"] = "Choose formats from the list."
 		}
 	}
-	between(problems, "top_speed_spm", float64(m.TopSpeedSPM), 100, 2000, "The top speed is 100 to 2,000 stitches a minute.")
-	between(problems, "change_seconds", float64(m.ChangeSeconds), 0, 900, "A thread change takes 0 to 900 seconds.")
-	between(problems, "needles", float64(m.Needles), 1, 24, "A machine has 1 to 24 needles.")
-	if m.BobbinStyle == "" {
-		problems["bobbin_style"] = "Say which bobbins fit, in the words on their box."
-	}
-	between(problems, "bobbin_metres", m.BobbinMetres, 1, 1000, "A bobbin holds 1 to 1,000 m.")
-	for _, h := range m.Hoops {
-		if h.DXMM < -50 || h.DXMM > 50 || h.DYMM < -50 || h.DYMM > 50 {
-			problems["hoops"] = "A hoop's marks miss the needle by 50 mm at most."
+	m.TopSpeedSPM = whole(problems, "top_speed_spm", in.TopSpeed, 100, 2000, "The top speed is 100 to 2,000 stitches a minute.")
+	m.ChangeSeconds = whole(problems, "change_seconds", in.ChangeSeconds, 0, 900, "A thread change takes 0 to 900 seconds.")
+	m.Needles = whole(problems, "needles", in.Needles, 1, 24, "A machine has 1 to 24 needles.")
+	m.BobbinStyle = name(problems, "bobbin_style", in.BobbinStyle, "Say which bobbins fit, in the words on their box.")
+	m.BobbinMetres = number(problems, "bobbin_metres", in.BobbinMetres, 1, 1000, "A bobbin holds 1 to 1,000 m.")
+	for i, h := range in.Hoops {
+		const text = "Write by how many millimetres a hoop's marks miss the needle, 50 at most."
+		if slices.ContainsFunc(in.Hoops[:i], func(other MachineHoopInput) bool { return other.HoopID == h.HoopID }) {
+			problems["hoops"] = "Choose each hoop once."
+			continue
 		}
+		miss := func(typed string) float64 {
+			if strings.TrimSpace(typed) == "" {
+				return 0
+			}
+			return number(problems, "hoops", typed, -50, 50, text)
+		}
+		m.Hoops = append(m.Hoops, store.MachineHoop{HoopID: h.HoopID, DXMM: miss(h.DX), DYMM: miss(h.DY)})
 	}
 	if err := problems.orNil(); err != nil {
-		return err
+		return 0, err
 	}
-	return saved(d.shop.SaveMachine(m), m.Name)
+	return d.once(func(d Desk) (int64, error) {
+		err := saved(d.shop.SaveMachine(&m), m.Name)
+		return m.ID, err
+	})
 }
 
-// SaveHoop adds or changes a hoop; the field is typed as people write sizes.
-func (d Desk) SaveHoop(h *store.Hoop, width, height string) error {
+// A HoopInput is what a person says of a hoop; its field is typed as people
+// write sizes.
+type HoopInput struct {
+	ID                         int64
+	Version                    int
+	Name, Width, Height, Count string
+}
+
+// NewHoopInput is a hoop as its form shows it.
+func NewHoopInput(h store.Hoop) HoopInput {
+	in := HoopInput{ID: h.ID, Version: h.Version, Name: h.Name, Count: fmt.Sprint(h.Count)}
+	if h.ID != 0 {
+		in.Width, in.Height = fmt.Sprint(h.WidthMM), fmt.Sprint(h.HeightMM)
+	}
+	return in
+}
+
+// SaveHoop adds or changes a hoop.
+func (d Desk) SaveHoop(in HoopInput) (int64, error) {
 	if err := d.mayChange(); err != nil {
-		return err
+		return 0, err
 	}
 	problems := Problems{}
-	if h.Name = strings.TrimSpace(h.Name); h.Name == "" {
-		problems["name"] = "Give the hoop a name."
-	}
-	h.WidthMM = length(problems, "width", width, 20, 1000)
-	h.HeightMM = length(problems, "height", height, 20, 1000)
-	between(problems, "count", float64(h.Count), 0, 100, "There are 0 to 100 of a hoop.")
+	h := store.Hoop{ID: in.ID, Version: in.Version, Name: name(problems, "name", in.Name, "Give the hoop a name.")}
+	h.WidthMM = d.length(problems, "width", in.Width, 20, 1000)
+	h.HeightMM = d.length(problems, "height", in.Height, 20, 1000)
+	h.Count = whole(problems, "count", in.Count, 0, 100, "There are 0 to 100 of a hoop.")
 	if err := problems.orNil(); err != nil {
-		return err
+		return 0, err
 	}
-	return saved(d.shop.SaveHoop(h), h.Name)
+	return d.once(func(d Desk) (int64, error) {
+		err := saved(d.shop.SaveHoop(&h), h.Name)
+		return h.ID, err
+	})
 }

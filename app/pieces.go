@@ -4,9 +4,9 @@ import (
 	"fmt"
 	"slices"
 
+	"chalkstep/core/design"
 	"chalkstep/core/stitch"
 	"chalkstep/core/stitch/outline"
-	"chalkstep/store"
 )
 
 // A PiecesInput says which stops' outlines are cut from one fabric, and how.
@@ -20,7 +20,7 @@ type PiecesInput struct {
 
 // A Piece is a stop whose outline can be cut.
 type Piece struct {
-	store.DesignStop
+	design.Stop
 	Picked bool
 	// HolesLost is how many openings the offset closes in it.
 	HolesLost int
@@ -28,7 +28,7 @@ type Piece struct {
 
 // A PiecesPage is cut paths laid out together.
 type PiecesPage struct {
-	Design store.Design
+	Design design.Design
 	In     PiecesInput
 	// Pieces are the placement lines, or where there are none, all stops that
 	// come back to their start.
@@ -45,8 +45,8 @@ const (
 // Pieces opens the cut paths of a design: of the stops picked, or of all
 // placement lines.
 func (d Desk) Pieces(designID int64, in PiecesInput) (PiecesPage, error) {
-	design, a, err := d.analysis(designID)
-	page := PiecesPage{Design: design, In: in}
+	sewn, a, err := d.analysis(designID)
+	page := PiecesPage{Design: sewn, In: in}
 	if err != nil {
 		return page, err
 	}
@@ -84,11 +84,11 @@ func (d Desk) Pieces(designID int64, in PiecesInput) (PiecesPage, error) {
 func (p *PiecesPage) find(a stitch.Analysis) {
 	for _, placement := range []bool{true, false} {
 		for _, s := range p.Design.Stops {
-			if placement && s.Role != string(stitch.Placement) {
+			if placement && s.Role != stitch.Placement {
 				continue
 			}
 			if _, err := outline.Of(a, s.N, 0, false); err == nil {
-				p.Pieces = append(p.Pieces, Piece{DesignStop: s})
+				p.Pieces = append(p.Pieces, Piece{Stop: s})
 			}
 		}
 		if len(p.Pieces) > 0 {

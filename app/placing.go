@@ -2,12 +2,15 @@ package app
 
 import (
 	"errors"
-	"fmt"
 	"slices"
 	"strings"
 
+	"chalkstep/core/design"
 	"chalkstep/core/hoop"
+	"chalkstep/core/house"
 	"chalkstep/core/recipe"
+	"chalkstep/core/room"
+	"chalkstep/core/say"
 	"chalkstep/core/stitch"
 	"chalkstep/store"
 )
@@ -17,9 +20,11 @@ import (
 type PlacingInput struct {
 	MachineID, HoopID int64
 	Turn              int
-	XMM, YMM          float64
-	Percent           int
-	Basted            bool
+	// X and Y from the middle are typed.
+	X, Y     string
+	XMM, YMM float64
+	Percent  int
+	Basted   bool
 	// Snap names a place to go to, after the rest.
 	Snap string
 	// Asked tells that a person chose; else the saved placement opens.
@@ -31,16 +36,16 @@ type PlacingInput struct {
 
 // A PlacingPage is a design in a hoop's field on a machine.
 type PlacingPage struct {
-	Design  store.Design
-	Machine store.Machine
-	Hoop    store.MachineHoop
+	Design  design.Design
+	Machine room.Machine
+	Hoop    room.Held
 	// Hoops are those the machine takes; Machines are all there are.
-	Hoops    []store.MachineHoop
-	Machines []store.Machine
+	Hoops    []room.Held
+	Machines []room.Machine
 	In       PlacingInput
 	Placed   hoop.Placed
 	// Problem says why the design does not lie in this field.
-	Problem string
+	Problem say.Text
 	// WidthMM and HeightMM at the chosen size.
 	WidthMM, HeightMM float64
 	Coverage          float64
@@ -54,7 +59,7 @@ type PlacingPage struct {
 // FromMarks is a point of the field as measured from the marks on the frame,
 // which miss the needle's start by what was measured of this hoop.
 func (p PlacingPage) FromMarks(q hoop.Point) hoop.Point {
-	return hoop.Point{X: q.X - p.Hoop.DXMM, Y: q.Y - p.Hoop.DYMM}
+	return hoop.Point{X: q.X - p.Hoop.OffXMM, Y: q.Y - p.Hoop.OffYMM}
 }
 
 // Placing opens a design on a machine: where it was asked for, else where it
@@ -62,23 +67,30 @@ func (p PlacingPage) FromMarks(q hoop.Point) hoop.Point {
 func (d Desk) Placing(designID int64, in PlacingInput) (PlacingPage, error) {
 	page := PlacingPage{In: in}
 	var err error
-	if page.Design, err = d.shop.Design(designID); err != nil {
+	if page.Design, err = d.design(designID); err != nil {
 		return page, err
 	}
-	settings, machines, err := d.floorplan()
+	rules, machines, err := d.floorplan()
 	if err != nil {
 		return page, err
 	}
 	if page.Machines = machines; len(machines) == 0 {
 		return page, Problems{"": "There is no machine yet: add one under Machines."}
 	}
-	at := max(0, slices.IndexFunc(page.Machines, func(m store.Machine) bool { return m.ID == in.MachineID }))
+	at := 0
+	if in.MachineID != 0 {
+		if at = slices.IndexFunc(page.Machines, func(m room.Machine) bool { return m.ID == in.MachineID }); at < 0 {
+			return page, notFound("machine %d", in.MachineID)
+		}
+	}
 	page.Machine = page.Machines[at]
 	page.In.MachineID = page.Machine.ID
-	if page.Hoops = usableHoops(page.Machine); len(page.Hoops) == 0 {
+	if err := page.readTyped(); err != nil {
+		return page, err
+	}
+	if page.Hoops = page.Machine.Usable(); len(page.Hoops) == 0 {
 		return page, Problems{"": page.Machine.Name + " has no hoop yet: add one under Machines."}
 	}
-	slices.SortFunc(page.Hoops, byArea)
 	saved, err := d.shop.Placement(designID, page.Machine.ID)
 	switch {
 	case err == nil:
@@ -86,15 +98,41 @@ func (d Desk) Placing(designID int64, in PlacingInput) (PlacingPage, error) {
 	case !errors.Is(err, store.ErrNotFound):
 		return page, err
 	}
-	page.open(settings)
-	at = max(0, slices.IndexFunc(page.Hoops, func(h store.MachineHoop) bool { return h.HoopID == page.In.HoopID }))
+	page.open(rules)
+	at = 0
+	if page.In.HoopID != 0 {
+		if at = slices.IndexFunc(page.Hoops, func(h room.Held) bool { return h.ID == page.In.HoopID }); at < 0 {
+			// Of another machine, as after a change of machine, or taken from
+			// this one since it was saved: not of the room at all is an error.
+			if _, err := d.shop.Hoop(page.In.HoopID); err != nil {
+				return page, err
+			}
+			at = 0
+		}
+	}
 	page.Hoop = page.Hoops[at]
-	page.In.HoopID = page.Hoop.HoopID
-	return page, d.place(&page, settings.House)
+	page.In.HoopID = page.Hoop.ID
+	return page, d.place(&page, rules.House)
+}
+
+// readTyped reads where the design was asked to lie.
+func (p *PlacingPage) readTyped() error {
+	problems := Problems{}
+	read := func(field, typed string, mm *float64) {
+		if strings.TrimSpace(typed) != "" {
+			*mm = number(problems, field, typed, -1000, 1000, "Write millimetres from the middle, such as 12 or -3.5.")
+		}
+	}
+	read("x", p.In.X, &p.In.XMM)
+	read("y", p.In.Y, &p.In.YMM)
+	if p.In.Turn != 0 && p.In.Turn != 90 {
+		problems["turn"] = "A design is turned by 0° or 90°."
+	}
+	return problems.orNil()
 }
 
 // open fills in what was not asked for.
-func (p *PlacingPage) open(settings store.WorkshopRow) {
+func (p *PlacingPage) open(rules house.Rules) {
 	if !p.In.Asked && p.Saved != nil {
 		s := p.Saved
 		p.In.HoopID, p.In.Turn, p.In.XMM, p.In.YMM, p.In.Percent, p.In.Basted = s.HoopID, s.Turn, s.XMM, s.YMM, s.Percent, s.Basted
@@ -108,8 +146,8 @@ func (p *PlacingPage) open(settings store.WorkshopRow) {
 	if p.In.Asked || p.Saved != nil {
 		return
 	}
-	fit := fitOn(p.Machine, p.Design, false, settings)
-	p.In.HoopID, p.In.Turn = fit.Hoop.HoopID, fit.Fit.Turn
+	seat := room.SeatAt(p.Machine, p.Design, false, rules)
+	p.In.HoopID, p.In.Turn = seat.Hoop.ID, seat.Fit.Turn
 }
 
 // place works out what the choice comes to.
@@ -121,22 +159,22 @@ func (d Desk) place(page *PlacingPage, house recipe.House) error {
 	page.WidthMM, page.HeightMM = page.Design.WidthMM*scale, page.Design.HeightMM*scale
 	page.Coverage = stitch.ResizedCoverage(page.Design.Coverage, page.In.Percent)
 	page.Density = stitch.Class(page.Coverage)
-	film, err := d.usesFilm(page.Design.ID)
+	film, err := d.shop.UsesFilm(page.Design.ID)
 	if err != nil {
 		return err
 	}
-	page.Locks = factsOf(page.Design).TraitsOf(film).Locks(page.In.Percent)
+	page.Locks = page.Design.Facts().TraitsOf(film).Locks(page.In.Percent)
 	if house.Resizing == "never" && page.In.Percent != 100 {
-		page.Locks = append(page.Locks, stitch.Lock{What: "the house rule", Because: "nothing is resized on the machine here"})
+		page.Locks = append(page.Locks, stitch.Lock{What: say.T("the house rule"), Because: say.T("nothing is resized on the machine here")})
 	}
 	margin := 0.0
 	if page.In.Basted {
 		margin = hoop.BasteMarginMM
 	}
-	field := field(page.Hoop.Hoop)
+	field := page.Hoop.Field
 	placed, err := hoop.Place(field, page.WidthMM, page.HeightMM, margin, hoop.Placing{Turn: page.In.Turn, X: page.In.XMM, Y: page.In.YMM})
 	if err != nil {
-		page.Problem = err.Error()
+		page.Problem = say.Of(err)
 		return nil
 	}
 	if page.In.Snap != "" {
@@ -157,12 +195,6 @@ func (d Desk) place(page *PlacingPage, house recipe.House) error {
 	return nil
 }
 
-// usesFilm tells whether a project lays film under the design.
-func (d Desk) usesFilm(designID int64) (bool, error) {
-	projects, err := d.shop.ProjectsOf(designID)
-	return slices.ContainsFunc(projects, func(p store.Project) bool { return slices.Contains(p.Uses, "film-overlay") }), err
-}
-
 // SavePlacing keeps a placement. Where resizing is locked, only the owner may
 // set the lock aside, with a reason that is kept.
 func (d Desk) SavePlacing(designID int64, in PlacingInput) (PlacingPage, error) {
@@ -174,12 +206,16 @@ func (d Desk) SavePlacing(designID int64, in PlacingInput) (PlacingPage, error) 
 	if err != nil {
 		return page, err
 	}
-	if page.Problem != "" {
-		return page, Problems{"hoop": fmt.Sprintf("The design is %s for this field. Choose another hoop, turn or size.", page.Problem)}
+	if !page.Problem.Silent() {
+		return page, Problems{"hoop": d.Say(say.T("The design is %s for this field. Choose another hoop, turn or size.", page.Problem))}
 	}
-	p := store.Placement{DesignID: designID, MachineID: page.Machine.ID, HoopID: page.Hoop.HoopID, Turn: page.In.Turn, XMM: page.Placed.X, YMM: page.Placed.Y, Percent: page.In.Percent, Basted: page.In.Basted, Version: in.Version}
+	p := store.Placement{DesignID: designID, MachineID: page.Machine.ID, HoopID: page.Hoop.ID, Turn: page.In.Turn, XMM: page.Placed.X, YMM: page.Placed.Y, Percent: page.In.Percent, Basted: page.In.Basted, Version: in.Version}
 	if len(page.Locks) > 0 {
-		p.OverrideReason = strings.TrimSpace(in.Reason)
+		problems := Problems{}
+		p.OverrideReason = text(problems, "reason", in.Reason, LongestNote)
+		if err := problems.orNil(); err != nil {
+			return page, err
+		}
 		switch {
 		case d.Who.Role != store.Owner:
 			return page, Problems{"percent": "Resizing is locked for this design. Only the owner may set the lock aside."}
@@ -189,5 +225,5 @@ func (d Desk) SavePlacing(designID int64, in PlacingInput) (PlacingPage, error) 
 		now := d.now
 		p.OverriddenByID, p.OverriddenAt = &d.Who.AccountID, &now
 	}
-	return page, saved(d.shop.SavePlacement(&p), "")
+	return page, d.onceOnly(func(d Desk) error { return saved(d.shop.SavePlacement(&p), "") })
 }

@@ -1,15 +1,14 @@
 package app
 
 import (
-	"cmp"
+	"context"
 	"fmt"
 	"image/color"
-	"slices"
 	"strings"
 
-	"chalkstep/core/measure"
-	"chalkstep/core/pace"
-	"chalkstep/core/stitch"
+	"chalkstep/core/card"
+	"chalkstep/core/kit"
+	"chalkstep/core/say"
 	"chalkstep/paper"
 )
 
@@ -24,7 +23,7 @@ func LabelSheets() []string {
 
 // LabelsPDF prints a label for every kit of a class. base is the address of
 // the application, for the code that opens the student's card.
-func (d Desk) LabelsPDF(classID int64, base, sheetName string) ([]byte, error) {
+func (d Desk) LabelsPDF(ctx context.Context, classID int64, base, sheetName string) ([]byte, error) {
 	sheet, err := paper.LabelSheetNamed(sheetName)
 	if err != nil {
 		return nil, Problems{"": Sentence(err.Error())}
@@ -34,36 +33,26 @@ func (d Desk) LabelsPDF(classID int64, base, sheetName string) ([]byte, error) {
 		return nil, err
 	}
 	var labels []paper.Label
-	for _, k := range page.Kits {
+	for _, b := range page.Bags {
 		label := paper.Label{
-			Name: k.Place.Student.Name, Class: page.Class.Name, Project: k.Project.Name, Sitting: fmt.Sprintf("Sits down as number %d, at %s", k.Sitting, k.Machine),
-			Link: fmt.Sprintf("%s/classes/%d/cards/%d", base, classID, k.Place.StudentID),
+			Name: b.Name, Class: page.Class.Name, Project: b.Project.Name, Sitting: fmt.Sprintf("Sits down as number %d, at %s", b.Sitting, paper.Isolated(b.Machine)),
+			Link: fmt.Sprintf("%s/classes/%d/cards/%d", base, classID, b.ID),
 		}
-		for _, line := range k.Lines {
-			label.Lines = append(label.Lines, line.Text())
+		for _, item := range b.Items {
+			whole := item.Item
+			whole.Name = paper.Isolated(whole.Name)
+			label.Lines = append(label.Lines, d.Say(whole.Whole()))
 		}
 		labels = append(labels, label)
 	}
 	if len(labels) == 0 {
 		return nil, Problems{"": "There is no kit to label."}
 	}
-	return paper.Labels(labels, sheet)
-}
-
-// Text is a line of a kit in words.
-func (k KitItem) Text() string {
-	text := k.What
-	if k.Count > 1 {
-		text = fmt.Sprintf("%d × %s", k.Count, k.What)
-	}
-	if k.Size != "" {
-		text += ", " + k.Size
-	}
-	return text
+	return paper.Labels(ctx, labels, sheet)
 }
 
 // CutPDF prints the cut plans of a class.
-func (d Desk) CutPDF(classID int64, sheetName string) ([]byte, error) {
+func (d Desk) CutPDF(ctx context.Context, classID int64, sheetName string) ([]byte, error) {
 	sheet, err := paper.SheetNamed(sheetName)
 	if err != nil {
 		return nil, Problems{"": Sentence(err.Error())}
@@ -73,106 +62,84 @@ func (d Desk) CutPDF(classID int64, sheetName string) ([]byte, error) {
 		return nil, err
 	}
 	var plans []paper.CutPlan
-	for _, s := range page.Cuts {
+	for _, c := range page.Cuts {
 		names := map[string]string{}
-		for i, p := range s.AllPieces {
-			names[fmt.Sprint(i)] = p.What
+		for i, p := range c.Pieces {
+			names[fmt.Sprint(i)] = d.Say(kit.Item{As: p.As, Key: p.Key}.Say())
 		}
-		for _, l := range s.LaidOut() {
-			plans = append(plans, paper.CutPlan{Class: page.Class.Name, Material: s.Material, From: cmp.Or(l.From, "a roll"), WidthMM: l.WidthMM, Layout: l.Layout, Names: names})
+		for _, bed := range c.Beds {
+			plans = append(plans, paper.CutPlan{Class: page.Class.Name, Material: d.Say(c.Material), From: d.Say(bed.From()), WidthMM: bed.WidthMM, Layout: bed.Layout, Names: names, Units: d.Printer().Units})
 		}
 	}
 	if len(plans) == 0 {
 		return nil, Problems{"": "There is nothing to cut."}
 	}
-	return paper.CutPlans(plans, sheet)
+	return paper.CutPlans(ctx, plans, sheet)
 }
 
 // CardsPDF prints the step cards of a class: one page for each hooping.
-func (d Desk) CardsPDF(classID int64, sheetName string) ([]byte, error) {
+func (d Desk) CardsPDF(ctx context.Context, classID int64, sheetName string) ([]byte, error) {
 	sheet, err := paper.SheetNamed(sheetName)
 	if err != nil {
 		return nil, Problems{"": Sentence(err.Error())}
 	}
-	page, cards, err := d.StepCards(classID)
+	page, err := d.StepCards(classID)
 	if err != nil {
 		return nil, err
 	}
 	var printed []paper.Card
-	for _, c := range cards {
-		for n := range c.Hoopings {
-			printed = append(printed, d.printedCard(page, c, n))
+	for _, c := range page.Cards {
+		for n := range c.Sheets {
+			printed = append(printed, d.printed(c, n))
 		}
 	}
-	return paper.Cards(printed, sheet)
+	return paper.Cards(ctx, printed, sheet)
 }
 
-const restartWords = "Thread broke? Rethread with the foot up and step back by stitch, 5 to 10 before the last good one."
-
-func (d Desk) printedCard(page ClassPage, c StepCard, n int) paper.Card {
-	h := c.Hoopings[n]
-	seat := h.Seat
-	card := paper.Card{
-		Title:  fmt.Sprintf("%s: %s on %s", c.Student.Name, c.Project.Name, seat.Machine.Name),
-		Class:  page.Class.Name + ", " + page.Class.StartsAt.In(d.Who.Zone).Format("Mon 2 Jan"),
-		Setup:  fmt.Sprintf("Hoop %s, needle %s %s, %s.", seat.Hoop.Hoop.Name, h.Recipe.Needle.Size, h.Recipe.Needle.Point, h.Recipe.TopThread),
-		Before: h.Recipe.BeforeStart(), Inspect: h.Recipe.Inspection(),
-		Restart:  restartWords,
-		After:    h.Recipe.After,
-		Cautions: slices.Concat(h.Recipe.Cautions, []string{"The machine's manual, the room's own rules and local regulations come first."}),
-	}
-	if h.Recipe.Watch == "stay" {
-		card.Restart += " Stay at the machine while it sews."
-	}
-	if h.Recipe.Jumps == "after-each" {
-		card.Restart += " Snip jumps after each colour."
-	}
-	if seat.Fit.Turn == 90 {
-		card.Setup += " Turn the design by 90°."
+// printed is a hooping of a card, from 0, as paper shows it.
+func (d Desk) printed(c card.Card, n int) paper.Card {
+	p := d.Printer()
+	s := c.Sheets[n]
+	made := paper.Card{
+		Title:    fmt.Sprintf("%s: %s on %s", paper.Isolated(c.Student), paper.Isolated(c.Project), paper.Isolated(s.Machine)),
+		Class:    paper.Isolated(c.Class) + ", " + p.Say(say.Day(c.StartsAt)),
+		Setup:    strings.Join(p.Lines(s.Setup), " "),
+		Restart:  strings.Join(p.Lines(s.Restart), " "),
+		After:    p.Lines(c.After),
+		Cautions: p.Lines(c.Cautions),
 	}
 	if n > 0 {
-		card.Title += ", " + h.Title
-	} else if len(c.Missing) > 0 {
-		card.Ask = "Ask the instructor first for: " + titles(c.Missing) + "."
+		made.Title += ", " + paper.Isolated(s.Title)
+	} else if len(c.Ask) > 0 {
+		made.Ask = p.Say(say.T("Ask the instructor first for: %s.", StepTitles(c.Ask)))
 	}
-	for _, s := range c.Steps {
-		if _, hooping := pace.Base(s.Key); hooping != n+1 {
+	for _, step := range c.Steps {
+		if step.Key.Hooping() != s.N {
 			continue
 		}
-		card.Steps = append(card.Steps, paper.CardStep{At: s.Start.In(d.Who.Zone).Format("15:04"), Title: s.Title, Note: d.stepNote(h, s), Caution: s.Caution})
+		line := paper.CardStep{At: p.Say(say.Clock(step.Start)), Title: p.Say(step.Title), Note: p.Say(step.Note), Caution: p.Say(step.Caution)}
+		if step.WithInstructor {
+			line.Title += ", " + p.Say(say.T("with the instructor"))
+		}
+		made.Steps = append(made.Steps, line)
+		if step.Key.Is("load") {
+			made.Before = p.Lines(step.Checks)
+		} else {
+			made.Inspect = append(made.Inspect, p.Lines(step.Checks)...)
+		}
 	}
-	for _, s := range h.Stops {
-		title := fmt.Sprintf("Stop %d", s.N)
-		if s.Sews != "" {
-			title += ": " + s.Sews
+	for _, stop := range s.Stops {
+		line := paper.CardStop{
+			Title: fmt.Sprintf("Stop %d", stop.N), Note: p.Say(stop.Note), Color: color.RGBA{stop.Color.R, stop.Color.G, stop.Color.B, 0xff},
+			Before: strings.Join(p.Lines(stop.Before), " "), After: strings.Join(p.Lines(stop.After), " "),
 		}
-		note := fmt.Sprintf("%s stitches, about %s, %s of %s", measure.Count(s.Stitches), measure.Minutes(s.Minutes), measure.Metres(s.TopMM), c.ThreadWords(s.Color))
-		if s.SameThread {
-			note = "Same thread, no change. " + note
+		if stop.Sews != "" {
+			line.Title += ": " + paper.Isolated(stop.Sews)
 		}
-		stop := paper.CardStop{Title: title, Note: note, Before: s.Before, After: s.After, Color: color.RGBA{A: 0xff}}
-		if rgb, err := stitch.ParseRGB(s.Color); err == nil {
-			stop.Color = color.RGBA{rgb.R, rgb.G, rgb.B, 0xff}
+		if stop.SameThread {
+			line.Note = p.Say(say.T("Same thread, no change. %s", stop.Note))
 		}
-		card.Stops = append(card.Stops, stop)
+		made.Stops = append(made.Stops, line)
 	}
-	return card
-}
-
-// stepNote is what of the recipe and the hoop belongs to a step.
-func (d Desk) stepNote(h CardHooping, s CardStep) string {
-	switch base, _ := pace.Base(s.Key); base {
-	case "stabilise":
-		var layers []string
-		for _, l := range h.Recipe.Under {
-			layers = append(layers, fmt.Sprintf("%s of %s %s, %s", measure.Plural(l.Sheets, "sheet"), l.Weight, l.What, measure.Size(l.CutMM[0], l.CutMM[1])))
-		}
-		if h.Recipe.Over != nil {
-			layers = append(layers, h.Recipe.Over.What+" on top")
-		}
-		return strings.Join(layers, "; ") + "."
-	case "load":
-		return fmt.Sprintf("The frame's marks lie %+g mm across and %+g mm up of the needle. Trace before you start.", h.Seat.Hoop.DXMM, h.Seat.Hoop.DYMM)
-	}
-	return ""
+	return made
 }

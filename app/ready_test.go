@@ -1,6 +1,9 @@
 package app_test
 
 import (
+	"bytes"
+	"image"
+	"image/png"
 	"strings"
 	"testing"
 
@@ -18,21 +21,29 @@ const (
 	heron, lantern, wharf     = 1, 3, 5
 )
 
+// aPhoto is a small picture as a phone hands it in.
+func aPhoto(t *testing.T) []byte {
+	t.Helper()
+	var out bytes.Buffer
+	require.NoError(t, png.Encode(&out, image.NewGray(image.Rect(0, 0, 4, 3))))
+	return out.Bytes()
+}
+
 func TestPlacingADesign(t *testing.T) {
 	all := desks(t)
 	d := all[store.Instructor]
 	page, err := d.Placing(lighthouse, app.PlacingInput{MachineID: heron})
 	require.NoError(t, err)
-	assert.Equal(t, "Small square", page.Hoop.Hoop.Name, "the smallest that fits is shown first")
+	assert.Equal(t, "Small square", page.Hoop.Name, "the smallest that fits is shown first")
 	assert.Nil(t, page.Saved)
 
-	in := app.PlacingInput{MachineID: heron, HoopID: page.Hoops[len(page.Hoops)-1].HoopID, Percent: 100, XMM: 500, Basted: true, Asked: true}
+	in := app.PlacingInput{MachineID: heron, HoopID: page.Hoops[len(page.Hoops)-1].ID, Percent: 100, XMM: 500, Basted: true, Asked: true}
 	page, err = d.Placing(lighthouse, in)
 	require.NoError(t, err)
 	assert.True(t, page.Placed.HeldBack, "moving ends at the field's edge")
 	corner := page.Placed.Corners[1]
-	assert.InDelta(t, page.Hoop.Hoop.WidthMM/2, corner.X, 1e-9)
-	assert.Equal(t, hoop.Point{X: corner.X - page.Hoop.DXMM, Y: corner.Y - page.Hoop.DYMM}, page.FromMarks(corner))
+	assert.InDelta(t, page.Hoop.WidthMM/2, corner.X, 1e-9)
+	assert.Equal(t, hoop.Point{X: corner.X - page.Hoop.OffXMM, Y: corner.Y - page.Hoop.OffYMM}, page.FromMarks(corner))
 
 	in.Snap = "bottom left"
 	page, err = d.SavePlacing(lighthouse, in)
@@ -40,13 +51,13 @@ func TestPlacingADesign(t *testing.T) {
 	page, err = d.Placing(lighthouse, app.PlacingInput{MachineID: heron})
 	require.NoError(t, err)
 	assert.True(t, page.IsSaved)
-	assert.InDelta(t, -page.Hoop.Hoop.WidthMM/2, page.Placed.Corners[3].X, 1e-9, "it opens where it was kept")
+	assert.InDelta(t, -page.Hoop.WidthMM/2, page.Placed.Corners[3].X, 1e-9, "it opens where it was kept")
 	_, err = d.SavePlacing(lighthouse, in)
 	assert.Contains(t, problem(t, err, ""), "Someone else changed this", "saved by someone who had not seen it")
 
 	page, err = d.Placing(compass, app.PlacingInput{MachineID: lantern})
 	require.NoError(t, err)
-	assert.Contains(t, page.Problem, "too wide")
+	assert.Contains(t, page.Problem.String(), "too wide")
 	_, err = d.SavePlacing(compass, app.PlacingInput{MachineID: lantern, Percent: 100})
 	assert.Contains(t, problem(t, err, "hoop"), "Choose another hoop")
 	_, err = d.Placing(lighthouse, app.PlacingInput{MachineID: heron, Percent: 93, Asked: true})
@@ -61,8 +72,8 @@ func TestALockOnResizingIsTheOwnersToSetAside(t *testing.T) {
 	page, err := all[store.Instructor].Placing(compass, in)
 	require.NoError(t, err)
 	require.NotEmpty(t, page.Locks)
-	assert.Equal(t, "appliqué pieces", page.Locks[0].What)
-	in.HoopID = page.Hoops[len(page.Hoops)-1].HoopID
+	assert.Equal(t, "appliqué pieces", page.Locks[0].What.String())
+	in.HoopID = page.Hoops[len(page.Hoops)-1].ID
 	_, err = all[store.Instructor].SavePlacing(compass, in)
 	assert.Contains(t, problem(t, err, "percent"), "Only the owner")
 	_, err = all[store.Owner].SavePlacing(compass, in)
@@ -115,15 +126,15 @@ func TestCutPathsAndTemplates(t *testing.T) {
 	_, err = d.Pieces(compass, app.PiecesInput{Stops: []int{99}})
 	assert.Contains(t, problem(t, err, "stop"), "at least one")
 
-	name, pdf, err := d.TemplateFile(lighthouse, app.PlacingInput{MachineID: heron}, "Letter")
+	name, pdf, err := d.TemplateFile(t.Context(), lighthouse, app.PlacingInput{MachineID: heron}, "Letter")
 	require.NoError(t, err)
 	assert.Equal(t, "lighthouse-template.pdf", name)
 	assert.True(t, strings.HasPrefix(string(pdf), "%PDF-"))
-	name, svg, err = d.TemplateFile(lighthouse, app.PlacingInput{MachineID: heron}, "")
+	name, svg, err = d.TemplateFile(t.Context(), lighthouse, app.PlacingInput{MachineID: heron}, "")
 	require.NoError(t, err)
 	assert.Equal(t, "lighthouse-template.svg", name)
 	assert.Contains(t, string(svg), "mm")
-	_, _, err = d.TemplateFile(lighthouse, app.PlacingInput{MachineID: heron}, "B5")
+	_, _, err = d.TemplateFile(t.Context(), lighthouse, app.PlacingInput{MachineID: heron}, "B5")
 	assert.Contains(t, problem(t, err, ""), "A4 or Letter")
 }
 
@@ -134,14 +145,14 @@ func TestLoggedStitchOutsTeach(t *testing.T) {
 	before, err := d.Design(lighthouse)
 	require.NoError(t, err)
 	minutes := func(page app.DesignPage, machine string) float64 {
-		for _, m := range page.Machines {
+		for _, m := range page.Seats {
 			if m.Machine.Name == machine {
-				return m.Minutes
+				return m.StitchOut.Total
 			}
 		}
 		return 0
 	}
-	in := app.StitchOutInput{MachineID: wharf, Date: "2026-11-23", Fabric: "canvas", Recipe: "tear-away", Minutes: "20", Thread: "25", WentWrong: "one break", Photo: []byte("\x89PNG\r\n\x1a\n0000")}
+	in := app.StitchOutInput{MachineID: wharf, Date: "2026-11-23", Fabric: "canvas", Recipe: "tear-away", Minutes: "20", Thread: "25", WentWrong: "one break", Photo: aPhoto(t)}
 	for range 4 {
 		require.NoError(t, d.LogStitchOut(lighthouse, in))
 	}
@@ -156,7 +167,7 @@ func TestLoggedStitchOutsTeach(t *testing.T) {
 	assert.Greater(t, after.TopMM, before.TopMM)
 	kind, _, err := d.StitchOutPhoto(lighthouse, run.ID)
 	require.NoError(t, err)
-	assert.Equal(t, "image/png", kind)
+	assert.Equal(t, "image/jpeg", kind)
 	require.NoError(t, d.RemoveStitchOut(lighthouse, run.ID))
 	assert.ErrorIs(t, d.RemoveStitchOut(lighthouse, run.ID), store.ErrNotFound)
 

@@ -1,8 +1,8 @@
 package app
 
 import (
+	"chalkstep/core/design"
 	"chalkstep/core/stitch"
-	"chalkstep/store"
 )
 
 // PointAt finds the stitch of a design nearest to a point in millimetres
@@ -30,20 +30,20 @@ func (d Desk) RestartAt(id int64, stop, number int) (stitch.Place, error) {
 }
 
 // sewn reads a design and its stitches, in the threads chosen for them.
-func (d Desk) sewn(id int64) (store.Design, *stitch.Pattern, error) {
-	design, err := d.shop.Design(id)
+func (d Desk) sewn(id int64) (design.Design, *stitch.Pattern, error) {
+	row, err := d.shop.Design(id)
 	if err != nil {
-		return design, nil, err
+		return design.Design{}, nil, err
 	}
-	pattern, err := d.pattern(design)
-	return design, pattern, err
+	pattern, err := d.pattern(row.Value())
+	return row.Value(), pattern, err
 }
 
 // analysis is sewn, with the stitches analysed.
-func (d Desk) analysis(id int64) (store.Design, stitch.Analysis, error) {
-	design, pattern, err := d.sewn(id)
+func (d Desk) analysis(id int64) (design.Design, stitch.Analysis, error) {
+	sewn, pattern, err := d.sewn(id)
 	if err != nil {
-		return design, stitch.Analysis{}, err
+		return sewn, stitch.Analysis{}, err
 	}
-	return design, stitch.Analyse(pattern), nil
+	return sewn, stitch.Analyse(pattern), nil
 }

@@ -1,6 +1,7 @@
 package app_test
 
 import (
+	"fmt"
 	"math/rand/v2"
 	"slices"
 	"testing"
@@ -9,7 +10,9 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"chalkstep/app"
+	"chalkstep/core/day"
 	"chalkstep/core/floor"
+	"chalkstep/core/kit"
 	"chalkstep/store"
 )
 
@@ -38,21 +41,21 @@ func TestPlansBreakNoRule(t *testing.T) {
 		for range 6 {
 			page, err := d.Class(classID)
 			require.NoError(t, err)
-			for _, s := range page.Class.Students {
-				place := app.PlaceInput{Version: s.KitVersion, Attendance: store.Expected}
+			for _, s := range page.Class.Places {
+				place := app.PlaceInput{Version: s.Version, Attendance: string(day.Expected)}
 				switch rng.IntN(5) {
 				case 0:
-					place.Attendance = store.Absent
+					place.Attendance = string(day.Absent)
 				case 1:
-					place.Attendance, place.LateMinutes = store.Late, 1+rng.IntN(60)
+					place.Attendance, place.LateMinutes = string(day.Late), fmt.Sprint(1+rng.IntN(60))
 				case 2:
-					place.ProjectID = []int64{1, towel}[rng.IntN(2)]
+					place.Project = []string{"Rope-knot sampler", "Crab hand towel"}[rng.IntN(2)]
 				}
-				require.NoError(t, d.SavePlace(classID, s.StudentID, place))
+				require.NoError(t, d.SavePlace(classID, s.ID, place))
 			}
 			page, err = d.Class(classID)
 			require.NoError(t, err)
-			if page.PlanProblem != "" {
+			if !page.Planned() {
 				continue
 			}
 			checkPlan(t, page)
@@ -60,20 +63,20 @@ func TestPlansBreakNoRule(t *testing.T) {
 	}
 }
 
-func checkPlan(t *testing.T, page app.ClassPage) {
+func checkPlan(t *testing.T, page day.Plan) {
 	t.Helper()
 	byStation := map[string][]floor.Placed{}
 	for _, w := range page.Works {
-		for _, s := range w.Students {
-			steps := page.StepsOf(idText(s.StudentID))
+		for _, s := range w.Places {
+			steps := page.StepsOf(idText(s.ID))
 			var keys, want []string
-			for _, ps := range w.Project.Steps {
-				want = append(want, ps.Key)
+			for _, ps := range w.Steps {
+				want = append(want, string(ps.Key))
 			}
 			at := float64(s.LateMinutes)
 			for _, step := range steps {
 				keys = append(keys, step.Step)
-				assert.GreaterOrEqual(t, step.Start, at-1e-6, "%s of %s", step.Step, s.Student.Name)
+				assert.GreaterOrEqual(t, step.Start, at-1e-6, "%s of %s", step.Step, s.Name)
 				at = step.End
 				if step.Station != "" {
 					byStation[step.Station] = append(byStation[step.Station], step)
@@ -83,14 +86,14 @@ func checkPlan(t *testing.T, page app.ClassPage) {
 		}
 	}
 	for station, steps := range byStation {
-		assert.Equal(t, 1, overlaps(steps), "two at %s at once", page.MachineName(station))
+		assert.Equal(t, 1, overlaps(steps), "two at %s at once", station)
 	}
-	for _, pool := range page.Pools() {
+	for _, pool := range page.Problem.Pools {
 		assert.LessOrEqual(t, overlaps(page.Uses(pool.ID)), pool.Count, "more of %s than there are", page.PoolName(pool.ID))
 	}
-	for _, s := range page.Class.Students {
-		if s.Attendance == store.Absent {
-			assert.Empty(t, page.StepsOf(idText(s.StudentID)))
+	for _, s := range page.Class.Places {
+		if s.Attendance == day.Absent {
+			assert.Empty(t, page.StepsOf(idText(s.ID)))
 		}
 	}
 }
@@ -104,28 +107,28 @@ func TestKitsAndCutPlansAgree(t *testing.T) {
 		require.NoError(t, err)
 		kits, err := d.Kits(classID)
 		require.NoError(t, err)
-		cut := map[string]int{}
-		for _, sheet := range shelf.Cuts {
-			placed := len(sheet.Layout.Placed)
-			for _, r := range sheet.Remnants {
-				placed += len(r.Layout.Placed)
+		cut := map[kit.ItemID]int{}
+		for _, c := range shelf.Cuts {
+			placed := 0
+			for _, bed := range c.Beds {
+				placed += len(bed.Layout.Placed)
 			}
-			assert.Equal(t, sheet.Count(), placed, "every piece of %s is laid out", sheet.Material)
-			for _, p := range sheet.Pieces {
-				cut[p.What+" "+p.Size()] += p.Count
+			assert.Equal(t, c.Count(), placed, "every piece of %s is laid out", c.Material)
+			for _, p := range c.Pieces {
+				cut[kit.Item{As: p.As, Key: p.Key, SizeMM: p.SizeMM}.ID()] += p.Count
 			}
 		}
-		packed := map[string]int{}
-		for _, k := range kits.Kits {
-			for _, line := range k.Lines {
-				packed[line.Key()] += line.Count
+		packed := map[kit.ItemID]int{}
+		for _, b := range kits.Bags {
+			for _, item := range b.Items {
+				packed[item.ID()] += item.Count
 			}
 		}
 		for key, n := range cut {
 			assert.GreaterOrEqual(t, n, packed[key], key)
-			assert.LessOrEqual(t, n, packed[key]+len(kits.Kits)/2+3, "%s: no more than tests and spares on top", key)
+			assert.LessOrEqual(t, n, packed[key]+len(kits.Bags)/2+3, "%s: no more than tests and spares on top", key)
 		}
-		sitting := slices.IsSortedFunc(kits.Kits, func(a, b app.StudentKit) int { return a.Sitting - b.Sitting })
+		sitting := slices.IsSortedFunc(kits.Bags, func(a, b day.Bag) int { return a.Sitting - b.Sitting })
 		assert.True(t, sitting)
 	}
 }

@@ -1,12 +1,12 @@
 package app
 
 import (
-	"cmp"
 	"fmt"
 	"slices"
 
-	"chalkstep/core/floor"
-	"chalkstep/core/pace"
+	"chalkstep/core/day"
+	"chalkstep/core/room"
+	"chalkstep/core/say"
 	"chalkstep/core/stitch"
 	"chalkstep/device/stick"
 )
@@ -15,58 +15,57 @@ import (
 // it, in order, in its format, turned as the hoop asks. A file that the
 // machine cannot sew is refused, and why.
 func (d Desk) Stick(classID, machineID int64) (fileName string, data []byte, err error) {
-	page, err := d.planned(classID)
+	p, err := d.Class(classID)
 	if err != nil {
 		return "", nil, err
 	}
-	station := id(machineID)
-	name := page.MachineName(station)
-	var sewing []floor.Placed
-	for _, s := range page.Plan.Steps {
-		if base, _ := pace.Base(s.Step); base == pace.StepSew && s.Station == station {
-			sewing = append(sewing, s)
-		}
+	if !p.Planned() {
+		return "", nil, Problems{"": d.Say(p.Why)}
 	}
-	if len(sewing) == 0 {
-		for _, seat := range page.Seats {
-			if seat.Machine.ID == machineID && !seat.Fits() {
-				return "", nil, Problems{"": fmt.Sprintf("%s cannot sew %s: %s.", name, page.Project.Project.Design.Name, seat.Problem)}
-			}
-		}
-		return "", nil, Problems{"": fmt.Sprintf("Nobody sews at %s in this class.", name)}
+	machine, ok := p.Machine(day.StationID(machineID))
+	if !ok {
+		return "", nil, notFound("machine %d in class %d", machineID, classID)
 	}
-	slices.SortFunc(sewing, func(a, b floor.Placed) int { return cmp.Compare(a.Start, b.Start) })
+	sits := p.Sits(machineID)
+	if len(sits) == 0 {
+		return "", nil, Problems{"": d.Say(nobodySews(p, machine))}
+	}
 	var files []stick.File
-	for _, s := range sewing {
-		file, err := d.stickFile(page, s)
+	for _, s := range sits {
+		file, err := d.stickFile(p, s)
 		if err != nil {
 			return "", nil, err
 		}
 		files = append(files, file)
 	}
-	data, err = stick.Write(name, files, d.now)
-	return fmt.Sprintf("stick-%s.zip", name), data, err
+	data, err = stick.Write(machine.Name, files, d.now)
+	return fmt.Sprintf("stick-%s.zip", machine.Name), data, err
+}
+
+// nobodySews says why a machine has nothing to sew in a class.
+func nobodySews(p day.Plan, m room.Machine) say.Text {
+	for _, w := range p.Works {
+		i := slices.IndexFunc(w.Sewing, func(s day.Sewing) bool {
+			return slices.ContainsFunc(s.Seats, func(seat room.Seat) bool { return seat.Machine.ID == m.ID && !seat.Fits() })
+		})
+		if i >= 0 {
+			seat, _ := w.SeatAt(m.ID, i+1)
+			return say.T("%s cannot sew %s: %s.", m.Name, w.Sewing[i].Design.Name, seat.Problem)
+		}
+	}
+	return say.T("Nobody sews at %s in this class.", m.Name)
 }
 
 // stickFile is the file of one sewing of the plan.
-func (d Desk) stickFile(page ClassPage, s floor.Placed) (stick.File, error) {
-	w, student, ok := page.makerOf(s.Person)
-	if !ok {
-		return stick.File{}, fmt.Errorf("finding who sews %s in class %d", s.Step, page.Class.ID)
-	}
-	_, hooping := pace.Base(s.Step)
-	seat, _ := w.SeatAt(s.Station, hooping)
-	design := w.Hoopings[hooping-1].Design
-	file := stick.File{Label: design.Name, For: fmt.Sprintf("%s, %s", student.Student.Name, page.At(s.Start).In(d.Who.Zone).Format("15:04"))}
-	if file.Format = seat.FileFormat; !seat.HasFile {
-		file.Format = seat.ConvertTo
-	}
-	if seat.Fit.Turn == 0 {
+func (d Desk) stickFile(p day.Plan, s day.Sit) (stick.File, error) {
+	design := s.Work.Sewing[s.Hooping-1].Design
+	file := stick.File{Label: design.Name, For: fmt.Sprintf("%s, %s", s.Place.Name, d.Say(say.Clock(p.At(s.Start)))), Format: s.Seat.Format()}
+	if s.Seat.Fit.Turn == 0 {
 		var err error
 		_, file.Data, err = d.FileAs(design.ID, file.Format)
 		return file, err
 	}
-	pattern, err := d.pattern(design)
+	_, pattern, err := d.sewn(design.ID)
 	if err != nil {
 		return file, err
 	}

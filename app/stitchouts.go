@@ -1,30 +1,27 @@
 package app
 
 import (
-	"net/http"
-	"slices"
 	"strings"
 	"time"
 
 	"chalkstep/core/kit"
 	"chalkstep/core/pace"
-	"chalkstep/core/recipe"
+	"chalkstep/core/room"
 	"chalkstep/store"
 )
 
 // learn puts what logged stitch-outs tell into what is planned with: each
 // machine's pace, and the thread that a length on the face draws.
-func learn(figures *store.Figures, machines []store.Machine, runs []store.StitchOut) {
-	byMachine := map[int64][]pace.Run{}
-	var threads []kit.ThreadRun
-	for _, r := range runs {
-		byMachine[r.MachineID] = append(byMachine[r.MachineID], pace.Run{Real: r.Minutes, Estimated: r.EstimatedMinutes, Sewing: r.EstimatedSewing})
-		threads = append(threads, kit.ThreadRun{RealMM: r.ThreadMetres * 1000, PathMM: r.PathMM, Ends: r.Ends})
-	}
+func learn(figures *store.Figures, machines []store.Machine) {
+	var thread kit.Drawn
 	for i := range machines {
-		machines[i].Pace = figures.Pace.Learned(byMachine[machines[i].ID])
+		m := &machines[i]
+		m.Pace = figures.Pace.Learned(pace.Runs{Count: m.Learned.Runs, TookMinutes: m.Learned.SewnMinutes, SaidMinutes: m.Learned.SaidMinutes})
+		thread.RealMM += m.Learned.DrawnMM
+		thread.PathMM += m.Learned.PathMM
+		thread.Ends += m.Learned.Ends
 	}
-	figures.Kit.DrawFactor = figures.Kit.LearnedDraw(threads)
+	figures.Kit.DrawFactor = figures.Kit.LearnedDraw(thread)
 }
 
 // A StitchOutLine is a logged stitch-out beside what would be said of it now.
@@ -38,22 +35,25 @@ type StitchOutLine struct {
 // OffPercent is how much longer than estimated it took, below 0 for shorter.
 func (l StitchOutLine) OffPercent() float64 { return (l.Minutes/l.EstimatedMinutes - 1) * 100 }
 
-func (d Desk) stitchOuts(page DesignPage) ([]StitchOutLine, error) {
-	runs, err := d.shop.StitchOutsOf(page.Design.ID)
+// mostStitchOuts are listed of a design, the newest.
+const mostStitchOuts = 30
+
+func (d Desk) stitchOuts(page room.Estimate) ([]StitchOutLine, int, error) {
+	runs, total, err := d.shop.StitchOutsOf(page.Design.ID, mostStitchOuts)
 	if err != nil {
-		return nil, err
+		return nil, 0, err
 	}
 	var lines []StitchOutLine
 	for _, r := range runs {
 		line := StitchOutLine{StitchOut: r}
-		for _, m := range page.Machines {
-			if m.Machine.ID == r.MachineID {
-				line.NowMinutes = m.Minutes
+		for _, s := range page.Seats {
+			if s.Machine.ID == r.MachineID {
+				line.NowMinutes = s.StitchOut.Total
 			}
 		}
 		lines = append(lines, line)
 	}
-	return lines, nil
+	return lines, total, nil
 }
 
 // A StitchOutInput is what a person logs of a stitch-out.
@@ -65,22 +65,19 @@ type StitchOutInput struct {
 	Photo                []byte
 }
 
-const mostPhotoBytes = 8 << 20
-
-// photoTypes are the pictures that every browser shows.
-var photoTypes = []string{"image/jpeg", "image/png", "image/webp"}
-
 // LogStitchOut keeps how a sewing of a design really went.
 func (d Desk) LogStitchOut(designID int64, in StitchOutInput) error {
 	if err := d.mayChange(); err != nil {
 		return err
 	}
-	design, err := d.shop.Design(designID)
+	design, err := d.design(designID)
 	if err != nil {
 		return err
 	}
 	problems := Problems{}
-	run := store.StitchOut{DesignID: designID, MachineID: in.MachineID, LoggedByID: d.Who.AccountID, Fabric: in.Fabric, Recipe: strings.TrimSpace(in.Recipe), WentWrong: strings.TrimSpace(in.WentWrong)}
+	run := store.StitchOut{DesignID: designID, MachineID: in.MachineID, LoggedByID: d.Who.AccountID, Fabric: in.Fabric}
+	run.Recipe = text(problems, "recipe", in.Recipe, LongestNote)
+	run.WentWrong = text(problems, "went-wrong", strings.ReplaceAll(in.WentWrong, "\n", " "), LongestText)
 	machine, err := d.shop.Machine(in.MachineID)
 	if err != nil {
 		problems["machine"] = "Choose the machine it was sewn on."
@@ -89,6 +86,8 @@ func (d Desk) LogStitchOut(designID int64, in StitchOutInput) error {
 		problems["date"] = "Choose the day it was sewn."
 	} else if run.SewnOn.Format(time.DateOnly) > d.Date() {
 		problems["date"] = "That day is still to come."
+	} else if run.SewnOn.Year() < firstYear {
+		problems["date"] = "That is too long ago: choose the day it was sewn."
 	}
 	if !knownFabric(in.Fabric) {
 		problems["fabric"] = "Choose what it was sewn on."
@@ -97,44 +96,23 @@ func (d Desk) LogStitchOut(designID int64, in StitchOutInput) error {
 	if strings.TrimSpace(in.Thread) != "" {
 		run.ThreadMetres = number(problems, "thread", in.Thread, 0.1, 10_000, "Write the metres of top thread used, or leave it empty.")
 	}
-	if len([]rune(run.Recipe)) > 300 || len([]rune(run.WentWrong)) > 1000 {
-		problems[""] = "Keep the recipe under 300 letters and what went wrong under 1,000."
-	}
-	run.Photo, run.PhotoType = in.Photo, photoType(problems, in.Photo)
+	photo := d.photo(problems, in.Photo)
+	run.Photo, run.PhotoType, run.PhotoWidth, run.PhotoHeight = photo.Data, photo.Type, photo.Width, photo.Height
 	if err := problems.orNil(); err != nil {
 		return err
 	}
-	settings, err := d.shop.Settings()
+	settings, err := d.settings()
 	if err != nil {
 		return err
 	}
-	said := settings.Figures.Pace.StitchOut(paceMachine(machine), paceStops(design), 1)
+	said := settings.Figures.Pace.StitchOut(machine.Value().Pacing(), design.Pacing(), 1)
 	run.EstimatedMinutes, run.EstimatedSewing = said.Total, said.Sewing
+	run.SewnMinutes = pace.Sewn(run.Minutes, said)
 	for _, s := range design.Stops {
 		run.PathMM += s.ThreadMM
 		run.Ends += s.Trims + 1
 	}
-	return saved(d.shop.LogStitchOut(&run), "")
-}
-
-func knownFabric(name string) bool {
-	return slices.Contains(recipe.Fabrics, recipe.Fabric(name))
-}
-
-// photoType names the kind of picture that bytes are, by what they begin with.
-func photoType(problems Problems, photo []byte) string {
-	if len(photo) == 0 {
-		return ""
-	}
-	if len(photo) > mostPhotoBytes {
-		problems["photo"] = "The photo is larger than 8 MB: take a smaller one."
-		return ""
-	}
-	if kind := http.DetectContentType(photo); slices.Contains(photoTypes, kind) {
-		return kind
-	}
-	problems["photo"] = "That is no picture a browser shows: choose a JPEG, PNG or WebP photo."
-	return ""
+	return d.onceOnly(func(d Desk) error { return saved(d.shop.LogStitchOut(&run), "") })
 }
 
 // RemoveStitchOut takes back an entry made by mistake.
@@ -142,7 +120,7 @@ func (d Desk) RemoveStitchOut(designID, id int64) error {
 	if err := d.mayChange(); err != nil {
 		return err
 	}
-	return d.shop.RemoveStitchOut(designID, id)
+	return d.onceOnly(func(d Desk) error { return d.shop.RemoveStitchOut(designID, id) })
 }
 
 // StitchOutPhoto gives a photo with its type.

@@ -1,8 +1,6 @@
 package app
 
 import (
-	"strings"
-
 	"chalkstep/core/skill"
 	"chalkstep/store"
 )
@@ -34,17 +32,27 @@ func newStudentLine(s store.Student) StudentLine {
 	return line
 }
 
-// Students lists the students.
-func (d Desk) Students() ([]StudentLine, error) {
-	students, err := d.shop.Students()
-	if err != nil {
-		return nil, err
-	}
-	var lines []StudentLine
+// A StudentsPage is a stretch of the students.
+type StudentsPage struct {
+	Students []StudentLine
+	Pages    Pages
+}
+
+// Students lists the students whose names hold words.
+func (d Desk) Students(words string, page int) (StudentsPage, error) {
+	const onPage = 50
+	list := StudentsPage{Pages: newPages(words, page, onPage)}
+	students, total, err := d.shop.Students(list.Pages.Words, list.Pages.stretch())
+	list.Pages.Total = total
 	for _, s := range students {
-		lines = append(lines, newStudentLine(s))
+		list.Students = append(list.Students, newStudentLine(s))
 	}
-	return lines, nil
+	return list, err
+}
+
+// StudentNames suggests names of students.
+func (d Desk) StudentNames(words string) ([]string, error) {
+	return d.shop.StudentNames(cleaned(words), mostSuggested)
 }
 
 // A StudentPage is a student's ladder.
@@ -72,7 +80,7 @@ func (d Desk) Student(id int64) (StudentPage, error) {
 	for _, step := range skill.Ladder {
 		rung := Rung{Step: step, Waits: skill.Missing(signed, step.After)}
 		for _, o := range s.SignOffs {
-			if o.Skill == step.Key {
+			if o.Skill == string(step.Key) {
 				rung.SignOffs = append(rung.SignOffs, o)
 			}
 		}
@@ -82,30 +90,47 @@ func (d Desk) Student(id int64) (StudentPage, error) {
 }
 
 // SaveStudent adds or changes a student.
-func (d Desk) SaveStudent(s *store.Student) error {
+func (d Desk) SaveStudent(s *store.Student) (int64, error) {
 	if err := d.mayChange(); err != nil {
-		return err
+		return 0, err
 	}
-	if s.Name = strings.TrimSpace(s.Name); s.Name == "" {
-		return Problems{"name": "Write the student's name."}
+	problems := Problems{}
+	s.Name = name(problems, "name", s.Name, "Write the student's name.")
+	if err := problems.orNil(); err != nil {
+		return 0, err
 	}
-	return saved(d.shop.SaveStudent(s), s.Name)
+	return d.once(func(d Desk) (int64, error) {
+		err := saved(d.shop.SaveStudent(s), s.Name)
+		return s.ID, err
+	})
 }
 
 // SignOff records that a student has shown a step, today, to whoever is
 // signed in.
 func (d Desk) SignOff(studentID int64, key, machineKind string) error {
-	if _, ok := skill.ByKey(key); !ok {
+	if err := checkSignOff(key, machineKind); err != nil {
+		return err
+	}
+	today := d.now.In(d.Who.Zone)
+	return d.onceOnly(func(d Desk) error {
+		return saved(d.shop.SignOff(store.SignOff{StudentID: studentID, Skill: key, MachineKind: machineKind, SignedOn: today, AssessorID: d.Who.AccountID}), "")
+	})
+}
+
+func checkSignOff(key, machineKind string) error {
+	if _, ok := skill.ByKey(skill.Key(key)); !ok {
 		return Problems{"": "That step is not on the ladder."}
 	}
 	if machineKind != store.SingleNeedle && machineKind != store.MultiNeedle {
 		return Problems{"": "Choose the kind of machine it was shown on."}
 	}
-	today := d.now.In(d.Who.Zone)
-	return saved(d.shop.SignOff(store.SignOff{StudentID: studentID, Skill: key, MachineKind: machineKind, SignedOn: today, AssessorID: d.Who.AccountID}), "")
+	return nil
 }
 
 // TakeBack removes a sign-off given by mistake.
 func (d Desk) TakeBack(studentID int64, key, machineKind string) error {
-	return d.shop.TakeBack(studentID, key, machineKind)
+	if err := checkSignOff(key, machineKind); err != nil {
+		return err
+	}
+	return d.onceOnly(func(d Desk) error { return d.shop.TakeBack(studentID, key, machineKind) })
 }

@@ -1,6 +1,8 @@
 package app
 
 import (
+	"context"
+
 	"chalkstep/core/stitch"
 	"chalkstep/core/stitch/outline"
 	"chalkstep/paper"
@@ -17,7 +19,7 @@ func PaperSizes() []string {
 
 // TemplateFile prints a design at actual size as it lies on a machine: on
 // sheets of paper as PDF, or in one piece as SVG where sheet is empty.
-func (d Desk) TemplateFile(designID int64, in PlacingInput, sheet string) (fileName string, data []byte, err error) {
+func (d Desk) TemplateFile(ctx context.Context, designID int64, in PlacingInput, sheet string) (fileName string, data []byte, err error) {
 	page, err := d.Placing(designID, in)
 	if err != nil {
 		return "", nil, err
@@ -30,7 +32,7 @@ func (d Desk) TemplateFile(designID int64, in PlacingInput, sheet string) (fileN
 		pattern = stitch.Resized(pattern, page.In.Percent)
 	}
 	a := stitch.Analyse(pattern)
-	t := paper.Template{Title: page.Design.Name, Hoop: page.Hoop.Hoop.Name + " on " + page.Machine.Name, Turn: page.In.Turn, WidthMM: a.WidthMM, HeightMM: a.HeightMM, Outline: outline.Silhouette(a), Stitches: a.Lines()}
+	t := paper.Template{Title: page.Design.Name, Hoop: page.Hoop.Name + " on " + page.Machine.Name, Turn: page.In.Turn, WidthMM: a.WidthMM, HeightMM: a.HeightMM, Outline: outline.Silhouette(a), Stitches: a.Lines()}
 	name := stem(page.Design.FileName) + "-template"
 	if sheet == "" {
 		data, err = t.SVG()
@@ -40,6 +42,6 @@ func (d Desk) TemplateFile(designID int64, in PlacingInput, sheet string) (fileN
 	if err != nil {
 		return "", nil, Problems{"": Sentence(err.Error())}
 	}
-	data, err = t.PDF(size)
+	data, err = t.PDF(ctx, size)
 	return name + ".pdf", data, err
 }

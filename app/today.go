@@ -1,13 +1,18 @@
 package app
 
-import "chalkstep/store"
+import (
+	"chalkstep/core/day"
+	"chalkstep/store"
+)
 
 // A TodayPage is what the day asks for.
 type TodayPage struct {
 	// Next is the next class that is not over, opened; nil when there is none.
-	Next     *ClassPage
+	Next     *day.Plan
 	Bookings []store.Booking
-	// Coming are the classes after the next.
+	// MoreBookings there are today beyond those shown.
+	MoreBookings int
+	// Coming are classes after the next.
 	Coming []ClassLine
 	// Counts say what is there to plan with, when no class is to come.
 	Counts struct{ Designs, Machines int64 }
@@ -15,27 +20,29 @@ type TodayPage struct {
 
 // Today opens the day.
 func (d Desk) Today() (TodayPage, error) {
+	const classes, bookings = 7, 40
 	var page TodayPage
-	classes, err := d.Classes()
+	list, err := d.classes(newPages("", 1, classes))
 	if err != nil {
 		return page, err
 	}
-	if len(classes) > 0 && !classes[0].Over {
-		next, err := d.Class(classes[0].ID)
+	for i, c := range list.Classes[:min(list.Coming, len(list.Classes))] {
+		if i > 0 {
+			page.Coming = append(page.Coming, c)
+			continue
+		}
+		next, err := d.Class(c.ID)
 		if err != nil {
 			return page, err
 		}
 		page.Next = &next
-		for _, c := range classes[1:] {
-			if !c.Over {
-				page.Coming = append(page.Coming, c)
-			}
-		}
 	}
 	from := midnight(d.now, d.Who.Zone)
-	if page.Bookings, err = d.shop.BookingsBetween(from, from.AddDate(0, 0, 1)); err != nil {
+	today, total, err := d.shop.BookingsBetween(from, from.AddDate(0, 0, 1), store.Stretch{Limit: bookings})
+	if err != nil {
 		return page, err
 	}
+	page.Bookings, page.MoreBookings = today, total-len(today)
 	if page.Next != nil {
 		return page, nil
 	}

@@ -27,15 +27,18 @@ var Logins = []Login{
 // Load makes the demo workshop if the database holds no workshop yet, in one
 // transaction, and tells whether it did.
 func Load(ctx context.Context, s *store.Store, now time.Time) (loaded bool, err error) {
-	n, err := s.CountWorkshops(ctx)
-	if err != nil || n > 0 {
-		return false, err
-	}
-	err = s.InTx(ctx, func(tx *store.Store) error { return load(ctx, tx, now) })
+	err = s.Alone(ctx, "loading the demo", func(tx *store.Store) error {
+		n, err := tx.CountWorkshops(ctx)
+		if err != nil || n > 0 {
+			return err
+		}
+		loaded = true
+		return load(ctx, tx, now)
+	})
 	if err != nil {
 		return false, fmt.Errorf("loading the demo workshop: %w", err)
 	}
-	return true, nil
+	return loaded, nil
 }
 
 // A loader carries what is made first to what refers to it.
@@ -141,7 +144,7 @@ func (l *loader) addDesigns() error {
 		}
 		var choices []app.StopChoice
 		for i, s := range m.Stops {
-			choices = append(choices, app.StopChoice{Color: s.Color, Role: page.Design.Stops[i].Role, Sews: s.Sews})
+			choices = append(choices, app.StopChoice{N: i + 1, Color: s.Color, Role: string(page.Design.Stops[i].Role), Sews: s.Sews})
 		}
 		if err := l.desk.SaveDesign(id, app.DesignInput{Version: page.Design.Version, Name: m.Name, Level: m.Level, Tags: m.Tags, Stops: choices}); err != nil {
 			return err
@@ -182,8 +185,7 @@ func (l *loader) addProjects() error {
 		{"Buoy badges", "Buoy badges, six in one hoop", "felt sheet", "160", "210", "felt", nil},
 		{"Compass mat", "Compass rose", "cotton square", "220", "220", "woven-cotton", []string{"heat"}},
 	} {
-		content := l.contents()[p.name]
-		id, err := l.desk.SaveProject(app.ProjectInput{Content: &content, Name: p.name, Blank: p.blank, DesignID: l.designs[p.design], Width: p.width, Height: p.height, Fabric: p.fabric, Uses: p.uses})
+		id, err := l.desk.SaveProject(app.ProjectInput{Rest: rests[p.name], Name: p.name, Blank: p.blank, Design: p.design, Width: p.width, Height: p.height, Fabric: p.fabric, Uses: p.uses})
 		if err != nil {
 			return err
 		}
@@ -210,7 +212,7 @@ func (l *loader) addStudents() error {
 		}
 		l.students[name] = s.ID
 		for i, step := range skill.Ladder[:rungs] {
-			signed := store.SignOff{StudentID: s.ID, Skill: step.Key, MachineKind: store.SingleNeedle, SignedOn: l.now.AddDate(0, 0, -40+2*i), AssessorID: l.assessor}
+			signed := store.SignOff{StudentID: s.ID, Skill: string(step.Key), MachineKind: store.SingleNeedle, SignedOn: l.now.AddDate(0, 0, -40+2*i), AssessorID: l.assessor}
 			if err := l.shop.SignOff(signed); err != nil {
 				return err
 			}

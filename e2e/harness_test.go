@@ -13,9 +13,9 @@ import (
 	"github.com/go-rod/rod"
 	"github.com/go-rod/rod/lib/input"
 	"github.com/go-rod/rod/lib/launcher"
+	"github.com/go-rod/rod/lib/launcher/flags"
 	"github.com/go-rod/rod/lib/proto"
 	"github.com/gofiber/fiber/v3"
-	"github.com/gofiber/storage/postgres/v3"
 	"github.com/stretchr/testify/require"
 
 	"chalkstep/app"
@@ -36,13 +36,30 @@ const patience = 20 * time.Second
 // start serves the demo workshop and returns its address.
 func start(t testing.TB) string {
 	t.Helper()
-	url := storetest.URL(t)
-	db, err := store.Open(t.Context(), url)
+	base, _ := serve(t, storetest.URL(t), nil)
+	return base
+}
+
+// serve serves the demo workshop on a database, changed by grow before anybody
+// comes.
+func serve(t testing.TB, url string, grow func(), options ...store.Option) (string, *fiber.App) {
+	t.Helper()
+	db, err := store.Open(t.Context(), url, options...)
 	require.NoError(t, err)
 	_, err = demo.Load(t.Context(), db, now)
 	require.NoError(t, err)
-	sessions := postgres.New(postgres.Config{ConnectionURI: url, Table: "sessions"})
-	face, err := web.New(web.Config{App: app.New(db, func() time.Time { return now }), Sessions: sessions})
+	if grow != nil {
+		grow()
+	}
+	return listen(t, db, web.Config{App: app.New(db, nowClock)})
+}
+
+func nowClock() time.Time { return now }
+
+// listen puts a face on a store.
+func listen(t testing.TB, db *store.Store, cfg web.Config) (string, *fiber.App) {
+	t.Helper()
+	face, err := web.New(cfg)
 	require.NoError(t, err)
 	listener, err := net.Listen("tcp", "127.0.0.1:0")
 	require.NoError(t, err)
@@ -51,10 +68,9 @@ func start(t testing.TB) string {
 	t.Cleanup(func() {
 		require.NoError(t, face.ShutdownWithTimeout(5*time.Second))
 		require.NoError(t, <-done)
-		require.NoError(t, sessions.Close())
 		require.NoError(t, db.Close())
 	})
-	return "http://" + listener.Addr().String()
+	return "http://" + listener.Addr().String(), face
 }
 
 // A visitor is a person at a browser of their own.
@@ -64,11 +80,14 @@ type visitor struct {
 	page *rod.Page
 }
 
-// visit opens a browser window of 1280 × 800.
-func visit(t testing.TB, base string) *visitor {
+// visit opens a browser window of 1280 × 800; flags are the browser's own.
+func visit(t testing.TB, base string, options ...flags.Flag) *visitor {
 	t.Helper()
 	l := launcher.New().Bin(chromium(t)).NoSandbox(true).Headless(true).Set("disable-gpu").Set("disable-quic").
 		Set("disable-background-networking").Set("disable-component-update").Set("disable-sync").Set("no-first-run").Set("disable-dev-shm-usage")
+	for _, o := range options {
+		l.Set(o)
+	}
 	control, err := l.Launch()
 	require.NoError(t, err)
 	browser := rod.New().ControlURL(control)
@@ -255,6 +274,13 @@ func (v *visitor) picture(name string) {
 	data, err := v.page.Screenshot(false, &proto.PageCaptureScreenshot{Format: proto.PageCaptureScreenshotFormatPng})
 	require.NoError(v.t, err)
 	require.NoError(v.t, os.WriteFile(filepath.Join("..", "docs", "screenshots", name+".png"), data, 0o644))
+}
+
+// suggests waits until a list of suggestions holds a name.
+func (v *visitor) suggests(list, name string) {
+	v.t.Helper()
+	err := v.page.Timeout(patience).Wait(rod.Eval(`(s, n) => [...document.querySelectorAll(s + " option")].some(o => o.value === n)`, list, name))
+	require.NoError(v.t, err, "%s does not suggest %s", list, name)
 }
 
 // waitFor waits until a form field holds a value.

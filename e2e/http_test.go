@@ -15,6 +15,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"chalkstep/demo"
+	"chalkstep/store"
 )
 
 // A client speaks HTTP without a browser, for what a person cannot see.
@@ -85,10 +86,20 @@ func (c *client) upload(token, name string, data []byte) (int, error) {
 
 func signedIn(t testing.TB, base string) *client {
 	t.Helper()
+	return signedInAs(t, base, store.Owner)
+}
+
+// signedInAs is one of the demo's people.
+func signedInAs(t testing.TB, base, role string) *client {
+	t.Helper()
 	c := newClient(t, base)
-	status, page := c.post(t, "/sign-in", url.Values{"_csrf": {c.token(t, "/sign-in")}, "email": {demo.Logins[0].Email}, "password": {demo.Logins[0].Password}})
-	require.Equal(t, http.StatusOK, status)
-	require.Contains(t, page, "Sign out")
+	for _, l := range demo.Logins {
+		if l.Role == role {
+			status, page := c.post(t, "/sign-in", url.Values{"_csrf": {c.token(t, "/sign-in")}, "email": {l.Email}, "password": {l.Password}})
+			require.Equal(t, http.StatusOK, status)
+			require.Contains(t, page, "Sign out")
+		}
+	}
 	return c
 }
 

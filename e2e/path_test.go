@@ -108,10 +108,10 @@ func TestFromAStitchFileToTheStepCard(t *testing.T) {
 
 	// What to pack, each with its working.
 	v.follow(func() { v.press('k') })
-	v.sees("h1", "Pack 4 sets and cut 4 sheets")
+	v.sees("h1", "Pack 4 sets and cut 4 pieces")
 	v.focus("tbody tr:first-child summary")
 	v.press(input.Enter)
-	v.sees("tbody tr:first-child", "2 students in the hoop")
+	v.sees("tbody tr:first-child", "1 student at Heron + 1 test + 1 spare = 3 sets")
 
 	// The card.
 	v.follow(func() { v.press('p') })
@@ -146,7 +146,9 @@ func TestBookingAMachine(t *testing.T) {
 	v.open("/machines/bookings")
 	v.sees("h1", "14 bookings")
 	v.choose("#machine", "pig")
-	v.choose("#student", "tam")
+	v.write("#student", "tam")
+	v.suggests("#student-names", "Tam Nguyen")
+	v.write("#student", "Tam Nguyen")
 	v.day("#date", "2026-11-27")
 	v.clock("#to", "09:00")
 	v.enter("form[action='/machines/bookings'] button.main")
@@ -159,7 +161,7 @@ func TestBookingAMachine(t *testing.T) {
 	v.sees("h1", "15 bookings")
 
 	v.choose("#machine", "pig")
-	v.choose("#student", "ana")
+	v.write("#student", "Ana Thorne")
 	v.day("#date", "2026-11-27")
 	v.clock("#from", "11:30")
 	v.clock("#to", "12:30")

@@ -1,6 +1,8 @@
 package paper
 
 import (
+	"context"
+	"fmt"
 	"image/color"
 
 	"github.com/tdewolff/canvas"
@@ -32,24 +34,53 @@ type CardStop struct {
 
 // Cards prints one page for each card; a card that does not fit at the usual
 // size is set smaller, and never cut off.
-func Cards(cards []Card, sheet Sheet) ([]byte, error) {
+func Cards(ctx context.Context, cards []Card, sheet Sheet) ([]byte, error) {
 	var pages []*canvas.Canvas
 	for _, card := range cards {
-		size := 4.4
-		var p *pen
-		for {
-			var err error
-			if p, err = newPen(sheet.WidthMM, sheet.HeightMM); err != nil {
-				return nil, err
-			}
-			if p.card(card, sheet, size) || size < 1.7 {
-				break
-			}
-			size -= 0.15
+		page, err := fittingCard(ctx, card, sheet)
+		if err != nil {
+			return nil, err
 		}
-		pages = append(pages, p.page)
+		pages = append(pages, page)
 	}
-	return pdfOf("Step cards", pages)
+	return pdfOf(ctx, "Step cards", pages)
+}
+
+// fittingCard draws a card as large as it fits, looking for the size by
+// halves.
+func fittingCard(ctx context.Context, card Card, sheet Sheet) (*canvas.Canvas, error) {
+	const smallest, step, usual = 1.6, 0.15, 19
+	draw := func(steps int) (page *canvas.Canvas, fits bool, err error) {
+		if err := ctx.Err(); err != nil {
+			return nil, false, fmt.Errorf("printing the card %s: %w", card.Title, err)
+		}
+		p, err := newPen(sheet.WidthMM, sheet.HeightMM)
+		if err != nil {
+			return nil, false, err
+		}
+		fits = p.card(card, sheet, smallest+step*float64(steps))
+		return p.page, fits, nil
+	}
+	page, fits, err := draw(usual)
+	if fits || err != nil {
+		return page, err
+	}
+	if page, _, err = draw(0); err != nil {
+		return nil, err
+	}
+	for low, high := 0, usual; high-low > 1; {
+		middle := (low + high) / 2
+		larger, fits, err := draw(middle)
+		if err != nil {
+			return nil, err
+		}
+		if fits {
+			low, page = middle, larger
+		} else {
+			high = middle
+		}
+	}
+	return page, nil
 }
 
 var brick = color.RGBA{0xa3, 0x33, 0x20, 0xff}

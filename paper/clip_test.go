@@ -61,7 +61,7 @@ func TestLinesBreak(t *testing.T) {
 		joined := ""
 		for _, line := range p.lines(words, width, 3.5, 0) {
 			joined += line
-			assert.LessOrEqual(t, p.face.Face(3.5*pointsPerMM, ink).TextWidth(line), width+0.01)
+			assert.LessOrEqual(t, p.face.width(line, 0)*3.5, width+0.01)
 		}
 		assert.Equal(t, stripped(words), stripped(joined))
 	}

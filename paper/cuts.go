@@ -1,11 +1,13 @@
 package paper
 
 import (
+	"context"
 	"fmt"
 
 	"github.com/tdewolff/canvas"
 
 	"chalkstep/core/cutplan"
+	"chalkstep/core/measure"
 )
 
 // A CutPlan is one material's layout, to be taken to the cutting table.
@@ -15,12 +17,17 @@ type CutPlan struct {
 	Layout                cutplan.Layout
 	// Names of the pieces by their ID in the layout.
 	Names map[string]string
+	// Units that lengths are printed in.
+	Units measure.Units
 }
 
 // CutPlans prints one page for each, the cuts numbered in order.
-func CutPlans(plans []CutPlan, sheet Sheet) ([]byte, error) {
+func CutPlans(ctx context.Context, plans []CutPlan, sheet Sheet) ([]byte, error) {
 	var pages []*canvas.Canvas
 	for _, plan := range plans {
+		if err := ctx.Err(); err != nil {
+			return nil, fmt.Errorf("printing cut plans: %w", err)
+		}
 		p, err := newPen(sheet.WidthMM, sheet.HeightMM)
 		if err != nil {
 			return nil, err
@@ -31,7 +38,7 @@ func CutPlans(plans []CutPlan, sheet Sheet) ([]byte, error) {
 	if len(pages) == 0 {
 		return nil, fmt.Errorf("printing cut plans: there are none")
 	}
-	return pdfOf("Cut plan", pages)
+	return pdfOf(ctx, "Cut plan", pages)
 }
 
 func (p *pen) cutPlan(plan CutPlan, sheet Sheet) {
@@ -39,7 +46,7 @@ func (p *pen) cutPlan(plan CutPlan, sheet Sheet) {
 	top := sheet.HeightMM - margin
 	wide := sheet.WidthMM - 2*margin
 	p.text(margin, top-5, p.fitted(plan.Material, wide, 7, canvas.FontBold), plan.Material, ink, canvas.FontBold)
-	y := p.paragraph(margin, top-11, wide, 3.6, fmt.Sprintf("%s. From %s: %.0f mm of its length, %.0f mm wide; %.0f %% is waste.", plan.Class, plan.From, plan.Layout.LengthMM, plan.WidthMM, plan.Layout.Waste*100), soft, canvas.FontRegular)
+	y := p.paragraph(margin, top-11, wide, 3.6, fmt.Sprintf("%s. From %s: %s of its length, %s wide; %.0f %% is waste.", Isolated(plan.Class), Isolated(plan.From), plan.Units.Length(plan.Layout.LengthMM), plan.Units.Length(plan.WidthMM), plan.Layout.Waste*100), soft, canvas.FontRegular)
 	y = p.paragraph(margin, y, wide, 3.2, "Blade closed when put down; cut away from the body. Cut in the order of the numbers, each from edge to edge.", soft, canvas.FontRegular)
 	// The picture keeps the ratio; cuts are listed below where there is room.
 	room := y - margin
@@ -52,7 +59,7 @@ func (p *pen) cutPlan(plan CutPlan, sheet Sheet) {
 		x, y := at(piece.XMM, piece.YMM+piece.HMM)
 		w, h := piece.WMM*scale, piece.HMM*scale
 		p.fill(x+0.3, y+0.3, max(0.1, w-0.6), max(0.1, h-0.6), paleFill)
-		p.pieceWords(plan.Names[piece.ID], fmt.Sprintf("%.0f × %.0f", piece.WMM, piece.HMM), x, y, w, h)
+		p.pieceWords(plan.Names[piece.ID], plan.Units.Size(piece.WMM, piece.HMM), x, y, w, h)
 	}
 	for i, c := range plan.Layout.Cuts {
 		xa, ya := at(c.X1MM, c.Y1MM)

@@ -1,6 +1,7 @@
 package paper
 
 import (
+	"context"
 	"fmt"
 	"image/color"
 
@@ -52,11 +53,14 @@ func LabelSheetNamed(name string) (LabelSheet, error) {
 }
 
 // Labels prints labels on sheets, row by row.
-func Labels(labels []Label, sheet LabelSheet) ([]byte, error) {
+func Labels(ctx context.Context, labels []Label, sheet LabelSheet) ([]byte, error) {
 	perPage := sheet.Columns * sheet.Rows
 	var pages []*canvas.Canvas
 	var p *pen
 	for i, label := range labels {
+		if err := ctx.Err(); err != nil {
+			return nil, fmt.Errorf("printing labels: %w", err)
+		}
 		at := i % perPage
 		if at == 0 {
 			var err error
@@ -74,7 +78,7 @@ func Labels(labels []Label, sheet LabelSheet) ([]byte, error) {
 	if len(pages) == 0 {
 		return nil, fmt.Errorf("printing labels: there are none")
 	}
-	return pdfOf("Kit labels", pages)
+	return pdfOf(ctx, "Kit labels", pages)
 }
 
 // label draws one label in its box, bottom left at (x, y).
@@ -88,7 +92,7 @@ func (p *pen) label(l Label, x, y, w, h float64) error {
 	top := y + h - pad
 	nameSize := p.fitted(l.Name, wide, 6, canvas.FontBold)
 	p.text(x+pad, top-4.6, nameSize, l.Name, ink, canvas.FontBold)
-	below := p.paragraph(x+pad, top-9.5, wide, 3.1, l.Project+" · "+l.Class, soft, canvas.FontRegular)
+	below := p.paragraph(x+pad, top-9.5, wide, 3.1, Isolated(l.Project)+" · "+Isolated(l.Class), soft, canvas.FontRegular)
 	below = p.paragraph(x+pad, below, wide, 3.1, l.Sitting, ink, canvas.FontBold)
 	// The list takes what is left of the height, in two columns where it has to.
 	room := min(below, y+h-pad-code-1.5) - (y + pad - 1)

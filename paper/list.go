@@ -1,6 +1,7 @@
 package paper
 
 import (
+	"context"
 	"fmt"
 
 	"github.com/tdewolff/canvas"
@@ -17,7 +18,7 @@ type Table struct {
 }
 
 // PDF prints the table on as many sheets as it takes.
-func (t Table) PDF(sheet Sheet) ([]byte, error) {
+func (t Table) PDF(ctx context.Context, sheet Sheet) ([]byte, error) {
 	const margin, size, leading = 16.0, 3.4, 1.3
 	wide := sheet.WidthMM - 2*margin
 	var pages []*canvas.Canvas
@@ -44,6 +45,9 @@ func (t Table) PDF(sheet Sheet) ([]byte, error) {
 		return nil, err
 	}
 	for _, row := range t.Rows {
+		if err := ctx.Err(); err != nil {
+			return nil, fmt.Errorf("printing %s: %w", t.Title, err)
+		}
 		high := 1
 		for i, cell := range row {
 			high = max(high, len(p.lines(cell, wide*t.Widths[i]-3, size, canvas.FontRegular)))
@@ -70,5 +74,5 @@ func (t Table) PDF(sheet Sheet) ([]byte, error) {
 			q.text(sheet.WidthMM-margin-20, margin-6, 2.6, fmt.Sprintf("sheet %d of %d", i+1, len(pages)), soft, canvas.FontRegular)
 		}
 	}
-	return pdfOf(t.Title, pages)
+	return pdfOf(ctx, t.Title, pages)
 }

@@ -6,11 +6,10 @@ package paper
 
 import (
 	"bytes"
-	"embed"
+	"context"
 	"fmt"
 	"image/color"
 	"strings"
-	"sync"
 
 	"github.com/tdewolff/canvas"
 	"github.com/tdewolff/canvas/renderers/pdf"
@@ -51,36 +50,15 @@ var (
 	paleFill = color.RGBA{0xe9, 0xee, 0xe6, 0xff}
 )
 
-//go:embed all:fonts
-var fonts embed.FS
-
-// family is the text face, in two weights.
-var family = sync.OnceValues(func() (*canvas.FontFamily, error) {
-	f := canvas.NewFontFamily("Atkinson Hyperlegible Next")
-	for _, weight := range []struct {
-		file  string
-		style canvas.FontStyle
-	}{{"400", canvas.FontRegular}, {"700", canvas.FontBold}} {
-		data, err := fonts.ReadFile("fonts/" + weight.file + ".woff")
-		if err != nil {
-			return nil, fmt.Errorf("this binary was built without its print fonts: run make build: %w", err)
-		}
-		if err := f.LoadFont(data, 0, weight.style); err != nil {
-			return nil, fmt.Errorf("reading the print font %s: %w", weight.file, err)
-		}
-	}
-	return f, nil
-})
-
 // A pen draws on one page.
 type pen struct {
 	*canvas.Context
 	page *canvas.Canvas
-	face *canvas.FontFamily
+	face *faces
 }
 
 func newPen(widthMM, heightMM float64) (*pen, error) {
-	face, err := family()
+	face, err := shipped()
 	if err != nil {
 		return nil, err
 	}
@@ -93,9 +71,25 @@ const pointsPerMM = 72 / 25.4
 // text writes a line whose capitals are about 0.7 × sizeMM high, from its
 // left end on the base line; it returns how wide it came out.
 func (p *pen) text(x, y, sizeMM float64, words string, c color.Color, style canvas.FontStyle) float64 {
-	line := canvas.NewTextLine(p.face.Face(sizeMM*pointsPerMM, c, style), words, canvas.Left)
-	p.DrawText(x, y, line)
-	return line.Bounds().W()
+	at := x
+	for _, r := range p.face.runs(words, style) {
+		at += p.run(r, at, y, sizeMM, c)
+	}
+	return at - x
+}
+
+// run writes a stretch in one font, or a box for each character that no font
+// has, and returns its width.
+func (p *pen) run(r run, x, y, sizeMM float64, c color.Color) float64 {
+	if r.font == nil {
+		for i := range r.boxes() {
+			side := sizeMM * boxSide
+			p.box(x+(float64(i)*boxPitch+boxPitch/2-boxSide/2)*sizeMM, y, side, side*1.2, sizeMM*0.05, c)
+		}
+		return r.width() * sizeMM
+	}
+	p.DrawText(x, y, canvas.NewTextLine(r.font.Face(sizeMM*pointsPerMM, c, r.style), r.text, canvas.Left))
+	return r.width() * sizeMM
 }
 
 // line strokes straight from one point to another.
@@ -145,43 +139,46 @@ func (p *pen) paragraph(x, y, widthMM, sizeMM float64, words string, c color.Col
 // lines breaks words where they do not fit; a word wider than a line is
 // broken too, as nothing is cut off.
 func (p *pen) lines(words string, widthMM, sizeMM float64, style canvas.FontStyle) []string {
-	face := p.face.Face(sizeMM*pointsPerMM, ink, style)
+	most := widthMM / sizeMM
+	space := p.face.width(" ", style)
 	var lines []string
-	line := ""
+	line, wide := "", 0.0
 	for _, word := range strings.Fields(words) {
-		for face.TextWidth(word) > widthMM {
-			n := len([]rune(word)) - 1
-			for n > 1 && face.TextWidth(string([]rune(word)[:n])) > widthMM {
-				n--
-			}
+		for n := p.face.fitting(word, most, style); n < len(word); n = p.face.fitting(word, most, style) {
 			if line != "" {
-				lines, line = append(lines, line), ""
+				lines, line, wide = append(lines, line), "", 0
 			}
-			lines = append(lines, string([]rune(word)[:n]))
-			word = string([]rune(word)[n:])
+			lines, word = append(lines, word[:n]), word[n:]
 		}
-		next := strings.TrimSpace(line + " " + word)
-		if face.TextWidth(next) > widthMM {
-			lines, next = append(lines, line), word
+		w := p.face.width(word, style)
+		switch {
+		case line == "":
+			line, wide = word, w
+		case wide+space+w > most:
+			lines, line, wide = append(lines, line), word, w
+		default:
+			line, wide = line+" "+word, wide+space+w
 		}
-		line = next
 	}
 	return append(lines, line)
 }
 
 // fitted is a size at which words fit a width on one line, at the most sizeMM.
 func (p *pen) fitted(words string, widthMM, sizeMM float64, style canvas.FontStyle) float64 {
-	if w := p.face.Face(sizeMM*pointsPerMM, ink, style).TextWidth(words); w > widthMM {
-		return sizeMM * widthMM / w
+	if w := p.face.width(words, style); w*sizeMM > widthMM {
+		return widthMM / w
 	}
 	return sizeMM
 }
 
 // pdfOf binds pages into one document.
-func pdfOf(title string, pages []*canvas.Canvas) ([]byte, error) {
+func pdfOf(ctx context.Context, title string, pages []*canvas.Canvas) ([]byte, error) {
 	var out bytes.Buffer
 	var doc *pdf.PDF
 	for i, page := range pages {
+		if err := ctx.Err(); err != nil {
+			return nil, fmt.Errorf("writing the PDF of %s: %w", title, err)
+		}
 		w, h := page.Size()
 		if i == 0 {
 			doc = pdf.New(&out, w, h, nil)

@@ -97,7 +97,7 @@ func TestLabelsLandOnTheirStickers(t *testing.T) {
 				}
 				labels = append(labels, l)
 			}
-			pdf, err := paper.Labels(labels, sheet)
+			pdf, err := paper.Labels(t.Context(), labels, sheet)
 			require.NoError(t, err)
 			all := words(t, pdf)
 			clear(t, all, sheet.Sheet, 0)
@@ -124,7 +124,7 @@ func TestLabelsLandOnTheirStickers(t *testing.T) {
 			}
 		})
 	}
-	_, err := paper.Labels(nil, paper.LabelSheets[0])
+	_, err := paper.Labels(t.Context(), nil, paper.LabelSheets[0])
 	assert.ErrorContains(t, err, "there are none")
 	_, err = paper.LabelSheetNamed("A5, 2 labels")
 	assert.ErrorContains(t, err, "no label sheet")
@@ -145,7 +145,7 @@ func TestStepCardsAreNotCutOff(t *testing.T) {
 		card.Stops = append(card.Stops, paper.CardStop{Title: fmt.Sprintf("Stop %d: the long points of the compass rose and their ring", i+1), Note: "1,184 stitches, about 4 minutes, 12.5 m of Deep harbour (a little different)", Before: "Lay the background on top; tape all sides it could flap.", After: "Hoop off the machine, flat on the table: trim to 1–2 mm outside the line.", Color: color.RGBA{0x1d, 0x3a, 0x4d, 0xff}})
 	}
 	for _, sheet := range paper.Sheets {
-		pdf, err := paper.Cards([]paper.Card{card, {Title: "Ana: Sampler on Heron", Steps: card.Steps[:2], Stops: card.Stops[:2]}}, sheet)
+		pdf, err := paper.Cards(t.Context(), []paper.Card{card, {Title: "Ana: Sampler on Heron", Steps: card.Steps[:2], Stops: card.Stops[:2]}}, sheet)
 		require.NoError(t, err)
 		all := words(t, pdf)
 		clear(t, all, sheet, 14)
@@ -162,7 +162,7 @@ func TestCutPlansAndTablesAreNotCutOff(t *testing.T) {
 	pieces := []cutplan.Piece{{ID: "0", WMM: 200, HMM: 250, Count: 7, Turn: true}, {ID: "1", WMM: 63, HMM: 480, Count: 4, Turn: true}}
 	layout, err := cutplan.Plan(cutplan.Material{WidthMM: 500}, pieces)
 	require.NoError(t, err)
-	pdf, err := paper.CutPlans([]paper.CutPlan{{Class: "Compass mats, second evening", Material: "medium tear-away", From: "Tear-away medium, 50 cm", WidthMM: 500, Layout: layout, Names: map[string]string{"0": "medium tear-away", "1": "binding of sea linen"}}}, paper.A4)
+	pdf, err := paper.CutPlans(t.Context(), []paper.CutPlan{{Class: "Compass mats, second evening", Material: "medium tear-away", From: "Tear-away medium, 50 cm", WidthMM: 500, Layout: layout, Names: map[string]string{"0": "medium tear-away", "1": "binding of sea linen"}}}, paper.A4)
 	require.NoError(t, err)
 	all := words(t, pdf)
 	numbers := map[string]bool{}
@@ -178,7 +178,7 @@ func TestCutPlansAndTablesAreNotCutOff(t *testing.T) {
 	for range 60 {
 		table.Rows = append(table.Rows, []string{"Cut-away medium with a very long name of fifty centimetres, Tidewater Notions", "12", "120.00 m", "19.90", "Towels that last, Buoy badges, first felt, Lighthouse totes"})
 	}
-	pdf, err = table.PDF(paper.Letter)
+	pdf, err = table.PDF(t.Context(), paper.Letter)
 	require.NoError(t, err)
 	all = words(t, pdf)
 	clear(t, all, paper.Letter, 10)

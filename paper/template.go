@@ -1,6 +1,7 @@
 package paper
 
 import (
+	"context"
 	"fmt"
 	"image/color"
 	"math"
@@ -127,7 +128,7 @@ func (t Template) footerWidth() float64 { return 2*CheckBarMM + 20 }
 
 // PDF prints the template on sheets of a size: on one where it fits, else on
 // several that overlap and carry match marks.
-func (t Template) PDF(sheet Sheet) ([]byte, error) {
+func (t Template) PDF(ctx context.Context, sheet Sheet) ([]byte, error) {
 	d := t.drawing()
 	usableW, usableH := sheet.WidthMM-2*sheetMargin, sheet.HeightMM-2*sheetMargin-footerSpace
 	columns, rows := tiles(d.width, usableW), tiles(d.height, usableH)
@@ -156,7 +157,7 @@ func (t Template) PDF(sheet Sheet) ([]byte, error) {
 			pages = append(pages, p.page)
 		}
 	}
-	return pdfOf("Template: "+t.Title, pages)
+	return pdfOf(ctx, "Template: "+t.Title, pages)
 }
 
 // tiles is how many overlapping sheets a length takes.

@@ -89,7 +89,7 @@ func TestTheCheckBarMeasures50MM(t *testing.T) {
 		"six sheets of Letter also": {wide, paper.Letter, 6},
 	} {
 		t.Run(name, func(t *testing.T) {
-			pdf, err := c.template.PDF(c.sheet)
+			pdf, err := c.template.PDF(t.Context(), c.sheet)
 			require.NoError(t, err)
 			pages := rasterised(t, pdf)
 			require.Len(t, pages, c.pages)
@@ -105,7 +105,7 @@ func TestTheCheckBarMeasures50MM(t *testing.T) {
 func TestTheOutlineIsPrintedAtActualSize(t *testing.T) {
 	square := [][2]float64{{-40, -30}, {40, -30}, {40, 30}, {-40, 30}}
 	tmpl := paper.Template{Title: "Square", Hoop: "Medium", WidthMM: 80, HeightMM: 60, Outline: [][][2]float64{square}}
-	pdf, err := tmpl.PDF(paper.A4)
+	pdf, err := tmpl.PDF(t.Context(), paper.A4)
 	require.NoError(t, err)
 	page := rasterised(t, pdf)[0]
 	left, right := math.MaxInt, 0
@@ -121,7 +121,7 @@ func TestTheOutlineIsPrintedAtActualSize(t *testing.T) {
 // Tiles put back together show the whole: every match mark is on two sheets.
 func TestMatchMarksAreOnBothSheets(t *testing.T) {
 	wide := paper.Template{Title: "Wide", Hoop: "none", WidthMM: 380, HeightMM: 150}
-	pdf, err := wide.PDF(paper.A4)
+	pdf, err := wide.PDF(t.Context(), paper.A4)
 	require.NoError(t, err)
 	file := filepath.Join(t.TempDir(), "wide.pdf")
 	require.NoError(t, os.WriteFile(file, pdf, 0o600))

@@ -2,8 +2,11 @@ package store
 
 import (
 	"context"
+	"fmt"
 	"strings"
+	"time"
 
+	"chalkstep/core/house"
 	"chalkstep/core/kit"
 	"chalkstep/core/pace"
 	"chalkstep/core/recipe"
@@ -28,6 +31,21 @@ type Figures struct {
 	Kit  kit.Figures
 }
 
+// MarshalJSON writes the document that is kept.
+func (f Figures) MarshalJSON() ([]byte, error) {
+	return house.Rules{Pace: f.Pace, Kit: f.Kit}.FiguresJSON()
+}
+
+// UnmarshalJSON reads a document over the handbook's figures.
+func (f *Figures) UnmarshalJSON(data []byte) error {
+	var rules house.Rules
+	if err := rules.ReadFigures(data); err != nil {
+		return err
+	}
+	f.Pace, f.Kit = rules.Pace, rules.Kit
+	return nil
+}
+
 // DefaultFigures are the handbook's.
 func DefaultFigures() Figures { return Figures{Pace: pace.Defaults(), Kit: kit.Defaults()} }
 
@@ -39,6 +57,8 @@ type Account struct {
 	Name         string
 	Role         string
 	PasswordHash string
+	// RemovedAt is when somebody left, nil for those who are here.
+	RemovedAt *time.Time
 }
 
 // The roles of an account.
@@ -62,20 +82,55 @@ func (s *Store) CountWorkshops(ctx context.Context) (n int64, err error) {
 // AccountByEmail finds who signs in, in whatever workshop.
 func (s *Store) AccountByEmail(ctx context.Context, email string) (Account, error) {
 	var a Account
-	err := s.db.WithContext(ctx).Set(boundKey, anyWorkshop{}).Where("email = ?", strings.ToLower(strings.TrimSpace(email))).First(&a).Error
+	err := s.db.WithContext(ctx).Set(boundKey, anyWorkshop{}).Where("email = ? AND removed_at IS NULL", cleanEmail(email)).First(&a).Error
 	return a, explain("finding the account", err)
 }
 
-// Account finds one of the workshop's accounts.
+// cleanEmail is an e-mail address as it is kept.
+func cleanEmail(email string) string { return strings.ToLower(strings.TrimSpace(email)) }
+
+// Accounts lists who may sign in, by name.
+func (w Workshop) Accounts() ([]Account, error) {
+	var accounts []Account
+	return accounts, explain("listing the people", w.db.Omit("PasswordHash").Where("removed_at IS NULL").Order("name, id").Find(&accounts).Error)
+}
+
+// Account finds one of those who may sign in.
 func (w Workshop) Account(id int64) (Account, error) {
 	var a Account
-	return a, explain("finding the account", w.db.First(&a, id).Error)
+	return a, explain("finding the account", w.db.Where("removed_at IS NULL").First(&a, id).Error)
 }
 
 // AddAccount adds someone who can sign in.
 func (w Workshop) AddAccount(a *Account) error {
-	a.Email = strings.ToLower(strings.TrimSpace(a.Email))
+	a.Email = cleanEmail(a.Email)
 	return explain("adding the account "+a.Email, w.db.Create(a).Error)
+}
+
+// SetPassword changes what an account signs in with.
+func (w Workshop) SetPassword(accountID int64, hash string) error {
+	return found("changing the password", w.db.Model(&Account{}).Where("id = ? AND removed_at IS NULL", accountID).Update("password_hash", hash))
+}
+
+// RemoveAccount keeps someone from signing in again; what they signed and
+// moved stays theirs. A workshop keeps at least one owner.
+func (w Workshop) RemoveAccount(id int64, now time.Time) error {
+	const doing = "removing the account"
+	return w.InTx(func(tx Workshop) error {
+		// All owners are locked, so that no two remove each other.
+		var owners []int64
+		err := tx.db.Raw("SELECT id FROM accounts WHERE workshop_id = ? AND role = ? AND removed_at IS NULL ORDER BY id FOR NO KEY UPDATE", w.id, Owner).Scan(&owners).Error
+		if err != nil {
+			return explain(doing, err)
+		}
+		if len(owners) == 1 && owners[0] == id {
+			return fmt.Errorf("%s: %w", doing, ErrLastOwner)
+		}
+		if err := found(doing, tx.db.Model(&Account{}).Where("id = ? AND removed_at IS NULL", id).Update("removed_at", now)); err != nil {
+			return err
+		}
+		return tx.EndSessionsOf(id, 0)
+	})
 }
 
 // Settings reads the workshop's own row.

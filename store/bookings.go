@@ -22,12 +22,36 @@ type Booking struct {
 	Class       *Class
 }
 
-// BookingsBetween lists what touches a stretch of time, by start.
-func (w Workshop) BookingsBetween(from, to time.Time) ([]Booking, error) {
-	var bookings []Booking
-	err := w.db.Preload("Machine").Preload("Student").Preload("Class").
-		Where("starts_at < ? AND ends_at > ?", to, from).Order("starts_at, id").Find(&bookings).Error
-	return bookings, explain("listing the bookings", err)
+// BookingsBetween lists a stretch of what touches a time, by start, and how
+// many there are in all. Of machine, student and class it knows the names.
+func (w Workshop) BookingsBetween(from, to time.Time, stretch Stretch) ([]Booking, int, error) {
+	var rows []struct {
+		Booking     `gorm:"embedded"`
+		MachineName string
+		StudentName *string
+		ClassName   *string
+		Total       int
+	}
+	err := w.db.Raw(`SELECT b.id, b.workshop_id, b.machine_id, b.student_id, b.class_id, b.starts_at, b.ends_at, b.accompanied,
+			m.name AS machine_name, s.name AS student_name, c.name AS class_name, count(*) OVER () AS total
+		FROM bookings b JOIN machines m ON m.id = b.machine_id LEFT JOIN students s ON s.id = b.student_id LEFT JOIN classes c ON c.id = b.class_id
+		WHERE b.workshop_id = ? AND b.starts_at < ? AND b.ends_at > ? ORDER BY b.starts_at, b.id OFFSET ? LIMIT ?`, w.id, to, from, stretch.From, stretch.Limit).Scan(&rows).Error
+	if err != nil || len(rows) == 0 {
+		return nil, 0, explain("listing the bookings", err)
+	}
+	bookings := make([]Booking, len(rows))
+	for i, r := range rows {
+		b := r.Booking
+		b.Machine = Machine{ID: b.MachineID, Name: r.MachineName}
+		if r.StudentName != nil {
+			b.Student = &Student{ID: *b.StudentID, Name: *r.StudentName}
+		}
+		if r.ClassName != nil {
+			b.Class = &Class{ID: *b.ClassID, Name: *r.ClassName}
+		}
+		bookings[i] = b
+	}
+	return bookings, rows[0].Total, nil
 }
 
 // Book adds a booking.
@@ -53,9 +77,5 @@ func (w Workshop) lockMachines(ids ...int64) error {
 // CancelBooking removes a student's booking. A class's machines are changed
 // with the class.
 func (w Workshop) CancelBooking(id int64) error {
-	result := w.db.Where("id = ? AND class_id IS NULL", id).Delete(&Booking{})
-	if result.Error == nil && result.RowsAffected == 0 {
-		return explain("cancelling the booking", ErrNotFound)
-	}
-	return explain("cancelling the booking", result.Error)
+	return found("cancelling the booking", w.db.Where("id = ? AND class_id IS NULL", id).Delete(&Booking{}))
 }

@@ -1,9 +1,9 @@
 package store
 
 import (
-	"bytes"
-	"errors"
+	"fmt"
 	"slices"
+	"strings"
 	"time"
 
 	"gorm.io/gorm/clause"
@@ -24,7 +24,7 @@ type Class struct {
 	Instructors    int
 	Irons          int
 	Version        int
-	Project        Project
+	Project        Project `gorm:"-"`
 	Students       []ClassStudent
 	// Bookings are the class's machines.
 	Bookings []Booking
@@ -74,42 +74,154 @@ type ClassPlan struct {
 	Result     floor.Result `gorm:"serializer:json"`
 }
 
-// Classes lists the classes by time, with project, roster and machines.
-func (w Workshop) Classes() ([]Class, error) {
-	var classes []Class
-	err := w.db.Preload("Project", withoutPhoto).Preload("Students").Preload("Bookings").Order("starts_at, id").Find(&classes).Error
-	return classes, explain("listing the classes", err)
+// A ClassLine is a class as a list shows it.
+type ClassLine struct {
+	ID                 int64
+	Name               string
+	StartsAt, EndsAt   time.Time
+	ProjectName        string
+	Students, Machines int
+}
+
+// Classes lists a stretch of the classes, those not over at a moment first, by
+// time, then those that are, the latest first; and how many there are of each.
+func (w Workshop) Classes(now time.Time, stretch Stretch) (lines []ClassLine, coming, over int, err error) {
+	var rows []struct {
+		ClassLine `gorm:"embedded"`
+		Coming    int
+		Total     int
+	}
+	err = w.db.Raw(`SELECT c.id, c.name, c.starts_at, c.ends_at, p.name AS project_name,
+			(SELECT count(*) FROM class_students s WHERE s.class_id = c.id) AS students, (SELECT count(*) FROM bookings b WHERE b.class_id = c.id) AS machines,
+			count(*) FILTER (WHERE c.ends_at >= ?) OVER () AS coming, count(*) OVER () AS total
+		FROM classes c JOIN projects p ON p.id = c.project_id WHERE c.workshop_id = ?
+		ORDER BY c.ends_at < ?, CASE WHEN c.ends_at >= ? THEN c.starts_at END, c.starts_at DESC, c.id OFFSET ? LIMIT ?`,
+		now, w.id, now, now, stretch.From, stretch.Limit).Scan(&rows).Error
+	for _, r := range rows {
+		lines, coming, over = append(lines, r.ClassLine), r.Coming, r.Total-r.Coming
+	}
+	return lines, coming, over, explain("listing the classes", err)
 }
 
 // Class finds one with all a plan needs.
 func (w Workshop) Class(id int64) (Class, error) {
-	var c Class
-	err := w.db.Preload("Students.Student.SignOffs").Preload("Bookings.Machine.Hoops.Hoop").First(&c, id).Error
-	slices.SortFunc(c.Students, func(a, b ClassStudent) int { return compareText(a.Student.Name, b.Student.Name) })
-	slices.SortFunc(c.Bookings, func(a, b Booking) int { return compareText(a.Machine.Name, b.Machine.Name) })
+	classes, err := w.classesWhere("c.id = ?", []any{id}, 1)
+	if err == nil && len(classes) == 0 {
+		err = fmt.Errorf("finding the class: %w", ErrNotFound)
+	}
 	if err != nil {
-		return c, explain("finding the class", err)
+		return Class{}, err
 	}
-	if c.Project, err = w.ProjectAt(c.ProjectID, c.ProjectVersion); err != nil {
-		return c, err
+	return classes[0], nil
+}
+
+// ComingClasses finds the next classes that are not over at a moment, by
+// time, with all their plans need.
+func (w Workshop) ComingClasses(now time.Time, limit int) ([]Class, error) {
+	return w.classesWhere("c.ends_at >= ?", []any{now}, limit)
+}
+
+// classesWhere finds classes with roster, machines and projects, in as many
+// statements however many they are. The machines of a booking have no more
+// than their id and name.
+func (w Workshop) classesWhere(condition string, values []any, limit int) ([]Class, error) {
+	const doing = "finding classes"
+	var rows []struct {
+		Class       `gorm:"embedded"`
+		BookingID   *int64
+		MachineID   int64
+		MachineName string
 	}
-	others := map[[2]int64]*Project{}
-	for i := range c.Students {
-		s := &c.Students[i]
-		if s.ProjectID == nil {
+	err := w.db.Raw(`SELECT c.*, b.id AS booking_id, b.machine_id, m.name AS machine_name
+		FROM (SELECT c.* FROM classes c WHERE c.workshop_id = ? AND `+condition+` ORDER BY c.starts_at, c.id LIMIT ?) AS c
+		LEFT JOIN bookings b ON b.class_id = c.id LEFT JOIN machines m ON m.id = b.machine_id ORDER BY c.starts_at, c.id, m.name`,
+		slices.Concat([]any{w.id}, values, []any{limit})...).Scan(&rows).Error
+	if err != nil || len(rows) == 0 {
+		return nil, explain(doing, err)
+	}
+	var classes []Class
+	for _, r := range rows {
+		if n := len(classes); n == 0 || classes[n-1].ID != r.ID {
+			classes = append(classes, r.Class)
+		}
+		if r.BookingID == nil {
 			continue
 		}
-		key := [2]int64{*s.ProjectID, int64(*s.ProjectVersion)}
-		if others[key] == nil {
-			p, err := w.ProjectAt(*s.ProjectID, *s.ProjectVersion)
-			if err != nil {
-				return c, err
-			}
-			others[key] = &p
-		}
-		s.Project = others[key]
+		c := &classes[len(classes)-1]
+		classID := c.ID
+		c.Bookings = append(c.Bookings, Booking{ID: *r.BookingID, WorkshopID: w.id, MachineID: r.MachineID, ClassID: &classID, StartsAt: c.StartsAt, EndsAt: c.EndsAt, Machine: Machine{ID: r.MachineID, Name: r.MachineName}})
 	}
-	return c, nil
+	if err := w.loadRosters(classes); err != nil {
+		return nil, err
+	}
+	return classes, w.loadProjects(classes)
+}
+
+// loadRosters puts their rosters to classes, by name.
+func (w Workshop) loadRosters(classes []Class) error {
+	at := map[int64]int{}
+	ids := make([]int64, len(classes))
+	for i, c := range classes {
+		at[c.ID], ids[i] = i, c.ID
+	}
+	var rows []struct {
+		ClassStudent   `gorm:"embedded"`
+		Name           string
+		FirstTimer     bool
+		StudentVersion int
+		Signed         Texts `gorm:"type:text[]"`
+	}
+	err := w.db.Raw(`SELECT cs.*, s.name, s.first_timer, s.version AS student_version,
+			coalesce((SELECT array_agg(o.machine_kind || '/' || o.skill ORDER BY o.skill, o.machine_kind) FROM sign_offs o WHERE o.student_id = s.id), '{}') AS signed
+		FROM class_students cs JOIN students s ON s.id = cs.student_id WHERE cs.workshop_id = ? AND cs.class_id IN ? ORDER BY s.name COLLATE "C", s.id`, w.id, ids).Scan(&rows).Error
+	if err != nil {
+		return explain("reading rosters", err)
+	}
+	for _, r := range rows {
+		place := r.ClassStudent
+		place.Student = Student{ID: place.StudentID, WorkshopID: w.id, Name: r.Name, FirstTimer: r.FirstTimer, Version: r.StudentVersion}
+		for _, text := range r.Signed {
+			kind, skill, _ := strings.Cut(text, "/")
+			place.Student.SignOffs = append(place.Student.SignOffs, SignOff{StudentID: place.StudentID, Skill: skill, MachineKind: kind})
+		}
+		c := &classes[at[place.ClassID]]
+		c.Students = append(c.Students, place)
+	}
+	return nil
+}
+
+// loadProjects puts what is made to classes and to those who make something
+// else.
+func (w Workshop) loadProjects(classes []Class) error {
+	var wanted []ProjectAt
+	want := func(at ProjectAt) {
+		if !slices.Contains(wanted, at) {
+			wanted = append(wanted, at)
+		}
+	}
+	for _, c := range classes {
+		want(ProjectAt{c.ProjectID, c.ProjectVersion})
+		for _, s := range c.Students {
+			if s.ProjectID != nil {
+				want(ProjectAt{*s.ProjectID, *s.ProjectVersion})
+			}
+		}
+	}
+	projects, err := w.ProjectsAt(wanted...)
+	if err != nil {
+		return err
+	}
+	for i := range classes {
+		c := &classes[i]
+		c.Project = projects[ProjectAt{c.ProjectID, c.ProjectVersion}]
+		for j := range c.Students {
+			if s := &c.Students[j]; s.ProjectID != nil {
+				p := projects[ProjectAt{*s.ProjectID, *s.ProjectVersion}]
+				s.Project = &p
+			}
+		}
+	}
+	return nil
 }
 
 // SavePlace changes a student's place in a class: project and attendance.
@@ -131,8 +243,6 @@ func (w Workshop) changePlace(p ClassStudent, doing string, fields ...any) error
 		Select("KitVersion", fields...).Updates(p)
 	return updated(doing, result)
 }
-
-func compareText(a, b string) int { return bytes.Compare([]byte(a), []byte(b)) }
 
 // SaveClass adds a class (ID 0) or changes it, with its roster, and books its
 // machines for its window. A machine that is booked meanwhile fails the whole.
@@ -163,15 +273,21 @@ func (w Workshop) SaveClass(c *Class, studentIDs, machineIDs []int64) error {
 				return explain("saving the machines of "+c.Name, err)
 			}
 		}
+		var places []ClassStudent
 		for _, id := range studentIDs {
-			place := ClassStudent{ClassID: c.ID, StudentID: id, Attendance: Expected, KitState: KitToCut, KitVersion: 1}
-			if err := tx.db.Omit("Student").Clauses(clause.OnConflict{DoNothing: true}).Create(&place).Error; err != nil {
+			places = append(places, ClassStudent{ClassID: c.ID, StudentID: id, Attendance: Expected, KitState: KitToCut, KitVersion: 1})
+		}
+		if len(places) > 0 {
+			if err := tx.db.Omit("Student").Clauses(clause.OnConflict{DoNothing: true}).Create(&places).Error; err != nil {
 				return explain("saving the roster of "+c.Name, err)
 			}
 		}
+		var bookings []Booking
 		for _, id := range machineIDs {
-			booking := Booking{MachineID: id, ClassID: &c.ID, StartsAt: c.StartsAt, EndsAt: c.EndsAt}
-			if err := tx.db.Omit(clause.Associations).Create(&booking).Error; err != nil {
+			bookings = append(bookings, Booking{MachineID: id, ClassID: &c.ID, StartsAt: c.StartsAt, EndsAt: c.EndsAt})
+		}
+		if len(bookings) > 0 {
+			if err := tx.db.Omit(clause.Associations).Create(&bookings).Error; err != nil {
 				return explain("booking the machines of "+c.Name, err)
 			}
 		}
@@ -179,14 +295,20 @@ func (w Workshop) SaveClass(c *Class, studentIDs, machineIDs []int64) error {
 	})
 }
 
-// ClassPlan finds the plan of a class if it was made from this input.
-func (w Workshop) ClassPlan(classID int64, inputHash []byte) (floor.Result, bool, error) {
-	var p ClassPlan
-	err := explain("finding the plan", w.db.Where("class_id = ? AND input_hash = ?", classID, inputHash).First(&p).Error)
-	if errors.Is(err, ErrNotFound) {
-		return floor.Result{}, false, nil
+// ClassPlans finds the kept plans of classes.
+func (w Workshop) ClassPlans(classIDs ...int64) (map[int64]ClassPlan, error) {
+	var plans []ClassPlan
+	by := map[int64]ClassPlan{}
+	if len(classIDs) == 0 {
+		return by, nil
 	}
-	return p.Result, err == nil, err
+	if err := w.db.Where("class_id IN ?", classIDs).Find(&plans).Error; err != nil {
+		return nil, explain("finding the plans", err)
+	}
+	for _, p := range plans {
+		by[p.ClassID] = p
+	}
+	return by, nil
 }
 
 // KeepPlan keeps a plan in place of an earlier one.
@@ -194,4 +316,9 @@ func (w Workshop) KeepPlan(classID int64, inputHash []byte, r floor.Result) erro
 	plan := ClassPlan{ClassID: classID, InputHash: inputHash, Result: r}
 	err := w.db.Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "class_id"}}, DoUpdates: clause.AssignmentColumns([]string{"input_hash", "result"})}).Create(&plan).Error
 	return explain("keeping the plan", err)
+}
+
+// LockPlan lets one transaction at a time plan a class.
+func (w Workshop) LockPlan(classID int64) error {
+	return explain("waiting to plan the class", w.db.Exec("SELECT pg_advisory_xact_lock(hashtextextended('chalkstep: plan', ?))", classID).Error)
 }

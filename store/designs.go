@@ -1,8 +1,11 @@
 package store
 
 import (
+	"fmt"
+	"slices"
 	"time"
 
+	"gorm.io/gorm"
 	"gorm.io/gorm/clause"
 )
 
@@ -35,8 +38,10 @@ type Design struct {
 	Level   int
 	Tags    Texts `gorm:"type:text[]"`
 	AddedAt time.Time
-	Version int
-	Stops   []DesignStop
+	// RetiredAt is when it was taken off the list, nil while it is on it.
+	RetiredAt *time.Time
+	Version   int
+	Stops     []DesignStop
 	// Files are the same design in other formats, Charts its colour charts.
 	Files  []DesignFile
 	Charts []DesignChart
@@ -87,26 +92,164 @@ type DesignStop struct {
 	BottomMM   float64 `gorm:"column:bottom_mm"`
 	RightMM    float64 `gorm:"column:right_mm"`
 	TopMM      float64 `gorm:"column:top_mm"`
-	Path       string
 }
 
-// Designs lists the designs by name, without their bytes but with the stops
-// and their drawings.
-func (w Workshop) Designs() ([]Design, error) {
-	var designs []Design
-	err := w.db.Omit("Original").Preload("Stops", inOrder).Preload("Files", withoutFile).Order("name").Find(&designs).Error
-	return designs, explain("listing the designs", err)
+// A DesignPicture is a design as it is seen at a size, made once.
+type DesignPicture struct {
+	WorkshopID int64
+	DesignID   int64  `gorm:"primaryKey"`
+	Kind       string `gorm:"primaryKey"`
+	MediaType  string
+	Picture    []byte
+}
+
+// The kinds of picture.
+const (
+	Thumb   = "thumb"
+	Drawing = "drawing"
+)
+
+// Gone tells that there is no such design any more: one from before what
+// refers to a design kept it.
+func (d Design) Gone() bool { return d.ID == 0 }
+
+// A DesignFilter narrows the list of designs down. Its zero value keeps all.
+type DesignFilter struct {
+	// Words have to be found in the name, the file's name or what a stop sews.
+	Words []string
+	// RoomMM is a field it has to fit, either way round; 0 for any.
+	RoomMM [2]float64
+	// MostStops, MostMM (of the longer side), Level and Tag; zero for any.
+	MostStops int
+	MostMM    float64
+	Level     int
+	Tag       string
+}
+
+// Designs lists a stretch of the designs that pass a filter, by name, and how
+// many pass in all.
+func (w Workshop) Designs(filter DesignFilter, stretch Stretch) ([]Design, int, error) {
+	const doing = "listing the designs"
+	q := w.db.Model(&Design{}).Where("retired_at IS NULL")
+	for _, word := range filter.Words {
+		like := "%" + escapeLike(word) + "%"
+		q = q.Where("name ILIKE ? OR file_name ILIKE ? OR EXISTS (SELECT 1 FROM design_stops s WHERE s.design_id = designs.id AND s.sews ILIKE ?)", like, like, like)
+	}
+	if x, y := filter.RoomMM[0], filter.RoomMM[1]; x > 0 && y > 0 {
+		q = q.Where("(width_mm <= ? AND height_mm <= ?) OR (width_mm <= ? AND height_mm <= ?)", x, y, y, x)
+	}
+	if filter.MostStops > 0 {
+		q = q.Where("(SELECT count(*) FROM design_stops s WHERE s.design_id = designs.id) <= ?", filter.MostStops)
+	}
+	if filter.MostMM > 0 {
+		q = q.Where("greatest(width_mm, height_mm) <= ?", filter.MostMM)
+	}
+	if filter.Level > 0 {
+		q = q.Where("level = ?", filter.Level)
+	}
+	if filter.Tag != "" {
+		q = q.Where("? = ANY(tags)", filter.Tag)
+	}
+	var rows []counted
+	if err := q.Select("id, version, count(*) OVER () AS total").Order("name, id").Offset(stretch.From).Limit(stretch.Limit).Scan(&rows).Error; err != nil {
+		return nil, 0, explain(doing, err)
+	}
+	designs, err := w.designsOf(rows)
+	return designs, total(rows), err
+}
+
+// DesignTags lists the tags in use.
+func (w Workshop) DesignTags() ([]string, error) {
+	var tags []string
+	const most = 100
+	err := w.db.Raw("SELECT DISTINCT unnest(tags) AS tag FROM designs WHERE workshop_id = ? AND retired_at IS NULL ORDER BY tag LIMIT ?", w.id, most).Scan(&tags).Error
+	return tags, explain("listing the tags", err)
 }
 
 // CountDesigns tells how many designs there are.
 func (w Workshop) CountDesigns() (n int64, err error) {
-	return n, explain("counting the designs", w.db.Model(&Design{}).Count(&n).Error)
+	return n, explain("counting the designs", w.db.Model(&Design{}).Where("retired_at IS NULL").Count(&n).Error)
 }
 
-// Design finds one, without its bytes.
+// Design finds one, without its bytes, also one that is off the list.
 func (w Workshop) Design(id int64) (Design, error) {
+	designs, err := w.DesignsByID(id)
+	if err != nil {
+		return Design{}, err
+	}
+	d, found := designs[id]
+	if !found {
+		return d, fmt.Errorf("finding the design: %w", ErrNotFound)
+	}
+	return d, nil
+}
+
+// DesignNamed finds the design of a name that is on the list.
+func (w Workshop) DesignNamed(name string) (Design, error) {
 	var d Design
-	return d, explain("finding the design", w.db.Omit("Original").Preload("Stops", inOrder).Preload("Files", withoutFile).Preload("Charts", withoutFile).First(&d, id).Error)
+	if err := w.db.Select("id").Where("name = ? AND retired_at IS NULL", name).First(&d).Error; err != nil {
+		return d, explain("finding the design by name", err)
+	}
+	return w.Design(d.ID)
+}
+
+// DesignNames suggests names of designs that begin or go on with words.
+func (w Workshop) DesignNames(words string, limit int) ([]string, error) {
+	return w.names(w.db.Model(&Design{}).Where("retired_at IS NULL"), words, limit)
+}
+
+// DesignsByID finds designs, without their bytes; those that are not there are
+// left out.
+func (w Workshop) DesignsByID(ids ...int64) (map[int64]Design, error) {
+	by := map[int64]Design{}
+	if len(ids) == 0 {
+		return by, nil
+	}
+	var rows []counted
+	if err := w.db.Model(&Design{}).Select("id, version").Where("id IN ?", ids).Scan(&rows).Error; err != nil {
+		return nil, explain("finding designs", err)
+	}
+	designs, err := w.designsOf(rows)
+	for _, d := range designs {
+		by[d.ID] = d
+	}
+	return by, err
+}
+
+// designsOf gives whole designs for rows of ids and versions, in their order.
+// A design does not change without its version, so what was read of one
+// before is not read again.
+func (w Workshop) designsOf(rows []counted) ([]Design, error) {
+	known := map[int64]Design{}
+	var missing []int64
+	for _, r := range rows {
+		if d, ok := w.cache.designs.Get(versioned{w.id, r.ID, r.Version}); ok {
+			known[r.ID] = d
+		} else {
+			missing = append(missing, r.ID)
+		}
+	}
+	if len(missing) > 0 {
+		var read []Design
+		err := w.db.Omit("Original").Preload("Stops", inOrder).Preload("Files", withoutFile).Preload("Charts", withoutFile).Where("id IN ?", missing).Find(&read).Error
+		if err != nil {
+			return nil, explain("reading designs", err)
+		}
+		for _, d := range read {
+			if !w.inTx {
+				w.cache.designs.Add(versioned{w.id, d.ID, d.Version}, d)
+			}
+			known[d.ID] = d
+		}
+	}
+	designs := make([]Design, 0, len(rows))
+	for _, r := range rows {
+		if d, ok := known[r.ID]; ok {
+			d.Stops = slices.Clone(d.Stops) // of the caller's own, to change
+			designs = append(designs, d)
+		}
+	}
+	return designs, nil
 }
 
 // DesignFile finds a design's original bytes.
@@ -141,7 +284,24 @@ func (w Workshop) DesignByStitches(sha256 []byte) (Design, error) {
 
 // AddDesignFile adds a design's file in another format.
 func (w Workshop) AddDesignFile(f *DesignFile) error {
-	return explain("adding a file to the design", w.db.Create(f).Error)
+	return w.InTx(func(tx Workshop) error {
+		if err := tx.db.Create(f).Error; err != nil {
+			return explain("adding a file to the design", err)
+		}
+		return found("adding a file to the design", tx.db.Model(&Design{}).Where("id = ?", f.DesignID).Update("version", gorm.Expr("version + 1")))
+	})
+}
+
+// KeepPictures keeps a design's pictures in place of earlier ones.
+func (w Workshop) KeepPictures(pictures ...DesignPicture) error {
+	err := w.db.Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "design_id"}, {Name: "kind"}}, DoUpdates: clause.AssignmentColumns([]string{"media_type", "picture"})}).Create(&pictures).Error
+	return explain("keeping a design's pictures", err)
+}
+
+// DesignPicture finds a picture of a design.
+func (w Workshop) DesignPicture(id int64, kind string) (DesignPicture, error) {
+	var p DesignPicture
+	return p, explain("finding the design's picture", w.db.Where("design_id = ? AND kind = ?", id, kind).First(&p).Error)
 }
 
 // AddDesign adds a design with its stops and all its files in one transaction.
@@ -154,7 +314,7 @@ func (w Workshop) AddDesign(d *Design) error {
 		for i := range d.Stops {
 			d.Stops[i].DesignID = d.ID
 		}
-		if err := tx.db.CreateInBatches(d.Stops, 500).Error; err != nil {
+		if err := tx.db.CreateInBatches(d.Stops, 1000).Error; err != nil {
 			return explain("adding the stops of "+d.Name, err)
 		}
 		for i := range d.Files {
@@ -174,15 +334,15 @@ func (w Workshop) AddDesign(d *Design) error {
 }
 
 // SaveDesign changes what a person says of a design: its name, level and tags,
-// and each stop's colour, role and what it sews.
-func (w Workshop) SaveDesign(d Design) error {
+// and of the changed stops colour, role and what they sew.
+func (w Workshop) SaveDesign(d Design, changed []DesignStop) error {
 	return w.InTx(func(tx Workshop) error {
 		result := tx.db.Model(&Design{}).Where("id = ? AND version = ?", d.ID, d.Version).
 			Updates(map[string]any{"name": d.Name, "level": d.Level, "tags": d.Tags, "version": d.Version + 1})
 		if err := updated("saving the design "+d.Name, result); err != nil {
 			return err
 		}
-		for _, s := range d.Stops {
+		for _, s := range changed {
 			err := tx.db.Model(&DesignStop{}).Where("design_id = ? AND n = ?", d.ID, s.N).
 				Updates(map[string]any{"color": s.Color, "role": s.Role, "sews": s.Sews}).Error
 			if err != nil {
@@ -193,11 +353,16 @@ func (w Workshop) SaveDesign(d Design) error {
 	})
 }
 
-// DeleteDesign removes a design with its stops, unless a project uses it.
+// DeleteDesign removes a design with its stops. ErrInUse means that something
+// refers to it, of now or of the past.
 func (w Workshop) DeleteDesign(id int64) error {
-	result := w.db.Where("id = ?", id).Delete(&Design{})
-	if result.Error == nil && result.RowsAffected == 0 {
-		return explain("deleting the design", ErrNotFound)
-	}
-	return explain("deleting the design", result.Error)
+	return w.InTx(func(tx Workshop) error {
+		return found("deleting the design", tx.db.Where("id = ?", id).Delete(&Design{}))
+	})
+}
+
+// RetireDesign takes a design off the list, or with nil puts it back.
+func (w Workshop) RetireDesign(id int64, at *time.Time) error {
+	result := w.db.Model(&Design{}).Where("id = ?", id).Updates(map[string]any{"retired_at": at, "version": gorm.Expr("version + 1")})
+	return found("taking the design off the list", result)
 }

@@ -1,8 +1,14 @@
 package store
 
 import (
+	"context"
+	"database/sql"
+	"database/sql/driver"
 	"errors"
 	"fmt"
+	"io"
+	"net"
+	"strings"
 
 	"github.com/jackc/pgx/v5/pgconn"
 	"gorm.io/gorm"
@@ -19,6 +25,13 @@ var (
 	ErrOverlap = errors.New("booked at that time")
 	// ErrInUse means the row cannot go, or does not exist, because of another.
 	ErrInUse = errors.New("in use, or refers to something that is gone")
+	// ErrUnavailable means that the database did not answer, or not in time:
+	// nothing was changed, and the same may work a little later.
+	ErrUnavailable = errors.New("the database does not answer")
+	// ErrLastOwner means that nobody would be left to run the workshop.
+	ErrLastOwner = errors.New("the only owner")
+	// ErrRefused means that a value broke a rule the database holds to.
+	ErrRefused = errors.New("a value the database refuses")
 )
 
 // PostgreSQL's codes for broken constraints.
@@ -26,7 +39,29 @@ const (
 	uniqueViolation    = "23505"
 	exclusionViolation = "23P01"
 	foreignViolation   = "23503"
+	checkViolation     = "23514"
+	lockNotAvailable   = "55P03"
+	tooManyConnections = "53300"
+	// Classes of codes, by their first two letters.
+	connectionClass   = "08"
+	interventionClass = "57" // shutting down, starting up, cancelled
+	dataClass         = "22" // a value that its type cannot hold
 )
+
+// unavailable tells an error of the database that does not answer from one it
+// answered with.
+func unavailable(err error) bool {
+	var pg *pgconn.PgError
+	if errors.As(err, &pg) {
+		class := pg.Code[:min(2, len(pg.Code))]
+		return class == connectionClass || class == interventionClass || pg.Code == lockNotAvailable || pg.Code == tooManyConnections
+	}
+	var connecting *pgconn.ConnectError
+	var network net.Error
+	return errors.As(err, &connecting) || errors.As(err, &network) || errors.Is(err, context.DeadlineExceeded) || errors.Is(err, context.Canceled) ||
+		errors.Is(err, io.EOF) || errors.Is(err, io.ErrUnexpectedEOF) || errors.Is(err, net.ErrClosed) || errors.Is(err, driver.ErrBadConn) || errors.Is(err, sql.ErrConnDone) ||
+		pgconn.SafeToRetry(err)
+}
 
 // explain puts a database error into this package's errors, and says what
 // was being done.
@@ -44,6 +79,10 @@ func explain(doing string, err error) error {
 		return fmt.Errorf("%s: %w", doing, ErrOverlap)
 	case errors.As(err, &pg) && pg.Code == foreignViolation:
 		return fmt.Errorf("%s: %w (%s)", doing, ErrInUse, pg.ConstraintName)
+	case errors.As(err, &pg) && (pg.Code == checkViolation || strings.HasPrefix(pg.Code, dataClass)):
+		return fmt.Errorf("%s: %w: %w", doing, ErrRefused, err)
+	case unavailable(err):
+		return fmt.Errorf("%s: %w: %w", doing, ErrUnavailable, err)
 	}
 	return fmt.Errorf("%s: %w", doing, err)
 }
@@ -57,4 +96,12 @@ func updated(doing string, result *gorm.DB) error {
 		return fmt.Errorf("%s: %w", doing, ErrChanged)
 	}
 	return nil
+}
+
+// found checks that a change met its row.
+func found(doing string, result *gorm.DB) error {
+	if result.Error == nil && result.RowsAffected == 0 {
+		return fmt.Errorf("%s: %w", doing, ErrNotFound)
+	}
+	return explain(doing, result.Error)
 }

@@ -1,12 +1,14 @@
 package store_test
 
 import (
+	"errors"
 	"testing"
 	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"chalkstep/core/pace"
 	"chalkstep/core/recipe"
 	"chalkstep/store"
 	"chalkstep/store/storetest"
@@ -31,7 +33,7 @@ func TestEveryVersionOfAProjectIsKept(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, "Tote", was.Name)
 	assert.Zero(t, was.Content.Level)
-	assert.Len(t, was.Steps, 1)
+	assert.Equal(t, 7.0, was.Content.Minutes[pace.StepHoop])
 	is, err := w.ProjectAt(p.ID, newest)
 	require.NoError(t, err)
 	assert.Equal(t, "Tote for good", is.Name)
@@ -69,16 +71,49 @@ func TestPlacementsAndTheirOverrides(t *testing.T) {
 	assert.ErrorIs(t, err, store.ErrNotFound)
 }
 
+// Photos from before they were made anew are made so once, in every workshop;
+// what is no picture is kept and shown to nobody.
+func TestOldPhotosAreMadeAnew(t *testing.T) {
+	s := storetest.Open(t)
+	w, f := shop(t, s, "log")
+	logged := func(photo string) int64 {
+		run := store.StitchOut{DesignID: f.design.ID, MachineID: f.machine.ID, LoggedByID: f.account.ID, SewnOn: morning, Fabric: "canvas", Minutes: 14, EstimatedMinutes: 12, EstimatedSewing: 8, SewnMinutes: 10, PathMM: 9000, Ends: 4, Photo: []byte(photo), PhotoType: "image/png"}
+		require.NoError(t, w.LogStitchOut(&run))
+		return run.ID
+	}
+	good, odd := logged("old"), logged("a script")
+	_, err := w.StitchOutPhoto(f.design.ID, good)
+	assert.ErrorIs(t, err, store.ErrNotFound, "not shown as it came")
+	remake := func(old []byte) (store.Photo, error) {
+		if string(old) != "old" {
+			return store.Photo{}, errors.New("no picture")
+		}
+		return store.Photo{Data: []byte("new"), Type: "image/jpeg", Width: 4, Height: 3}, nil
+	}
+	made, kept, err := s.RemakePhotos(t.Context(), remake)
+	require.NoError(t, err)
+	assert.Equal(t, [2]int{1, 1}, [2]int{made, kept})
+	shown, err := w.StitchOutPhoto(f.design.ID, good)
+	require.NoError(t, err)
+	assert.Equal(t, "new", string(shown.Photo))
+	assert.Equal(t, "image/jpeg", shown.PhotoType)
+	_, err = w.StitchOutPhoto(f.design.ID, odd)
+	assert.ErrorIs(t, err, store.ErrNotFound)
+	made, kept, err = s.RemakePhotos(t.Context(), remake)
+	require.NoError(t, err)
+	assert.Equal(t, [2]int{}, [2]int{made, kept}, "once")
+}
+
 func TestStitchOutsBelongToTheirWorkshop(t *testing.T) {
 	s := storetest.Open(t)
 	w, f := shop(t, s, "log")
 	other, g := shop(t, s, "next door")
-	run := store.StitchOut{DesignID: f.design.ID, MachineID: f.machine.ID, LoggedByID: f.account.ID, SewnOn: morning, Fabric: "canvas", Minutes: 14, EstimatedMinutes: 12, EstimatedSewing: 8, PathMM: 9000, Ends: 4, Photo: []byte{1}, PhotoType: "image/png"}
+	run := store.StitchOut{DesignID: f.design.ID, MachineID: f.machine.ID, LoggedByID: f.account.ID, SewnOn: morning, Fabric: "canvas", Minutes: 14, EstimatedMinutes: 12, EstimatedSewing: 8, SewnMinutes: 10, PathMM: 9000, Ends: 4, Photo: []byte{1}, PhotoType: "image/jpeg", PhotoWidth: 4, PhotoHeight: 3}
 	require.NoError(t, w.LogStitchOut(&run))
-	all, err := w.StitchOuts()
+	runs, total, err := w.StitchOutsOf(f.design.ID, 10)
 	require.NoError(t, err)
-	require.Len(t, all, 1)
-	assert.Nil(t, all[0].Photo, "lists go without photos")
+	require.Equal(t, 1, total)
+	assert.Nil(t, runs[0].Photo, "lists go without photos")
 	photo, err := w.StitchOutPhoto(f.design.ID, run.ID)
 	require.NoError(t, err)
 	assert.Equal(t, []byte{1}, photo.Photo)
@@ -88,8 +123,9 @@ func TestStitchOutsBelongToTheirWorkshop(t *testing.T) {
 	theirs := run
 	theirs.ID = 0
 	assert.ErrorIs(t, other.LogStitchOut(&theirs), store.ErrInUse, "of a design of another workshop")
-	none, err := other.StitchOutsOf(f.design.ID)
+	none, total, err := other.StitchOutsOf(f.design.ID, 10)
 	require.NoError(t, err)
+	assert.Zero(t, total)
 	assert.Empty(t, none)
 	assert.ErrorIs(t, other.RemoveStitchOut(f.design.ID, run.ID), store.ErrNotFound)
 	require.NoError(t, w.RemoveStitchOut(f.design.ID, run.ID))

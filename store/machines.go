@@ -14,8 +14,10 @@ type Machine struct {
 	BobbinMetres  float64
 	Version       int
 	Hoops         []MachineHoop
-	// Pace is what was learned from logged stitch-outs, 0 while nothing was.
-	Pace float64 `gorm:"-"`
+	// Learned is what its logged stitch-outs come to, Pace what follows from
+	// that, 0 while there is none.
+	Learned Learned `gorm:"-"`
+	Pace    float64 `gorm:"-"`
 }
 
 // The kinds of machine a skill is signed off on.
@@ -54,10 +56,51 @@ type MachineHoop struct {
 	Hoop       Hoop
 }
 
-// Machines lists the machines by name, with the hoops each takes.
+// machineRow is a machine with one of the hoops it takes, if it takes any, and
+// what was learned of it.
+type machineRow struct {
+	Machine     `gorm:"embedded"`
+	HoopID      *int64
+	DXMM        float64 `gorm:"column:dx_mm"`
+	DYMM        float64 `gorm:"column:dy_mm"`
+	HoopName    string
+	HoopWidth   float64
+	HoopHeight  float64
+	HoopCount   int
+	HoopVersion int
+	Runs        *int
+	SewnMinutes float64
+	SaidMinutes float64
+	DrawnMM     float64 `gorm:"column:drawn_mm"`
+	PathMM      float64 `gorm:"column:path_mm"`
+	Ends        int
+}
+
+// Machines lists the machines by name, with the hoops each takes and what was
+// learned of it.
 func (w Workshop) Machines() ([]Machine, error) {
+	var rows []machineRow
+	err := w.db.Raw(`SELECT m.id, m.workshop_id, m.name, m.formats, m.top_speed_spm, m.change_seconds, m.needles, m.auto_trim, m.bobbin_style, m.bobbin_metres, m.version,
+			mh.hoop_id, mh.dx_mm, mh.dy_mm, h.name AS hoop_name, h.width_mm AS hoop_width, h.height_mm AS hoop_height, h.count AS hoop_count, h.version AS hoop_version,
+			l.runs, l.sewn_minutes, l.said_minutes, l.drawn_mm, l.path_mm, l.ends
+		FROM machines m LEFT JOIN machine_hoops mh ON mh.machine_id = m.id LEFT JOIN hoops h ON h.id = mh.hoop_id LEFT JOIN learned l ON l.machine_id = m.id
+		WHERE m.workshop_id = ? ORDER BY m.name, m.id, h.width_mm * h.height_mm, h.name`, w.id).Scan(&rows).Error
 	var machines []Machine
-	err := w.db.Preload("Hoops.Hoop").Order("name").Find(&machines).Error
+	for _, r := range rows {
+		if n := len(machines); n == 0 || machines[n-1].ID != r.ID {
+			m := r.Machine
+			if r.Runs != nil {
+				m.Learned = Learned{MachineID: m.ID, Runs: *r.Runs, SewnMinutes: r.SewnMinutes, SaidMinutes: r.SaidMinutes, DrawnMM: r.DrawnMM, PathMM: r.PathMM, Ends: r.Ends}
+			}
+			machines = append(machines, m)
+		}
+		if r.HoopID == nil {
+			continue
+		}
+		m := &machines[len(machines)-1]
+		h := Hoop{ID: *r.HoopID, WorkshopID: w.id, Name: r.HoopName, WidthMM: r.HoopWidth, HeightMM: r.HoopHeight, Count: r.HoopCount, Version: r.HoopVersion}
+		m.Hoops = append(m.Hoops, MachineHoop{WorkshopID: w.id, MachineID: m.ID, HoopID: h.ID, DXMM: r.DXMM, DYMM: r.DYMM, Hoop: h})
+	}
 	return machines, explain("listing the machines", err)
 }
 

@@ -3,7 +3,6 @@ package store
 import (
 	"time"
 
-	"gorm.io/gorm"
 	"gorm.io/gorm/clause"
 )
 
@@ -25,35 +24,55 @@ type StitchOut struct {
 	// was logged; PathMM and Ends are what thread is estimated from.
 	EstimatedMinutes float64
 	EstimatedSewing  float64
-	PathMM           float64 `gorm:"column:path_mm"`
-	Ends             int
-	Photo            []byte
-	PhotoType        string
-	Machine          Machine
-	LoggedBy         Account
+	// SewnMinutes is what of the minutes was sewing, as far as can be told.
+	SewnMinutes float64
+	PathMM      float64 `gorm:"column:path_mm"`
+	Ends        int
+	Photo       []byte
+	PhotoType   string
+	PhotoWidth  int
+	PhotoHeight int
+	Machine     Machine
+	LoggedBy    Account
 }
 
-func withoutPhoto(db *gorm.DB) *gorm.DB { return db.Omit("Photo") }
-
-// StitchOuts lists all stitch-outs, without photos, for the figures that
-// learn from them.
-func (w Workshop) StitchOuts() ([]StitchOut, error) {
-	var runs []StitchOut
-	return runs, explain("listing the stitch-outs", withoutPhoto(w.db).Order("sewn_on, id").Find(&runs).Error)
+// A Learned is what the stitch-outs of a machine come to.
+type Learned struct {
+	MachineID int64
+	Runs      int
+	// SewnMinutes and SaidMinutes are what sewing took and was said to take.
+	SewnMinutes, SaidMinutes float64
+	// DrawnMM is the top thread that PathMM of path and Ends drew, of the runs
+	// whose thread was measured.
+	DrawnMM float64 `gorm:"column:drawn_mm"`
+	PathMM  float64 `gorm:"column:path_mm"`
+	Ends    int
 }
 
-// StitchOutsOf lists a design's stitch-outs, newest first, without photos.
-func (w Workshop) StitchOutsOf(designID int64) ([]StitchOut, error) {
-	var runs []StitchOut
-	err := withoutPhoto(w.db).Preload("Machine").Preload("LoggedBy").Where("design_id = ?", designID).Order("sewn_on DESC, id DESC").Find(&runs).Error
-	return runs, explain("listing a design's stitch-outs", err)
-}
-
-// StitchOutPhoto finds a stitch-out's photo.
-func (w Workshop) StitchOutPhoto(designID, id int64) (StitchOut, error) {
-	var run StitchOut
-	err := w.db.Select("id", "photo", "photo_type").Where("design_id = ? AND photo IS NOT NULL", designID).First(&run, id).Error
-	return run, explain("finding the photo", err)
+// StitchOutsOf lists the newest of a design's stitch-outs, without photos, and
+// how many there are. Of machine and person it knows the names.
+func (w Workshop) StitchOutsOf(designID int64, limit int) ([]StitchOut, int, error) {
+	var rows []struct {
+		StitchOut   `gorm:"embedded"`
+		MachineName string
+		PersonName  string
+		Total       int
+	}
+	err := w.db.Raw(`SELECT s.id, s.workshop_id, s.design_id, s.machine_id, s.logged_by, s.sewn_on, s.fabric, s.recipe, s.minutes, s.thread_metres, s.went_wrong,
+			s.estimated_minutes, s.estimated_sewing, s.sewn_minutes, s.path_mm, s.ends, s.photo_type, s.photo_width, s.photo_height,
+			m.name AS machine_name, a.name AS person_name, count(*) OVER () AS total
+		FROM stitch_outs s JOIN machines m ON m.id = s.machine_id JOIN accounts a ON a.id = s.logged_by
+		WHERE s.workshop_id = ? AND s.design_id = ? ORDER BY s.sewn_on DESC, s.id DESC LIMIT ?`, w.id, designID, limit).Scan(&rows).Error
+	if err != nil || len(rows) == 0 {
+		return nil, 0, explain("listing a design's stitch-outs", err)
+	}
+	runs := make([]StitchOut, len(rows))
+	for i, r := range rows {
+		runs[i] = r.StitchOut
+		runs[i].Machine = Machine{ID: r.MachineID, Name: r.MachineName}
+		runs[i].LoggedBy = Account{ID: r.LoggedByID, Name: r.PersonName}
+	}
+	return runs, rows[0].Total, nil
 }
 
 // LogStitchOut adds a stitch-out.
@@ -63,9 +82,5 @@ func (w Workshop) LogStitchOut(run *StitchOut) error {
 
 // RemoveStitchOut takes back an entry made by mistake.
 func (w Workshop) RemoveStitchOut(designID, id int64) error {
-	result := w.db.Where("design_id = ? AND id = ?", designID, id).Delete(&StitchOut{})
-	if result.Error == nil && result.RowsAffected == 0 {
-		return explain("removing the stitch-out", ErrNotFound)
-	}
-	return explain("removing the stitch-out", result.Error)
+	return found("removing the stitch-out", w.db.Where("design_id = ? AND id = ?", designID, id).Delete(&StitchOut{}))
 }

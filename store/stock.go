@@ -3,39 +3,25 @@ package store
 import (
 	"errors"
 	"fmt"
+	"strings"
 	"time"
 
 	"github.com/jackc/pgx/v5/pgconn"
 	"gorm.io/gorm"
-)
 
-// Kinds of things on the shelf. Rolls and fabric are counted in millimetres
-// of their length, thread in spools, the rest in pieces.
-const (
-	StockRoll   = "roll"
-	StockSheet  = "sheet"
-	StockFabric = "fabric"
-	StockThread = "thread"
-	StockBobbin = "bobbin"
-	StockNeedle = "needle"
-	StockBlank  = "blank"
-	StockSundry = "sundry"
+	"chalkstep/core/supply"
 )
-
-// StockKinds in the order a page lists them.
-var StockKinds = []string{StockRoll, StockSheet, StockFabric, StockThread, StockBobbin, StockNeedle, StockBlank, StockSundry}
 
 // A StockItem is one thing on the shelf.
 type StockItem struct {
 	ID         int64
 	WorkshopID int64
-	Kind       string
-	Name       string
-	// Matches is what recipes and kits call it.
-	Matches  string
+	Key        supply.Key `gorm:"serializer:text"`
+	// Form is how it lies there: see [shelf.Form].
+	Form     string
+	Name     string
 	WidthMM  float64 `gorm:"column:width_mm"`
 	HeightMM float64 `gorm:"column:height_mm"`
-	Color    string
 	// Metres on one spool of thread.
 	Metres  float64
 	Grain   bool
@@ -51,12 +37,6 @@ type StockItem struct {
 	OnHand   float64 `gorm:"->;-:migration"`
 	Reserved float64 `gorm:"->;-:migration"`
 }
-
-// Available is what nobody has spoken for.
-func (i StockItem) Available() float64 { return i.OnHand - i.Reserved }
-
-// ByLength tells whether it is counted in millimetres.
-func (i StockItem) ByLength() bool { return i.Kind == StockRoll || i.Kind == StockFabric }
 
 // What moves stock.
 const (
@@ -90,27 +70,24 @@ type StockMovement struct {
 // ErrShort means that there is not so much of it, or that it is spoken for.
 var ErrShort = errors.New("not so much of it is there and free")
 
-const checkViolation = "23514"
-
 // short finds a refusal of the ledger in an error.
 func short(doing string, err error) error {
 	var pg *pgconn.PgError
-	if errors.As(err, &pg) && pg.Code == checkViolation && pg.ConstraintName == "stock_never_below_nothing" {
+	if errors.As(err, &pg) && pg.Code == checkViolation && strings.HasSuffix(pg.ConstraintName, "stock_never_below_nothing") {
 		return fmt.Errorf("%s: %w", doing, ErrShort)
 	}
 	return explain(doing, err)
 }
 
-// withBalances adds the sums of the movements to items.
+// withBalances adds what is there and spoken for to items.
 func withBalances(db *gorm.DB) *gorm.DB {
-	return db.Select("stock_items.*, coalesce(sums.on_hand, 0) AS on_hand, coalesce(sums.reserved, 0) AS reserved").
-		Joins("LEFT JOIN (SELECT item_id, sum(quantity) AS on_hand, sum(reserved) AS reserved FROM stock_movements GROUP BY item_id) AS sums ON sums.item_id = stock_items.id")
+	return db.Select("stock_items.*, b.on_hand, b.reserved").Joins("JOIN stock_balances AS b ON b.item_id = stock_items.id")
 }
 
 // Stock lists what is on the shelf, with balances.
 func (w Workshop) Stock() ([]StockItem, error) {
 	var items []StockItem
-	err := withBalances(w.db).Order("kind, matches, name").Find(&items).Error
+	err := withBalances(w.db).Order("key, name").Find(&items).Error
 	return items, explain("listing the stock", err)
 }
 
@@ -130,7 +107,7 @@ func (w Workshop) SaveStockItem(i *StockItem) error {
 	was := i.Version
 	i.Version++
 	result := w.db.Model(&StockItem{}).Where("id = ? AND version = ?", i.ID, was).
-		Select("Kind", "Name", "Matches", "WidthMM", "HeightMM", "Color", "Metres", "Grain", "Pack", "PackCents", "ReorderPoint", "Supplier", "Place", "Version").Updates(i)
+		Select("Key", "Form", "Name", "WidthMM", "HeightMM", "Metres", "Grain", "Pack", "PackCents", "ReorderPoint", "Supplier", "Place", "Version").Updates(i)
 	return updated("saving "+i.Name, result)
 }
 
@@ -151,9 +128,8 @@ func (w Workshop) Move(moves ...StockMovement) error {
 func (w Workshop) Count(m StockMovement, counted float64) error {
 	return w.InTx(func(tx Workshop) error {
 		// One at a time, so that the difference is of what is really there.
-		var locked StockItem
-		if err := tx.db.Raw("SELECT id FROM stock_items WHERE id = ? AND workshop_id = ? FOR NO KEY UPDATE", m.ItemID, w.id).Scan(&locked).Error; err != nil {
-			return explain("counting stock", err)
+		if err := tx.LockStock(m.ItemID); err != nil {
+			return err
 		}
 		item, err := tx.StockItem(m.ItemID)
 		if err != nil {
@@ -164,6 +140,32 @@ func (w Workshop) Count(m StockMovement, counted float64) error {
 	})
 }
 
+// LockStock lets one transaction at a time move these items. Everyone locks
+// in the order of the ids.
+func (w Workshop) LockStock(itemIDs ...int64) error {
+	var locked []int64
+	err := w.db.Raw("SELECT item_id FROM stock_balances WHERE workshop_id = ? AND item_id IN ? ORDER BY item_id FOR NO KEY UPDATE", w.id, itemIDs).Scan(&locked).Error
+	return explain("locking the shelf", err)
+}
+
+// LockClass lets one transaction at a time decide on a class.
+func (w Workshop) LockClass(id int64) error {
+	var locked []int64
+	err := w.db.Raw("SELECT id FROM classes WHERE workshop_id = ? AND id = ? FOR NO KEY UPDATE", w.id, id).Scan(&locked).Error
+	if err == nil && len(locked) == 0 {
+		return fmt.Errorf("locking the class: %w", ErrNotFound)
+	}
+	return explain("locking the class", err)
+}
+
+// KeptOffcuts tells whether a class's off-cuts of a material are on the shelf,
+// or have been.
+func (w Workshop) KeptOffcuts(classID int64, material supply.Key) (kept bool, err error) {
+	err = w.db.Raw(`SELECT EXISTS (SELECT 1 FROM stock_movements m JOIN stock_items i ON i.id = m.item_id
+		WHERE m.workshop_id = ? AND m.class_id = ? AND m.kind = ? AND i.remnant AND i.key = ?)`, w.id, classID, Returned, material.String()).Scan(&kept).Error
+	return kept, explain("looking for off-cuts of the class", err)
+}
+
 // Ledger lists an item's movements, newest first.
 func (w Workshop) Ledger(itemID int64) ([]StockMovement, error) {
 	var moves []StockMovement
@@ -171,16 +173,19 @@ func (w Workshop) Ledger(itemID int64) ([]StockMovement, error) {
 	return moves, explain("reading the ledger", err)
 }
 
-// ReservedFor sums what a class has spoken for, by item.
-func (w Workshop) ReservedFor(classID int64) (map[int64]float64, error) {
-	var sums []struct {
-		ItemID   int64
-		Reserved float64
+// ReservedFor is what each of some classes has spoken for, by item.
+func (w Workshop) ReservedFor(classIDs ...int64) (map[int64]map[int64]float64, error) {
+	var rows []struct {
+		ClassID, ItemID int64
+		Reserved        float64
 	}
-	err := w.db.Model(&StockMovement{}).Select("item_id, sum(reserved) AS reserved").Where("class_id = ?", classID).Group("item_id").Having("sum(reserved) > 1e-6").Scan(&sums).Error
-	by := map[int64]float64{}
-	for _, s := range sums {
-		by[s.ItemID] = s.Reserved
+	err := w.db.Raw("SELECT class_id, item_id, reserved FROM class_stock WHERE workshop_id = ? AND class_id IN ? AND reserved > 1e-6", w.id, classIDs).Scan(&rows).Error
+	by := map[int64]map[int64]float64{}
+	for _, r := range rows {
+		if by[r.ClassID] == nil {
+			by[r.ClassID] = map[int64]float64{}
+		}
+		by[r.ClassID][r.ItemID] = r.Reserved
 	}
-	return by, explain("reading what the class has reserved", err)
+	return by, explain("reading what classes have reserved", err)
 }

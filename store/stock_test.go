@@ -9,6 +9,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"chalkstep/core/supply"
 	"chalkstep/store"
 	"chalkstep/store/storetest"
 )
@@ -16,7 +17,7 @@ import (
 // shelf adds an item with so many of it.
 func shelf(t *testing.T, w store.Workshop, f fixture, name string, n float64) store.StockItem {
 	t.Helper()
-	item := store.StockItem{Kind: store.StockBlank, Name: name, Matches: name, Pack: 1}
+	item := store.StockItem{Key: supply.Named(supply.Blank, name), Form: "each", Name: name, Pack: 1}
 	require.NoError(t, w.SaveStockItem(&item))
 	require.NoError(t, w.Move(store.StockMovement{ItemID: item.ID, Kind: store.Bought, Quantity: n, MovedByID: f.account.ID, MovedAt: morning}))
 	return item
@@ -48,7 +49,7 @@ func TestFiftyReachForTheLastSeven(t *testing.T) {
 	assert.Equal(t, 7, granted)
 	after, err := w.StockItem(item.ID)
 	require.NoError(t, err)
-	assert.Equal(t, []float64{7, 7, 0}, []float64{after.OnHand, after.Reserved, after.Available()})
+	assert.Equal(t, []float64{7, 7, 0}, []float64{after.OnHand, after.Reserved, after.Value().Available()})
 	moves, err := w.Ledger(item.ID)
 	require.NoError(t, err)
 	assert.Len(t, moves, 8, "the refused ones left nothing behind")
@@ -114,7 +115,7 @@ func TestMovesAreAllOrNone(t *testing.T) {
 	require.NoError(t, w.Move(reserve(f, a, 4), reserve(f, b, 1)))
 	by, err := w.ReservedFor(f.class.ID)
 	require.NoError(t, err)
-	assert.Equal(t, map[int64]float64{a.ID: 4, b.ID: 1}, by)
+	assert.Equal(t, map[int64]map[int64]float64{f.class.ID: {a.ID: 4, b.ID: 1}}, by)
 
 	items, err := other.Stock()
 	require.NoError(t, err)

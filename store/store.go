@@ -6,12 +6,17 @@ package store
 
 import (
 	"context"
-	"database/sql"
 	"embed"
+	"errors"
 	"fmt"
 	"io/fs"
+	"strconv"
+	"time"
 
+	"github.com/jackc/pgx/v5"
+	"github.com/jackc/pgx/v5/stdlib"
 	"github.com/pressly/goose/v3"
+	"github.com/pressly/goose/v3/lock"
 	"gorm.io/driver/postgres"
 	"gorm.io/gorm"
 	"gorm.io/gorm/logger"
@@ -21,42 +26,102 @@ import (
 var migrations embed.FS
 
 // A Store is a connection to the database.
-type Store struct{ db *gorm.DB }
-
-// Open connects to the database at url and brings its tables up to date.
-func Open(ctx context.Context, url string) (*Store, error) {
-	db, err := gorm.Open(postgres.Open(url), &gorm.Config{
-		// Errors are returned, and logged once by whoever handles them.
-		Logger: logger.Discard,
-	})
-	if err != nil {
-		return nil, fmt.Errorf("connecting to the database: %w", err)
-	}
-	pool, err := db.DB()
-	if err != nil {
-		return nil, fmt.Errorf("connecting to the database: %w", err)
-	}
-	const connections = 16
-	pool.SetMaxOpenConns(connections)
-	pool.SetMaxIdleConns(connections)
-	if err := migrate(ctx, pool); err != nil {
-		pool.Close()
-		return nil, err
-	}
-	if err := bindToWorkshop(db); err != nil {
-		pool.Close()
-		return nil, err
-	}
-	return &Store{db: db}, nil
+type Store struct {
+	db    *gorm.DB
+	cache *cache
+	inTx  bool
 }
 
-// migrate runs the forward-only migrations, one process at a time.
-func migrate(ctx context.Context, pool *sql.DB) error {
+// Limits of one process's use of the database.
+const (
+	connections = 16
+	// A statement that takes longer, or waits longer for somebody's lock, is
+	// given up; requests set shorter limits of their own.
+	longestStatement = 30 * time.Second
+	longestLock      = 10 * time.Second
+	// A transaction that does nothing for so long has lost its program.
+	longestIdle  = time.Minute
+	longestHello = 5 * time.Second
+)
+
+// An Option changes how a store is opened.
+type Option func(*pgx.ConnConfig)
+
+// OnStatement calls f for every statement that is sent to the database.
+func OnStatement(f func(sql string)) Option {
+	return func(c *pgx.ConnConfig) { c.Tracer = statementTracer(f) }
+}
+
+type statementTracer func(sql string)
+
+// TraceQueryStart implements [pgx.QueryTracer].
+func (f statementTracer) TraceQueryStart(ctx context.Context, _ *pgx.Conn, data pgx.TraceQueryStartData) context.Context {
+	f(data.SQL)
+	return ctx
+}
+
+// TraceQueryEnd implements [pgx.QueryTracer].
+func (statementTracer) TraceQueryEnd(context.Context, *pgx.Conn, pgx.TraceQueryEndData) {}
+
+// Open connects to the database at url and brings its tables up to date.
+// Several processes may do so at once.
+func Open(ctx context.Context, url string, options ...Option) (*Store, error) {
+	config, err := pgx.ParseConfig(url)
+	if err != nil {
+		return nil, fmt.Errorf("reading the database's address: %w", err)
+	}
+	if config.ConnectTimeout == 0 {
+		config.ConnectTimeout = longestHello
+	}
+	if err := migrate(ctx, config); err != nil {
+		return nil, err
+	}
+	for setting, limit := range map[string]time.Duration{
+		"statement_timeout": longestStatement, "lock_timeout": longestLock, "idle_in_transaction_session_timeout": longestIdle,
+	} {
+		config.RuntimeParams[setting] = strconv.FormatInt(limit.Milliseconds(), 10)
+	}
+	for _, o := range options {
+		o(config)
+	}
+	pool := stdlib.OpenDB(*config)
+	pool.SetMaxOpenConns(connections)
+	pool.SetMaxIdleConns(connections)
+	pool.SetConnMaxIdleTime(5 * time.Minute)
+	db, err := gorm.Open(postgres.New(postgres.Config{Conn: pool}), &gorm.Config{
+		// Errors are returned, and logged once by whoever handles them.
+		Logger: logger.Discard,
+		// One statement is a transaction of its own already.
+		SkipDefaultTransaction: true,
+	})
+	if err != nil {
+		return nil, errors.Join(fmt.Errorf("connecting to the database: %w", err), pool.Close())
+	}
+	if err := bindToWorkshop(db); err != nil {
+		return nil, errors.Join(err, pool.Close())
+	}
+	known, err := newCache()
+	if err != nil {
+		return nil, errors.Join(fmt.Errorf("making the cache: %w", err), pool.Close())
+	}
+	return &Store{db: db, cache: known}, nil
+}
+
+// migrate runs the forward-only migrations, one process at a time: the others
+// wait until it is done. A migration may take as long as it has to.
+func migrate(ctx context.Context, config *pgx.ConnConfig) (err error) {
+	pool := stdlib.OpenDB(*config)
+	defer func() { err = errors.Join(err, pool.Close()) }()
 	files, err := fs.Sub(migrations, "migrations")
 	if err != nil {
 		return fmt.Errorf("reading the migrations: %w", err)
 	}
-	provider, err := goose.NewProvider(goose.DialectPostgres, pool, files)
+	const everySeconds, tries = 1, 600
+	one, err := lock.NewPostgresSessionLocker(lock.WithLockTimeout(everySeconds, tries))
+	if err != nil {
+		return fmt.Errorf("locking the migrations: %w", err)
+	}
+	provider, err := goose.NewProvider(goose.DialectPostgres, pool, files, goose.WithSessionLocker(one), goose.WithGoMigrations(carryKeys), goose.WithDisableGlobalRegistry(true))
 	if err != nil {
 		return fmt.Errorf("reading the migrations: %w", err)
 	}
@@ -81,29 +146,55 @@ func (s *Store) Ping(ctx context.Context) error {
 	if err != nil {
 		return fmt.Errorf("reaching the database: %w", err)
 	}
-	if err := pool.PingContext(ctx); err != nil {
-		return fmt.Errorf("reaching the database: %w", err)
+	// A ping of the pool may be answered by a connection that only looks
+	// alive; a statement is not.
+	if _, err := pool.ExecContext(ctx, "SELECT 1"); err != nil {
+		return explain("reaching the database", err)
 	}
 	return nil
 }
 
 // A Workshop is the store as one workshop sees it: nothing of any other.
 type Workshop struct {
-	db *gorm.DB
-	id int64
+	db    *gorm.DB
+	id    int64
+	cache *cache
+	// inTx tells that what is read may yet be undone, and is not to be
+	// remembered.
+	inTx bool
 }
 
 // For binds the store to a workshop.
 func (s *Store) For(ctx context.Context, workshopID int64) Workshop {
-	return Workshop{db: s.db.WithContext(ctx).Set(boundKey, workshopID).Session(&gorm.Session{}), id: workshopID}
+	return Workshop{db: s.db.WithContext(ctx).Set(boundKey, workshopID).Session(&gorm.Session{}), id: workshopID, cache: s.cache, inTx: s.inTx}
 }
 
 // InTx runs f in one transaction, which is undone when f fails.
 func (w Workshop) InTx(f func(Workshop) error) error {
-	return w.db.Transaction(func(tx *gorm.DB) error { return f(Workshop{db: tx, id: w.id}) })
+	return inTx(w.db.Transaction(func(tx *gorm.DB) error { return f(Workshop{db: tx, id: w.id, cache: w.cache, inTx: true}) }))
 }
 
 // InTx runs f on a store whose every statement is part of one transaction.
 func (s *Store) InTx(ctx context.Context, f func(*Store) error) error {
-	return s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error { return f(&Store{db: tx}) })
+	return inTx(s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error { return f(&Store{db: tx, cache: s.cache, inTx: true}) }))
+}
+
+// inTx explains what ends a transaction beside what is done in it: that the
+// database is gone when it begins or ends.
+func inTx(err error) error {
+	if err != nil && unavailable(err) && !errors.Is(err, ErrUnavailable) {
+		return explain("in a transaction", err)
+	}
+	return err
+}
+
+// Alone is InTx for what only one process may do at a time, by name: another
+// that wants to waits until this one is done.
+func (s *Store) Alone(ctx context.Context, name string, f func(*Store) error) error {
+	return s.InTx(ctx, func(tx *Store) error {
+		if err := tx.db.Exec("SELECT pg_advisory_xact_lock(hashtextextended(?, 0))", "chalkstep: "+name).Error; err != nil {
+			return explain("waiting to be alone at "+name, err)
+		}
+		return f(tx)
+	})
 }

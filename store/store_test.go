@@ -11,6 +11,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"chalkstep/core/pace"
+	"chalkstep/core/skill"
 	"chalkstep/store"
 	"chalkstep/store/storetest"
 )
@@ -18,6 +20,9 @@ import (
 func TestMain(m *testing.M) { storetest.Main(m) }
 
 var morning = time.Date(2026, 12, 5, 10, 0, 0, 0, time.UTC)
+
+// all of a list that a test makes.
+var all = store.Stretch{Limit: 1000}
 
 // shop makes a workshop with one of everything.
 func shop(t *testing.T, s *store.Store, name string) (store.Workshop, fixture) {
@@ -39,7 +44,7 @@ func shop(t *testing.T, s *store.Store, name string) (store.Workshop, fixture) {
 	f.design = design(name)
 	require.NoError(t, w.AddDesign(&f.design))
 	f.project = store.Project{Name: "Tote", DesignID: f.design.ID, Blank: "tote", BlankWidthMM: 380, BlankHeightMM: 420, Fabric: "canvas", Uses: []string{"washed"},
-		Steps: []store.ProjectStep{{Key: "sew", Title: "Sew", Place: "machine"}}}
+		Content: store.ProjectContent{Minutes: map[pace.StepKey]float64{pace.StepHoop: 7}}}
 	require.NoError(t, w.SaveProject(&f.project))
 	f.class = store.Class{Name: "Totes", ProjectID: f.project.ID, ProjectVersion: f.project.Version, StartsAt: morning, EndsAt: morning.Add(3 * time.Hour), Instructors: 1, Irons: 1}
 	require.NoError(t, w.SaveClass(&f.class, []int64{f.student.ID}, []int64{f.machine.ID}))
@@ -60,7 +65,7 @@ type fixture struct {
 func design(content string) store.Design {
 	sum := sha256.Sum256([]byte(content))
 	return store.Design{Name: "Lighthouse", FileName: "lighthouse.dst", Format: "dst", Original: []byte(content), SHA256: sum[:], WidthMM: 80, HeightMM: 90, Stitches: 100,
-		AddedAt: morning, Stops: []store.DesignStop{{N: 1, Color: "#112233", Role: "fill", Stitches: 60, Path: "M0 0"}, {N: 2, Color: "#445566", Role: "run", Stitches: 40, Path: "M0 0"}}}
+		AddedAt: morning, Stops: []store.DesignStop{{N: 1, Color: "#112233", Role: "fill", Stitches: 60}, {N: 2, Color: "#445566", Role: "run", Stitches: 40}}}
 }
 
 func TestWhatIsSavedIsReadBack(t *testing.T) {
@@ -71,9 +76,12 @@ func TestWhatIsSavedIsReadBack(t *testing.T) {
 	assert.Len(t, class.Project.Design.Stops, 2)
 	assert.Empty(t, class.Project.Design.Original, "pages do not carry the bytes around")
 	assert.Equal(t, "Ana", class.Students[0].Student.Name)
-	assert.True(t, class.Students[0].Student.Signed(store.SingleNeedle)["threading"])
-	assert.False(t, class.Students[0].Student.Signed(store.MultiNeedle)["threading"])
-	assert.Equal(t, 3.0, class.Bookings[0].Machine.Hoops[0].DXMM)
+	assert.True(t, class.Students[0].Student.Signed(store.SingleNeedle)[skill.Threading])
+	assert.False(t, class.Students[0].Student.Signed(store.MultiNeedle)[skill.Threading])
+	machines, err := w.Machines()
+	require.NoError(t, err)
+	assert.Equal(t, class.Bookings[0].MachineID, machines[0].ID)
+	assert.Equal(t, 3.0, machines[0].Hoops[0].DXMM)
 	file, err := w.DesignFile(f.design.ID)
 	require.NoError(t, err)
 	assert.Equal(t, "pier", string(file.Original))
@@ -89,12 +97,12 @@ func TestAWorkshopSeesAndTouchesNothingOfAnother(t *testing.T) {
 	for name, find := range map[string]func() (int, error){
 		"machines": func() (int, error) { rows, err := w.Machines(); return len(rows), err },
 		"hoops":    func() (int, error) { rows, err := w.Hoops(); return len(rows), err },
-		"designs":  func() (int, error) { rows, err := w.Designs(); return len(rows), err },
-		"projects": func() (int, error) { rows, err := w.Projects(); return len(rows), err },
-		"students": func() (int, error) { rows, err := w.Students(); return len(rows), err },
-		"classes":  func() (int, error) { rows, err := w.Classes(); return len(rows), err },
+		"designs":  func() (int, error) { rows, _, err := w.Designs(store.DesignFilter{}, all); return len(rows), err },
+		"projects": func() (int, error) { rows, _, err := w.Projects("", all); return len(rows), err },
+		"students": func() (int, error) { rows, _, err := w.Students("", all); return len(rows), err },
+		"classes":  func() (int, error) { rows, _, _, err := w.Classes(morning, all); return len(rows), err },
 		"bookings": func() (int, error) {
-			rows, err := w.BookingsBetween(morning.Add(-time.Hour), morning.Add(24*time.Hour))
+			rows, _, err := w.BookingsBetween(morning.Add(-time.Hour), morning.Add(24*time.Hour), all)
 			return len(rows), err
 		},
 	} {
@@ -116,7 +124,7 @@ func TestAWorkshopSeesAndTouchesNothingOfAnother(t *testing.T) {
 	}
 	theirs.machine.Name = "Stolen"
 	assert.ErrorIs(t, w.SaveMachine(&theirs.machine), store.ErrChanged)
-	assert.ErrorIs(t, w.SaveDesign(theirs.design), store.ErrChanged)
+	assert.ErrorIs(t, w.SaveDesign(theirs.design, nil), store.ErrChanged)
 	assert.ErrorIs(t, w.SaveProject(&store.Project{Name: "x", DesignID: theirs.design.ID, Blank: "b", BlankWidthMM: 50, BlankHeightMM: 50, Fabric: "felt"}), store.ErrInUse)
 	assert.ErrorIs(t, w.Book(&store.Booking{MachineID: theirs.machine.ID, StudentID: &theirs.student.ID, StartsAt: morning.Add(99 * time.Hour), EndsAt: morning.Add(100 * time.Hour)}), store.ErrInUse)
 	assert.ErrorIs(t, w.SignOff(store.SignOff{StudentID: theirs.student.ID, Skill: "bobbin", MachineKind: store.SingleNeedle, SignedOn: morning, AssessorID: theirs.account.ID}), store.ErrInUse)
@@ -139,7 +147,7 @@ func TestNothingIsHalfSaved(t *testing.T) {
 	bad := design("another file")
 	bad.Name, bad.Stops[1].Color = "Broken", "blue"
 	require.Error(t, w.AddDesign(&bad))
-	designs, err := w.Designs()
+	designs, _, err := w.Designs(store.DesignFilter{}, all)
 	require.NoError(t, err)
 	assert.Len(t, designs, 1)
 
@@ -175,7 +183,7 @@ func TestNoTwoBookingsOfOneMachineOverlap(t *testing.T) {
 	wait.Wait()
 	assert.Positive(t, granted)
 	assert.Positive(t, refused)
-	bookings, err := w.BookingsBetween(morning, morning.Add(48*time.Hour))
+	bookings, _, err := w.BookingsBetween(morning, morning.Add(48*time.Hour), all)
 	require.NoError(t, err)
 	assert.Len(t, bookings, granted+1, "and the class's own")
 	for i := 1; i < len(bookings); i++ {

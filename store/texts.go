@@ -2,8 +2,9 @@ package store
 
 import (
 	"database/sql/driver"
+	"fmt"
 
-	"github.com/lib/pq"
+	"github.com/jackc/pgx/v5/pgtype"
 )
 
 // Texts is a column of PostgreSQL's type text[]. Nil is the empty list.
@@ -14,8 +15,14 @@ func (t Texts) Value() (driver.Value, error) {
 	if t == nil {
 		return "{}", nil
 	}
-	return pq.StringArray(t).Value()
+	text, err := pgtype.NewMap().Encode(pgtype.TextArrayOID, pgtype.TextFormatCode, []string(t), nil)
+	if err != nil {
+		return nil, fmt.Errorf("writing a list of texts: %w", err)
+	}
+	return string(text), nil
 }
 
 // Scan implements sql.Scanner.
-func (t *Texts) Scan(src any) error { return (*pq.StringArray)(t).Scan(src) }
+func (t *Texts) Scan(src any) error {
+	return pgtype.NewMap().SQLScanner((*[]string)(t)).Scan(src)
+}

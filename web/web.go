@@ -4,29 +4,32 @@
 package web
 
 import (
+	"context"
 	"embed"
 	"errors"
 	"fmt"
 	"io/fs"
 	"log/slog"
 	"net/http"
+	"net/netip"
+	"net/url"
+	"strings"
 	"time"
 
 	"github.com/gofiber/fiber/v3"
-	"github.com/gofiber/fiber/v3/extractors"
 	"github.com/gofiber/fiber/v3/middleware/compress"
-	"github.com/gofiber/fiber/v3/middleware/csrf"
 	"github.com/gofiber/fiber/v3/middleware/helmet"
 	"github.com/gofiber/fiber/v3/middleware/recover"
-	"github.com/gofiber/fiber/v3/middleware/session"
 	"github.com/gofiber/fiber/v3/middleware/static"
 	"github.com/gofiber/template/html/v2"
 
 	"chalkstep/app"
+	"chalkstep/core/photo"
 	"chalkstep/core/stitch"
 	"chalkstep/store"
 	"chalkstep/web/classes"
 	"chalkstep/web/designs"
+	"chalkstep/web/guard"
 	"chalkstep/web/machines"
 	"chalkstep/web/projects"
 	"chalkstep/web/settings"
@@ -43,17 +46,33 @@ var templates embed.FS
 // Config is what the face needs from outside.
 type Config struct {
 	App *app.App
-	// Sessions keeps sessions and sign-in attempts, shared by all copies of
-	// the application.
-	Sessions fiber.Storage
-	// Secure marks cookies for HTTPS only.
+	// Public is the address people use, nil when it is the one the program
+	// listens on.
+	Public *url.URL
+	// Proxies are the networks of trusted proxies.
+	Proxies []netip.Prefix
+	// Secure marks cookies for HTTPS only, whatever the public address says.
 	Secure bool
+	// Patience is how long a request may take; 0 for the usual.
+	Patience time.Duration
 }
+
+// UsualPatience is how long a request may take where nothing else is set.
+const UsualPatience = 20 * time.Second
 
 // contentPolicy allows nothing inline and nothing from another host.
 const contentPolicy = "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self'; font-src 'self'; connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'"
 
-const sessionLength = 12 * time.Hour
+// photoForm is a photo with the fields beside it.
+const photoForm = photo.MostBytes + 64<<10
+
+// uploads are the places files are sent to.
+var uploads = []guard.Upload{
+	{Path: "/designs", MostBytes: stitch.MaxBytes + 64<<10}, {Path: "*/photo", MostBytes: photoForm}, {Path: "*/stitch-outs", MostBytes: photoForm},
+}
+
+// readyWithin is how long the database may take to show that it is there.
+const readyWithin = 800 * time.Millisecond
 
 // New assembles the application's routes.
 func New(cfg Config) (*fiber.App, error) {
@@ -62,42 +81,49 @@ func New(cfg Config) (*fiber.App, error) {
 		return nil, err
 	}
 	engine := html.NewFileSystem(http.FS(templates), ".html")
-	for _, words := range []map[string]any{ui.Funcs, designs.Funcs, projects.Funcs, classes.Funcs, stock.Funcs} {
+	for _, words := range []map[string]any{ui.Funcs, designs.Funcs, projects.Funcs, settings.Funcs} {
 		engine.AddFuncMap(words)
 	}
 	if err := engine.Load(); err != nil {
 		return nil, fmt.Errorf("reading the templates: %w", err)
 	}
-	const formOverhead = 1 << 20
+	if cfg.Patience == 0 {
+		cfg.Patience = UsualPatience
+	}
+	var proxies []string
+	for _, p := range cfg.Proxies {
+		proxies = append(proxies, p.String())
+	}
 	f := fiber.New(fiber.Config{
 		AppName:      "Chalk Step",
 		Views:        engine,
-		BodyLimit:    stitch.MaxBytes + formOverhead,
 		ErrorHandler: showError,
-		ReadTimeout:  30 * time.Second,
-		IdleTimeout:  2 * time.Minute,
+		// Addresses with a form's fields in them, and other applications' cookies.
+		ReadBufferSize: 16 << 10,
+		ReadTimeout:    30 * time.Second,
+		IdleTimeout:    2 * time.Minute,
+		// Bodies are read by the guard, when it is known who sends them.
+		StreamRequestBody: true, DisablePreParseMultipartForm: true, BodyLimit: stitch.MaxBytes * 2,
+		TrustProxy: len(proxies) > 0, TrustProxyConfig: fiber.TrustProxyConfig{Proxies: proxies},
 	})
-	f.Use(recover.New(recover.Config{EnableStackTrace: true}), logRequests, compress.New(), helmet.New(helmet.Config{
+	f.Use(headAsGet, recover.New(recover.Config{EnableStackTrace: true}), logRequests, compress.New(), helmet.New(helmet.Config{
 		ContentSecurityPolicy: contentPolicy, ReferrerPolicy: "same-origin", XFrameOptions: "DENY",
 	}))
 	f.Get("/healthz", func(c fiber.Ctx) error { return c.SendString("ok\n") })
 	f.Get("/readyz", func(c fiber.Ctx) error {
-		if err := cfg.App.Ready(c.Context()); err != nil {
+		ctx, cancel := context.WithTimeout(c.Context(), readyWithin)
+		defer cancel()
+		if err := cfg.App.Ready(ctx); err != nil {
 			return c.Status(fiber.StatusServiceUnavailable).SendString("the database does not answer\n")
 		}
 		return c.SendString("ready\n")
 	})
 	f.Use("/static", cacheForGood, serve(files))
 
-	sessions, sessionStore := session.NewWithStore(session.Config{
-		Storage: cfg.Sessions, Extractor: extractors.FromCookie("chalkstep"), IdleTimeout: sessionLength,
-		CookieHTTPOnly: true, CookieSecure: cfg.Secure, CookieSameSite: "Lax",
-	})
-	f.Use(sessions, csrf.New(csrf.Config{
-		Session: sessionStore, Extractor: extractors.FromForm("_csrf"), CookieName: "chalkstep_csrf", CookieHTTPOnly: true, CookieSecure: cfg.Secure, IdleTimeout: sessionLength,
-	}))
-	signin.Routes(f, cfg.App, cfg.Sessions)
-	f.Use(signin.Required(cfg.App))
+	g := guard.New(guard.Config{App: cfg.App, Public: cfg.Public, Proxies: cfg.Proxies, Secure: cfg.Secure, Patience: cfg.Patience})
+	f.Use(g.Deadline, g.Know, g.Body(uploads...), g.Form)
+	signin.Routes(f, cfg.App, g)
+	f.Use(signin.Required(cfg.App), ui.Keep(cfg.App.Now))
 	today.Routes(f)
 	designs.Routes(f)
 	projects.Routes(f)
@@ -108,6 +134,15 @@ func New(cfg Config) (*fiber.App, error) {
 	settings.Routes(f)
 	f.Use(func(fiber.Ctx) error { return store.ErrNotFound })
 	return f, nil
+}
+
+// headAsGet answers HEAD as GET is answered; the server leaves the body out.
+func headAsGet(c fiber.Ctx) error {
+	if c.Method() != fiber.MethodHead {
+		return c.Next()
+	}
+	c.Method(fiber.MethodGet)
+	return c.RestartRouting()
 }
 
 func serve(files fs.FS) fiber.Handler { return static.New("", static.Config{FS: files}) }
@@ -128,37 +163,65 @@ func logRequests(c fiber.Ctx) error {
 		}
 	}
 	level := slog.LevelDebug
-	if c.Response().StatusCode() >= fiber.StatusInternalServerError {
+	switch status := c.Response().StatusCode(); {
+	case status == fiber.StatusServiceUnavailable:
+		level = slog.LevelWarn
+	case status >= fiber.StatusInternalServerError:
 		level = slog.LevelError
 	}
 	slog.Log(c.Context(), level, "request", "method", c.Method(), "path", c.Path(), "status", c.Response().StatusCode(), "took", time.Since(start), "error", err)
 	return nil
 }
 
+// retryAfter is what a browser is told when something is down or too busy.
+const retryAfter = "5"
+
 // showError answers with a page that says what went wrong and what to do.
 func showError(c fiber.Ctx, err error) error {
-	status := fiber.StatusInternalServerError
-	answer, advice := "Something went wrong here.", "Nothing was lost that was saved before. Go back and try again; if it happens once more, tell whoever runs this server."
+	status, answer, advice := explained(c, err)
+	if status == fiber.StatusServiceUnavailable {
+		c.Set(fiber.HeaderRetryAfter, retryAfter)
+	}
+	c.Status(status)
+	return ui.Render(c, "ui/error", "", answer, fiber.Map{"Answer": answer, "Advice": advice})
+}
+
+// explained puts an error into a status and words.
+func explained(c fiber.Ctx, err error) (status int, answer, advice string) {
 	var fiberError *fiber.Error
 	var problems app.Problems
 	switch {
 	case errors.Is(err, store.ErrNotFound):
-		status, answer, advice = fiber.StatusNotFound, "There is no such page.", "It may have been removed, or the address is mistyped."
+		return fiber.StatusNotFound, "There is no such page.", "It may have been removed, or the address is mistyped."
 	case errors.As(err, &problems):
-		status, answer, advice = fiber.StatusUnprocessableEntity, problems.Error(), "Go back, change it, and try again."
+		return fiber.StatusUnprocessableEntity, problems.Error(), "Go back, change it, and try again."
 	case errors.Is(err, app.ErrMayNot):
-		status, answer, advice = fiber.StatusForbidden, app.Sentence(app.ErrMayNot.Error()), "Ask an instructor or the owner."
+		return fiber.StatusForbidden, app.Sentence(app.ErrMayNot.Error()), "Ask an instructor or the owner."
+	case errors.Is(err, store.ErrRefused):
+		return fiber.StatusUnprocessableEntity, "There is something in it that cannot be kept.", "Go back, write it again by hand, and send it once more."
+	case errors.Is(err, store.ErrUnavailable):
+		return fiber.StatusServiceUnavailable, "The database does not answer just now.", "Nothing was changed. Wait a moment, then try again: what you typed is still there when you go back."
+	case errors.Is(err, app.ErrBusy):
+		return fiber.StatusServiceUnavailable, "Many sign in at this moment.", "Wait a moment, then try again."
+	case errors.Is(err, context.DeadlineExceeded), errors.Is(err, context.Canceled):
+		return fiber.StatusServiceUnavailable, "That took too long and was given up.", "Nothing was changed. Wait a moment, then try again."
 	case errors.As(err, &fiberError):
-		status = fiberError.Code
-		switch status {
+		switch fiberError.Code {
 		case fiber.StatusForbidden:
-			answer, advice = "This form is too old to be sent.", "Open the page again and fill it in once more."
+			return fiberError.Code, "This form is too old to be sent.", "Open the page again and fill it in once more."
 		case fiber.StatusRequestEntityTooLarge:
-			answer, advice = "That file is larger than 32 MiB.", "No stitch file is. Check that it is the right one."
+			if strings.HasPrefix(c.Get(fiber.HeaderContentType), fiber.MIMEMultipartForm) {
+				return fiberError.Code, "That file is too large.", "A stitch file or bundle has at most 32 MiB, a photo 8 MB. Check that it is the right one."
+			}
+			return fiberError.Code, "That is more than this form can take.", "Go back, shorten it, and send it again."
+		case fiber.StatusBadRequest, fiber.StatusUnsupportedMediaType:
+			return fiberError.Code, "That did not arrive in one piece.", "Go back and send it again."
 		case fiber.StatusNotFound, fiber.StatusMethodNotAllowed:
-			answer, advice = "There is no such page.", "It may have been removed, or the address is mistyped."
+			return fiberError.Code, "There is no such page.", "It may have been removed, or the address is mistyped."
+		}
+		if fiberError.Code < fiber.StatusInternalServerError {
+			return fiberError.Code, "That was not understood.", "Go back and try again; a shorter address or fewer cookies may help."
 		}
 	}
-	c.Status(status)
-	return ui.Render(c, "ui/error", "", answer, fiber.Map{"Answer": answer, "Advice": advice})
+	return fiber.StatusInternalServerError, "Something went wrong here.", "Nothing was lost that was saved before. Go back and try again; if it happens once more, tell whoever runs this server."
 }

@@ -11,6 +11,7 @@ import (
 	"chalkstep/core/floor"
 	"chalkstep/core/measure"
 	"chalkstep/core/recipe"
+	"chalkstep/core/say"
 )
 
 func newRecipe() *cobra.Command {
@@ -29,8 +30,8 @@ func newRecipe() *cobra.Command {
 				return fmt.Errorf("%s: %w", args[0], err)
 			}
 			if asJSON {
-				for _, list := range []*[]string{&r.After, &r.Cautions} {
-					*list = append([]string{}, *list...)
+				for _, list := range []*[]say.Text{&r.After, &r.Cautions} {
+					*list = append([]say.Text{}, *list...) // [] and not null
 				}
 				return printJSON(cmd.OutOrStdout(), r)
 			}
@@ -46,7 +47,7 @@ func newRecipe() *cobra.Command {
 				fmt.Fprintf(out, "because %s: %s\n", reason.Rule, reason.Because)
 			}
 			for _, caution := range r.Cautions {
-				fmt.Fprintln(out, "caution: "+caution)
+				fmt.Fprintln(out, "caution:", caution)
 			}
 			return nil
 		},

@@ -92,8 +92,8 @@ func repeat(p *stitch.Pattern, field hoop.Field, gap float64, copies int, sorted
 // parseField reads a size such as 130x180.
 func parseField(text string) (hoop.Field, error) {
 	width, height, found := strings.Cut(strings.ReplaceAll(strings.ToLower(text), "×", "x"), "x")
-	w, err := measure.ParseMM(width)
-	h, err2 := measure.ParseMM(height)
+	w, err := measure.Metric.Parse(width)
+	h, err2 := measure.Metric.Parse(height)
 	if !found || err != nil || err2 != nil || !(w > 0 && w <= 2000 && h > 0 && h <= 2000) {
 		return hoop.Field{}, fmt.Errorf("--hoop is %q: expected width and height in mm, such as 130x180", text)
 	}

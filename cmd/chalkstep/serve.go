@@ -6,14 +6,16 @@ import (
 	"fmt"
 	"log/slog"
 	"net"
+	"net/netip"
+	"net/url"
 	"os"
 	"path/filepath"
+	"strings"
 	"syscall"
 	"time"
 
 	"github.com/caarlos0/env/v11"
 	"github.com/gofiber/fiber/v3"
-	"github.com/gofiber/storage/postgres/v3"
 	"github.com/spf13/cobra"
 
 	"chalkstep/app"
@@ -28,9 +30,47 @@ type settings struct {
 	Address     string `env:"CHALKSTEP_ADDRESS" envDefault:"127.0.0.1:8080"`
 	Data        string `env:"CHALKSTEP_DATA" envDefault:"data"`
 	DatabaseURL string `env:"DATABASE_URL"`
-	// Secure marks cookies for HTTPS only: set it behind a proxy that speaks it.
-	Secure bool   `env:"CHALKSTEP_SECURE"`
-	Log    string `env:"CHALKSTEP_LOG" envDefault:"info"`
+	// Public is the address people use, where it is not the one listened on.
+	Public string `env:"CHALKSTEP_PUBLIC"`
+	// Proxies are addresses or networks, with commas between.
+	Proxies []string `env:"CHALKSTEP_PROXIES"`
+	// Secure marks cookies for HTTPS only, whatever the public address says.
+	Secure   bool          `env:"CHALKSTEP_SECURE"`
+	Patience time.Duration `env:"CHALKSTEP_PATIENCE" envDefault:"20s"`
+	Log      string        `env:"CHALKSTEP_LOG" envDefault:"info"`
+}
+
+// public reads the address people use: a scheme and a host, and no more.
+func (s settings) public() (*url.URL, error) {
+	if s.Public == "" {
+		return nil, nil
+	}
+	u, err := url.Parse(s.Public)
+	if err != nil || u.Scheme != "http" && u.Scheme != "https" || u.Host == "" || strings.Trim(u.Path, "/") != "" || u.RawQuery != "" {
+		return nil, usageError{fmt.Errorf("public address %q: expected one such as https://class.example.org", s.Public)}
+	}
+	return u, nil
+}
+
+// proxies reads the networks of trusted proxies.
+func (s settings) proxies() ([]netip.Prefix, error) {
+	var networks []netip.Prefix
+	for _, text := range s.Proxies {
+		text = strings.TrimSpace(text)
+		if text == "" {
+			continue
+		}
+		if address, err := netip.ParseAddr(text); err == nil {
+			networks = append(networks, netip.PrefixFrom(address, address.BitLen()))
+			continue
+		}
+		network, err := netip.ParsePrefix(text)
+		if err != nil {
+			return nil, usageError{fmt.Errorf("trusted proxy %q: expected an address such as 127.0.0.1 or a network such as 10.0.0.0/8", text)}
+		}
+		networks = append(networks, network)
+	}
+	return networks, nil
 }
 
 // databaseFlags adds the flags that say which database to use.
@@ -51,6 +91,9 @@ func newServe(name, short string, withDemo bool) *cobra.Command {
 		},
 	}
 	cmd.Flags().StringVar(&s.Address, "address", s.Address, "where to listen (CHALKSTEP_ADDRESS)")
+	cmd.Flags().StringVar(&s.Public, "public", s.Public, "the address people use, where it is another, such as https://class.example.org (CHALKSTEP_PUBLIC)")
+	cmd.Flags().StringSliceVar(&s.Proxies, "proxies", s.Proxies, "addresses or networks of proxies to believe (CHALKSTEP_PROXIES)")
+	cmd.Flags().DurationVar(&s.Patience, "patience", s.Patience, "how long a request may take (CHALKSTEP_PATIENCE)")
 	cmd.Flags().StringVar(&s.Log, "log", s.Log, "least level to log: debug, info, warn or error (CHALKSTEP_LOG)")
 	s.databaseFlags(cmd)
 	return cmd
@@ -65,6 +108,17 @@ func serve(ctx context.Context, s settings, withDemo bool) (err error) {
 	}
 	slog.SetDefault(slog.New(slog.NewTextHandler(os.Stderr, &slog.HandlerOptions{Level: level})))
 
+	public, err := s.public()
+	if err != nil {
+		return err
+	}
+	proxies, err := s.proxies()
+	if err != nil {
+		return err
+	}
+	if s.Patience < time.Second || s.Patience > time.Hour {
+		return usageError{fmt.Errorf("patience %v: expected a second to an hour", s.Patience)}
+	}
 	listener, err := net.Listen("tcp", s.Address)
 	if errors.Is(err, syscall.EADDRINUSE) {
 		return fmt.Errorf("another program already listens on %s: stop it, or choose another address with --address", s.Address)
@@ -74,7 +128,7 @@ func serve(ctx context.Context, s settings, withDemo bool) (err error) {
 	}
 	defer listener.Close()
 
-	db, url, closeDatabase, err := s.openDatabase(ctx)
+	db, closeDatabase, err := s.openDatabase(ctx)
 	if err != nil {
 		return err
 	}
@@ -84,45 +138,68 @@ func serve(ctx context.Context, s settings, withDemo bool) (err error) {
 			return err
 		}
 	}
-	sessions := postgres.New(postgres.Config{ConnectionURI: url, Table: "sessions"})
-	defer func() { err = errors.Join(err, sessions.Close()) }()
-	face, err := web.New(web.Config{App: app.New(db, time.Now), Sessions: sessions, Secure: s.Secure})
+	a := app.New(db, time.Now)
+	face, err := web.New(web.Config{App: a, Public: public, Proxies: proxies, Secure: s.Secure, Patience: s.Patience})
 	if err != nil {
 		return err
 	}
-	return run(ctx, face, listener, withDemo)
+	go tidy(ctx, a)
+	return run(ctx, face, listener, s.Patience, withDemo)
+}
+
+// tidy brings what older versions kept up to date, and removes now and then
+// what time has made useless.
+func tidy(ctx context.Context, a *app.App) {
+	const every = time.Hour
+	if err := a.RemakePhotos(ctx); err != nil && ctx.Err() == nil {
+		slog.Warn("making old photos anew", "error", err)
+	}
+	ticker := time.NewTicker(every)
+	defer ticker.Stop()
+	for {
+		if err := a.Tidy(ctx); err != nil && ctx.Err() == nil {
+			slog.Warn("tidying up", "error", err)
+		}
+		select {
+		case <-ctx.Done():
+			return
+		case <-ticker.C:
+		}
+	}
 }
 
 // openDatabase connects to the server that was named, or starts the private
 // one; closing ends in order whatever was started.
-func (s settings) openDatabase(ctx context.Context) (db *store.Store, url string, closing func() error, err error) {
+func (s settings) openDatabase(ctx context.Context) (db *store.Store, closing func() error, err error) {
 	closing = func() error { return nil }
-	if url = s.DatabaseURL; url == "" {
+	address := s.DatabaseURL
+	if address == "" {
 		unlock, err := lockFolder(s.Data)
 		if err != nil {
-			return nil, "", nil, err
+			return nil, nil, err
 		}
 		private, err := cluster.Start(ctx, s.Data, cluster.Options{})
 		if err != nil {
 			unlock()
-			return nil, "", nil, err
+			return nil, nil, err
 		}
-		url = private.URL("postgres")
+		private.Watch()
+		address = private.URL("postgres")
 		closing = func() error {
 			defer unlock()
 			return private.Stop()
 		}
 	}
-	db, err = store.Open(ctx, url)
+	db, err = store.Open(ctx, address)
 	if err != nil {
-		return nil, "", nil, errors.Join(err, closing())
+		return nil, nil, errors.Join(err, closing())
 	}
 	stopServer := closing
-	return db, url, func() error { return errors.Join(db.Close(), stopServer()) }, nil
+	return db, func() error { return errors.Join(db.Close(), stopServer()) }, nil
 }
 
 // run serves until the context ends, then lets requests under way finish.
-func run(ctx context.Context, face *fiber.App, listener net.Listener, withDemo bool) error {
+func run(ctx context.Context, face *fiber.App, listener net.Listener, patience time.Duration, withDemo bool) error {
 	done := make(chan error, 1)
 	go func() { done <- face.Listener(listener, fiber.ListenConfig{DisableStartupMessage: true}) }()
 	fmt.Printf("Chalk Step is at http://%s\n", listener.Addr())
@@ -138,8 +215,9 @@ func run(ctx context.Context, face *fiber.App, listener net.Listener, withDemo b
 		return fmt.Errorf("serving: %w", err)
 	case <-ctx.Done():
 	}
-	const grace = 10 * time.Second
-	if err := face.ShutdownWithTimeout(grace); err != nil {
+	// Every request under way ends within the patience, done or given up.
+	const answering = 5 * time.Second
+	if err := face.ShutdownWithTimeout(patience + answering); err != nil {
 		return fmt.Errorf("stopping: %w", err)
 	}
 	<-done

@@ -36,7 +36,7 @@ func newWorkshop() *cobra.Command {
 			if err != nil {
 				return err
 			}
-			db, _, closing, err := s.openDatabase(cmd.Context())
+			db, closing, err := s.openDatabase(cmd.Context())
 			if err != nil {
 				return err
 			}
@@ -56,16 +56,14 @@ func newWorkshop() *cobra.Command {
 	return cmd
 }
 
-const shortestPassword = 10
-
 func readPassword(from io.Reader) (string, error) {
 	line, err := bufio.NewReader(from).ReadString('\n')
 	if err != nil && !errors.Is(err, io.EOF) {
 		return "", fmt.Errorf("reading the password: %w", err)
 	}
 	password := strings.TrimRight(line, "\r\n")
-	if len([]rune(password)) < shortestPassword {
-		return "", fmt.Errorf("the password has to have at least %d characters", shortestPassword)
+	if len([]rune(password)) < app.ShortestPassword {
+		return "", fmt.Errorf("the password has to have at least %d characters", app.ShortestPassword)
 	}
 	return password, nil
 }

@@ -6,9 +6,10 @@
 package blank
 
 import (
-	"fmt"
 	"math"
 	"slices"
+
+	"chalkstep/core/say"
 )
 
 // A Shape is a kind of blank.
@@ -31,6 +32,17 @@ var Shapes = []Shape{Square, Felt, Tote, Towel, Napkin, Crew, VNeck, Sweatshirt}
 
 // Garment tells whether a shape is worn and comes in sizes.
 func (s Shape) Garment() bool { return s == Crew || s == VNeck || s == Sweatshirt }
+
+// Usual is the spot and the size that a shape begins with.
+func (s Shape) Usual() (Spot, string) {
+	size := ""
+	if s.Garment() {
+		size = usualSize
+	}
+	return s.Spots()[0], size
+}
+
+const usualSize = "M"
 
 // Sizes of garments, children's first by age.
 var Sizes = []string{"4 years", "8 years", "12 years", "S", "M", "L", "XL"}
@@ -76,10 +88,10 @@ type Request struct {
 	MoveXMM, MoveYMM float64
 }
 
-// A Distance is one measure of a mark, in words.
+// A Distance is one measure of a mark.
 type Distance struct {
 	MM       float64
-	From, To string
+	From, To say.Word
 }
 
 // A Mark is the answer: the middle of the design, and how to measure it.
@@ -88,7 +100,7 @@ type Mark struct {
 	// TurnDegrees of the design on the blank, clockwise: corners lie at 45°.
 	TurnDegrees       float64
 	Measures          []Distance
-	Cautions          []string
+	Cautions          []say.Text
 	WidthMM, HeightMM float64
 	// Outline of the blank, closed, and Seams drawn inside it.
 	Outline [][2]float64
@@ -109,20 +121,20 @@ const (
 // Place finds the mark. An error says what of the request is not known.
 func Place(r Request) (Mark, error) {
 	if !slices.Contains(Shapes, r.Shape) {
-		return Mark{}, fmt.Errorf("no blank is called %q", r.Shape)
+		return Mark{}, say.Errorf("no blank is called “%s”", string(r.Shape))
 	}
 	if !slices.Contains(r.Shape.Spots(), r.Spot) {
-		return Mark{}, fmt.Errorf("a %s has no spot called %q", r.Shape, r.Spot)
+		return Mark{}, say.Errorf("a %s has no spot called “%s”", say.Word(r.Shape), string(r.Spot))
 	}
 	if r.Shape.Garment() {
 		scale, ok := grown[r.Size]
 		if !ok {
-			return Mark{}, fmt.Errorf("no size is called %q", r.Size)
+			return Mark{}, say.Errorf("no size is called “%s”", r.Size)
 		}
 		return r.onGarment(scale), nil
 	}
 	if !(r.WidthMM > 0 && r.HeightMM > 0) {
-		return Mark{}, fmt.Errorf("a %s of %.0f × %.0f mm: expected a width and a height", r.Shape, r.WidthMM, r.HeightMM)
+		return Mark{}, say.Errorf("a %s of %s: expected a width and a height", say.Word(r.Shape), say.Size{r.WidthMM, r.HeightMM})
 	}
 	return r.onFlat(), nil
 }
@@ -149,7 +161,7 @@ func (r Request) onGarment(scale float64) Mark {
 		m.XMM, m.YMM = side+r.MoveXMM, g.shoulderDrop/2+down+r.MoveYMM
 		m.Measures = []Distance{{down + r.MoveYMM, "the shoulder seam at the neck", "the middle of the design"}, {side + r.MoveXMM, "the centre front", "the middle of the design"}}
 		if most := leftChestLargest * scale; max(r.DesignWidthMM, r.DesignHeightMM) > most+1e-9 {
-			m.caution("A left chest design stays within about %.0f mm each way: this one is %.0f × %.0f mm.", most, r.DesignWidthMM, r.DesignHeightMM)
+			m.caution("A left chest design stays within about %s each way: this one is %s.", say.MM(most), say.Size{r.DesignWidthMM, r.DesignHeightMM})
 		}
 		return m
 	}
@@ -167,7 +179,7 @@ func (r Request) onGarment(scale float64) Mark {
 }
 
 func (m *Mark) caution(text string, args ...any) {
-	m.Cautions = append(m.Cautions, fmt.Sprintf(text, args...))
+	m.Cautions = append(m.Cautions, say.T(text, args...))
 }
 
 // outline draws the garment from the neck round to the neck.

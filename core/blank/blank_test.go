@@ -49,7 +49,7 @@ func TestSpotsFollowTheSize(t *testing.T) {
 	}
 	big, err := blank.Place(blank.Request{Shape: blank.Crew, Size: "M", Spot: blank.LeftChest, DesignWidthMM: 130, DesignHeightMM: 80})
 	require.NoError(t, err)
-	assert.Contains(t, big.Cautions[0], "within about 100 mm")
+	assert.Contains(t, big.Cautions[0].String(), "within about 100 mm")
 
 	corner, err := blank.Place(blank.Request{Shape: blank.Napkin, WidthMM: 400, HeightMM: 400, Spot: blank.CornerSpot, DesignWidthMM: 40, DesignHeightMM: 60})
 	require.NoError(t, err)
@@ -57,14 +57,14 @@ func TestSpotsFollowTheSize(t *testing.T) {
 	assert.Greater(t, 200-corner.XMM, 15.0+30/1.42)
 	over, err := blank.Place(blank.Request{Shape: blank.Square, WidthMM: 100, HeightMM: 100, Spot: blank.Centre, DesignWidthMM: 90, DesignHeightMM: 90, MoveXMM: 20})
 	require.NoError(t, err)
-	assert.Contains(t, over.Cautions[0], "over the edge")
+	assert.Contains(t, over.Cautions[0].String(), "over the edge")
 }
 
 func TestUnknownBlanksAreNamed(t *testing.T) {
 	for says, r := range map[string]blank.Request{
-		`no blank is called "hat"`:                     {Shape: "hat"},
-		`a towel has no spot called "left chest"`:      {Shape: blank.Towel, Spot: blank.LeftChest},
-		`no size is called "XXS"`:                      {Shape: blank.Crew, Spot: blank.Chest, Size: "XXS"},
+		"no blank is called “hat”":                     {Shape: "hat"},
+		"a towel has no spot called “left chest”":      {Shape: blank.Towel, Spot: blank.LeftChest},
+		"no size is called “XXS”":                      {Shape: blank.Crew, Spot: blank.Chest, Size: "XXS"},
 		"a square of 0 × 0 mm: expected a width and a": {Shape: blank.Square, Spot: blank.Centre},
 	} {
 		_, err := blank.Place(r)

@@ -1,13 +1,20 @@
 package hoop
 
 import (
-	"fmt"
 	"math"
+
+	"chalkstep/core/say"
 )
 
 // MostSpreadMM is how much one repeat of a border may be drawn out or pushed
 // together before it shows (handbook, Many at once).
 const MostSpreadMM = 2
+
+// Limits of a border that makes sense.
+const (
+	longestBorderMM = 100_000
+	leastPitchMM    = 5
+)
 
 // A Border is a line longer than the hoop, sewn repeat by repeat.
 type Border struct {
@@ -45,12 +52,12 @@ type BorderHooping struct {
 // ends on a part repeat.
 func NewBorder(lengthMM, pitchMM, fieldMM float64) (Border, error) {
 	switch {
-	case !(lengthMM > 0 && lengthMM <= 100_000):
-		return Border{}, fmt.Errorf("a line of %.0f mm: expected up to 100 m", lengthMM)
-	case !(pitchMM >= 5):
-		return Border{}, fmt.Errorf("a pitch of %.0f mm: expected at least 5 mm", pitchMM)
+	case !(lengthMM > 0 && lengthMM <= longestBorderMM):
+		return Border{}, say.Errorf("a line of %s: expected up to %s", say.MM(lengthMM), say.MM(longestBorderMM))
+	case !(pitchMM >= leastPitchMM):
+		return Border{}, say.Errorf("a pitch of %s: expected at least %s", say.MM(pitchMM), say.MM(leastPitchMM))
 	case lengthMM < pitchMM-MostSpreadMM:
-		return Border{}, fmt.Errorf("the line is %.0f mm long and one repeat %.0f mm: there is nothing to repeat", lengthMM, pitchMM)
+		return Border{}, say.Errorf("the line is %s long and one repeat %s: there is nothing to repeat", say.MM(lengthMM), say.MM(pitchMM))
 	}
 	b := Border{LengthMM: lengthMM}
 	const hair = 1e-9
@@ -68,7 +75,7 @@ func NewBorder(lengthMM, pitchMM, fieldMM float64) (Border, error) {
 	b.SpreadMM = b.PitchMM - pitchMM
 	perHooping := int(math.Floor(fieldMM/b.PitchMM + hair))
 	if perHooping == 0 {
-		return Border{}, fmt.Errorf("one repeat is %.0f mm long and the field %.0f mm: choose a longer hoop", b.PitchMM, fieldMM)
+		return Border{}, say.Errorf("one repeat is %s long and the field %s: choose a longer hoop", say.MM(b.PitchMM), say.MM(fieldMM))
 	}
 	b.divide(perHooping)
 	return b, nil

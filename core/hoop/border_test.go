@@ -35,7 +35,7 @@ func TestBordersDivideTheirLine(t *testing.T) {
 	for _, c := range []struct {
 		length, pitch, field float64
 		says                 string
-	}{{500, 300, 200, "choose a longer hoop"}, {50, 100, 200, "nothing to repeat"}, {500, 1, 200, "at least 5 mm"}, {0, 100, 200, "up to 100 m"}} {
+	}{{500, 300, 200, "choose a longer hoop"}, {50, 100, 200, "nothing to repeat"}, {500, 1, 200, "at least 5 mm"}, {0, 100, 200, "up to 100,000 mm"}} {
 		_, err := hoop.NewBorder(c.length, c.pitch, c.field)
 		assert.ErrorContains(t, err, c.says)
 	}
@@ -94,7 +94,7 @@ func TestTwoPointsAlign(t *testing.T) {
 	assert.InDelta(t, 90, got.TurnDegrees, 1e-9, "a line that runs right has to run up")
 	assert.InDelta(t, 0, got.ResidualMM, 1e-9)
 	_, err = hoop.Align(hoop.Point{}, hoop.Point{X: 1}, hoop.Point{}, hoop.Point{X: 50})
-	assert.ErrorContains(t, err, "the marks are 1.0 mm apart")
+	assert.ErrorContains(t, err, "the marks are 1 mm apart")
 	_, err = hoop.Align(hoop.Point{}, hoop.Point{X: 50}, hoop.Point{}, hoop.Point{})
 	assert.ErrorContains(t, err, "choose two at least 5 mm apart")
 }

@@ -2,7 +2,7 @@
 // and how much room is left to move it.
 package hoop
 
-import "fmt"
+import "chalkstep/core/say"
 
 // BasteMarginMM is the room a basting line takes on each side of a design
 // (handbook, Designs).
@@ -51,15 +51,15 @@ func tooBig(field Field, w, h float64) error {
 func missing(overX, overY float64) error {
 	switch {
 	case overX > 0 && overY > 0:
-		return fmt.Errorf("too wide by %.0f mm and too tall by %.0f mm", up(overX), up(overY))
+		return say.Errorf("too wide by %s and too tall by %s", up(overX), up(overY))
 	case overX > 0:
-		return fmt.Errorf("too wide by %.0f mm", up(overX))
+		return say.Errorf("too wide by %s", up(overX))
 	}
-	return fmt.Errorf("too tall by %.0f mm", up(overY))
+	return say.Errorf("too tall by %s", up(overY))
 }
 
 // up keeps a miss of a fraction of a millimetre from reading as none.
-func up(mm float64) float64 { return max(1, mm) }
+func up(mm float64) say.MM { return say.MM(max(1, mm)) }
 
 // A School is how a workshop chooses among hoops that all fit.
 type School string

@@ -1,8 +1,9 @@
 package hoop
 
 import (
-	"fmt"
 	"math"
+
+	"chalkstep/core/say"
 )
 
 // A Blank is a pre-cut shape that a design is placed in the middle of.
@@ -35,7 +36,7 @@ func (m Margins) Even() bool {
 // design's outermost points from its middle.
 func MarginsIn(shape Blank, hull []Point) (Margins, error) {
 	if len(hull) == 0 || !(shape.WidthMM > 0 && shape.HeightMM > 0) {
-		return Margins{}, fmt.Errorf("a shape of %.0f × %.0f mm around %d points: expected a shape with a size and a design", shape.WidthMM, shape.HeightMM, len(hull))
+		return Margins{}, say.Errorf("a shape of %s around %s: expected a shape with a size and a design", say.Size{shape.WidthMM, shape.HeightMM}, say.N{N: len(hull), Noun: "point"})
 	}
 	left, bottom, right, top := math.Inf(1), math.Inf(1), math.Inf(-1), math.Inf(-1)
 	least := math.Inf(1)

@@ -1,8 +1,10 @@
 package hoop
 
 import (
-	"fmt"
 	"slices"
+	"strconv"
+
+	"chalkstep/core/say"
 )
 
 // A Placing is where a design is wanted in a field: its turn and its middle
@@ -40,7 +42,7 @@ func Place(field Field, widthMM, heightMM, marginMM float64, want Placing) (Plac
 	case 90:
 		w, h = h, w
 	default:
-		return Placed{}, fmt.Errorf("turned by %d°: expected 0 or 90", want.Turn)
+		return Placed{}, say.Errorf("turned by %s°: expected 0 or 90", strconv.Itoa(want.Turn))
 	}
 	if overX, overY := w-field.WidthMM, h-field.HeightMM; overX > 0 || overY > 0 {
 		return Placed{}, missing(max(0, overX), max(0, overY))
@@ -62,7 +64,7 @@ var Snaps = []string{"top left", "top", "top right", "left", "centre", "right", 
 func (p Placed) Snap(name string) (Placing, error) {
 	i := slices.Index(Snaps, name)
 	if i < 0 {
-		return Placing{}, fmt.Errorf("%q is no place to snap to", name)
+		return Placing{}, say.Errorf("“%s” is no place to snap to", name)
 	}
 	return Placing{p.Turn, float64(i%3-1) * p.NudgeXMM, float64(1-i/3) * p.NudgeYMM}, nil
 }

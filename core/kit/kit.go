@@ -1,16 +1,17 @@
-// Package kit works out what a class needs on its benches: stabilizer and its
-// cut sizes, thread by colour, bobbins, needles and blanks, each with the sum
-// that led to it.
+// Package kit works out what a class needs on its benches: what is cut and at
+// which size, thread by colour, bobbins, needles, blanks and parts, each with
+// the sum that led to it, and what of it goes into one student's bag.
 package kit
 
 import (
-	"fmt"
 	"math"
 	"slices"
+	"strings"
 
-	"chalkstep/core/measure"
 	"chalkstep/core/recipe"
+	"chalkstep/core/say"
 	"chalkstep/core/stitch"
+	"chalkstep/core/supply"
 )
 
 // Figures are the kit's defaults (handbook, Estimating thread; Needles, small
@@ -18,17 +19,17 @@ import (
 type Figures struct {
 	// DrawFactor is thread used per length on the face: it also goes down and
 	// round each stitch.
-	DrawFactor float64
+	DrawFactor float64 `json:"draw_factor"`
 	// TailMM is lost at each trim and each colour start.
-	TailMM float64
+	TailMM float64 `json:"tail_mm"`
 	// BobbinShare is bobbin thread per top thread.
-	BobbinShare float64
+	BobbinShare float64 `json:"bobbin_share"`
 	// StudentsPerSpare is how many students one spare set serves.
-	StudentsPerSpare int
+	StudentsPerSpare int `json:"students_per_spare"`
 	// StudentsPerNeedle is how many students one spare needle serves.
-	StudentsPerNeedle int
+	StudentsPerNeedle int `json:"students_per_needle"`
 	// Tests is how many test stitch-outs are sewn before the class.
-	Tests int
+	Tests int `json:"tests"`
 }
 
 // Defaults are the handbook's figures.
@@ -41,46 +42,51 @@ func (f Figures) TopThreadMM(s stitch.Stop) float64 {
 	return s.ThreadMM*f.DrawFactor + f.TailMM*float64(s.Trims+1)
 }
 
-// A Share is how many pieces of the class one machine sews, on its bobbins.
-type Share struct {
-	Machine     string
-	BobbinStyle string
-	// BobbinMetres is what one bobbin of the style holds.
+// BobbinMM estimates the bobbin thread of one piece.
+func (f Figures) BobbinMM(stops []stitch.Stop) float64 {
+	top := 0.0
+	for _, s := range stops {
+		top += f.TopThreadMM(s)
+	}
+	return top * f.BobbinShare
+}
+
+// ThreadWorking says how thread is estimated.
+func (f Figures) ThreadWorking() say.Text {
+	return say.T("top thread of a stop = its path × %s + %s for each trim and its start; bobbin = %s × top", say.Decimal{Value: f.DrawFactor, Places: 2}, say.MM(f.TailMM), say.Decimal{Value: f.BobbinShare, Places: 2})
+}
+
+// Spares is how many sets more than students and tests are made.
+func (f Figures) Spares(students int) int { return ceilDiv(students, f.StudentsPerSpare) }
+
+// A Hooping is one design of a set as a machine sews it.
+type Hooping struct {
+	// Hoop is what the hoop is called.
+	Hoop   string
+	Recipe recipe.Recipe
+	// Stops with the thread of each.
+	Stops   []stitch.Stop
+	Threads []supply.Key
+}
+
+// A Seat is the students of a class who sew at one machine.
+type Seat struct {
+	Machine string
+	// Bobbin is the style that fits it, BobbinMetres what one holds.
+	Bobbin       supply.Key
 	BobbinMetres float64
-	Pieces       int
+	Students     int
+	Hoopings     []Hooping
 }
 
-// A Cut is how many students sew in one kind of hoop: the sheets under and
-// over their work are cut for it.
-type Cut struct {
-	Hoop     string
-	Recipe   recipe.Recipe
-	Students int
-}
-
-// A Request is the class to pack for.
+// A Request is what some students of a class make, all the same.
 type Request struct {
-	Students int
-	// Cuts says which hoops the students sew in, and the recipe for each.
-	Cuts   []Cut
-	Needle recipe.Needle
-	// Blank is what one student embroiders: "canvas tote, 380 × 420 mm".
-	Blank string
-	Stops []stitch.Stop
-	// Threads names the thread of each stop, as colour.
-	Threads  []string
-	Machines []Share
-}
-
-// A Line is one thing to bring, how much of it, and why so much.
-type Line struct {
-	What string
-	// Color is set for thread.
-	Color string
-	// Count is how many of the unit.
-	Count   float64
-	Unit    Unit
-	Working []string
+	Seats []Seat
+	// Layers are the pieces of one set that are laid in the hoop.
+	Layers []Piece
+	// Blank is what one student embroiders; Parts are what else is in a bag.
+	Blank Item
+	Parts []Item
 }
 
 // A Unit is what a line is counted in.
@@ -89,59 +95,102 @@ type Unit int
 // The units of a kit; the zero value counts pieces.
 const (
 	Each Unit = iota
-	Sheet
-	Millimetre
+	SheetUnit
+	ThreadMM
 )
 
-// Quantity prints how much of it: "22 sheets", "12.0 m", "5".
-func (l Line) Quantity() string {
+// A Line is one thing to bring, how much of it, and why so much.
+type Line struct {
+	Key supply.Key
+	// As is what a cut piece is laid as, SizeMM what it is cut to.
+	As     LayerKind
+	SizeMM [2]float64
+	// Turn allows a piece to lie on its side.
+	Turn bool
+	// Name is how a person wrote it, where a person named it.
+	Name string
+	// Count is how many of the unit.
+	Count   float64
+	Unit    Unit
+	Working []say.Text
+}
+
+// Quantity is how much of it: "22 sheets", "12.0 m", "5".
+func (l Line) Quantity() say.Text {
 	switch l.Unit {
-	case Sheet:
-		return measure.Plural(int(l.Count), "sheet")
-	case Millimetre:
-		return measure.Metres(l.Count)
+	case SheetUnit:
+		return say.T("%s", say.N{N: int(l.Count), Noun: "sheet"})
+	case ThreadMM:
+		return say.T("%s", say.Thread(l.Count))
 	}
-	return measure.Whole(l.Count)
+	return say.T("%s", say.Count(l.Count))
+}
+
+// Say names the line with its size.
+func (l Line) Say() say.Text {
+	switch {
+	case l.Name != "":
+		return say.Name(l.Name)
+	case l.Key.Kind == supply.Thread:
+		return say.T("top thread, %s", say.Word(l.Key.Fibre))
+	case l.As != "" && l.Key.Kind == supply.Fabric:
+		return say.T("%s of %s, cut %s", say.Word(l.As), l.Key, say.Size(l.SizeMM))
+	case l.SizeMM != [2]float64{} && l.Key.Kind.ByLength():
+		return say.T("%s, cut %s", l.Key, say.Size(l.SizeMM))
+	}
+	return l.Key.Say()
 }
 
 // A Kit is everything for a class.
 type Kit struct {
 	// Sets is how many pieces can be made: students, tests and spares.
 	Sets        int
-	SetsWorking string
-	Stabilizer  []Line
-	Thread      []Line
-	Bobbins     []Line
-	Needles     []Line
-	Blanks      []Line
+	SetsWorking []say.Text
+	// Cuts are sheets and pieces, by size.
+	Cuts    []Line
+	Thread  []Line
+	Bobbins []Line
+	Needles []Line
+	Blanks  []Line
+	Parts   []Line
 }
 
 // Merge packs two kits for one class, as when not all make the same: like
 // lines are added up.
 func Merge(a, b Kit) Kit {
 	return Kit{
-		Sets: a.Sets + b.Sets, SetsWorking: a.SetsWorking + "; " + b.SetsWorking,
-		Stabilizer: merged(a.Stabilizer, b.Stabilizer), Thread: merged(a.Thread, b.Thread), Bobbins: merged(a.Bobbins, b.Bobbins),
-		Needles: merged(a.Needles, b.Needles), Blanks: merged(a.Blanks, b.Blanks),
+		Sets: a.Sets + b.Sets, SetsWorking: slices.Concat(a.SetsWorking, b.SetsWorking),
+		Cuts: merged(a.Cuts, b.Cuts), Thread: merged(a.Thread, b.Thread), Bobbins: merged(a.Bobbins, b.Bobbins),
+		Needles: merged(a.Needles, b.Needles), Blanks: merged(a.Blanks, b.Blanks), Parts: merged(a.Parts, b.Parts),
 	}
+}
+
+// add puts a line to its like, or at the end.
+func add(lines []Line, line Line) []Line {
+	i := slices.IndexFunc(lines, func(l Line) bool { return l.Key == line.Key && l.As == line.As && l.SizeMM == line.SizeMM })
+	if i < 0 {
+		return append(lines, line)
+	}
+	lines[i].Count += line.Count
+	lines[i].Working = slices.Concat(lines[i].Working, line.Working)
+	return lines
 }
 
 func merged(a, b []Line) []Line {
 	all := slices.Clone(a)
 	for _, line := range b {
-		i := slices.IndexFunc(all, func(l Line) bool { return l.What == line.What && l.Color == line.Color })
-		if i < 0 {
-			all = append(all, line)
-			continue
-		}
-		all[i].Count += line.Count
-		all[i].Working = slices.Concat(all[i].Working, line.Working)
+		all = add(all, line)
 	}
 	return all
 }
 
-// Sheets counts all sheets to cut.
-func (k Kit) Sheets() int { return total(k.Stabilizer) }
+// All lists everything, in the order in which it is packed.
+func (k Kit) All() []Line {
+	return slices.Concat(k.Cuts, k.Thread, k.Bobbins, k.Needles, k.Blanks, k.Parts)
+}
+
+// Sheets counts all pieces to cut.
+func (k Kit) Sheets() int { return total(k.Cuts) }
 
 // BobbinCount counts all bobbins to wind.
 func (k Kit) BobbinCount() int { return total(k.Bobbins) }
@@ -154,133 +203,135 @@ func total(lines []Line) int {
 	return int(n)
 }
 
-// Spares is how many sets more than students and tests are made.
-func (f Figures) Spares(students int) int { return ceilDiv(students, f.StudentsPerSpare) }
-
-// For works out the kit of a class.
+// For works out the kit of a class. Tests and spares are made ready for the
+// machine at which most students sit, the first of several.
 func (f Figures) For(r Request) Kit {
-	spares := f.Spares(r.Students)
-	k := Kit{Sets: r.Students + f.Tests + spares}
-	k.SetsWorking = fmt.Sprintf("%s + %s + %s (1 for every %d) = %d sets",
-		measure.Plural(r.Students, "student"), measure.Plural(f.Tests, "test"), measure.Plural(spares, "spare"), f.StudentsPerSpare, k.Sets)
-	k.Stabilizer = stabilizer(r.Cuts, f.Tests, spares)
-	k.Thread = f.thread(r, k)
-	k.Bobbins = f.bobbins(r)
-	k.Needles = []Line{f.needles(r)}
-	k.Blanks = []Line{{What: r.Blank, Count: float64(k.Sets),
-		Working: []string{k.SetsWorking, "the test may be sewn on scrap of the same fabric instead"}}}
-	return k
-}
-
-// stabilizer counts sheets by their cut size. Tests and spares are cut for
-// the hoop that most students use.
-func stabilizer(cuts []Cut, tests, spares int) []Line {
-	most := 0
-	for i, c := range cuts {
-		if c.Students > cuts[most].Students {
+	students, most := 0, 0
+	for i, s := range r.Seats {
+		students += s.Students
+		if s.Students > r.Seats[most].Students {
 			most = i
 		}
 	}
-	var lines []Line
-	size := func(mm [2]float64) string { return measure.Size(mm[0], mm[1]) }
-	for i, c := range cuts {
-		sets := c.Students
-		working := fmt.Sprintf("%s in the hoop %s", measure.Plural(c.Students, "student"), c.Hoop)
+	spares := f.Spares(students)
+	extra := f.Tests + spares
+	k := Kit{Sets: students + extra}
+	k.SetsWorking = []say.Text{say.T("%s + %s + %s (1 for every %s) = %s",
+		say.N{N: students, Noun: "student"}, say.N{N: f.Tests, Noun: "test"}, say.N{N: spares, Noun: "spare"}, say.Count(f.StudentsPerSpare), say.N{N: k.Sets, Noun: "set"})}
+	machines, fibres := 0, map[supply.Key]bool{}
+	for i, s := range r.Seats {
+		sets, working := s.Students, say.T("%s at %s", say.N{N: s.Students, Noun: "student"}, s.Machine)
 		if i == most {
-			sets += tests + spares
-			working += fmt.Sprintf(" + %s + %s = %d sets", measure.Plural(tests, "test"), measure.Plural(spares, "spare"), sets)
+			sets += extra
+			working = say.T("%s + %s + %s = %s", working, say.N{N: f.Tests, Noun: "test"}, say.N{N: spares, Noun: "spare"}, say.N{N: sets, Noun: "set"})
 		}
-		for _, layer := range c.Recipe.Under {
-			n := layer.Sheets * sets
-			lines = append(lines, Line{
-				What:  fmt.Sprintf("%s %s, cut %s", layer.Weight, layer.What, size(layer.CutMM)),
-				Count: float64(n), Unit: Sheet,
-				Working: []string{working, fmt.Sprintf("%s a set, %s: %d × %d = %d", measure.Plural(layer.Sheets, "sheet"), layer.How, sets, layer.Sheets, n)},
-			})
+		if s.Students > 0 {
+			machines++
 		}
-		if c.Recipe.Over != nil {
-			lines = append(lines, Line{
-				What:  c.Recipe.Over.What + ", cut " + size(c.Recipe.Over.CutMM),
-				Count: float64(sets), Unit: Sheet, Working: []string{working},
-			})
+		if sets == 0 {
+			continue
+		}
+		k.cut(r, s, sets, working)
+		k.Thread = f.thread(k.Thread, s, sets)
+		k.Bobbins = f.bobbins(k.Bobbins, s, sets)
+		for _, h := range s.Hoopings {
+			fibres[h.Recipe.Needle.Key()] = true
 		}
 	}
-	return lines
+	for i := range k.Thread {
+		k.Thread[i].Working = append(k.Thread[i].Working, k.SetsWorking...)
+	}
+	for needle := range fibres {
+		k.Needles = append(k.Needles, f.needles(needle, machines, students))
+	}
+	slices.SortFunc(k.Needles, func(a, b Line) int { return strings.Compare(a.Key.String(), b.Key.String()) })
+	k.Blanks = []Line{{Key: r.Blank.Key, Name: r.Blank.Name, SizeMM: r.Blank.SizeMM, Count: float64(k.Sets), Working: append(slices.Clone(k.SetsWorking), say.T("the test may be sewn on scrap of the same fabric instead"))}}
+	for _, p := range r.Parts {
+		k.Parts = add(k.Parts, Line{Key: p.Key, Name: p.Name, Count: float64(p.Count * k.Sets), Working: []say.Text{say.T("%s for each of %s", say.Count(p.Count), say.N{N: k.Sets, Noun: "set"})}})
+	}
+	return k
+}
+
+// cut adds what is cut for the sets of a seat.
+func (k *Kit) cut(r Request, s Seat, sets int, working say.Text) {
+	for _, p := range slices.Concat(s.Pieces(), r.Layers) {
+		n := p.Count * sets
+		k.Cuts = add(k.Cuts, Line{
+			Key: p.Key, As: p.As, SizeMM: p.SizeMM, Turn: p.Turn, Count: float64(n), Unit: SheetUnit,
+			Working: []say.Text{p.Working, say.T("%s: %s × %s = %s", working, say.Count(sets), say.Count(p.Count), say.Count(n))},
+		})
+	}
+}
+
+// Pieces are the sheets of one set at a seat, of all its hoopings.
+func (s Seat) Pieces() []Piece {
+	var pieces []Piece
+	for _, h := range s.Hoopings {
+		for _, p := range SheetPieces(h.Recipe, h.Hoop) {
+			pieces = addPiece(pieces, p)
+		}
+	}
+	return pieces
+}
+
+// addPiece adds a piece to its like.
+func addPiece(pieces []Piece, p Piece) []Piece {
+	for i := range pieces {
+		if q := &pieces[i]; q.As == p.As && q.Key == p.Key && q.SizeMM == p.SizeMM {
+			q.Count += p.Count
+			return pieces
+		}
+	}
+	return append(pieces, p)
 }
 
 // thread sums each colour over the stops that sew with it.
-func (f Figures) thread(r Request, k Kit) []Line {
-	var lines []Line
-	at := map[string]int{}
-	for i, s := range r.Stops {
-		color := ""
-		if i < len(r.Threads) {
-			color = r.Threads[i]
+func (f Figures) thread(lines []Line, s Seat, sets int) []Line {
+	for _, h := range s.Hoopings {
+		for i, stop := range h.Stops {
+			mm := f.TopThreadMM(stop)
+			line := Line{Key: h.Threads[i], Unit: ThreadMM, Count: mm * float64(sets)}
+			working := say.T("stop %s: %s of path × %s + %s × %s = %s", say.Count(stop.N), say.MM(stop.ThreadMM), say.Decimal{Value: f.DrawFactor, Places: 2},
+				say.N{N: stop.Trims + 1, Noun: "end"}, say.MM(f.TailMM), say.Thread(mm))
+			at := slices.IndexFunc(lines, func(l Line) bool { return l.Key == line.Key })
+			if at < 0 || !slices.ContainsFunc(lines[at].Working, func(t say.Text) bool { return t.String() == working.String() }) {
+				line.Working = []say.Text{working}
+			}
+			lines = add(lines, line)
 		}
-		j, seen := at[color]
-		if !seen {
-			j, at[color] = len(lines), len(lines)
-			lines = append(lines, Line{What: "top thread", Color: color, Unit: Millimetre})
-		}
-		mm := f.TopThreadMM(s)
-		lines[j].Count += mm * float64(k.Sets)
-		lines[j].Working = append(lines[j].Working, fmt.Sprintf("stop %d: %.0f mm of path × %.2f + %d ends × %.0f mm = %s",
-			s.N, s.ThreadMM, f.DrawFactor, s.Trims+1, f.TailMM, measure.Metres(mm)))
-	}
-	for i := range lines {
-		lines[i].Working = append(lines[i].Working, k.SetsWorking)
 	}
 	return lines
-}
-
-// BobbinMM estimates the bobbin thread of one piece.
-func (f Figures) BobbinMM(stops []stitch.Stop) float64 {
-	top := 0.0
-	for _, s := range stops {
-		top += f.TopThreadMM(s)
-	}
-	return top * f.BobbinShare
 }
 
 // bobbins counts full bobbins by style. A bobbin is not run out inside a
 // piece when it holds at least one: what is left of it then does not count.
-func (f Figures) bobbins(r Request) []Line {
-	piece := f.BobbinMM(r.Stops) / 1000
-	var lines []Line
-	at := map[string]int{}
-	for _, m := range r.Machines {
-		if m.Pieces == 0 || m.BobbinMetres <= 0 {
-			continue
-		}
-		n := 0
-		working := ""
-		if each := int(m.BobbinMetres / piece); each >= 1 {
-			n = ceilDiv(m.Pieces, each)
-			working = fmt.Sprintf("%s sews %s of %.1f m; a bobbin of %.0f m holds %d whole ones: %d", m.Machine, measure.Plural(m.Pieces, "piece"), piece, m.BobbinMetres, each, n)
-		} else {
-			per := int(math.Ceil(piece / m.BobbinMetres))
-			n = m.Pieces * per
-			working = fmt.Sprintf("%s sews %s of %.1f m; each takes %d bobbins of %.0f m, swapped between stops: %d", m.Machine, measure.Plural(m.Pieces, "piece"), piece, per, m.BobbinMetres, n)
-		}
-		j, seen := at[m.BobbinStyle]
-		if !seen {
-			j, at[m.BobbinStyle] = len(lines), len(lines)
-			lines = append(lines, Line{What: "bobbins, " + m.BobbinStyle})
-		}
-		lines[j].Count += float64(n)
-		lines[j].Working = append(lines[j].Working, working)
+func (f Figures) bobbins(lines []Line, s Seat, sets int) []Line {
+	var stops []stitch.Stop
+	for _, h := range s.Hoopings {
+		stops = append(stops, h.Stops...)
 	}
-	return lines
+	piece := f.BobbinMM(stops)
+	if s.BobbinMetres <= 0 || piece <= 0 {
+		return lines
+	}
+	holds := s.BobbinMetres * 1000
+	line := Line{Key: s.Bobbin}
+	if each := int(holds / piece); each >= 1 {
+		line.Count = float64(ceilDiv(sets, each))
+		line.Working = []say.Text{say.T("%s sews %s of %s; a bobbin of %s holds %s whole ones: %s", s.Machine, say.N{N: sets, Noun: "piece"}, say.Thread(piece), say.Thread(holds), say.Count(each), say.Count(line.Count))}
+	} else {
+		per := int(math.Ceil(piece / holds))
+		line.Count = float64(sets * per)
+		line.Working = []say.Text{say.T("%s sews %s of %s; each takes %s of %s, swapped between stops: %s", s.Machine, say.N{N: sets, Noun: "piece"}, say.Thread(piece), say.N{N: per, Noun: "bobbin"}, say.Thread(holds), say.Count(line.Count))}
+	}
+	return add(lines, line)
 }
 
-func (f Figures) needles(r Request) Line {
-	spares := ceilDiv(r.Students, f.StudentsPerNeedle)
-	n := len(r.Machines) + spares
-	return Line{
-		What:    fmt.Sprintf("needles %s %s", r.Needle.Size, r.Needle.Point),
-		Count:   float64(n),
-		Working: []string{fmt.Sprintf("a new one in each of %s + %s (1 for every %d students) = %d", measure.Plural(len(r.Machines), "machine"), measure.Plural(spares, "spare"), f.StudentsPerNeedle, n)},
-	}
+func (f Figures) needles(key supply.Key, machines, students int) Line {
+	spares := ceilDiv(students, f.StudentsPerNeedle)
+	n := machines + spares
+	return Line{Key: key, Count: float64(n), Working: []say.Text{say.T("a new one in each of %s + %s (1 for every %s) = %s",
+		say.N{N: machines, Noun: "machine"}, say.N{N: spares, Noun: "spare"}, say.N{N: f.StudentsPerNeedle, Noun: "student"}, say.Count(n))}}
 }
 
 // ceilDiv rounds up; nothing is shared out when each is 0.

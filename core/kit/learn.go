@@ -1,9 +1,9 @@
 package kit
 
-// A ThreadRun is the top thread one stitch-out really used, with what it is
+// Drawn is the top thread that stitch-outs really used, with what it is
 // estimated from: the path on the face and the ends, one for each trim and
-// each colour start.
-type ThreadRun struct {
+// each colour start. Only runs whose thread was measured count.
+type Drawn struct {
 	RealMM, PathMM float64
 	Ends           int
 }
@@ -17,16 +17,8 @@ const (
 )
 
 // LearnedDraw is the draw factor after logged runs (handbook, Estimating
-// thread: the factors learn from real use). Runs without a measured thread
-// say nothing.
-func (f Figures) LearnedDraw(runs []ThreadRun) float64 {
-	drew, path := trustMM*f.DrawFactor, float64(trustMM)
-	for _, r := range runs {
-		if r.RealMM <= 0 || r.PathMM <= 0 {
-			continue
-		}
-		drew += r.RealMM - float64(r.Ends)*f.TailMM
-		path += r.PathMM
-	}
-	return min(mostFor, max(leastFor, drew/path))
+// thread: the factors learn from real use).
+func (f Figures) LearnedDraw(d Drawn) float64 {
+	drew := trustMM*f.DrawFactor + d.RealMM - float64(d.Ends)*f.TailMM
+	return min(mostFor, max(leastFor, drew/(trustMM+d.PathMM)))
 }

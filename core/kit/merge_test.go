@@ -1,34 +1,37 @@
 package kit_test
 
 import (
+	"fmt"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 
 	"chalkstep/core/kit"
+	"chalkstep/core/say"
+	"chalkstep/core/supply"
 )
 
 // Two kits for one class add up line by line, with both workings.
 func TestKitsAddUp(t *testing.T) {
+	size := [2]float64{150, 150}
+	tear := supply.Sheet(supply.TearAway, supply.Medium)
 	a := kit.Kit{
-		Sets: 8, SetsWorking: "8 students", Stabilizer: []kit.Line{{What: "medium tear-away, cut 150 × 150 mm", Count: 1, Unit: kit.Sheet, Working: []string{"a"}}},
-		Thread: []kit.Line{{What: "top thread", Color: "#1d3a4d", Count: 12_000, Unit: kit.Millimetre}}, Bobbins: []kit.Line{{What: "bobbins, low, clear", Count: 2}},
-		Needles: []kit.Line{{What: "needles 75/11 embroidery", Count: 5}}, Blanks: []kit.Line{{What: "felt sheet", Count: 8}},
+		Sets: 8, SetsWorking: []say.Text{say.T("8 sets")}, Cuts: []kit.Line{{Key: tear, SizeMM: size, Count: 1, Unit: kit.SheetUnit, Working: []say.Text{say.T("a")}}},
+		Thread: []kit.Line{{Key: navy, Count: 12_000, Unit: kit.ThreadMM}}, Bobbins: []kit.Line{{Key: supply.Bobbins("low"), Count: 2}},
 	}
 	b := kit.Kit{
-		Sets: 3, SetsWorking: "1 student", Stabilizer: []kit.Line{{What: "medium tear-away, cut 150 × 150 mm", Count: 2, Unit: kit.Sheet, Working: []string{"b"}}},
-		Thread:  []kit.Line{{What: "top thread", Color: "#1d3a4d", Count: 3000, Unit: kit.Millimetre}, {What: "top thread", Color: "#c4552d", Count: 9000, Unit: kit.Millimetre}},
-		Bobbins: []kit.Line{{What: "bobbins, tall, steel", Count: 1}}, Needles: []kit.Line{{What: "needles 75/11 embroidery", Count: 2}}, Blanks: []kit.Line{{What: "hand towel", Count: 3}},
+		Sets: 2, SetsWorking: []say.Text{say.T("2 sets")}, Cuts: []kit.Line{{Key: tear, SizeMM: size, Count: 2, Unit: kit.SheetUnit, Working: []say.Text{say.T("b")}}, {Key: tear, SizeMM: [2]float64{180, 230}, Count: 1}},
+		Thread: []kit.Line{{Key: navy, Count: 3_000, Unit: kit.ThreadMM}, {Key: white, Count: 500, Unit: kit.ThreadMM}},
 	}
-	both := kit.Merge(a, b)
-	assert.Equal(t, 11, both.Sets)
-	assert.Equal(t, "3 sheets", both.Stabilizer[0].Quantity())
-	assert.Equal(t, []string{"a", "b"}, both.Stabilizer[0].Working)
-	assert.Equal(t, []string{"15.0 m", "9.0 m"}, []string{both.Thread[0].Quantity(), both.Thread[1].Quantity()})
-	assert.Len(t, both.Bobbins, 2, "styles do not fit each other")
-	assert.Equal(t, "7", both.Needles[0].Quantity())
-	assert.Len(t, both.Blanks, 2)
-	assert.Equal(t, 3, both.Sheets())
-	assert.Equal(t, 3, both.BobbinCount())
-	assert.Equal(t, 1.0, a.Stabilizer[0].Count, "what was merged is left as it was")
+	k := kit.Merge(a, b)
+	assert.Equal(t, 10, k.Sets)
+	assert.Equal(t, "[8 sets 2 sets]", fmt.Sprint(k.SetsWorking))
+	require.Len(t, k.Cuts, 2)
+	assert.InDelta(t, 3, k.Cuts[0].Count, 1e-9)
+	assert.Equal(t, "[a b]", fmt.Sprint(k.Cuts[0].Working))
+	require.Len(t, k.Thread, 2)
+	assert.InDelta(t, 15_000, k.Thread[0].Count, 1e-9)
+	assert.Equal(t, "15.0 m", k.Thread[0].Quantity().String())
+	assert.InDelta(t, 1, a.Cuts[0].Count, 1e-9, "the first kit stays as it was")
 }

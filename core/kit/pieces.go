@@ -1,27 +1,44 @@
 package kit
 
 import (
-	"fmt"
 	"math"
 
-	"chalkstep/core/measure"
 	"chalkstep/core/recipe"
+	"chalkstep/core/say"
 	"chalkstep/core/stitch"
+	"chalkstep/core/supply"
 )
 
-// What is laid in the hoop beside stabilizer (handbook, Cut sizes).
+// A LayerKind is what something laid in the hoop beside stabilizer is laid as
+// (handbook, Cut sizes).
+type LayerKind string
+
+// The kinds of layer.
 const (
-	Batting    = "batting"
-	Background = "background"
-	PieceLayer = "piece"
-	Film       = "film"
-	Backing    = "backing"
-	Fusible    = "fusible"
-	Binding    = "binding"
+	Batting    LayerKind = "batting"
+	Background LayerKind = "background"
+	PieceLayer LayerKind = "piece"
+	Film       LayerKind = "film"
+	Backing    LayerKind = "backing"
+	Fusible    LayerKind = "fusible"
+	Binding    LayerKind = "binding"
 )
 
 // LayerKinds in the order they are usually laid.
-var LayerKinds = []string{Batting, Background, PieceLayer, Film, Backing, Fusible, Binding}
+var LayerKinds = []LayerKind{Batting, Background, PieceLayer, Film, Backing, Fusible, Binding}
+
+// material of a layer where it is its own, ok is false where it is a fabric.
+func (k LayerKind) material() (key supply.Key, ok bool) {
+	switch k {
+	case Batting:
+		return supply.Key{Kind: supply.Batting}, true
+	case Film:
+		return supply.Key{Kind: supply.Film}, true
+	case Fusible:
+		return supply.Key{Kind: supply.Fusible}, true
+	}
+	return supply.Key{}, false
+}
 
 // Cut sizes in millimetres: what each is larger, or smaller, than what it
 // has to cover.
@@ -33,29 +50,26 @@ const (
 	bindingTrimMM      = 6.0
 )
 
-// A Layer is something laid in the hoop: its kind, its fabric, the stop it is
-// laid before, and its size where the project sets one.
+// A Layer is something laid in the hoop: as what, of which fabric, the stop it
+// is laid before, and its size where the project sets one.
 type Layer struct {
-	What, Fabric      string
-	WidthMM, HeightMM float64
-	Stop              int
+	As     LayerKind
+	Fabric recipe.Fabric
+	SizeMM [2]float64
+	Stop   int
 }
 
-// A Piece is a rectangle to cut, so many times.
+// A Piece is a rectangle to cut for one set, so many times.
 type Piece struct {
-	What string
-	// Material is what it is cut from, in the words of recipes and shelves:
-	// "medium cut-away", "jersey".
-	Material string
-	WMM, HMM float64
-	Count    int
+	// As is what it is laid as; empty for the sheets of the recipe.
+	As     LayerKind
+	Key    supply.Key
+	SizeMM [2]float64
+	Count  int
 	// Turn allows it to lie on its side.
 	Turn    bool
-	Working string
+	Working say.Text
 }
-
-// Size prints what is cut.
-func (p Piece) Size() string { return measure.Size(p.WMM, p.HMM) }
 
 // A Layout is what layers are cut for: the finished size, and the box of each
 // stop of the design.
@@ -65,44 +79,44 @@ type Layout struct {
 }
 
 // Pieces works out what is cut for the layers of one set, with the size of
-// each and why. Strips longer than their material is wide are joined.
-func Pieces(layers []Layer, l Layout, widthMM func(material string) float64) []Piece {
+// each and why. widthMM is how wide a material lies on the shelf: strips longer
+// than that are joined.
+func Pieces(layers []Layer, l Layout, widthMM func(supply.Key) float64) []Piece {
 	var pieces []Piece
 	for _, layer := range layers {
-		p := Piece{What: layer.What, Material: layer.Fabric, Count: 1}
-		switch layer.What {
+		p := Piece{As: layer.As, Key: supply.Cloth(string(layer.Fabric)), Count: 1}
+		if own, ok := layer.As.material(); ok {
+			p.Key, p.Turn = own, true // these have no grain
+		}
+		switch layer.As {
 		case PieceLayer, Film:
 			box, ok := l.Boxes[layer.Stop]
 			if !ok {
-				box = whole(l.Boxes)
+				box = around(l.Boxes)
 			}
-			p.WMM, p.HMM = box.Width()+2*pieceMarginMM, box.Height()+2*pieceMarginMM
-			p.Working = fmt.Sprintf("the box of its placement line, %s, and %.0f mm a side", measure.Size(box.Width(), box.Height()), pieceMarginMM)
+			p.SizeMM = [2]float64{box.Width() + 2*pieceMarginMM, box.Height() + 2*pieceMarginMM}
+			p.Working = say.T("the box of its placement line, %s, and %s a side", say.Size{box.Width(), box.Height()}, say.MM(pieceMarginMM))
 		case Binding:
-			pieces = append(pieces, binding(layer, l.FinishedMM, widthMM(layer.Fabric))...)
+			pieces = append(pieces, binding(layer, l.FinishedMM, widthMM(p.Key)))
 			continue
 		default:
-			p.WMM, p.HMM = l.FinishedMM[0]+2*backgroundMarginMM, l.FinishedMM[1]+2*backgroundMarginMM
-			p.Working = fmt.Sprintf("the finished size, %s, and %.0f mm a side", measure.Size(l.FinishedMM[0], l.FinishedMM[1]), backgroundMarginMM)
-			if layer.What == Fusible {
-				p.WMM, p.HMM = p.WMM-2*fusibleSmallerMM, p.HMM-2*fusibleSmallerMM
-				p.Working += fmt.Sprintf(", less %.0f mm a side, which keeps the iron clean", fusibleSmallerMM)
+			p.SizeMM = [2]float64{l.FinishedMM[0] + 2*backgroundMarginMM, l.FinishedMM[1] + 2*backgroundMarginMM}
+			p.Working = say.T("the finished size, %s, and %s a side", say.Size(l.FinishedMM), say.MM(backgroundMarginMM))
+			if layer.As == Fusible {
+				p.SizeMM = [2]float64{p.SizeMM[0] - 2*fusibleSmallerMM, p.SizeMM[1] - 2*fusibleSmallerMM}
+				p.Working = say.T("%s, less %s a side, which keeps the iron clean", p.Working, say.MM(fusibleSmallerMM))
 			}
 		}
-		// These are their own material, and have no grain.
-		if p.Turn = layer.What == Batting || layer.What == Fusible || layer.What == Film; p.Turn {
-			p.Material = layer.What
+		if layer.SizeMM[0] > 0 && layer.SizeMM[1] > 0 {
+			p.SizeMM, p.Working = layer.SizeMM, say.T("the size the project sets")
 		}
-		if layer.WidthMM > 0 && layer.HeightMM > 0 {
-			p.WMM, p.HMM, p.Working = layer.WidthMM, layer.HeightMM, "the size the project sets"
-		}
-		p.WMM, p.HMM = math.Ceil(p.WMM), math.Ceil(p.HMM)
+		p.SizeMM = [2]float64{math.Ceil(p.SizeMM[0]), math.Ceil(p.SizeMM[1])}
 		pieces = append(pieces, p)
 	}
 	return pieces
 }
 
-func whole(boxes map[int]stitch.Bounds) stitch.Bounds {
+func around(boxes map[int]stitch.Bounds) stitch.Bounds {
 	var all stitch.Bounds
 	for _, b := range boxes {
 		all.Left, all.Right, all.Bottom, all.Top = min(all.Left, b.Left), max(all.Right, b.Right), min(all.Bottom, b.Bottom), max(all.Top, b.Top)
@@ -112,33 +126,35 @@ func whole(boxes map[int]stitch.Bounds) stitch.Bounds {
 
 // binding is one strip round a square, joined of several where the fabric is
 // not wide enough. Each join takes the strip's width, as it is diagonal.
-func binding(layer Layer, finished [2]float64, fabricWidthMM float64) []Piece {
+func binding(layer Layer, finished [2]float64, fabricWidthMM float64) Piece {
 	width := bindingWidthMM
-	if layer.WidthMM > 0 {
-		width = layer.WidthMM
+	if layer.SizeMM[0] > 0 {
+		width = layer.SizeMM[0]
 	}
 	perimeter := 2 * (finished[0] + finished[1])
 	length := perimeter + 2*width + bindingTrimMM
-	working := fmt.Sprintf("perimeter %.0f + 2 × the strip's %.0f + %.0f to trim for the diagonal join = %.0f mm", perimeter, width, bindingTrimMM, length)
+	working := say.T("perimeter %s + 2 × the strip's %s + %s to trim for the diagonal join = %s", say.MM(perimeter), say.MM(width), say.MM(bindingTrimMM), say.MM(length))
 	n := 1
 	for fabricWidthMM > width && (length+float64(n-1)*width)/float64(n) > fabricWidthMM {
 		n++
 	}
 	each := math.Ceil((length + float64(n-1)*width) / float64(n))
 	if n > 1 {
-		working += fmt.Sprintf("; in %d strips, each join takes another %.0f mm", n, width)
+		working = say.T("%s; in %s, each join takes another %s", working, say.N{N: n, Noun: "strip"}, say.MM(width))
 	}
-	return []Piece{{What: Binding, Material: layer.Fabric, WMM: each, HMM: width, Count: n, Turn: true, Working: working}}
+	return Piece{As: Binding, Key: supply.Cloth(string(layer.Fabric)), SizeMM: [2]float64{each, width}, Count: n, Turn: true, Working: working}
 }
 
-// SheetPieces are the stabilizer and topper of a recipe as pieces to cut.
-func SheetPieces(r recipe.Recipe) []Piece {
+// SheetPieces are the stabilizer and topper of a recipe as pieces to cut, for
+// a hoop of a name.
+func SheetPieces(r recipe.Recipe, hoop string) []Piece {
 	var pieces []Piece
 	for _, u := range r.Under {
-		pieces = append(pieces, Piece{What: u.Weight + " " + u.What, Material: u.Weight + " " + u.What, WMM: u.CutMM[0], HMM: u.CutMM[1], Count: u.Sheets, Turn: true, Working: "the hoop and the house's margin on every side, " + u.How})
+		pieces = append(pieces, Piece{Key: u.Key(), SizeMM: u.CutMM, Count: u.Sheets, Turn: true,
+			Working: say.T("the hoop %s and the house's margin on every side, %s", hoop, say.Word(u.How))})
 	}
 	if r.Over != nil {
-		pieces = append(pieces, Piece{What: r.Over.What, Material: r.Over.What, WMM: r.Over.CutMM[0], HMM: r.Over.CutMM[1], Count: 1, Turn: true, Working: "as the sheet under it"})
+		pieces = append(pieces, Piece{Key: r.Over.Key(), SizeMM: r.Over.CutMM, Count: 1, Turn: true, Working: say.T("as the sheet under it, for the hoop %s", hoop)})
 	}
 	return pieces
 }

@@ -9,10 +9,12 @@ import (
 
 	"chalkstep/core/kit"
 	"chalkstep/core/recipe"
+	"chalkstep/core/say"
 	"chalkstep/core/stitch"
+	"chalkstep/core/supply"
 )
 
-func wide(mm float64) func(string) float64 { return func(string) float64 { return mm } }
+func wide(mm float64) func(supply.Key) float64 { return func(supply.Key) float64 { return mm } }
 
 func TestCutSizes(t *testing.T) {
 	layout := kit.Layout{FinishedMM: [2]float64{220, 220}, Boxes: map[int]stitch.Bounds{1: {Left: -60, Right: 60, Bottom: -60, Top: 60}}}
@@ -20,51 +22,52 @@ func TestCutSizes(t *testing.T) {
 		layer kit.Layer
 		want  kit.Piece
 	}{
-		"a piece: its line and 12 mm a side":     {kit.Layer{What: kit.PieceLayer, Fabric: "linen", Stop: 1}, kit.Piece{Material: "linen", WMM: 144, HMM: 144, Count: 1}},
-		"a background: 25 mm a side":             {kit.Layer{What: kit.Background, Fabric: "linen"}, kit.Piece{Material: "linen", WMM: 270, HMM: 270, Count: 1}},
-		"batting as the background, any way":     {kit.Layer{What: kit.Batting}, kit.Piece{Material: "batting", WMM: 270, HMM: 270, Count: 1, Turn: true}},
-		"fusible 3 mm smaller a side":            {kit.Layer{What: kit.Fusible}, kit.Piece{Material: "fusible", WMM: 264, HMM: 264, Count: 1, Turn: true}},
-		"a size that the project sets":           {kit.Layer{What: kit.Backing, Fabric: "canvas", WidthMM: 300, HeightMM: 310}, kit.Piece{Material: "canvas", WMM: 300, HMM: 310, Count: 1}},
-		"binding in one strip: 880 + 126 + 6 mm": {kit.Layer{What: kit.Binding, Fabric: "linen"}, kit.Piece{Material: "linen", WMM: 1012, HMM: 63, Count: 1, Turn: true}},
+		"a piece: its line and 12 mm a side":     {kit.Layer{As: kit.PieceLayer, Fabric: "linen", Stop: 1}, kit.Piece{Key: supply.Cloth("linen"), SizeMM: [2]float64{144, 144}, Count: 1}},
+		"a background: 25 mm a side":             {kit.Layer{As: kit.Background, Fabric: "linen"}, kit.Piece{Key: supply.Cloth("linen"), SizeMM: [2]float64{270, 270}, Count: 1}},
+		"batting as the background, any way":     {kit.Layer{As: kit.Batting}, kit.Piece{Key: supply.Key{Kind: supply.Batting}, SizeMM: [2]float64{270, 270}, Count: 1, Turn: true}},
+		"fusible 3 mm smaller a side":            {kit.Layer{As: kit.Fusible}, kit.Piece{Key: supply.Key{Kind: supply.Fusible}, SizeMM: [2]float64{264, 264}, Count: 1, Turn: true}},
+		"a size that the project sets":           {kit.Layer{As: kit.Backing, Fabric: "canvas", SizeMM: [2]float64{300, 310}}, kit.Piece{Key: supply.Cloth("canvas"), SizeMM: [2]float64{300, 310}, Count: 1}},
+		"binding in one strip: 880 + 126 + 6 mm": {kit.Layer{As: kit.Binding, Fabric: "linen"}, kit.Piece{Key: supply.Cloth("linen"), SizeMM: [2]float64{1012, 63}, Count: 1, Turn: true}},
 	} {
 		t.Run(name, func(t *testing.T) {
 			pieces := kit.Pieces([]kit.Layer{c.layer}, layout, wide(1100))
 			require.Len(t, pieces, 1)
 			got := pieces[0]
-			assert.NotEmpty(t, got.Working)
-			got.What, got.Working = "", ""
+			assert.NotEmpty(t, got.Working.String())
+			assert.Equal(t, c.layer.As, got.As)
+			got.As, got.Working = "", say.Text{}
 			assert.Equal(t, c.want, got)
 		})
 	}
-	joined := kit.Pieces([]kit.Layer{{What: kit.Binding, Fabric: "linen"}}, layout, wide(600))[0]
+	joined := kit.Pieces([]kit.Layer{{As: kit.Binding, Fabric: "linen"}}, layout, wide(600))[0]
 	assert.Equal(t, 2, joined.Count, "on a narrow fabric in two strips")
-	assert.InDelta(t, 1012+63, float64(joined.Count)*joined.WMM, 1, "the join takes a strip's width")
+	assert.InDelta(t, 1012+63, float64(joined.Count)*joined.SizeMM[0], 1, "the join takes a strip's width")
 
 	under, err := recipe.For(recipe.Request{Fabric: recipe.Terry, WidthMM: 60, HeightMM: 50, Stitches: 2000, HoopMM: [2]float64{100, 100}})
 	require.NoError(t, err)
-	sheets := kit.SheetPieces(under)
+	sheets := kit.SheetPieces(under, "Small square")
 	require.Len(t, sheets, 2)
-	assert.Equal(t, "medium tear-away", sheets[0].Material)
-	assert.Equal(t, "150 × 150 mm", sheets[1].Size())
+	assert.Equal(t, supply.Sheet(supply.TearAway, supply.Medium), sheets[0].Key)
+	assert.Equal(t, [2]float64{150, 150}, sheets[1].SizeMM)
 }
 
 // Spools at once are what counting at every moment finds.
 func TestSpoolsAtOnceEqualsCountingEveryMoment(t *testing.T) {
 	rng := rand.New(rand.NewPCG(7, 7))
-	colors := []string{"#a", "#b", "#c"}
+	threads := []supply.Key{navy, white, supply.Spool(supply.Cotton, stitch.RGB{})}
 	for range 300 {
 		var sewing []kit.Sewing
 		for range rng.IntN(30) {
 			from := float64(rng.IntN(60))
-			sewing = append(sewing, kit.Sewing{Color: colors[rng.IntN(3)], From: from, To: from + float64(rng.IntN(15))})
+			sewing = append(sewing, kit.Sewing{Thread: threads[rng.IntN(3)], From: from, To: from + float64(rng.IntN(15))})
 		}
-		counted := map[string]int{}
+		counted := map[supply.Key]int{}
 		for moment := 0.5; moment < 80; moment++ {
-			now := map[string]int{}
+			now := map[supply.Key]int{}
 			for _, s := range sewing {
 				if s.From < moment && moment < s.To {
-					now[s.Color]++
-					counted[s.Color] = max(counted[s.Color], now[s.Color])
+					now[s.Thread]++
+					counted[s.Thread] = max(counted[s.Thread], now[s.Thread])
 				}
 			}
 		}

@@ -1,6 +1,6 @@
 // Package measure parses and prints the quantities of an embroidery class:
 // lengths in millimetres or inches (to the nearest eighth, as rulers in the
-// room are marked), minutes, and lengths of thread.
+// room are marked), minutes, counts, and lengths of thread.
 package measure
 
 import (
@@ -13,92 +13,63 @@ import (
 // MMPerInch is exact by definition of the inch.
 const MMPerInch = 25.4
 
-// ParseMM reads a length as a person types it: "100", "100 mm", "10 cm",
-// "4 in", `2 1/2"`, "5/8 in". A bare number is millimetres. The error says
-// what was typed and what would be understood.
-func ParseMM(text string) (float64, error) {
-	s := strings.ToLower(strings.TrimSpace(text))
-	scale := 1.0
-	for _, unit := range []struct {
-		suffix string
-		scale  float64
-	}{{"mm", 1}, {"cm", 10}, {"inches", MMPerInch}, {"inch", MMPerInch}, {"in", MMPerInch}, {`"`, MMPerInch}} {
-		if rest, ok := strings.CutSuffix(s, unit.suffix); ok {
-			s, scale = strings.TrimSpace(rest), unit.scale
-			break
-		}
+// ParseNumber reads a number as a person types it, with a point or a comma:
+// "12.5", "12,5". A comma before exactly three digits may stand for thousands,
+// so "1,200" is refused, as is anything but digits: "1e3", "700abc".
+func ParseNumber(text string) (float64, error) {
+	s := strings.TrimSpace(text)
+	s = strings.Replace(s, "−", "-", 1)
+	digits := strings.TrimPrefix(strings.TrimPrefix(s, "-"), "+")
+	before, after, comma := strings.Cut(digits, ",")
+	if comma && len(after) == 3 && strings.TrimLeft(before, "0") != "" {
+		return 0, ThousandsError{before, after}
 	}
-	value, ok := parseMixed(s)
-	if !ok {
-		return 0, fmt.Errorf("reading the length %q: expected a number such as 100, 100 mm, 4 in or 2 1/2 in", text)
+	if strings.Trim(digits, "0123456789.,") != "" || strings.Count(digits, ".")+strings.Count(digits, ",") > 1 {
+		return 0, fmt.Errorf("reading the number %q: expected digits, such as 12 or 12.5", text)
 	}
-	return value * scale, nil
+	value, err := strconv.ParseFloat(strings.Replace(s, ",", ".", 1), 64)
+	if err != nil {
+		return 0, fmt.Errorf("reading the number %q: expected digits, such as 12 or 12.5", text)
+	}
+	return value, nil
 }
 
-// parseMixed reads "2", "2.5", "1/2" or "2 1/2".
-func parseMixed(s string) (float64, bool) {
-	fields := strings.Fields(s)
-	if len(fields) == 0 || len(fields) > 2 {
-		return 0, false
+// A ThousandsError is a number that may mean one of two, such as "1,200".
+type ThousandsError struct{ Before, After string }
+
+func (e ThousandsError) Error() string {
+	return fmt.Sprintf("%s,%s may mean two numbers: write %s%s or %s.%s", e.Before, e.After, e.Before, e.After, e.Before, e.After)
+}
+
+// ParseCount reads a whole number as a person types it. "010" is ten.
+func ParseCount(text string) (int, error) {
+	n, err := strconv.Atoi(strings.Replace(strings.TrimSpace(text), "−", "-", 1))
+	if err != nil {
+		return 0, fmt.Errorf("reading the whole number %q: expected digits, such as 12", text)
 	}
-	total := 0.0
-	for i, field := range fields {
-		top, bottom, isFraction := strings.Cut(field, "/")
-		if len(fields) == 2 && (i == 1) != isFraction {
-			return 0, false
-		}
-		value, err := strconv.ParseFloat(strings.ReplaceAll(top, ",", "."), 64)
-		if err != nil || math.IsNaN(value) || math.IsInf(value, 0) {
-			return 0, false
-		}
-		if isFraction {
-			divisor, err := strconv.ParseUint(bottom, 10, 16)
-			if err != nil || divisor == 0 {
-				return 0, false
-			}
-			value /= float64(divisor)
-		}
-		total += value
-	}
-	return total, true
+	return n, nil
 }
 
 // MM prints millimetres rounded to whole ones: "62 mm".
-func MM(mm float64) string { return Whole(mm) + " mm" }
+func MM(mm float64) string { return Metric.Length(mm) }
 
 // Size prints a width and a height: "62 × 88 mm".
-func Size(widthMM, heightMM float64) string {
-	return Whole(widthMM) + " × " + Whole(heightMM) + " mm"
-}
+func Size(widthMM, heightMM float64) string { return Metric.Size(widthMM, heightMM) }
 
-// Inches prints millimetres as inches to the nearest eighth: "2 1/2 in".
-func Inches(mm float64) string {
-	eighths := int(math.Round(math.Abs(mm) / MMPerInch * 8))
-	sign := ""
-	if mm < 0 && eighths > 0 {
-		sign = "−"
-	}
-	whole, part := eighths/8, eighths%8
-	if part == 0 {
-		return fmt.Sprintf("%s%d in", sign, whole)
-	}
-	divisor := 8
-	for part%2 == 0 {
-		part, divisor = part/2, divisor/2
-	}
-	if whole == 0 {
-		return fmt.Sprintf("%s%d/%d in", sign, part, divisor)
-	}
-	return fmt.Sprintf("%s%d %d/%d in", sign, whole, part, divisor)
-}
-
-// Minutes prints a duration as one plans by: "22 minutes", "1 minute",
-// "2 h 05". Anything above nothing is at least a minute.
-func Minutes(minutes float64) string {
+// WholeMinutes rounds a duration as one plans by: to whole minutes, and
+// anything above nothing to at least one.
+func WholeMinutes(minutes float64) int {
 	n := int(math.Round(minutes))
 	if n == 0 && minutes > 0 {
 		n = 1
 	}
+	return n
+}
+
+// Minutes prints a duration as one plans by: "22 minutes", "1 minute",
+// "2 h 05".
+func Minutes(minutes float64) string {
+	n := WholeMinutes(minutes)
 	switch {
 	case n == 1:
 		return "1 minute"
@@ -109,13 +80,7 @@ func Minutes(minutes float64) string {
 }
 
 // Metres prints a length of thread given in millimetres: "46.2 m", "140 m".
-func Metres(mm float64) string {
-	m := mm / 1000
-	if m < 100 {
-		return strconv.FormatFloat(m, 'f', 1, 64) + " m"
-	}
-	return Whole(m) + " m"
-}
+func Metres(mm float64) string { return Metric.Thread(mm) }
 
 // Whole prints a number rounded to whole, with thousands set apart: "8,123".
 func Whole(value float64) string { return Count(int(math.Round(value))) }

@@ -1,11 +1,10 @@
 package pace
 
-// A Run is one logged stitch-out, in minutes, beside what the figures said of
-// it with nothing learned.
-type Run struct {
-	Real, Estimated float64
-	// Sewing is the part of the estimate that is stitching.
-	Sewing float64
+// Runs are what the logged stitch-outs of a machine come to: how many minutes
+// sewing took, and how many the figures said with nothing learned.
+type Runs struct {
+	Count                    int
+	TookMinutes, SaidMinutes float64
 }
 
 // Learning is slow on purpose: it starts as if trustMinutes of sewing had gone
@@ -17,18 +16,19 @@ const (
 	leastOfSewing = 0.2 // of the estimate, where the rest ate nearly all of a run
 )
 
+// Sewn is what of the minutes of a stitch-out was sewing: what it took beyond
+// changes, snips and handling, which the estimate has apart.
+func Sewn(minutes float64, said StitchOut) float64 {
+	return max(leastOfSewing*said.Sewing, minutes-(said.Total-said.Sewing))
+}
+
 // Learned is a machine's pace for mixed work from its logged runs: the share
-// of its top speed that it really reaches. What a run took beyond changes,
-// snips and handling, which the estimate has apart, was sewing. It is 0 where
-// there is no run, which stands for nothing learned.
-func (f Figures) Learned(runs []Run) float64 {
-	if len(runs) == 0 {
+// of its top speed that it really reaches. It is 0 where there is no run,
+// which stands for nothing learned.
+func (f Figures) Learned(runs Runs) float64 {
+	if runs.Count == 0 {
 		return 0
 	}
-	took, said := float64(trustMinutes), float64(trustMinutes)
-	for _, r := range runs {
-		took += max(leastOfSewing*r.Sewing, r.Real-(r.Estimated-r.Sewing))
-		said += r.Sewing
-	}
+	took, said := trustMinutes+runs.TookMinutes, trustMinutes+runs.SaidMinutes
 	return f.MixedPace / min(mostOff, max(1/mostOff, took/said))
 }

@@ -3,8 +3,7 @@
 package pace
 
 import (
-	"fmt"
-
+	"chalkstep/core/say"
 	"chalkstep/core/stitch"
 )
 
@@ -12,16 +11,28 @@ import (
 // workshop changes as it learns its own.
 type Figures struct {
 	// Shares of a machine's top speed that are really reached.
-	MixedPace, FillPace, SatinPace float64
+	MixedPace float64 `json:"mixed_pace"`
+	FillPace  float64 `json:"fill_pace"`
+	SatinPace float64 `json:"satin_pace"`
 	// SecondsPerTrim for a machine that trims; SecondsPerSnip for each thread
 	// cut by hand.
-	SecondsPerTrim, SecondsPerSnip float64
+	SecondsPerTrim float64 `json:"seconds_per_trim"`
+	SecondsPerSnip float64 `json:"seconds_per_snip"`
 	// LayMinutes to lay and tape an appliqué piece, TrimMinutes to trim it.
-	LayMinutes, TrimMinutes float64
+	LayMinutes  float64 `json:"lay_minutes"`
+	TrimMinutes float64 `json:"trim_minutes"`
 	// FirstTimer is what a first-timer's hand steps take of the practised time.
-	FirstTimer float64
+	FirstTimer float64 `json:"first_timer"`
 	// Minutes of the steps off the machine, and of loading it.
-	Mark, Stabilise, HoopWoven, HoopKnit, Load, Unhoop, CleanUp, Press, SignOff float64
+	Mark      float64 `json:"mark"`
+	Stabilise float64 `json:"stabilise"`
+	HoopWoven float64 `json:"hoop_woven"`
+	HoopKnit  float64 `json:"hoop_knit"`
+	Load      float64 `json:"load"`
+	Unhoop    float64 `json:"unhoop"`
+	CleanUp   float64 `json:"clean_up"`
+	Press     float64 `json:"press"`
+	SignOff   float64 `json:"sign_off"`
 }
 
 // Defaults are the handbook's figures. Its 8 minutes to unhoop and clean up
@@ -54,12 +65,13 @@ type Stop struct {
 	SameThread bool
 }
 
-// StopsOf takes the stops of an analysis with the threads chosen for them.
-func StopsOf(stops []stitch.Stop, threads []string) []Stop {
+// StopsOf takes the stops of an analysis with the thread colours chosen for
+// them; stops beyond the colours have none.
+func StopsOf(stops []stitch.Stop, colors []stitch.RGB) []Stop {
 	out := make([]Stop, len(stops))
 	for i, s := range stops {
 		out[i] = Stop{Stitches: s.Stitches, Trims: s.Trims, Snips: s.Snips, Role: s.Role}
-		out[i].SameThread = i > 0 && i < len(threads) && threads[i] != "" && threads[i] == threads[i-1]
+		out[i].SameThread = i > 0 && i < len(colors) && colors[i] == colors[i-1]
 	}
 	return out
 }
@@ -76,7 +88,7 @@ type StitchOut struct {
 	// Handling is laying and trimming pieces in the hoop.
 	Handling float64
 	Total    float64
-	Working  []string
+	Working  []say.Text
 }
 
 // StitchOut estimates one sewing. hand is how much longer than practised the
@@ -103,16 +115,20 @@ func (f Figures) StitchOut(m Machine, stops []Stop, hand float64) StitchOut {
 	out.ChangeMinutes = float64(out.Changes) * m.ChangeSeconds / 60 * hand
 	out.Sewing = sewing
 	out.Total = sewing + cutting + out.ChangeMinutes + out.Handling
-	out.Working = []string{
-		fmt.Sprintf("%d stitches at %.0f a minute and the pace of each stop: %.1f min", stitches, m.TopSpeedSPM, sewing),
-		fmt.Sprintf("trims and threads snipped by hand: %.1f min", cutting),
-		fmt.Sprintf("%d thread changes of %.0f s: %.1f min", out.Changes, m.ChangeSeconds*hand, out.ChangeMinutes),
+	out.Working = []say.Text{
+		say.T("%s at %s a minute and the pace of each stop: %s min", say.N{N: stitches, Noun: "stitch"}, whole(m.TopSpeedSPM), tenths(sewing)),
+		say.T("trims and threads snipped by hand: %s min", tenths(cutting)),
+		say.T("%s of %s s: %s min", say.N{N: out.Changes, Noun: "thread change"}, whole(m.ChangeSeconds*hand), tenths(out.ChangeMinutes)),
 	}
 	if out.Handling > 0 {
-		out.Working = append(out.Working, fmt.Sprintf("laying and trimming pieces in the hoop: %.1f min", out.Handling))
+		out.Working = append(out.Working, say.T("laying and trimming pieces in the hoop: %s min", tenths(out.Handling)))
 	}
 	return out
 }
+
+func tenths(minutes float64) say.Decimal { return say.Decimal{Value: minutes, Places: 1} }
+
+func whole(n float64) say.Decimal { return say.Decimal{Value: n} }
 
 // pace is the share of top speed for what a stop sews, scaled by what was
 // learned of the machine.

@@ -86,6 +86,6 @@ func TestStepsFollowTheBlank(t *testing.T) {
 }
 
 func TestStopsOfKnowsSharedThreads(t *testing.T) {
-	stops := pace.StopsOf([]stitch.Stop{{Stitches: 1}, {Stitches: 2}, {Stitches: 3}}, []string{"#ffffff", "#ffffff", ""})
+	stops := pace.StopsOf([]stitch.Stop{{Stitches: 1}, {Stitches: 2}, {Stitches: 3}}, []stitch.RGB{{R: 1}, {R: 1}})
 	assert.Equal(t, []bool{false, true, false}, []bool{stops[0].SameThread, stops[1].SameThread, stops[2].SameThread})
 }

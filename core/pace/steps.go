@@ -6,100 +6,139 @@ import (
 	"strings"
 
 	"chalkstep/core/recipe"
+	"chalkstep/core/say"
 	"chalkstep/core/skill"
 	"chalkstep/core/stitch"
 )
 
-// Where a step is done.
+// A Where is where a step is done.
+type Where string
+
+// The places of a class.
 const (
-	Bench     = "bench"
-	AtMachine = "machine"
+	Bench     Where = "bench"
+	AtMachine Where = "machine"
 )
 
-// Keys of the steps that the class plan treats specially.
+// A StepKey names a step of a project. Steps of further hoopings carry the
+// hooping's number, and work off the machine its own: "sew-2", "work:1".
+type StepKey string
+
+// The steps of a first hooping.
 const (
-	StepHoop    = "hoop"
-	StepLoad    = "load"
-	StepSew     = "sew"
-	StepUnhoop  = "unhoop"
-	StepPress   = "press"
-	StepSignOff = "sign-off"
+	StepMark      StepKey = "mark"
+	StepStabilise StepKey = "stabilise"
+	StepHoop      StepKey = "hoop"
+	StepLoad      StepKey = "load"
+	StepSew       StepKey = "sew"
+	StepUnhoop    StepKey = "unhoop"
+	StepCleanUp   StepKey = "clean-up"
+	StepPress     StepKey = "press"
+	StepSignOff   StepKey = "sign-off"
+)
+
+// Work off the machine begins with where it is done.
+const (
+	benchWork = "work:"
+	ironWork  = "iron:"
 )
 
 // A Step is one thing a student does for a project.
 type Step struct {
-	Key   string
-	Title string
-	Where string
+	Key   StepKey
+	Title say.Text
+	Where Where
 	// Minutes for a practised person. The sewing step has none of its own:
 	// its minutes depend on the machine.
 	Minutes float64
 	// Instructor tells that the step cannot be done without one.
 	Instructor bool
 	// Skills are the keys of what a student needs to do it alone.
-	Skills []string
+	Skills []skill.Key
 	// Caution is shown where the step happens.
-	Caution string
+	Caution say.Text
 }
 
-const pressCaution = "The iron is hot: on a pad, through a cloth, never on or beside a machine."
+var (
+	pressCaution = say.T("The iron is hot: on a pad, through a cloth, never on or beside a machine.")
+	loadCaution  = say.T("Fingers, hair, lanyards and sleeves away from the needle and the arm. The machine's manual and the room's rules come first.")
+	sewCaution   = say.T("Stop the machine before reaching in. Power off before changing a needle.")
+)
 
 // sewing is what sewing a design of these roles is called and asks for.
-func sewing(roles []stitch.Role) (title string, skills []string) {
+func sewing(roles []stitch.Role) (title say.Text, skills []skill.Key) {
 	if slices.Contains(roles, stitch.Placement) {
-		return "Sew stop by stop, laying and trimming the pieces", []string{skill.ChangeColour, skill.Applique}
+		return say.T("Sew stop by stop, laying and trimming the pieces"), []skill.Key{skill.ChangeColour, skill.Applique}
 	}
-	return "Sew stop by stop", []string{skill.ChangeColour}
+	return say.T("Sew stop by stop"), []skill.Key{skill.ChangeColour}
 }
 
 // StepsFor lists the steps of a project from the bare blank to the sign-off.
 // roles are what the design's stops sew.
 func (f Figures) StepsFor(fabric recipe.Fabric, r recipe.Recipe, roles []stitch.Role) []Step {
-	hoopStep := Step{Key: StepHoop, Title: "Hoop the blank", Where: Bench, Minutes: f.HoopWoven, Skills: []string{skill.HoopWoven}}
+	hoopStep := Step{Key: StepHoop, Title: say.T("Hoop the blank"), Where: Bench, Minutes: f.HoopWoven, Skills: []skill.Key{skill.HoopWoven}}
 	switch {
 	case r.Hooping == recipe.Floated:
-		hoopStep.Title = "Hoop the stabilizer and float the blank on it"
+		hoopStep.Title = say.T("Hoop the stabilizer and float the blank on it")
 	case fabric.Knit():
-		hoopStep.Minutes, hoopStep.Skills = f.HoopKnit, []string{skill.HoopKnit}
+		hoopStep.Minutes, hoopStep.Skills = f.HoopKnit, []skill.Key{skill.HoopKnit}
 	}
-	load := Step{Key: StepLoad, Title: "Load, check the needle over the mark, trace", Where: AtMachine, Minutes: f.Load, Skills: []string{skill.SafeStart, skill.Threading, skill.LoadTrace},
-		Caution: "Fingers, hair, lanyards and sleeves away from the needle and the arm. The machine's manual and the room's rules come first."}
+	load := Step{
+		Key: StepLoad, Title: say.T("Load, check the needle over the mark, trace"), Where: AtMachine, Minutes: f.Load,
+		Skills: []skill.Key{skill.SafeStart, skill.Threading, skill.LoadTrace}, Caution: loadCaution,
+	}
 	if r.Over != nil {
 		load.Skills = append(load.Skills, skill.Topper)
 	}
-	sew := Step{Key: StepSew, Where: AtMachine, Caution: "Stop the machine before reaching in. Power off before changing a needle."}
+	sew := Step{Key: StepSew, Where: AtMachine, Caution: sewCaution}
 	sew.Title, sew.Skills = sewing(roles)
 	return []Step{
-		{Key: "mark", Title: "Mark the blank with the template", Where: Bench, Minutes: f.Mark, Skills: []string{skill.MarkAlign}},
-		{Key: "stabilise", Title: "Cut and lay the stabilizer", Where: Bench, Minutes: f.Stabilise, Skills: []string{skill.CutStabilizer}},
+		{Key: StepMark, Title: say.T("Mark the blank with the template"), Where: Bench, Minutes: f.Mark, Skills: []skill.Key{skill.MarkAlign}},
+		{Key: StepStabilise, Title: say.T("Cut and lay the stabilizer"), Where: Bench, Minutes: f.Stabilise, Skills: []skill.Key{skill.CutStabilizer}},
 		hoopStep, load, sew,
-		{Key: StepUnhoop, Title: "Take it out of the hoop", Where: Bench, Minutes: f.Unhoop},
-		{Key: "clean-up", Title: "Snip, trim and clean up", Where: Bench, Minutes: f.CleanUp, Skills: []string{skill.CleanUp}},
-		{Key: StepPress, Title: "Press", Where: Bench, Minutes: f.Press, Caution: pressCaution},
-		{Key: StepSignOff, Title: "Inspect together and sign off", Where: Bench, Minutes: f.SignOff, Instructor: true},
+		{Key: StepUnhoop, Title: say.T("Take it out of the hoop"), Where: Bench, Minutes: f.Unhoop},
+		{Key: StepCleanUp, Title: say.T("Snip, trim and clean up"), Where: Bench, Minutes: f.CleanUp, Skills: []skill.Key{skill.CleanUp}},
+		{Key: StepPress, Title: say.T("Press"), Where: Bench, Minutes: f.Press, Caution: pressCaution},
+		{Key: StepSignOff, Title: say.T("Inspect together and sign off"), Where: Bench, Minutes: f.SignOff, Instructor: true},
 	}
 }
 
-// Key of a step in the nth hooping of a project: the first has the plain keys.
-func Key(base string, hooping int) string {
+// In is the key of a step in the nth hooping of a project: the first has the
+// plain keys.
+func (k StepKey) In(hooping int) StepKey {
 	if hooping <= 1 {
-		return base
+		return k
 	}
-	return base + "-" + strconv.Itoa(hooping)
+	return k + StepKey("-"+strconv.Itoa(hooping))
 }
 
 // Base takes a step's key apart into the plain key and the hooping.
-func Base(key string) (base string, hooping int) {
-	if at := strings.LastIndexByte(key, '-'); at > 0 {
-		if n, err := strconv.Atoi(key[at+1:]); err == nil && n > 1 {
-			return key[:at], n
+func (k StepKey) Base() (base StepKey, hooping int) {
+	if at := strings.LastIndexByte(string(k), '-'); at > 0 {
+		if n, err := strconv.Atoi(string(k[at+1:])); err == nil && n > 1 {
+			return k[:at], n
 		}
 	}
-	return key, 1
+	return k, 1
 }
 
+// Is tells whether it is a step of a kind, in any hooping.
+func (k StepKey) Is(kind StepKey) bool {
+	base, _ := k.Base()
+	return base == kind
+}
+
+// Hooping of a step, counted from 1.
+func (k StepKey) Hooping() int {
+	_, n := k.Base()
+	return n
+}
+
+// NeedsIron tells whether a step is done at the iron.
+func (k StepKey) NeedsIron() bool { return k == StepPress || strings.HasPrefix(string(k), ironWork) }
+
 // AnotherHooping are the steps of the nth hooping of the same thing: hoop,
-// load, sew and unhoop, as in the first.
+// load, sew and unhoop, as in the first. title is what a person calls it.
 func AnotherHooping(n int, title string, first []Step, roles []stitch.Role) []Step {
 	var steps []Step
 	for _, s := range first {
@@ -110,41 +149,40 @@ func AnotherHooping(n int, title string, first []Step, roles []stitch.Role) []St
 		default:
 			continue
 		}
-		s.Key, s.Title = Key(s.Key, n), s.Title+": "+title
+		s.Key, s.Title = s.Key.In(n), say.T("%s: %s", s.Title, title)
 		steps = append(steps, s)
 	}
 	return steps
 }
 
-// Keys of work off the machine begin with where it is done.
-const (
-	benchWork = "work"
-	ironWork  = "iron"
-)
-
 // Work is a step off the machine that a project adds, the nth of them from 1.
 func Work(n int, title string, minutes float64, iron, instructor bool) Step {
-	s := Step{Key: benchWork + ":" + strconv.Itoa(n), Title: title, Where: Bench, Minutes: minutes, Instructor: instructor}
+	s := Step{Key: WorkKey(n, iron), Title: say.Name(title), Where: Bench, Minutes: minutes, Instructor: instructor}
 	if iron {
-		s.Key = ironWork + ":" + strconv.Itoa(n)
 		s.Caution = pressCaution
 	}
 	return s
 }
 
-// NeedsIron tells whether a step is done at the iron.
-func NeedsIron(key string) bool {
-	return key == StepPress || strings.HasPrefix(key, ironWork+":")
+// WorkKey is the key of a project's nth step off the machine.
+func WorkKey(n int, iron bool) StepKey {
+	if iron {
+		return StepKey(ironWork + strconv.Itoa(n))
+	}
+	return StepKey(benchWork + strconv.Itoa(n))
+}
+
+// IsWork tells a step that a project adds from those of every project.
+func (k StepKey) IsWork() bool {
+	return strings.HasPrefix(string(k), benchWork) || strings.HasPrefix(string(k), ironWork)
 }
 
 // Needs collects the skills of steps, each once, in order.
-func Needs(steps []Step) []string {
-	var needs []string
-	seen := map[string]bool{}
+func Needs(steps []Step) []skill.Key {
+	var needs []skill.Key
 	for _, s := range steps {
 		for _, key := range s.Skills {
-			if !seen[key] {
-				seen[key] = true
+			if !slices.Contains(needs, key) {
 				needs = append(needs, key)
 			}
 		}

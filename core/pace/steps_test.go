@@ -19,7 +19,7 @@ func stepsFor(t *testing.T, fabric recipe.Fabric, roles ...stitch.Role) []pace.S
 	return pace.Defaults().StepsFor(fabric, r, roles)
 }
 
-func byKey(steps []pace.Step, key string) pace.Step {
+func byKey(steps []pace.Step, key pace.StepKey) pace.Step {
 	for _, s := range steps {
 		if s.Key == key {
 			return s
@@ -35,7 +35,7 @@ func TestEachBlankHasItsWayIntoTheHoop(t *testing.T) {
 		fabric  recipe.Fabric
 		hoop    string
 		minutes float64
-		skill   string
+		skill   skill.Key
 	}{
 		"a woven is hooped":        {recipe.WovenCotton, "Hoop the blank", 5, skill.HoopWoven},
 		"a knit takes longer":      {recipe.Jersey, "Hoop the blank", 10, skill.HoopKnit},
@@ -44,58 +44,58 @@ func TestEachBlankHasItsWayIntoTheHoop(t *testing.T) {
 	} {
 		t.Run(name, func(t *testing.T) {
 			steps := stepsFor(t, c.fabric, stitch.Fill)
-			assert.Equal(t, "mark", steps[0].Key)
+			assert.Equal(t, pace.StepMark, steps[0].Key)
 			assert.Equal(t, pace.StepSignOff, steps[len(steps)-1].Key)
 			assert.True(t, steps[len(steps)-1].Instructor, "signing off takes an instructor")
 			hoop := byKey(steps, pace.StepHoop)
-			assert.Equal(t, c.hoop, hoop.Title)
+			assert.Equal(t, c.hoop, hoop.Title.String())
 			assert.Equal(t, c.minutes, hoop.Minutes)
-			assert.Equal(t, []string{c.skill}, hoop.Skills)
-			assert.NotEmpty(t, byKey(steps, pace.StepLoad).Caution, "the caution stands at the step it belongs to")
+			assert.Equal(t, []skill.Key{c.skill}, hoop.Skills)
+			assert.NotEmpty(t, byKey(steps, pace.StepLoad).Caution.String(), "the caution stands at the step it belongs to")
 		})
 	}
 	assert.Contains(t, byKey(stepsFor(t, recipe.Terry), pace.StepLoad).Skills, skill.Topper)
 	pieces := byKey(stepsFor(t, recipe.Linen, stitch.Placement, stitch.TackDown, stitch.Cover), pace.StepSew)
-	assert.Contains(t, pieces.Title, "laying and trimming the pieces")
+	assert.Contains(t, pieces.Title.String(), "laying and trimming the pieces")
 	assert.Contains(t, pieces.Skills, skill.Applique)
 }
 
 func TestFurtherHoopingsAndWorkHaveKeysOfTheirOwn(t *testing.T) {
 	first := stepsFor(t, recipe.Canvas, stitch.Fill)
 	again := pace.AnotherHooping(2, "the back", first, []stitch.Role{stitch.Placement})
-	var keys []string
+	var keys []pace.StepKey
 	for _, s := range again {
 		keys = append(keys, s.Key)
-		assert.Contains(t, s.Title, ": the back")
-		base, hooping := pace.Base(s.Key)
+		assert.Contains(t, s.Title.String(), ": the back")
+		base, hooping := s.Key.Base()
 		assert.Equal(t, 2, hooping)
 		assert.Equal(t, byKey(first, base).Where, s.Where)
 	}
-	assert.Equal(t, []string{"hoop-2", "load-2", "sew-2", "unhoop-2"}, keys)
+	assert.Equal(t, []pace.StepKey{"hoop-2", "load-2", "sew-2", "unhoop-2"}, keys)
 	assert.Contains(t, again[2].Skills, skill.Applique)
 
-	for _, key := range []string{"hoop", "sign-off", "clean-up", "work:3", "iron:2"} {
-		base, hooping := pace.Base(key)
+	for _, key := range []pace.StepKey{"hoop", "sign-off", "clean-up", "work:3", "iron:2"} {
+		base, hooping := key.Base()
 		assert.Equal(t, key, base, "no hooping in the key")
 		assert.Equal(t, 1, hooping)
 	}
 	for n := 1; n < 12; n++ {
-		base, hooping := pace.Base(pace.Key(pace.StepSew, n))
+		base, hooping := pace.StepSew.In(n).Base()
 		assert.Equal(t, pace.StepSew, base)
 		assert.Equal(t, n, hooping)
 	}
 	bind, press := pace.Work(1, "Bind the edge", 25, false, true), pace.Work(2, "Press the binding", 4, true, false)
-	assert.False(t, pace.NeedsIron(bind.Key))
+	assert.False(t, bind.Key.NeedsIron())
 	assert.True(t, bind.Instructor)
-	assert.True(t, pace.NeedsIron(press.Key))
-	assert.Contains(t, press.Caution, "The iron is hot")
-	assert.True(t, pace.NeedsIron(pace.StepPress))
+	assert.True(t, press.Key.NeedsIron())
+	assert.Contains(t, press.Caution.String(), "The iron is hot")
+	assert.True(t, pace.StepPress.NeedsIron())
 }
 
 func TestNeedsAreListedOnce(t *testing.T) {
 	steps := stepsFor(t, recipe.Jersey, stitch.Fill)
 	needs := pace.Needs(append(steps, steps...))
-	seen := map[string]bool{}
+	seen := map[skill.Key]bool{}
 	for _, key := range needs {
 		assert.False(t, seen[key], key)
 		seen[key] = true

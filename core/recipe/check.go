@@ -1,27 +1,33 @@
 package recipe
 
+import "chalkstep/core/say"
+
 // BeforeStart is what is looked at before the start button is pressed
 // (handbook, Before the start button).
-func (r Recipe) BeforeStart() []string {
-	start := "Needle over the template's cross"
-	if r.StartLine == "marks" {
-		start = "Needle over the hoop's marks, corrected for this hoop"
+func (r Recipe) BeforeStart() []say.Text {
+	start := say.T("Needle over the template's cross")
+	if r.StartLine == startMarks {
+		start = say.T("Needle over the hoop's marks, corrected for this hoop")
 	}
-	list := []string{
-		"The right hoop told to the machine", start, "Corners traced, nothing under the hoop", "Bobbin full, thread in the tension discs, foot down",
+	list := []say.Text{
+		say.T("The right hoop told to the machine"), start, say.T("Corners traced, nothing under the hoop"), say.T("Bobbin full, thread in the tension discs, foot down"),
 	}
 	if r.Over != nil {
-		list = append(list, "Topper over the whole design")
+		list = append(list, say.T("Topper over the whole design"))
 	}
-	return append(list, "Hold the thread tail for three stitches")
+	return append(list, say.T("Hold the thread tail for three stitches"))
 }
+
+// mostGapMM is the widest gap between an outline and its fill (handbook,
+// Inspecting).
+const mostGapMM = 1
 
 // Inspection is what is looked at when the hoop is off (handbook,
 // Inspecting).
-func (r Recipe) Inspection() []string {
-	list := []string{"Outline meets fill, no gap over 1 mm", "No loops, no puckers", "On the back, bobbin thread is the middle third of satin"}
+func (r Recipe) Inspection() []say.Text {
+	list := []say.Text{say.T("Outline meets fill, no gap over %s", say.Fine(mostGapMM)), say.T("No loops, no puckers"), say.T("On the back, bobbin thread is the middle third of satin")}
 	if r.Applique != "" {
-		list = append(list, "Raw edges hidden")
+		list = append(list, say.T("Raw edges hidden"))
 	}
-	return append(list, "Jumps snipped, marks gone")
+	return append(list, say.T("Jumps snipped, marks gone"))
 }

@@ -7,6 +7,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"chalkstep/core/recipe"
+	"chalkstep/core/say"
 	"chalkstep/core/stitch"
 )
 
@@ -14,19 +15,19 @@ import (
 func TestChecksFollowTheRecipe(t *testing.T) {
 	towel, err := recipe.For(request(recipe.Terry))
 	require.NoError(t, err)
-	assert.Contains(t, towel.BeforeStart(), "Topper over the whole design")
-	assert.Contains(t, towel.BeforeStart(), "Needle over the template's cross")
-	assert.NotContains(t, towel.Inspection(), "Raw edges hidden")
+	assert.Contains(t, say.Plain.Lines(towel.BeforeStart()), "Topper over the whole design")
+	assert.Contains(t, say.Plain.Lines(towel.BeforeStart()), "Needle over the template's cross")
+	assert.NotContains(t, say.Plain.Lines(towel.Inspection()), "Raw edges hidden")
 
 	piece := request(recipe.WovenCotton)
 	piece.Roles = []stitch.Role{stitch.Placement, stitch.TackDown, stitch.Cover}
 	piece.House.StartLine = "marks"
 	mat, err := recipe.For(piece)
 	require.NoError(t, err)
-	assert.NotContains(t, mat.BeforeStart(), "Topper over the whole design")
-	assert.Contains(t, mat.BeforeStart(), "Needle over the hoop's marks, corrected for this hoop")
-	assert.Contains(t, mat.Inspection(), "Raw edges hidden")
-	for _, list := range [][]string{towel.BeforeStart(), towel.Inspection(), mat.BeforeStart(), mat.Inspection()} {
+	assert.NotContains(t, say.Plain.Lines(mat.BeforeStart()), "Topper over the whole design")
+	assert.Contains(t, say.Plain.Lines(mat.BeforeStart()), "Needle over the hoop's marks, corrected for this hoop")
+	assert.Contains(t, say.Plain.Lines(mat.Inspection()), "Raw edges hidden")
+	for _, list := range [][]say.Text{towel.BeforeStart(), towel.Inspection(), mat.BeforeStart(), mat.Inspection()} {
 		assert.GreaterOrEqual(t, len(list), 4)
 	}
 }

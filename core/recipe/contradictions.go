@@ -2,19 +2,19 @@ package recipe
 
 import (
 	"slices"
-	"strings"
 
 	"chalkstep/core/hoop"
+	"chalkstep/core/say"
 	"chalkstep/core/stitch"
 )
 
 // contradictions speaks up where the wishes work against each other.
 func (m *maker) contradictions() {
 	if _, err := hoop.Into(hoop.Field{WidthMM: m.HoopMM[0], HeightMM: m.HoopMM[1]}, m.WidthMM, m.HeightMM, 0); err != nil {
-		m.caution("The design is %s for this hoop.", err)
+		m.caution("The design is %s for this hoop.", say.Of(err))
 	}
 	if m.density == stitch.TooDense && !slices.Contains([]Fabric{Denim, Canvas, Felt}, m.Fabric) {
-		m.caution("%.0f stitches per cm² is too dense for anything but heavy, stable cloth: sew a test first, or make the design larger.", m.perCM2)
+		m.caution("%s stitches per cm² is too dense for anything but heavy, stable cloth: sew a test first, or make the design larger.", m.stitches())
 	}
 	if m.dense() && (m.Fabric == Jersey || m.Fabric == Rib) {
 		m.caution("A dense fill on a T-shirt knit puckers and stands off the body: choose an open design.")
@@ -26,7 +26,7 @@ func (m *maker) contradictions() {
 		m.caution("Never resize a film-overlay design, and lay the film over the whole outline.")
 	}
 	if m.uses(FilmOverlay) && m.ResizedPercent != 0 && m.ResizedPercent != 100 {
-		m.caution("This film-overlay design is to be sewn at %d %%: at another size the open fill no longer covers the film. Sew it at 100 %%.", m.ResizedPercent)
+		m.caution("This film-overlay design is to be sewn at %s: at another size the open fill no longer covers the film. Sew it at %s.", say.Percent(m.ResizedPercent), say.Percent(100))
 	}
 	if m.uses(FilmOverlay) && m.uses(Heat) {
 		m.caution("Film melts on anything that meets heat.")
@@ -37,12 +37,12 @@ func (m *maker) contradictions() {
 // wrongThings compares what is at hand with what is needed.
 func (m *maker) wrongThings() {
 	if m.uses(Heat) && m.TopThread != "" && m.TopThread != Cotton {
-		m.caution("%s on something that meets heat shrinks or melts: take cotton.", sentenceCase(m.TopThread))
+		m.caution("Here %s meets heat, and shrinks or melts: take cotton.", say.Word(m.TopThread))
 	}
 	if m.SheetMM != ([2]float64{}) && !covers(m.SheetMM, m.HoopMM) {
-		m.caution("A sheet of %.0f × %.0f mm does not reach over all sides of the hoop: a sheet that misses an edge is no stabilizer.", m.SheetMM[0], m.SheetMM[1])
+		m.caution("A sheet of %s does not reach over all sides of the hoop: a sheet that misses an edge is no stabilizer.", say.Size(m.SheetMM))
 	} else if m.SheetMM != ([2]float64{}) && !covers(m.SheetMM, m.cut) {
-		m.caution("A sheet of %.0f × %.0f mm is less than %.0f mm larger than the hoop on every side: it may slip out.", m.SheetMM[0], m.SheetMM[1], m.house.SheetMarginMM)
+		m.caution("A sheet of %s is less than %s larger than the hoop on every side: it may slip out.", say.Size(m.SheetMM), say.MM(m.house.SheetMarginMM))
 	}
 	if m.Bobbins != "" && m.MachineBobbins != "" && m.Bobbins != m.MachineBobbins {
 		m.caution("The bobbins at hand are %s, and this machine takes %s: another style does not fit, even of the same maker.", m.Bobbins, m.MachineBobbins)
@@ -53,5 +53,3 @@ func (m *maker) wrongThings() {
 func covers(sheet, size [2]float64) bool {
 	return sheet[0] >= size[0] && sheet[1] >= size[1] || sheet[1] >= size[0] && sheet[0] >= size[1]
 }
-
-func sentenceCase(text string) string { return strings.ToUpper(text[:1]) + text[1:] }

@@ -42,6 +42,15 @@ type House struct {
 	SheetMarginMM float64 `json:"sheet_margin_mm,omitempty"`
 }
 
+// Schools that other rules ask for.
+const (
+	snipEach      = "after-each"
+	watchStay     = "stay"
+	startTemplate = "template"
+	startMarks    = "marks"
+	cutPieces     = "pre-cut"
+)
+
 // A Question is a house rule with its schools, the default first.
 type Question struct {
 	Key, Title string
@@ -124,12 +133,18 @@ func (h House) Choice(q Question) string {
 	return q.Schools[0].Value
 }
 
-// Set chooses a school; an error says which there are.
+// Set chooses a school; an error says which there are, and leaves the house as
+// it is.
 func (h *House) Set(key, value string) error {
 	for _, q := range Questions {
 		if q.Key == key {
-			*q.value(h) = value
-			return h.check()
+			changed := *h
+			*q.value(&changed) = value
+			if err := changed.check(); err != nil {
+				return err
+			}
+			*h = changed
+			return nil
 		}
 	}
 	return fmt.Errorf("there is no house rule %q", key)

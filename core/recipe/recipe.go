@@ -7,10 +7,13 @@ package recipe
 
 import (
 	"fmt"
+	"math"
 	"slices"
 	"strings"
 
+	"chalkstep/core/say"
 	"chalkstep/core/stitch"
+	"chalkstep/core/supply"
 )
 
 // A Fabric is what the blank is made of.
@@ -102,14 +105,20 @@ type Recipe struct {
 	Tightness string  `json:"tightness"`
 	// Applique, Jumps, Watch and StartLine are the house's choices that a step
 	// card follows; Applique is empty without pieces.
-	Applique  string   `json:"applique,omitempty"`
-	Jumps     string   `json:"jumps"`
-	Watch     string   `json:"watch"`
-	StartLine string   `json:"start_line"`
-	After     []string `json:"after"`
-	Cautions  []string `json:"cautions"`
-	Reasons   []Reason `json:"reasons"`
+	Applique  string     `json:"applique,omitempty"`
+	Jumps     string     `json:"jumps"`
+	Watch     string     `json:"watch"`
+	StartLine string     `json:"start_line"`
+	After     []say.Text `json:"after"`
+	Cautions  []say.Text `json:"cautions"`
+	Reasons   []Reason   `json:"reasons"`
 }
+
+// SnipsEach tells that jumps are snipped after each colour.
+func (r Recipe) SnipsEach() bool { return r.Jumps == snipEach }
+
+// Stays tells that somebody stays at the machine.
+func (r Recipe) Stays() bool { return r.Watch == watchStay }
 
 // A Layer of stabilizer.
 type Layer struct {
@@ -120,11 +129,17 @@ type Layer struct {
 	CutMM  [2]float64 `json:"cut_mm"`
 }
 
+// Key of the stabilizer.
+func (l Layer) Key() supply.Key { return supply.Sheet(l.What, l.Weight) }
+
 // A Topper lies over the fabric so that stitches do not sink.
 type Topper struct {
 	What  string     `json:"what"`
 	CutMM [2]float64 `json:"cut_mm"`
 }
+
+// Key of the topper.
+func (t Topper) Key() supply.Key { return supply.Key{Kind: supply.Topper} }
 
 // A Needle by its point and size.
 type Needle struct {
@@ -132,23 +147,26 @@ type Needle struct {
 	Size  string `json:"size"`
 }
 
+// Key of the needle.
+func (n Needle) Key() supply.Key { return supply.Needles(n.Point, n.Size) }
+
 // A Reason says which rule gave a part of the recipe, and why it holds.
 type Reason struct {
-	Rule    string `json:"rule"`
-	Because string `json:"because"`
+	Rule    say.Text `json:"rule"`
+	Because say.Text `json:"because"`
 }
 
 // Words of the recipe that more than one rule uses.
 const (
-	CutAway     = "cut-away"
-	MeshCutAway = "mesh cut-away"
-	TearAway    = "tear-away"
-	WashAway    = "wash-away"
+	CutAway     = supply.CutAway
+	MeshCutAway = supply.MeshCutAway
+	TearAway    = supply.TearAway
+	WashAway    = supply.WashAway
 	Film        = "water-soluble topper"
 
-	Polyester = "polyester 40"
-	Cotton    = "cotton 40"
-	Metallic  = "metallic 40"
+	Polyester = supply.Polyester
+	Cotton    = supply.Cotton
+	Metallic  = supply.Metallic
 
 	Hooped  = "hooped"
 	Floated = "floated"
@@ -167,7 +185,7 @@ func For(r Request) (Recipe, error) {
 	}
 	for _, q := range r.House.Differences(r.Project) {
 		school := q.School(m.house)
-		m.because("this project differs from the house in %s: %s", school.Because, strings.ToLower(q.Title), school.Says)
+		m.because("this project differs from the house in %s: %s", school.Because, say.Word(strings.ToLower(q.Title)), say.Word(school.Says))
 	}
 	m.cut = [2]float64{r.HoopMM[0] + 2*m.house.SheetMarginMM, r.HoopMM[1] + 2*m.house.SheetMarginMM}
 	m.fromTable()
@@ -182,7 +200,7 @@ func For(r Request) (Recipe, error) {
 	for i := range m.out.Under {
 		m.out.Under[i].CutMM = m.cut
 	}
-	m.because("sheets are cut %.0f mm larger than the hoop on every side", "a sheet that misses an edge of the hoop holds nothing", m.house.SheetMarginMM)
+	m.because("sheets are cut %s larger than the hoop on every side", "a sheet that misses an edge of the hoop holds nothing", say.MM(m.house.SheetMarginMM))
 	return m.out, nil
 }
 
@@ -233,7 +251,7 @@ func (r Request) check() error {
 
 var (
 	densities  = []stitch.DensityClass{stitch.Open, stitch.Medium, stitch.Dense, stitch.TooDense}
-	topThreads = []string{Polyester, Cotton, Metallic}
+	topThreads = supply.Fibres
 )
 
 func list[T ~string](words []T) string {
@@ -261,15 +279,20 @@ func (m *maker) uses(any ...Use) bool {
 func (m *maker) dense() bool { return m.density == stitch.Dense || m.density == stitch.TooDense }
 
 func (m *maker) because(rule, because string, args ...any) {
-	m.out.Reasons = append(m.out.Reasons, Reason{fmt.Sprintf(rule, args...), because})
+	m.out.Reasons = append(m.out.Reasons, Reason{say.T(rule, args...), say.T(because)})
 }
 
 func (m *maker) caution(text string, args ...any) {
-	m.out.Cautions = append(m.out.Cautions, fmt.Sprintf(text, args...))
+	m.out.Cautions = append(m.out.Cautions, say.T(text, args...))
 }
+
+func (m *maker) after(text string, args ...any) {
+	m.out.After = append(m.out.After, say.T(text, args...))
+}
+
+// stitches is how many there are to a square centimetre, for a text.
+func (m *maker) stitches() say.Count { return say.Count(math.Round(m.perCM2)) }
 
 func (m *maker) under(what, weight string) {
 	m.out.Under = []Layer{{What: what, Weight: weight, Sheets: 1, How: Hooped}}
 }
-
-func whole(mm float64) string { return fmt.Sprintf("%.0f", mm) }

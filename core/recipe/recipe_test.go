@@ -2,6 +2,7 @@ package recipe_test
 
 import (
 	"encoding/json"
+	"fmt"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -104,9 +105,9 @@ func TestEveryAnswerHasItsReason(t *testing.T) {
 			assert.GreaterOrEqual(t, len(got.Reasons), 3)
 			assert.NotEmpty(t, got.After)
 			for _, reason := range got.Reasons {
-				assert.NotEmpty(t, reason.Rule)
-				assert.NotEmpty(t, reason.Because)
-				assert.NotContains(t, reason.Rule+reason.Because, "%!")
+				assert.NotEmpty(t, reason.Rule.String())
+				assert.NotEmpty(t, reason.Because.String())
+				assert.NotContains(t, fmt.Sprint(got), "%!")
 			}
 		}
 	}

@@ -3,8 +3,13 @@ package recipe
 import (
 	"slices"
 
+	"chalkstep/core/say"
 	"chalkstep/core/stitch"
 )
+
+// coverMarginMM is how much larger than the embroidery a soft cover is on the
+// back (handbook, Finishing).
+const coverMarginMM = 10
 
 // A row of the table of blanks (handbook, Stabilizer and topper).
 type row struct {
@@ -30,7 +35,7 @@ func (m *maker) fromTable() {
 		if slices.Contains(r.fabrics, m.Fabric) {
 			m.under(r.what, r.weight)
 			m.out.Needle = r.needle
-			m.because("%s: %s %s, needle %s %s", r.because, m.Fabric, r.weight, r.what, r.needle.Size, r.needle.Point)
+			m.because("%s: %s %s, needle %s %s", r.because, say.Word(m.Fabric), say.Word(r.weight), say.Word(r.what), r.needle.Size, say.Word(r.needle.Point))
 			return
 		}
 	}
@@ -61,7 +66,7 @@ func (m *maker) forUses() {
 		if m.uses(BothSides) {
 			m.under(WashAway, "medium")
 		}
-		m.because("built up in the hoop on stabilizer alone: %s", "the sheet carries everything until the layers hold themselves; the fabric is laid on the placement line", m.out.Under[0].What)
+		m.because("built up in the hoop on stabilizer alone: %s", "the sheet carries everything until the layers hold themselves; the fabric is laid on the placement line", say.Word(m.out.Under[0].What))
 	}
 	if m.uses(FilmOverlay) && !m.InHoop && !m.Fabric.Knit() && !m.uses(NextToSkin, Child, BothSides) {
 		m.under(TearAway, "medium")
@@ -73,7 +78,7 @@ func (m *maker) isWoven() bool { return m.Fabric == WovenCotton || m.Fabric == L
 
 func (m *maker) houseReason(key string) {
 	school := m.house.school(key)
-	m.because("house rule, "+school.Says, school.Because)
+	m.because("house rule, %s", school.Because, say.Word(school.Says))
 }
 
 // forDensity adds support under heavy stitching.
@@ -85,10 +90,10 @@ func (m *maker) forDensity() {
 		m.houseReason("wovens")
 	case base.What == TearAway && m.dense():
 		base.Sheets = 2
-		m.because("%.0f stitches per cm²: two sheets", "dense stitching draws the fabric in", m.perCM2)
+		m.because("%s stitches per cm²: two sheets", "dense stitching draws the fabric in", m.stitches())
 	case base.What == MeshCutAway && m.dense():
 		m.out.Under = append(m.out.Under, Layer{What: TearAway, Weight: "light", Sheets: 1, How: Floated})
-		m.because("%.0f stitches per cm² over mesh: a floated sheet of tear-away", "mesh alone is too soft for dense stitching", m.perCM2)
+		m.because("%s stitches per cm² over mesh: a floated sheet of tear-away", "mesh alone is too soft for dense stitching", m.stitches())
 	}
 }
 
@@ -116,7 +121,7 @@ func (m *maker) threads() {
 		m.because("meets heat: cotton thread", "polyester shrinks or melts under a hot pot or iron")
 	case m.TopThread != "":
 		m.out.TopThread = m.TopThread
-		m.because("%s is wished for", "nothing in its use speaks against it", m.TopThread)
+		m.because("%s is wished for", "nothing in its use speaks against it", say.Word(m.TopThread))
 	default:
 		m.out.TopThread = Polyester
 		m.because("polyester 40 first", "it is even and strong, and what machines are tuned for")
@@ -163,10 +168,10 @@ func (m *maker) hooping() {
 // atTheMachine says what the house holds to while it is sewn.
 func (m *maker) atTheMachine() {
 	m.out.Jumps, m.out.Watch, m.out.StartLine = m.house.Jumps, m.house.Watch, m.house.StartLine
-	if m.out.Jumps != "after-each" {
+	if m.out.Jumps != snipEach {
 		m.houseReason("jumps")
 	}
-	if m.out.StartLine != "template" {
+	if m.out.StartLine != startTemplate {
 		m.houseReason("start_line")
 	}
 	if m.house.Watch == "alert" {
@@ -179,7 +184,7 @@ func (m *maker) atTheMachine() {
 	m.out.Applique = m.house.Applique
 	m.houseReason("applique")
 	m.houseReason("applique_order")
-	if m.house.Applique == "pre-cut" {
+	if m.house.Applique == cutPieces {
 		m.caution("Warm iron on a pad off the machine; wait until the pieces are cool before the hoop goes back on.")
 	} else {
 		m.caution("Stop the machine and take the hoop off before trimming; keep it flat on the table, scissors away from the needle.")
@@ -189,28 +194,27 @@ func (m *maker) atTheMachine() {
 // finishing lists what is done after the last stitch, and the cautions that
 // come with it.
 func (m *maker) finishing() {
-	after := func(text string) { m.out.After = append(m.out.After, text) }
 	if m.out.Over != nil {
-		after("Tear off the large parts of the film, dab the rest away with water.")
+		m.after("Tear off the large parts of the film, dab the rest away with water.")
 	}
 	if m.house.Press == "first" && m.Fabric != Vinyl {
-		after("Press from the back before the stabilizer comes off.")
+		m.after("Press from the back before the stabilizer comes off.")
 		m.caution("The iron is hot: use it on a pad, never on or beside a machine.")
 	}
 	switch m.out.Under[0].What {
 	case TearAway:
-		after("Hold the stitches with a thumb and tear the stabilizer away.")
+		m.after("Hold the stitches with a thumb and tear the stabilizer away.")
 	case CutAway, MeshCutAway:
-		m.because("trim the cut-away to %.0f mm", "closer risks the stitches, wider shows through", m.house.TrimMM)
-		after("Trim the cut-away to " + whole(m.house.TrimMM) + " mm from the stitching.")
+		m.because("trim the cut-away to %s", "closer risks the stitches, wider shows through", say.MM(m.house.TrimMM))
+		m.after("Trim the cut-away to %s from the stitching.", say.MM(m.house.TrimMM))
 	case WashAway:
-		after("Soak out the wash-away; snip tails on both sides.")
+		m.after("Soak out the wash-away; snip tails on both sides.")
 	}
 	if m.uses(NextToSkin, Child) {
-		after("Fuse a soft cover over the back, 10 mm larger than the embroidery.")
+		m.after("Fuse a soft cover over the back, %s larger than the embroidery.", say.MM(coverMarginMM))
 	}
 	if m.uses(BothSides) {
-		after("Turn the machine's thread cutter off before sewing and snip by hand.")
+		m.after("Turn the machine's thread cutter off before sewing and snip by hand.")
 	}
 	if m.out.Hooping == Floated {
 		m.caution("Spray adhesive stays away from machines and flames, with the window open; read its label.")

@@ -35,7 +35,7 @@ func TestBookingAloneNeedsFiveSteps(t *testing.T) {
 	ok, missing := skill.MayBookAlone(signed)
 	assert.False(t, ok)
 	require.Len(t, missing, 1)
-	assert.Equal(t, "Change a needle", missing[0].Title)
+	assert.EqualValues(t, "Change a needle", missing[0].Title)
 
 	signed[skill.NeedleChange] = true
 	ok, _ = skill.MayBookAlone(signed)
@@ -43,7 +43,7 @@ func TestBookingAloneNeedsFiveSteps(t *testing.T) {
 }
 
 func TestMissingKeepsTheOrderOfTheLadder(t *testing.T) {
-	missing := skill.Missing(skill.Signed{skill.Threading: true}, []string{skill.HoopKnit, skill.Threading, skill.SafeStart})
+	missing := skill.Missing(skill.Signed{skill.Threading: true}, []skill.Key{skill.HoopKnit, skill.Threading, skill.SafeStart})
 	require.Len(t, missing, 2)
 	assert.Equal(t, skill.SafeStart, missing[0].Key)
 	assert.Equal(t, skill.HoopKnit, missing[1].Key)

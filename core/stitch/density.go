@@ -25,32 +25,104 @@ type DensityMap struct {
 	Coverage []float64
 }
 
-// Density measures the thread on the face of moves in cells. moves without a
-// stretch of thread give an empty map.
-func Density(moves []Move) DensityMap {
+// newDensityMap is an empty map over the stitches of moves, with the corner
+// its cells are counted from, in tenths of a millimetre.
+func newDensityMap(moves []Move) (m DensityMap, left, bottom int32, ok bool) {
 	left, bottom, right, top, ok := Extent(moves)
 	if !ok {
-		return DensityMap{}
+		return DensityMap{}, 0, 0, false
 	}
 	width, height := float64(right-left)/10, float64(top-bottom)/10
-	m := DensityMap{CellMM: 1}
+	m.CellMM = 1
 	for (width/m.CellMM+1)*(height/m.CellMM+1) > mostCells {
 		m.CellMM *= 2
 	}
 	m.Columns, m.Rows = int(width/m.CellMM)+1, int(height/m.CellMM)+1
 	m.Coverage = make([]float64, m.Columns*m.Rows)
+	return m, left, bottom, true
+}
+
+// A sampler counts thread at points along each stitch.
+type sampler struct {
+	DensityMap
+	left, bottom int32
+	stepMM       float64
+}
+
+// newSampler counts at points so far apart that the work is bounded by the
+// stitches and not by what they cross: a design with more thread than the
+// samples reach is sampled more coarsely.
+func newSampler(moves []Move) (s sampler, ok bool) {
+	const most = 8_000_000
+	if s.DensityMap, s.left, s.bottom, ok = newDensityMap(moves); !ok {
+		return s, false
+	}
+	total := 0.0
+	eachStitch(moves, func(from, to *Move) { total += math.Hypot(float64(to.X-from.X), float64(to.Y-from.Y)) / 10 })
+	s.stepMM = max(sampleStep, total/most)
+	return s, true
+}
+
+// along calls count for each sample of a stitch, with its cell and the share
+// of the cell that it covers.
+func (s *sampler) along(from, to *Move, count func(cell int, share float64)) {
+	x, y := float64(from.X-s.left)/10, float64(from.Y-s.bottom)/10
+	dx, dy := float64(to.X-from.X)/10, float64(to.Y-from.Y)/10
+	length := math.Hypot(dx, dy)
+	steps := max(1, int(length/s.stepMM))
+	share := length * threadMM / (s.CellMM * s.CellMM) / float64(steps)
+	for i := range steps {
+		t := (float64(i) + 0.5) / float64(steps)
+		count(int((y+t*dy)/s.CellMM)*s.Columns+int((x+t*dx)/s.CellMM), share)
+	}
+}
+
+// Density measures the thread on the face of moves in cells. moves without a
+// stretch of thread give an empty map.
+func Density(moves []Move) DensityMap {
+	s, ok := newSampler(moves)
+	if !ok {
+		return DensityMap{}
+	}
 	eachStitch(moves, func(from, to *Move) {
-		x, y := float64(from.X-left)/10, float64(from.Y-bottom)/10
-		dx, dy := float64(to.X-from.X)/10, float64(to.Y-from.Y)/10
-		length := math.Hypot(dx, dy)
-		steps := max(1, int(length/sampleStep))
-		share := length * threadMM / (m.CellMM * m.CellMM) / float64(steps)
-		for i := range steps {
-			t := (float64(i) + 0.5) / float64(steps)
-			m.Coverage[int((y+t*dy)/m.CellMM)*m.Columns+int((x+t*dx)/m.CellMM)] += share
-		}
+		s.along(from, to, func(cell int, share float64) { s.Coverage[cell] += share })
 	})
-	return m
+	return s.DensityMap
+}
+
+// Coverages are the mean coverage of a design, and of each of its stops alone,
+// measured in one pass.
+func Coverages(p *Pattern, stops []Stop) (whole float64, byStop []float64) {
+	byStop = make([]float64, len(stops))
+	s, ok := newSampler(p.Moves)
+	if !ok {
+		return 0, byStop
+	}
+	alone := make([]float64, len(s.Coverage))
+	var touched []int
+	for i, stop := range stops {
+		touched = touched[:0]
+		eachStitch(stop.Moves, func(from, to *Move) {
+			s.along(from, to, func(cell int, share float64) {
+				if alone[cell] == 0 {
+					touched = append(touched, cell)
+				}
+				alone[cell] += share
+			})
+		})
+		sum, sewn := 0.0, 0
+		for _, cell := range touched {
+			if alone[cell] > grazed {
+				sum, sewn = sum+alone[cell], sewn+1
+			}
+			s.Coverage[cell] += alone[cell]
+			alone[cell] = 0
+		}
+		if sewn > 0 {
+			byStop[i] = sum / float64(sewn)
+		}
+	}
+	return s.Mean(), byStop
 }
 
 // Smoothed averages each cell with its neighbours, so that a picture of the

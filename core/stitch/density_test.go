@@ -73,3 +73,38 @@ func TestSmoothing(t *testing.T) {
 	peak := stitch.DensityMap{CellMM: 1, Columns: 3, Rows: 3, Coverage: []float64{0, 0, 0, 0, 9, 0, 0, 0, 0}}
 	assert.InDeltaSlice(t, []float64{9.0 / 4, 9.0 / 6, 9.0 / 4, 9.0 / 6, 1, 9.0 / 6, 9.0 / 4, 9.0 / 6, 9.0 / 4}, peak.Smoothed().Coverage, 1e-9)
 }
+
+// Measured in one pass, a design and its stops cover as much as measured each
+// by itself.
+func TestCoveragesInOnePass(t *testing.T) {
+	p := rowsApart(4)
+	p.Moves = append(p.Moves, stitch.Move{X: 400, Y: 400, Kind: stitch.Change})
+	p.Moves = append(p.Moves, rowsApart(10).Moves...)
+	a := stitch.Analyse(p)
+	whole, byStop := stitch.Coverages(p, a.Stops)
+	assert.InDelta(t, stitch.Density(p.Moves).Mean(), whole, 1e-9)
+	for i, s := range a.Stops {
+		assert.InDelta(t, stitch.Density(s.Moves).Mean(), byStop[i], 0.02)
+	}
+	whole, byStop = stitch.Coverages(&stitch.Pattern{}, nil)
+	assert.Zero(t, whole)
+	assert.Empty(t, byStop)
+}
+
+// BenchmarkCoveragesOfManyWideStops is the worst that a file can ask for: each
+// of its many stops spans all of the largest field.
+func BenchmarkCoveragesOfManyWideStops(b *testing.B) {
+	p := &stitch.Pattern{}
+	for i := range int32(9_990) {
+		for k := range int32(20) {
+			p.Moves = append(p.Moves, stitch.Move{X: -19_000 + i%1000 + k*2000, Y: -19_000 + k*1999 + i%700})
+		}
+		p.Moves = append(p.Moves, stitch.Move{Kind: stitch.Change})
+	}
+	a := stitch.Analyse(p)
+	for b.Loop() {
+		if whole, _ := stitch.Coverages(p, a.Stops); whole <= 0 {
+			b.Fatal("nothing is covered")
+		}
+	}
+}

@@ -1,16 +1,10 @@
 package stitch
 
-import (
-	"fmt"
-	"strings"
+import "chalkstep/core/say"
 
-	"chalkstep/core/measure"
-)
-
-// A Finding is something worth knowing of a design, as a sentence, with how
-// it was found.
+// A Finding is something worth knowing of a design, with how it was found.
 type Finding struct {
-	Text, Working string
+	Text, Working say.Text
 	// Caution marks what wants looking at before a class meets the design.
 	Caution bool
 }
@@ -29,79 +23,113 @@ type Facts struct {
 // Findings says in order of the sewing what the stitches tell.
 func Findings(f Facts) []Finding {
 	var all []Finding
-	say := func(caution bool, working, text string, args ...any) {
-		all = append(all, Finding{fmt.Sprintf(text, args...), working, caution})
-	}
-	f.changes(say)
-	f.applique(say)
-	f.density(say)
-	if w := f.NarrowestSatinMM; w > 0 {
-		locked := w <= nearLeastSatinMM
-		text := "The narrowest satin is %.1f mm wide."
-		if locked {
-			text = "The narrowest satin is only %.1f mm wide: the design is not to be resized."
-		}
-		say(locked, fmt.Sprintf("of all satin stitches, all but the narrowest twentieth are at least this long; under %.1f mm thread piles up", leastSatinMM), text, w)
-	}
-	if h := f.LetteringMM; h > 0 {
-		small := h < leastLetteringMM
-		text := "The shortest lettering is %.1f mm high."
-		if small {
-			text = "The shortest lettering is only %.1f mm high: sew a test, and do not resize it."
-		}
-		say(small, fmt.Sprintf("three or more satin pieces of like height stand side by side; under %d mm letters close up", leastLetteringMM), text, h)
-	}
-	if f.Short > 0 {
-		say(false, fmt.Sprintf("each is shorter than %.1f mm, so the needle goes into almost the same hole", ShortMM), "%s under %.1f mm may break the thread.", measure.Plural(f.Short, "stitch"), ShortMM)
-	}
-	if f.Long > 0 {
-		say(true, fmt.Sprintf("each is longer than %.0f mm on the face", LongMM), "%s over %.0f mm may snag in use.", measure.Plural(f.Long, "stitch"), LongMM)
-	}
-	if n := len(f.Stops); n > 0 && f.Stops[n-1].Role == Anchor {
-		say(false, fmt.Sprintf("stop %d has %d stitches in small clusters at the design's edge", n, f.Stops[n-1].Stitches), "Stop %d only marks the corners: it stays last, or is skipped.", n)
+	for _, found := range [][]Finding{f.changes(), f.applique(), f.density(), f.satin(), f.lettering(), f.lengths(), f.anchor()} {
+		all = append(all, found...)
 	}
 	return all
 }
 
-// changes tells the changes that are needed from those that are not.
-func (f Facts) changes(say func(bool, string, string, ...any)) {
-	var shared []string
-	for i := 1; i < len(f.Stops) && i < len(f.Threads); i++ {
-		if f.Threads[i] == f.Threads[i-1] {
-			shared = append(shared, fmt.Sprintf("%d and %d", i, i+1))
-		}
+// satin tells the narrowest, which may lock resizing.
+func (f Facts) satin() []Finding {
+	w := f.NarrowestSatinMM
+	if w <= 0 {
+		return nil
 	}
-	if halts := len(f.Stops) - 1; len(shared) > 0 {
-		say(false, "neighbours that share a thread: stops "+strings.Join(shared, ", "), "The machine halts %s, but needs another thread only %s.", times(halts), times(halts-len(shared)))
+	text, locked := say.T("the narrowest satin is %s wide", say.Fine(w)), w <= nearLeastSatinMM
+	if locked {
+		text = say.T("the narrowest satin is only %s wide: the design is not to be resized", say.Fine(w))
 	}
+	working := say.T("of all satin stitches, all but the narrowest twentieth are at least this long; under %s thread piles up", say.Fine(leastSatinMM))
+	return []Finding{{text, working, locked}}
 }
 
-func times(n int) string {
-	if n == 1 {
-		return "once"
+// lettering tells the shortest, which may close up.
+func (f Facts) lettering() []Finding {
+	h := f.LetteringMM
+	if h <= 0 {
+		return nil
 	}
-	return fmt.Sprintf("%d times", n)
+	text, small := say.T("the shortest lettering is %s high", say.Fine(h)), h < leastLetteringMM
+	if small {
+		text = say.T("the shortest lettering is only %s high: sew a test, and do not resize it", say.Fine(h))
+	}
+	working := say.T("three or more satin pieces of like height stand side by side; under %s letters close up", say.MM(leastLetteringMM))
+	return []Finding{{text, working, small}}
+}
+
+// lengths tells stitches that are very short or long.
+func (f Facts) lengths() []Finding {
+	var all []Finding
+	if f.Short > 0 {
+		all = append(all, Finding{
+			Text:    say.T("%s under %s may break the thread", say.N{N: f.Short, Noun: "stitch"}, say.Fine(ShortMM)),
+			Working: say.T("each is shorter than %s, so the needle goes into almost the same hole", say.Fine(ShortMM)),
+		})
+	}
+	if f.Long > 0 {
+		all = append(all, Finding{
+			Text:    say.T("%s over %s may snag in use", say.N{N: f.Long, Noun: "stitch"}, say.MM(LongMM)),
+			Working: say.T("each is longer than %s on the face", say.MM(LongMM)),
+			Caution: true,
+		})
+	}
+	return all
+}
+
+// anchor tells of a last stop that only marks corners.
+func (f Facts) anchor() []Finding {
+	n := len(f.Stops)
+	if n == 0 || f.Stops[n-1].Role != Anchor {
+		return nil
+	}
+	return []Finding{{
+		Text:    say.T("stop %s only marks the corners: it stays last, or is skipped", say.Count(n)),
+		Working: say.T("stop %s has %s in small clusters at the design's edge", say.Count(n), say.N{N: f.Stops[n-1].Stitches, Noun: "stitch"}),
+	}}
+}
+
+// changes tells the changes that are needed from those that are not.
+func (f Facts) changes() []Finding {
+	var shared say.List
+	for i := 1; i < len(f.Stops) && i < len(f.Threads); i++ {
+		if f.Threads[i] == f.Threads[i-1] {
+			shared = append(shared, say.T("%s with %s", say.Count(i), say.Count(i+1)))
+		}
+	}
+	if len(shared) == 0 {
+		return nil
+	}
+	halts := len(f.Stops) - 1
+	return []Finding{{
+		Text:    say.T("the machine halts %s, but needs another thread only %s", say.N{N: halts, Noun: "time"}, say.N{N: halts - len(shared), Noun: "time"}),
+		Working: say.T("neighbours that share a thread: stops %s", shared),
+	}}
 }
 
 // applique names the pieces, by their three stops.
-func (f Facts) applique(say func(bool, string, string, ...any)) {
-	var pieces []string
+func (f Facts) applique() []Finding {
+	var pieces say.List
 	for i, s := range f.Stops {
-		if s.Role == Placement {
-			last := i
-			for last+1 < len(f.Stops) && (f.Stops[last+1].Role == TackDown || f.Stops[last+1].Role == Cover) {
-				last++
-			}
-			pieces = append(pieces, fmt.Sprintf("stops %d to %d", i+1, last+1))
+		if s.Role != Placement {
+			continue
 		}
+		last := i
+		for last+1 < len(f.Stops) && (f.Stops[last+1].Role == TackDown || f.Stops[last+1].Role == Cover) {
+			last++
+		}
+		pieces = append(pieces, say.T("stops %s to %s", say.Count(i+1), say.Count(last+1)))
 	}
-	if len(pieces) > 0 {
-		say(false, fmt.Sprintf("outlines that lie within %.1f mm of each other: %s", coincideMM, strings.Join(pieces, "; ")), "%s of appliqué to lay and trim. Placement, tack-down and cover keep their order.", measure.Plural(len(pieces), "piece"))
+	if len(pieces) == 0 {
+		return nil
 	}
+	return []Finding{{
+		Text:    say.T("%s of appliqué to lay and trim; placement, tack-down and cover keep their order", say.N{N: len(pieces), Noun: "piece"}),
+		Working: say.T("outlines that lie within %s of each other: %s", say.Fine(coincideMM), pieces),
+	}}
 }
 
 // density names the stop in which thread lies closest.
-func (f Facts) density(say func(bool, string, string, ...any)) {
+func (f Facts) density() []Finding {
 	closest := -1
 	for i, c := range f.Coverage {
 		if c > 0 && (closest < 0 || c > f.Coverage[closest]) {
@@ -109,11 +137,14 @@ func (f Facts) density(say func(bool, string, string, ...any)) {
 		}
 	}
 	if closest < 0 {
-		return
+		return nil
 	}
 	c := f.Coverage[closest]
-	class := Class(c)
-	say(class == TooDense, fmt.Sprintf("in 1 mm cells that are sewn, thread %.1f mm wide covers each %.1f times on average", threadMM, c), "Stop %d is the densest: %s.", closest+1, class)
+	return []Finding{{
+		Text:    say.T("stop %s is the densest: %s", say.Count(closest+1), say.Word(Class(c))),
+		Working: say.T("in 1 mm cells that are sewn, thread %s wide covers each %s times on average", say.Fine(threadMM), say.Decimal{Value: c, Places: 1}),
+		Caution: Class(c) == TooDense,
+	}}
 }
 
 // TraitsOf picks what decides about resizing; film is whether film goes under

@@ -8,6 +8,7 @@ import (
 
 	"github.com/lucasb-eyer/go-colorful"
 
+	"chalkstep/core/say"
 	"chalkstep/core/stitch"
 )
 
@@ -32,17 +33,17 @@ type Match struct {
 	Difference float64
 }
 
-// Words say how much a difference is seen.
-func (m Match) Words() string {
+// Say tells how much a difference is seen.
+func (m Match) Say() say.Text {
 	switch {
 	case m.Difference < 1:
-		return "the same to the eye"
+		return say.T("the same to the eye")
 	case m.Difference < Alike:
-		return "hardly different"
+		return say.T("hardly different")
 	case m.Difference < 12:
-		return "a little different"
+		return say.T("a little different")
 	}
-	return "another colour"
+	return say.T("another colour")
 }
 
 // Nearest orders threads by their difference from a colour, nearest first.

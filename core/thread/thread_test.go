@@ -42,8 +42,8 @@ func TestTheNearestThreadComesFirst(t *testing.T) {
 	for i := 1; i < len(matches); i++ {
 		assert.GreaterOrEqual(t, matches[i].Difference, matches[i-1].Difference)
 	}
-	assert.Equal(t, "the same to the eye", thread.Nearest(shelf[0], shelf)[0].Words())
-	assert.Equal(t, "another colour", matches[3].Words())
-	assert.Equal(t, "hardly different", thread.Match{Difference: 3}.Words())
-	assert.Equal(t, "a little different", thread.Match{Difference: 8}.Words())
+	assert.Equal(t, "the same to the eye", thread.Nearest(shelf[0], shelf)[0].Say().String())
+	assert.Equal(t, "another colour", matches[3].Say().String())
+	assert.Equal(t, "hardly different", thread.Match{Difference: 3}.Say().String())
+	assert.Equal(t, "a little different", thread.Match{Difference: 8}.Say().String())
 }

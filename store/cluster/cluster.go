@@ -7,7 +7,6 @@ package cluster
 import (
 	"bytes"
 	"context"
-	"crypto/rand"
 	"errors"
 	"fmt"
 	"net"
@@ -26,11 +25,14 @@ const superuser = "chalkstep"
 
 // A Cluster is a running server.
 type Cluster struct {
-	bin  string
-	data string
-	port int
-	pass string
-	who  *syscall.Credential
+	bin     string
+	data    string
+	port    int
+	pass    string
+	who     *syscall.Credential
+	options Options
+	// endWatch stops the watcher and waits for it; nil while nobody watches.
+	endWatch func()
 }
 
 // Options say how a cluster is run.
@@ -55,18 +57,22 @@ func Start(ctx context.Context, folder string, o Options) (*Cluster, error) {
 	if err != nil {
 		return nil, fmt.Errorf("finding the database folder: %w", err)
 	}
-	c := &Cluster{bin: bin, who: who, data: filepath.Join(folder, "postgres")}
-	if err := c.prepare(ctx, folder, o); err != nil {
+	c := &Cluster{bin: bin, who: who, data: filepath.Join(folder, clusterFolder), options: o}
+	if err := c.prepare(ctx, folder); err != nil {
 		return nil, err
 	}
-	if port, running := c.running(ctx); running {
+	port, running, err := c.running(ctx)
+	if err != nil {
+		return nil, err
+	}
+	if running {
 		c.port = port
 		return c, c.waitReady(ctx)
 	}
 	if c.port, err = freePort(); err != nil {
 		return nil, err
 	}
-	if err := c.start(ctx, o); err != nil {
+	if err := c.startOver(ctx); err != nil {
 		return nil, err
 	}
 	return c, c.waitReady(ctx)
@@ -78,8 +84,11 @@ func (c *Cluster) URL(database string) string {
 	return u.String()
 }
 
-// Stop ends the server in order and waits for it.
+// Stop ends the watching and the server, in order, and waits for both.
 func (c *Cluster) Stop() error {
+	if c.endWatch != nil {
+		c.endWatch()
+	}
 	ctx, cancel := context.WithTimeout(context.Background(), 30*time.Second)
 	defer cancel()
 	if err := c.run(ctx, "pg_ctl", "stop", "-D", c.data, "-m", "fast", "-w", "-t", "25"); err != nil {
@@ -124,92 +133,10 @@ func runAs() (*syscall.Credential, error) {
 	return &syscall.Credential{Uid: uint32(uid), Gid: uint32(gid)}, nil
 }
 
-// prepare makes the folder and, the first time, the cluster in it.
-func (c *Cluster) prepare(ctx context.Context, folder string, o Options) error {
-	if err := os.MkdirAll(folder, 0o755); err != nil {
-		return fmt.Errorf("making the data folder: %w", err)
-	}
-	if c.who != nil && !c.canEnter(ctx, folder) {
-		if err := c.moveOut(folder); err != nil {
-			return err
-		}
-	}
-	passwordFile := filepath.Join(folder, "postgres-password")
-	if _, err := os.Stat(filepath.Join(c.data, "PG_VERSION")); err == nil {
-		pass, err := os.ReadFile(passwordFile)
-		if err != nil {
-			return fmt.Errorf("reading the database password beside its folder: %w", err)
-		}
-		c.pass = strings.TrimSpace(string(pass))
-		return nil
-	}
-	// A cluster half made when the power went is made again.
-	if err := os.RemoveAll(c.data); err != nil {
-		return fmt.Errorf("clearing an unfinished database folder: %w", err)
-	}
-	if err := os.MkdirAll(c.data, 0o700); err != nil {
-		return fmt.Errorf("making the database folder: %w", err)
-	}
-	if c.who != nil {
-		if err := os.Chown(c.data, int(c.who.Uid), int(c.who.Gid)); err != nil {
-			return fmt.Errorf("giving the database folder to the postgres user: %w", err)
-		}
-	}
-	c.pass = rand.Text()
-	if err := os.WriteFile(passwordFile, []byte(c.pass+"\n"), 0o600); err != nil {
-		return fmt.Errorf("keeping the database password: %w", err)
-	}
-	return c.initialise(ctx, o)
-}
-
-// canEnter tells whether the postgres user can reach the folder at all.
-func (c *Cluster) canEnter(ctx context.Context, folder string) bool {
-	cmd := c.command(ctx, "/usr/bin/test", "-x", folder)
-	return cmd.Run() == nil
-}
-
-// moveOut puts the cluster where the postgres user can reach it, when the
-// project lies in a folder closed to it, as root's home is.
-func (c *Cluster) moveOut(folder string) error {
-	name := strings.Trim(strings.ReplaceAll(folder, string(filepath.Separator), "-"), "-")
-	home := filepath.Join("/var/lib/chalkstep", name)
-	if err := os.MkdirAll(home, 0o755); err != nil {
-		return fmt.Errorf("the postgres user cannot enter %s, and making %s failed: %w", folder, home, err)
-	}
-	c.data = filepath.Join(home, "postgres")
-	note := "The postgres user cannot enter this folder, so the database lies in\n" + c.data + "\n"
-	if err := os.WriteFile(filepath.Join(folder, "DATABASE-IS-ELSEWHERE.txt"), []byte(note), 0o644); err != nil {
-		return fmt.Errorf("noting where the database lies: %w", err)
-	}
-	return nil
-}
-
-// initialise creates the cluster. The password reaches initdb in a file of
-// its own, as the postgres user may not read one of root's.
-func (c *Cluster) initialise(ctx context.Context, o Options) error {
-	passwordFile := filepath.Join(filepath.Dir(c.data), "initial-password")
-	if err := os.WriteFile(passwordFile, []byte(c.pass+"\n"), 0o600); err != nil {
-		return fmt.Errorf("handing over the database password: %w", err)
-	}
-	defer os.Remove(passwordFile)
-	if c.who != nil {
-		if err := os.Chown(passwordFile, int(c.who.Uid), int(c.who.Gid)); err != nil {
-			return fmt.Errorf("handing over the database password: %w", err)
-		}
-	}
-	args := []string{"-D", c.data, "-U", superuser, "--auth=scram-sha-256", "--pwfile=" + passwordFile, "--encoding=UTF8", "--locale=C.UTF-8"}
-	if o.Throwaway {
-		args = append(args, "--no-sync")
-	}
-	if out, err := c.command(ctx, filepath.Join(c.bin, "initdb"), args...).CombinedOutput(); err != nil {
-		return fmt.Errorf("creating the database: %w: %s", err, lastLines(out))
-	}
-	return nil
-}
-
-func (c *Cluster) start(ctx context.Context, o Options) error {
+// start starts the server on the cluster's port.
+func (c *Cluster) start(ctx context.Context) error {
 	settings := "-p " + strconv.Itoa(c.port) + " -c listen_addresses=127.0.0.1 -c unix_socket_directories='' -c timezone=UTC"
-	if o.Throwaway {
+	if c.options.Throwaway {
 		settings += " -c fsync=off -c synchronous_commit=off -c full_page_writes=off"
 	}
 	logFile := filepath.Join(c.data, "server.log")
@@ -220,22 +147,69 @@ func (c *Cluster) start(ctx context.Context, o Options) error {
 	return nil
 }
 
-// running finds the port of a server that already runs in the folder.
-func (c *Cluster) running(ctx context.Context) (int, bool) {
-	if c.run(ctx, "pg_ctl", "status", "-D", c.data) != nil {
-		return 0, false
+// startOver starts the server. Where one before it was killed, its processes
+// may still be ending, and the new one refuses to start beside them: then it
+// is tried again for a while.
+func (c *Cluster) startOver(ctx context.Context) error {
+	const patience = 30 * time.Second
+	_, killed := c.readPostmaster()
+	for begin := time.Now(); ; {
+		err := c.start(ctx)
+		if err == nil || !killed || time.Since(begin) > patience {
+			return err
+		}
+		select {
+		case <-ctx.Done():
+			return err
+		case <-time.After(lookEvery):
+		}
 	}
-	const portLine = 3
-	pid, err := os.ReadFile(filepath.Join(c.data, "postmaster.pid"))
+}
+
+// postmaster is what a running server writes down of itself.
+type postmaster struct {
+	pid, port int
+	data      string
+}
+
+// readPostmaster reads the note of a server in the folder; ok is false where
+// there is none.
+func (c *Cluster) readPostmaster() (p postmaster, ok bool) {
+	const pidLine, dataLine, portLine = 0, 1, 3
+	text, err := os.ReadFile(filepath.Join(c.data, "postmaster.pid"))
 	if err != nil {
-		return 0, false
+		return p, false
 	}
-	lines := strings.Split(string(pid), "\n")
+	lines := strings.Split(string(text), "\n")
 	if len(lines) <= portLine {
-		return 0, false
+		return p, false
 	}
-	port, err := strconv.Atoi(strings.TrimSpace(lines[portLine]))
-	return port, err == nil
+	p.data = strings.TrimSpace(lines[dataLine])
+	p.pid, err = strconv.Atoi(strings.TrimSpace(lines[pidLine]))
+	if err != nil {
+		return p, false
+	}
+	p.port, err = strconv.Atoi(strings.TrimSpace(lines[portLine]))
+	return p, err == nil
+}
+
+// running finds the port of a server that already runs in the folder. A note
+// that came along when somebody copied the folder of a running server names
+// the folder it was copied from: that server is not ours to take, and what
+// was copied under its hands may be torn. One that came along when a folder
+// was moved after a power cut speaks of nothing that runs.
+func (c *Cluster) running(ctx context.Context) (port int, running bool, err error) {
+	p, noted := c.readPostmaster()
+	if !noted {
+		return 0, false, nil
+	}
+	if origin := (&Cluster{data: p.data}); p.data != c.data && origin.lives() {
+		return 0, false, fmt.Errorf("the database in %s was copied from %s while it was running, so the copy may be torn: stop Chalk Step there, copy its data folder again, and start from the new copy", c.data, p.data)
+	}
+	if p.data != c.data || !c.lives() {
+		return 0, false, nil
+	}
+	return p.port, true, nil
 }
 
 func (c *Cluster) waitReady(ctx context.Context) error {

@@ -3,9 +3,11 @@
 package storetest
 
 import (
+	"compress/gzip"
 	"context"
 	"database/sql"
 	"fmt"
+	"io"
 	"os"
 	"sync/atomic"
 	"testing"
@@ -20,6 +22,9 @@ var (
 	running   *cluster.Cluster
 	databases atomic.Int64
 )
+
+// Then is done after the tests of a package, before the program ends.
+var Then = func() {}
 
 // Main starts the server, runs the tests and stops it. Call it from TestMain.
 func Main(m *testing.M) {
@@ -37,6 +42,7 @@ func Main(m *testing.M) {
 		os.Exit(1)
 	}
 	code := m.Run()
+	Then()
 	if err := running.Stop(); err != nil {
 		fmt.Fprintln(os.Stderr, err)
 		code = 1
@@ -66,6 +72,42 @@ func URL(t testing.TB) string {
 func Open(t testing.TB) *store.Store {
 	t.Helper()
 	s, err := store.Open(t.Context(), URL(t))
+	if err != nil {
+		t.Fatal(err)
+	}
+	t.Cleanup(func() { s.Close() })
+	return s
+}
+
+// OpenAt makes a database from a dump, brings its tables up to date, and opens
+// it. change is run before that, on the tables as the dump has them.
+func OpenAt(t testing.TB, dump, change string) *store.Store {
+	t.Helper()
+	packed, err := os.Open(dump)
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer packed.Close()
+	text, err := gzip.NewReader(packed)
+	if err != nil {
+		t.Fatal(err)
+	}
+	statements, err := io.ReadAll(text)
+	if err != nil {
+		t.Fatal(err)
+	}
+	url := URL(t)
+	db, err := sql.Open("pgx", url)
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer db.Close()
+	for _, s := range []string{string(statements), change} {
+		if _, err := db.Exec(s); err != nil {
+			t.Fatal(err)
+		}
+	}
+	s, err := store.Open(t.Context(), url)
 	if err != nil {
 		t.Fatal(err)
 	}

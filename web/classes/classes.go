@@ -17,30 +17,25 @@ const area = "Classes"
 func Routes(f *fiber.App) {
 	f.Get("/classes", ui.With(list))
 	f.Get("/classes/new", ui.With(func(c fiber.Ctx, d app.Desk) error {
-		in := app.ClassInput{ProjectID: ui.Number(c.Query("project")), From: "10:00", To: "13:00", Instructors: 1, Irons: 1}
+		in := app.ClassInput{Project: c.Query("project"), From: "10:00", To: "13:00", Instructors: "1", Irons: "1"}
 		return form(c, d, in, app.Problems{})
 	}))
+	f.Get("/classes/picks", ui.With(picks))
 	f.Post("/classes/new", ui.With(save))
 	f.Get("/classes/:id", ui.WithID(plan))
 	f.Get("/classes/:id/edit", ui.WithID(edit))
-	f.Post("/classes/:id/edit", ui.With(save))
+	f.Post("/classes/:id/edit", ui.WithID(func(c fiber.Ctx, d app.Desk, _ int64) error { return save(c, d) }))
 	prepRoutes(f)
 	f.Get("/classes/:id/cards", ui.WithID(cards))
-	f.Get("/classes/:id/cards/:student", ui.WithID(card))
+	f.Get("/classes/:id/cards/:student", ui.WithID(showCard))
 }
 
 func list(c fiber.Ctx, d app.Desk) error {
-	classes, err := d.Classes()
+	page, err := d.Classes(ui.Page(c))
 	if err != nil {
 		return err
 	}
-	coming := 0
-	for _, class := range classes {
-		if !class.Over {
-			coming++
-		}
-	}
-	return ui.Render(c, "classes/list", area, area, fiber.Map{"Classes": classes, "Coming": coming})
+	return ui.Render(c, "classes/list", area, area, fiber.Map{"Page": page, "Pages": page.Pages})
 }
 
 func plan(c fiber.Ctx, d app.Desk, id int64) error {
@@ -48,7 +43,7 @@ func plan(c fiber.Ctx, d app.Desk, id int64) error {
 	if err != nil {
 		return err
 	}
-	return ui.Render(c, "classes/plan", area, page.Class.Name, fiber.Map{"Page": page, "Part": "plan", "Day": newDay(page, d.Who.Zone)})
+	return ui.Render(c, "classes/plan", area, page.Class.Name, fiber.Map{"View": newPlanView(printer(d), page)})
 }
 
 func edit(c fiber.Ctx, d app.Desk, id int64) error {
@@ -60,7 +55,7 @@ func edit(c fiber.Ctx, d app.Desk, id int64) error {
 }
 
 func form(c fiber.Ctx, d app.Desk, in app.ClassInput, problems app.Problems) error {
-	choices, err := d.ClassForm()
+	choices, err := d.ClassForm(in.StudentIDs, c.FormValue("find"))
 	if err != nil {
 		return err
 	}
@@ -71,12 +66,29 @@ func form(c fiber.Ctx, d app.Desk, in app.ClassInput, problems app.Problems) err
 	return ui.Render(c, "classes/form", area, title, fiber.Map{"In": in, "Choices": choices, "Problems": problems})
 }
 
+// picks answers with the students to pick from, those already picked among
+// them.
+func picks(c fiber.Ctx, d app.Desk) error {
+	var picked []int64
+	for _, v := range c.RequestCtx().QueryArgs().PeekMulti("students") {
+		picked = append(picked, ui.Number(string(v)))
+	}
+	roster, err := d.RosterPicks(picked, c.Query("find"))
+	if err != nil {
+		return err
+	}
+	c.Set(fiber.HeaderCacheControl, "no-store")
+	return c.Render("classes/picks", roster)
+}
+
 func save(c fiber.Ctx, d app.Desk) error {
 	in := app.ClassInput{
-		ID: fiber.Params[int64](c, "id"), Version: int(ui.Number(c.FormValue("version"))), Name: c.FormValue("name"), ProjectID: ui.Number(c.FormValue("project")),
-		Date: c.FormValue("date"), From: c.FormValue("from"), To: c.FormValue("to"),
-		Instructors: int(ui.Number(c.FormValue("instructors"))), Irons: int(ui.Number(c.FormValue("irons"))),
-		StudentIDs: ui.Numbers(c, "students"), Machines: ui.Numbers(c, "machines"), Newest: c.FormValue("newest") != "",
+		ID: max(0, ui.Number(c.Params("id"))), Version: ui.Small(c.FormValue("version")), Name: c.FormValue("name"), Project: c.FormValue("project"),
+		Date: c.FormValue("date"), From: c.FormValue("from"), To: c.FormValue("to"), Instructors: c.FormValue("instructors"), Irons: c.FormValue("irons"),
+		StudentIDs: ui.Numbers(c, "students"), Machines: ui.Numbers(c, "machines"), Newest: c.FormValue("newest") != "", Outdated: c.FormValue("outdated") != "",
+	}
+	if c.FormValue("look") != "" { // for students, without scripts
+		return form(c, d, in, app.Problems{})
 	}
 	id, err := d.SaveClass(in)
 	if err != nil {
@@ -86,21 +98,31 @@ func save(c fiber.Ctx, d app.Desk) error {
 }
 
 func cards(c fiber.Ctx, d app.Desk, id int64) error {
-	page, cards, err := d.StepCards(id)
+	page, err := d.StepCards(id)
 	if err != nil {
 		return err
 	}
-	return ui.Render(c, "classes/cards", area, "Step cards of "+page.Class.Name, fiber.Map{"Page": page, "Cards": cards, "Sheets": app.PaperSizes()})
+	var views []cardView
+	for _, made := range page.Cards {
+		views = append(views, newCardView(printer(d), made))
+	}
+	return ui.Render(c, "classes/cards", area, "Step cards of "+page.Class.Name, fiber.Map{
+		"ID": id, "Name": page.Class.Name, "Boxes": d.Unprintable(page.Plan), "Cards": views, "Sheets": app.PaperSizes(),
+	})
 }
 
-func card(c fiber.Ctx, d app.Desk, id int64) error {
+func showCard(c fiber.Ctx, d app.Desk, id int64) error {
 	student, err := ui.ID(c, "student")
 	if err != nil {
 		return err
 	}
-	card, err := d.StepCard(id, student)
+	page, err := d.StepCard(id, student)
 	if err != nil {
 		return err
 	}
-	return ui.Render(c, "classes/card", area, "Step card of "+card.Student.Name, fiber.Map{"Card": card})
+	data := fiber.Map{"ID": id, "Student": student, "Version": page.Place.Version, "State": page.Place.Kit, "Card": newCardView(printer(d), page.Card)}
+	if next, ok := page.Place.Kit.Next(); ok {
+		data["Next"], data["Verb"] = next, kitVerb[next]
+	}
+	return ui.Render(c, "classes/card", area, "Step card of "+page.Place.Name, data)
 }

@@ -6,19 +6,20 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"chalkstep/app"
 	"chalkstep/core/cutplan"
 	"chalkstep/core/kit"
-	"chalkstep/store"
+	coreshelf "chalkstep/core/shelf"
+	"chalkstep/core/supply"
+	"chalkstep/web/ui"
 )
 
 // A cut plan is drawn on its side, every piece inside the material, and every
 // cut with its number.
 func TestACutPlanIsDrawn(t *testing.T) {
-	pieces := []kit.Piece{{What: "medium tear-away", WMM: 200, HMM: 250}, {What: "binding of linen", WMM: 63, HMM: 480}}
+	pieces := []kit.Piece{{Key: supply.Sheet(supply.TearAway, supply.Medium), SizeMM: [2]float64{200, 250}}, {As: kit.Binding, Key: supply.Cloth("linen"), SizeMM: [2]float64{63, 480}}}
 	layout, err := cutplan.Plan(cutplan.Material{WidthMM: 500}, []cutplan.Piece{{ID: "0", WMM: 200, HMM: 250, Count: 5, Turn: true}, {ID: "1", WMM: 63, HMM: 480, Count: 2, Turn: true}})
 	require.NoError(t, err)
-	d := newCutDrawing(app.CutSheet{Material: "mixed", AllPieces: pieces}, "a roll", 500, layout)
+	d := newCutView(ui.P{}, coreshelf.Cut{Pieces: pieces}, coreshelf.Bed{WidthMM: 500, Layout: layout})
 	require.Len(t, d.Pieces, 7)
 	names := map[string]int{}
 	for _, p := range d.Pieces {
@@ -37,15 +38,10 @@ func TestACutPlanIsDrawn(t *testing.T) {
 
 // Every state of a kit but the first has a verb that leads to it.
 func TestEveryKitStateHasItsVerb(t *testing.T) {
-	verb := Funcs["kitVerb"].(func(string) string)
-	for _, state := range store.KitStates[1:] {
-		assert.NotEmpty(t, verb(state), state)
+	seen := []kit.State{kit.ToCut}
+	for state, more := kit.ToCut.Next(); more; state, more = state.Next() {
+		assert.NotEmpty(t, kitVerb[state], state)
+		seen = append(seen, state)
 	}
-	next := app.StudentKit{Place: store.ClassStudent{KitState: store.KitToCut}}
-	seen := []string{next.Place.KitState}
-	for next.Next() != "" {
-		next.Place.KitState = next.Next()
-		seen = append(seen, next.Place.KitState)
-	}
-	assert.Equal(t, store.KitStates, seen)
+	assert.Equal(t, kit.States, seen)
 }

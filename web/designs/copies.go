@@ -14,13 +14,7 @@ import (
 // copiesInput reads what is asked of a sheet of copies; what is left out has
 // its usual value.
 func copiesInput(c fiber.Ctx) app.CopiesInput {
-	in := app.CopiesInput{HoopID: ui.Number(c.Query("hoop")), Quantity: 12, GapMM: hoop.DefaultGapMM}
-	if typed := c.Query("quantity"); typed != "" {
-		in.Quantity = int(ui.Number(typed))
-	}
-	if typed := c.Query("gap"); typed != "" {
-		in.GapMM = ui.Decimal(typed)
-	}
+	in := app.CopiesInput{HoopID: ui.Number(c.Query("hoop")), Quantity: c.Query("quantity", "12"), Gap: c.Query("gap", fmt.Sprintf("%v mm", hoop.DefaultGapMM))}
 	in.ShapeWidth, in.ShapeHeight, in.Round = c.Query("shape-width"), c.Query("shape-height"), c.Query("round") != ""
 	return in
 }

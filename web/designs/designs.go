@@ -4,7 +4,9 @@ package designs
 
 import (
 	"fmt"
+	"html/template"
 	"maps"
+	"net/url"
 	"strings"
 
 	"github.com/gofiber/fiber/v3"
@@ -21,9 +23,12 @@ const area = "Designs"
 func Routes(f *fiber.App) {
 	f.Get("/designs", ui.With(func(c fiber.Ctx, d app.Desk) error { return list(c, d, app.Problems{}) }))
 	f.Post("/designs", ui.With(add))
+	f.Get("/designs/names", ui.Suggest(app.Desk.DesignNames))
 	f.Get("/designs/:id", ui.WithID(show))
 	f.Post("/designs/:id", ui.WithID(save))
 	f.Post("/designs/:id/delete", ui.WithID(remove))
+	f.Post("/designs/:id/list", ui.WithID(relist))
+	f.Get("/designs/:id/picture/:kind", ui.WithID(picture))
 	f.Get("/designs/:id/file", ui.WithID(download))
 	f.Get("/designs/:id/charts/:n", ui.WithID(chart))
 	f.Get("/designs/:id/restart", ui.WithID(restart))
@@ -45,14 +50,37 @@ func Routes(f *fiber.App) {
 
 func list(c fiber.Ctx, d app.Desk, problems app.Problems) error {
 	filter := app.DesignFilter{
-		Words: c.Query("words"), HoopID: ui.Number(c.Query("hoop")), MostStops: int(ui.Number(c.Query("stops"))), MostMM: ui.Decimal(c.Query("size")),
-		Level: int(ui.Number(c.Query("level"))), Tag: c.Query("tag"),
+		Words: c.Query("words"), HoopID: ui.Number(c.Query("hoop")), MostStops: c.Query("stops"), MostMM: c.Query("size"), Level: max(0, ui.Small(c.Query("level"))), Tag: c.Query("tag"),
 	}
-	library, err := d.Designs(filter)
+	library, err := d.Designs(filter, ui.Page(c))
+	mendable, err := ui.Mendable(c, err)
 	if err != nil {
 		return err
 	}
-	return ui.Render(c, "designs/list", area, area, fiber.Map{"Library": library, "Filter": filter, "Filtered": filter != app.DesignFilter{}, "Levels": levels, "Problems": problems, "Formats": stitch.Names()})
+	maps.Copy(problems, mendable)
+	return ui.Render(c, "designs/list", area, area, fiber.Map{
+		"Library": library, "Pages": library.Pages, "More": filterQuery(filter), "Filter": filter, "Filtered": filter != app.DesignFilter{}, "Levels": levels, "Problems": problems, "Formats": stitch.Names(),
+	})
+}
+
+// filterQuery is what is asked of the list beside the words, as an address
+// goes on with it.
+func filterQuery(f app.DesignFilter) template.URL {
+	q := url.Values{}
+	set := func(name, value string) {
+		if value != "" && value != "0" {
+			q.Set(name, value)
+		}
+	}
+	set("hoop", fmt.Sprint(f.HoopID))
+	set("stops", f.MostStops)
+	set("size", f.MostMM)
+	set("level", fmt.Sprint(f.Level))
+	set("tag", f.Tag)
+	if len(q) == 0 {
+		return ""
+	}
+	return template.URL("&" + q.Encode())
 }
 
 func add(c fiber.Ctx, d app.Desk) error {
@@ -75,11 +103,32 @@ func show(c fiber.Ctx, d app.Desk, id int64) error {
 	return render(c, page, stitch.Place{}, app.Problems{})
 }
 
+// A chartLink is a colour chart that came with a design.
+type chartLink struct {
+	N    int
+	Name string
+}
+
+// stopsOnPage are in the table of a design's stops at a time.
+const stopsOnPage = 60
+
 // render shows a design; more adds to what its page shows or replaces it.
 func render(c fiber.Ctx, page app.DesignPage, place stitch.Place, problems app.Problems, more ...fiber.Map) error {
+	density, working := page.Design.Density()
+	var charts []chartLink
+	for i, name := range page.Design.Charts {
+		charts = append(charts, chartLink{i + 1, name})
+	}
 	data := fiber.Map{
-		"Page": page, "Place": place, "Drawing": newDrawing(page), "Strip": newStrip(page), "Roles": stitch.Roles, "Levels": levels,
+		"Page": page, "Place": place, "Density": density, "DensityWorking": working, "Charts": charts, "Drawing": newDrawing(page), "Strip": newStrip(page), "Roles": stitch.Roles, "Levels": levels,
 		"Tags": strings.Join(page.Design.Tags, ", "), "Fabrics": recipe.Fabrics, "Run": app.StitchOutInput{}, "Problems": problems,
+	}
+	from := min(max(1, ui.Small(c.FormValue("stops-from", c.Query("stops-from")))), max(1, len(page.Stops)))
+	from -= (from - 1) % stopsOnPage
+	data["Stops"] = page.Stops[from-1 : min(len(page.Stops), from-1+stopsOnPage)]
+	data["StopsFrom"], data["StopsBefore"], data["StopsAfter"] = from, from-stopsOnPage, 0
+	if after := from + stopsOnPage; after <= len(page.Stops) {
+		data["StopsAfter"] = after
 	}
 	for _, m := range more {
 		maps.Copy(data, m)
@@ -88,15 +137,19 @@ func render(c fiber.Ctx, page app.DesignPage, place stitch.Place, problems app.P
 }
 
 func save(c fiber.Ctx, d app.Desk, id int64) error {
-	colors, roles, sews := ui.All(c, "color"), ui.All(c, "role"), ui.All(c, "sews")
-	choices := make([]app.StopChoice, min(len(colors), len(roles), len(sews)))
+	numbers, colors, roles, sews := ui.All(c, "n"), ui.All(c, "color"), ui.All(c, "role"), ui.All(c, "sews")
+	choices := make([]app.StopChoice, min(len(numbers), len(colors), len(roles), len(sews)))
 	for i := range choices {
-		choices[i] = app.StopChoice{Color: colors[i], Role: roles[i], Sews: sews[i]}
+		choices[i] = app.StopChoice{N: ui.Small(numbers[i]), Color: colors[i], Role: roles[i], Sews: sews[i]}
 	}
-	in := app.DesignInput{Version: int(ui.Number(c.FormValue("version"))), Name: c.FormValue("name"), Level: int(ui.Number(c.FormValue("level"))), Tags: c.FormValue("tags"), Stops: choices}
+	in := app.DesignInput{Version: ui.Small(c.FormValue("version")), Name: c.FormValue("name"), Level: ui.Small(c.FormValue("level")), Tags: c.FormValue("tags"), Stops: choices}
 	err := d.SaveDesign(id, in)
 	if err == nil {
-		return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/designs/%d", id))
+		to := fmt.Sprintf("/designs/%d", id)
+		if from := ui.Small(c.FormValue("stops-from")); from > 1 {
+			to += fmt.Sprintf("?stops-from=%d", from)
+		}
+		return c.Redirect().Status(fiber.StatusSeeOther).To(to)
 	}
 	return ui.Again(c, err, func(p app.Problems) error {
 		page, err := d.Design(id)
@@ -104,9 +157,13 @@ func save(c fiber.Ctx, d app.Desk, id int64) error {
 			return err
 		}
 		page.Design.Name, page.Design.Level = in.Name, in.Level
-		for i, choice := range choices {
-			if i < len(page.Stops) {
-				page.Stops[i].Color, page.Stops[i].Role, page.Stops[i].Sews = choice.Color, choice.Role, choice.Sews
+		for _, choice := range choices {
+			if choice.N >= 1 && choice.N <= len(page.Stops) {
+				s := &page.Stops[choice.N-1]
+				s.Role, s.Sews = stitch.Role(choice.Role), choice.Sews
+				if color, err := stitch.ParseRGB(choice.Color); err == nil {
+					s.Color = color
+				}
 			}
 		}
 		return render(c, page, stitch.Place{}, p, fiber.Map{"Tags": in.Tags})
@@ -126,7 +183,7 @@ func download(c fiber.Ctx, d app.Desk, id int64) error {
 }
 
 func chart(c fiber.Ctx, d app.Desk, id int64) error {
-	name, data, err := d.Chart(id, fiber.Params[int](c, "n"))
+	name, data, err := d.Chart(id, ui.Small(c.Params("n")))
 	if err != nil {
 		return err
 	}
@@ -134,7 +191,8 @@ func chart(c fiber.Ctx, d app.Desk, id int64) error {
 }
 
 func remove(c fiber.Ctx, d app.Desk, id int64) error {
-	if err := d.DeleteDesign(id); err != nil {
+	retired, err := d.DeleteDesign(id)
+	if err != nil {
 		return ui.Again(c, err, func(p app.Problems) error {
 			page, err := d.Design(id)
 			if err != nil {
@@ -143,5 +201,24 @@ func remove(c fiber.Ctx, d app.Desk, id int64) error {
 			return render(c, page, stitch.Place{}, p)
 		})
 	}
+	if retired {
+		return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/designs/%d", id))
+	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To("/designs")
+}
+
+// relist puts a design that was taken off the list back.
+func relist(c fiber.Ctx, d app.Desk, id int64) error {
+	if err := d.ListDesign(id); err != nil {
+		return err
+	}
+	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/designs/%d", id))
+}
+
+func picture(c fiber.Ctx, d app.Desk, id int64) error {
+	mediaType, data, err := d.DesignPicture(id, c.Params("kind"))
+	if err != nil {
+		return err
+	}
+	return ui.Picture(c, mediaType, data)
 }

@@ -22,10 +22,10 @@ type drawing struct {
 func newDrawing(page app.DesignPage) drawing {
 	d := drawing{}
 	halfX, halfY := page.Design.WidthMM*5, page.Design.HeightMM*5
-	for _, m := range page.Machines {
+	for _, m := range page.Seats {
 		if m.Fits() {
-			d.FieldX, d.FieldY = m.Hoop.Hoop.WidthMM*5, m.Hoop.Hoop.HeightMM*5
-			d.Turn, d.HoopName = m.Fit.Turn, m.Hoop.Hoop.Name+" on "+m.Machine.Name
+			d.FieldX, d.FieldY = m.Hoop.WidthMM*5, m.Hoop.HeightMM*5
+			d.Turn, d.HoopName = m.Fit.Turn, m.Hoop.Name+" on "+m.Machine.Name
 			halfX, halfY = d.FieldX, d.FieldY
 			break
 		}
@@ -36,6 +36,9 @@ func newDrawing(page app.DesignPage) drawing {
 	d.ViewBox = fmt.Sprintf("%.0f %.0f %.0f %.0f", -halfX-margin, -halfY-margin, 2*(halfX+margin), 2*(halfY+margin))
 	return d
 }
+
+// mostBars are told apart on a strip.
+const mostBars = 120
 
 // A strip draws the stops as lengths of thread in proportion to their minutes.
 type strip struct {
@@ -57,7 +60,11 @@ func newStrip(page app.DesignPage) strip {
 	const width, gap, least = 788.0, 5.0, 14.0
 	s := strip{Width: width}
 	total := 0.0
-	for _, stop := range page.Stops {
+	stops := page.Stops
+	if len(stops) > mostBars {
+		return s // more than a strip can tell apart
+	}
+	for _, stop := range stops {
 		total += stop.Minutes
 	}
 	room := width - gap*float64(len(page.Stops)-1) - least*float64(len(page.Stops))
@@ -69,9 +76,9 @@ func newStrip(page app.DesignPage) strip {
 		}
 		sews := stop.Sews
 		if sews == "" {
-			sews = stop.Role
+			sews = string(stop.Role)
 		}
-		s.Bars = append(s.Bars, bar{X: x, Width: w, Color: stop.Color, N: stop.N, Sews: sews, Stitches: stop.Stitches, Minutes: stop.Minutes, ShowWords: w >= 84})
+		s.Bars = append(s.Bars, bar{X: x, Width: w, Color: stop.Color.String(), N: stop.N, Sews: sews, Stitches: stop.Stitches, Minutes: stop.Minutes, ShowWords: w >= 84})
 		x += w + gap
 	}
 	return s

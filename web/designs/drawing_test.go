@@ -6,15 +6,18 @@ import (
 	"github.com/stretchr/testify/assert"
 
 	"chalkstep/app"
+	"chalkstep/core/design"
 	"chalkstep/core/hoop"
+	"chalkstep/core/room"
+	"chalkstep/core/say"
 	"chalkstep/core/stitch"
-	"chalkstep/store"
 )
 
 func page(minutes ...float64) app.DesignPage {
-	p := app.DesignPage{Design: store.Design{WidthMM: 80, HeightMM: 60}}
+	p := app.DesignPage{}
+	p.Design.WidthMM, p.Design.HeightMM = 80, 60
 	for i, m := range minutes {
-		p.Stops = append(p.Stops, app.StopLine{DesignStop: store.DesignStop{N: i + 1, Role: "run"}, Minutes: m})
+		p.Stops = append(p.Stops, room.StopEstimate{Stop: design.Stop{Stop: stitch.Stop{N: i + 1, Role: stitch.Run}}, Minutes: m})
 	}
 	return p
 }
@@ -41,9 +44,9 @@ func TestTheStripFillsItsWidthInProportion(t *testing.T) {
 func TestTheDrawingShowsTheFirstHoopThatFits(t *testing.T) {
 	p := page(1)
 	assert.Equal(t, "-440 -340 880 680", newDrawing(p).ViewBox, "no hoop: the design with a margin")
-	p.Machines = []app.MachineFit{
-		{Problem: "too tall by 3 mm"},
-		{Machine: store.Machine{Name: "Heron"}, Hoop: store.MachineHoop{Hoop: store.Hoop{Name: "Medium", WidthMM: 130, HeightMM: 180}}, Fit: hoop.Fit{Turn: 90}},
+	p.Seats = []room.Seat{
+		{Problem: say.T("too tall")},
+		{Machine: room.Machine{Name: "Heron"}, Hoop: room.Held{Hoop: room.Hoop{Name: "Medium", Field: hoop.Field{WidthMM: 130, HeightMM: 180}}}, Fit: hoop.Fit{Turn: 90}},
 	}
 	d := newDrawing(p)
 	assert.Equal(t, "Medium on Heron", d.HoopName)

@@ -7,8 +7,9 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"chalkstep/app"
+	"chalkstep/core/design"
 	"chalkstep/core/hoop"
-	"chalkstep/store"
+	"chalkstep/core/room"
 )
 
 // The design's box is drawn where it was placed, with its corners named
@@ -16,7 +17,7 @@ import (
 func TestThePlacingIsDrawnToScale(t *testing.T) {
 	placed, err := hoop.Place(hoop.Field{WidthMM: 130, HeightMM: 180}, 80, 60, 5, hoop.Placing{Turn: 90, X: 10, Y: -20})
 	require.NoError(t, err)
-	page := app.PlacingPage{Hoop: store.MachineHoop{DXMM: 3, DYMM: -2, Hoop: store.Hoop{WidthMM: 130, HeightMM: 180}}, In: app.PlacingInput{Turn: 90, Percent: 110}, Placed: placed}
+	page := app.PlacingPage{Hoop: room.Held{OffXMM: 3, OffYMM: -2, Hoop: room.Hoop{Field: hoop.Field{WidthMM: 130, HeightMM: 180}}}, In: app.PlacingInput{Turn: 90, Percent: 110}, Placed: placed}
 	p := newPlacingPicture(page)
 	assert.Equal(t, "-740 -990 1480 1980", p.ViewBox)
 	assert.Equal(t, "rotate(-90) scale(1.10)", p.Transform)
@@ -48,7 +49,7 @@ func TestALineIsDrawnFromEndToEnd(t *testing.T) {
 }
 
 func TestTheAlignedDesignMeetsItsMarks(t *testing.T) {
-	page := app.AlignPage{Design: store.Design{WidthMM: 40, HeightMM: 40}}
+	page := app.AlignPage{Design: design.Design{WidthMM: 40, HeightMM: 40}}
 	p := newAlignPicture(page)
 	assert.Empty(t, p.Marks)
 	assert.Equal(t, "-280 -280 560 560", p.ViewBox)

@@ -18,7 +18,7 @@ func piecesInput(c fiber.Ctx) app.PiecesInput {
 		in.OffsetMM = ui.Decimal(typed)
 	}
 	for _, n := range c.RequestCtx().QueryArgs().PeekMulti("stop") {
-		in.Stops = append(in.Stops, int(ui.Number(string(n))))
+		in.Stops = append(in.Stops, ui.Small(string(n)))
 	}
 	return in
 }

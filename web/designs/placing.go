@@ -18,9 +18,9 @@ import (
 // placingInput reads where a design is wanted, from the address or the form.
 func placingInput(read func(string) string) app.PlacingInput {
 	in := app.PlacingInput{
-		MachineID: ui.Number(read("machine")), HoopID: ui.Number(read("hoop")), Turn: int(ui.Number(read("turn"))),
-		XMM: ui.Decimal(read("x")), YMM: ui.Decimal(read("y")), Percent: int(ui.Number(read("percent"))), Basted: read("basted") != "",
-		Snap: read("snap"), Asked: read("percent") != "", Version: int(ui.Number(read("version"))), Reason: read("reason"),
+		MachineID: ui.Number(read("machine")), HoopID: ui.Number(read("hoop")), Turn: ui.Small(read("turn")),
+		X: read("x"), Y: read("y"), Percent: ui.Small(read("percent")), Basted: read("basted") != "",
+		Snap: read("snap"), Asked: read("percent") != "", Version: ui.Small(read("version")), Reason: read("reason"),
 	}
 	return in
 }
@@ -69,7 +69,7 @@ func savePlacing(c fiber.Ctx, d app.Desk, id int64) error {
 }
 
 func printTemplate(c fiber.Ctx, d app.Desk, id int64) error {
-	name, data, err := d.TemplateFile(id, placingInput(fromQuery(c)), c.Query("sheet"))
+	name, data, err := d.TemplateFile(c.Context(), id, placingInput(fromQuery(c)), c.Query("sheet"))
 	if err != nil {
 		return err
 	}
@@ -95,7 +95,7 @@ type cornerMark struct {
 
 func newPlacingPicture(page app.PlacingPage) placingPicture {
 	const margin = 90
-	p := placingPicture{FieldX: page.Hoop.Hoop.WidthMM * 5, FieldY: page.Hoop.Hoop.HeightMM * 5}
+	p := placingPicture{FieldX: page.Hoop.WidthMM * 5, FieldY: page.Hoop.HeightMM * 5}
 	p.ViewBox = fmt.Sprintf("%.0f %.0f %.0f %.0f", -p.FieldX-margin, -p.FieldY-margin, 2*(p.FieldX+margin), 2*(p.FieldY+margin))
 	p.Round = min(p.FieldX, p.FieldY) / 8
 	p.NudgeX, p.NudgeY = page.Placed.NudgeXMM*10, page.Placed.NudgeYMM*10
@@ -111,6 +111,6 @@ func newPlacingPicture(page app.PlacingPage) placingPicture {
 	for i, q := range c {
 		p.Corners = append(p.Corners, cornerMark{q.X*10 + math.Copysign(26, q.X-page.Placed.X), -q.Y*10 - math.Copysign(22, q.Y-page.Placed.Y), i + 1})
 	}
-	p.Marks = fmt.Sprintf("translate(%.1f %.1f)", page.Hoop.DXMM*10, -page.Hoop.DYMM*10)
+	p.Marks = fmt.Sprintf("translate(%.1f %.1f)", page.Hoop.OffXMM*10, -page.Hoop.OffYMM*10)
 	return p
 }

@@ -17,7 +17,7 @@ func restart(c fiber.Ctx, d app.Desk, id int64) error {
 	if c.Query("x") != "" {
 		place, err = d.PointAt(id, ui.Decimal(c.Query("x")), ui.Decimal(c.Query("y")))
 	} else {
-		place, err = d.RestartAt(id, int(ui.Number(c.Query("stop"))), int(ui.Number(c.Query("stitch"))))
+		place, err = d.RestartAt(id, ui.Small(c.Query("stop")), ui.Small(c.Query("stitch")))
 	}
 	problems, err := ui.Mendable(c, err)
 	if err != nil {
@@ -27,7 +27,7 @@ func restart(c fiber.Ctx, d app.Desk, id int64) error {
 	if err != nil {
 		return err
 	}
-	data := fiber.Map{"Page": page, "Place": place, "Problems": problems}
+	data := fiber.Map{"Page": page, "Place": place, "Problems": problems, "P": ui.P{Printer: d.Printer()}}
 	if c.Get("HX-Request") != "" {
 		return c.Render("designs/place", data)
 	}

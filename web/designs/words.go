@@ -1,21 +1,19 @@
 package designs
 
 import (
-	"fmt"
 	"math"
 	"strconv"
 
 	"chalkstep/core/stitch"
-	"chalkstep/store"
 )
 
 // Funcs are the words only this area's templates need.
 var Funcs = map[string]any{
-	"thumbBox":     thumbBox,
+	"plus":         func(a, b float64) float64 { return a + b },
 	"twice":        func(f float64) float64 { return 2 * f },
 	"roleWords":    roleWords,
 	"densityWords": densityWords,
-	"roleWordsOf":  func(role string) string { return roleWords(stitch.Role(role)) },
+	"roleWordsOf":  roleWords,
 	"half":         func(f float64) float64 { return f / 2 },
 	"minus":        func(a, b float64) float64 { return a - b },
 	"tenths":       func(mm float64) float64 { return mm * 10 },
@@ -47,12 +45,6 @@ var alignPoints = []string{"cloth-a", "cloth-b", "design-a", "design-b"}
 
 var alignNames = map[string]string{
 	"cloth-a": "Mark A on the cloth", "cloth-b": "Mark B on the cloth", "design-a": "Point of the design for A", "design-b": "Point of the design for B",
-}
-
-func thumbBox(d store.Design) string {
-	const margin = 20
-	halfX, halfY := d.WidthMM*5+margin, d.HeightMM*5+margin
-	return fmt.Sprintf("%.0f %.0f %.0f %.0f", -halfX, -halfY, 2*halfX, 2*halfY)
 }
 
 func roleWords(r stitch.Role) string {

@@ -2,127 +2,79 @@ package projects
 
 import (
 	"fmt"
-	"slices"
 	"strings"
 
 	"github.com/gofiber/fiber/v3"
 
 	"chalkstep/app"
-	"chalkstep/core/blank"
 	"chalkstep/core/recipe"
-	"chalkstep/store"
 	"chalkstep/web/ui"
 )
 
-// Each part of a project's content is a form of its own; its rows are read in
-// order, and a row whose first field is empty is left out.
-var contentParts = map[string]func(fiber.Ctx, *store.ProjectContent){
-	"place": func(c fiber.Ctx, p *store.ProjectContent) {
-		p.Shape, p.Size, p.Spot = blank.Shape(c.FormValue("shape")), c.FormValue("size"), blank.Spot(c.FormValue("spot"))
-		p.MoveXMM, p.MoveYMM = ui.Decimal(c.FormValue("right")), ui.Decimal(c.FormValue("down"))
-		if spots := p.Shape.Spots(); !slices.Contains(spots, p.Spot) {
-			p.Spot = spots[0]
-		}
-		if p.Shape.Garment() && p.Size == "" {
-			p.Size = "M"
-		}
+// readParts read the forms of a project, each its own, as they are typed.
+var readParts = map[string]func(fiber.Ctx, *app.ProjectParts){
+	"place": func(c fiber.Ctx, p *app.ProjectParts) {
+		p.Place = app.PlaceOnBlank{Shape: c.FormValue("shape"), Size: c.FormValue("size"), Spot: c.FormValue("spot"), Right: c.FormValue("right"), Down: c.FormValue("down")}
 	},
-	"level": func(c fiber.Ctx, p *store.ProjectContent) {
-		p.Level, p.Teaches = int(ui.Number(c.FormValue("level"))), ui.All(c, "teaches")
+	"level": func(c fiber.Ctx, p *app.ProjectParts) {
+		p.Level, p.Teaches = c.FormValue("level"), ui.All(c, "teaches")
 	},
-	"house": func(c fiber.Ctx, p *store.ProjectContent) {
-		p.House = recipe.House{}
+	"house": func(c fiber.Ctx, p *app.ProjectParts) {
+		p.House, p.InHoop = map[string]string{}, c.FormValue("in-hoop") != ""
 		for _, q := range recipe.Questions {
-			if v := c.FormValue(q.Key); v != "" {
-				_ = p.House.Set(q.Key, v)
-			}
+			p.House[q.Key] = c.FormValue(q.Key)
 		}
-		p.InHoop = c.FormValue("in-hoop") != ""
 	},
-	"hoopings": func(c fiber.Ctx, p *store.ProjectContent) {
+	"hoopings": func(c fiber.Ctx, p *app.ProjectParts) {
 		p.Hoopings = nil
-		designs := ui.All(c, "design")
-		for i, title := range ui.All(c, "title") {
-			if title = strings.TrimSpace(title); title != "" || ui.Number(at(designs, i)) != 0 {
-				p.Hoopings = append(p.Hoopings, store.ProjectHooping{Title: title, DesignID: ui.Number(at(designs, i))})
-			}
+		for _, row := range ui.Rows(c, "title", "design") {
+			p.Hoopings = append(p.Hoopings, app.HoopingInput{Title: row[0], Design: row[1]})
 		}
 	},
-	"layers": func(c fiber.Ctx, p *store.ProjectContent) {
+	"layers": func(c fiber.Ctx, p *app.ProjectParts) {
 		p.Layers = nil
-		fabrics, sides, tapes, stops, widths, heights := ui.All(c, "fabric"), ui.All(c, "side"), ui.All(c, "tape"), ui.All(c, "stop"), ui.All(c, "width"), ui.All(c, "height")
-		for i, what := range ui.All(c, "what") {
-			if what == "" {
-				continue
-			}
-			p.Layers = append(p.Layers, store.ProjectLayer{
-				What: what, Fabric: at(fabrics, i), Under: at(sides, i) == "under", Tape: strings.TrimSpace(at(tapes, i)), BeforeStop: int(ui.Number(at(stops, i))),
-				WidthMM: ui.Decimal(at(widths, i)), HeightMM: ui.Decimal(at(heights, i)),
-			})
+		for _, row := range ui.Rows(c, "what", "fabric", "side", "tape", "stop", "width", "height") {
+			p.Layers = append(p.Layers, app.LayerInput{As: row[0], Fabric: row[1], Under: row[2] == "under", Tape: row[3], Stop: row[4], Width: row[5], Height: row[6]})
 		}
 	},
-	"parts": func(c fiber.Ctx, p *store.ProjectContent) {
+	"parts": func(c fiber.Ctx, p *app.ProjectParts) {
 		p.Parts = nil
-		counts := ui.All(c, "count")
-		for i, name := range ui.All(c, "name") {
-			if name = strings.TrimSpace(name); name != "" {
-				p.Parts = append(p.Parts, store.ProjectPart{Name: name, Count: int(ui.Number(at(counts, i)))})
-			}
+		for _, row := range ui.Rows(c, "name", "count") {
+			p.Parts = append(p.Parts, app.PartInput{Name: row[0], Count: row[1]})
 		}
 	},
-	"work": func(c fiber.Ctx, p *store.ProjectContent) {
+	"work": func(c fiber.Ctx, p *app.ProjectParts) {
 		p.Work = nil
-		minutes, places, hands := ui.All(c, "minutes"), ui.All(c, "at"), ui.All(c, "hands")
-		for i, title := range ui.All(c, "title") {
-			if title = strings.TrimSpace(title); title != "" {
-				p.Work = append(p.Work, store.ProjectWork{Title: title, Minutes: ui.Decimal(at(minutes, i)), Iron: at(places, i) == "iron", Instructor: at(hands, i) == "instructor"})
-			}
+		for _, row := range ui.Rows(c, "title", "minutes", "at", "hands") {
+			p.Work = append(p.Work, app.WorkInput{Title: row[0], Minutes: row[1], Iron: row[2] == "iron", Instructor: row[3] == "instructor"})
 		}
 	},
 }
 
-func at(values []string, i int) string {
-	if i < len(values) {
-		return values[i]
-	}
-	return ""
-}
-
-func saveContent(c fiber.Ctx, d app.Desk) error {
-	page, err := open(c, d)
-	if err != nil {
-		return err
-	}
+// savePart keeps one form of a project.
+func savePart(c fiber.Ctx, d app.Desk, id int64) error {
 	part := c.Params("part")
-	change, known := contentParts[part]
-	if !known {
-		return store.ErrNotFound
+	var typed app.ProjectParts
+	if read, known := readParts[part]; known {
+		read(c, &typed)
 	}
-	typed := page.Project.Content
-	change(c, &typed)
-	err = d.SaveContent(page.Project.ID, int(ui.Number(c.FormValue("version"))), func(content *store.ProjectContent) { change(c, content) })
-	if err != nil {
+	if err := d.SavePart(id, ui.Small(c.FormValue("version")), part, typed); err != nil {
 		return ui.Again(c, err, func(p app.Problems) error {
-			page.Project.Content = typed
-			return render(c, d, page, nil, p)
+			return render(c, d, id, func(shown *app.ProjectParts) { readParts[part](c, shown) }, p)
 		})
 	}
-	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/projects/%d#%s", page.Project.ID, part))
+	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/projects/%d#%s", id, part))
 }
 
-func savePhoto(c fiber.Ctx, d app.Desk) error {
-	page, err := open(c, d)
-	if err != nil {
-		return err
-	}
+func savePhoto(c fiber.Ctx, d app.Desk, id int64) error {
 	_, data, err := ui.Upload(c, "photo")
 	if err != nil {
 		return err
 	}
-	if err := d.SavePhoto(page.Project.ID, data); err != nil {
-		return ui.Again(c, err, func(p app.Problems) error { return render(c, d, page, nil, p) })
+	if err := d.SavePhoto(id, data); err != nil {
+		return ui.Again(c, err, func(p app.Problems) error { return render(c, d, id, nil, p) })
 	}
-	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/projects/%d", page.Project.ID))
+	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/projects/%d", id))
 }
 
 func photo(c fiber.Ctx, d app.Desk, id int64) error {

@@ -1,7 +1,6 @@
 package projects
 
 import (
-	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -9,6 +8,7 @@ import (
 
 	"chalkstep/app"
 	"chalkstep/core/blank"
+	"chalkstep/core/project"
 )
 
 // The blank is drawn whole, with the design where its mark says.
@@ -18,7 +18,7 @@ func TestTheBlankIsDrawnAroundItsMark(t *testing.T) {
 		for _, spot := range shape.Spots() {
 			mark, err := blank.Place(blank.Request{Shape: shape, Size: "M", WidthMM: 300, HeightMM: 420, Spot: spot, DesignWidthMM: 60, DesignHeightMM: 80})
 			require.NoError(t, err)
-			p := newMarkPicture(app.ProjectPage{Mark: mark})
+			p := newMarkPicture(app.ProjectPage{Together: project.Together{Mark: mark}})
 			assert.Regexp(t, `^-?\d+ -?\d+ \d+ \d+$`, p.ViewBox)
 			assert.Regexp(t, `^M.*Z$`, p.Outline)
 			assert.Equal(t, []float64{mark.XMM, mark.YMM}, []float64{p.X, p.Y})
@@ -30,12 +30,10 @@ func TestTheBlankIsDrawnAroundItsMark(t *testing.T) {
 	}
 }
 
-func TestRowsThatAreShort(t *testing.T) {
-	assert.Equal(t, "b", at([]string{"a", "b"}, 1))
-	assert.Empty(t, at([]string{"a"}, 4))
-	assert.True(t, slices.Contains(blank.Towel.Spots(), blank.AboveHem))
-	assert.False(t, slices.Contains(blank.Towel.Spots(), blank.Chest))
-	for _, part := range []string{"place", "level", "house", "hoopings", "layers", "parts", "work"} {
-		assert.NotNil(t, contentParts[part], part)
+// Every form of a project is read.
+func TestEveryPartIsRead(t *testing.T) {
+	for _, part := range app.ProjectParted {
+		assert.NotNil(t, readParts[part], part)
 	}
+	assert.Len(t, readParts, len(app.ProjectParted))
 }

@@ -14,7 +14,6 @@ import (
 	"chalkstep/core/pace"
 	"chalkstep/core/recipe"
 	"chalkstep/core/skill"
-	"chalkstep/store"
 	"chalkstep/web/ui"
 )
 
@@ -24,141 +23,171 @@ const area = "Projects"
 func Routes(f *fiber.App) {
 	f.Get("/projects", ui.With(list))
 	f.Get("/projects/new", ui.With(func(c fiber.Ctx, d app.Desk) error {
-		return form(c, d, app.ProjectInput{DesignID: ui.Number(c.Query("design"))}, app.Problems{})
+		return form(c, app.ProjectInput{Design: c.Query("design")}, app.Problems{})
 	}))
-	f.Post("/projects/new", ui.With(save))
-	f.Get("/projects/:id", ui.With(show))
-	f.Get("/projects/:id/edit", ui.With(edit))
-	f.Post("/projects/:id/edit", ui.With(save))
-	f.Post("/projects/:id/steps", ui.With(saveSteps))
-	f.Post("/projects/:id/content/:part", ui.With(saveContent))
+	f.Post("/projects/new", ui.With(func(c fiber.Ctx, d app.Desk) error { return save(c, d, 0) }))
+	f.Get("/projects/names", ui.Suggest(app.Desk.ProjectNames))
+	f.Get("/projects/:id", ui.WithID(show))
+	f.Get("/projects/:id/edit", ui.WithID(edit))
+	f.Post("/projects/:id/edit", ui.WithID(save))
+	f.Post("/projects/:id/steps", ui.WithID(saveMinutes))
+	f.Post("/projects/:id/content/:part", ui.WithID(savePart))
 	f.Get("/projects/:id/photo", ui.WithID(photo))
-	f.Post("/projects/:id/photo", ui.With(savePhoto))
+	f.Post("/projects/:id/photo", ui.WithID(savePhoto))
 }
 
 func list(c fiber.Ctx, d app.Desk) error {
-	projects, err := d.Projects()
+	page, err := d.Projects(c.Query("words"), ui.Page(c))
 	if err != nil {
 		return err
 	}
-	return ui.Render(c, "projects/list", area, area, fiber.Map{"Projects": projects})
+	return ui.Render(c, "projects/list", area, area, fiber.Map{"Page": page, "Pages": page.Pages})
 }
 
-// open finds the project of the path.
-func open(c fiber.Ctx, d app.Desk) (app.ProjectPage, error) {
-	id, err := ui.ID(c, "id")
-	if err != nil {
-		return app.ProjectPage{}, err
-	}
-	return d.Project(id)
+func show(c fiber.Ctx, d app.Desk, id int64) error {
+	return render(c, d, id, nil, app.Problems{})
 }
 
-func show(c fiber.Ctx, d app.Desk) error {
-	page, err := open(c, d)
+// render shows a project; with typed, its forms show that instead of what the
+// project is.
+func render(c fiber.Ctx, d app.Desk, id int64, typed func(*app.ProjectParts), problems app.Problems) error {
+	page, err := d.Project(id)
 	if err != nil {
 		return err
 	}
-	return render(c, d, page, nil, app.Problems{})
+	if typed != nil {
+		typed(&page.Typed)
+	}
+	shape := blank.Shape(page.Typed.Place.Shape)
+	data := fiber.Map{
+		"Page": page, "Typed": page.Typed, "Picture": newMarkPicture(page), "Shapes": blank.Shapes, "Sizes": blank.Sizes, "Spots": shape.Spots(), "Garment": shape.Garment(),
+		"Ladder": skill.Ladder, "LayerKinds": kit.LayerKinds, "Fabrics": recipe.Fabrics, "Problems": problems, "Questions": questionsOf(page.Typed),
+		"Steps": stepsOf(page), "Under": underOf(page.Recipe),
+		"Layers": rowsOf("layer", page.Typed.Layers, app.LayerInput{}), "Hoopings": rowsOf("hooping", page.Typed.Hoopings, app.HoopingInput{}),
+		"Work": rowsOf("work", page.Typed.Work, app.WorkInput{}), "Parts": rowsOf("part", page.Typed.Parts, app.PartInput{Count: "1"}),
+	}
+	return ui.Render(c, "projects/show", area, page.Name, data)
 }
 
-// render shows a project; typed holds the minutes of a form that is shown
-// again.
-func render(c fiber.Ctx, d app.Desk, page app.ProjectPage, typed map[string]string, problems app.Problems) error {
-	library, err := d.Designs(app.DesignFilter{})
+// A row of a form, with what it is called for those who hear the page.
+type row[T any] struct {
+	Label string
+	In    T
+}
+
+// rowsOf are the rows of a form, and an empty one for another.
+func rowsOf[T any](what string, in []T, empty T) []row[T] {
+	var rows []row[T]
+	for i, r := range in {
+		rows = append(rows, row[T]{fmt.Sprintf("%s %d", what, i+1), r})
+	}
+	return append(rows, row[T]{"new " + what, empty})
+}
+
+// A stepRow is a step with the minutes its form shows.
+type stepRow struct {
+	N          int
+	Key        pace.StepKey
+	Step       pace.Step
+	Minutes    string
+	Own, Fixed bool
+}
+
+func stepsOf(page app.ProjectPage) []stepRow {
+	var rows []stepRow
+	for i, s := range page.Steps {
+		_, own := page.Project.Minutes[s.Key]
+		rows = append(rows, stepRow{N: i + 1, Key: s.Key, Step: s, Minutes: page.Typed.Minutes[string(s.Key)], Own: own, Fixed: s.Key.Is(pace.StepSew) || s.Key.IsWork()})
+	}
+	return rows
+}
+
+// underOf says what lies under a project, in a few words.
+func underOf(r recipe.Recipe) string {
+	var layers []string
+	for _, l := range r.Under {
+		text := l.Weight + " " + l.What
+		if l.Sheets > 1 {
+			text = fmt.Sprintf("%d sheets of %s", l.Sheets, text)
+		}
+		layers = append(layers, text)
+	}
+	return strings.Join(layers, ", ")
+}
+
+// A question is a house rule with what the project chooses.
+type question struct {
+	recipe.Question
+	Own string
+}
+
+func questionsOf(typed app.ProjectParts) []question {
+	var all []question
+	for _, q := range recipe.Questions {
+		all = append(all, question{q, typed.House[q.Key]})
+	}
+	return all
+}
+
+func edit(c fiber.Ctx, d app.Desk, id int64) error {
+	in, err := d.ProjectInput(id)
 	if err != nil {
 		return err
 	}
-	return ui.Render(c, "projects/show", area, page.Project.Name, fiber.Map{
-		"Page": page, "Typed": typed, "Picture": newMarkPicture(page), "Shapes": blank.Shapes, "Sizes": blank.Sizes, "Spots": page.Project.Content.Shape.Spots(), "Garment": page.Project.Content.Shape.Garment(),
-		"Questions": recipe.Questions, "Ladder": skill.Ladder, "Designs": library.Designs, "LayerKinds": kit.LayerKinds, "Fabrics": recipe.Fabrics, "Problems": problems,
-	})
+	return form(c, in, app.Problems{})
 }
 
-func edit(c fiber.Ctx, d app.Desk) error {
-	page, err := open(c, d)
-	if err != nil {
-		return err
-	}
-	return form(c, d, input(page), app.Problems{})
-}
-
-// input is a project as its form shows it.
-func input(page app.ProjectPage) app.ProjectInput {
-	p := page.Project
-	return app.ProjectInput{ID: p.ID, Version: p.Version, Name: p.Name, Blank: p.Blank, DesignID: p.DesignID, Width: fmt.Sprintf("%g", p.BlankWidthMM), Height: fmt.Sprintf("%g", p.BlankHeightMM), Fabric: p.Fabric, Uses: p.Uses}
-}
-
-func form(c fiber.Ctx, d app.Desk, in app.ProjectInput, problems app.Problems) error {
-	library, err := d.Designs(app.DesignFilter{})
-	if err != nil {
-		return err
-	}
+func form(c fiber.Ctx, in app.ProjectInput, problems app.Problems) error {
 	title := "New project"
 	if in.ID != 0 {
 		title = in.Name
 	}
-	return ui.Render(c, "projects/form", area, title, fiber.Map{"In": in, "Designs": library.Designs, "Fabrics": recipe.Fabrics, "Uses": recipe.Uses, "Problems": problems})
+	return ui.Render(c, "projects/form", area, title, fiber.Map{"In": in, "Fabrics": recipe.Fabrics, "Uses": recipe.Uses, "Problems": problems})
 }
 
-func save(c fiber.Ctx, d app.Desk) error {
+func save(c fiber.Ctx, d app.Desk, id int64) error {
 	in := app.ProjectInput{
-		ID: fiber.Params[int64](c, "id"), Version: int(ui.Number(c.FormValue("version"))), Name: c.FormValue("name"), Blank: c.FormValue("blank"),
-		DesignID: ui.Number(c.FormValue("design")), Width: c.FormValue("width"), Height: c.FormValue("height"), Fabric: c.FormValue("fabric"), Uses: ui.All(c, "uses"),
+		ID: id, Version: ui.Small(c.FormValue("version")), Name: c.FormValue("name"), Blank: c.FormValue("blank"),
+		Design: c.FormValue("design"), Width: c.FormValue("width"), Height: c.FormValue("height"), Fabric: c.FormValue("fabric"), Uses: ui.All(c, "uses"),
 	}
-	id, err := d.SaveProject(in)
+	saved, err := d.SaveProject(in)
 	if err != nil {
-		return ui.Again(c, err, func(p app.Problems) error { return form(c, d, in, p) })
+		return ui.Again(c, err, func(p app.Problems) error { return form(c, in, p) })
+	}
+	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/projects/%d", saved))
+}
+
+// saveMinutes keeps the minutes a person set for the steps.
+func saveMinutes(c fiber.Ctx, d app.Desk, id int64) error {
+	typed := map[pace.StepKey]string{}
+	if c.FormValue("defaults") == "" {
+		for name, value := range c.RequestCtx().PostArgs().All() {
+			if key, ok := strings.CutPrefix(string(name), "minutes-"); ok && strings.TrimSpace(string(value)) != "" {
+				typed[pace.StepKey(key)] = string(value)
+			}
+		}
+	}
+	if err := d.SaveMinutes(id, ui.Small(c.FormValue("version")), typed); err != nil {
+		return ui.Again(c, err, func(p app.Problems) error {
+			return render(c, d, id, func(parts *app.ProjectParts) {
+				for key, minutes := range typed {
+					parts.Minutes[string(key)] = minutes
+				}
+			}, p)
+		})
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/projects/%d", id))
 }
 
-// saveSteps keeps the minutes a person set for the steps.
-func saveSteps(c fiber.Ctx, d app.Desk) error {
-	page, err := open(c, d)
-	if err != nil {
-		return err
-	}
-	in := input(page)
-	in.Version = int(ui.Number(c.FormValue("version")))
-	in.Minutes = map[string]string{}
-	if c.FormValue("defaults") == "" {
-		for _, s := range page.Project.Steps {
-			if typed := c.FormValue("minutes-" + s.Key); strings.TrimSpace(typed) != "" {
-				in.Minutes[s.Key] = typed
-			}
-		}
-	}
-	if _, err := d.SaveProject(in); err != nil {
-		return ui.Again(c, err, func(p app.Problems) error { return render(c, d, page, in.Minutes, p) })
-	}
-	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/projects/%d", in.ID))
+// useWords say how a finished thing will live.
+var useWords = map[recipe.Use]string{
+	recipe.Worn: "worn", recipe.NextToSkin: "next to the skin", recipe.Child: "for a child", recipe.Washed: "washed",
+	recipe.BothSides: "both sides are seen", recipe.Heat: "meets heat", recipe.FilmOverlay: "film under open fill",
 }
 
 // Funcs are the words only this area's templates need.
 var Funcs = map[string]any{
-	"fabricWords": func(f any) string {
-		return strings.ReplaceAll(fmt.Sprint(f), "-", " ")
-	},
-	"useWords": func(u any) string {
-		words := map[string]string{
-			"worn": "worn", "next-to-skin": "next to the skin", "child": "for a child", "washed": "washed", "both-sides": "both sides are seen", "heat": "meets heat", "film-overlay": "film under open fill",
-		}
-		return words[fmt.Sprint(u)]
-	},
-	"levels":       func() []int { return []int{0, 1, 2, 3, 4, 5} },
-	"emptyLayer":   func() store.ProjectLayer { return store.ProjectLayer{} },
-	"emptyHooping": func() store.ProjectHooping { return store.ProjectHooping{} },
-	"emptyWork":    func() store.ProjectWork { return store.ProjectWork{} },
-	"sewStep": func(key string) bool {
-		base, _ := pace.Base(key)
-		return base == pace.StepSew
-	},
-	// own is what a project chooses for a question, empty for the house's.
-	"own": func(q recipe.Question, own recipe.House) string { return q.Own(own) },
-	"typedMinutes": func(typed map[string]string, key string, minutes float64) string {
-		if t, ok := typed[key]; ok {
-			return t
-		}
-		return fmt.Sprintf("%g", minutes)
-	},
+	"fabricWords": func(f any) string { return strings.ReplaceAll(fmt.Sprint(f), "-", " ") },
+	"useWords":    func(u recipe.Use) string { return useWords[u] },
+	"levels":      func() []string { return []string{"0", "1", "2", "3", "4", "5"} },
 }

@@ -15,6 +15,7 @@ const area = "Settings"
 func Routes(f *fiber.App) {
 	f.Get("/settings", ui.With(func(c fiber.Ctx, d app.Desk) error { return house(c, d, nil, app.Problems{}) }))
 	f.Post("/settings", ui.With(save))
+	peopleRoutes(f)
 }
 
 // house shows the rules; typed is what a form held that could not be kept.
@@ -30,11 +31,11 @@ func house(c fiber.Ctx, d app.Desk, typed *app.HouseInput, problems app.Problems
 			choices[q.Key] = typed.Choices[q.Key]
 		}
 	}
-	return ui.Render(c, "settings/house", area, "House rules", fiber.Map{"Page": page, "Choices": choices, "Problems": problems})
+	return ui.Render(c, "settings/house", area, "House rules", fiber.Map{"Page": page, "Choices": choices, "Part": "house", "Problems": problems})
 }
 
 func save(c fiber.Ctx, d app.Desk) error {
-	in := app.HouseInput{Version: int(ui.Number(c.FormValue("version"))), Choices: map[string]string{}, TrimMM: c.FormValue("trim"), SheetMargin: c.FormValue("margin")}
+	in := app.HouseInput{Version: ui.Small(c.FormValue("version")), Choices: map[string]string{}, TrimMM: c.FormValue("trim"), SheetMargin: c.FormValue("margin")}
 	for _, q := range recipe.Questions {
 		in.Choices[q.Key] = c.FormValue(q.Key)
 	}

@@ -3,102 +3,82 @@ package signin
 
 import (
 	"errors"
-	"fmt"
+	"net/url"
 	"strings"
-	"time"
 
 	"github.com/gofiber/fiber/v3"
-	"github.com/gofiber/fiber/v3/middleware/limiter"
-	"github.com/gofiber/fiber/v3/middleware/session"
 
 	"chalkstep/app"
-	"chalkstep/store"
+	"chalkstep/web/guard"
 	"chalkstep/web/ui"
 )
 
-// Keys of what a session remembers.
-const (
-	workshopKey = "workshop"
-	accountKey  = "account"
-)
-
-// Failed sign-ins allowed within limitWindow: for one e-mail from one
-// address, and from one address in all.
-const (
-	triesPerEmail   = 6
-	triesPerAddress = 40
-	limitWindow     = 5 * time.Minute
-)
-
 // Routes of signing in and out.
-func Routes(f *fiber.App, a *app.App, attempts fiber.Storage) {
-	f.Get("/sign-in", func(c fiber.Ctx) error { return show(c, "", nil) })
-	tooMany := func(c fiber.Ctx) error {
-		c.Status(fiber.StatusTooManyRequests)
-		return show(c, c.FormValue("email"), app.Problems{"": "Too many tries. Wait five minutes, then try again."})
-	}
-	limit := func(most int, key func(fiber.Ctx) string) fiber.Handler {
-		return limiter.New(limiter.Config{Storage: attempts, Max: most, Expiration: limitWindow, SkipSuccessfulRequests: true, KeyGenerator: key, LimitReached: tooMany})
-	}
-	f.Post("/sign-in",
-		limit(triesPerAddress, func(c fiber.Ctx) string { return "sign-in:" + c.IP() }),
-		limit(triesPerEmail, func(c fiber.Ctx) string {
-			return "sign-in:" + c.IP() + ":" + strings.ToLower(strings.TrimSpace(c.FormValue("email")))
-		}),
-		func(c fiber.Ctx) error { return signIn(c, a) })
-	f.Post("/sign-out", signOut)
+func Routes(f *fiber.App, a *app.App, g *guard.Guard) {
+	f.Get("/sign-in", func(c fiber.Ctx) error {
+		if _, signedIn := guard.Who(c); signedIn {
+			return c.Redirect().Status(fiber.StatusSeeOther).To("/")
+		}
+		return show(c, "", nil)
+	})
+	f.Post("/sign-in", func(c fiber.Ctx) error { return signIn(c, a, g) })
+	f.Post("/sign-out", func(c fiber.Ctx) error {
+		if err := a.SignOut(c.Context(), guard.SessionToken(c)); err != nil {
+			return err
+		}
+		g.SignOut(c)
+		return c.Redirect().Status(fiber.StatusSeeOther).To("/sign-in")
+	})
 }
 
 func show(c fiber.Ctx, email string, problems app.Problems) error {
 	if problems == nil {
 		problems = app.Problems{}
 	}
-	return ui.Render(c, "signin/signin", "", "Sign in", fiber.Map{"Email": email, "Problems": problems})
+	return ui.Render(c, "signin/signin", "", "Sign in", fiber.Map{"Email": email, "To": wanted(c), "Problems": problems})
 }
 
-func signIn(c fiber.Ctx, a *app.App) error {
+// wanted is the page that somebody came for before they had signed in: one of
+// our own.
+func wanted(c fiber.Ctx) string {
+	to := c.FormValue("to", c.Query("to"))
+	at, err := url.Parse(to)
+	if err != nil || at.Host != "" || at.Scheme != "" || !strings.HasPrefix(to, "/") || strings.HasPrefix(to, "//") || strings.ContainsAny(to, "\\\r\n") {
+		return "/"
+	}
+	return to
+}
+
+func signIn(c fiber.Ctx, a *app.App, g *guard.Guard) error {
 	email := c.FormValue("email")
-	who, err := a.SignIn(c.Context(), email, c.FormValue("password"))
-	if errors.Is(err, app.ErrSignIn) {
+	token, err := a.SignIn(c.Context(), app.SignInInput{
+		Email: email, Password: c.FormValue("password"), Address: g.Address(c), Agent: c.Get(fiber.HeaderUserAgent), Before: guard.SessionToken(c),
+	})
+	switch {
+	case errors.Is(err, app.ErrSignIn):
 		c.Status(fiber.StatusUnprocessableEntity)
 		return show(c, email, app.Problems{"": "This e-mail and password do not belong together. Check both and try again."})
-	}
-	if err != nil {
+	case errors.Is(err, app.ErrTries):
+		c.Status(fiber.StatusTooManyRequests)
+		return show(c, email, app.Problems{"": "Too many tries. Wait five minutes, then try again."})
+	case err != nil:
 		return err
 	}
-	s := session.FromContext(c)
-	// A new session id, so that one known from before is worth nothing.
-	if err := s.Regenerate(); err != nil {
-		return fmt.Errorf("starting the session: %w", err)
-	}
-	s.Set(workshopKey, who.WorkshopID)
-	s.Set(accountKey, who.AccountID)
-	return c.Redirect().Status(fiber.StatusSeeOther).To("/")
-}
-
-func signOut(c fiber.Ctx) error {
-	if err := session.FromContext(c).Destroy(); err != nil {
-		return fmt.Errorf("ending the session: %w", err)
-	}
-	return c.Redirect().Status(fiber.StatusSeeOther).To("/sign-in")
+	g.SignIn(c, token)
+	return c.Redirect().Status(fiber.StatusSeeOther).To(wanted(c))
 }
 
 // Required sends whoever is not signed in to do so, and opens the desk of
 // whoever is.
 func Required(a *app.App) fiber.Handler {
 	return func(c fiber.Ctx) error {
-		s := session.FromContext(c)
-		workshopID, _ := s.Get(workshopKey).(int64)
-		accountID, _ := s.Get(accountKey).(int64)
-		if workshopID == 0 || accountID == 0 {
-			return c.Redirect().Status(fiber.StatusSeeOther).To("/sign-in")
-		}
-		who, err := a.Who(c.Context(), workshopID, accountID)
-		if errors.Is(err, store.ErrNotFound) {
-			return signOut(c)
-		}
-		if err != nil {
-			return err
+		who, signedIn := guard.Who(c)
+		if !signedIn {
+			to := "/sign-in"
+			if c.Method() == fiber.MethodGet && c.Path() != "/" {
+				to += "?to=" + url.QueryEscape(string(c.Request().URI().RequestURI()))
+			}
+			return c.Redirect().Status(fiber.StatusSeeOther).To(to)
 		}
 		ui.SetDesk(c, a.Desk(c.Context(), who))
 		return c.Next()

@@ -4,12 +4,13 @@ package stock
 
 import (
 	"fmt"
-	"strconv"
 
 	"github.com/gofiber/fiber/v3"
 
 	"chalkstep/app"
-	"chalkstep/store"
+	"chalkstep/core/recipe"
+	"chalkstep/core/shelf"
+	"chalkstep/core/supply"
 	"chalkstep/web/ui"
 )
 
@@ -21,21 +22,82 @@ func Routes(f *fiber.App) {
 	f.Get("/stock/buy", ui.With(buy))
 	f.Get("/stock/buy.csv", ui.With(buyCSV))
 	f.Get("/stock/buy.pdf", ui.With(buyPDF))
-	f.Get("/stock/new", ui.With(func(c fiber.Ctx, d app.Desk) error {
-		return form(c, d, 0, app.StockInput{Kind: store.StockRoll, Color: "#808080", Pack: "1"}, app.Problems{})
-	}))
+	f.Get("/stock/new", ui.With(func(c fiber.Ctx, d app.Desk) error { return form(c, d, 0, nil, app.Problems{}) }))
 	f.Post("/stock/new", ui.With(func(c fiber.Ctx, d app.Desk) error { return save(c, d, 0) }))
-	f.Get("/stock/:id", ui.WithID(show))
+	f.Get("/stock/:id", ui.WithID(func(c fiber.Ctx, d app.Desk, id int64) error { return form(c, d, id, nil, app.Problems{}) }))
 	f.Post("/stock/:id", ui.WithID(save))
 	f.Post("/stock/:id/move", ui.WithID(move))
 }
 
+// kindWords name the kinds of things on pages.
+var kindWords = map[supply.Kind]string{
+	supply.Stabilizer: "Stabilizer", supply.Topper: "Topper", supply.Fabric: "Fabric", supply.Batting: "Batting", supply.Film: "Film", supply.Fusible: "Fusible",
+	supply.Thread: "Thread", supply.Bobbin: "Bobbins", supply.Needle: "Needles", supply.Blank: "Blanks", supply.Part: "Sundries",
+}
+
+// A choice of a form.
+type choice struct{ Value, Name string }
+
+func kindChoices() []choice {
+	var all []choice
+	for _, k := range supply.Kinds {
+		if name := kindWords[k]; name != "" {
+			all = append(all, choice{string(k), name})
+		}
+	}
+	return all
+}
+
+// An itemRow is an item as the list shows it.
+type itemRow struct {
+	ID                           int64
+	Name, StandsFor, Color       string
+	There, Reserved, Free, Place string
+	Remnant, Low                 bool
+}
+
+// A section is the items of one kind.
+type section struct {
+	Name string
+	Rows []itemRow
+}
+
 func list(c fiber.Ctx, d app.Desk) error {
-	page, err := d.Stock()
+	page, err := d.Stock(c.Query("words"), ui.Page(c))
 	if err != nil {
 		return err
 	}
-	return ui.Render(c, "stock/list", area, area, fiber.Map{"Page": page, "Kinds": store.StockKinds})
+	var sections []section
+	for _, item := range page.Items {
+		name := kindWords[item.Key.Kind]
+		if n := len(sections); n == 0 || sections[n-1].Name != name {
+			sections = append(sections, section{Name: name})
+		}
+		last := &sections[len(sections)-1]
+		last.Rows = append(last.Rows, rowOf(d, item))
+	}
+	return ui.Render(c, "stock/list", area, area, fiber.Map{"Page": page, "Pages": page.Pages, "Sections": sections})
+}
+
+func rowOf(d app.Desk, i shelf.Item) itemRow {
+	row := itemRow{
+		ID: i.ID, Name: i.Name, StandsFor: d.Say(i.Key), There: d.Say(i.Amount(i.OnHand)), Free: d.Say(i.Amount(i.Available())), Reserved: "–", Place: i.Place, Remnant: i.Remnant, Low: i.Low(),
+	}
+	if i.Reserved > 0 {
+		row.Reserved = d.Say(i.Amount(i.Reserved))
+	}
+	if i.Key.Kind == supply.Thread {
+		row.Color = i.Key.Color.String()
+	}
+	return row
+}
+
+// A buyRow is something to buy.
+type buyRow struct {
+	ID                                   int64
+	Name, Supplier, Missing, InAll, Cost string
+	Packs                                int
+	For                                  []string
 }
 
 func buy(c fiber.Ctx, d app.Desk) error {
@@ -43,15 +105,15 @@ func buy(c fiber.Ctx, d app.Desk) error {
 	if err != nil {
 		return err
 	}
-	return ui.Render(c, "stock/buy", area, "To buy", fiber.Map{"Page": page, "Sheets": app.PaperSizes()})
+	var rows []buyRow
+	for _, p := range page.Purchases {
+		rows = append(rows, buyRow{ID: p.Item.ID, Name: p.Item.Name, Supplier: p.Item.Supplier, Missing: d.Say(p.Item.Amount(p.Short)), InAll: d.Say(p.Item.Amount(p.Buy)), Cost: ui.P{Printer: d.Printer()}.Cents(p.Cents), Packs: p.Packs, For: p.For})
+	}
+	return ui.Render(c, "stock/buy", area, "To buy", fiber.Map{"Page": page, "Rows": rows, "Sheets": app.PaperSizes()})
 }
 
 func buyCSV(c fiber.Ctx, d app.Desk) error {
-	page, err := d.BuyList()
-	if err != nil {
-		return err
-	}
-	data, err := page.CSV()
+	data, err := d.BuyCSV()
 	if err != nil {
 		return err
 	}
@@ -59,68 +121,71 @@ func buyCSV(c fiber.Ctx, d app.Desk) error {
 }
 
 func buyPDF(c fiber.Ctx, d app.Desk) error {
-	page, err := d.BuyList()
-	if err != nil {
-		return err
-	}
-	data, err := page.PDF(c.Query("sheet", "A4"))
+	data, err := d.BuyPDF(c.Context(), c.Query("sheet", "A4"))
 	if err != nil {
 		return err
 	}
 	return ui.Send(c, "to-buy.pdf", data)
 }
 
-func show(c fiber.Ctx, d app.Desk, id int64) error {
+// A move of the ledger as the page shows it.
+type moveRow struct {
+	When, Kind, Note, There, Reserved, By string
+	ClassID                               int64
+	Class                                 string
+}
+
+// form shows an item; with typed, its form shows that instead.
+func form(c fiber.Ctx, d app.Desk, id int64, typed *app.StockInput, problems app.Problems) error {
 	page, err := d.StockItem(id)
 	if err != nil {
 		return err
 	}
-	return form(c, d, id, input(page.Item), app.Problems{})
-}
-
-// input is an item as its form shows it: what is counted by length in metres.
-func input(i store.StockItem) app.StockInput {
-	pack, reorder := i.Pack, i.ReorderPoint
-	if i.ByLength() {
-		pack, reorder = pack/1000, reorder/1000
-	}
-	text := func(f float64) string {
-		if f == 0 {
-			return ""
-		}
-		return strconv.FormatFloat(f, 'f', -1, 64)
-	}
-	in := app.StockInput{
-		ID: i.ID, Version: i.Version, Kind: i.Kind, Name: i.Name, Matches: i.Matches, Color: i.Color, Width: text(i.WidthMM), Height: text(i.HeightMM),
-		Metres: text(i.Metres), Pack: text(pack), Reorder: text(reorder), Supplier: i.Supplier, Place: i.Place, Grain: i.Grain,
-	}
-	if i.PackCents > 0 {
-		in.PackCost = app.Cents(i.PackCents)
-	}
-	return in
-}
-
-func form(c fiber.Ctx, d app.Desk, id int64, in app.StockInput, problems app.Problems) error {
-	page, err := d.StockItem(id)
-	if err != nil {
-		return err
+	if typed != nil {
+		page.Typed = *typed
 	}
 	title := "New item"
 	if id != 0 {
 		title = page.Item.Name
 	}
-	return ui.Render(c, "stock/item", area, title, fiber.Map{"Page": page, "In": in, "Kinds": store.StockKinds, "Problems": problems})
+	p := ui.P{Printer: d.Printer()}
+	var moves []moveRow
+	signed := func(n float64) string {
+		switch {
+		case n > 0:
+			return "+" + d.Say(page.Item.Amount(n))
+		case n < 0:
+			return "−" + d.Say(page.Item.Amount(-n))
+		}
+		return ""
+	}
+	for _, m := range page.Ledger {
+		row := moveRow{When: p.Day(m.MovedAt) + ", " + p.Clock(m.MovedAt), Kind: m.Kind, Note: m.Note, There: signed(m.Quantity), Reserved: signed(m.Reserved), By: m.MovedBy.Name}
+		if m.Class != nil {
+			row.ClassID, row.Class = m.Class.ID, m.Class.Name
+		}
+		moves = append(moves, row)
+	}
+	unit := ""
+	if page.Item.ByLength() {
+		unit = ", " + p.Units.ClothUnit()
+	}
+	return ui.Render(c, "stock/item", area, title, fiber.Map{
+		"Item": rowOf(d, page.Item), "Reorder": d.Say(page.Item.Amount(page.Item.ReorderPoint)), "In": page.Typed, "Kinds": kindChoices(), "Moves": moves, "Unit": unit, "ClothUnit": p.Units.ClothUnit(),
+		"Materials": supply.StabilizerMaterials, "Weights": supply.Weights, "Fabrics": recipe.Fabrics, "Fibres": supply.Fibres, "Points": supply.Points, "Sizes": supply.NeedleSizes, "Problems": problems,
+	})
 }
 
 func save(c fiber.Ctx, d app.Desk, id int64) error {
 	in := app.StockInput{
-		ID: id, Version: int(ui.Number(c.FormValue("version"))), Kind: c.FormValue("kind"), Name: c.FormValue("name"), Matches: c.FormValue("matches"), Color: c.FormValue("color"),
+		ID: id, Version: ui.Small(c.FormValue("version")), Name: c.FormValue("name"), Kind: c.FormValue("kind"), Material: c.FormValue("material"), Weight: c.FormValue("weight"), Fabric: c.FormValue("fabric"),
+		Fibre: c.FormValue("fibre"), Color: c.FormValue("color"), Style: c.FormValue("style"), Point: c.FormValue("point"), Size: c.FormValue("size"), Called: c.FormValue("called"), Form: c.FormValue("form"),
 		Width: c.FormValue("width"), Height: c.FormValue("height"), Metres: c.FormValue("metres"), Pack: c.FormValue("pack"), PackCost: c.FormValue("pack-cost"),
 		Reorder: c.FormValue("reorder"), Supplier: c.FormValue("supplier"), Place: c.FormValue("place"), Grain: c.FormValue("grain") != "",
 	}
 	saved, err := d.SaveStockItem(in)
 	if err != nil {
-		return ui.Again(c, err, func(p app.Problems) error { return form(c, d, id, in, p) })
+		return ui.Again(c, err, func(p app.Problems) error { return form(c, d, id, &in, p) })
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/stock/%d", saved))
 }
@@ -128,45 +193,7 @@ func save(c fiber.Ctx, d app.Desk, id int64) error {
 func move(c fiber.Ctx, d app.Desk, id int64) error {
 	err := d.MoveStock(id, app.MoveInput{Kind: c.FormValue("kind"), Quantity: c.FormValue("quantity"), Note: c.FormValue("note")})
 	if err != nil {
-		return ui.Again(c, err, func(p app.Problems) error {
-			page, err := d.StockItem(id)
-			if err != nil {
-				return err
-			}
-			return form(c, d, id, input(page.Item), p)
-		})
+		return ui.Again(c, err, func(p app.Problems) error { return form(c, d, id, nil, p) })
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/stock/%d", id))
-}
-
-// Funcs are the words only this area's templates, and a class's prep, need.
-var Funcs = map[string]any{
-	"amount": app.Amount,
-	"cents":  app.Cents,
-	"money":  func(cents float64) string { return app.Cents(int(cents + 0.5)) },
-	"kindWords": func(kind string) string {
-		return map[string]string{
-			store.StockRoll: "Rolls", store.StockSheet: "Sheets and remnants", store.StockFabric: "Fabric", store.StockThread: "Thread", store.StockBobbin: "Bobbins",
-			store.StockNeedle: "Needles", store.StockBlank: "Blanks", store.StockSundry: "Sundries",
-		}[kind]
-	},
-	"ofKind": func(items []store.StockItem, kind string) []store.StockItem {
-		var some []store.StockItem
-		for _, i := range items {
-			if i.Kind == kind {
-				some = append(some, i)
-			}
-		}
-		return some
-	},
-	// signed prints what a movement changed.
-	"signed": func(item store.StockItem, n float64) string {
-		switch {
-		case n > 0:
-			return "+" + app.Amount(item, n)
-		case n < 0:
-			return "−" + app.Amount(item, -n)
-		}
-		return ""
-	},
 }

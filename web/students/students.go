@@ -19,48 +19,45 @@ func Routes(f *fiber.App) {
 	f.Get("/students", ui.With(func(c fiber.Ctx, d app.Desk) error {
 		return list(c, d, store.Student{FirstTimer: true}, app.Problems{})
 	}))
-	f.Post("/students", ui.With(save))
-	f.Get("/students/:id", ui.With(func(c fiber.Ctx, d app.Desk) error { return show(c, d, app.Problems{}) }))
-	f.Post("/students/:id", ui.With(save))
+	f.Post("/students", ui.With(func(c fiber.Ctx, d app.Desk) error { return save(c, d, 0) }))
+	f.Get("/students/names", ui.Suggest(app.Desk.StudentNames))
+	f.Get("/students/:id", ui.WithID(func(c fiber.Ctx, d app.Desk, id int64) error { return show(c, d, id, app.Problems{}) }))
+	f.Post("/students/:id", ui.WithID(save))
 	f.Post("/students/:id/sign-offs", ui.WithID(signOff))
 }
 
 func list(c fiber.Ctx, d app.Desk, typed store.Student, problems app.Problems) error {
-	students, err := d.Students()
+	page, err := d.Students(c.Query("words"), ui.Page(c))
 	if err != nil {
 		return err
 	}
-	return ui.Render(c, "students/list", area, area, fiber.Map{"Students": students, "Typed": typed, "Rungs": len(skill.Ladder), "Problems": problems})
+	return ui.Render(c, "students/list", area, area, fiber.Map{"Page": page, "Pages": page.Pages, "Typed": typed, "Rungs": len(skill.Ladder), "Problems": problems})
 }
 
-func show(c fiber.Ctx, d app.Desk, problems app.Problems) error {
-	id, err := ui.ID(c, "id")
-	if err != nil {
-		return err
-	}
+func show(c fiber.Ctx, d app.Desk, id int64, problems app.Problems) error {
 	page, err := d.Student(id)
 	if err != nil {
 		return err
 	}
-	if name := c.FormValue("name"); len(problems) > 0 && c.Method() == fiber.MethodPost {
-		page.FirstTimer = c.FormValue("first_timer") != ""
-		return ui.Render(c, "students/show", area, page.Name, fiber.Map{"Page": page, "Typed": name, "Problems": problems})
+	typed := page.Name
+	if c.Method() == fiber.MethodPost {
+		typed, page.FirstTimer = c.FormValue("name"), c.FormValue("first_timer") != ""
 	}
-	return ui.Render(c, "students/show", area, page.Name, fiber.Map{"Page": page, "Typed": page.Name, "Problems": problems})
+	return ui.Render(c, "students/show", area, page.Name, fiber.Map{"Page": page, "Typed": typed, "Problems": problems})
 }
 
-func save(c fiber.Ctx, d app.Desk) error {
-	s := store.Student{ID: fiber.Params[int64](c, "id"), Version: int(ui.Number(c.FormValue("version"))), Name: c.FormValue("name"), FirstTimer: c.FormValue("first_timer") != ""}
-	isNew := s.ID == 0
-	if err := d.SaveStudent(&s); err != nil {
+func save(c fiber.Ctx, d app.Desk, id int64) error {
+	s := store.Student{ID: id, Version: ui.Small(c.FormValue("version")), Name: c.FormValue("name"), FirstTimer: c.FormValue("first_timer") != ""}
+	saved, err := d.SaveStudent(&s)
+	if err != nil {
 		return ui.Again(c, err, func(p app.Problems) error {
-			if isNew {
+			if id == 0 {
 				return list(c, d, s, p)
 			}
-			return show(c, d, p)
+			return show(c, d, id, p)
 		})
 	}
-	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/students/%d", s.ID))
+	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/students/%d", saved))
 }
 
 func signOff(c fiber.Ctx, d app.Desk, id int64) error {

@@ -15,6 +15,10 @@ func Routes(f *fiber.App) {
 		if err != nil {
 			return err
 		}
-		return ui.Render(c, "today/today", "Today", "Today", fiber.Map{"Page": page})
+		data := fiber.Map{"Page": page}
+		if page.Next != nil {
+			data["Late"] = -page.Next.SpareMinutes
+		}
+		return ui.Render(c, "today/today", "Today", "Today", data)
 	}))
 }

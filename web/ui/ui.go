@@ -14,15 +14,18 @@ import (
 	"io/fs"
 	"math"
 	"slices"
+	"strconv"
 	"strings"
 	"time"
 
 	"github.com/gofiber/fiber/v3"
-	"github.com/gofiber/fiber/v3/middleware/csrf"
 
 	"chalkstep/app"
+	"chalkstep/core/design"
 	"chalkstep/core/measure"
+	"chalkstep/core/stitch/picture"
 	"chalkstep/store"
+	"chalkstep/web/guard"
 )
 
 // dist holds what the build collects: styles, fonts and the htmx script.
@@ -111,7 +114,11 @@ func With(h func(fiber.Ctx, app.Desk) error) fiber.Handler {
 		if !ok {
 			return c.Redirect().To("/sign-in")
 		}
-		return h(c, desk)
+		form, err := guard.FormKey(c)
+		if err != nil {
+			return err
+		}
+		return h(c, desk.Sending(form))
 	}
 }
 
@@ -130,20 +137,24 @@ func WithID(h func(fiber.Ctx, app.Desk, int64) error) fiber.Handler {
 func Render(c fiber.Ctx, view, area, title string, data fiber.Map) error {
 	desk, _ := c.Locals(deskKey).(app.Desk)
 	all := fiber.Map{
-		"Area": area, "Title": title, "Ticks": ticks(), "Who": desk.Who, "CSRF": csrf.TokenFromContext(c), "Version": version,
-		"Problems": app.Problems{}, "Path": c.Path(),
+		"Area": area, "Title": title, "Ticks": ticks(), "Who": desk.Who, "P": P{desk.Printer()}, "CSRF": formPlace, "Version": version,
+		"Problems": app.Problems{}, "Path": c.Path(), "More": "",
 	}
 	for k, v := range data {
 		all[k] = v
 	}
 	// The view comes first and apart, so that a mistake in it is an error and
 	// not half a page.
-	var content bytes.Buffer
+	var content, page bytes.Buffer
 	if err := c.App().Config().Views.Render(&content, view, all); err != nil {
 		return fmt.Errorf("showing %s: %w", view, err)
 	}
 	all["Content"] = template.HTML(content.String())
-	return c.Render("ui/layout", all)
+	if err := c.App().Config().Views.Render(&page, "ui/layout", all); err != nil {
+		return fmt.Errorf("showing %s: %w", view, err)
+	}
+	c.Locals(pageKeyName, page.Bytes())
+	return sendPage(c, page.Bytes())
 }
 
 var version = versionOf(dist, static)
@@ -167,13 +178,16 @@ func Again(c fiber.Ctx, err error, show func(app.Problems) error) error {
 // into a field that has one.
 const typedPrefix = "typed "
 
+// secret are the fields whose text is never shown again.
+var secret = map[string]bool{"password": true, "old": true, "new": true}
+
 // KeepTyped adds what was typed into the fields that have problems, so that a
 // word where a number belongs is shown again as it was.
 func KeepTyped(c fiber.Ctx, problems app.Problems) app.Problems {
 	all := app.Problems{}
 	for name, text := range problems {
 		all[name] = text
-		if typed := c.FormValue(name, c.Query(name)); typed != "" {
+		if typed := c.FormValue(name, c.Query(name)); typed != "" && !secret[name] {
 			all[typedPrefix+name] = typed
 		}
 	}
@@ -192,7 +206,7 @@ func Mendable(c fiber.Ctx, err error) (app.Problems, error) {
 
 // ID reads a row's number from the path.
 func ID(c fiber.Ctx, name string) (int64, error) {
-	n := fiber.Params[int64](c, name)
+	n := Number(c.Params(name))
 	if n <= 0 {
 		return 0, store.ErrNotFound
 	}
@@ -228,6 +242,27 @@ func All(c fiber.Ctx, field string) []string {
 	return values
 }
 
+// Rows are the fields of a form with parallel rows: one list for each row, with
+// its fields in the order of the names. A field that is missing is empty.
+func Rows(c fiber.Ctx, names ...string) [][]string {
+	columns := make([][]string, len(names))
+	most := 0
+	for i, name := range names {
+		columns[i] = All(c, name)
+		most = max(most, len(columns[i]))
+	}
+	rows := make([][]string, most)
+	for n := range rows {
+		rows[n] = make([]string, len(names))
+		for i, column := range columns {
+			if n < len(column) {
+				rows[n][i] = column[n]
+			}
+		}
+	}
+	return rows
+}
+
 // Send gives a file to keep.
 func Send(c fiber.Ctx, name string, data []byte) error {
 	c.Attachment(name)
@@ -235,61 +270,113 @@ func Send(c fiber.Ctx, name string, data []byte) error {
 	return c.Send(data)
 }
 
-// Numbers reads every value of a form field as row numbers; what is no
-// number is left out.
+// Numbers reads every value of a form field as row numbers. What is no number
+// is a row that is not there.
 func Numbers(c fiber.Ctx, field string) []int64 {
 	var ids []int64
 	for _, v := range All(c, field) {
-		if n := Number(v); n > 0 {
+		if n := Number(v); n != 0 {
 			ids = append(ids, n)
 		}
 	}
 	return ids
 }
 
-// Number reads a whole number, 0 where there is none.
+// Number reads a row's number or another whole one that our own page wrote:
+// 0 where nothing is written, −1 for what is no such number.
 func Number(text string) int64 {
-	var n int64
-	if _, err := fmt.Sscan(strings.TrimSpace(text), &n); err != nil {
+	text = strings.TrimSpace(text)
+	if text == "" {
 		return 0
+	}
+	n, err := strconv.ParseInt(text, 10, 64)
+	if err != nil || n < 0 {
+		return -1
 	}
 	return n
 }
 
-// Decimal reads a number, with ok false where there is none.
+// Small is Number for what counts little: versions, levels, pages. What is
+// larger than such a count can be is −1.
+func Small(text string) int {
+	n := Number(text)
+	if n > math.MaxInt32 {
+		return -1
+	}
+	return int(n)
+}
+
+// Decimal reads a number as it was meant; what is none is no number at all.
 func Decimal(text string) float64 {
-	var f float64
-	if _, err := fmt.Sscan(strings.ReplaceAll(strings.TrimSpace(text), ",", "."), &f); err != nil {
+	if strings.TrimSpace(text) == "" {
 		return 0
+	}
+	f, err := measure.ParseNumber(text)
+	if err != nil {
+		return math.NaN()
 	}
 	return f
 }
 
+// Page reads which page of a list is asked for, the first where none is.
+func Page(c fiber.Ctx) int { return max(1, Small(c.Query("page"))) }
+
+// Picture sends a picture that never changes under its address, which carries
+// a version.
+func Picture(c fiber.Ctx, mediaType string, data []byte) error {
+	c.Set(fiber.HeaderContentType, mediaType)
+	c.Set(fiber.HeaderCacheControl, "private, max-age=31536000, immutable")
+	return c.Send(data)
+}
+
+// Suggest answers with options for a field that is being filled in: whatever
+// the field is called, it is all that is sent.
+func Suggest(names func(app.Desk, string) ([]string, error)) fiber.Handler {
+	return With(func(c fiber.Ctx, d app.Desk) error {
+		typed := ""
+		for _, value := range c.Queries() {
+			typed = value
+		}
+		found, err := names(d, typed)
+		if err != nil {
+			return err
+		}
+		return options(c, found)
+	})
+}
+
+func options(c fiber.Ctx, names []string) error {
+	c.Set(fiber.HeaderCacheControl, "no-store")
+	return c.Render("ui/options", names)
+}
+
 // Funcs are the words templates print with.
 var Funcs = map[string]any{
-	"mm":        measure.MM,
-	"size":      func(w, h float64) string { return unbroken(measure.Size(w, h)) },
-	"minutes":   measure.Minutes,
-	"metres":    measure.Metres,
-	"count":     measure.Count,
-	"whole":     measure.Whole,
-	"plural":    measure.Plural,
-	"inches":    measure.Inches,
-	"floor":     func(mm float64) int { return int(mm) },
-	"add":       func(a, b int) int { return a + b },
-	"abs":       math.Abs,
-	"round1":    func(f float64) string { return fmt.Sprintf("%.1f", f) },
-	"has":       slices.Contains[[]string],
-	"hasID":     slices.Contains[[]int64],
-	"clock":     func(zone *time.Location, t time.Time) string { return t.In(zone).Format("15:04") },
-	"day":       func(zone *time.Location, t time.Time) string { return t.In(zone).Format("Mon 2 Jan") },
-	"date":      func(t time.Time) string { return t.Format("2 Jan 2006") },
-	"join":      strings.Join,
-	"lower":     strings.ToLower,
-	"dict":      dict,
-	"sign":      sign,
-	"formats":   func(t store.Texts) string { return "." + strings.Join(t, " .") },
-	"bookedFor": app.BookedFor,
+	"mm":         measure.MM,
+	"size":       func(w, h float64) string { return unbroken(measure.Size(w, h)) },
+	"minutes":    measure.Minutes,
+	"metres":     measure.Metres,
+	"count":      measure.Count,
+	"whole":      measure.Whole,
+	"plural":     measure.Plural,
+	"floor":      func(mm float64) int { return int(mm) },
+	"add":        func(a, b int) int { return a + b },
+	"abs":        math.Abs,
+	"round1":     func(f float64) string { return fmt.Sprintf("%.1f", f) },
+	"has":        func(list []string, one any) bool { return slices.Contains(list, fmt.Sprint(one)) },
+	"hasID":      slices.Contains[[]int64],
+	"thumbOf":    func(d design.Design) string { return pictureURL(d, store.Thumb) },
+	"drawingURL": func(d design.Design) string { return pictureURL(d, store.Drawing) },
+	"drawingOf":  drawingOf,
+	"clock":      func(zone *time.Location, t time.Time) string { return t.In(zone).Format("15:04") },
+	"day":        func(zone *time.Location, t time.Time) string { return t.In(zone).Format("Mon 2 Jan") },
+	"date":       func(t time.Time) string { return t.Format("2 Jan 2006") },
+	"join":       strings.Join,
+	"lower":      func(word any) string { return strings.ToLower(fmt.Sprint(word)) },
+	"dict":       dict,
+	"sign":       sign,
+	"formats":    func(t []string) string { return "." + strings.Join(t, " .") },
+	"bookedFor":  app.BookedFor,
 	"cond": func(test bool, yes, no string) string {
 		if test {
 			return yes
@@ -297,9 +384,6 @@ var Funcs = map[string]any{
 		return no
 	},
 }
-
-// unbroken keeps a quantity on one line.
-func unbroken(text string) string { return strings.ReplaceAll(text, " ", "\u00a0") }
 
 // dict gathers names and values for a partial.
 func dict(pairs ...any) (map[string]any, error) {
@@ -315,6 +399,23 @@ func dict(pairs ...any) (map[string]any, error) {
 		m[name] = pairs[i+1]
 	}
 	return m, nil
+}
+
+// pictureURL is where a picture of a design is, as it is now.
+func pictureURL(d design.Design, kind string) string {
+	return fmt.Sprintf("/designs/%d/picture/%s?v=%d", d.ID, kind, d.Version)
+}
+
+// A drawn is a design's drawing within a larger picture, in tenths of a
+// millimetre from the design's centre, y down.
+type drawn struct {
+	Href                string
+	X, Y, Width, Height float64
+}
+
+func drawingOf(d design.Design) drawn {
+	halfX, halfY := picture.Extent(d.WidthMM, d.HeightMM)
+	return drawn{pictureURL(d, store.Drawing), -halfX, -halfY, 2 * halfX, 2 * halfY}
 }
 
 // sign draws one of the marks of a paper pattern; a word beside it says the

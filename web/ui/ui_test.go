@@ -1,17 +1,23 @@
 package ui
 
 import (
+	"math"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 )
 
 func TestTypedNumbers(t *testing.T) {
-	for typed, want := range map[string]int64{"12": 12, " 7 ": 7, "": 0, "many": 0, "3 of them": 3} {
+	for typed, want := range map[string]int64{"12": 12, " 7 ": 7, "": 0, "007": 7, "many": -1, "3 of them": -1, "-4": -1, "1e3": -1, "99999999999999999999": -1} {
 		assert.Equal(t, want, Number(typed), typed)
 	}
-	for typed, want := range map[string]float64{"2.5": 2.5, "2,5": 2.5, "-3": -3, "": 0, "wide": 0} {
+	assert.Equal(t, -1, Small("2147483648"), "no version goes so far")
+	assert.Equal(t, 7, Small("7"))
+	for typed, want := range map[string]float64{"2.5": 2.5, "2,5": 2.5, "-3": -3, "": 0} {
 		assert.InDelta(t, want, Decimal(typed), 1e-9, typed)
+	}
+	for _, typed := range []string{"wide", "NaN", "Inf", "1e9", "1,200"} {
+		assert.True(t, math.IsNaN(Decimal(typed)), typed)
 	}
 }
 

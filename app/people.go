@@ -1,0 +1,238 @@
+package app
+
+import (
+	"context"
+	"crypto/sha256"
+	"errors"
+	"fmt"
+	"slices"
+	"strings"
+
+	"chalkstep/store"
+)
+
+// A PersonLine is one of those who may sign in.
+type PersonLine struct {
+	store.Account
+	// Sessions is at how many browsers they are signed in now.
+	Sessions int
+	// You tells that it is who looks.
+	You bool
+}
+
+// A PeoplePage is who may sign in to the workshop.
+type PeoplePage struct {
+	People []PersonLine
+	Roles  []string
+}
+
+// Roles in the order of what they may.
+var Roles = []string{store.Owner, store.Instructor, store.Assistant}
+
+// errOwnerOnly guards what only the owner may see or change.
+var errOwnerOnly = Problems{"": "People are the owner's to add and remove."}
+
+func (d Desk) ownerOnly() error {
+	if d.Who.Role != store.Owner {
+		return errOwnerOnly
+	}
+	return nil
+}
+
+// People opens who may sign in.
+func (d Desk) People() (PeoplePage, error) {
+	page := PeoplePage{Roles: Roles}
+	if err := d.ownerOnly(); err != nil {
+		return page, err
+	}
+	accounts, err := d.shop.Accounts()
+	if err != nil {
+		return page, err
+	}
+	sessions, err := d.shop.CountSessions(d.now.Add(-SessionLength))
+	if err != nil {
+		return page, err
+	}
+	for _, a := range accounts {
+		page.People = append(page.People, PersonLine{a, sessions[a.ID], a.ID == d.Who.AccountID})
+	}
+	return page, nil
+}
+
+// Lengths of what somebody signs in with.
+const (
+	ShortestPassword = 10
+	longestPassword  = 200
+	longestEmail     = 254
+)
+
+// A PersonInput is somebody to add.
+type PersonInput struct{ Name, Email, Role, Password string }
+
+// AddPerson lets somebody sign in, with a password to begin with that they
+// change on their own page.
+func (d Desk) AddPerson(ctx context.Context, in PersonInput) error {
+	if err := d.ownerOnly(); err != nil {
+		return err
+	}
+	problems := Problems{}
+	account := store.Account{Name: name(problems, "name", in.Name, "Write the person's name."), Role: in.Role}
+	account.Email = email(problems, "email", in.Email)
+	if !slices.Contains(Roles, in.Role) {
+		problems["role"] = "Choose what the person may do."
+	}
+	checkPassword(problems, "password", in.Password)
+	if err := problems.orNil(); err != nil {
+		return err
+	}
+	hash, err := d.app.hash(ctx, in.Password)
+	if err != nil {
+		return err
+	}
+	account.PasswordHash = hash
+	err = d.onceOnly(func(d Desk) error { return d.shop.AddAccount(&account) })
+	if errors.Is(err, store.ErrTaken) {
+		return Problems{"email": "Somebody signs in with this e-mail already."}
+	}
+	return saved(err, account.Name)
+}
+
+// email reads a typed e-mail address.
+func email(problems Problems, field, typed string) string {
+	address := strings.TrimSpace(typed)
+	before, after, at := strings.Cut(address, "@")
+	if !at || before == "" || after == "" || len(address) > longestEmail || cleaned(address) != address || strings.ContainsAny(address, " ,;") {
+		problems[field] = "Write an e-mail address such as sam@example.org."
+	}
+	return address
+}
+
+// checkPassword notes a problem with a new password.
+func checkPassword(problems Problems, field, password string) {
+	switch n := len([]rune(password)); {
+	case n < ShortestPassword:
+		problems[field] = "A password has at least 10 characters."
+	case len(password) > longestPassword:
+		problems[field] = "A password has at most 200 characters."
+	}
+}
+
+// hash is HashPassword in its turn.
+func (a *App) hash(ctx context.Context, password string) (hash string, err error) {
+	err = a.hashing.do(ctx, func() error {
+		hash, err = HashPassword(password)
+		return err
+	})
+	return hash, err
+}
+
+// RemovePerson keeps somebody from signing in again and ends their sessions.
+func (d Desk) RemovePerson(id int64) error {
+	if err := d.ownerOnly(); err != nil {
+		return err
+	}
+	if id == d.Who.AccountID {
+		return Problems{"": "You cannot remove yourself: another owner has to."}
+	}
+	err := d.onceOnly(func(d Desk) error { return d.shop.RemoveAccount(id, d.now) })
+	if errors.Is(err, store.ErrLastOwner) {
+		return Problems{"": "A workshop keeps at least one owner."}
+	}
+	return err
+}
+
+// EndSessionsOf signs somebody out wherever they are signed in.
+func (d Desk) EndSessionsOf(id int64) error {
+	if err := d.ownerOnly(); err != nil {
+		return err
+	}
+	keep := int64(0)
+	if id == d.Who.AccountID {
+		keep = d.Who.SessionID
+	}
+	return d.onceOnly(func(d Desk) error {
+		if _, err := d.shop.Account(id); err != nil {
+			return err
+		}
+		return d.shop.EndSessionsOf(id, keep)
+	})
+}
+
+// SetPasswordOf gives somebody a new password to begin with, and signs them
+// out everywhere.
+func (d Desk) SetPasswordOf(ctx context.Context, id int64, password string) error {
+	if err := d.ownerOnly(); err != nil {
+		return err
+	}
+	if id == d.Who.AccountID {
+		return Problems{"": "Your own password is changed on your own page."}
+	}
+	problems := Problems{}
+	checkPassword(problems, "password", password)
+	if err := problems.orNil(); err != nil {
+		return err
+	}
+	return d.setPassword(ctx, id, 0, password)
+}
+
+// setPassword keeps a new password and ends all sessions but one.
+func (d Desk) setPassword(ctx context.Context, id, keep int64, password string) error {
+	hash, err := d.app.hash(ctx, password)
+	if err != nil {
+		return err
+	}
+	return d.onceOnly(func(d Desk) error {
+		if err := d.shop.SetPassword(id, hash); err != nil {
+			return err
+		}
+		return d.shop.EndSessionsOf(id, keep)
+	})
+}
+
+// An OwnPage is what somebody may see and change of themselves.
+type OwnPage struct {
+	Name, Email, Role string
+	Sessions          []SessionLine
+}
+
+// A SessionLine is a browser at which somebody is signed in.
+type SessionLine struct {
+	store.Session
+	// Here tells that it is the one that asks.
+	Here bool
+}
+
+// Own opens one's own page.
+func (d Desk) Own() (OwnPage, error) {
+	page := OwnPage{Name: d.Who.Name, Email: d.Who.Email, Role: d.Who.Role}
+	sessions, err := d.shop.SessionsOf(d.Who.AccountID, d.now.Add(-SessionLength))
+	for _, s := range sessions {
+		page.Sessions = append(page.Sessions, SessionLine{s, s.ID == d.Who.SessionID})
+	}
+	return page, err
+}
+
+// ChangePassword changes one's own password, and signs one out everywhere
+// else.
+func (d Desk) ChangePassword(ctx context.Context, old, password string) error {
+	problems := Problems{}
+	checkPassword(problems, "new", password)
+	if err := problems.orNil(); err != nil {
+		return err
+	}
+	own := sha256.Sum256(fmt.Appendf(nil, "own password\x00%d", d.Who.AccountID))
+	switch _, err := d.app.checkPassword(ctx, d.Who.Email, old, limit{own[:], triesPerEmail}); {
+	case errors.Is(err, ErrSignIn):
+		return Problems{"old": "That is not your password."}
+	case errors.Is(err, ErrTries):
+		return Problems{"old": "That was not your password too many times. Wait five minutes and try again."}
+	case err != nil:
+		return err
+	}
+	return d.setPassword(ctx, d.Who.AccountID, d.Who.SessionID, password)
+}
+
+// EndOtherSessions signs one out everywhere else.
+func (d Desk) EndOtherSessions() error {
+	return d.onceOnly(func(d Desk) error { return d.shop.EndSessionsOf(d.Who.AccountID, d.Who.SessionID) })
+}

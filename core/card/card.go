@@ -1,0 +1,241 @@
+// Package card makes a student's step card: what they do when and where, stop
+// by stop, with the cautions where they belong. Screen, phone and paper show
+// the same card.
+package card
+
+import (
+	"slices"
+	"time"
+
+	"chalkstep/core/day"
+	"chalkstep/core/pace"
+	"chalkstep/core/recipe"
+	"chalkstep/core/room"
+	"chalkstep/core/say"
+	"chalkstep/core/skill"
+	"chalkstep/core/stitch"
+	"chalkstep/core/supply"
+)
+
+// A Card is one student's for a class.
+type Card struct {
+	StudentID int64
+	Student   string
+	Class     string
+	Project   string
+	StartsAt  time.Time
+	// Ask lists what the student has not been signed off on: they ask the
+	// instructor first.
+	Ask []skill.Step
+	// Steps in order, of all hoopings.
+	Steps []Step
+	// Sheets are the hoopings, in order.
+	Sheets []Sheet
+	// After is done with the finished piece; Cautions stand at the foot, with
+	// the deference to manual and rules as the last.
+	After, Cautions []say.Text
+}
+
+// A Step with its time of day.
+type Step struct {
+	Key        pace.StepKey
+	Start, End time.Time
+	Title      say.Text
+	// WithInstructor tells that somebody stands beside the student.
+	WithInstructor bool
+	// Note is what of the recipe and the hoop belongs to it, Checks what is
+	// looked at before going on; Caution is shown where the step happens.
+	Note    say.Text
+	Checks  []say.Text
+	Caution say.Text
+}
+
+// A Sheet is one hooping: its hoop at its machine, and stop by stop.
+type Sheet struct {
+	// N counts from 1; Title is what a person calls a further hooping.
+	N       int
+	Title   string
+	Machine string
+	Seat    room.Seat
+	// Setup is how the machine is made ready.
+	Setup []say.Text
+	Stops []Stop
+	// Restart is what to do when a thread breaks, and while it sews.
+	Restart []say.Text
+}
+
+// A Stop with what is done before and after it.
+type Stop struct {
+	N     int
+	Sews  string
+	Color stitch.RGB
+	// Thread names the spool, Note says how much there is to sew.
+	Thread, Note say.Text
+	// SameThread tells that nothing is changed before it.
+	SameThread    bool
+	Before, After []say.Text
+}
+
+// Manual is what every caution defers to.
+var Manual = say.T("The machine's manual, the room's own rules and local regulations come first.")
+
+// Of makes a student's card from a plan. spool names the thread of the shelf
+// that is taken for one. An error says why there is no card.
+func Of(p day.Plan, studentID int64, spool func(supply.Key) say.Text) (Card, error) {
+	if at := slices.IndexFunc(p.Class.Places, func(place day.Place) bool { return place.ID == studentID }); at >= 0 && p.Class.Places[at].Attendance == day.Absent {
+		return Card{}, say.Errorf("%s is absent: there is no card.", p.Class.Places[at].Name)
+	}
+	if !p.Planned() {
+		return Card{}, say.Errorf("%s Without a plan there are no step cards.", p.Why)
+	}
+	person := day.PersonID(studentID)
+	w, place, ok := p.Maker(person)
+	machine, sits := p.MachineOf(studentID)
+	if !ok || !sits {
+		return Card{}, say.Errorf("the plan has no machine for this student")
+	}
+	signed := place.Signed()
+	c := Card{
+		StudentID: studentID, Student: place.Name, Class: p.Class.Name, Project: w.Name, StartsAt: p.Class.StartsAt,
+		Ask: skill.Missing(signed, pace.Needs(w.Steps)),
+	}
+	recipes := make([]recipe.Recipe, len(w.Sewing))
+	for n := range w.Sewing {
+		seat, _ := w.SeatAt(machine.ID, n+1)
+		r, err := w.Recipe(n, seat.Hoop.Field, p.Rules)
+		if err != nil {
+			return Card{}, err
+		}
+		recipes[n] = r
+		sheet := Sheet{N: n + 1, Title: w.Hoopings[n].Title, Machine: machine.Name, Seat: seat, Setup: setup(seat, r), Restart: restart(r)}
+		sheet.Stops = stops(p, w, n, seat, place, r, spool)
+		c.Sheets = append(c.Sheets, sheet)
+		c.Cautions = appendNew(c.Cautions, r.Cautions)
+	}
+	c.After = recipes[0].After
+	c.Cautions = append(c.Cautions, Manual)
+	for _, placed := range p.StepsOf(person) {
+		step, ok := w.Step(placed.Step)
+		if !ok {
+			continue
+		}
+		n := step.Key.Hooping() - 1
+		made := Step{Key: step.Key, Start: p.At(placed.Start), End: p.At(placed.End), Title: step.Title, WithInstructor: day.WithInstructor(step, signed), Caution: step.Caution}
+		made.Note, made.Checks = note(step.Key, c.Sheets[n].Seat, recipes[n])
+		c.Steps = append(c.Steps, made)
+	}
+	return c, nil
+}
+
+// appendNew adds the texts that are not there yet.
+func appendNew(texts, more []say.Text) []say.Text {
+	for _, t := range more {
+		if !slices.ContainsFunc(texts, func(have say.Text) bool { return have.String() == t.String() }) {
+			texts = append(texts, t)
+		}
+	}
+	return texts
+}
+
+// setup is how the machine is made ready for a hooping.
+func setup(seat room.Seat, r recipe.Recipe) []say.Text {
+	texts := []say.Text{
+		say.T("Hoop %s, %s.", seat.Hoop.Name, say.Size{seat.Hoop.WidthMM, seat.Hoop.HeightMM}),
+		say.T("Needle %s %s, %s.", r.Needle.Size, say.Word(r.Needle.Point), say.Word(r.TopThread)),
+	}
+	if seat.Fit.Turn != 0 {
+		texts = append(texts, say.T("Turn the design by 90°."))
+	}
+	return texts
+}
+
+// restart is what to do when a thread breaks, and while it sews.
+func restart(r recipe.Recipe) []say.Text {
+	texts := []say.Text{say.T("Thread broke? Rethread with the foot up and step back by stitch, 5 to 10 before the last good one.")}
+	if r.SnipsEach() {
+		texts = append(texts, say.T("Snip jumps after each colour."))
+	} else {
+		texts = append(texts, say.T("Snip jumps at the end."))
+	}
+	if r.Stays() {
+		texts = append(texts, say.T("Stay at the machine while it sews."))
+	}
+	return texts
+}
+
+// note is what of the recipe and the hoop belongs to a step, and what is
+// looked at before going on.
+func note(key pace.StepKey, seat room.Seat, r recipe.Recipe) (say.Text, []say.Text) {
+	switch {
+	case key.Is(pace.StepStabilise):
+		var layers say.List
+		for _, l := range r.Under {
+			layers = append(layers, say.T("%s of %s, %s", say.N{N: l.Sheets, Noun: "sheet"}, l.Key(), say.Size(l.CutMM)))
+		}
+		if r.Over != nil {
+			layers = append(layers, say.T("%s on top", r.Over.Key()))
+		}
+		return say.T("%s.", layers), nil
+	case key.Is(pace.StepLoad):
+		return say.T("%s Trace before you start.", marks(seat.Hoop)), r.BeforeStart()
+	case key.Is(pace.StepSignOff):
+		return say.Text{}, r.Inspection()
+	}
+	return say.Text{}, nil
+}
+
+// marks says where the marks on the frame lie, seen from the needle's start.
+func marks(h room.Held) say.Text {
+	var off say.List
+	if x := h.OffXMM; x > 0 {
+		off = append(off, say.T("%s to the right of", say.Fine(x)))
+	} else if x < 0 {
+		off = append(off, say.T("%s to the left of", say.Fine(-x)))
+	}
+	if y := h.OffYMM; y > 0 {
+		off = append(off, say.T("%s above", say.Fine(y)))
+	} else if y < 0 {
+		off = append(off, say.T("%s below", say.Fine(-y)))
+	}
+	if len(off) == 0 {
+		return say.T("The frame's marks meet where the needle starts.")
+	}
+	return say.T("The frame's marks lie %s where the needle starts.", off)
+}
+
+// stops lists a hooping's stops, from 0, with the thread each takes and what is
+// laid, trimmed or fitted around it.
+func stops(p day.Plan, w day.Work, n int, seat room.Seat, place day.Place, r recipe.Recipe, spool func(supply.Key) say.Text) []Stop {
+	design := w.Sewing[n].Design
+	out := p.Rules.Pace.StitchOut(seat.Machine.Pacing(), design.Pacing(), day.Hand(place.Student, p.Rules.Pace))
+	swaps := p.Rules.Kit.BobbinSwaps(design.Sewn(), seat.Machine.BobbinMetres)
+	threads := w.Threads(n, p.Rules)
+	var stops []Stop
+	for i, s := range design.Stops {
+		stop := Stop{N: s.N, Sews: s.Sews, Color: s.Color, Thread: spool(threads[i]), SameThread: design.Pacing()[i].SameThread}
+		stop.Note = say.T("%s, about %s, %s of %s", say.N{N: s.Stitches, Noun: "stitch"}, say.Minutes(out.Stops[i]), say.Thread(p.Rules.Kit.TopThreadMM(s.Stop)), stop.Thread)
+		if slices.Contains(swaps, s.N) {
+			stop.Before = append(stop.Before, say.T("Fit a fresh bobbin."))
+		}
+		if n == 0 { // layers belong to the first hooping
+			stop.Before = append(stop.Before, w.Laid(s.N)...)
+		}
+		stop.After = afterwards(s.Role)
+		stops = append(stops, stop)
+	}
+	return stops
+}
+
+// afterwards is what is done in the hoop after a stop of a role (handbook,
+// Appliqué).
+func afterwards(role stitch.Role) []say.Text {
+	switch role {
+	case stitch.Placement:
+		return []say.Text{say.T("Lay the piece so that it covers the line.")}
+	case stitch.TackDown:
+		return []say.Text{say.T("Hoop off the machine, flat on the table: trim to %s to %s outside the line.", say.Fine(1), say.Fine(2))}
+	case stitch.Anchor:
+		return []say.Text{say.T("Only marks: it may be skipped.")}
+	}
+	return nil
+}

@@ -1,0 +1,151 @@
+package card_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"chalkstep/core/card"
+	"chalkstep/core/day"
+	"chalkstep/core/day/daytest"
+	"chalkstep/core/house"
+	"chalkstep/core/kit"
+	"chalkstep/core/measure"
+	"chalkstep/core/pace"
+	"chalkstep/core/project"
+	"chalkstep/core/recipe"
+	"chalkstep/core/say"
+	"chalkstep/core/stitch"
+	"chalkstep/core/supply"
+)
+
+func spool(key supply.Key) say.Text { return say.Name("spool " + key.Color.String()) }
+
+// step finds one of a card.
+func step(t *testing.T, c card.Card, key pace.StepKey) card.Step {
+	t.Helper()
+	for _, s := range c.Steps {
+		if s.Key == key {
+			return s
+		}
+	}
+	require.Fail(t, "no such step", "%s is not on the card", key)
+	return card.Step{}
+}
+
+// at is the machine at which a student of a plan sews.
+func at(t *testing.T, p day.Plan, id int64) string {
+	t.Helper()
+	m, ok := p.MachineOf(id)
+	require.True(t, ok)
+	return m.Name
+}
+
+// A card says when, where and with what; who has not shown a step does it with
+// the instructor.
+func TestACardFollowsThePlan(t *testing.T) {
+	p := daytest.Plan(t, daytest.Class())
+	cat, err := card.Of(p, 3, spool)
+	require.NoError(t, err)
+	assert.Equal(t, []string{"Cat", "Badges", "Saturday"}, []string{cat.Student, cat.Project, cat.Class})
+	assert.Equal(t, at(t, p, 3), cat.Sheets[0].Machine)
+	assert.Len(t, cat.Ask, 8, "a first-timer asks for everything the project needs")
+	placed := p.StepsOf("3")
+	require.Len(t, cat.Steps, len(placed))
+	for i, s := range placed {
+		assert.Equal(t, p.At(s.Start), cat.Steps[i].Start)
+	}
+	assert.True(t, step(t, cat, pace.StepHoop).WithInstructor)
+	assert.True(t, step(t, cat, pace.StepSignOff).WithInstructor)
+	assert.NotEmpty(t, step(t, cat, pace.StepLoad).Checks, "what is looked at before the start button")
+	assert.NotEmpty(t, step(t, cat, pace.StepSignOff).Checks)
+	assert.Equal(t, card.Manual, cat.Cautions[len(cat.Cautions)-1])
+
+	ann, err := card.Of(p, 1, spool)
+	require.NoError(t, err)
+	assert.Empty(t, ann.Ask)
+	assert.False(t, step(t, ann, pace.StepHoop).WithInstructor)
+	stops := ann.Sheets[0].Stops
+	require.Len(t, stops, 2)
+	assert.Equal(t, "the ground", stops[0].Sews)
+	assert.Contains(t, stops[0].Note.String(), "3,000 stitches, about ")
+	assert.Contains(t, stops[0].Note.String(), "13.6 m of spool #c23b2a", "10 m of path × 1.35 and two ends of 40 mm")
+	assert.False(t, stops[0].SameThread || stops[1].SameThread)
+}
+
+// What lies under the fabric is on the card in the reader's units.
+func TestACardIsPrintedInTheReadersUnits(t *testing.T) {
+	class := daytest.Class()
+	class.Machines = class.Machines[:1]
+	class.Places = class.Places[:1]
+	p := daytest.Plan(t, class)
+	c, err := card.Of(p, 1, spool)
+	require.NoError(t, err)
+	note := step(t, c, pace.StepStabilise).Note
+	assert.Equal(t, "1 sheet of light tear-away, 150 × 150 mm.", note.String())
+	assert.Equal(t, "1 sheet of light tear-away, 5 7/8 × 5 7/8 in.", say.Printer{Units: measure.Inches}.Say(note))
+	assert.Equal(t, "The frame's marks lie 1.5 mm to the right of where the needle starts. Trace before you start.", step(t, c, pace.StepLoad).Note.String())
+}
+
+// Every hooping has its own sheet, its own loading and its own marks.
+func TestAFurtherHoopingHasItsOwnOffset(t *testing.T) {
+	class := daytest.Class()
+	class.Project.Hoopings = append(class.Project.Hoopings, project.Hooping{Title: "the back", Design: daytest.Badge()})
+	p := daytest.Plan(t, class)
+	c, err := card.Of(p, 1, spool)
+	require.NoError(t, err)
+	require.Len(t, c.Sheets, 2)
+	assert.Equal(t, "the back", c.Sheets[1].Title)
+	second := step(t, c, pace.StepLoad.In(2))
+	assert.Contains(t, second.Note.String(), "The frame's marks")
+	assert.NotEmpty(t, second.Checks)
+}
+
+// Layers are laid before their stops, those of the start before the first;
+// pieces are laid on their line and trimmed in the hoop.
+func TestWhatIsDoneAroundAStop(t *testing.T) {
+	class := daytest.Class()
+	d := daytest.Badge()
+	d.Stops[0].Role, d.Stops[1].Role = stitch.Placement, stitch.TackDown
+	class.Project.Hoopings[0].Design = d
+	class.Project.Layers = []project.Layer{{As: kit.Batting}, {As: kit.PieceLayer, Fabric: recipe.Linen, BeforeStop: 2, Tape: "tape two sides"}, {As: kit.Backing, Under: true, BeforeStop: 2}}
+	c, err := card.Of(daytest.Plan(t, class), 1, spool)
+	require.NoError(t, err)
+	stops := c.Sheets[0].Stops
+	assert.Equal(t, []string{"Lay the batting on top; tape all sides it could flap."}, say.Plain.Lines(stops[0].Before))
+	assert.Equal(t, []string{"Lay the piece so that it covers the line."}, say.Plain.Lines(stops[0].After))
+	assert.Equal(t, []string{"Lay the piece on top; tape two sides.", "Lay the backing on the underside; tape the corners."}, say.Plain.Lines(stops[1].Before))
+	assert.Contains(t, stops[1].After[0].String(), "trim to 1 mm to 2 mm outside the line")
+}
+
+// A design that takes more than a bobbin names the stop before which a fresh
+// one is fitted.
+func TestABobbinIsSwappedBetweenStops(t *testing.T) {
+	class := daytest.Class()
+	for i := range class.Machines {
+		class.Machines[i].BobbinMetres = 5
+	}
+	c, err := card.Of(daytest.Plan(t, class), 1, spool)
+	require.NoError(t, err)
+	assert.Empty(t, c.Sheets[0].Stops[0].Before)
+	assert.Equal(t, "Fit a fresh bobbin.", c.Sheets[0].Stops[1].Before[0].String())
+}
+
+func TestWhyThereIsNoCard(t *testing.T) {
+	class := daytest.Class()
+	class.Places[1].Attendance = day.Absent
+	p := daytest.Plan(t, class)
+	_, err := card.Of(p, 2, spool)
+	assert.EqualError(t, err, "Ben is absent: there is no card.")
+	_, err = card.Of(p, 99, spool)
+	assert.EqualError(t, err, "the plan has no machine for this student")
+	for i := range class.Places {
+		class.Places[i].Attendance = day.Absent
+	}
+	_, err = card.Of(day.Open(class, house.Defaults()).Unplanned(say.T("Everyone is absent.")), 1, spool)
+	assert.EqualError(t, err, "Ann is absent: there is no card.")
+	class.Places[0].Attendance = day.Expected
+	_, err = card.Of(day.Open(class, house.Defaults()).Unplanned(say.T("The day cannot be planned.")), 1, spool)
+	assert.EqualError(t, err, "The day cannot be planned. Without a plan there are no step cards.")
+}

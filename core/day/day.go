@@ -1,0 +1,242 @@
+package day
+
+import (
+	"maps"
+	"math"
+	"slices"
+	"strconv"
+	"strings"
+
+	"chalkstep/core/floor"
+	"chalkstep/core/house"
+	"chalkstep/core/pace"
+	"chalkstep/core/room"
+	"chalkstep/core/say"
+	"chalkstep/core/skill"
+)
+
+// A Day is a class in the planner's terms.
+type Day struct {
+	Class Class
+	Rules house.Rules
+	// Works is what is made, the class's own project first.
+	Works []Work
+	// NotReady lists who has not shown what they need.
+	NotReady []NotReady
+	// Problem is the planner's; Why says what is in the way of one, and is
+	// silent when nothing is.
+	Problem floor.Problem
+	Why     say.Text
+}
+
+// Names of the pools that are not hoops.
+const (
+	Instructor = "instructor"
+	Iron       = "iron"
+	hoopPrefix = "hoop-"
+)
+
+// PersonID is what the planner calls a student, StationID a machine.
+func PersonID(studentID int64) string { return strconv.FormatInt(studentID, 10) }
+
+// StationID is what the planner calls a machine.
+func StationID(machineID int64) string { return strconv.FormatInt(machineID, 10) }
+
+// hoopPool is what the planner calls the hoops of one kind.
+func hoopPool(h room.Hoop) string { return hoopPrefix + strconv.FormatInt(h.ID, 10) }
+
+// Open puts a class into the planner's terms.
+func Open(c Class, rules house.Rules) Day {
+	d := Day{Class: c, Rules: rules, Works: worksOf(c, rules)}
+	d.NotReady = notReady(d.Works)
+	if d.Why = d.inTheWay(); d.Why.Silent() {
+		d.Problem = d.problem()
+	}
+	return d
+}
+
+// inTheWay says what keeps a class from being planned.
+func (d Day) inTheWay() say.Text {
+	present := 0
+	for i, w := range d.Works {
+		present += len(w.Places)
+		if len(w.Places) == 0 && i > 0 {
+			continue
+		}
+		switch {
+		case w.Gone():
+			return say.T("A design of “%s” is gone from the workshop: give the class a project that has its designs.", w.Name)
+		case !w.Why.Silent():
+			return say.T("%s", say.Printer{}.Sentence(w.Why))
+		case !slices.ContainsFunc(d.Class.Machines, func(m room.Machine) bool { return w.Fits(m.ID) }):
+			if i == 0 {
+				return say.T("None of the class's machines can sew this design.")
+			}
+			return say.T("None of the class's machines can sew “%s”.", w.Name)
+		}
+	}
+	if present == 0 {
+		return say.T("Everyone is absent.")
+	}
+	return say.Text{}
+}
+
+// problem is the planner's.
+func (d Day) problem() floor.Problem {
+	p := floor.Problem{WindowMinutes: d.Class.WindowMinutes()}
+	for _, m := range d.Class.Machines {
+		if slices.ContainsFunc(d.Works, func(w Work) bool { return len(w.Places) > 0 && w.Fits(m.ID) }) {
+			p.Stations = append(p.Stations, floor.Station{ID: StationID(m.ID)})
+		}
+	}
+	for _, w := range d.Works {
+		if len(w.Places) == 0 {
+			continue
+		}
+		for _, seat := range w.usable() {
+			pool := hoopPool(seat.Hoop.Hoop)
+			if !slices.ContainsFunc(p.Pools, func(have floor.Pool) bool { return have.ID == pool }) {
+				p.Pools = append(p.Pools, floor.Pool{ID: pool, Count: seat.Hoop.Count})
+			}
+		}
+	}
+	p.Pools = append(p.Pools, floor.Pool{ID: Instructor, Count: d.Class.Instructors}, floor.Pool{ID: Iron, Count: d.Class.Irons})
+	for _, w := range d.Works {
+		for _, place := range w.Places {
+			p.People = append(p.People, floor.Person{ID: PersonID(place.ID), Ready: float64(place.LateMinutes), Steps: w.stepsOf(place.Student, d.Rules.Pace)})
+		}
+	}
+	return p
+}
+
+// Hand is how much longer than practised a student takes over hand steps.
+func Hand(s skill.Student, figures pace.Figures) float64 {
+	if s.FirstTimer {
+		return figures.FirstTimer
+	}
+	return 1
+}
+
+// stepsOf are the steps of one student: slower by the figure for first-timers,
+// and with the instructor beside them where they hoop or load without having
+// been signed off on it.
+func (w Work) stepsOf(s skill.Student, figures pace.Figures) []floor.Step {
+	hand, signed := Hand(s, figures), s.Signed()
+	var steps []floor.Step
+	for _, ps := range w.Steps {
+		base, hooping := ps.Key.Base()
+		step := floor.Step{ID: string(ps.Key)}
+		minutes := ps.Minutes * hand
+		if ps.Instructor {
+			minutes = ps.Minutes // the instructor sets the pace
+			step.Needs = map[string]int{Instructor: 1}
+		}
+		switch {
+		case base == pace.StepHoop:
+			step.TakeFor = w.hoopPools(hooping)
+		case base == pace.StepUnhoop:
+			step.Release = slices.Compact(slices.Sorted(maps.Values(w.hoopPools(hooping))))
+		case ps.Key.NeedsIron():
+			step.Needs = with(step.Needs, Iron)
+		}
+		if WithInstructor(ps, signed) {
+			step.Needs = with(step.Needs, Instructor)
+		}
+		if ps.Where != pace.AtMachine {
+			step.Minutes = floor.Minutes(tenth(minutes))
+			steps = append(steps, step)
+			continue
+		}
+		step.On = map[string]float64{}
+		sewing := w.Sewing[hooping-1]
+		for _, seat := range sewing.Seats {
+			if !w.Fits(seat.Machine.ID) {
+				continue
+			}
+			if base == pace.StepSew {
+				minutes = figures.StitchOut(seat.Machine.Pacing(), sewing.Design.Pacing(), hand).Total
+			}
+			step.On[StationID(seat.Machine.ID)] = tenth(minutes)
+		}
+		step.Keep = base == pace.StepLoad
+		steps = append(steps, step)
+	}
+	return steps
+}
+
+// WithInstructor tells whether somebody does a step with the instructor beside
+// them: it asks for one, or they hoop or load without having been signed off.
+func WithInstructor(step pace.Step, signed skill.Signed) bool {
+	return step.Instructor || (step.Key.Is(pace.StepHoop) || step.Key.Is(pace.StepLoad)) && len(skill.Missing(signed, step.Skills)) > 0
+}
+
+// with adds one unit of a pool to what a step needs.
+func with(needs map[string]int, pool string) map[string]int {
+	if needs == nil {
+		needs = map[string]int{}
+	}
+	needs[pool] = 1
+	return needs
+}
+
+// hoopPools names, for each machine, the pool its hoop of a hooping comes from.
+func (w Work) hoopPools(hooping int) map[string]string {
+	pools := map[string]string{}
+	for _, seat := range w.Sewing[hooping-1].Seats {
+		if w.Fits(seat.Machine.ID) {
+			pools[StationID(seat.Machine.ID)] = hoopPool(seat.Hoop.Hoop)
+		}
+	}
+	return pools
+}
+
+// tenth rounds minutes to six seconds; nobody plans finer.
+func tenth(minutes float64) float64 { return math.Round(minutes*10) / 10 }
+
+// PoolName is what a pool is called.
+func (d Day) PoolName(pool string) say.Text {
+	switch pool {
+	case Instructor:
+		return say.T("Instructor")
+	case Iron:
+		return say.T("Iron")
+	}
+	for _, w := range d.Works {
+		for _, seat := range w.usable() {
+			if hoopPool(seat.Hoop.Hoop) == pool {
+				return say.Name(seat.Hoop.Name)
+			}
+		}
+	}
+	return say.Name(strings.TrimPrefix(pool, hoopPrefix))
+}
+
+// Machine finds a machine of the class by what the planner calls it.
+func (d Day) Machine(station string) (room.Machine, bool) {
+	i := slices.IndexFunc(d.Class.Machines, func(m room.Machine) bool { return StationID(m.ID) == station })
+	if i < 0 {
+		return room.Machine{}, false
+	}
+	return d.Class.Machines[i], true
+}
+
+// Maker finds a person of the plan and what they make.
+func (d Day) Maker(person string) (Work, Place, bool) {
+	for _, w := range d.Works {
+		for _, p := range w.Places {
+			if PersonID(p.ID) == person {
+				return w, p, true
+			}
+		}
+	}
+	return Work{}, Place{}, false
+}
+
+// Step finds a step of what a person makes.
+func (w Work) Step(key string) (pace.Step, bool) {
+	i := slices.IndexFunc(w.Steps, func(s pace.Step) bool { return string(s.Key) == key })
+	if i < 0 {
+		return pace.Step{}, false
+	}
+	return w.Steps[i], true
+}

@@ -1,0 +1,235 @@
+package day_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"chalkstep/core/day"
+	"chalkstep/core/day/daytest"
+	"chalkstep/core/design"
+	"chalkstep/core/floor"
+	"chalkstep/core/house"
+	"chalkstep/core/kit"
+	"chalkstep/core/pace"
+	"chalkstep/core/project"
+	"chalkstep/core/room"
+	"chalkstep/core/skill"
+	"chalkstep/core/supply"
+)
+
+// person finds somebody in the planner's problem.
+func person(t *testing.T, p floor.Problem, id int64) map[string]floor.Step {
+	t.Helper()
+	for _, who := range p.People {
+		if who.ID == day.PersonID(id) {
+			steps := map[string]floor.Step{}
+			for _, s := range who.Steps {
+				steps[s.ID] = s
+			}
+			return steps
+		}
+	}
+	require.Fail(t, "nobody", "student %d is not in the plan", id)
+	return nil
+}
+
+// What a class comes to for the planner: the hoops, the hands, the irons, and
+// everyone's steps.
+func TestAClassIsAFloorProblem(t *testing.T) {
+	d := day.Open(daytest.Class(), house.Defaults())
+	require.True(t, d.Why.Silent(), d.Why)
+	p := d.Problem
+	require.NoError(t, p.Check())
+	assert.Equal(t, 180.0, p.WindowMinutes)
+	assert.Equal(t, []floor.Station{{ID: "1"}, {ID: "2"}}, p.Stations)
+	assert.Equal(t, []floor.Pool{{ID: "hoop-2", Count: 2}, {ID: "hoop-1", Count: 1}, {ID: day.Instructor, Count: 1}, {ID: day.Iron, Count: 1}}, p.Pools)
+	require.Len(t, p.People, 3)
+
+	ann, cat := person(t, p, 1), person(t, p, 3)
+	assert.NotContains(t, ann["hoop"].Needs, day.Instructor, "Ann has shown that she can hoop")
+	assert.Equal(t, 1, cat["hoop"].Needs[day.Instructor], "Cat has not")
+	assert.Equal(t, 1, cat["load"].Needs[day.Instructor])
+	assert.InDelta(t, *ann["hoop"].Minutes*house.Defaults().Pace.FirstTimer, *cat["hoop"].Minutes, 0.1, "a first-timer takes longer")
+	assert.Equal(t, 1, ann["press"].Needs[day.Iron])
+	assert.True(t, ann["load"].Keep, "who has loaded stays at the machine")
+	assert.Equal(t, map[string]string{"1": "hoop-2", "2": "hoop-1"}, ann["hoop"].TakeFor, "each machine has a hoop of its own")
+	assert.ElementsMatch(t, []string{"hoop-1", "hoop-2"}, ann["unhoop"].Release)
+	assert.InDelta(t, ann["sew"].On["1"], ann["sew"].On["2"], 0.01)
+}
+
+// Two machines want the one small hoop: the one that takes no other gets it,
+// the other takes the next size up.
+func TestTheMachineWithTheLeastChoiceGetsTheHoop(t *testing.T) {
+	d := day.Open(daytest.Class(), house.Defaults())
+	seats := d.Works[0].Sewing[0].Seats
+	assert.Equal(t, []string{"Large", "Small"}, []string{seats[0].Hoop.Name, seats[1].Hoop.Name})
+}
+
+func TestWhoIsNotReadyIsSaid(t *testing.T) {
+	d := day.Open(daytest.Class(), house.Defaults())
+	require.Len(t, d.NotReady, 1)
+	assert.Equal(t, "Cat", d.NotReady[0].Student.Name)
+	assert.Equal(t, skill.SafeStart, d.NotReady[0].Missing[0].Key)
+}
+
+// What is in the way of a plan is said in so many words.
+func TestWhatIsInTheWayOfAPlan(t *testing.T) {
+	huge := daytest.Badge()
+	huge.WidthMM, huge.HeightMM = 400, 400
+	for name, c := range map[string]struct {
+		change func(*day.Class)
+		says   string
+	}{
+		"nobody comes": {func(c *day.Class) {
+			for i := range c.Places {
+				c.Places[i].Attendance = day.Absent
+			}
+		}, "Everyone is absent."},
+		"too large":          {func(c *day.Class) { c.Project.Hoopings[0].Design = huge }, "None of the class's machines can sew this design."},
+		"the design is gone": {func(c *day.Class) { c.Project.Hoopings[0].Design = design.Design{} }, "A design of “Badges” is gone from the workshop: give the class a project that has its designs."},
+		"one student's own work is too large": {func(c *day.Class) {
+			other := daytest.Badges()
+			other.ID, other.Name, other.Hoopings = 2, "Banner", []project.Hooping{{Design: huge}}
+			c.Places[0].Makes = &other
+		}, "None of the class's machines can sew “Banner”."},
+	} {
+		t.Run(name, func(t *testing.T) {
+			class := daytest.Class()
+			c.change(&class)
+			d := day.Open(class, house.Defaults())
+			assert.Equal(t, c.says, d.Why.String())
+			assert.Empty(t, d.Problem.People)
+		})
+	}
+}
+
+// Who is late is ready later; who makes something else has steps of their own.
+func TestTheRosterOfTheDay(t *testing.T) {
+	class := daytest.Class()
+	class.Places[1].Attendance, class.Places[1].LateMinutes = day.Late, 20
+	class.Places[2].Attendance = day.Absent
+	twice := daytest.Badges()
+	twice.ID, twice.Name = 2, "Badge, front and back"
+	twice.Hoopings = append(twice.Hoopings, project.Hooping{Title: "the back", Design: daytest.Badge()})
+	twice.Work = []project.Work{{Title: "Pin it", Minutes: 3}}
+	class.Places[0].Makes = &twice
+	d := day.Open(class, house.Defaults())
+	require.True(t, d.Why.Silent(), d.Why)
+	require.Len(t, d.Works, 2)
+	require.Len(t, d.Problem.People, 2)
+	ann := person(t, d.Problem, 1)
+	assert.Contains(t, ann, string(pace.StepSew.In(2)))
+	assert.Contains(t, ann, string(pace.WorkKey(1, false)))
+	assert.NotContains(t, person(t, d.Problem, 2), string(pace.StepSew.In(2)))
+	for _, p := range d.Problem.People {
+		if p.ID == day.PersonID(2) {
+			assert.Equal(t, 20.0, p.Ready)
+		}
+	}
+}
+
+// A plan tells when the class is done, in whole minutes and never too early.
+func TestWhatFollowsFromAPlan(t *testing.T) {
+	p := daytest.Plan(t, daytest.Class())
+	assert.GreaterOrEqual(t, p.FinishMinutes, p.Result.MakespanMinutes-1e-6)
+	assert.Less(t, p.FinishMinutes, p.Result.MakespanMinutes+1)
+	assert.Equal(t, p.Class.StartsAt.Add(p.Finish().Sub(p.Class.StartsAt)), p.Finish())
+	assert.InDelta(t, 180-p.FinishMinutes, p.SpareMinutes, 1e-9)
+	assert.NotEmpty(t, p.Tight.String())
+	sits := append(p.Sits(1), p.Sits(2)...)
+	assert.Len(t, sits, 3, "everyone sews once")
+	for _, s := range sits {
+		shares := p.StopShares(s.Placed)
+		require.Len(t, shares, 2)
+		assert.InDelta(t, 1, shares[0]+shares[1], 1e-9)
+		assert.Greater(t, shares[0], shares[1], "the ground takes longer than the rim")
+	}
+	red := supply.Spool(supply.Polyester, daytest.Red)
+	assert.Contains(t, []int{1, 2}, p.Spools[red], "no more machines sew red at once than there are")
+
+	held := p.Uses("hoop-1")
+	for _, u := range held {
+		assert.Greater(t, u.End, u.Start)
+		for _, other := range held {
+			if other != u {
+				assert.True(t, other.End <= u.Start || u.End <= other.Start, "there is one small hoop")
+			}
+		}
+	}
+}
+
+func TestWhatIsTight(t *testing.T) {
+	d := day.Open(daytest.Class(), house.Defaults())
+	for bottleneck, says := range map[string]string{
+		day.Instructor: "The instructor is the tight spot.", day.Iron: "The iron is the tight spot.", "hoop-1": "The one small hoop is the tight spot.",
+		"hoop-2": "The 2 large hoops are the tight spot.", "1": "The machines are the tight spot.", "": "",
+	} {
+		assert.Equal(t, says, d.Take(floor.Result{Bottleneck: bottleneck}).Tight.String())
+	}
+	one := daytest.Class()
+	one.Machines = one.Machines[:1]
+	assert.Equal(t, "Gull is the tight spot.", day.Open(one, house.Defaults()).Take(floor.Result{Bottleneck: "1"}).Tight.String())
+}
+
+func shelfWidth(supply.Key) float64 { return 1000 }
+
+// Three students, a test and a spare: five sets, each bag with what its
+// owner's machine takes.
+func TestKitsArePackedBySeat(t *testing.T) {
+	class := daytest.Class()
+	step := kit.Item{Key: supply.Key{Kind: supply.StepCard}, Count: 1}
+	class.Places[0].Packed = []kit.ItemID{step.ID()}
+	p := daytest.Plan(t, class)
+	packing, err := p.Pack(shelfWidth)
+	require.NoError(t, err)
+	assert.Equal(t, 5, packing.Kit.Sets)
+	require.Len(t, packing.Bags, 3)
+	for i, b := range packing.Bags {
+		assert.Equal(t, i+1, b.Sitting)
+		seat, _ := p.MachineOf(b.ID)
+		assert.Equal(t, seat.Name, b.Machine)
+		assert.Contains(t, b.Items, day.BagItem{Item: kit.Item{Key: supply.Named(supply.Part, "badge pin"), Count: 2, Name: "badge pin"}})
+		want := len(b.Items)
+		if b.Name == "Ann" {
+			want--
+		}
+		assert.Equal(t, want, b.Missing, b.Name)
+		hoop := daytest.Small
+		if b.Machine == "Gull" {
+			hoop = daytest.Large
+		}
+		margin := 25.0 // the house's, on every side
+		assert.Equal(t, [2]float64{hoop.WidthMM + 2*margin, hoop.HeightMM + 2*margin}, b.Items[0].SizeMM)
+	}
+	cut := 0
+	for _, line := range packing.Kit.Cuts {
+		cut += int(line.Count)
+	}
+	assert.Equal(t, 5, cut, "a sheet for each set")
+}
+
+// Without a plan the kits are packed all the same, in the hoop that the room
+// would choose.
+func TestKitsArePackedWithoutAPlan(t *testing.T) {
+	p := day.Open(daytest.Class(), house.Defaults()).Unplanned(day.Day{}.PoolName(day.Iron))
+	packing, err := p.Pack(shelfWidth)
+	require.NoError(t, err)
+	assert.Equal(t, 5, packing.Kit.Sets)
+	assert.Len(t, packing.Bags, 3)
+	assert.Empty(t, packing.Bags[0].Machine)
+}
+
+// A seat says how a machine takes a hooping; one that is not there does not.
+func TestSeats(t *testing.T) {
+	w := day.Open(daytest.Class(), house.Defaults()).Works[0]
+	assert.True(t, w.Fits(1))
+	assert.False(t, w.Fits(9))
+	_, ok := w.SeatAt(1, 2)
+	assert.False(t, ok, "there is one hooping")
+	seat, ok := w.SeatAt(2, 1)
+	require.True(t, ok)
+	assert.Equal(t, "dst", seat.Format())
+	assert.Equal(t, []room.Hoop{daytest.Small, daytest.Large}, room.HoopsOf([]room.Machine{daytest.Gull(), daytest.Tern()}))
+}

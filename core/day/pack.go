@@ -1,0 +1,163 @@
+package day
+
+import (
+	"cmp"
+	"math"
+	"slices"
+
+	"chalkstep/core/hoop"
+	"chalkstep/core/house"
+	"chalkstep/core/kit"
+	"chalkstep/core/project"
+	"chalkstep/core/room"
+	"chalkstep/core/supply"
+)
+
+// Widths tells how wide a material lies on the shelf: strips that are longer
+// are joined.
+type Widths func(supply.Key) float64
+
+// Threads are the threads of a hooping, from 0, of the fibre its recipe asks
+// for.
+func (w Work) Threads(hooping int, rules house.Rules) []supply.Key {
+	r, err := w.Recipe(hooping, hoop.Field{WidthMM: 100, HeightMM: 100}, rules)
+	fibre := r.TopThread
+	if err != nil || !slices.Contains(supply.Fibres, fibre) {
+		fibre = supply.Polyester
+	}
+	return w.Sewing[hooping].Design.Threads(fibre)
+}
+
+// Request is what the students of a work need, by where they sew: all of them
+// at one seat in the hoop the room prefers, as long as there is no plan.
+func (p Plan) Request(w Work, widths Widths) (kit.Request, error) {
+	r := kit.Request{Layers: w.Pieces(widths), Blank: w.BlankItem(), Parts: w.PartItems()}
+	for i, m := range p.Class.Machines {
+		if !p.Planned() || !w.Fits(m.ID) {
+			continue
+		}
+		seat := kit.Seat{Machine: m.Name, Bobbin: m.Bobbin(), BobbinMetres: m.BobbinMetres}
+		for _, place := range w.Places {
+			if at, ok := p.MachineOf(place.ID); ok && at.ID == m.ID {
+				seat.Students++
+			}
+		}
+		for n, s := range w.Sewing {
+			h, err := p.hooping(w, n, s.Seats[i].Hoop.Hoop)
+			if err != nil {
+				return r, err
+			}
+			seat.Hoopings = append(seat.Hoopings, h)
+		}
+		r.Seats = append(r.Seats, seat)
+	}
+	if len(r.Seats) > 0 {
+		return r, nil
+	}
+	seat := kit.Seat{Students: len(w.Places)}
+	for n, s := range w.Sewing {
+		h, ok := room.ChooseHoop(room.HoopsOf(p.Class.Machines), s.Design, w.Garment(), p.Rules.In(w.House))
+		if !ok {
+			h = room.Hoop{Field: hoop.Field{WidthMM: max(1, s.Design.WidthMM), HeightMM: max(1, s.Design.HeightMM)}}
+		}
+		made, err := p.hooping(w, n, h)
+		if err != nil {
+			return r, err
+		}
+		seat.Hoopings = append(seat.Hoopings, made)
+	}
+	r.Seats = []kit.Seat{seat}
+	return r, nil
+}
+
+// hooping is a hooping of a work, from 0, in a hoop.
+func (p Plan) hooping(w Work, n int, h room.Hoop) (kit.Hooping, error) {
+	r, err := w.Recipe(n, h.Field, p.Rules)
+	return kit.Hooping{Hoop: h.Name, Recipe: r, Stops: w.Sewing[n].Design.Sewn(), Threads: w.Threads(n, p.Rules)}, err
+}
+
+// Packing is everything for a class, and its bags in the order in which their
+// owners sit down.
+type Packing struct {
+	Kit  kit.Kit
+	Bags []Bag
+}
+
+// A Bag is one student's.
+type Bag struct {
+	Place
+	Project project.Project
+	// Sitting is the place in the order in which the students sit down, from
+	// 1; Machine is where.
+	Sitting int
+	Machine string
+	Items   []BagItem
+	// Missing counts the items that are not in the bag.
+	Missing int
+}
+
+// A BagItem is a line of a bag, packed or not.
+type BagItem struct {
+	kit.Item
+	In bool
+}
+
+// Pack works out the kits from the roster and from who sews where. A work whose
+// design is gone is left out.
+func (p Plan) Pack(widths Widths) (Packing, error) {
+	var all Packing
+	packed := false
+	for _, w := range p.Works {
+		if len(w.Sewing) == 0 || len(w.Places) == 0 && len(p.Works) > 1 {
+			continue
+		}
+		r, err := p.Request(w, widths)
+		if err != nil {
+			return all, err
+		}
+		k := p.Rules.Kit.For(r)
+		if packed {
+			k = kit.Merge(all.Kit, k)
+		}
+		all.Kit, packed = k, true
+		for _, place := range w.Places {
+			all.Bags = append(all.Bags, p.bag(w, place, r))
+		}
+	}
+	slices.SortStableFunc(all.Bags, func(a, b Bag) int {
+		return cmp.Or(cmp.Compare(p.sitsAt(a.ID), p.sitsAt(b.ID)), cmp.Compare(a.Name, b.Name))
+	})
+	for i := range all.Bags {
+		all.Bags[i].Sitting = i + 1
+	}
+	return all, nil
+}
+
+// sitsAt is the minute at which a student sits down at a machine.
+func (p Plan) sitsAt(studentID int64) float64 {
+	for _, s := range p.StepsOf(PersonID(studentID)) {
+		if s.Station != "" {
+			return s.Start
+		}
+	}
+	return math.Inf(1)
+}
+
+func (p Plan) bag(w Work, place Place, r kit.Request) Bag {
+	b := Bag{Place: place, Project: w.Project}
+	seat := r.Seats[0]
+	if m, ok := p.MachineOf(place.ID); ok {
+		b.Machine = m.Name
+		if i := slices.IndexFunc(r.Seats, func(s kit.Seat) bool { return s.Machine == m.Name }); i >= 0 {
+			seat = r.Seats[i]
+		}
+	}
+	for _, item := range kit.Bag(r, seat) {
+		in := slices.Contains(place.Packed, item.ID())
+		if !in {
+			b.Missing++
+		}
+		b.Items = append(b.Items, BagItem{item, in})
+	}
+	return b
+}

@@ -1,0 +1,213 @@
+package day
+
+import (
+	"cmp"
+	"math"
+	"slices"
+	"strings"
+	"time"
+
+	"chalkstep/core/floor"
+	"chalkstep/core/kit"
+	"chalkstep/core/pace"
+	"chalkstep/core/room"
+	"chalkstep/core/say"
+	"chalkstep/core/supply"
+)
+
+// A Plan is a day with what the planner found, as far as there is one: where
+// Why says what is in the way, nobody has a machine.
+type Plan struct {
+	Day
+	Result floor.Result
+	// FinishMinutes from the start, whole and never too early; SpareMinutes to
+	// the end of the window, below 0 when it is too late.
+	FinishMinutes, SpareMinutes float64
+	// Tight says what was waited for.
+	Tight say.Text
+	// LongestWait is Waiter's.
+	LongestWait float64
+	Waiter      string
+	// Spools is how many machines sew a thread at once.
+	Spools map[supply.Key]int
+}
+
+// Unplanned is a day without a plan, and why.
+func (d Day) Unplanned(why say.Text) Plan {
+	d.Why = why
+	return Plan{Day: d}
+}
+
+// Take puts a day and the planner's result together.
+func (d Day) Take(result floor.Result) Plan {
+	p := Plan{Day: d, Result: result}
+	const hair = 1e-6
+	p.FinishMinutes = math.Ceil(result.MakespanMinutes - hair)
+	p.SpareMinutes = d.Problem.WindowMinutes - p.FinishMinutes
+	p.Spools = kit.SpoolsAtOnce(p.sewing())
+	p.Tight = p.tight(result.Bottleneck)
+	for _, w := range d.Works {
+		for _, place := range w.Places {
+			if waits := result.Waiting[PersonID(place.ID)]; waits > p.LongestWait {
+				p.LongestWait, p.Waiter = waits, place.Name
+			}
+		}
+	}
+	return p
+}
+
+// Planned tells that there is a plan.
+func (p Plan) Planned() bool { return p.Why.Silent() }
+
+// Finish is when the last one is done.
+func (p Plan) Finish() time.Time {
+	return p.Class.StartsAt.Add(time.Duration(p.FinishMinutes) * time.Minute)
+}
+
+// At is the clock time of a minute of the plan.
+func (p Plan) At(minute float64) time.Time {
+	return p.Class.StartsAt.Add(time.Duration(math.Round(minute)) * time.Minute)
+}
+
+// tight says what was waited for as a sentence.
+func (p Plan) tight(bottleneck string) say.Text {
+	switch {
+	case bottleneck == "":
+		return say.Text{}
+	case bottleneck == Instructor:
+		return say.T("The instructor is the tight spot.")
+	case bottleneck == Iron:
+		return say.T("The iron is the tight spot.")
+	case strings.HasPrefix(bottleneck, hoopPrefix):
+		name := say.Name(strings.ToLower(p.PoolName(bottleneck).String()))
+		at := slices.IndexFunc(p.Problem.Pools, func(pool floor.Pool) bool { return pool.ID == bottleneck })
+		if at >= 0 && p.Problem.Pools[at].Count > 1 {
+			return say.T("The %s %s hoops are the tight spot.", say.Count(p.Problem.Pools[at].Count), name)
+		}
+		return say.T("The one %s hoop is the tight spot.", name)
+	case len(p.Problem.Stations) == 1:
+		if m, ok := p.Machine(bottleneck); ok {
+			return say.T("%s is the tight spot.", m.Name)
+		}
+	}
+	return say.T("The machines are the tight spot.")
+}
+
+// StepsOf lists a person's steps in order.
+func (p Plan) StepsOf(person string) []floor.Placed {
+	var steps []floor.Placed
+	for _, s := range p.Result.Steps {
+		if s.Person == person {
+			steps = append(steps, s)
+		}
+	}
+	return steps
+}
+
+// MachineOf is where a student sews; ok is false where nobody has planned it.
+func (p Plan) MachineOf(studentID int64) (room.Machine, bool) {
+	return p.machineAfter(PersonID(studentID), math.Inf(-1))
+}
+
+// machineAfter is where a person sews next, from a minute on.
+func (p Plan) machineAfter(person string, minute float64) (room.Machine, bool) {
+	for _, s := range p.StepsOf(person) {
+		if s.Start >= minute && s.Station != "" {
+			return p.Machine(s.Station)
+		}
+	}
+	return room.Machine{}, false
+}
+
+// Uses lists the stretches in which a person holds or needs a pool.
+func (p Plan) Uses(pool string) []floor.Placed {
+	var uses []floor.Placed
+	for _, person := range p.Problem.People {
+		var held *floor.Placed
+		for _, placed := range p.StepsOf(person.ID) {
+			step := person.Steps[slices.IndexFunc(person.Steps, func(s floor.Step) bool { return s.ID == placed.Step })]
+			if step.Needs[pool] > 0 {
+				uses = append(uses, placed)
+			}
+			if len(step.TakeFor) > 0 {
+				if m, ok := p.machineAfter(person.ID, placed.Start); ok && step.TakeFor[StationID(m.ID)] == pool {
+					held = &floor.Placed{Person: placed.Person, Step: placed.Step, Start: placed.Start}
+				}
+			}
+			if held != nil && slices.Contains(step.Release, pool) {
+				held.End = placed.End
+				uses = append(uses, *held)
+				held = nil
+			}
+		}
+	}
+	return uses
+}
+
+// A Sit is one sewing of the plan: somebody at a machine with a hooping.
+type Sit struct {
+	floor.Placed
+	Place   Place
+	Work    Work
+	Hooping int
+	Seat    room.Seat
+}
+
+// Sits lists the sewings at a machine in their order.
+func (p Plan) Sits(machineID int64) []Sit {
+	var sits []Sit
+	for _, placed := range p.Result.Steps {
+		key := pace.StepKey(placed.Step)
+		if placed.Station != StationID(machineID) || !key.Is(pace.StepSew) {
+			continue
+		}
+		w, place, ok := p.Maker(placed.Person)
+		seat, seated := w.SeatAt(machineID, key.Hooping())
+		if ok && seated {
+			sits = append(sits, Sit{placed, place, w, key.Hooping(), seat})
+		}
+	}
+	slices.SortFunc(sits, func(a, b Sit) int { return cmp.Compare(a.Start, b.Start) })
+	return sits
+}
+
+// StopShares is each stop's share of a sewing step of the plan; nil for other
+// steps.
+func (p Plan) StopShares(placed floor.Placed) []float64 {
+	w, _, ok := p.Maker(placed.Person)
+	m, at := p.Machine(placed.Station)
+	key := pace.StepKey(placed.Step)
+	if !ok || !at || !key.Is(pace.StepSew) {
+		return nil
+	}
+	out := p.Rules.Pace.StitchOut(m.Pacing(), w.Sewing[key.Hooping()-1].Design.Pacing(), 1)
+	total := 0.0
+	for _, minutes := range out.Stops {
+		total += minutes
+	}
+	shares := make([]float64, len(out.Stops))
+	for i, minutes := range out.Stops {
+		shares[i] = minutes / max(total, 1e-9)
+	}
+	return shares
+}
+
+// sewing lists when which machine sews which thread.
+func (p Plan) sewing() []kit.Sewing {
+	var all []kit.Sewing
+	for _, placed := range p.Result.Steps {
+		shares := p.StopShares(placed)
+		if shares == nil {
+			continue
+		}
+		w, _, _ := p.Maker(placed.Person)
+		n := pace.StepKey(placed.Step).Hooping() - 1
+		at := placed.Start
+		for i, key := range w.Threads(n, p.Rules) {
+			end := at + (placed.End-placed.Start)*shares[i]
+			all = append(all, kit.Sewing{Thread: key, From: at, To: end})
+			at = end
+		}
+	}
+	return all
+}

@@ -1,0 +1,60 @@
+// Package house is what a workshop holds to: its house rules, and the figures
+// it plans by. Both are kept as JSON documents that say which version of this
+// package wrote them; what a document lacks is the handbook's.
+package house
+
+import (
+	"encoding/json"
+	"fmt"
+
+	"chalkstep/core/kit"
+	"chalkstep/core/pace"
+	"chalkstep/core/recipe"
+)
+
+// Rules of a workshop.
+type Rules struct {
+	House recipe.House
+	Pace  pace.Figures
+	Kit   kit.Figures
+}
+
+// Defaults are the handbook's.
+func Defaults() Rules { return Rules{Pace: pace.Defaults(), Kit: kit.Defaults()} }
+
+// In is what holds for a project with choices of its own.
+func (r Rules) In(own recipe.House) Rules {
+	r.House = r.House.With(own)
+	return r
+}
+
+// documentVersion of what is written now.
+const documentVersion = 2
+
+// figures as a document has them.
+type figures struct {
+	Version int          `json:"version"`
+	Pace    pace.Figures `json:"pace"`
+	Kit     kit.Figures  `json:"kit"`
+}
+
+// FiguresJSON writes the figures.
+func (r Rules) FiguresJSON() ([]byte, error) {
+	return json.Marshal(figures{documentVersion, r.Pace, r.Kit})
+}
+
+// ReadFigures reads figures over the handbook's: what a document of any version
+// does not name, such as a figure that came later, keeps its default.
+func (r *Rules) ReadFigures(data []byte) error {
+	f := figures{Pace: pace.Defaults(), Kit: kit.Defaults()}
+	if len(data) > 0 {
+		if err := json.Unmarshal(data, &f); err != nil {
+			return fmt.Errorf("reading the workshop's figures: %w", err)
+		}
+	}
+	if f.Version > documentVersion {
+		return fmt.Errorf("reading the workshop's figures: they are of version %d, and this program knows %d: update it", f.Version, documentVersion)
+	}
+	r.Pace, r.Kit = f.Pace, f.Kit
+	return nil
+}

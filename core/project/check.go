@@ -1,0 +1,96 @@
+package project
+
+import (
+	"math"
+	"slices"
+
+	"chalkstep/core/kit"
+	"chalkstep/core/recipe"
+	"chalkstep/core/say"
+	"chalkstep/core/skill"
+)
+
+// A Field is the part of a project that a fault lies in.
+type Field string
+
+// The fields of a project.
+const (
+	InBlank    Field = "width"
+	InFabric   Field = "fabric"
+	InUses     Field = "uses"
+	InLevel    Field = "level"
+	InTeaches  Field = "teaches"
+	InSpot     Field = "spot"
+	InHoopings Field = "hoopings"
+	InLayers   Field = "layers"
+	InParts    Field = "parts"
+	InWork     Field = "work"
+	InAll      Field = ""
+)
+
+// Limits of one project.
+const (
+	mostHoopings = 9
+	mostLayers   = 30
+	mostParts    = 30
+	mostWork     = 20
+	mostMoveMM   = 2000
+	mostSizeMM   = 5000
+	mostMinutes  = 600
+	mostOfPart   = 100
+	mostStop     = 100_000
+)
+
+// Faults says what of a project cannot be meant, by field, one each.
+func (p Project) Faults() map[Field]say.Text {
+	faults := map[Field]say.Text{}
+	fault := func(in Field, bad bool, format string, args ...any) {
+		if _, has := faults[in]; bad && !has {
+			faults[in] = say.T(format, args...)
+		}
+	}
+	fault(InFabric, !slices.Contains(recipe.Fabrics, p.Fabric), "Choose what the blank is made of.")
+	for i, u := range p.Uses {
+		fault(InUses, !slices.Contains(recipe.Uses, u) || slices.Contains(p.Uses[:i], u), "Choose uses from the list.")
+	}
+	fault(InLevel, p.Level < 0 || p.Level > 5, "Choose a level from the list.")
+	fault(InSpot, !(math.Abs(p.Blank.MoveXMM) <= mostMoveMM && math.Abs(p.Blank.MoveYMM) <= mostMoveMM), "Write how far to the right and down, such as 30 or -12.5.")
+	for i, key := range p.Teaches {
+		_, known := skill.ByKey(key)
+		fault(InTeaches, !known || slices.Contains(p.Teaches[:i], key), "Choose steps of the ladder.")
+	}
+	for i, h := range p.Hoopings {
+		fault(InHoopings, i > 0 && h.Title == "", "Hooping %s: say what it sews, such as the back.", say.Count(i+1))
+		fault(InHoopings, i > 0 && h.Design.Gone(), "Hooping %s: choose its design.", say.Count(i+1))
+	}
+	for i, l := range p.Layers {
+		n := say.Count(i + 1)
+		fault(InLayers, !slices.Contains(kit.LayerKinds, l.As), "Layer %s: choose what is laid.", n)
+		fault(InLayers, l.Fabric != "" && !slices.Contains(recipe.Fabrics, l.Fabric), "Layer %s: choose a fabric from the list.", n)
+		fault(InLayers, l.BeforeStop < 0 || l.BeforeStop > mostStop || !within(l.SizeMM[0], mostSizeMM) || !within(l.SizeMM[1], mostSizeMM),
+			"Layer %s: write sizes up to %s and a stop of the design.", n, say.MM(mostSizeMM))
+	}
+	for i, part := range p.Parts {
+		fault(InParts, part.Name == "", "Part %s: write its name.", say.Count(i+1))
+		fault(InParts, part.Count < 1 || part.Count > mostOfPart, "Part %s: write how many, 1 to %s.", say.Count(i+1), say.Count(mostOfPart))
+	}
+	for i, w := range p.Work {
+		fault(InWork, w.Title == "", "Work %s: say what is done.", say.Count(i+1))
+		fault(InWork, !within(w.Minutes, mostMinutes), "Work %s: write minutes from 0 to %s.", say.Count(i+1), say.Count(mostMinutes))
+	}
+	fault(InAll, len(p.Hoopings) > mostHoopings || len(p.Layers) > mostLayers || len(p.Parts) > mostParts || len(p.Work) > mostWork,
+		"That is more than one project can hold: at most %s hoopings, %s layers, %s parts and %s steps off the machine.", say.Count(mostHoopings), say.Count(mostLayers), say.Count(mostParts), say.Count(mostWork))
+	d := p.Design()
+	if !d.Gone() {
+		fault(InBlank, d.WidthMM > p.Blank.WidthMM || d.HeightMM > p.Blank.HeightMM, "The design is %s: the blank has to be larger.", say.Size{d.WidthMM, d.HeightMM})
+	}
+	if len(faults) == 0 && p.Blank.Shape != "" {
+		if _, err := p.Mark(); err != nil {
+			faults[InSpot] = say.Of(err)
+		}
+	}
+	return faults
+}
+
+// within tells a number from 0 to most from any other, and from none.
+func within(n, most float64) bool { return n >= 0 && n <= most }

@@ -1,0 +1,223 @@
+// Package project is a project put together: a design on a blank, with its
+// hoopings, recipe, layers and steps, what it needs and what it teaches.
+package project
+
+import (
+	"slices"
+
+	"chalkstep/core/blank"
+	"chalkstep/core/design"
+	"chalkstep/core/hoop"
+	"chalkstep/core/house"
+	"chalkstep/core/kit"
+	"chalkstep/core/pace"
+	"chalkstep/core/recipe"
+	"chalkstep/core/say"
+	"chalkstep/core/skill"
+	"chalkstep/core/supply"
+)
+
+// A Project is what a person says of one. ID and Version name the row and
+// what it was at that version.
+type Project struct {
+	ID      int64
+	Version int
+	Name    string
+	// Blank is what it is made on; Fabric what that is of, Uses how the
+	// finished thing will live.
+	Blank  Blank
+	Fabric recipe.Fabric
+	Uses   []recipe.Use
+	// House is what the project does otherwise than the workshop.
+	House recipe.House
+	// Level is 1 to 5, 0 while nobody has said; Teaches are steps of the ladder.
+	Level   int
+	Teaches []skill.Key
+	// InHoop is work built up in the hoop on stabilizer alone.
+	InHoop bool
+	// Hoopings in order, at least one.
+	Hoopings []Hooping
+	Layers   []Layer
+	Parts    []Part
+	// Work is done off the machine, after the sewing.
+	Work []Work
+	// Minutes are those that a person set otherwise than they follow.
+	Minutes map[pace.StepKey]float64
+	// Photo tells that there is one to show.
+	Photo bool
+}
+
+// A Blank is the thing embroidered, with its size and where on it the design
+// goes.
+type Blank struct {
+	Name              string
+	WidthMM, HeightMM float64
+	Shape             blank.Shape
+	Size              string
+	Spot              blank.Spot
+	// MoveXMM and MoveYMM are what was moved by hand, right and down.
+	MoveXMM, MoveYMM float64
+}
+
+// A Hooping is one design sewn in one go. The first has no title.
+type Hooping struct {
+	Title  string
+	Design design.Design
+}
+
+// A Layer is laid in the hoop, in order: as what, on which side, and how it is
+// held.
+type Layer struct {
+	As     kit.LayerKind `json:"as"`
+	Fabric recipe.Fabric `json:"fabric,omitempty"`
+	// Under is laid on the underside of the hoop.
+	Under bool   `json:"under,omitempty"`
+	Tape  string `json:"tape,omitempty"`
+	// BeforeStop is the stop it is laid before, 0 for the start.
+	BeforeStop int `json:"before_stop,omitempty"`
+	// SizeMM as cut; 0 takes it from the rules.
+	SizeMM [2]float64 `json:"size_mm,omitempty"`
+}
+
+// A Part is something else each kit holds.
+type Part struct {
+	Name  string `json:"name"`
+	Count int    `json:"count"`
+}
+
+// A Work is a step off the machine.
+type Work struct {
+	Title      string  `json:"title"`
+	Minutes    float64 `json:"minutes"`
+	Iron       bool    `json:"iron,omitempty"`
+	Instructor bool    `json:"instructor,omitempty"`
+}
+
+// Design of the first hooping.
+func (p Project) Design() design.Design {
+	if len(p.Hoopings) == 0 {
+		return design.Design{}
+	}
+	return p.Hoopings[0].Design
+}
+
+// Gone tells that a design of the project is not there any more.
+func (p Project) Gone() bool {
+	return len(p.Hoopings) == 0 || slices.ContainsFunc(p.Hoopings, func(h Hooping) bool { return h.Design.Gone() })
+}
+
+// Garment tells whether it is worn.
+func (p Project) Garment() bool {
+	return slices.ContainsFunc(p.Uses, func(u recipe.Use) bool { return u == recipe.Worn || u == recipe.NextToSkin || u == recipe.Child })
+}
+
+// Recipe is what goes under, over and through one of its hoopings, from 0, in a
+// hoop's field.
+func (p Project) Recipe(hooping int, field hoop.Field, rules house.Rules) (recipe.Recipe, error) {
+	r := p.Hoopings[hooping].Design.Request()
+	r.Fabric, r.Uses, r.InHoop = p.Fabric, p.Uses, p.InHoop
+	r.HoopMM = [2]float64{field.WidthMM, field.HeightMM}
+	r.House, r.Project = rules.House, p.House
+	return recipe.For(r)
+}
+
+// anyField stands in where the hoop does not matter, as to the steps.
+var anyField = hoop.Field{WidthMM: 100, HeightMM: 100}
+
+// Steps lists the steps of a project with its minutes: those of the first
+// hooping, those of further hoopings before the cleaning up, and the work off
+// the machine before the sign-off.
+func (p Project) Steps(rules house.Rules) ([]pace.Step, error) {
+	if p.Gone() {
+		return nil, say.Errorf("a design of “%s” is gone from the workshop", p.Name)
+	}
+	r, err := p.Recipe(0, anyField, rules)
+	if err != nil {
+		return nil, err
+	}
+	first := rules.Pace.StepsFor(p.Fabric, r, p.Design().Roles())
+	var all []pace.Step
+	for _, s := range first {
+		if s.Key == pace.StepSignOff {
+			for i, w := range p.Work {
+				all = append(all, pace.Work(i+1, w.Title, w.Minutes, w.Iron, w.Instructor))
+			}
+		}
+		all = append(all, s)
+		if s.Key == pace.StepUnhoop {
+			for i, h := range p.Hoopings[1:] {
+				all = append(all, pace.AnotherHooping(i+2, h.Title, first, h.Design.Roles())...)
+			}
+		}
+	}
+	for i := range all {
+		if minutes, set := p.Minutes[all[i].Key]; set && !all[i].Key.Is(pace.StepSew) && !all[i].Key.IsWork() {
+			all[i].Minutes = minutes
+		}
+	}
+	return all, nil
+}
+
+// Mark is where on its blank the design goes; an error says what is missing.
+func (p Project) Mark() (blank.Mark, error) {
+	if p.Blank.Shape == "" {
+		return blank.Mark{}, say.Errorf("say what shape the blank has")
+	}
+	d := p.Design()
+	return blank.Place(blank.Request{
+		Shape: p.Blank.Shape, Size: p.Blank.Size, WidthMM: p.Blank.WidthMM, HeightMM: p.Blank.HeightMM, Spot: p.Blank.Spot,
+		DesignWidthMM: d.WidthMM, DesignHeightMM: d.HeightMM, MoveXMM: p.Blank.MoveXMM, MoveYMM: p.Blank.MoveYMM,
+	})
+}
+
+// Pieces are cut for the layers of one set; widthMM is how wide a material
+// lies on the shelf.
+func (p Project) Pieces(widthMM func(supply.Key) float64) []kit.Piece {
+	layers := make([]kit.Layer, len(p.Layers))
+	for i, l := range p.Layers {
+		layers[i] = kit.Layer{As: l.As, Fabric: l.Fabric, SizeMM: l.SizeMM, Stop: l.BeforeStop}
+		if l.Fabric == "" {
+			layers[i].Fabric = recipe.WovenCotton
+		}
+	}
+	return kit.Pieces(layers, kit.Layout{FinishedMM: [2]float64{p.Blank.WidthMM, p.Blank.HeightMM}, Boxes: p.Design().Boxes()}, widthMM)
+}
+
+// BlankItem is the blank as a line of a bag; PartItems are the parts.
+func (p Project) BlankItem() kit.Item {
+	return kit.Item{Key: supply.Named(supply.Blank, p.Blank.Name), SizeMM: [2]float64{p.Blank.WidthMM, p.Blank.HeightMM}, Count: 1, Name: p.Blank.Name}
+}
+
+// PartItems are what else is in a bag.
+func (p Project) PartItems() []kit.Item {
+	items := make([]kit.Item, len(p.Parts))
+	for i, part := range p.Parts {
+		items[i] = kit.Item{Key: supply.Named(supply.Part, part.Name), Count: part.Count, Name: part.Name}
+	}
+	return items
+}
+
+// Laid says what is laid in the hoop before a stop of the first hooping: as
+// what, on which side and how it is held. Layers laid at the start come before
+// the first stop.
+func (p Project) Laid(stop int) []say.Text {
+	var texts []say.Text
+	for _, l := range p.Layers {
+		if l.BeforeStop != stop && (l.BeforeStop != 0 || stop != 1) {
+			continue
+		}
+		held := say.Name(l.Tape)
+		switch {
+		case l.Tape == "" && l.Under:
+			held = say.T("tape the corners")
+		case l.Tape == "":
+			held = say.T("tape all sides it could flap")
+		}
+		if l.Under {
+			texts = append(texts, say.T("Lay the %s on the underside; %s.", say.Word(l.As), held))
+		} else {
+			texts = append(texts, say.T("Lay the %s on top; %s.", say.Word(l.As), held))
+		}
+	}
+	return texts
+}

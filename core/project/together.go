@@ -1,0 +1,77 @@
+package project
+
+import (
+	"chalkstep/core/blank"
+	"chalkstep/core/hoop"
+	"chalkstep/core/house"
+	"chalkstep/core/pace"
+	"chalkstep/core/recipe"
+	"chalkstep/core/room"
+	"chalkstep/core/say"
+	"chalkstep/core/skill"
+)
+
+// A Together is a project put together in a room.
+type Together struct {
+	Project
+	// Sewing is what each hooping comes to, in order.
+	Sewing []room.Estimate
+	// Hoop is the one of the room that the first hooping asks for; NoHoop says
+	// why there is none, and the recipe is then for the design's own size.
+	Hoop   room.Hoop
+	NoHoop say.Text
+	// Recipe of the first hooping; NoRecipe says why there is none.
+	Recipe   recipe.Recipe
+	NoRecipe say.Text
+	Steps    []pace.Step
+	// BenchMinutes are a practised person's off the machine, SewMinutes those
+	// at the machine in the middle.
+	BenchMinutes, SewMinutes float64
+	Needs, Teaches           []skill.Step
+	// Differs lists the house rules the project answers otherwise.
+	Differs []recipe.Question
+	// Mark is where on the blank the design goes; NoMark says why that is not
+	// known.
+	Mark   blank.Mark
+	NoMark say.Text
+}
+
+// Minutes of the whole project for a practised person.
+func (t Together) Minutes() float64 { return t.BenchMinutes + t.SewMinutes }
+
+// Put puts a project together in a room. What cannot be worked out says why.
+func Put(p Project, machines []room.Machine, rules house.Rules) Together {
+	t := Together{Project: p, Differs: rules.House.Differences(p.House), Teaches: skill.Missing(nil, p.Teaches)}
+	own := rules.In(p.House)
+	for _, h := range p.Hoopings {
+		e := room.EstimateOf(h.Design, machines, p.Garment(), own)
+		t.Sewing = append(t.Sewing, e)
+		t.SewMinutes += e.Minutes
+	}
+	if chosen, ok := room.ChooseHoop(room.HoopsOf(machines), p.Design(), p.Garment(), own); ok {
+		t.Hoop = chosen
+	} else {
+		t.NoHoop = say.T("No hoop in the room takes this design.")
+		// A recipe still has to be cut for something: the design itself.
+		t.Hoop = room.Hoop{Field: hoop.Field{WidthMM: max(1, p.Design().WidthMM), HeightMM: max(1, p.Design().HeightMM)}}
+	}
+	var err error
+	if len(p.Hoopings) > 0 {
+		if t.Recipe, err = p.Recipe(0, t.Hoop.Field, rules); err != nil {
+			t.NoRecipe = say.Of(err)
+		}
+	}
+	if t.Steps, err = p.Steps(rules); err != nil {
+		t.NoRecipe = say.Of(err)
+	}
+	for _, s := range t.Steps {
+		if !s.Key.Is(pace.StepSew) {
+			t.BenchMinutes += s.Minutes
+		}
+	}
+	t.Needs = skill.Missing(nil, pace.Needs(t.Steps))
+	if t.Mark, err = p.Mark(); err != nil {
+		t.NoMark = say.Of(err)
+	}
+	return t
+}

@@ -1,0 +1,208 @@
+// Package room is a workshop's machines and hoops, and how a design can be
+// sewn there.
+package room
+
+import (
+	"cmp"
+	"slices"
+
+	"chalkstep/core/design"
+	"chalkstep/core/hoop"
+	"chalkstep/core/house"
+	"chalkstep/core/pace"
+	"chalkstep/core/recipe"
+	"chalkstep/core/say"
+	"chalkstep/core/skill"
+	"chalkstep/core/stitch"
+	"chalkstep/core/supply"
+)
+
+// A Hoop is a number of like hoops. ID and Version name its row.
+type Hoop struct {
+	ID      int64
+	Version int
+	Name    string
+	hoop.Field
+	Count int
+}
+
+// A Held hoop is one that a machine takes, with how far the marks on the frame
+// miss the true needle start there.
+type Held struct {
+	Hoop
+	OffXMM, OffYMM float64
+}
+
+// A Machine of the room. ID and Version name its row.
+type Machine struct {
+	ID      int64
+	Version int
+	Name    string
+	// Formats it reads, the one it likes best first.
+	Formats                             []string
+	TopSpeedSPM, ChangeSeconds, Needles int
+	AutoTrim                            bool
+	// BobbinStyle is what its bobbins are called, BobbinMetres what one holds.
+	BobbinStyle  string
+	BobbinMetres float64
+	Hoops        []Held
+	// Pace is what was learned of it for mixed work, 0 while nothing was.
+	Pace float64
+}
+
+// Kind of the machine.
+func (m Machine) Kind() skill.Kind {
+	if m.Needles > 1 {
+		return skill.MultiNeedle
+	}
+	return skill.SingleNeedle
+}
+
+// Pacing is what its minutes depend on.
+func (m Machine) Pacing() pace.Machine {
+	return pace.Machine{TopSpeedSPM: float64(m.TopSpeedSPM), ChangeSeconds: float64(m.ChangeSeconds), AutoTrim: m.AutoTrim, Pace: m.Pace}
+}
+
+// Bobbin is the key of bobbins that fit it.
+func (m Machine) Bobbin() supply.Key { return supply.Bobbins(m.BobbinStyle) }
+
+// Usable are the hoops of a machine of which there is one, smallest first.
+func (m Machine) Usable() []Held {
+	held := slices.DeleteFunc(slices.Clone(m.Hoops), func(h Held) bool { return h.Count == 0 })
+	slices.SortStableFunc(held, byArea)
+	return held
+}
+
+func byArea(a, b Held) int { return cmp.Compare(a.WidthMM*a.HeightMM, b.WidthMM*b.HeightMM) }
+
+// HoopsOf lists each usable hoop of some machines once, in their order.
+func HoopsOf(machines []Machine) []Hoop {
+	var hoops []Hoop
+	for _, m := range machines {
+		for _, h := range m.Hoops {
+			if h.Count > 0 && !slices.ContainsFunc(hoops, func(have Hoop) bool { return have.ID == h.ID }) {
+				hoops = append(hoops, h.Hoop)
+			}
+		}
+	}
+	return hoops
+}
+
+// ChooseHoop picks from hoops the one to use for a design, by the school of the
+// house; ok is false when none fits.
+func ChooseHoop(hoops []Hoop, d design.Design, garment bool, rules house.Rules) (Hoop, bool) {
+	fields := make([]hoop.Field, len(hoops))
+	for i, h := range hoops {
+		fields[i] = h.Field
+	}
+	index, _, ok := hoop.Choose(fields, d.WidthMM, d.HeightMM, 0, School(rules.House), garment)
+	if !ok {
+		return Hoop{}, false
+	}
+	return hoops[index], true
+}
+
+// School is how a house chooses among hoops that fit.
+func School(h recipe.House) hoop.School {
+	if h.HoopSize == "" {
+		return hoop.ByBlank
+	}
+	return hoop.School(h.HoopSize)
+}
+
+// A Seat is how a machine takes a design.
+type Seat struct {
+	Machine Machine
+	// Problem is silent when a hoop fits and a file can be had.
+	Problem say.Text
+	// Hoop is the one to use; where none fits, the largest.
+	Hoop Held
+	Fit  hoop.Fit
+	// HasFile tells that the design has a file the machine reads, in
+	// FileFormat; otherwise ConvertTo is one it could read.
+	HasFile    bool
+	FileFormat string
+	ConvertTo  string
+	StitchOut  pace.StitchOut
+}
+
+// Fits tells whether some hoop of the machine takes the design.
+func (s Seat) Fits() bool { return s.Problem.Silent() }
+
+// Format is what the machine's file of the design is in.
+func (s Seat) Format() string {
+	if s.HasFile {
+		return s.FileFormat
+	}
+	return s.ConvertTo
+}
+
+// SeatAt tries a design on a machine's hoops and takes the one the house
+// prefers.
+func SeatAt(m Machine, d design.Design, garment bool, rules house.Rules) Seat {
+	s := Seat{Machine: m}
+	for _, format := range d.Formats() {
+		if !s.HasFile && slices.Contains(m.Formats, format) {
+			s.HasFile, s.FileFormat = true, format
+		}
+	}
+	if !s.HasFile {
+		if i := slices.IndexFunc(m.Formats, func(f string) bool { return slices.Contains(stitch.Names(), f) }); i >= 0 {
+			s.ConvertTo = m.Formats[i]
+		}
+	}
+	hoops := slices.DeleteFunc(slices.Clone(m.Hoops), func(h Held) bool { return h.Count == 0 })
+	if len(hoops) == 0 {
+		s.Problem = say.T("no hoop for this machine yet")
+		return s
+	}
+	fields := make([]hoop.Field, len(hoops))
+	for i, h := range hoops {
+		fields[i] = h.Field
+	}
+	index, chosen, ok := hoop.Choose(fields, d.WidthMM, d.HeightMM, 0, School(rules.House), garment)
+	if !ok {
+		s.Hoop = slices.MaxFunc(hoops, byArea)
+		_, err := hoop.Into(s.Hoop.Field, d.WidthMM, d.HeightMM, 0)
+		s.Problem = say.Of(err)
+		return s
+	}
+	if s.Format() == "" {
+		s.Problem = say.T("reads none of the formats we can write")
+	}
+	s.Hoop, s.Fit = hoops[index], chosen
+	s.StitchOut = rules.Pace.StitchOut(m.Pacing(), d.Pacing(), 1)
+	return s
+}
+
+// Share lets machines that want the same hoop have one each: a machine for
+// which none is left takes the next size up that fits, as long as there is
+// one, and shares otherwise. The machines with the least choice go first.
+func Share(seats []Seat, d design.Design) {
+	order := make([]*Seat, len(seats))
+	for i := range seats {
+		order[i] = &seats[i]
+	}
+	slices.SortStableFunc(order, func(a, b *Seat) int { return cmp.Compare(len(a.Machine.Usable()), len(b.Machine.Usable())) })
+	wanted := map[int64]int{}
+	for _, s := range order {
+		if !s.Fits() {
+			continue
+		}
+		if wanted[s.Hoop.ID] >= s.Hoop.Count {
+			s.takeLarger(d, wanted)
+		}
+		wanted[s.Hoop.ID]++
+	}
+}
+
+// takeLarger moves a seat to the next hoop up that fits and is left.
+func (s *Seat) takeLarger(d design.Design, wanted map[int64]int) {
+	for _, h := range s.Machine.Usable() {
+		fit, err := hoop.Into(h.Field, d.WidthMM, d.HeightMM, 0)
+		if err == nil && byArea(h, s.Hoop) >= 0 && wanted[h.ID] < h.Count {
+			s.Hoop, s.Fit = h, fit
+			return
+		}
+	}
+}

@@ -1,0 +1,49 @@
+package skill
+
+import (
+	"slices"
+	"time"
+)
+
+// A Kind of machine: what is learned on one is known on all of its kind.
+type Kind string
+
+// The kinds of machine.
+const (
+	SingleNeedle Kind = "single-needle"
+	MultiNeedle  Kind = "multi-needle"
+)
+
+// Kinds of machine.
+var Kinds = []Kind{SingleNeedle, MultiNeedle}
+
+// A Student of the workshop. ID and Version name the row.
+type Student struct {
+	ID      int64
+	Version int
+	Name    string
+	// FirstTimer takes longer over everything done by hand.
+	FirstTimer bool
+	SignOffs   []SignOff
+}
+
+// A SignOff says that a student has shown a step of the ladder on a kind of
+// machine, when, and to whom.
+type SignOff struct {
+	Skill    Key
+	On       Kind
+	Date     time.Time
+	Assessor string
+}
+
+// Signed is the set of steps signed off on any of some kinds of machine, or on
+// any kind at all where none is named.
+func (s Student) Signed(on ...Kind) Signed {
+	signed := Signed{}
+	for _, o := range s.SignOffs {
+		if len(on) == 0 || slices.Contains(on, o.On) {
+			signed[o.Skill] = true
+		}
+	}
+	return signed
+}

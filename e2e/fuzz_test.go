@@ -1,0 +1,235 @@
+package e2e
+
+import (
+	"bytes"
+	"io"
+	"mime/multipart"
+	"net/http"
+	"net/url"
+	"regexp"
+	"slices"
+	"strings"
+	"testing"
+
+	"github.com/gofiber/fiber/v3"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"chalkstep/store/storetest"
+)
+
+// hostile is what no field is made for.
+var hostile = map[string]string{
+	"a NUL": "a\x00b", "broken UTF-8": "a\xff\xfeb", "a long text": strings.Repeat("stabilizer ", 2000), "a long word": strings.Repeat("x", 5000), "no number": "NaN", "infinity": "Infinity", "an exponent": "1e308",
+	"beyond 2³¹": "2147483648", "beyond 2⁶³": "9223372036854775808", "below nothing": "-1", "a fraction": "0.5", "a comma": "1,5", "letters after": "700abc", "a formula": "=1+1", "markup": "<script>alert(1)</script>",
+	"a direction mark": "\u202eevil", "a quote": `'"; DROP TABLE students; --`, "a line end": "a\r\nSet-Cookie: b=c", "an emoji": "🧵", "nothing": "", "a blank": "  ",
+}
+
+// A form of a page: where it goes and what it holds.
+type form struct {
+	path   string
+	fields url.Values
+	files  bool
+}
+
+var (
+	formTag   = regexp.MustCompile(`(?s)<form([^>]*)>(.*?)</form>`)
+	attribute = regexp.MustCompile(`([\w-]+)="([^"]*)"`)
+	fieldTag  = regexp.MustCompile(`<(?:input|select|textarea|button)\b([^>]*)>`)
+)
+
+func attributes(tag string) map[string]string {
+	all := map[string]string{}
+	for _, a := range attribute.FindAllStringSubmatch(tag, -1) {
+		all[a[1]] = a[2]
+	}
+	return all
+}
+
+// formsOf finds the forms that a page posts, with the fields in and outside
+// of them.
+func formsOf(page, path string) []form {
+	var all []form
+	byID := map[string]int{}
+	for _, found := range formTag.FindAllStringSubmatch(page, -1) {
+		at := attributes(found[1])
+		if !strings.EqualFold(at["method"], "post") {
+			continue
+		}
+		f := form{path: at["action"], fields: url.Values{}, files: strings.Contains(found[1], "multipart")}
+		if f.path == "" {
+			f.path, _, _ = strings.Cut(path, "?")
+		}
+		for _, field := range fieldTag.FindAllStringSubmatch(found[2], -1) {
+			if a := attributes(field[1]); a["name"] != "" {
+				f.fields.Set(a["name"], a["value"])
+			}
+		}
+		byID[at["id"]] = len(all)
+		all = append(all, f)
+	}
+	for _, field := range fieldTag.FindAllStringSubmatch(page, -1) {
+		a := attributes(field[1])
+		if i, known := byID[a["form"]]; known && a["form"] != "" && a["name"] != "" {
+			all[i].fields.Set(a["name"], a["value"])
+		}
+	}
+	return all
+}
+
+// pattern makes a path of the router's out of a real one.
+func matches(pattern, path string) bool {
+	return regexp.MustCompile("^" + regexp.MustCompile(`:[a-z]+`).ReplaceAllString(pattern, "[^/]+") + "$").MatchString(path)
+}
+
+// Whatever is written into whatever field of whatever form, the answer is a
+// page that says what is wrong, and never an error of the server's own. The
+// routes come from the router, so that a new one cannot be forgotten.
+func TestNoFormBreaksTheServer(t *testing.T) {
+	base, face := serve(t, storetest.URL(t), nil)
+	c := signedIn(t, base)
+	forms := map[string]form{} // one for each route
+	var routes []string
+	for _, r := range face.GetRoutes(true) {
+		if r.Method == fiber.MethodPost && !slices.Contains(routes, r.Path) {
+			routes = append(routes, r.Path)
+		}
+	}
+	require.Greater(t, len(routes), 30)
+	for _, page := range pages {
+		for _, f := range formsOf(c.get(t, page.path), page.path) {
+			for _, r := range routes {
+				if old, known := forms[r]; matches(r, f.path) && (!known || len(f.fields) > len(old.fields)) {
+					forms[r] = f
+				}
+			}
+		}
+	}
+	// Forms that no page of the demo shows just now.
+	forms["/designs/:id/list"] = form{path: "/designs/2/list", fields: url.Values{}}
+	forms["/settings/people/:id/sign-out"] = form{path: "/settings/people/3/sign-out", fields: url.Values{}}
+	forms["/settings/own/sign-out"] = form{path: "/settings/own/sign-out", fields: url.Values{}}
+	forms["/sign-in"] = form{path: "/sign-in", fields: url.Values{"email": {""}, "password": {""}, "to": {"/"}}}
+	forms["/classes/:id/shelf/offcuts"] = form{path: "/classes/3/shelf/offcuts", fields: url.Values{"material": {"fabric;material=felt"}}}
+	forms["/classes/:id/shelf/right"] = form{path: "/classes/3/shelf/right", fields: url.Values{"item": {"1"}, "used": {"1"}}}
+	token := c.token(t, "/")
+	send := func(f form, values url.Values) (int, string) {
+		values.Set("_csrf", token)
+		answer, err := c.http.PostForm(c.base+f.path, values)
+		if f.files {
+			answer, err = c.postParts(f.path, values)
+		}
+		require.NoError(t, err)
+		defer answer.Body.Close()
+		body, err := io.ReadAll(answer.Body)
+		require.NoError(t, err)
+		return answer.StatusCode, string(body)
+	}
+	for _, r := range routes {
+		f, known := forms[r]
+		if r == "/sign-out" {
+			continue // it ends the session; it has no field
+		}
+		if !assert.True(t, known, "no page of the list shows the form of %s", r) {
+			continue
+		}
+		names := []string{}
+		for name := range f.fields {
+			if name != "_csrf" {
+				names = append(names, name)
+			}
+		}
+		slices.Sort(names)
+		for what, text := range hostile {
+			for _, name := range names {
+				values := url.Values{}
+				for n, v := range f.fields {
+					values[n] = slices.Clone(v)
+				}
+				values.Set(name, text)
+				status, page := send(f, values)
+				assert.Less(t, status, http.StatusInternalServerError, "%s with %s in %s", f.path, what, name)
+				assert.NotContains(t, page, "<script>alert(1)", "%s with %s in %s", f.path, what, name)
+			}
+			if len(names) > 0 { // all at once, and every one twice
+				values := url.Values{}
+				for _, name := range names {
+					values[name] = []string{text, text}
+				}
+				status, _ := send(f, values)
+				assert.Less(t, status, http.StatusInternalServerError, "%s with %s in all fields", f.path, what)
+			}
+		}
+		for _, id := range []string{"0", "-1", "abc", "9223372036854775807", "99999999999999999999", "%00", "1;DROP"} {
+			path := regexp.MustCompile(`\d+`).ReplaceAllString(f.path, id)
+			if path != f.path {
+				status, _ := send(form{path: path}, url.Values{})
+				assert.Less(t, status, http.StatusInternalServerError, path)
+			}
+		}
+	}
+	for _, page := range pages { // the workshop is still there
+		answer, err := c.http.Get(base + page.path)
+		require.NoError(t, err)
+		answer.Body.Close()
+		assert.Less(t, answer.StatusCode, http.StatusInternalServerError, page.path)
+	}
+}
+
+// Addresses are written by hand now and then, and by strangers.
+func TestNoAddressBreaksTheServer(t *testing.T) {
+	base, face := serve(t, storetest.URL(t), nil)
+	c := signedIn(t, base)
+	fields := []string{
+		"page", "words", "hoop", "stops", "size", "level", "tag", "machine", "turn", "percent", "x", "y", "snap", "quantity", "gap", "shape-width", "length", "pitch", "stop", "stitch", "offset",
+		"sheet", "as", "design", "project", "find", "students", "stops-from", "cloth-a-x", "to",
+	}
+	ask := func(path, text string) {
+		q := url.Values{}
+		for _, name := range fields {
+			q.Set(name, text[:min(len(text), 200)])
+		}
+		answer, err := c.http.Get(c.base + path + "?" + q.Encode())
+		require.NoError(t, err, path)
+		defer answer.Body.Close()
+		_, err = io.Copy(io.Discard, answer.Body)
+		require.NoError(t, err, path)
+		assert.Less(t, answer.StatusCode, http.StatusInternalServerError, "%s with %q", path, text)
+	}
+	for _, r := range face.GetRoutes(true) {
+		if r.Method != fiber.MethodGet || strings.HasPrefix(r.Path, "/static") {
+			continue
+		}
+		named := regexp.MustCompile(`:[a-z]+`)
+		for _, text := range hostile {
+			ask(named.ReplaceAllString(r.Path, "1"), text)
+		}
+		for _, id := range []string{"0", "-1", "abc", "2147483648", "9223372036854775808", "%00", "%ff", "1%2e5"} {
+			if path := named.ReplaceAllString(r.Path, id); path != r.Path {
+				ask(path, "")
+			}
+		}
+	}
+}
+
+// postParts sends a form as browsers do that has a file field.
+func (c *client) postParts(path string, values url.Values) (*http.Response, error) {
+	var body bytes.Buffer
+	parts := multipart.NewWriter(&body)
+	_ = parts.WriteField("_csrf", values.Get("_csrf"))
+	for name, all := range values {
+		for _, v := range all {
+			if name == "photo" || name == "file" {
+				file, err := parts.CreateFormFile(name, v)
+				if err != nil {
+					return nil, err
+				}
+				_, _ = file.Write([]byte(v))
+			} else if name != "_csrf" {
+				_ = parts.WriteField(name, v)
+			}
+		}
+	}
+	_ = parts.Close()
+	return c.http.Post(c.base+path, parts.FormDataContentType(), &body)
+}

@@ -1,0 +1,472 @@
+package classes
+
+import (
+	"fmt"
+
+	"chalkstep/app"
+	"chalkstep/core/card"
+	"chalkstep/core/day"
+	"chalkstep/core/kit"
+	"chalkstep/core/say"
+	"chalkstep/core/shelf"
+	"chalkstep/core/skill"
+	"chalkstep/core/supply"
+	"chalkstep/web/ui"
+)
+
+// What a page of a class shows is put into words here, so that templates only
+// place it.
+
+// A head is what stands above every part of a class.
+type head struct {
+	ID, ProjectID      int64
+	Name, Project      string
+	When, Who          string
+	Part, Sub          string
+	PlanDone           bool
+	Problem, Boxes     string
+	Parts              []prepPart
+	PlannedPart, Sheet bool
+}
+
+func newHead(p ui.P, plan day.Plan, part, sub string, boxes string) head {
+	c := plan.Class
+	h := head{
+		ID: c.ID, ProjectID: c.Project.ID, Name: c.Name, Project: c.Project.Name, Part: part, Sub: sub, PlanDone: plan.Planned() && plan.Result.Fits, Boxes: boxes, Parts: prepParts,
+		When: fmt.Sprintf("%s, %s–%s", p.Day(c.StartsAt), p.Clock(c.StartsAt), p.Clock(c.EndsAt)),
+		Who:  fmt.Sprintf("%s, %s", p.N(len(c.Places), "student"), p.N(len(c.Machines), "machine")),
+	}
+	if !plan.Planned() {
+		h.Problem = p.Say(plan.Why)
+	}
+	return h
+}
+
+// A planView is the plan of a class.
+type planView struct {
+	head
+	Planned, Fits bool
+	// Finish is the figure of the answer; Spare how long before or after the
+	// end of the class.
+	Finish, Spare, Tight string
+	Wait, NotReady       string
+	Day                  picture
+	Behind               []behind
+	Seats                []seatView
+	Working              []string
+	Titles               []string
+	Rows                 []planRow
+}
+
+// A behind is a student who is not ready alone, with what they lack.
+type behind struct {
+	ID         int64
+	Name, Lack string
+}
+
+// A seatView is a machine of the class with its hoop.
+type seatView struct {
+	ID                          int64
+	Name, Hoop, Convert, Format string
+	Problem                     string
+	Turned, HasFile             bool
+}
+
+// A planRow is a student's day in the table.
+type planRow struct {
+	ID         int64
+	Name, Wait string
+	Absent     bool
+	Makes      string
+	Cells      []planCell
+}
+
+type planCell struct{ Title, At, Machine string }
+
+func newPlanView(p ui.P, plan day.Plan) planView {
+	v := planView{head: newHead(p, plan, "plan", "", ""), Planned: plan.Planned(), Seats: seatsOf(p, plan)}
+	for _, n := range plan.NotReady {
+		b := behind{ID: n.Student.ID, Name: n.Student.Name, Lack: p.N(len(n.Missing), "step")}
+		if len(n.Missing) <= 2 {
+			b.Lack = p.Say(stepTitles(n.Missing))
+		}
+		v.Behind = append(v.Behind, b)
+	}
+	if len(v.Behind) > 0 {
+		var names say.List
+		for _, b := range v.Behind {
+			names = append(names, first(b.Name))
+		}
+		if len(names) == 1 {
+			v.NotReady = p.Say(say.T("%s is not ready alone", names))
+		} else {
+			v.NotReady = p.Say(say.T("%s are not ready alone", names))
+		}
+	}
+	if !v.Planned {
+		return v
+	}
+	v.Fits, v.Finish, v.Tight = plan.Result.Fits, p.Clock(plan.Finish()), p.Say(plan.Tight)
+	v.Spare = p.Minutes(max(plan.SpareMinutes, -plan.SpareMinutes))
+	v.Wait = "Nobody waits."
+	if plan.Waiter != "" {
+		v.Wait = fmt.Sprintf("Longest wait %s (%s).", p.Minutes(plan.LongestWait), first(plan.Waiter))
+	}
+	v.Day = newPicture(p, plan)
+	v.Working = p.Lines([]say.Text{
+		say.T("The plan takes %s minutes from %s.", say.Decimal{Value: plan.Result.MakespanMinutes, Places: 1}, say.Clock(plan.Class.StartsAt)),
+		say.T("No plan can be shorter than %s minutes: nobody is faster than their own steps, and no machine, hoop or hand does more at once than it can.", say.Decimal{Value: plan.Result.LowerBoundMinutes, Places: 1}),
+		say.T("First-timers take %s × as long over hand steps. Who has not been signed off on hooping or loading has the instructor beside them there.", say.Decimal{Value: plan.Rules.Pace.FirstTimer, Places: 1}),
+		say.T("A hoop is held from hooping until the work is out of it; loading keeps the machine until the last stop is sewn."),
+	})
+	for _, s := range plan.Works[0].Steps {
+		v.Titles = append(v.Titles, p.Say(s.Title))
+	}
+	for _, place := range plan.Class.Places {
+		v.Rows = append(v.Rows, newPlanRow(p, plan, place))
+	}
+	return v
+}
+
+func newPlanRow(p ui.P, plan day.Plan, place day.Place) planRow {
+	row := planRow{ID: place.ID, Name: place.Name, Absent: place.Attendance == day.Absent}
+	if row.Absent {
+		return row
+	}
+	w, _, _ := plan.Maker(day.PersonID(place.ID))
+	if place.Makes != nil {
+		row.Makes = w.Name
+	}
+	row.Wait = p.Whole(plan.Result.Waiting[day.PersonID(place.ID)]) + " min"
+	for _, s := range plan.StepsOf(day.PersonID(place.ID)) {
+		cell := planCell{At: p.Clock(plan.At(s.Start))}
+		if step, ok := w.Step(s.Step); ok {
+			cell.Title = p.Say(step.Title)
+		}
+		if m, ok := plan.Machine(s.Station); ok {
+			cell.Machine = m.Name
+		}
+		row.Cells = append(row.Cells, cell)
+	}
+	return row
+}
+
+func seatsOf(p ui.P, plan day.Plan) []seatView {
+	var seats []seatView
+	if len(plan.Works) == 0 || len(plan.Works[0].Sewing) == 0 {
+		return nil
+	}
+	for _, s := range plan.Works[0].Sewing[0].Seats {
+		v := seatView{ID: s.Machine.ID, Name: s.Machine.Name, HasFile: s.HasFile, Format: s.Format(), Convert: s.ConvertTo, Turned: s.Fit.Turn != 0}
+		if s.Fits() {
+			v.Hoop = s.Hoop.Name
+		} else {
+			v.Problem = p.Say(s.Problem)
+		}
+		seats = append(seats, v)
+	}
+	return seats
+}
+
+// stepTitles are the titles of steps of the ladder as a sentence has them.
+func stepTitles(steps []skill.Step) say.List { return app.StepTitles(steps) }
+
+// A bringView is what to bring to a class.
+type bringView struct {
+	head
+	Sets, Pieces, Kinds, Summary string
+	Working                      []string
+	Lines                        []bringLine
+	Seats                        []seatView
+}
+
+// A bringLine is a line of what to bring.
+type bringLine struct {
+	Sign, Color, What, Quantity string
+	Working                     []string
+}
+
+func newBringView(p ui.P, page app.KitsPage, boxes string) bringView {
+	k := page.Packing.Kit
+	v := bringView{head: newHead(p, page.Plan, "prep", "bring", boxes), Sets: p.N(k.Sets, "set"), Pieces: p.N(k.Sheets(), "piece"), Working: p.Lines(k.SetsWorking), Seats: seatsOf(p, page.Plan)}
+	if len(k.Cuts) > 1 {
+		v.Kinds = fmt.Sprintf(" in %d kinds", len(k.Cuts))
+	}
+	summary := []any{say.T("%s in %s", fibreOf(k), say.N{N: len(k.Thread), Noun: "colour"}), say.T("%s in %s", say.N{N: k.BobbinCount(), Noun: "full bobbin"}, say.N{N: len(k.Bobbins), Noun: "style"})}
+	for _, n := range k.Needles {
+		summary = append(summary, say.T("%s %s", n.Quantity(), n.Key))
+	}
+	v.Summary = p.Sentence(say.T("%s", say.List(summary)))
+	for _, l := range k.All() {
+		line := bringLine{Sign: "todo", What: p.Say(l.Say()), Quantity: p.Say(l.Quantity()), Working: p.Lines(l.Working)}
+		if l.Unit == kit.SheetUnit {
+			line.Sign = "cut"
+		}
+		if l.Key.Kind == supply.Thread {
+			line.Color = l.Key.Color.String()
+			line.What += ": " + p.Say(page.Spool(l.Key))
+		}
+		v.Lines = append(v.Lines, line)
+	}
+	return v
+}
+
+// fibreOf is what the top thread of a kit is.
+func fibreOf(k kit.Kit) say.Word {
+	if len(k.Thread) == 0 {
+		return "top thread"
+	}
+	return say.Word(k.Thread[0].Key.Fibre)
+}
+
+// A kitsView is the bags of a class.
+type kitsView struct {
+	head
+	Answer string
+	Sheets []string
+	Bags   []bagView
+}
+
+// A bagView is one student's bag and how far it is.
+type bagView struct {
+	ID                int64
+	Version, Sitting  int
+	Name, Where       string
+	State, Next, Verb string
+	Done, Begun       bool
+	Missing           string
+	Items             []bagItem
+}
+
+type bagItem struct {
+	ID, Text string
+	In       bool
+}
+
+func newKitsView(p ui.P, page app.KitsPage, boxes string) kitsView {
+	v := kitsView{head: newHead(p, page.Plan, "prep", "kits", boxes), Sheets: app.LabelSheets()}
+	v.Answer = p.Say(say.T("%s of %s packed.", say.Count(page.Done()), say.N{N: len(page.Bags), Noun: "kit"}))
+	if page.Done() == len(page.Bags) {
+		v.Answer = p.Say(say.T("All %s are packed.", say.N{N: len(page.Bags), Noun: "kit"}))
+	}
+	for _, b := range page.Bags {
+		bag := bagView{ID: b.ID, Version: b.Version, Sitting: b.Sitting, Name: b.Name, Where: b.Project.Name, State: string(b.Kit), Done: b.Kit.Been(kit.Packed), Begun: b.Kit != kit.ToCut}
+		if b.Machine != "" {
+			bag.Where += " at " + b.Machine
+		}
+		if next, ok := b.Kit.Next(); ok {
+			bag.Next, bag.Verb = string(next), kitVerb[next]
+		}
+		if b.Missing > 0 {
+			bag.Missing = fmt.Sprintf("%d missing", b.Missing)
+		}
+		for _, item := range b.Items {
+			bag.Items = append(bag.Items, bagItem{string(item.ID()), p.Say(item.Whole()), item.In})
+		}
+		v.Bags = append(v.Bags, bag)
+	}
+	return v
+}
+
+// kitVerb says what leads to a state of a kit.
+var kitVerb = map[kit.State]string{kit.Cut: "It is cut", kit.Packed: "Pack it", kit.HandedOut: "Hand it out", kit.Returned: "It is back"}
+
+// A shelfView is what a class takes from the shelf.
+type shelfView struct {
+	head
+	Answer, Fee, Cost, Short string
+	AnyShort                 bool
+	Needs                    []needView
+	Held                     []heldView
+	Cuts                     []cutView
+	Sheets                   []string
+	Unknown                  string
+}
+
+// A needView is a line of what is needed.
+type needView struct {
+	Asked, There          string // colours
+	What, Amount          string
+	ItemID                int64
+	Item, Near, Off, Also string
+	Far                   bool
+	Free, Lacks           string
+	Reserved              bool
+	Working               []string
+}
+
+// A heldView is something reserved, with how much of it was used as a form
+// says it.
+type heldView struct {
+	ItemID     int64
+	Name, Used string
+}
+
+func newShelfView(p ui.P, d app.Desk, page app.ShelfPage, boxes string) shelfView {
+	v := shelfView{head: newHead(p, page.Plan, "prep", "shelf", boxes), Sheets: app.PaperSizes(), Fee: p.Cents(int(page.FeeCents + 0.5)), Cost: p.Cents(int(page.Cents + 0.5)), Unknown: p.Say(page.Problem)}
+	short := page.Short()
+	v.AnyShort = len(short) > 0
+	switch {
+	case len(short) == 1:
+		v.Answer = "1 thing is short."
+	case v.AnyShort:
+		v.Answer = p.Say(say.T("%s are short.", say.N{N: len(short), Noun: "thing"}))
+	case page.Taking.Reserved:
+		v.Answer = "Everything is on the shelf and reserved."
+	default:
+		v.Answer = "Everything is on the shelf."
+	}
+	var lacks say.List
+	for _, n := range short {
+		lacks = append(lacks, say.T("%s of %s", n.Amount(n.Missing()), n.Say()))
+	}
+	v.Short = p.Say(say.T("%s", lacks))
+	held := map[int64]int{}
+	for _, n := range page.Needs {
+		v.Needs = append(v.Needs, newNeedView(p, n))
+		if n.Item == nil || n.Reserved <= 0 {
+			continue
+		}
+		at, seen := held[n.Item.ID]
+		if !seen {
+			at = len(v.Held)
+			held[n.Item.ID] = at
+			name := n.Item.Name
+			if n.Item.ByLength() {
+				name += ", " + p.Units.ClothUnit()
+			}
+			v.Held = append(v.Held, heldView{ItemID: n.Item.ID, Name: name})
+		}
+		v.Held[at].Used = d.TypedQuantity(*n.Item, reservedOf(page.Needs, n.Item.ID))
+	}
+	for _, c := range page.Cuts {
+		v.Cuts = append(v.Cuts, newCutViews(p, c)...)
+	}
+	return v
+}
+
+// reservedOf sums up what several needs have reserved of one item.
+func reservedOf(needs []shelf.Need, itemID int64) float64 {
+	sum := 0.0
+	for _, n := range needs {
+		if n.Item != nil && n.Item.ID == itemID {
+			sum += n.Reserved
+		}
+	}
+	return sum
+}
+
+func newNeedView(p ui.P, n shelf.Need) needView {
+	v := needView{What: p.Say(n.Say()), Amount: p.Say(n.Amount(n.Quantity)), Working: p.Lines(n.Working), Reserved: n.Reserved >= n.Quantity-1e-6}
+	thread := n.Key.Kind == supply.Thread
+	if thread {
+		v.Asked = n.Key.Color.String()
+	}
+	if n.Short() {
+		v.Lacks = p.Say(say.T("%s short", n.Amount(n.Missing())))
+	}
+	if n.Item == nil {
+		return v
+	}
+	v.ItemID, v.Item, v.Free = n.Item.ID, n.Item.Name, p.Say(n.Item.Amount(n.Item.OnHand))
+	switch {
+	case thread:
+		v.There = n.Item.Key.Color.String()
+		v.Near = p.Say(say.T("%s, ΔE %s", shelf.Nearness(n.Near), say.Decimal{Value: n.Near.Off, Places: 1}))
+		v.Far = n.Near.Off >= 5
+	case !n.Near.Same:
+		v.Near, v.Far = p.Say(n.Near.Why), true
+	}
+	if n.AlsoFor != nil {
+		v.Also = n.AlsoFor.String()
+	}
+	return v
+}
+
+// A rosterView is who comes, and what they make.
+type rosterView struct {
+	head
+	Rows        []rosterRow
+	Attendances []day.Attendance
+}
+
+type rosterRow struct {
+	ID          int64
+	Version     int
+	Name, Makes string
+	Attendance  day.Attendance
+	Late        string
+}
+
+func newRosterView(p ui.P, plan day.Plan) rosterView {
+	v := rosterView{head: newHead(p, plan, "plan", "", ""), Attendances: []day.Attendance{day.Expected, day.Late, day.Absent}}
+	for _, place := range plan.Class.Places {
+		row := rosterRow{ID: place.ID, Version: place.Version, Name: place.Name, Makes: plan.Class.Project.Name, Attendance: place.Attendance}
+		if place.Makes != nil {
+			row.Makes = place.Makes.Name
+		}
+		if place.LateMinutes > 0 {
+			row.Late = fmt.Sprint(place.LateMinutes)
+		}
+		v.Rows = append(v.Rows, row)
+	}
+	return v
+}
+
+// A cardView is a step card on a page.
+type cardView struct {
+	Class, Day, Answer string
+	Setup              []string
+	Turned             bool
+	Ask                string
+	Steps              []cardStep
+	Sheets             []cardSheet
+	After, Cautions    []string
+}
+
+type cardStep struct {
+	At, Title, Sign, Note, Caution string
+	WithInstructor                 bool
+	Checks                         []string
+}
+
+type cardSheet struct {
+	Title   string
+	Setup   []string
+	Stops   []cardStop
+	Restart []string
+}
+
+type cardStop struct {
+	N                         int
+	Sews, Color, Thread, Note string
+	SameThread                bool
+	Before, After             []string
+}
+
+// stepSigns are the signs of steps that have notes.
+var stepSigns = map[string]string{"stabilise": "cut", "load": "cross"}
+
+func newCardView(p ui.P, c card.Card) cardView {
+	v := cardView{Class: c.Class, Day: p.Day(c.StartsAt), After: p.Lines(c.After), Cautions: p.Lines(c.Cautions)}
+	v.Answer = p.Say(say.T("%s: %s on %s.", c.Student, c.Project, c.Sheets[0].Machine))
+	v.Setup = p.Lines(c.Sheets[0].Setup)
+	if len(c.Ask) > 0 {
+		v.Ask = p.Say(stepTitles(c.Ask))
+	}
+	for _, s := range c.Steps {
+		base, _ := s.Key.Base()
+		v.Steps = append(v.Steps, cardStep{At: p.Clock(s.Start), Title: p.Say(s.Title), Sign: stepSigns[string(base)], Note: p.Say(s.Note), Caution: p.Say(s.Caution), WithInstructor: s.WithInstructor, Checks: p.Lines(s.Checks)})
+	}
+	for _, s := range c.Sheets {
+		sheet := cardSheet{Title: "Stop by stop", Restart: p.Lines(s.Restart)}
+		if s.N > 1 {
+			sheet.Title, sheet.Setup = s.Title+": stop by stop", p.Lines(s.Setup)
+		}
+		for _, stop := range s.Stops {
+			sheet.Stops = append(sheet.Stops, cardStop{N: stop.N, Sews: stop.Sews, Color: stop.Color.String(), Thread: p.Say(stop.Thread), Note: p.Say(stop.Note), SameThread: stop.SameThread, Before: p.Lines(stop.Before), After: p.Lines(stop.After)})
+		}
+		v.Sheets = append(v.Sheets, sheet)
+	}
+	return v
+}

@@ -1,0 +1,114 @@
+// Package guard stands before the pages: it knows where a request comes from,
+// how long it may take and how much it may bring, who is signed in, and that a
+// form was sent from one of the application's own pages.
+package guard
+
+import (
+	"errors"
+	"net/netip"
+	"net/url"
+	"time"
+
+	"github.com/gofiber/fiber/v3"
+
+	"chalkstep/app"
+	"chalkstep/store"
+)
+
+// Config is what the guard needs to know of the surroundings.
+type Config struct {
+	App *app.App
+	// Public is the address people use, nil when it is the one the program
+	// listens on.
+	Public *url.URL
+	// Proxies are the networks of proxies whose word is taken for where a
+	// request comes from.
+	Proxies []netip.Prefix
+	// Secure marks cookies for HTTPS only, also where the public address does
+	// not say so.
+	Secure bool
+	// Patience is how long a request may take.
+	Patience time.Duration
+}
+
+// A Guard stands before the pages.
+type Guard struct {
+	cfg    Config
+	bodies chan struct{}
+}
+
+// New makes a guard.
+func New(cfg Config) *Guard { return &Guard{cfg: cfg, bodies: make(chan struct{}, heavyAtOnce)} }
+
+// Names of cookies: of a session, and of a visitor who has none yet, whose
+// sign-in form has to come from our own page all the same.
+const (
+	sessionCookie = "chalkstep"
+	visitCookie   = "chalkstep_visit"
+)
+
+// Names under which a request carries what the guard found.
+const (
+	whoKey   = "guard: who"
+	tokenKey = "guard: token"
+	guardKey = "guard"
+)
+
+// Know finds who sends a request, if anybody is signed in. A session that has
+// ended is nobody's.
+func (g *Guard) Know(c fiber.Ctx) error {
+	c.Locals(guardKey, g)
+	token := c.Cookies(sessionCookie)
+	if token == "" {
+		return c.Next()
+	}
+	c.Locals(tokenKey, token)
+	who, err := g.cfg.App.Session(c.Context(), token)
+	switch {
+	case errors.Is(err, store.ErrNotFound):
+	case err != nil:
+		return err
+	default:
+		c.Locals(whoKey, who)
+	}
+	return c.Next()
+}
+
+// Who is signed in.
+func Who(c fiber.Ctx) (who app.Who, signedIn bool) {
+	who, signedIn = c.Locals(whoKey).(app.Who)
+	return who, signedIn
+}
+
+// SignIn gives the browser the token of its session.
+func (g *Guard) SignIn(c fiber.Ctx, token string) {
+	g.setCookie(c, sessionCookie, token)
+}
+
+// SessionToken is the token the browser sent, of a live session or not.
+func SessionToken(c fiber.Ctx) string {
+	return c.Cookies(sessionCookie)
+}
+
+// SignOut takes the token from the browser.
+func (g *Guard) SignOut(c fiber.Ctx) {
+	c.Cookie(&fiber.Cookie{Name: sessionCookie, Value: "", Path: "/", Expires: time.Unix(0, 0), HTTPOnly: true, Secure: g.secure(c), SameSite: fiber.CookieSameSiteLaxMode})
+}
+
+func (g *Guard) setCookie(c fiber.Ctx, name, value string) {
+	c.Cookie(&fiber.Cookie{Name: name, Value: value, Path: "/", SessionOnly: true, HTTPOnly: true, Secure: g.secure(c), SameSite: fiber.CookieSameSiteLaxMode})
+}
+
+// secure tells whether cookies are for HTTPS only.
+func (g *Guard) secure(c fiber.Ctx) bool {
+	return g.cfg.Secure || g.cfg.Public != nil && g.cfg.Public.Scheme == "https" || c.Scheme() == "https"
+}
+
+// Base is the address people use, without a slash at its end, for links that
+// leave the application.
+func Base(c fiber.Ctx) string {
+	if g, ok := c.Locals(guardKey).(*Guard); ok && g.cfg.Public != nil {
+		return g.cfg.Public.Scheme + "://" + g.cfg.Public.Host
+	}
+	return c.BaseURL()
+}

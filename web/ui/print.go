@@ -1,0 +1,60 @@
+package ui
+
+import (
+	"math"
+	"strings"
+	"time"
+
+	"chalkstep/core/say"
+)
+
+// A P prints on pages for the person who reads them: in their units and by
+// their clock. Quantities stay on one line.
+type P struct{ say.Printer }
+
+// unbroken keeps a quantity on one line.
+func unbroken(text string) string { return strings.ReplaceAll(text, " ", "\u00a0") }
+
+// Length prints millimetres to whole ones, or inches to eighths.
+func (p P) Length(mm float64) string { return unbroken(p.Say(say.MM(mm))) }
+
+// Fine prints a small length.
+func (p P) Fine(mm float64) string { return unbroken(p.Say(say.Fine(mm))) }
+
+// Size prints a width and a height in millimetres.
+func (p P) Size(widthMM, heightMM float64) string {
+	return unbroken(p.Say(say.Size{widthMM, heightMM}))
+}
+
+// Thread prints a length of thread in millimetres.
+func (p P) Thread(mm float64) string { return unbroken(p.Say(say.Thread(mm))) }
+
+// Field fills a field with a length in millimetres.
+func (p P) Field(mm float64) string { return p.Units.Field(mm) }
+
+// Minutes prints a stretch of time.
+func (p P) Minutes(minutes float64) string { return unbroken(p.Say(say.Minutes(minutes))) }
+
+// Count prints how many.
+func (p P) Count(n int) string { return p.Say(say.Count(n)) }
+
+// Whole prints a number rounded to whole.
+func (p P) Whole(n float64) string { return p.Say(say.Count(math.Round(n))) }
+
+// Tenth prints a number to a tenth.
+func (p P) Tenth(n float64) string { return p.Say(say.Decimal{Value: n, Places: 1}) }
+
+// N prints a count with its noun.
+func (p P) N(n int, noun string) string { return p.Say(say.N{N: n, Noun: noun}) }
+
+// Cents prints money.
+func (p P) Cents(cents int) string { return p.Say(say.Cents(cents)) }
+
+// Clock prints a time of day, Day its day, Date its day with the year.
+func (p P) Clock(t time.Time) string { return p.Say(say.Clock(t)) }
+
+// Day prints the day of a time.
+func (p P) Day(t time.Time) string { return p.Say(say.Day(t)) }
+
+// Date prints the day of a time with its year.
+func (p P) Date(t time.Time) string { return p.Say(say.Date(t)) }
