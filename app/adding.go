@@ -21,7 +21,7 @@ import (
 
 // AddDesign reads a stitch file and keeps it with what was found in it.
 func (d Desk) AddDesign(fileName string, data []byte) (int64, error) {
-	if err := d.mayChange(); err != nil {
+	if err := d.may(ChangeDesigns); err != nil {
 		return 0, err
 	}
 	fileName = cleanFileName(fileName)

@@ -4,6 +4,7 @@
 package app
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"fmt"
@@ -11,6 +12,7 @@ import (
 	"strings"
 	"time"
 
+	"chalkstep/core/measure"
 	"chalkstep/core/say"
 	"chalkstep/store"
 )
@@ -53,18 +55,22 @@ type Who struct {
 	settings *store.WorkshopRow
 }
 
-// MayChange tells whether someone of this role may change more than
-// sign-offs.
-func (w Who) MayChange() bool { return w.Role != store.Assistant }
-
 // newWho puts together who somebody is.
 func newWho(account store.Account, workshop store.WorkshopRow) (Who, error) {
 	zone, err := time.LoadLocation(workshop.TimeZone)
 	if err != nil {
 		return Who{}, fmt.Errorf("reading the workshop's time zone: %w", err)
 	}
-	return Who{AccountID: account.ID, WorkshopID: workshop.ID, Name: account.Name, Email: account.Email, Role: account.Role, Workshop: workshop.Name, Zone: zone, Printer: say.Printer{Zone: zone}}, nil
+	return Who{AccountID: account.ID, WorkshopID: workshop.ID, Name: account.Name, Email: account.Email, Role: account.Role, Workshop: workshop.Name, Zone: zone, Printer: printerOf(account, workshop, zone)}, nil
 }
+
+// printerOf writes as somebody chose, or as their workshop has it.
+func printerOf(account store.Account, workshop store.WorkshopRow, zone *time.Location) say.Printer {
+	units, _ := measure.UnitsNamed(cmp.Or(account.Units, workshop.Units))
+	return say.Printer{Units: units, TwelveHours: cmp.Or(account.Clock, workshop.Clock) == twelveHours, Zone: zone}
+}
+
+const twelveHours = "12"
 
 // A Desk is one person at work in their workshop.
 type Desk struct {
@@ -75,6 +81,8 @@ type Desk struct {
 	// form is the key of the form being sent, nil for none: what it does is
 	// done once.
 	form []byte
+	// asked notes that a use case said what it needs, nil where nobody looks.
+	asked *bool
 }
 
 // Desk opens the use cases for someone who is signed in.
@@ -155,17 +163,6 @@ func (p Problems) orNil() error {
 		return nil
 	}
 	return p
-}
-
-// ErrMayNot means the role does not allow it.
-var ErrMayNot = errors.New("an assistant may sign steps off, but not change this")
-
-// mayChange guards everything but sign-offs.
-func (d Desk) mayChange() error {
-	if !d.Who.MayChange() {
-		return ErrMayNot
-	}
-	return nil
 }
 
 // saved turns the store's errors into problems a person can act on. name is

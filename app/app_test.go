@@ -11,6 +11,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"chalkstep/app"
+	"chalkstep/core/say"
 	"chalkstep/core/skill"
 	"chalkstep/core/stitch"
 	"chalkstep/demo"
@@ -380,4 +381,18 @@ func TestAnAssistantSignsOffAndChangesNothingElse(t *testing.T) {
 	assert.ErrorIs(t, err, app.ErrMayNot)
 	_, err = d.SaveClass(app.ClassInput{})
 	assert.ErrorIs(t, err, app.ErrMayNot)
+}
+
+func nowClock() time.Time { return now }
+
+// clock is a time as a text has it.
+func clock(t time.Time) say.Clock { return say.Clock(t) }
+
+// choicesOf are a house's choices as its form sends them.
+func choicesOf(page app.HousePage) map[string]string {
+	choices := map[string]string{}
+	for _, q := range page.Questions {
+		choices[q.Key] = page.House.Choice(q)
+	}
+	return choices
 }

@@ -22,6 +22,9 @@ const bookingDays = 28
 
 // Bookings opens a page of the coming bookings.
 func (d Desk) Bookings(page int) (BookingsPage, error) {
+	if err := d.may(See); err != nil {
+		return BookingsPage{}, err
+	}
 	const onPage = 50
 	list := BookingsPage{Pages: newPages("", page, onPage)}
 	var err error
@@ -51,7 +54,7 @@ type BookingInput struct {
 // Book gives a student a machine for a stretch of time. A student who may
 // not book alone needs someone beside them.
 func (d Desk) Book(in BookingInput) error {
-	if err := d.mayChange(); err != nil {
+	if err := d.may(Book); err != nil {
 		return err
 	}
 	return d.onceOnly(func(d Desk) error { return d.book(in) })
@@ -130,7 +133,7 @@ func BookedFor(b store.Booking) string {
 
 // CancelBooking frees a machine again.
 func (d Desk) CancelBooking(id int64) error {
-	if err := d.mayChange(); err != nil {
+	if err := d.may(Book); err != nil {
 		return err
 	}
 	return d.onceOnly(func(d Desk) error { return d.shop.CancelBooking(id) })

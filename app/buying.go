@@ -28,6 +28,9 @@ const mostClasses = 30
 
 // BuyList works out what to buy.
 func (d Desk) BuyList() (BuyList, error) {
+	if err := d.may(See); err != nil {
+		return BuyList{}, err
+	}
 	var list BuyList
 	classes, err := d.shop.ComingClasses(d.now, mostClasses+1)
 	if err != nil {
@@ -59,6 +62,9 @@ func (d Desk) BuyList() (BuyList, error) {
 
 // BuyCSV is the buy list as a table for spreadsheets and shops.
 func (d Desk) BuyCSV() ([]byte, error) {
+	if err := d.may(See); err != nil {
+		return nil, err
+	}
 	list, err := d.BuyList()
 	if err != nil {
 		return nil, err
@@ -84,6 +90,9 @@ func (d Desk) BuyCSV() ([]byte, error) {
 
 // BuyPDF prints the buy list.
 func (d Desk) BuyPDF(ctx context.Context, sheetName string) ([]byte, error) {
+	if err := d.may(See); err != nil {
+		return nil, err
+	}
 	sheet, err := paper.SheetNamed(sheetName)
 	if err != nil {
 		return nil, Problems{"": Sentence(err.Error())}

@@ -5,6 +5,8 @@ import (
 
 	"chalkstep/core/card"
 	"chalkstep/core/day"
+	"chalkstep/core/measure"
+	"chalkstep/core/say"
 )
 
 // A CardPage is one student's card, with how far their kit is.
@@ -16,6 +18,9 @@ type CardPage struct {
 
 // StepCard opens one student's card.
 func (d Desk) StepCard(classID, studentID int64) (CardPage, error) {
+	if err := d.may(See); err != nil {
+		return CardPage{}, err
+	}
 	page, err := d.Kits(classID)
 	if err != nil {
 		return CardPage{}, err
@@ -31,6 +36,15 @@ func (d Desk) StepCard(classID, studentID int64) (CardPage, error) {
 	return made, d.mendable(err)
 }
 
+// PrinterFor writes a card in the units of its student, where they have some.
+func (d Desk) PrinterFor(c card.Card) say.Printer {
+	p := d.Printer()
+	if units, ok := measure.UnitsNamed(c.Units); ok {
+		p.Units = units
+	}
+	return p
+}
+
 // A CardsPage is the cards of everyone in a class.
 type CardsPage struct {
 	day.Plan
@@ -39,6 +53,9 @@ type CardsPage struct {
 
 // StepCards opens the cards of everyone in a class who comes.
 func (d Desk) StepCards(classID int64) (CardsPage, error) {
+	if err := d.may(See); err != nil {
+		return CardsPage{}, err
+	}
 	page, err := d.Kits(classID)
 	if err != nil {
 		return CardsPage{}, err

@@ -26,6 +26,9 @@ type ClassLine struct {
 
 // Classes lists the classes: those to come first, then those that are over.
 func (d Desk) Classes(page int) (ClassesPage, error) {
+	if err := d.may(See); err != nil {
+		return ClassesPage{}, err
+	}
 	const onPage = 50
 	return d.classes(newPages("", page, onPage))
 }
@@ -52,6 +55,9 @@ type ClassForm struct {
 // ClassForm opens the choices: the students who are picked already, and those
 // whose names hold words.
 func (d Desk) ClassForm(picked []int64, words string) (ClassForm, error) {
+	if err := d.may(ChangeClasses); err != nil {
+		return ClassForm{}, err
+	}
 	var form ClassForm
 	var err error
 	if form.Machines, err = d.shop.Machines(); err != nil {
@@ -75,6 +81,9 @@ const mostPicked = 60
 
 // RosterPicks finds students to pick from.
 func (d Desk) RosterPicks(picked []int64, words string) (RosterPicks, error) {
+	if err := d.may(ChangeClasses); err != nil {
+		return RosterPicks{}, err
+	}
 	const shown = 40
 	pages := newPages(words, 1, shown)
 	picks := RosterPicks{Words: pages.Words}
@@ -116,6 +125,9 @@ type ClassInput struct {
 
 // ClassInput opens a class for editing.
 func (d Desk) ClassInput(id int64) (ClassInput, error) {
+	if err := d.may(ChangeClasses); err != nil {
+		return ClassInput{}, err
+	}
 	c, err := d.shop.Class(id)
 	if err != nil {
 		return ClassInput{}, err
@@ -138,7 +150,7 @@ func (d Desk) ClassInput(id int64) (ClassInput, error) {
 
 // SaveClass adds or changes a class and books its machines.
 func (d Desk) SaveClass(in ClassInput) (int64, error) {
-	if err := d.mayChange(); err != nil {
+	if err := d.may(ChangeClasses); err != nil {
 		return 0, err
 	}
 	return d.once(func(d Desk) (int64, error) { return d.saveClass(in) })

@@ -41,6 +41,9 @@ type CopiesPage struct {
 
 // Copies lays a design out in a hoop: in the one asked for, or the largest.
 func (d Desk) Copies(id int64, in CopiesInput) (CopiesPage, error) {
+	if err := d.may(See); err != nil {
+		return CopiesPage{}, err
+	}
 	row, err := d.shop.Design(id)
 	if err != nil {
 		return CopiesPage{}, err
@@ -129,6 +132,9 @@ func (d Desk) pattern(design design.Design) (*stitch.Pattern, error) {
 
 // CopiesFile is one hooping of copies, colour-sorted, in a format.
 func (d Desk) CopiesFile(id int64, in CopiesInput, format string) (fileName string, data []byte, err error) {
+	if err := d.may(See); err != nil {
+		return "", nil, err
+	}
 	page, err := d.Copies(id, in)
 	if err != nil {
 		return "", nil, err

@@ -30,6 +30,9 @@ type DesignPage struct {
 
 // Design opens one design.
 func (d Desk) Design(id int64) (DesignPage, error) {
+	if err := d.may(See); err != nil {
+		return DesignPage{}, err
+	}
 	row, err := d.shop.Design(id)
 	if err != nil {
 		return DesignPage{}, err
@@ -49,12 +52,18 @@ func (d Desk) Design(id int64) (DesignPage, error) {
 
 // DesignFile gives back the bytes as they came.
 func (d Desk) DesignFile(id int64) (fileName string, data []byte, err error) {
+	if err := d.may(See); err != nil {
+		return "", nil, err
+	}
 	design, err := d.shop.DesignFile(id)
 	return design.FileName, design.Original, err
 }
 
 // Chart gives back a colour chart as it came.
 func (d Desk) Chart(id int64, n int) (fileName string, data []byte, err error) {
+	if err := d.may(See); err != nil {
+		return "", nil, err
+	}
 	chart, err := d.shop.Chart(id, n)
 	return chart.FileName, chart.Original, err
 }
@@ -62,6 +71,9 @@ func (d Desk) Chart(id int64, n int) (fileName string, data []byte, err error) {
 // FileAs gives a design in a format: the file that came in it, or the drawn
 // one converted.
 func (d Desk) FileAs(id int64, format string) (fileName string, data []byte, err error) {
+	if err := d.may(See); err != nil {
+		return "", nil, err
+	}
 	if !slices.Contains(stitch.Names(), format) {
 		return "", nil, fmt.Errorf("finding a file in the format %q: %w", shortened(cleaned(format), 20), store.ErrNotFound)
 	}
@@ -109,7 +121,7 @@ type DesignInput struct {
 
 // SaveDesign keeps what a person says of a design and its stops.
 func (d Desk) SaveDesign(id int64, in DesignInput) error {
-	if err := d.mayChange(); err != nil {
+	if err := d.may(ChangeDesigns); err != nil {
 		return err
 	}
 	return d.onceOnly(func(d Desk) error { return d.saveDesign(id, in) })

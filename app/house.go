@@ -1,6 +1,8 @@
 package app
 
 import (
+	"cmp"
+
 	"chalkstep/core/recipe"
 	"chalkstep/store"
 )
@@ -18,6 +20,9 @@ type HousePage struct {
 
 // House opens the house rules.
 func (d Desk) House() (HousePage, error) {
+	if err := d.may(See); err != nil {
+		return HousePage{}, err
+	}
 	settings, err := d.settings()
 	page := HousePage{Settings: settings, House: settings.House, Questions: recipe.Questions}
 	page.TrimMM, page.MarginMM = settings.House.LengthsMM()
@@ -34,12 +39,14 @@ type HouseInput struct {
 	Version             int
 	Choices             map[string]string
 	TrimMM, SheetMargin string
+	// Units and Clock are for those who have not chosen their own.
+	Units, Clock string
 }
 
 // SaveHouse keeps the house rules. They are the owner's to set.
 func (d Desk) SaveHouse(in HouseInput) error {
-	if d.Who.Role != store.Owner {
-		return Problems{"": "House rules are the owner's to change."}
+	if err := d.may(SetHouse); err != nil {
+		return err
 	}
 	settings, err := d.settings()
 	if err != nil {
@@ -54,6 +61,8 @@ func (d Desk) SaveHouse(in HouseInput) error {
 	}
 	house.TrimMM = d.length(problems, "trim", in.TrimMM, 1, 50)
 	house.SheetMarginMM = d.length(problems, "margin", in.SheetMargin, 5, 100)
+	settings.Units = cmp.Or(chosen(problems, "units", in.Units, UnitChoices, "Choose millimetres or inches."), settings.Units)
+	settings.Clock = cmp.Or(chosen(problems, "clock", in.Clock, ClockChoices, "Choose 24 or 12 hours."), settings.Clock)
 	if err := problems.orNil(); err != nil {
 		return err
 	}

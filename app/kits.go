@@ -35,6 +35,9 @@ func (p KitsPage) Done() int {
 
 // Kits opens what a class needs, and its bags in sitting order.
 func (d Desk) Kits(classID int64) (KitsPage, error) {
+	if err := d.may(See); err != nil {
+		return KitsPage{}, err
+	}
 	page, err := d.Shelf(classID)
 	if err != nil {
 		return KitsPage{}, err
@@ -53,6 +56,9 @@ type ShelfPage struct {
 
 // Shelf opens what a class takes from the shelf.
 func (d Desk) Shelf(classID int64) (ShelfPage, error) {
+	if err := d.may(See); err != nil {
+		return ShelfPage{}, err
+	}
 	c, err := d.shop.Class(classID)
 	if err != nil {
 		return ShelfPage{}, err
@@ -125,6 +131,9 @@ type KitInput struct {
 
 // SaveKit keeps how far a kit is. A kit is packed when nothing is missing.
 func (d Desk) SaveKit(classID int64, in KitInput) error {
+	if err := d.may(PackKits); err != nil {
+		return err
+	}
 	return d.onceOnly(func(d Desk) error { return d.saveKit(classID, in) })
 }
 

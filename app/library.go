@@ -35,6 +35,9 @@ type Library struct {
 
 // Designs opens a page of the library.
 func (d Desk) Designs(filter DesignFilter, page int) (Library, error) {
+	if err := d.may(See); err != nil {
+		return Library{}, err
+	}
 	const onPage = 24
 	library := Library{Pages: newPages(filter.Words, page, onPage)}
 	hoops, err := d.shop.Hoops()
@@ -81,6 +84,9 @@ func (d Desk) Designs(filter DesignFilter, page int) (Library, error) {
 
 // DesignNames suggests names of designs.
 func (d Desk) DesignNames(words string) ([]string, error) {
+	if err := d.may(See); err != nil {
+		return nil, err
+	}
 	return d.shop.DesignNames(cleaned(words), mostSuggested)
 }
 
@@ -88,7 +94,7 @@ func (d Desk) DesignNames(words string) ([]string, error) {
 // past refers to is taken off the list instead, and stays readable; retired
 // tells so.
 func (d Desk) DeleteDesign(id int64) (retired bool, err error) {
-	if err := d.mayChange(); err != nil {
+	if err := d.may(ChangeDesigns); err != nil {
 		return false, err
 	}
 	made, err := d.once(func(d Desk) (int64, error) {
@@ -140,7 +146,7 @@ func listed(words []string) string {
 
 // ListDesign puts a design that was taken off the list back.
 func (d Desk) ListDesign(id int64) error {
-	if err := d.mayChange(); err != nil {
+	if err := d.may(ChangeDesigns); err != nil {
 		return err
 	}
 	return d.onceOnly(func(d Desk) error { return d.relist(id) })
@@ -178,6 +184,9 @@ func (d Desk) relist(id int64) error {
 // DesignIDNamed finds the number of the design of a name, −1 where none on the
 // list has it.
 func (d Desk) DesignIDNamed(name string) (int64, error) {
+	if err := d.may(See); err != nil {
+		return 0, err
+	}
 	if cleaned(name) != name {
 		return -1, nil
 	}

@@ -30,6 +30,9 @@ type BorderPage struct {
 // Border divides a line into repeats and hoopings. The longer side of the
 // hoop lies along the line where the design's depth allows it.
 func (d Desk) Border(designID int64, in BorderInput) (BorderPage, error) {
+	if err := d.may(See); err != nil {
+		return BorderPage{}, err
+	}
 	page := BorderPage{In: in}
 	var err error
 	if page.Design, err = d.design(designID); err != nil {
@@ -114,6 +117,9 @@ type AlignPage struct {
 
 // Align opens the two-point alignment of a design.
 func (d Desk) Align(designID int64, in AlignInput) (AlignPage, error) {
+	if err := d.may(See); err != nil {
+		return AlignPage{}, err
+	}
 	page := AlignPage{In: in}
 	var err error
 	if page.Design, err = d.design(designID); err != nil || in == (AlignInput{}) {

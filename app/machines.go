@@ -26,6 +26,9 @@ func (p MachinesPage) HoopCount() int {
 
 // Machines opens the machines area.
 func (d Desk) Machines() (MachinesPage, error) {
+	if err := d.may(See); err != nil {
+		return MachinesPage{}, err
+	}
 	machines, err := d.shop.Machines()
 	if err != nil {
 		return MachinesPage{}, err
@@ -36,6 +39,9 @@ func (d Desk) Machines() (MachinesPage, error) {
 
 // Machine opens one machine, a new one for ID 0.
 func (d Desk) Machine(id int64) (store.Machine, error) {
+	if err := d.may(See); err != nil {
+		return store.Machine{}, err
+	}
 	if id == 0 {
 		return store.Machine{TopSpeedSPM: 700, ChangeSeconds: 60, Needles: 1, AutoTrim: true, BobbinMetres: 60}, nil
 	}
@@ -44,6 +50,9 @@ func (d Desk) Machine(id int64) (store.Machine, error) {
 
 // Hoop opens one hoop, a new one for ID 0.
 func (d Desk) Hoop(id int64) (store.Hoop, error) {
+	if err := d.may(See); err != nil {
+		return store.Hoop{}, err
+	}
 	if id == 0 {
 		return store.Hoop{Count: 1}, nil
 	}
@@ -83,7 +92,7 @@ func NewMachineInput(m store.Machine) MachineInput {
 
 // SaveMachine adds or changes a machine.
 func (d Desk) SaveMachine(in MachineInput) (int64, error) {
-	if err := d.mayChange(); err != nil {
+	if err := d.may(ChangeRoom); err != nil {
 		return 0, err
 	}
 	problems := Problems{}
@@ -144,7 +153,7 @@ func NewHoopInput(h store.Hoop) HoopInput {
 
 // SaveHoop adds or changes a hoop.
 func (d Desk) SaveHoop(in HoopInput) (int64, error) {
-	if err := d.mayChange(); err != nil {
+	if err := d.may(ChangeRoom); err != nil {
 		return 0, err
 	}
 	problems := Problems{}

@@ -29,22 +29,12 @@ type PeoplePage struct {
 // Roles in the order of what they may.
 var Roles = []string{store.Owner, store.Instructor, store.Assistant}
 
-// errOwnerOnly guards what only the owner may see or change.
-var errOwnerOnly = Problems{"": "People are the owner's to add and remove."}
-
-func (d Desk) ownerOnly() error {
-	if d.Who.Role != store.Owner {
-		return errOwnerOnly
-	}
-	return nil
-}
-
 // People opens who may sign in.
 func (d Desk) People() (PeoplePage, error) {
-	page := PeoplePage{Roles: Roles}
-	if err := d.ownerOnly(); err != nil {
-		return page, err
+	if err := d.may(ManagePeople); err != nil {
+		return PeoplePage{}, err
 	}
+	page := PeoplePage{Roles: Roles}
 	accounts, err := d.shop.Accounts()
 	if err != nil {
 		return page, err
@@ -72,7 +62,7 @@ type PersonInput struct{ Name, Email, Role, Password string }
 // AddPerson lets somebody sign in, with a password to begin with that they
 // change on their own page.
 func (d Desk) AddPerson(ctx context.Context, in PersonInput) error {
-	if err := d.ownerOnly(); err != nil {
+	if err := d.may(ManagePeople); err != nil {
 		return err
 	}
 	problems := Problems{}
@@ -128,7 +118,7 @@ func (a *App) hash(ctx context.Context, password string) (hash string, err error
 
 // RemovePerson keeps somebody from signing in again and ends their sessions.
 func (d Desk) RemovePerson(id int64) error {
-	if err := d.ownerOnly(); err != nil {
+	if err := d.may(ManagePeople); err != nil {
 		return err
 	}
 	if id == d.Who.AccountID {
@@ -143,7 +133,7 @@ func (d Desk) RemovePerson(id int64) error {
 
 // EndSessionsOf signs somebody out wherever they are signed in.
 func (d Desk) EndSessionsOf(id int64) error {
-	if err := d.ownerOnly(); err != nil {
+	if err := d.may(ManagePeople); err != nil {
 		return err
 	}
 	keep := int64(0)
@@ -161,7 +151,7 @@ func (d Desk) EndSessionsOf(id int64) error {
 // SetPasswordOf gives somebody a new password to begin with, and signs them
 // out everywhere.
 func (d Desk) SetPasswordOf(ctx context.Context, id int64, password string) error {
-	if err := d.ownerOnly(); err != nil {
+	if err := d.may(ManagePeople); err != nil {
 		return err
 	}
 	if id == d.Who.AccountID {
@@ -192,7 +182,10 @@ func (d Desk) setPassword(ctx context.Context, id, keep int64, password string) 
 // An OwnPage is what somebody may see and change of themselves.
 type OwnPage struct {
 	Name, Email, Role string
-	Sessions          []SessionLine
+	// Units and Clock that they chose, empty for the workshop's, which are House.
+	Units, Clock string
+	House        struct{ Units, Clock string }
+	Sessions     []SessionLine
 }
 
 // A SessionLine is a browser at which somebody is signed in.
@@ -204,7 +197,19 @@ type SessionLine struct {
 
 // Own opens one's own page.
 func (d Desk) Own() (OwnPage, error) {
+	if err := d.may(ManageSelf); err != nil {
+		return OwnPage{}, err
+	}
 	page := OwnPage{Name: d.Who.Name, Email: d.Who.Email, Role: d.Who.Role}
+	account, err := d.shop.Account(d.Who.AccountID)
+	if err != nil {
+		return page, err
+	}
+	settings, err := d.settings()
+	if err != nil {
+		return page, err
+	}
+	page.Units, page.Clock, page.House.Units, page.House.Clock = account.Units, account.Clock, settings.Units, settings.Clock
 	sessions, err := d.shop.SessionsOf(d.Who.AccountID, d.now.Add(-SessionLength))
 	for _, s := range sessions {
 		page.Sessions = append(page.Sessions, SessionLine{s, s.ID == d.Who.SessionID})
@@ -215,6 +220,9 @@ func (d Desk) Own() (OwnPage, error) {
 // ChangePassword changes one's own password, and signs one out everywhere
 // else.
 func (d Desk) ChangePassword(ctx context.Context, old, password string) error {
+	if err := d.may(ManageSelf); err != nil {
+		return err
+	}
 	problems := Problems{}
 	checkPassword(problems, "new", password)
 	if err := problems.orNil(); err != nil {
@@ -234,5 +242,37 @@ func (d Desk) ChangePassword(ctx context.Context, old, password string) error {
 
 // EndOtherSessions signs one out everywhere else.
 func (d Desk) EndOtherSessions() error {
+	if err := d.may(ManageSelf); err != nil {
+		return err
+	}
 	return d.onceOnly(func(d Desk) error { return d.shop.EndSessionsOf(d.Who.AccountID, d.Who.SessionID) })
+}
+
+// Choices of what people measure in and of how they read the clock.
+var (
+	UnitChoices  = []string{"mm", "in"}
+	ClockChoices = []string{"24", "12"}
+)
+
+// chosen reads one of some choices; empty stands for the workshop's.
+func chosen(problems Problems, field, typed string, of []string, problem string) string {
+	if typed != "" && !slices.Contains(of, typed) {
+		problems[field] = problem
+		return ""
+	}
+	return typed
+}
+
+// SaveUnits keeps what one measures in and how one reads the clock.
+func (d Desk) SaveUnits(units, clock string) error {
+	if err := d.may(ManageSelf); err != nil {
+		return err
+	}
+	problems := Problems{}
+	units = chosen(problems, "units", units, UnitChoices, "Choose millimetres, inches or the workshop's.")
+	clock = chosen(problems, "clock", clock, ClockChoices, "Choose 24 hours, 12 hours or the workshop's.")
+	if err := problems.orNil(); err != nil {
+		return err
+	}
+	return d.onceOnly(func(d Desk) error { return d.shop.SetUnits(d.Who.AccountID, units, clock) })
 }

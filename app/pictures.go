@@ -43,6 +43,9 @@ func (d Desk) keepPictures(design design.Design) error {
 // DesignPicture gives a design's thumb or drawing; one that is not kept yet is
 // drawn and kept.
 func (d Desk) DesignPicture(id int64, kind string) (mediaType string, data []byte, err error) {
+	if err := d.may(See); err != nil {
+		return "", nil, err
+	}
 	p, err := d.shop.DesignPicture(id, kind)
 	if errors.Is(err, store.ErrNotFound) && (kind == store.Thumb || kind == store.Drawing) {
 		row, finding := d.shop.Design(id)

@@ -45,6 +45,9 @@ const (
 // Pieces opens the cut paths of a design: of the stops picked, or of all
 // placement lines.
 func (d Desk) Pieces(designID int64, in PiecesInput) (PiecesPage, error) {
+	if err := d.may(See); err != nil {
+		return PiecesPage{}, err
+	}
 	sewn, a, err := d.analysis(designID)
 	page := PiecesPage{Design: sewn, In: in}
 	if err != nil {
@@ -99,6 +102,9 @@ func (p *PiecesPage) find(a stitch.Analysis) {
 
 // PiecesFile is the cut paths as SVG at actual size.
 func (d Desk) PiecesFile(designID int64, in PiecesInput) (fileName string, svg []byte, err error) {
+	if err := d.may(See); err != nil {
+		return "", nil, err
+	}
 	page, err := d.Pieces(designID, in)
 	if err != nil {
 		return "", nil, err

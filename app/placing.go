@@ -65,6 +65,9 @@ func (p PlacingPage) FromMarks(q hoop.Point) hoop.Point {
 // Placing opens a design on a machine: where it was asked for, else where it
 // is saved, else in the hoop the house prefers.
 func (d Desk) Placing(designID int64, in PlacingInput) (PlacingPage, error) {
+	if err := d.may(See); err != nil {
+		return PlacingPage{}, err
+	}
 	page := PlacingPage{In: in}
 	var err error
 	if page.Design, err = d.design(designID); err != nil {
@@ -198,10 +201,10 @@ func (d Desk) place(page *PlacingPage, house recipe.House) error {
 // SavePlacing keeps a placement. Where resizing is locked, only the owner may
 // set the lock aside, with a reason that is kept.
 func (d Desk) SavePlacing(designID int64, in PlacingInput) (PlacingPage, error) {
-	in.Asked = true
-	if err := d.mayChange(); err != nil {
+	if err := d.may(ChangeDesigns); err != nil {
 		return PlacingPage{}, err
 	}
+	in.Asked = true
 	page, err := d.Placing(designID, in)
 	if err != nil {
 		return page, err
@@ -217,7 +220,7 @@ func (d Desk) SavePlacing(designID int64, in PlacingInput) (PlacingPage, error) 
 			return page, err
 		}
 		switch {
-		case d.Who.Role != store.Owner:
+		case !d.Who.May(OverrideLocks):
 			return page, Problems{"percent": "Resizing is locked for this design. Only the owner may set the lock aside."}
 		case p.OverrideReason == "":
 			return page, Problems{"reason": "Resizing is locked: write why it is done all the same."}

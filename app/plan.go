@@ -18,6 +18,9 @@ import (
 // Class opens a class with its plan, worked out anew when anything it was made
 // from has changed.
 func (d Desk) Class(classID int64) (day.Plan, error) {
+	if err := d.may(See); err != nil {
+		return day.Plan{}, err
+	}
 	c, err := d.shop.Class(classID)
 	if err != nil {
 		return day.Plan{}, err

@@ -4,6 +4,9 @@ import "chalkstep/core/stitch"
 
 // Stitches gives a design's moves for the player; see [stitch.Reel].
 func (d Desk) Stitches(id int64) ([]byte, error) {
+	if err := d.may(See); err != nil {
+		return nil, err
+	}
 	_, a, err := d.analysis(id)
 	if err != nil {
 		return nil, err
@@ -13,6 +16,9 @@ func (d Desk) Stitches(id int64) ([]byte, error) {
 
 // DensityMap measures where thread lies how densely in a design.
 func (d Desk) DensityMap(id int64) (stitch.DensityMap, error) {
+	if err := d.may(See); err != nil {
+		return stitch.DensityMap{}, err
+	}
 	_, pattern, err := d.sewn(id)
 	if err != nil {
 		return stitch.DensityMap{}, err

@@ -351,7 +351,7 @@ func TestHouseRules(t *testing.T) {
 	page, err := all[store.Instructor].House()
 	require.NoError(t, err)
 	in := app.HouseInput{Version: page.Settings.Version, Choices: map[string]string{"resizing": "never", "watch": "alert"}, TrimMM: "6 mm", SheetMargin: "30"}
-	assert.Contains(t, problem(t, all[store.Instructor].SaveHouse(in), ""), "the owner's to change")
+	assert.ErrorIs(t, all[store.Instructor].SaveHouse(in), app.ErrMayNot)
 	in.Choices["watch"], in.TrimMM = "sleep", "close"
 	err = all[store.Owner].SaveHouse(in)
 	assert.Contains(t, problem(t, err, "watch"), "one of the schools")

@@ -24,6 +24,9 @@ func LabelSheets() []string {
 // LabelsPDF prints a label for every kit of a class. base is the address of
 // the application, for the code that opens the student's card.
 func (d Desk) LabelsPDF(ctx context.Context, classID int64, base, sheetName string) ([]byte, error) {
+	if err := d.may(See); err != nil {
+		return nil, err
+	}
 	sheet, err := paper.LabelSheetNamed(sheetName)
 	if err != nil {
 		return nil, Problems{"": Sentence(err.Error())}
@@ -53,6 +56,9 @@ func (d Desk) LabelsPDF(ctx context.Context, classID int64, base, sheetName stri
 
 // CutPDF prints the cut plans of a class.
 func (d Desk) CutPDF(ctx context.Context, classID int64, sheetName string) ([]byte, error) {
+	if err := d.may(See); err != nil {
+		return nil, err
+	}
 	sheet, err := paper.SheetNamed(sheetName)
 	if err != nil {
 		return nil, Problems{"": Sentence(err.Error())}
@@ -79,6 +85,9 @@ func (d Desk) CutPDF(ctx context.Context, classID int64, sheetName string) ([]by
 
 // CardsPDF prints the step cards of a class: one page for each hooping.
 func (d Desk) CardsPDF(ctx context.Context, classID int64, sheetName string) ([]byte, error) {
+	if err := d.may(See); err != nil {
+		return nil, err
+	}
 	sheet, err := paper.SheetNamed(sheetName)
 	if err != nil {
 		return nil, Problems{"": Sentence(err.Error())}
@@ -98,7 +107,7 @@ func (d Desk) CardsPDF(ctx context.Context, classID int64, sheetName string) ([]
 
 // printed is a hooping of a card, from 0, as paper shows it.
 func (d Desk) printed(c card.Card, n int) paper.Card {
-	p := d.Printer()
+	p := d.PrinterFor(c)
 	s := c.Sheets[n]
 	made := paper.Card{
 		Title:    fmt.Sprintf("%s: %s on %s", paper.Isolated(c.Student), paper.Isolated(c.Project), paper.Isolated(s.Machine)),

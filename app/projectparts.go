@@ -103,7 +103,7 @@ var ProjectParted = []string{"place", "level", "hoopings", "layers", "parts", "w
 
 // SavePart changes one form of a project.
 func (d Desk) SavePart(id int64, version int, part string, in ProjectParts) error {
-	if err := d.mayChange(); err != nil {
+	if err := d.may(ChangeProjects); err != nil {
 		return err
 	}
 	if !slices.Contains(ProjectParted, part) {

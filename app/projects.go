@@ -31,6 +31,9 @@ type ProjectsPage struct {
 
 // Projects lists the projects whose names hold words.
 func (d Desk) Projects(words string, page int) (ProjectsPage, error) {
+	if err := d.may(See); err != nil {
+		return ProjectsPage{}, err
+	}
 	const onPage = 24
 	list := ProjectsPage{Pages: newPages(words, page, onPage)}
 	rows, total, err := d.shop.Projects(list.Pages.Words, list.Pages.stretch())
@@ -47,11 +50,17 @@ func (d Desk) Projects(words string, page int) (ProjectsPage, error) {
 
 // ProjectNames suggests names of projects.
 func (d Desk) ProjectNames(words string) ([]string, error) {
+	if err := d.may(See); err != nil {
+		return nil, err
+	}
 	return d.shop.ProjectNames(cleaned(words), mostSuggested)
 }
 
 // Project opens one project.
 func (d Desk) Project(id int64) (ProjectPage, error) {
+	if err := d.may(See); err != nil {
+		return ProjectPage{}, err
+	}
 	row, err := d.shop.Project(id)
 	if err != nil {
 		return ProjectPage{}, err
@@ -78,6 +87,9 @@ type ProjectInput struct {
 
 // ProjectInput opens a project for editing.
 func (d Desk) ProjectInput(id int64) (ProjectInput, error) {
+	if err := d.may(ChangeProjects); err != nil {
+		return ProjectInput{}, err
+	}
 	row, err := d.shop.Project(id)
 	if err != nil {
 		return ProjectInput{}, err
@@ -89,7 +101,7 @@ func (d Desk) ProjectInput(id int64) (ProjectInput, error) {
 // SaveProject adds a project or changes what it is made of. What it is beside
 // that stays.
 func (d Desk) SaveProject(in ProjectInput) (int64, error) {
-	if err := d.mayChange(); err != nil {
+	if err := d.may(ChangeProjects); err != nil {
 		return 0, err
 	}
 	return d.once(func(d Desk) (int64, error) { return d.saveProject(in) })
@@ -168,7 +180,7 @@ func (d Desk) designFor(problems Problems, field, typed string, was ...design.De
 // the step's key; those that say what follows anyway are not kept. nil goes
 // back to what follows for all.
 func (d Desk) SaveMinutes(id int64, version int, typed map[pace.StepKey]string) error {
-	if err := d.mayChange(); err != nil {
+	if err := d.may(ChangeProjects); err != nil {
 		return err
 	}
 	return d.onceOnly(func(d Desk) error { return d.saveMinutes(id, version, typed) })
@@ -208,7 +220,7 @@ func (d Desk) saveMinutes(id int64, version int, typed map[pace.StepKey]string) 
 
 // SavePhoto puts a photo to a project, or takes it away.
 func (d Desk) SavePhoto(id int64, photo []byte) error {
-	if err := d.mayChange(); err != nil {
+	if err := d.may(ChangeProjects); err != nil {
 		return err
 	}
 	problems := Problems{}
@@ -224,6 +236,9 @@ func (d Desk) SavePhoto(id int64, photo []byte) error {
 
 // ProjectPhoto gives a project's photo with its type.
 func (d Desk) ProjectPhoto(id int64) (kind string, data []byte, err error) {
+	if err := d.may(See); err != nil {
+		return "", nil, err
+	}
 	p, err := d.shop.ProjectPhoto(id)
 	return p.PhotoType, p.Photo, err
 }

@@ -8,6 +8,9 @@ import (
 // PointAt finds the stitch of a design nearest to a point in millimetres
 // from its centre, and where to restart from there.
 func (d Desk) PointAt(id int64, xMM, yMM float64) (stitch.Place, error) {
+	if err := d.may(See); err != nil {
+		return stitch.Place{}, err
+	}
 	_, a, err := d.analysis(id)
 	if err != nil {
 		return stitch.Place{}, err
@@ -18,6 +21,9 @@ func (d Desk) PointAt(id int64, xMM, yMM float64) (stitch.Place, error) {
 
 // RestartAt finds a stitch by its numbers, as the machine shows them.
 func (d Desk) RestartAt(id int64, stop, number int) (stitch.Place, error) {
+	if err := d.may(See); err != nil {
+		return stitch.Place{}, err
+	}
 	_, a, err := d.analysis(id)
 	if err != nil {
 		return stitch.Place{}, err

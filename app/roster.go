@@ -22,7 +22,7 @@ type PlaceInput struct {
 
 // SavePlace changes a student's place: another project, late, or absent.
 func (d Desk) SavePlace(classID, studentID int64, in PlaceInput) error {
-	if err := d.mayChange(); err != nil {
+	if err := d.may(ChangeClasses); err != nil {
 		return err
 	}
 	return d.onceOnly(func(d Desk) error { return d.savePlace(classID, studentID, in) })

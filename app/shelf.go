@@ -50,7 +50,7 @@ const hair = 1e-6
 // Reserve speaks for what a class needs and has not reserved yet. What is
 // short stays short; the rest is reserved all the same.
 func (d Desk) Reserve(classID int64) error {
-	if err := d.mayChange(); err != nil {
+	if err := d.may(ChangeClasses); err != nil {
 		return err
 	}
 	return d.onceOnly(func(d Desk) error { return d.reserve(classID) })
@@ -95,7 +95,7 @@ func (d Desk) reserve(classID int64) error {
 // was used, and the rest is free again. used is typed by item, in the unit the
 // page shows; what is not said was used as reserved.
 func (d Desk) PutRight(classID int64, used map[int64]string) error {
-	if err := d.mayChange(); err != nil {
+	if err := d.may(ChangeClasses); err != nil {
 		return err
 	}
 	return d.onceOnly(func(d Desk) error { return d.putRight(classID, used) })
@@ -153,7 +153,7 @@ func (d Desk) putRight(classID int64, typed map[int64]string) error {
 // KeepOffcuts puts the rests of a class's cut plan on the shelf as remnants,
 // to be used first next time. It answers how many.
 func (d Desk) KeepOffcuts(classID int64, material string) (int, error) {
-	if err := d.mayChange(); err != nil {
+	if err := d.may(ChangeClasses); err != nil {
 		return 0, err
 	}
 	key, err := supply.Parse(material)

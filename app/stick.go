@@ -15,6 +15,9 @@ import (
 // it, in order, in its format, turned as the hoop asks. A file that the
 // machine cannot sew is refused, and why.
 func (d Desk) Stick(classID, machineID int64) (fileName string, data []byte, err error) {
+	if err := d.may(See); err != nil {
+		return "", nil, err
+	}
 	p, err := d.Class(classID)
 	if err != nil {
 		return "", nil, err

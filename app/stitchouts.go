@@ -67,7 +67,7 @@ type StitchOutInput struct {
 
 // LogStitchOut keeps how a sewing of a design really went.
 func (d Desk) LogStitchOut(designID int64, in StitchOutInput) error {
-	if err := d.mayChange(); err != nil {
+	if err := d.may(ChangeDesigns); err != nil {
 		return err
 	}
 	design, err := d.design(designID)
@@ -117,7 +117,7 @@ func (d Desk) LogStitchOut(designID int64, in StitchOutInput) error {
 
 // RemoveStitchOut takes back an entry made by mistake.
 func (d Desk) RemoveStitchOut(designID, id int64) error {
-	if err := d.mayChange(); err != nil {
+	if err := d.may(ChangeDesigns); err != nil {
 		return err
 	}
 	return d.onceOnly(func(d Desk) error { return d.shop.RemoveStitchOut(designID, id) })
@@ -125,6 +125,9 @@ func (d Desk) RemoveStitchOut(designID, id int64) error {
 
 // StitchOutPhoto gives a photo with its type.
 func (d Desk) StitchOutPhoto(designID, id int64) (kind string, data []byte, err error) {
+	if err := d.may(See); err != nil {
+		return "", nil, err
+	}
 	run, err := d.shop.StitchOutPhoto(designID, id)
 	return run.PhotoType, run.Photo, err
 }

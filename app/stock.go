@@ -26,6 +26,9 @@ type StockPage struct {
 // Stock opens the shelf, or what of it has some words in its name or stands
 // for them, by kind. Remnants that are used up are in the ledger alone.
 func (d Desk) Stock(words string, page int) (StockPage, error) {
+	if err := d.may(See); err != nil {
+		return StockPage{}, err
+	}
 	const onPage = 60
 	list := StockPage{Pages: newPages(words, page, onPage)}
 	items, err := d.items()
@@ -64,6 +67,9 @@ type StockItemPage struct {
 
 // StockItem opens one item, a new one for ID 0.
 func (d Desk) StockItem(id int64) (StockItemPage, error) {
+	if err := d.may(See); err != nil {
+		return StockItemPage{}, err
+	}
 	if id == 0 {
 		item := shelf.Item{Key: supply.Key{Kind: supply.Stabilizer}, Form: shelf.Roll, Pack: 1000}
 		return StockItemPage{Item: item, Typed: StockInput{Kind: string(supply.Stabilizer), Form: string(shelf.Roll)}}, nil
@@ -165,7 +171,7 @@ func (in StockInput) key(problems Problems) supply.Key {
 
 // SaveStockItem adds or changes an item.
 func (d Desk) SaveStockItem(in StockInput) (int64, error) {
-	if err := d.mayChange(); err != nil {
+	if err := d.may(ChangeStock); err != nil {
 		return 0, err
 	}
 	problems := Problems{}
@@ -243,7 +249,7 @@ type MoveInput struct{ Kind, Quantity, Note string }
 
 // MoveStock writes a movement into an item's ledger.
 func (d Desk) MoveStock(itemID int64, in MoveInput) error {
-	if err := d.mayChange(); err != nil {
+	if err := d.may(ChangeStock); err != nil {
 		return err
 	}
 	return d.onceOnly(func(d Desk) error { return d.moveStock(itemID, in) })

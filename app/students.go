@@ -40,6 +40,9 @@ type StudentsPage struct {
 
 // Students lists the students whose names hold words.
 func (d Desk) Students(words string, page int) (StudentsPage, error) {
+	if err := d.may(See); err != nil {
+		return StudentsPage{}, err
+	}
 	const onPage = 50
 	list := StudentsPage{Pages: newPages(words, page, onPage)}
 	students, total, err := d.shop.Students(list.Pages.Words, list.Pages.stretch())
@@ -52,6 +55,9 @@ func (d Desk) Students(words string, page int) (StudentsPage, error) {
 
 // StudentNames suggests names of students.
 func (d Desk) StudentNames(words string) ([]string, error) {
+	if err := d.may(See); err != nil {
+		return nil, err
+	}
 	return d.shop.StudentNames(cleaned(words), mostSuggested)
 }
 
@@ -71,6 +77,9 @@ type Rung struct {
 
 // Student opens one student's page.
 func (d Desk) Student(id int64) (StudentPage, error) {
+	if err := d.may(See); err != nil {
+		return StudentPage{}, err
+	}
 	s, err := d.shop.Student(id)
 	if err != nil {
 		return StudentPage{}, err
@@ -91,11 +100,12 @@ func (d Desk) Student(id int64) (StudentPage, error) {
 
 // SaveStudent adds or changes a student.
 func (d Desk) SaveStudent(s *store.Student) (int64, error) {
-	if err := d.mayChange(); err != nil {
+	if err := d.may(ChangeStudents); err != nil {
 		return 0, err
 	}
 	problems := Problems{}
 	s.Name = name(problems, "name", s.Name, "Write the student's name.")
+	s.Units = chosen(problems, "units", s.Units, UnitChoices, "Choose millimetres, inches or neither.")
 	if err := problems.orNil(); err != nil {
 		return 0, err
 	}
@@ -108,6 +118,9 @@ func (d Desk) SaveStudent(s *store.Student) (int64, error) {
 // SignOff records that a student has shown a step, today, to whoever is
 // signed in.
 func (d Desk) SignOff(studentID int64, key, machineKind string) error {
+	if err := d.may(SignOff); err != nil {
+		return err
+	}
 	if err := checkSignOff(key, machineKind); err != nil {
 		return err
 	}
@@ -129,6 +142,9 @@ func checkSignOff(key, machineKind string) error {
 
 // TakeBack removes a sign-off given by mistake.
 func (d Desk) TakeBack(studentID int64, key, machineKind string) error {
+	if err := d.may(SignOff); err != nil {
+		return err
+	}
 	if err := checkSignOff(key, machineKind); err != nil {
 		return err
 	}

@@ -20,6 +20,9 @@ func PaperSizes() []string {
 // TemplateFile prints a design at actual size as it lies on a machine: on
 // sheets of paper as PDF, or in one piece as SVG where sheet is empty.
 func (d Desk) TemplateFile(ctx context.Context, designID int64, in PlacingInput, sheet string) (fileName string, data []byte, err error) {
+	if err := d.may(See); err != nil {
+		return "", nil, err
+	}
 	page, err := d.Placing(designID, in)
 	if err != nil {
 		return "", nil, err

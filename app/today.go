@@ -20,6 +20,9 @@ type TodayPage struct {
 
 // Today opens the day.
 func (d Desk) Today() (TodayPage, error) {
+	if err := d.may(See); err != nil {
+		return TodayPage{}, err
+	}
 	const classes, bookings = 7, 40
 	var page TodayPage
 	list, err := d.classes(newPages("", 1, classes))

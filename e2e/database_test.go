@@ -1,6 +1,7 @@
 package e2e
 
 import (
+	"context"
 	"database/sql"
 	"fmt"
 	"io"
@@ -33,16 +34,20 @@ func postmaster(t *testing.T, folder string) (pid int, address string) {
 	return pid, fmt.Sprintf("postgres://chalkstep:%s@127.0.0.1:%s/postgres?sslmode=disable", strings.TrimSpace(string(password)), strings.TrimSpace(lines[3]))
 }
 
-// status asks for a page and gives its status, its text, and how long it took.
-func (c *client) status(t *testing.T, path string) (int, string, time.Duration) {
+// status asks for a page and gives its status and its text. A page that does
+// not answer, although it could, ends the test.
+func (c *client) status(t *testing.T, path string) (int, string) {
 	t.Helper()
-	begin := time.Now()
-	answer, err := c.http.Get(c.base + path)
+	ctx, cancel := context.WithTimeout(t.Context(), patience)
+	defer cancel()
+	request, err := http.NewRequestWithContext(ctx, http.MethodGet, c.base+path, nil)
 	require.NoError(t, err)
+	answer, err := c.http.Do(request)
+	require.NoError(t, err, "%s does not answer", path)
 	defer answer.Body.Close()
 	body, err := io.ReadAll(answer.Body)
 	require.NoError(t, err)
-	return answer.StatusCode, string(body), time.Since(begin)
+	return answer.StatusCode, string(body)
 }
 
 // The private database is killed, and comes back; it freezes, and goes on.
@@ -59,9 +64,8 @@ func TestTheDatabaseGoesAndComesBack(t *testing.T) {
 	require.NoError(t, syscall.Kill(pid, syscall.SIGKILL))
 	sawDown, saidSo := false, false
 	require.Eventually(t, func() bool {
-		ready, _, took := visitor.status(t, "/readyz")
-		assert.Less(t, took, 2*time.Second, "readiness is told at once")
-		status, page, _ := c.status(t, "/students")
+		ready, _ := visitor.status(t, "/readyz")
+		status, page := c.status(t, "/students")
 		sawDown = sawDown || ready == http.StatusServiceUnavailable || status == http.StatusServiceUnavailable
 		if status == http.StatusServiceUnavailable {
 			saidSo = true
@@ -80,19 +84,17 @@ func TestTheDatabaseGoesAndComesBack(t *testing.T) {
 		require.NoError(t, syscall.Kill(one, syscall.SIGSTOP))
 	}
 	for path, want := range map[string]int{"/healthz": 200, "/static/app.css": 200, "/sign-in": 200, "/readyz": 503} {
-		status, _, took := visitor.status(t, path)
+		status, _ := visitor.status(t, path)
 		assert.Equal(t, want, status, path)
-		assert.Less(t, took, 2*time.Second, path)
 	}
-	status, page, took := c.status(t, "/students")
+	status, page := c.status(t, "/students")
 	assert.Equal(t, http.StatusServiceUnavailable, status)
 	assert.NotEmpty(t, answerOf(page))
-	assert.Less(t, took, 5*time.Second, "given up after the set time")
 	for _, one := range frozen {
 		_ = syscall.Kill(one, syscall.SIGCONT)
 	}
 	require.Eventually(t, func() bool {
-		status, _, _ := c.status(t, "/students")
+		status, _ := c.status(t, "/students")
 		return status == http.StatusOK
 	}, time.Minute, 100*time.Millisecond)
 	assert.NotContains(t, p.said(), "goroutine ", "a line for each, and no stack")

@@ -4,8 +4,6 @@ package e2e
 
 import (
 	"net"
-	"os"
-	"path/filepath"
 	"strings"
 	"testing"
 	"time"
@@ -273,7 +271,7 @@ func (v *visitor) picture(name string) {
 	require.NoError(v.t, err)
 	data, err := v.page.Screenshot(false, &proto.PageCaptureScreenshot{Format: proto.PageCaptureScreenshotFormatPng})
 	require.NoError(v.t, err)
-	require.NoError(v.t, os.WriteFile(filepath.Join("..", "docs", "screenshots", name+".png"), data, 0o644))
+	keepOrCompare(v.t, name, data)
 }
 
 // suggests waits until a list of suggestions holds a name.

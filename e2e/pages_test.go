@@ -1,11 +1,8 @@
 package e2e
 
 import (
-	"fmt"
 	"os"
-	"slices"
 	"testing"
-	"time"
 
 	"github.com/go-rod/rod/lib/proto"
 	"github.com/stretchr/testify/assert"
@@ -150,26 +147,4 @@ func TestPagesAreLight(t *testing.T) {
 		}
 	}
 	t.Logf("first load %.0f kB, heaviest later page %.1f kB (%s)", first, most, heaviest)
-}
-
-// Every page answers within 50 ms in the middle of its tries.
-func TestPagesAnswerQuickly(t *testing.T) {
-	const bar = 50 * time.Millisecond
-	base := start(t)
-	client := signedIn(t, base)
-	slowest, at := time.Duration(0), ""
-	for _, page := range pages {
-		var took []time.Duration
-		for range 15 {
-			begin := time.Now()
-			client.get(t, page.path)
-			took = append(took, time.Since(begin))
-		}
-		slices.Sort(took)
-		if middle := took[len(took)/2]; middle > slowest {
-			slowest, at = middle, page.path
-		}
-	}
-	fmt.Printf("slowest page in the middle of 15 tries: %v (%s)\n", slowest.Round(100*time.Microsecond), at)
-	assert.Less(t, slowest, bar)
 }

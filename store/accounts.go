@@ -19,7 +19,10 @@ type WorkshopRow struct {
 	TimeZone string
 	Figures  Figures      `gorm:"serializer:json"`
 	House    recipe.House `gorm:"serializer:json"`
-	Version  int
+	// Units and Clock are for those who have not chosen.
+	Units   string `gorm:"default:mm"`
+	Clock   string `gorm:"default:24"`
+	Version int
 }
 
 // TableName tells GORM the table.
@@ -57,6 +60,9 @@ type Account struct {
 	Name         string
 	Role         string
 	PasswordHash string
+	// Units and Clock are what they chose, empty for the workshop's.
+	Units string
+	Clock string
 	// RemovedAt is when somebody left, nil for those who are here.
 	RemovedAt *time.Time
 }
@@ -112,6 +118,11 @@ func (w Workshop) SetPassword(accountID int64, hash string) error {
 	return found("changing the password", w.db.Model(&Account{}).Where("id = ? AND removed_at IS NULL", accountID).Update("password_hash", hash))
 }
 
+// SetUnits changes what somebody measures in and how they read the clock.
+func (w Workshop) SetUnits(accountID int64, units, clock string) error {
+	return found("changing the units", w.db.Model(&Account{}).Where("id = ? AND removed_at IS NULL", accountID).Updates(map[string]any{"units": units, "clock": clock}))
+}
+
 // RemoveAccount keeps someone from signing in again; what they signed and
 // moved stays theirs. A workshop keeps at least one owner.
 func (w Workshop) RemoveAccount(id int64, now time.Time) error {
@@ -144,5 +155,5 @@ func (w Workshop) SaveSettings(row WorkshopRow) error {
 	was := row.Version
 	row.Version++
 	return updated("saving the workshop", w.db.Model(&WorkshopRow{}).Where("id = ? AND version = ?", w.id, was).
-		Select("Name", "TimeZone", "Figures", "House", "Version").Updates(row))
+		Select("Name", "TimeZone", "Figures", "House", "Units", "Clock", "Version").Updates(row))
 }

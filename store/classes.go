@@ -168,10 +168,11 @@ func (w Workshop) loadRosters(classes []Class) error {
 		ClassStudent   `gorm:"embedded"`
 		Name           string
 		FirstTimer     bool
+		StudentUnits   string
 		StudentVersion int
 		Signed         Texts `gorm:"type:text[]"`
 	}
-	err := w.db.Raw(`SELECT cs.*, s.name, s.first_timer, s.version AS student_version,
+	err := w.db.Raw(`SELECT cs.*, s.name, s.first_timer, s.units AS student_units, s.version AS student_version,
 			coalesce((SELECT array_agg(o.machine_kind || '/' || o.skill ORDER BY o.skill, o.machine_kind) FROM sign_offs o WHERE o.student_id = s.id), '{}') AS signed
 		FROM class_students cs JOIN students s ON s.id = cs.student_id WHERE cs.workshop_id = ? AND cs.class_id IN ? ORDER BY s.name COLLATE "C", s.id`, w.id, ids).Scan(&rows).Error
 	if err != nil {
@@ -179,7 +180,7 @@ func (w Workshop) loadRosters(classes []Class) error {
 	}
 	for _, r := range rows {
 		place := r.ClassStudent
-		place.Student = Student{ID: place.StudentID, WorkshopID: w.id, Name: r.Name, FirstTimer: r.FirstTimer, Version: r.StudentVersion}
+		place.Student = Student{ID: place.StudentID, WorkshopID: w.id, Name: r.Name, FirstTimer: r.FirstTimer, Units: r.StudentUnits, Version: r.StudentVersion}
 		for _, text := range r.Signed {
 			kind, skill, _ := strings.Cut(text, "/")
 			place.Student.SignOffs = append(place.Student.SignOffs, SignOff{StudentID: place.StudentID, Skill: skill, MachineKind: kind})

@@ -14,8 +14,10 @@ type Student struct {
 	WorkshopID int64
 	Name       string
 	FirstTimer bool
-	Version    int
-	SignOffs   []SignOff
+	// Units are what their card is printed in, empty as for whoever prints it.
+	Units    string
+	Version  int
+	SignOffs []SignOff
 }
 
 // A SignOff says that a student has shown a step of the ladder on a kind of
@@ -121,7 +123,7 @@ func (w Workshop) SaveStudent(s *Student) error {
 	}
 	was := s.Version
 	s.Version++
-	result := w.db.Model(&Student{}).Where("id = ? AND version = ?", s.ID, was).Select("Name", "FirstTimer", "Version").Updates(s)
+	result := w.db.Model(&Student{}).Where("id = ? AND version = ?", s.ID, was).Select("Name", "FirstTimer", "Units", "Version").Updates(s)
 	return updated("saving the student "+s.Name, result)
 }
 

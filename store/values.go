@@ -101,7 +101,7 @@ func (p Project) Value() project.Project {
 
 // Value of the student.
 func (s Student) Value() skill.Student {
-	v := skill.Student{ID: s.ID, Version: s.Version, Name: s.Name, FirstTimer: s.FirstTimer}
+	v := skill.Student{ID: s.ID, Version: s.Version, Name: s.Name, FirstTimer: s.FirstTimer, Units: s.Units}
 	for _, o := range s.SignOffs {
 		v.SignOffs = append(v.SignOffs, skill.SignOff{Skill: skill.Key(o.Skill), On: skill.Kind(o.MachineKind), Date: o.SignedOn, Assessor: o.Assessor.Name})
 	}

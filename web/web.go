@@ -196,7 +196,7 @@ func explained(c fiber.Ctx, err error) (status int, answer, advice string) {
 	case errors.As(err, &problems):
 		return fiber.StatusUnprocessableEntity, problems.Error(), "Go back, change it, and try again."
 	case errors.Is(err, app.ErrMayNot):
-		return fiber.StatusForbidden, app.Sentence(app.ErrMayNot.Error()), "Ask an instructor or the owner."
+		return fiber.StatusForbidden, app.Sentence(err.Error()), "What you may not do is left out of the pages; this address leads past them."
 	case errors.Is(err, store.ErrRefused):
 		return fiber.StatusUnprocessableEntity, "There is something in it that cannot be kept.", "Go back, write it again by hand, and send it once more."
 	case errors.Is(err, store.ErrUnavailable):

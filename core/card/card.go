@@ -21,9 +21,11 @@ import (
 type Card struct {
 	StudentID int64
 	Student   string
-	Class     string
-	Project   string
-	StartsAt  time.Time
+	// Units names what the student measures in, empty where nobody has said.
+	Units    string
+	Class    string
+	Project  string
+	StartsAt time.Time
 	// Ask lists what the student has not been signed off on: they ask the
 	// instructor first.
 	Ask []skill.Step
@@ -96,7 +98,7 @@ func Of(p day.Plan, studentID int64, spool func(supply.Key) say.Text) (Card, err
 	}
 	signed := place.Signed()
 	c := Card{
-		StudentID: studentID, Student: place.Name, Class: p.Class.Name, Project: w.Name, StartsAt: p.Class.StartsAt,
+		StudentID: studentID, Student: place.Name, Units: place.Units, Class: p.Class.Name, Project: w.Name, StartsAt: p.Class.StartsAt,
 		Ask: skill.Missing(signed, pace.Needs(w.Steps)),
 	}
 	recipes := make([]recipe.Recipe, len(w.Sewing))

@@ -3,7 +3,6 @@ package cutplan_test
 import (
 	"math/rand/v2"
 	"testing"
-	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -15,14 +14,12 @@ import (
 // On a hundred jobs whose best length is known, as they were cut from a full
 // rectangle, plans are hardly longer, and every one comes apart as it says.
 func TestPlansAreNearTheBest(t *testing.T) {
-	const meanBar, worstBar, timeBar = 1.06, 1.15, 200 * time.Millisecond
-	sum, worst, slowest := 0.0, 0.0, time.Duration(0)
+	const meanBar, worstBar = 1.06, 1.15
+	sum, worst := 0.0, 0.0
 	for seed := range uint64(100) {
 		rng := rand.New(rand.NewPCG(seed, 11))
 		m, pieces, best := cutplantest.Known(rng, 8+rng.IntN(53))
-		begun := time.Now()
 		l, err := cutplan.Plan(m, pieces)
-		slowest = max(slowest, time.Since(begun))
 		require.NoError(t, err)
 		require.Len(t, l.Placed, len(pieces))
 		require.NoError(t, cutplantest.Check(m, pieces, l), "seed %d", seed)
@@ -30,10 +27,9 @@ func TestPlansAreNearTheBest(t *testing.T) {
 		sum, worst = sum+ratio, max(worst, ratio)
 		assert.GreaterOrEqual(t, l.LengthMM, l.AreaBoundMM-0.2)
 	}
-	t.Logf("mean %.4f × the best length, worst %.4f, slowest %v", sum/100, worst, slowest.Round(time.Millisecond))
+	t.Logf("mean %.4f × the best length, worst %.4f", sum/100, worst)
 	assert.LessOrEqual(t, sum/100, meanBar)
 	assert.LessOrEqual(t, worst, worstBar)
-	assert.Less(t, slowest, 2*timeBar, "the bar itself is measured by make bench, alone on the machine")
 }
 
 // A kit's everyday pieces: many alike, with and without grain.

@@ -20,6 +20,17 @@ const (
 // mmPerYard is exact by definition of the yard.
 const mmPerYard = 36 * MMPerInch
 
+// UnitsNamed are the units of a name, "mm" or "in"; ok is false for any other.
+func UnitsNamed(name string) (units Units, ok bool) {
+	switch name {
+	case "mm":
+		return Metric, true
+	case "in":
+		return Inches, true
+	}
+	return Metric, false
+}
+
 // Length prints a length to whole millimetres, or to the nearest eighth of an
 // inch: "62 mm", "2 1/2 in".
 func (u Units) Length(mm float64) string { return u.number(mm) + u.suffix() }

@@ -24,7 +24,10 @@ type Student struct {
 	Name    string
 	// FirstTimer takes longer over everything done by hand.
 	FirstTimer bool
-	SignOffs   []SignOff
+	// Units names what they measure in, empty where nobody has said: see
+	// [measure.UnitsNamed].
+	Units    string
+	SignOffs []SignOff
 }
 
 // A SignOff says that a student has shown a step of the ladder on a kind of

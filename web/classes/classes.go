@@ -16,10 +16,10 @@ const area = "Classes"
 // Routes of the area.
 func Routes(f *fiber.App) {
 	f.Get("/classes", ui.With(list))
-	f.Get("/classes/new", ui.With(func(c fiber.Ctx, d app.Desk) error {
+	f.Get("/classes/new", ui.With(ui.Needs(app.ChangeClasses, func(c fiber.Ctx, d app.Desk) error {
 		in := app.ClassInput{Project: c.Query("project"), From: "10:00", To: "13:00", Instructors: "1", Irons: "1"}
 		return form(c, d, in, app.Problems{})
-	}))
+	})))
 	f.Get("/classes/picks", ui.With(picks))
 	f.Post("/classes/new", ui.With(save))
 	f.Get("/classes/:id", ui.WithID(plan))
@@ -43,7 +43,7 @@ func plan(c fiber.Ctx, d app.Desk, id int64) error {
 	if err != nil {
 		return err
 	}
-	return ui.Render(c, "classes/plan", area, page.Class.Name, fiber.Map{"View": newPlanView(printer(d), page)})
+	return ui.Render(c, "classes/plan", area, page.Class.Name, fiber.Map{"View": newPlanView(d, page)})
 }
 
 func edit(c fiber.Ctx, d app.Desk, id int64) error {
@@ -104,7 +104,7 @@ func cards(c fiber.Ctx, d app.Desk, id int64) error {
 	}
 	var views []cardView
 	for _, made := range page.Cards {
-		views = append(views, newCardView(printer(d), made))
+		views = append(views, newCardView(ui.P{Printer: d.PrinterFor(made)}, made))
 	}
 	return ui.Render(c, "classes/cards", area, "Step cards of "+page.Class.Name, fiber.Map{
 		"ID": id, "Name": page.Class.Name, "Boxes": d.Unprintable(page.Plan), "Cards": views, "Sheets": app.PaperSizes(),
@@ -120,7 +120,7 @@ func showCard(c fiber.Ctx, d app.Desk, id int64) error {
 	if err != nil {
 		return err
 	}
-	data := fiber.Map{"ID": id, "Student": student, "Version": page.Place.Version, "State": page.Place.Kit, "Card": newCardView(printer(d), page.Card)}
+	data := fiber.Map{"ID": id, "Student": student, "Version": page.Place.Version, "State": page.Place.Kit, "Card": newCardView(ui.P{Printer: d.PrinterFor(page.Card)}, page.Card)}
 	if next, ok := page.Place.Kit.Next(); ok {
 		data["Next"], data["Verb"] = next, kitVerb[next]
 	}

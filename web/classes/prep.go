@@ -40,7 +40,7 @@ func bring(c fiber.Ctx, d app.Desk, id int64) error {
 	if err != nil {
 		return err
 	}
-	return ui.Render(c, "classes/prep", area, page.Class.Name, fiber.Map{"View": newBringView(printer(d), page, d.Unprintable(page.Plan))})
+	return ui.Render(c, "classes/prep", area, page.Class.Name, fiber.Map{"View": newBringView(d, page, d.Unprintable(page.Plan))})
 }
 
 func showShelf(c fiber.Ctx, d app.Desk, id int64, problems app.Problems) error {
@@ -48,7 +48,7 @@ func showShelf(c fiber.Ctx, d app.Desk, id int64, problems app.Problems) error {
 	if err != nil {
 		return err
 	}
-	return ui.Render(c, "classes/shelf", area, page.Class.Name, fiber.Map{"View": newShelfView(printer(d), d, page, d.Unprintable(page.Plan)), "Problems": problems})
+	return ui.Render(c, "classes/shelf", area, page.Class.Name, fiber.Map{"View": newShelfView(d, page, d.Unprintable(page.Plan)), "Problems": problems})
 }
 
 // back goes to a part of a class, or shows it again with problems.
@@ -90,7 +90,7 @@ func kits(c fiber.Ctx, d app.Desk, id int64, problems app.Problems) error {
 	if err != nil {
 		return err
 	}
-	return ui.Render(c, "classes/kits", area, page.Class.Name, fiber.Map{"View": newKitsView(printer(d), page, d.Unprintable(page.Plan)), "Problems": problems})
+	return ui.Render(c, "classes/kits", area, page.Class.Name, fiber.Map{"View": newKitsView(d, page, d.Unprintable(page.Plan)), "Problems": problems})
 }
 
 func saveKit(c fiber.Ctx, d app.Desk, id int64) error {
@@ -131,7 +131,7 @@ func roster(c fiber.Ctx, d app.Desk, id int64, problems app.Problems) error {
 	if err != nil {
 		return err
 	}
-	return ui.Render(c, "classes/roster", area, plan.Class.Name, fiber.Map{"View": newRosterView(printer(d), plan), "Problems": problems})
+	return ui.Render(c, "classes/roster", area, plan.Class.Name, fiber.Map{"View": newRosterView(d, plan), "Problems": problems})
 }
 
 func savePlace(c fiber.Ctx, d app.Desk, id int64) error {

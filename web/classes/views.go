@@ -19,19 +19,20 @@ import (
 
 // A head is what stands above every part of a class.
 type head struct {
-	ID, ProjectID      int64
-	Name, Project      string
-	When, Who          string
-	Part, Sub          string
-	PlanDone           bool
-	Problem, Boxes     string
-	Parts              []prepPart
-	PlannedPart, Sheet bool
+	ID, ProjectID  int64
+	Name, Project  string
+	When, Who      string
+	Part, Sub      string
+	PlanDone       bool
+	Problem, Boxes string
+	Parts          []prepPart
+	// MayChange tells that the reader may change the class.
+	MayChange bool
 }
 
-func newHead(p ui.P, plan day.Plan, part, sub string, boxes string) head {
-	c := plan.Class
-	h := head{
+func newHead(d app.Desk, plan day.Plan, part, sub string, boxes string) head {
+	p, c := printer(d), plan.Class
+	h := head{MayChange: d.Who.May(app.ChangeClasses),
 		ID: c.ID, ProjectID: c.Project.ID, Name: c.Name, Project: c.Project.Name, Part: part, Sub: sub, PlanDone: plan.Planned() && plan.Result.Fits, Boxes: boxes, Parts: prepParts,
 		When: fmt.Sprintf("%s, %s–%s", p.Day(c.StartsAt), p.Clock(c.StartsAt), p.Clock(c.EndsAt)),
 		Who:  fmt.Sprintf("%s, %s", p.N(len(c.Places), "student"), p.N(len(c.Machines), "machine")),
@@ -83,8 +84,9 @@ type planRow struct {
 
 type planCell struct{ Title, At, Machine string }
 
-func newPlanView(p ui.P, plan day.Plan) planView {
-	v := planView{head: newHead(p, plan, "plan", "", ""), Planned: plan.Planned(), Seats: seatsOf(p, plan)}
+func newPlanView(d app.Desk, plan day.Plan) planView {
+	p := printer(d)
+	v := planView{head: newHead(d, plan, "plan", "", ""), Planned: plan.Planned(), Seats: seatsOf(p, plan)}
 	for _, n := range plan.NotReady {
 		b := behind{ID: n.Student.ID, Name: n.Student.Name, Lack: p.N(len(n.Missing), "step")}
 		if len(n.Missing) <= 2 {
@@ -186,9 +188,9 @@ type bringLine struct {
 	Working                     []string
 }
 
-func newBringView(p ui.P, page app.KitsPage, boxes string) bringView {
-	k := page.Packing.Kit
-	v := bringView{head: newHead(p, page.Plan, "prep", "bring", boxes), Sets: p.N(k.Sets, "set"), Pieces: p.N(k.Sheets(), "piece"), Working: p.Lines(k.SetsWorking), Seats: seatsOf(p, page.Plan)}
+func newBringView(d app.Desk, page app.KitsPage, boxes string) bringView {
+	p, k := printer(d), page.Packing.Kit
+	v := bringView{head: newHead(d, page.Plan, "prep", "bring", boxes), Sets: p.N(k.Sets, "set"), Pieces: p.N(k.Sheets(), "piece"), Working: p.Lines(k.SetsWorking), Seats: seatsOf(p, page.Plan)}
 	if len(k.Cuts) > 1 {
 		v.Kinds = fmt.Sprintf(" in %d kinds", len(k.Cuts))
 	}
@@ -243,8 +245,9 @@ type bagItem struct {
 	In       bool
 }
 
-func newKitsView(p ui.P, page app.KitsPage, boxes string) kitsView {
-	v := kitsView{head: newHead(p, page.Plan, "prep", "kits", boxes), Sheets: app.LabelSheets()}
+func newKitsView(d app.Desk, page app.KitsPage, boxes string) kitsView {
+	p := printer(d)
+	v := kitsView{head: newHead(d, page.Plan, "prep", "kits", boxes), Sheets: app.LabelSheets()}
 	v.Answer = p.Say(say.T("%s of %s packed.", say.Count(page.Done()), say.N{N: len(page.Bags), Noun: "kit"}))
 	if page.Done() == len(page.Bags) {
 		v.Answer = p.Say(say.T("All %s are packed.", say.N{N: len(page.Bags), Noun: "kit"}))
@@ -302,8 +305,9 @@ type heldView struct {
 	Name, Used string
 }
 
-func newShelfView(p ui.P, d app.Desk, page app.ShelfPage, boxes string) shelfView {
-	v := shelfView{head: newHead(p, page.Plan, "prep", "shelf", boxes), Sheets: app.PaperSizes(), Fee: p.Cents(int(page.FeeCents + 0.5)), Cost: p.Cents(int(page.Cents + 0.5)), Unknown: p.Say(page.Problem)}
+func newShelfView(d app.Desk, page app.ShelfPage, boxes string) shelfView {
+	p := printer(d)
+	v := shelfView{head: newHead(d, page.Plan, "prep", "shelf", boxes), Sheets: app.PaperSizes(), Fee: p.Cents(int(page.FeeCents + 0.5)), Cost: p.Cents(int(page.Cents + 0.5)), Unknown: p.Say(page.Problem)}
 	short := page.Short()
 	v.AnyShort = len(short) > 0
 	switch {
@@ -398,8 +402,8 @@ type rosterRow struct {
 	Late        string
 }
 
-func newRosterView(p ui.P, plan day.Plan) rosterView {
-	v := rosterView{head: newHead(p, plan, "plan", "", ""), Attendances: []day.Attendance{day.Expected, day.Late, day.Absent}}
+func newRosterView(d app.Desk, plan day.Plan) rosterView {
+	v := rosterView{head: newHead(d, plan, "plan", "", ""), Attendances: []day.Attendance{day.Expected, day.Late, day.Absent}}
 	for _, place := range plan.Class.Places {
 		row := rosterRow{ID: place.ID, Version: place.Version, Name: place.Name, Makes: plan.Class.Project.Name, Attendance: place.Attendance}
 		if place.Makes != nil {

@@ -22,9 +22,9 @@ const area = "Projects"
 // Routes of the area.
 func Routes(f *fiber.App) {
 	f.Get("/projects", ui.With(list))
-	f.Get("/projects/new", ui.With(func(c fiber.Ctx, d app.Desk) error {
+	f.Get("/projects/new", ui.With(ui.Needs(app.ChangeProjects, func(c fiber.Ctx, d app.Desk) error {
 		return form(c, app.ProjectInput{Design: c.Query("design")}, app.Problems{})
-	}))
+	})))
 	f.Post("/projects/new", ui.With(func(c fiber.Ctx, d app.Desk) error { return save(c, d, 0) }))
 	f.Get("/projects/names", ui.Suggest(app.Desk.ProjectNames))
 	f.Get("/projects/:id", ui.WithID(show))

@@ -20,6 +20,9 @@ func peopleRoutes(f *fiber.App) {
 	f.Post("/settings/own/password", ui.With(func(c fiber.Ctx, d app.Desk) error {
 		return backToOwn(c, d, d.ChangePassword(c.Context(), c.FormValue("old"), c.FormValue("new")))
 	}))
+	f.Post("/settings/own/units", ui.With(func(c fiber.Ctx, d app.Desk) error {
+		return backToOwn(c, d, d.SaveUnits(c.FormValue("units"), c.FormValue("clock")))
+	}))
 	f.Post("/settings/own/sign-out", ui.With(func(c fiber.Ctx, d app.Desk) error { return backToOwn(c, d, d.EndOtherSessions()) }))
 }
 
@@ -53,7 +56,7 @@ func own(c fiber.Ctx, d app.Desk, problems app.Problems) error {
 	if err != nil {
 		return err
 	}
-	return ui.Render(c, "settings/own", area, page.Name, fiber.Map{"Page": page, "Part": "own", "Changed": c.Query("changed") != "", "Problems": problems})
+	return ui.Render(c, "settings/own", area, page.Name, fiber.Map{"Page": page, "Part": "own", "Units": app.UnitChoices, "Clocks": app.ClockChoices, "UnitNames": unitNames, "ClockNames": clockNames, "Changed": c.Query("changed") != "", "Problems": problems})
 }
 
 func backToOwn(c fiber.Ctx, d app.Desk, err error) error {

@@ -31,11 +31,11 @@ func house(c fiber.Ctx, d app.Desk, typed *app.HouseInput, problems app.Problems
 			choices[q.Key] = typed.Choices[q.Key]
 		}
 	}
-	return ui.Render(c, "settings/house", area, "House rules", fiber.Map{"Page": page, "Choices": choices, "Part": "house", "Problems": problems})
+	return ui.Render(c, "settings/house", area, "House rules", fiber.Map{"Page": page, "Choices": choices, "Units": app.UnitChoices, "Clocks": app.ClockChoices, "UnitNames": unitNames, "ClockNames": clockNames, "Part": "house", "Problems": problems})
 }
 
 func save(c fiber.Ctx, d app.Desk) error {
-	in := app.HouseInput{Version: ui.Small(c.FormValue("version")), Choices: map[string]string{}, TrimMM: c.FormValue("trim"), SheetMargin: c.FormValue("margin")}
+	in := app.HouseInput{Version: ui.Small(c.FormValue("version")), Choices: map[string]string{}, TrimMM: c.FormValue("trim"), SheetMargin: c.FormValue("margin"), Units: c.FormValue("units"), Clock: c.FormValue("clock")}
 	for _, q := range recipe.Questions {
 		in.Choices[q.Key] = c.FormValue(q.Key)
 	}

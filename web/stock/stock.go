@@ -22,7 +22,7 @@ func Routes(f *fiber.App) {
 	f.Get("/stock/buy", ui.With(buy))
 	f.Get("/stock/buy.csv", ui.With(buyCSV))
 	f.Get("/stock/buy.pdf", ui.With(buyPDF))
-	f.Get("/stock/new", ui.With(func(c fiber.Ctx, d app.Desk) error { return form(c, d, 0, nil, app.Problems{}) }))
+	f.Get("/stock/new", ui.With(ui.Needs(app.ChangeStock, func(c fiber.Ctx, d app.Desk) error { return form(c, d, 0, nil, app.Problems{}) })))
 	f.Post("/stock/new", ui.With(func(c fiber.Ctx, d app.Desk) error { return save(c, d, 0) }))
 	f.Get("/stock/:id", ui.WithID(func(c fiber.Ctx, d app.Desk, id int64) error { return form(c, d, id, nil, app.Problems{}) }))
 	f.Post("/stock/:id", ui.WithID(save))

@@ -47,7 +47,7 @@ func show(c fiber.Ctx, d app.Desk, id int64, problems app.Problems) error {
 }
 
 func save(c fiber.Ctx, d app.Desk, id int64) error {
-	s := store.Student{ID: id, Version: ui.Small(c.FormValue("version")), Name: c.FormValue("name"), FirstTimer: c.FormValue("first_timer") != ""}
+	s := store.Student{ID: id, Version: ui.Small(c.FormValue("version")), Name: c.FormValue("name"), FirstTimer: c.FormValue("first_timer") != "", Units: c.FormValue("units")}
 	saved, err := d.SaveStudent(&s)
 	if err != nil {
 		return ui.Again(c, err, func(p app.Problems) error {

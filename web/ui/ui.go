@@ -118,7 +118,26 @@ func With(h func(fiber.Ctx, app.Desk) error) fiber.Handler {
 		if err != nil {
 			return err
 		}
-		return h(c, desk.Sending(form))
+		watched, asked := desk.Sending(form).Watched()
+		if err := h(c, watched); err != nil {
+			return err
+		}
+		// What nobody has said who may do, nobody may.
+		if !asked() {
+			c.Response().Reset()
+			return fmt.Errorf("%s %s: %w", c.Method(), c.Path(), app.ErrUnasked)
+		}
+		return nil
+	}
+}
+
+// Needs guards the page of a form, which is only for those who may send it.
+func Needs(p app.Permission, h func(fiber.Ctx, app.Desk) error) func(fiber.Ctx, app.Desk) error {
+	return func(c fiber.Ctx, d app.Desk) error {
+		if err := d.Need(p); err != nil {
+			return err
+		}
+		return h(c, d)
 	}
 }
 
