@@ -6,7 +6,6 @@ import (
 	"strings"
 	"time"
 
-	"chalkstep/core/say"
 	"chalkstep/core/skill"
 	"chalkstep/store"
 )
@@ -80,7 +79,7 @@ func (d Desk) book(in BookingInput) error {
 		return Problems{"date": "That time is over: choose a later one."}
 	}
 	if alone, missing := skill.MayBookAlone(student.Signed(machine.Kind())); !alone && !in.Accompanied {
-		return Problems{"accompanied": fmt.Sprintf("%s may not work alone on a %s machine yet: %s still to be signed off. Tick that an instructor stays, or choose someone else.", student.Name, machine.Kind(), d.Say(StepTitles(missing)))}
+		return Problems{"accompanied": fmt.Sprintf("%s may not work alone on a %s machine yet: %s still to be signed off. Tick that an instructor stays, or choose someone else.", student.Name, machine.Kind(), d.Say(skill.Titles(missing)))}
 	}
 	err = d.shop.Book(&store.Booking{MachineID: machine.ID, StudentID: &student.ID, StartsAt: start, EndsAt: end, Accompanied: in.Accompanied})
 	if errors.Is(err, store.ErrOverlap) {
@@ -137,17 +136,6 @@ func (d Desk) CancelBooking(id int64) error {
 		return err
 	}
 	return d.onceOnly(func(d Desk) error { return d.shop.CancelBooking(id) })
-}
-
-// StepTitles are the titles of steps of the ladder, in the middle of a
-// sentence.
-func StepTitles(steps []skill.Step) say.List {
-	var names say.List
-	for _, s := range steps {
-		title := string(s.Title)
-		names = append(names, say.Word(strings.ToLower(title[:1])+title[1:]))
-	}
-	return names
 }
 
 // Years outside of these are slips of a key.

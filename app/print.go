@@ -9,6 +9,7 @@ import (
 	"chalkstep/core/card"
 	"chalkstep/core/kit"
 	"chalkstep/core/say"
+	"chalkstep/core/skill"
 	"chalkstep/paper"
 )
 
@@ -120,7 +121,7 @@ func (d Desk) printed(c card.Card, n int) paper.Card {
 	if n > 0 {
 		made.Title += ", " + paper.Isolated(s.Title)
 	} else if len(c.Ask) > 0 {
-		made.Ask = p.Say(say.T("Ask the instructor first for: %s.", StepTitles(c.Ask)))
+		made.Ask = p.Say(say.T("Ask the instructor first for: %s.", skill.Titles(c.Ask)))
 	}
 	for _, step := range c.Steps {
 		if step.Key.Hooping() != s.N {

@@ -5,6 +5,7 @@ package skill
 
 import (
 	"slices"
+	"strings"
 
 	"chalkstep/core/say"
 )
@@ -107,4 +108,14 @@ func Next(signed Signed) (step Step, ok bool) {
 		}
 	}
 	return Step{}, false
+}
+
+// Titles of steps as the middle of a sentence has them.
+func Titles(steps []Step) say.List {
+	var names say.List
+	for _, s := range steps {
+		title := string(s.Title)
+		names = append(names, say.Word(strings.ToLower(title[:1])+title[1:]))
+	}
+	return names
 }

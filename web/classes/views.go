@@ -90,7 +90,7 @@ func newPlanView(d app.Desk, plan day.Plan) planView {
 	for _, n := range plan.NotReady {
 		b := behind{ID: n.Student.ID, Name: n.Student.Name, Lack: p.N(len(n.Missing), "step")}
 		if len(n.Missing) <= 2 {
-			b.Lack = p.Say(stepTitles(n.Missing))
+			b.Lack = p.Say(skill.Titles(n.Missing))
 		}
 		v.Behind = append(v.Behind, b)
 	}
@@ -169,9 +169,6 @@ func seatsOf(p ui.P, plan day.Plan) []seatView {
 	}
 	return seats
 }
-
-// stepTitles are the titles of steps of the ladder as a sentence has them.
-func stepTitles(steps []skill.Step) say.List { return app.StepTitles(steps) }
 
 // A bringView is what to bring to a class.
 type bringView struct {
@@ -456,7 +453,7 @@ func newCardView(p ui.P, c card.Card) cardView {
 	v.Answer = p.Say(say.T("%s: %s on %s.", c.Student, c.Project, c.Sheets[0].Machine))
 	v.Setup = p.Lines(c.Sheets[0].Setup)
 	if len(c.Ask) > 0 {
-		v.Ask = p.Say(stepTitles(c.Ask))
+		v.Ask = p.Say(skill.Titles(c.Ask))
 	}
 	for _, s := range c.Steps {
 		base, _ := s.Key.Base()
