@@ -1,7 +1,7 @@
 SHELL := bash
 .SHELLFLAGS := -eu -o pipefail -c
 
-.PHONY: demo serve build test bench attack
+.PHONY: demo serve build test unit store race fuzz browser pictures bench attack
 
 # Starts the application with the demo workshop.
 demo: build
@@ -20,14 +20,23 @@ build:
 test:
 	@scripts/test
 
+# One layer of it.
+unit store race fuzz browser:
+	@scripts/test $@
+
+# The browser tests, which keep the pictures of the documents instead of
+# comparing them.
+pictures:
+	@CHALKSTEP_PICTURES=yes scripts/test browser
+
 # The bars the product is held to, as a table.
 bench:
 	@scripts/setup test
 	@scripts/assets
 	@HOSTILE_INPUTS=1000000 go test ./core/stitch -run TestHostileInputs -count=1 -v | grep -E 'inputs, at most|^(ok|FAIL|---)'
 	@go test -tags bench ./bench -count=1 -v
-	@go test ./core/stitch -run 'TestAtLeast95|TestColourOrder|TestThirtyCopies' -count=1 -v | grep -E 'stops right|^(ok|FAIL|---)'
-	@go test ./e2e -run 'TestPagesAreLight|TestPagesAnswerQuickly|TestALargeDesign' -count=1 -v | grep -E 'load|slowest|frames|^(ok|FAIL|---)'
+	@go test ./core/stitch -run 'TestAtLeast95|TestColourOrder' -bench 'ThirtyCopies|Coverages' -count=1 -v | grep -E 'stops right|^(Benchmark|ok|FAIL|---)'
+	@go test -tags bench ./e2e -run 'TestPagesAreLight|TestALargeDesign' -bench Pages -count=1 -v | grep -E 'load|frames|^(Benchmark|ok|FAIL|---)'
 
 # Races, kills, floods, growth and load, as a table.
 attack:

@@ -10,7 +10,13 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"chalkstep/app"
+	"chalkstep/app/classes"
+	"chalkstep/app/designs"
+	"chalkstep/app/desk"
+	"chalkstep/app/people"
+	"chalkstep/app/projects"
+	"chalkstep/app/room"
+	"chalkstep/app/stock"
 	"chalkstep/core/say"
 	"chalkstep/core/skill"
 	"chalkstep/core/stitch"
@@ -24,18 +30,46 @@ func TestMain(m *testing.M) { storetest.Main(m) }
 
 var now = time.Date(2026, 11, 24, 14, 20, 0, 0, time.UTC)
 
+// The areas' desks, by names of their own so that one person can hold them all.
+type (
+	classesDesk  = classes.Desk
+	designsDesk  = designs.Desk
+	peopleDesk   = people.Desk
+	projectsDesk = projects.Desk
+	roomDesk     = room.Desk
+	stockDesk    = stock.Desk
+)
+
+// A person at work has the use cases of every area at hand.
+type person struct {
+	desk.Desk
+	classesDesk
+	designsDesk
+	peopleDesk
+	projectsDesk
+	roomDesk
+	stockDesk
+}
+
+func atWork(d desk.Desk) person {
+	return person{
+		d, classesDesk{Desk: d}, designsDesk{Desk: d}, peopleDesk{Desk: d},
+		projectsDesk{Desk: d}, roomDesk{Desk: d}, stockDesk{Desk: d},
+	}
+}
+
 // desks opens the demo workshop for each of its people, by role.
-func desks(t *testing.T) map[string]app.Desk {
+func desks(t *testing.T) map[string]person {
 	t.Helper()
 	s := storetest.Open(t)
 	_, err := demo.Load(t.Context(), s, now)
 	require.NoError(t, err)
-	a := app.New(s, func() time.Time { return now })
-	all := map[string]app.Desk{}
+	a := desk.New(s, func() time.Time { return now })
+	all := map[string]person{}
 	for i, l := range demo.Logins {
 		who, err := a.Who(t.Context(), 1, int64(i+1))
 		require.NoError(t, err)
-		all[l.Role] = a.Desk(t.Context(), who)
+		all[l.Role] = atWork(a.Desk(t.Context(), who))
 	}
 	return all
 }
@@ -45,25 +79,25 @@ func TestSigningIn(t *testing.T) {
 	_, err := demo.Load(t.Context(), s, now)
 	require.NoError(t, err)
 	clock := now
-	a := app.New(s, func() time.Time { return clock })
-	in := app.SignInInput{Email: " " + demo.Logins[0].Email + " ", Password: demo.Logins[0].Password, Agent: "a browser"}
+	a := desk.New(s, func() time.Time { return clock })
+	in := desk.SignInInput{Email: " " + demo.Logins[0].Email + " ", Password: demo.Logins[0].Password, Agent: "a browser"}
 	token, err := a.SignIn(t.Context(), in)
 	require.NoError(t, err)
 	who, err := a.Session(t.Context(), token)
 	require.NoError(t, err)
 	assert.Equal(t, demo.Logins[0].Name, who.Name)
-	_, err = a.SignIn(t.Context(), app.SignInInput{Email: demo.Logins[0].Email, Password: "wrong"})
-	assert.ErrorIs(t, err, app.ErrSignIn)
-	_, err = a.SignIn(t.Context(), app.SignInInput{Email: "nobody@ferry.example", Password: "wrong"})
-	assert.ErrorIs(t, err, app.ErrSignIn, "an unknown e-mail sounds the same")
+	_, err = a.SignIn(t.Context(), desk.SignInInput{Email: demo.Logins[0].Email, Password: "wrong"})
+	assert.ErrorIs(t, err, desk.ErrSignIn)
+	_, err = a.SignIn(t.Context(), desk.SignInInput{Email: "nobody@ferry.example", Password: "wrong"})
+	assert.ErrorIs(t, err, desk.ErrSignIn, "an unknown e-mail sounds the same")
 	for _, odd := range []string{strings.Repeat("x", 300) + "@ferry.example", "nul\x00@ferry.example", "bad\xff@ferry.example", ""} {
-		_, err = a.SignIn(t.Context(), app.SignInInput{Email: odd, Password: "wrong"})
-		assert.ErrorIs(t, err, app.ErrSignIn, "%q", odd)
+		_, err = a.SignIn(t.Context(), desk.SignInInput{Email: odd, Password: "wrong"})
+		assert.ErrorIs(t, err, desk.ErrSignIn, "%q", odd)
 	}
 
 	// A session lives by being used, and ends for good.
 	for range 3 {
-		clock = clock.Add(app.SessionLength - time.Minute)
+		clock = clock.Add(desk.SessionLength - time.Minute)
 		_, err = a.Session(t.Context(), token)
 		require.NoError(t, err)
 	}
@@ -78,7 +112,7 @@ func TestSigningIn(t *testing.T) {
 	in.Before = ""
 	third, err := a.SignIn(t.Context(), in)
 	require.NoError(t, err)
-	clock = clock.Add(app.SessionLength + time.Minute)
+	clock = clock.Add(desk.SessionLength + time.Minute)
 	_, err = a.Session(t.Context(), third)
 	assert.ErrorIs(t, err, store.ErrNotFound, "not used for too long")
 	require.NoError(t, a.Tidy(t.Context()))
@@ -87,7 +121,7 @@ func TestSigningIn(t *testing.T) {
 // problem is what an error says of a form field.
 func problem(t *testing.T, err error, field string) string {
 	t.Helper()
-	var problems app.Problems
+	var problems desk.Problems
 	require.ErrorAs(t, err, &problems)
 	return problems[field]
 }
@@ -185,7 +219,7 @@ func TestABundleKeepsAFileForEachMachine(t *testing.T) {
 
 func TestTheLibraryIsSearchedAndCleared(t *testing.T) {
 	d := desks(t)[store.Instructor]
-	names := func(filter app.DesignFilter) (names []string) {
+	names := func(filter designs.DesignFilter) (names []string) {
 		library, err := d.Designs(filter, 1)
 		require.NoError(t, err)
 		for _, p := range library.Designs {
@@ -193,15 +227,15 @@ func TestTheLibraryIsSearchedAndCleared(t *testing.T) {
 		}
 		return names
 	}
-	assert.Len(t, names(app.DesignFilter{}), 7)
-	assert.Equal(t, []string{"Buoy badge", "Buoy badges, six in one hoop"}, names(app.DesignFilter{Words: "water BUOY"}))
-	assert.Equal(t, []string{"Buoy badge", "Buoy badges, six in one hoop"}, names(app.DesignFilter{Tag: "felt"}))
-	assert.Equal(t, []string{"Buoy badge"}, names(app.DesignFilter{Tag: "felt", Level: 2}))
-	assert.Equal(t, []string{"Buoy badge", "Crab", "Rope-knot sampler"}, names(app.DesignFilter{MostMM: "70"}))
-	assert.Equal(t, []string{"Lighthouse"}, names(app.DesignFilter{Words: "lamp"}), "what a stop sews counts")
-	assert.Equal(t, []string{"Buoy badge", "Crab", "Rope-knot sampler"}, names(app.DesignFilter{HoopID: 1}), "the tiny hoop")
-	assert.Equal(t, []string{"Crab", "Open sail"}, names(app.DesignFilter{MostStops: "3"}))
-	assert.Empty(t, names(app.DesignFilter{Words: "anchor chain"}))
+	assert.Len(t, names(designs.DesignFilter{}), 7)
+	assert.Equal(t, []string{"Buoy badge", "Buoy badges, six in one hoop"}, names(designs.DesignFilter{Words: "water BUOY"}))
+	assert.Equal(t, []string{"Buoy badge", "Buoy badges, six in one hoop"}, names(designs.DesignFilter{Tag: "felt"}))
+	assert.Equal(t, []string{"Buoy badge"}, names(designs.DesignFilter{Tag: "felt", Level: 2}))
+	assert.Equal(t, []string{"Buoy badge", "Crab", "Rope-knot sampler"}, names(designs.DesignFilter{MostMM: "70"}))
+	assert.Equal(t, []string{"Lighthouse"}, names(designs.DesignFilter{Words: "lamp"}), "what a stop sews counts")
+	assert.Equal(t, []string{"Buoy badge", "Crab", "Rope-knot sampler"}, names(designs.DesignFilter{HoopID: 1}), "the tiny hoop")
+	assert.Equal(t, []string{"Crab", "Open sail"}, names(designs.DesignFilter{MostStops: "3"}))
+	assert.Empty(t, names(designs.DesignFilter{Words: "anchor chain"}))
 
 	remove := func(id int64) error {
 		_, err := d.DeleteDesign(id)
@@ -209,16 +243,16 @@ func TestTheLibraryIsSearchedAndCleared(t *testing.T) {
 	}
 	assert.Equal(t, "The design is used by “Lighthouse tote”. Give the project another design first, then delete this one.", problem(t, remove(2), ""))
 	require.NoError(t, remove(5))
-	assert.Len(t, names(app.DesignFilter{}), 6)
+	assert.Len(t, names(designs.DesignFilter{}), 6)
 	assert.ErrorIs(t, remove(5), store.ErrNotFound)
 	_, err := desks(t)[store.Assistant].DeleteDesign(1)
-	assert.ErrorIs(t, err, app.ErrMayNot)
+	assert.ErrorIs(t, err, desk.ErrMayNot)
 }
 
 func TestSeveralInOneHoop(t *testing.T) {
 	d := desks(t)[store.Owner]
 	const buoy = 5
-	page, err := d.Copies(buoy, app.CopiesInput{HoopID: 3, Quantity: "30", Gap: "8"})
+	page, err := d.Copies(buoy, designs.CopiesInput{HoopID: 3, Quantity: "30", Gap: "8"})
 	require.NoError(t, err)
 	assert.Equal(t, "Buoy badge", page.Design.Name)
 	assert.Equal(t, 6, page.Grid.PerHooping, "in the medium hoop")
@@ -226,20 +260,20 @@ func TestSeveralInOneHoop(t *testing.T) {
 	assert.Equal(t, 6, page.InLast)
 	assert.Equal(t, 23, page.ChangesBefore)
 	assert.Equal(t, 2, page.ChangesAfter, "water line and edge share a thread")
-	name, data, err := d.CopiesFile(buoy, app.CopiesInput{HoopID: 3, Quantity: "6", Gap: "8"}, "pes")
+	name, data, err := d.CopiesFile(buoy, designs.CopiesInput{HoopID: 3, Quantity: "6", Gap: "8"}, "pes")
 	require.NoError(t, err)
 	assert.Equal(t, "buoy-x6.pes", name)
 	pattern, _, err := stitch.Decode(name, data)
 	require.NoError(t, err)
 	assert.Equal(t, 6*page.Design.Stitches, stitch.Analyse(pattern).Stitches)
 
-	_, err = d.Copies(buoy, app.CopiesInput{HoopID: 3, Quantity: "0", Gap: "-1"})
+	_, err = d.Copies(buoy, designs.CopiesInput{HoopID: 3, Quantity: "0", Gap: "-1"})
 	assert.NotEmpty(t, problem(t, err, "quantity"))
 	assert.NotEmpty(t, problem(t, err, "gap"))
-	_, err = d.Copies(7, app.CopiesInput{HoopID: 3, Quantity: "2", Gap: "8"})
+	_, err = d.Copies(7, designs.CopiesInput{HoopID: 3, Quantity: "2", Gap: "8"})
 	assert.Contains(t, problem(t, err, "hoop"), "too wide by 10 mm")
 
-	in := app.CopiesInput{HoopID: 3, Quantity: "6", Gap: "8", ShapeWidth: "52 mm", ShapeHeight: "52", Round: true}
+	in := designs.CopiesInput{HoopID: 3, Quantity: "6", Gap: "8", ShapeWidth: "52 mm", ShapeHeight: "52", Round: true}
 	page, err = d.Copies(buoy, in)
 	require.NoError(t, err)
 	assert.True(t, page.Margins.Even(), "a round badge in a round shape")
@@ -254,32 +288,32 @@ func TestStopsAreThePersonsToName(t *testing.T) {
 	d := desks(t)[store.Instructor]
 	page, err := d.Design(2)
 	require.NoError(t, err)
-	var choices []app.StopChoice
+	var choices []designs.StopChoice
 	for _, s := range page.Stops {
-		choices = append(choices, app.StopChoice{N: s.N, Color: s.Color.String(), Role: string(s.Role), Sews: s.Sews})
+		choices = append(choices, designs.StopChoice{N: s.N, Color: s.Color.String(), Role: string(s.Role), Sews: s.Sews})
 	}
-	choices[0], choices[1].Role = app.StopChoice{N: 1, Color: "red", Role: "glitter", Sews: "The sea, the sky, the gulls above it, and all of the harbour wall"}, "run"
-	err = d.SaveDesign(2, app.DesignInput{Version: page.Design.Version, Level: 9, Tags: strings.Repeat("long ", 9), Stops: choices})
+	choices[0], choices[1].Role = designs.StopChoice{N: 1, Color: "red", Role: "glitter", Sews: "The sea, the sky, the gulls above it, and all of the harbour wall"}, "run"
+	err = d.SaveDesign(2, designs.DesignInput{Version: page.Design.Version, Level: 9, Tags: strings.Repeat("long ", 9), Stops: choices})
 	assert.Contains(t, problem(t, err, "color-1"), "choose a colour")
 	assert.Contains(t, problem(t, err, "role-1"), "choose what kind")
 	assert.Contains(t, problem(t, err, "sews-1"), "60 characters")
 	assert.Contains(t, problem(t, err, "name"), "name")
 	assert.Contains(t, problem(t, err, "level"), "from the list")
 	assert.Contains(t, problem(t, err, "tags"), "at most 30 letters")
-	choices[0] = app.StopChoice{N: 1, Color: choices[1].Color, Role: "fill", Sews: "Sea"}
+	choices[0] = designs.StopChoice{N: 1, Color: choices[1].Color, Role: "fill", Sews: "Sea"}
 	before := page.StitchOut.Changes
-	require.NoError(t, d.SaveDesign(2, app.DesignInput{Version: page.Design.Version, Name: "Light", Level: 3, Tags: "Tower,  harbour light, tower", Stops: choices}))
+	require.NoError(t, d.SaveDesign(2, designs.DesignInput{Version: page.Design.Version, Name: "Light", Level: 3, Tags: "Tower,  harbour light, tower", Stops: choices}))
 	page, err = d.Design(2)
 	require.NoError(t, err)
 	assert.Equal(t, stitch.Run, page.Stops[1].Role, "the correction stays")
 	assert.Equal(t, []string{"tower", "harbour light"}, page.Design.Tags)
 	assert.Equal(t, before-1, page.StitchOut.Changes, "neighbours with one thread need no change")
-	assert.Contains(t, problem(t, d.SaveDesign(2, app.DesignInput{Version: page.Design.Version - 1, Name: "Late", Stops: choices}), ""), "Someone else changed this")
+	assert.Contains(t, problem(t, d.SaveDesign(2, designs.DesignInput{Version: page.Design.Version - 1, Name: "Late", Stops: choices}), ""), "Someone else changed this")
 }
 
 func TestAProjectIsCheckedAgainstItsDesign(t *testing.T) {
 	d := desks(t)[store.Owner]
-	in := app.ProjectInput{Name: "Pocket", Blank: "pocket", Design: "Lighthouse", Width: "80", Height: "90 mm", Fabric: "denim"}
+	in := projects.ProjectInput{Name: "Pocket", Blank: "pocket", Design: "Lighthouse", Width: "80", Height: "90 mm", Fabric: "denim"}
 	_, err := d.SaveProject(in)
 	assert.Equal(t, "The design is 85 × 96 mm: the blank has to be larger.", problem(t, err, "width"))
 	in.Width, in.Height, in.Fabric, in.Uses = "4 in", "", "tinfoil", []string{"eaten"}
@@ -302,7 +336,7 @@ func TestAPlanFollowsWhatItWasMadeFrom(t *testing.T) {
 
 	heron, err := d.Machine(before.Class.Machines[0].ID)
 	require.NoError(t, err)
-	change := app.NewMachineInput(heron)
+	change := room.NewMachineInput(heron)
 	change.TopSpeed = "300"
 	_, err = d.SaveMachine(change)
 	require.NoError(t, err)
@@ -331,7 +365,7 @@ func TestAnInstructorMoreBringsTheTotesInOnTime(t *testing.T) {
 
 func TestMachinesThatCannotSewItSitOut(t *testing.T) {
 	d := desks(t)[store.Owner]
-	in := app.ClassInput{Name: "Mats", Project: "Compass mat", Date: "2026-12-19", From: "10:00", To: "13:00", Instructors: "1", Irons: "1", StudentIDs: []int64{1, 2}, Machines: []int64{1, 2}}
+	in := classes.ClassInput{Name: "Mats", Project: "Compass mat", Date: "2026-12-19", From: "10:00", To: "13:00", Instructors: "1", Irons: "1", StudentIDs: []int64{1, 2}, Machines: []int64{1, 2}}
 	id, err := d.SaveClass(in)
 	require.NoError(t, err)
 	page, err := d.Class(id)
@@ -346,12 +380,12 @@ func TestMachinesThatCannotSewItSitOut(t *testing.T) {
 
 func TestAClassNamesWhatIsWrong(t *testing.T) {
 	d := desks(t)[store.Owner]
-	_, err := d.SaveClass(app.ClassInput{Date: "soon", From: "ten", To: "13:00"})
+	_, err := d.SaveClass(classes.ClassInput{Date: "soon", From: "ten", To: "13:00"})
 	for _, field := range []string{"name", "project", "date", "from", "students", "machines", "instructors", "irons"} {
 		assert.NotEmpty(t, problem(t, err, field), field)
 	}
 	// The clock goes by the workshop's own time zone, on a summer day too.
-	id, err := d.SaveClass(app.ClassInput{Name: "Summer", Project: "Rope-knot sampler", Date: "2027-07-03", From: "10:00", To: "12:00", Instructors: "1", Irons: "1", StudentIDs: []int64{1}, Machines: []int64{1}})
+	id, err := d.SaveClass(classes.ClassInput{Name: "Summer", Project: "Rope-knot sampler", Date: "2027-07-03", From: "10:00", To: "12:00", Instructors: "1", Irons: "1", StudentIDs: []int64{1}, Machines: []int64{1}})
 	require.NoError(t, err)
 	page, err := d.Class(id)
 	require.NoError(t, err)
@@ -368,19 +402,19 @@ func TestAnAssistantSignsOffAndChangesNothingElse(t *testing.T) {
 	assert.NotEmpty(t, problem(t, d.SignOff(1, "bobbin", "tractor"), ""))
 
 	_, adding := d.AddDesign("x.dst", nil)
-	_, machine := d.SaveMachine(app.MachineInput{})
-	_, hoop := d.SaveHoop(app.HoopInput{})
+	_, machine := d.SaveMachine(room.MachineInput{})
+	_, hoop := d.SaveHoop(room.HoopInput{})
 	_, newStudent := d.SaveStudent(&store.Student{})
 	for _, refused := range []error{
-		adding, machine, hoop, newStudent, d.SaveDesign(1, app.DesignInput{Version: 1, Name: "x"}), d.Book(app.BookingInput{}), d.CancelBooking(1),
-		d.LogStitchOut(1, app.StitchOutInput{}), d.RemoveStitchOut(1, 1),
+		adding, machine, hoop, newStudent, d.SaveDesign(1, designs.DesignInput{Version: 1, Name: "x"}), d.Book(room.BookingInput{}), d.CancelBooking(1),
+		d.LogStitchOut(1, designs.StitchOutInput{}), d.RemoveStitchOut(1, 1),
 	} {
-		assert.ErrorIs(t, refused, app.ErrMayNot)
+		assert.ErrorIs(t, refused, desk.ErrMayNot)
 	}
-	_, err = d.SaveProject(app.ProjectInput{})
-	assert.ErrorIs(t, err, app.ErrMayNot)
-	_, err = d.SaveClass(app.ClassInput{})
-	assert.ErrorIs(t, err, app.ErrMayNot)
+	_, err = d.SaveProject(projects.ProjectInput{})
+	assert.ErrorIs(t, err, desk.ErrMayNot)
+	_, err = d.SaveClass(classes.ClassInput{})
+	assert.ErrorIs(t, err, desk.ErrMayNot)
 }
 
 func nowClock() time.Time { return now }
@@ -389,7 +423,7 @@ func nowClock() time.Time { return now }
 func clock(t time.Time) say.Clock { return say.Clock(t) }
 
 // choicesOf are a house's choices as its form sends them.
-func choicesOf(page app.HousePage) map[string]string {
+func choicesOf(page people.HousePage) map[string]string {
 	choices := map[string]string{}
 	for _, q := range page.Questions {
 		choices[q.Key] = page.House.Choice(q)

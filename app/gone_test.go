@@ -7,7 +7,11 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"chalkstep/app"
+	"chalkstep/app/classes"
+	"chalkstep/app/designs"
+	"chalkstep/app/desk"
+	"chalkstep/app/projects"
+	"chalkstep/app/room"
 	"chalkstep/store"
 	"chalkstep/store/storetest"
 )
@@ -20,7 +24,7 @@ func TestADesignThatWasUsedIsTakenOffTheList(t *testing.T) {
 	require.NoError(t, err)
 	before, err := d.Class(totes)
 	require.NoError(t, err)
-	in := app.ProjectInput{
+	in := projects.ProjectInput{
 		ID: toteProject, Version: project.Version, Name: project.Name, Blank: project.Blank.Name, Design: "Crab", Width: "380", Height: "420", Fabric: "canvas",
 	}
 	_, err = d.SaveProject(in)
@@ -28,7 +32,7 @@ func TestADesignThatWasUsedIsTakenOffTheList(t *testing.T) {
 	retired, err := d.DeleteDesign(lighthouse)
 	require.NoError(t, err)
 	assert.True(t, retired)
-	list, err := d.Designs(app.DesignFilter{}, 1)
+	list, err := d.Designs(designs.DesignFilter{}, 1)
 	require.NoError(t, err)
 	assert.Len(t, list.Designs, 6)
 	page, err := d.Design(lighthouse)
@@ -54,10 +58,10 @@ func TestADesignThatWasUsedIsTakenOffTheList(t *testing.T) {
 	assert.Nil(t, page.Design.RetiredAt)
 
 	// The design of a second hooping is kept in the same way.
-	require.NoError(t, d.SavePart(badge, 1, "hoopings", app.ProjectParts{Hoopings: []app.HoopingInput{{Title: "the back", Design: "Buoy badge"}}}))
+	require.NoError(t, d.SavePart(badge, 1, "hoopings", projects.ProjectParts{Hoopings: []projects.HoopingInput{{Title: "the back", Design: "Buoy badge"}}}))
 	_, err = d.DeleteDesign(buoy)
 	assert.Contains(t, problem(t, err, ""), "used by “Buoy badges”")
-	require.NoError(t, d.SavePart(badge, 2, "hoopings", app.ProjectParts{}))
+	require.NoError(t, d.SavePart(badge, 2, "hoopings", projects.ProjectParts{}))
 	retired, err = d.DeleteDesign(buoy)
 	require.NoError(t, err)
 	assert.True(t, retired, "an earlier version sews it")
@@ -72,10 +76,10 @@ func TestABrokenClassTakesNoPageWithIt(t *testing.T) {
 		DELETE FROM designs WHERE id = 2;`)
 	// The dump's classes are of November 2026.
 	at := time.Date(2026, 11, 26, 9, 0, 0, 0, time.UTC)
-	a := app.New(s, func() time.Time { return at })
+	a := desk.New(s, func() time.Time { return at })
 	who, err := a.Who(t.Context(), 1, 1)
 	require.NoError(t, err)
-	d := a.Desk(t.Context(), who)
+	d := atWork(a.Desk(t.Context(), who))
 	page, err := d.Class(totes)
 	require.NoError(t, err)
 	assert.Equal(t, "A design of “Lighthouse tote” is gone from the workshop: give the class a project that has its designs.", page.Why.String())
@@ -106,18 +110,18 @@ func TestAnIDThatIsNotThereIsAnError(t *testing.T) {
 	d := desks(t)[store.Owner]
 	const none = 9999
 	for name, err := range map[string]error{
-		"machine to place on": second(d.Placing(lighthouse, app.PlacingInput{MachineID: none})), "hoop to place in": second(d.Placing(lighthouse, app.PlacingInput{MachineID: heron, HoopID: none, Percent: 100, Asked: true})),
-		"kept on a machine": second(d.SavePlacing(lighthouse, app.PlacingInput{MachineID: none, Percent: 100})), "hoop of copies": second(d.Copies(buoy, app.CopiesInput{HoopID: none, Quantity: "2", Gap: "8"})),
-		"hoop of a border": second(d.Border(buoy, app.BorderInput{HoopID: none, Length: "900"})), "hoop of the list": second(d.Designs(app.DesignFilter{HoopID: none}, 1)),
-		"student of a place": d.SavePlace(badges, none, app.PlaceInput{Attendance: "absent"}), "kit": d.SaveKit(badges, app.KitInput{StudentID: none}), "class": second(d.Class(none)),
+		"machine to place on": second(d.Placing(lighthouse, designs.PlacingInput{MachineID: none})), "hoop to place in": second(d.Placing(lighthouse, designs.PlacingInput{MachineID: heron, HoopID: none, Percent: 100, Asked: true})),
+		"kept on a machine": second(d.SavePlacing(lighthouse, designs.PlacingInput{MachineID: none, Percent: 100})), "hoop of copies": second(d.Copies(buoy, designs.CopiesInput{HoopID: none, Quantity: "2", Gap: "8"})),
+		"hoop of a border": second(d.Border(buoy, designs.BorderInput{HoopID: none, Length: "900"})), "hoop of the list": second(d.Designs(designs.DesignFilter{HoopID: none}, 1)),
+		"student of a place": d.SavePlace(badges, none, classes.PlaceInput{Attendance: "absent"}), "kit": d.SaveKit(badges, classes.KitInput{StudentID: none}), "class": second(d.Class(none)),
 		"class to reserve for": d.Reserve(none), "class to put right": d.PutRight(none, nil), "picture": third(d.DesignPicture(none, store.Thumb)), "kind of picture": third(d.DesignPicture(lighthouse, "portrait")),
 		"person": d.RemovePerson(none), "booking": d.CancelBooking(none), "design": d.ListDesign(none),
 	} {
 		assert.ErrorIs(t, err, store.ErrNotFound, name)
 	}
-	_, err := d.SaveMachine(app.MachineInput{Name: "Gull", Formats: []string{"dst"}, TopSpeed: "500", ChangeSeconds: "60", Needles: "1", BobbinStyle: "low", BobbinMetres: "60", Hoops: []app.MachineHoopInput{{HoopID: none}}})
+	_, err := d.SaveMachine(room.MachineInput{Name: "Gull", Formats: []string{"dst"}, TopSpeed: "500", ChangeSeconds: "60", Needles: "1", BobbinStyle: "low", BobbinMetres: "60", Hoops: []room.MachineHoopInput{{HoopID: none}}})
 	assert.Contains(t, problem(t, err, ""), "is gone")
-	_, err = d.SaveClass(app.ClassInput{Name: "x", Project: "Compass mat", Date: "2026-12-19", From: "10:00", To: "11:00", Instructors: "1", Irons: "1", StudentIDs: []int64{none}, Machines: []int64{heron}})
+	_, err = d.SaveClass(classes.ClassInput{Name: "x", Project: "Compass mat", Date: "2026-12-19", From: "10:00", To: "11:00", Instructors: "1", Irons: "1", StudentIDs: []int64{none}, Machines: []int64{heron}})
 	assert.Contains(t, problem(t, err, ""), "is gone")
 }
 

@@ -11,7 +11,12 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"chalkstep/app"
+	"chalkstep/app/classes"
+	"chalkstep/app/designs"
+	"chalkstep/app/desk"
+	"chalkstep/app/people"
+	"chalkstep/app/projects"
+	"chalkstep/app/stock"
 	"chalkstep/core/day"
 	"chalkstep/core/kit"
 	"chalkstep/core/say"
@@ -27,7 +32,7 @@ const (
 	toteProject, towel, badge, mat = 2, 3, 5, 6
 )
 
-func need(t *testing.T, page app.ShelfPage, what string) shelf.Need {
+func need(t *testing.T, page classes.ShelfPage, what string) shelf.Need {
 	t.Helper()
 	for _, n := range page.Needs {
 		if n.Say().String() == what {
@@ -147,26 +152,26 @@ func TestOffcutsComeBackAsRemnants(t *testing.T) {
 
 func TestWhatIsWrittenOfStockIsChecked(t *testing.T) {
 	d := desks(t)[store.Instructor]
-	_, err := d.SaveStockItem(app.StockInput{Kind: "stabilizer", Material: "tear-away", Weight: "light", Form: "roll", Width: "wide", Pack: "none", PackCost: "dear", Reorder: "-1"})
+	_, err := d.SaveStockItem(stock.StockInput{Kind: "stabilizer", Material: "tear-away", Weight: "light", Form: "roll", Width: "wide", Pack: "none", PackCost: "dear", Reorder: "-1"})
 	for field, says := range map[string]string{"name": "name on its box", "width": "Write a length", "pack": "more than 0", "pack-cost": "such as 12.50", "reorder": "buy again"} {
 		assert.Contains(t, problem(t, err, field), says)
 	}
-	_, err = d.SaveStockItem(app.StockInput{Kind: "thread", Name: "Fog", Fibre: "fog", Color: "grey", Metres: "lots"})
+	_, err = d.SaveStockItem(stock.StockInput{Kind: "thread", Name: "Fog", Fibre: "fog", Color: "grey", Metres: "lots"})
 	assert.Contains(t, problem(t, err, "fibre"), "spun of")
 	assert.Contains(t, problem(t, err, "color"), "colour")
 	assert.Contains(t, problem(t, err, "metres"), "metres")
-	_, err = d.SaveStockItem(app.StockInput{Kind: "treasure", Name: "Gold"})
+	_, err = d.SaveStockItem(stock.StockInput{Kind: "treasure", Name: "Gold"})
 	assert.Contains(t, problem(t, err, "kind"), "kind of thing")
-	itemID, err := d.SaveStockItem(app.StockInput{Kind: "fabric", Name: "Storm canvas", Fabric: "canvas", Form: "roll", Width: "150 cm", Pack: "2", PackCost: "31.00", Reorder: "1.5"})
+	itemID, err := d.SaveStockItem(stock.StockInput{Kind: "fabric", Name: "Storm canvas", Fabric: "canvas", Form: "roll", Width: "150 cm", Pack: "2", PackCost: "31.00", Reorder: "1.5"})
 	require.NoError(t, err)
-	require.NoError(t, d.MoveStock(itemID, app.MoveInput{Kind: store.Bought, Quantity: "2,5"}))
+	require.NoError(t, d.MoveStock(itemID, stock.MoveInput{Kind: store.Bought, Quantity: "2,5"}))
 	page, err := d.StockItem(itemID)
 	require.NoError(t, err)
 	assert.Equal(t, 2500.0, page.Item.OnHand, "metres of what is counted by length")
 	assert.Equal(t, "2.50 m", page.Item.Amount(page.Item.OnHand).String())
-	assert.Contains(t, problem(t, d.MoveStock(itemID, app.MoveInput{Kind: store.Used, Quantity: "9"}), "quantity"), "Only 2.50 m is there and free")
-	assert.Contains(t, problem(t, d.MoveStock(itemID, app.MoveInput{Kind: "lost", Quantity: "some"}), "kind"), "what happened")
-	require.NoError(t, d.MoveStock(itemID, app.MoveInput{Kind: store.Counted, Quantity: "2"}))
+	assert.Contains(t, problem(t, d.MoveStock(itemID, stock.MoveInput{Kind: store.Used, Quantity: "9"}), "quantity"), "Only 2.50 m is there and free")
+	assert.Contains(t, problem(t, d.MoveStock(itemID, stock.MoveInput{Kind: "lost", Quantity: "some"}), "kind"), "what happened")
+	require.NoError(t, d.MoveStock(itemID, stock.MoveInput{Kind: store.Counted, Quantity: "2"}))
 	page, err = d.StockItem(itemID)
 	require.NoError(t, err)
 	assert.Equal(t, 2000.0, page.Item.OnHand)
@@ -185,7 +190,7 @@ func TestAKitIsPackedWhenNothingIsMissing(t *testing.T) {
 	for _, item := range bag.Items {
 		all = append(all, string(item.ID()))
 	}
-	in := app.KitInput{StudentID: bag.ID, Version: bag.Version, Packed: all[:2], State: string(kit.Packed)}
+	in := classes.KitInput{StudentID: bag.ID, Version: bag.Version, Packed: all[:2], State: string(kit.Packed)}
 	err = d.SaveKit(badges, in)
 	assert.Contains(t, problem(t, err, "kit-"+idText(bag.ID)), "kit is not complete: badge pin and step card are still missing")
 	in.Packed = all
@@ -223,10 +228,10 @@ func TestAbsentLateAndDifferent(t *testing.T) {
 	before, err := d.Class(badges)
 	require.NoError(t, err)
 	students := before.Class.Places
-	require.NoError(t, d.SavePlace(badges, students[0].ID, app.PlaceInput{Version: 1, Attendance: string(day.Absent)}))
-	require.NoError(t, d.SavePlace(badges, students[1].ID, app.PlaceInput{Version: 1, Attendance: string(day.Late), LateMinutes: "30"}))
-	require.NoError(t, d.SavePlace(badges, students[2].ID, app.PlaceInput{Version: 1, Attendance: string(day.Expected), Project: "Crab hand towel"}))
-	assert.Contains(t, problem(t, d.SavePlace(badges, students[2].ID, app.PlaceInput{Version: 1, Attendance: string(day.Absent)}), ""), "Someone else changed this")
+	require.NoError(t, d.SavePlace(badges, students[0].ID, classes.PlaceInput{Version: 1, Attendance: string(day.Absent)}))
+	require.NoError(t, d.SavePlace(badges, students[1].ID, classes.PlaceInput{Version: 1, Attendance: string(day.Late), LateMinutes: "30"}))
+	require.NoError(t, d.SavePlace(badges, students[2].ID, classes.PlaceInput{Version: 1, Attendance: string(day.Expected), Project: "Crab hand towel"}))
+	assert.Contains(t, problem(t, d.SavePlace(badges, students[2].ID, classes.PlaceInput{Version: 1, Attendance: string(day.Absent)}), ""), "Someone else changed this")
 	page, err := d.Class(badges)
 	require.NoError(t, err)
 	assert.Empty(t, page.StepsOf(idText(students[0].ID)))
@@ -243,10 +248,10 @@ func TestAbsentLateAndDifferent(t *testing.T) {
 	assert.Contains(t, card.Card.Steps[1].Note.String(), "water-soluble topper on top")
 	_, err = d.StepCard(badges, students[0].ID)
 	assert.Contains(t, problem(t, err, ""), "is absent")
-	assert.Contains(t, problem(t, d.SavePlace(badges, students[3].ID, app.PlaceInput{Attendance: string(day.Late)}), "late"), "1 to 180")
-	assert.Contains(t, problem(t, d.SavePlace(badges, students[3].ID, app.PlaceInput{Attendance: "maybe"}), "attendance"), "late or absent")
+	assert.Contains(t, problem(t, d.SavePlace(badges, students[3].ID, classes.PlaceInput{Attendance: string(day.Late)}), "late"), "1 to 180")
+	assert.Contains(t, problem(t, d.SavePlace(badges, students[3].ID, classes.PlaceInput{Attendance: "maybe"}), "attendance"), "late or absent")
 	for _, s := range page.Class.Places {
-		require.NoError(t, d.SavePlace(badges, s.ID, app.PlaceInput{Version: s.Version, Attendance: string(day.Absent)}))
+		require.NoError(t, d.SavePlace(badges, s.ID, classes.PlaceInput{Version: s.Version, Attendance: string(day.Absent)}))
 	}
 	page, err = d.Class(badges)
 	require.NoError(t, err)
@@ -260,8 +265,8 @@ func TestAClassKeepsItsVersionOfTheProject(t *testing.T) {
 	require.NoError(t, err)
 	project, err := d.Project(toteProject)
 	require.NoError(t, err)
-	require.NoError(t, d.SavePart(toteProject, project.Version, "work", app.ProjectParts{Work: []app.WorkInput{{Title: "Sew the handles on", Minutes: "20"}}}))
-	assert.Contains(t, problem(t, d.SavePart(toteProject, project.Version, "work", app.ProjectParts{}), ""), "Someone else changed this")
+	require.NoError(t, d.SavePart(toteProject, project.Version, "work", projects.ProjectParts{Work: []projects.WorkInput{{Title: "Sew the handles on", Minutes: "20"}}}))
+	assert.Contains(t, problem(t, d.SavePart(toteProject, project.Version, "work", projects.ProjectParts{}), ""), "Someone else changed this")
 	kept, err := d.Class(totes)
 	require.NoError(t, err)
 	assert.Equal(t, before.Result, kept.Result)
@@ -287,7 +292,7 @@ func TestTwoHoopings(t *testing.T) {
 	d := desks(t)[store.Owner]
 	project, err := d.Project(badge)
 	require.NoError(t, err)
-	require.NoError(t, d.SavePart(badge, project.Version, "hoopings", app.ProjectParts{Hoopings: []app.HoopingInput{{Title: "the back", Design: "Buoy badge"}}}))
+	require.NoError(t, d.SavePart(badge, project.Version, "hoopings", projects.ProjectParts{Hoopings: []projects.HoopingInput{{Title: "the back", Design: "Buoy badge"}}}))
 	in, err := d.ClassInput(badges)
 	require.NoError(t, err)
 	in.Newest = true
@@ -329,20 +334,20 @@ func TestTwoHoopings(t *testing.T) {
 	_, _, err = d.Stick(badges, 4)
 	assert.Contains(t, problem(t, err, ""), "Pigeon cannot sew Buoy badges, six in one hoop: too tall by 45 mm.")
 
-	for part, wrong := range map[string]app.ProjectParts{
-		"hoopings": {Hoopings: []app.HoopingInput{{Title: "the back", Design: "None"}}},
-		"layers":   {Layers: []app.LayerInput{{As: "custard"}}},
-		"parts":    {Parts: []app.PartInput{{Name: "pin", Count: "0"}}},
-		"work":     {Work: []app.WorkInput{{Minutes: "5"}}},
+	for part, wrong := range map[string]projects.ProjectParts{
+		"hoopings": {Hoopings: []projects.HoopingInput{{Title: "the back", Design: "None"}}},
+		"layers":   {Layers: []projects.LayerInput{{As: "custard"}}},
+		"parts":    {Parts: []projects.PartInput{{Name: "pin", Count: "0"}}},
+		"work":     {Work: []projects.WorkInput{{Minutes: "5"}}},
 		"level":    {Level: "7"},
 	} {
 		assert.NotEmpty(t, problem(t, d.SavePart(badge, project.Version+1, part, wrong), part), part)
 	}
-	taught := d.SavePart(badge, project.Version+1, "level", app.ProjectParts{Level: "1", Teaches: []string{"juggling"}})
+	taught := d.SavePart(badge, project.Version+1, "level", projects.ProjectParts{Level: "1", Teaches: []string{"juggling"}})
 	assert.NotEmpty(t, problem(t, taught, "teaches"))
-	nameless := d.SavePart(badge, project.Version+1, "parts", app.ProjectParts{Parts: []app.PartInput{{Count: "6"}}})
+	nameless := d.SavePart(badge, project.Version+1, "parts", projects.ProjectParts{Parts: []projects.PartInput{{Count: "6"}}})
 	assert.Contains(t, problem(t, nameless, "parts"), "write its name", "a number without a name is not dropped")
-	assert.ErrorIs(t, d.SavePart(badge, project.Version+1, "custard", app.ProjectParts{}), store.ErrNotFound)
+	assert.ErrorIs(t, d.SavePart(badge, project.Version+1, "custard", projects.ProjectParts{}), store.ErrNotFound)
 }
 
 // House rules change recipes, and a project may differ.
@@ -350,8 +355,8 @@ func TestHouseRules(t *testing.T) {
 	all := desks(t)
 	page, err := all[store.Instructor].House()
 	require.NoError(t, err)
-	in := app.HouseInput{Version: page.Settings.Version, Choices: map[string]string{"resizing": "never", "watch": "alert"}, TrimMM: "6 mm", SheetMargin: "30"}
-	assert.ErrorIs(t, all[store.Instructor].SaveHouse(in), app.ErrMayNot)
+	in := people.HouseInput{Version: page.Settings.Version, Choices: map[string]string{"resizing": "never", "watch": "alert"}, TrimMM: "6 mm", SheetMargin: "30"}
+	assert.ErrorIs(t, all[store.Instructor].SaveHouse(in), desk.ErrMayNot)
 	in.Choices["watch"], in.TrimMM = "sleep", "close"
 	err = all[store.Owner].SaveHouse(in)
 	assert.Contains(t, problem(t, err, "watch"), "one of the schools")
@@ -364,7 +369,7 @@ func TestHouseRules(t *testing.T) {
 	project, err := all[store.Owner].Project(toteProject)
 	require.NoError(t, err)
 	assert.Equal(t, project.Hoop.WidthMM+60, project.Recipe.Under[0].CutMM[0])
-	placing, err := all[store.Owner].Placing(buoy, app.PlacingInput{MachineID: heron, Percent: 105, Asked: true})
+	placing, err := all[store.Owner].Placing(buoy, designs.PlacingInput{MachineID: heron, Percent: 105, Asked: true})
 	require.NoError(t, err)
 	assert.Equal(t, "the house rule", placing.Locks[0].What.String())
 	differs, err := all[store.Owner].Project(mat)
@@ -376,7 +381,7 @@ func TestHouseRules(t *testing.T) {
 // Layers are cut by the rules, and the placement on the blank can be moved.
 func TestLayersAndPlacement(t *testing.T) {
 	d := desks(t)[store.Owner]
-	id, err := d.SaveClass(app.ClassInput{Name: "Mats", Project: "Compass mat", Date: "2027-01-09", From: "10:00", To: "18:00", Instructors: "1", Irons: "1", StudentIDs: []int64{1, 5}, Machines: []int64{wharf}})
+	id, err := d.SaveClass(classes.ClassInput{Name: "Mats", Project: "Compass mat", Date: "2027-01-09", From: "10:00", To: "18:00", Instructors: "1", Irons: "1", StudentIDs: []int64{1, 5}, Machines: []int64{wharf}})
 	require.NoError(t, err)
 	page, err := d.Shelf(id)
 	require.NoError(t, err)
@@ -404,7 +409,7 @@ func TestLayersAndPlacement(t *testing.T) {
 
 	project, err := d.Project(mat)
 	require.NoError(t, err)
-	require.NoError(t, d.SavePart(mat, project.Version, "place", app.ProjectParts{Place: app.PlaceOnBlank{Shape: "square", Spot: "centre", Right: "-8 mm"}}))
+	require.NoError(t, d.SavePart(mat, project.Version, "place", projects.ProjectParts{Place: projects.PlaceOnBlank{Shape: "square", Spot: "centre", Right: "-8 mm"}}))
 	project, err = d.Project(mat)
 	require.NoError(t, err)
 	assert.InDelta(t, 102, project.Mark.Measures[0].MM, 1e-9, "the numbers follow the hand")

@@ -10,7 +10,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"chalkstep/app"
+	"chalkstep/app/designs"
 	"chalkstep/core/hoop"
 	"chalkstep/store"
 )
@@ -32,12 +32,12 @@ func aPhoto(t *testing.T) []byte {
 func TestPlacingADesign(t *testing.T) {
 	all := desks(t)
 	d := all[store.Instructor]
-	page, err := d.Placing(lighthouse, app.PlacingInput{MachineID: heron})
+	page, err := d.Placing(lighthouse, designs.PlacingInput{MachineID: heron})
 	require.NoError(t, err)
 	assert.Equal(t, "Small square", page.Hoop.Name, "the smallest that fits is shown first")
 	assert.Nil(t, page.Saved)
 
-	in := app.PlacingInput{MachineID: heron, HoopID: page.Hoops[len(page.Hoops)-1].ID, Percent: 100, XMM: 500, Basted: true, Asked: true}
+	in := designs.PlacingInput{MachineID: heron, HoopID: page.Hoops[len(page.Hoops)-1].ID, Percent: 100, XMM: 500, Basted: true, Asked: true}
 	page, err = d.Placing(lighthouse, in)
 	require.NoError(t, err)
 	assert.True(t, page.Placed.HeldBack, "moving ends at the field's edge")
@@ -48,19 +48,19 @@ func TestPlacingADesign(t *testing.T) {
 	in.Snap = "bottom left"
 	page, err = d.SavePlacing(lighthouse, in)
 	require.NoError(t, err)
-	page, err = d.Placing(lighthouse, app.PlacingInput{MachineID: heron})
+	page, err = d.Placing(lighthouse, designs.PlacingInput{MachineID: heron})
 	require.NoError(t, err)
 	assert.True(t, page.IsSaved)
 	assert.InDelta(t, -page.Hoop.WidthMM/2, page.Placed.Corners[3].X, 1e-9, "it opens where it was kept")
 	_, err = d.SavePlacing(lighthouse, in)
 	assert.Contains(t, problem(t, err, ""), "Someone else changed this", "saved by someone who had not seen it")
 
-	page, err = d.Placing(compass, app.PlacingInput{MachineID: lantern})
+	page, err = d.Placing(compass, designs.PlacingInput{MachineID: lantern})
 	require.NoError(t, err)
 	assert.Contains(t, page.Problem.String(), "too wide")
-	_, err = d.SavePlacing(compass, app.PlacingInput{MachineID: lantern, Percent: 100})
+	_, err = d.SavePlacing(compass, designs.PlacingInput{MachineID: lantern, Percent: 100})
 	assert.Contains(t, problem(t, err, "hoop"), "Choose another hoop")
-	_, err = d.Placing(lighthouse, app.PlacingInput{MachineID: heron, Percent: 93, Asked: true})
+	_, err = d.Placing(lighthouse, designs.PlacingInput{MachineID: heron, Percent: 93, Asked: true})
 	assert.Contains(t, problem(t, err, "percent"), "in steps of 5")
 }
 
@@ -68,7 +68,7 @@ func TestPlacingADesign(t *testing.T) {
 // is kept.
 func TestALockOnResizingIsTheOwnersToSetAside(t *testing.T) {
 	all := desks(t)
-	in := app.PlacingInput{MachineID: wharf, Percent: 95, Asked: true}
+	in := designs.PlacingInput{MachineID: wharf, Percent: 95, Asked: true}
 	page, err := all[store.Instructor].Placing(compass, in)
 	require.NoError(t, err)
 	require.NotEmpty(t, page.Locks)
@@ -81,7 +81,7 @@ func TestALockOnResizingIsTheOwnersToSetAside(t *testing.T) {
 	in.Reason = "pieces are not cut yet"
 	_, err = all[store.Owner].SavePlacing(compass, in)
 	require.NoError(t, err)
-	page, err = all[store.Instructor].Placing(compass, app.PlacingInput{MachineID: wharf})
+	page, err = all[store.Instructor].Placing(compass, designs.PlacingInput{MachineID: wharf})
 	require.NoError(t, err)
 	assert.Equal(t, 95, page.In.Percent)
 	assert.Equal(t, "pieces are not cut yet", page.Saved.OverrideReason)
@@ -91,50 +91,50 @@ func TestALockOnResizingIsTheOwnersToSetAside(t *testing.T) {
 
 func TestBordersAndAlignment(t *testing.T) {
 	d := desks(t)[store.Owner]
-	border, err := d.Border(buoy, app.BorderInput{Length: "1200", Pitch: "45", HoopID: 6})
+	border, err := d.Border(buoy, designs.BorderInput{Length: "1200", Pitch: "45", HoopID: 6})
 	require.NoError(t, err)
 	assert.Equal(t, 27, border.Border.Repeats)
 	assert.Equal(t, border.Hoop.HeightMM, border.FieldMM, "the longer side lies along the line")
-	_, err = d.Border(buoy, app.BorderInput{Length: "far"})
+	_, err = d.Border(buoy, designs.BorderInput{Length: "far"})
 	assert.Contains(t, problem(t, err, "length"), "Write a length")
-	_, err = d.Border(compass, app.BorderInput{Length: "1200", HoopID: 1})
+	_, err = d.Border(compass, designs.BorderInput{Length: "1200", HoopID: 1})
 	assert.Contains(t, problem(t, err, "hoop"), "choose a larger one")
 
-	page, err := d.Align(buoy, app.AlignInput{})
+	page, err := d.Align(buoy, designs.AlignInput{})
 	require.NoError(t, err)
 	assert.False(t, page.Known)
-	page, err = d.Align(buoy, app.AlignInput{ClothA: [2]string{"-20", "1"}, ClothB: [2]string{"20", "1,5"}, DesignA: [2]string{"-20", "0"}, DesignB: [2]string{"20", "0"}})
+	page, err = d.Align(buoy, designs.AlignInput{ClothA: [2]string{"-20", "1"}, ClothB: [2]string{"20", "1,5"}, DesignA: [2]string{"-20", "0"}, DesignB: [2]string{"20", "0"}})
 	require.NoError(t, err)
 	assert.InDelta(t, 0.72, page.Alignment.TurnDegrees, 0.01)
-	_, err = d.Align(buoy, app.AlignInput{ClothA: [2]string{"left", ""}})
+	_, err = d.Align(buoy, designs.AlignInput{ClothA: [2]string{"left", ""}})
 	assert.NotEmpty(t, problem(t, err, "cloth-a-x"))
 	assert.NotEmpty(t, problem(t, err, "design-b-y"))
 }
 
 func TestCutPathsAndTemplates(t *testing.T) {
 	d := desks(t)[store.Owner]
-	page, err := d.Pieces(compass, app.PiecesInput{OffsetMM: 1})
+	page, err := d.Pieces(compass, designs.PiecesInput{OffsetMM: 1})
 	require.NoError(t, err)
 	require.Len(t, page.Pieces, 1, "the placement line of the disc")
 	assert.InDelta(t, 122, page.Cut.WidthMM, 0.3)
-	name, svg, err := d.PiecesFile(compass, app.PiecesInput{Stops: []int{1}, OffsetMM: 0, Mirror: true})
+	name, svg, err := d.PiecesFile(compass, designs.PiecesInput{Stops: []int{1}, OffsetMM: 0, Mirror: true})
 	require.NoError(t, err)
 	assert.Equal(t, "compass-pieces.svg", name)
 	assert.Contains(t, string(svg), `width="120.`)
-	_, err = d.Pieces(compass, app.PiecesInput{OffsetMM: 9})
+	_, err = d.Pieces(compass, designs.PiecesInput{OffsetMM: 9})
 	assert.Contains(t, problem(t, err, "offset"), "0 to 2.5 mm")
-	_, err = d.Pieces(compass, app.PiecesInput{Stops: []int{99}})
+	_, err = d.Pieces(compass, designs.PiecesInput{Stops: []int{99}})
 	assert.Contains(t, problem(t, err, "stop"), "at least one")
 
-	name, pdf, err := d.TemplateFile(t.Context(), lighthouse, app.PlacingInput{MachineID: heron}, "Letter")
+	name, pdf, err := d.TemplateFile(t.Context(), lighthouse, designs.PlacingInput{MachineID: heron}, "Letter")
 	require.NoError(t, err)
 	assert.Equal(t, "lighthouse-template.pdf", name)
 	assert.True(t, strings.HasPrefix(string(pdf), "%PDF-"))
-	name, svg, err = d.TemplateFile(t.Context(), lighthouse, app.PlacingInput{MachineID: heron}, "")
+	name, svg, err = d.TemplateFile(t.Context(), lighthouse, designs.PlacingInput{MachineID: heron}, "")
 	require.NoError(t, err)
 	assert.Equal(t, "lighthouse-template.svg", name)
 	assert.Contains(t, string(svg), "mm")
-	_, _, err = d.TemplateFile(t.Context(), lighthouse, app.PlacingInput{MachineID: heron}, "B5")
+	_, _, err = d.TemplateFile(t.Context(), lighthouse, designs.PlacingInput{MachineID: heron}, "B5")
 	assert.Contains(t, problem(t, err, ""), "A4 or Letter")
 }
 
@@ -144,7 +144,7 @@ func TestLoggedStitchOutsTeach(t *testing.T) {
 	d := desks(t)[store.Instructor]
 	before, err := d.Design(lighthouse)
 	require.NoError(t, err)
-	minutes := func(page app.DesignPage, machine string) float64 {
+	minutes := func(page designs.DesignPage, machine string) float64 {
 		for _, m := range page.Seats {
 			if m.Machine.Name == machine {
 				return m.StitchOut.Total
@@ -152,7 +152,7 @@ func TestLoggedStitchOutsTeach(t *testing.T) {
 		}
 		return 0
 	}
-	in := app.StitchOutInput{MachineID: wharf, Date: "2026-11-23", Fabric: "canvas", Recipe: "tear-away", Minutes: "20", Thread: "25", WentWrong: "one break", Photo: aPhoto(t)}
+	in := designs.StitchOutInput{MachineID: wharf, Date: "2026-11-23", Fabric: "canvas", Recipe: "tear-away", Minutes: "20", Thread: "25", WentWrong: "one break", Photo: aPhoto(t)}
 	for range 4 {
 		require.NoError(t, d.LogStitchOut(lighthouse, in))
 	}
@@ -171,7 +171,7 @@ func TestLoggedStitchOutsTeach(t *testing.T) {
 	require.NoError(t, d.RemoveStitchOut(lighthouse, run.ID))
 	assert.ErrorIs(t, d.RemoveStitchOut(lighthouse, run.ID), store.ErrNotFound)
 
-	bad := app.StitchOutInput{Date: "2027-01-01", Fabric: "tinfoil", Minutes: "long", Thread: "much", Photo: []byte("GIF89a")}
+	bad := designs.StitchOutInput{Date: "2027-01-01", Fabric: "tinfoil", Minutes: "long", Thread: "much", Photo: []byte("GIF89a")}
 	err = d.LogStitchOut(lighthouse, bad)
 	for field, says := range map[string]string{"machine": "Choose the machine", "date": "still to come", "fabric": "Choose what", "minutes": "Write the minutes", "thread": "Write the metres", "photo": "JPEG, PNG or WebP"} {
 		assert.Contains(t, problem(t, err, field), says)

@@ -9,7 +9,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"chalkstep/app"
+	"chalkstep/app/classes"
 	"chalkstep/core/day"
 	"chalkstep/core/floor"
 	"chalkstep/core/kit"
@@ -42,7 +42,7 @@ func TestPlansBreakNoRule(t *testing.T) {
 			page, err := d.Class(classID)
 			require.NoError(t, err)
 			for _, s := range page.Class.Places {
-				place := app.PlaceInput{Version: s.Version, Attendance: string(day.Expected)}
+				place := classes.PlaceInput{Version: s.Version, Attendance: string(day.Expected)}
 				switch rng.IntN(5) {
 				case 0:
 					place.Attendance = string(day.Absent)

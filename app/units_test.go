@@ -6,7 +6,9 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"chalkstep/app"
+	"chalkstep/app/desk"
+	"chalkstep/app/people"
+	"chalkstep/app/room"
 	"chalkstep/demo"
 	"chalkstep/store"
 	"chalkstep/store/storetest"
@@ -18,29 +20,29 @@ func TestEveryoneReadsTheirOwnUnits(t *testing.T) {
 	s := storetest.Open(t)
 	_, err := demo.Load(t.Context(), s, now)
 	require.NoError(t, err)
-	a := app.New(s, nowClock)
-	desk := func(account int64) app.Desk {
+	a := desk.New(s, nowClock)
+	seat := func(account int64) person {
 		who, err := a.Who(t.Context(), 1, account)
 		require.NoError(t, err)
-		return a.Desk(t.Context(), who)
+		return atWork(a.Desk(t.Context(), who))
 	}
-	note := func(d app.Desk, student int64) string {
+	note := func(d person, student int64) string {
 		page, err := d.StepCard(badges, student)
 		require.NoError(t, err)
 		return d.PrinterFor(page.Card).Say(page.Card.Steps[1].Note)
 	}
-	owner := desk(1)
+	owner := seat(1)
 	metric := note(owner, 1)
 	assert.Contains(t, metric, " mm.")
 
 	assert.Contains(t, problem(t, owner.SaveUnits("cubits", "24"), "units"), "Choose millimetres")
 	require.NoError(t, owner.SaveUnits("in", "12"))
-	owner = desk(1)
+	owner = seat(1)
 	assert.Regexp(t, `tear-away, \d+( \d/\d)? × \d+( \d/\d)? in\.$`, note(owner, 1))
 	plan, err := owner.Class(badges)
 	require.NoError(t, err)
 	assert.Equal(t, "10:00 am", owner.Say(clock(plan.Class.StartsAt)))
-	assert.Equal(t, metric, note(desk(2), 1), "the other reads as before")
+	assert.Equal(t, metric, note(seat(2), 1), "the other reads as before")
 
 	ana := store.Student{ID: 1, Version: 1, Name: "Ana Thorne", Units: "mm"}
 	_, err = owner.SaveStudent(&ana)
@@ -49,11 +51,11 @@ func TestEveryoneReadsTheirOwnUnits(t *testing.T) {
 
 	page, err := owner.House()
 	require.NoError(t, err)
-	require.NoError(t, owner.SaveHouse(app.HouseInput{Version: page.Settings.Version, Choices: choicesOf(page), TrimMM: "10 mm", SheetMargin: "1 in", Units: "in", Clock: "12"}))
-	assert.Contains(t, note(desk(2), 3), " in.", "who has not chosen reads as the workshop does")
+	require.NoError(t, owner.SaveHouse(people.HouseInput{Version: page.Settings.Version, Choices: choicesOf(page), TrimMM: "10 mm", SheetMargin: "1 in", Units: "in", Clock: "12"}))
+	assert.Contains(t, note(seat(2), 3), " in.", "who has not chosen reads as the workshop does")
 
 	// What is typed is read in the reader's units, and either can be written.
-	machine := app.HoopInput{Name: "Long", Width: "4", Height: "14 7/8", Count: "1"}
+	machine := room.HoopInput{Name: "Long", Width: "4", Height: "14 7/8", Count: "1"}
 	id, err := owner.SaveHoop(machine)
 	require.NoError(t, err)
 	hoop, err := owner.Hoop(id)

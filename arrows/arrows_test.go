@@ -74,6 +74,27 @@ func TestTheCoreHasNoClock(t *testing.T) {
 	assert.Greater(t, files, 50)
 }
 
+// The areas of the application lean on the desk and not on each other: what
+// two of them need is core, or the desk's.
+func TestAreasLeanOnTheDeskOnly(t *testing.T) {
+	out, err := exec.Command("go", "list", "-f", `{{.ImportPath}} {{join .Imports " "}}`, "chalkstep/app/...").Output()
+	require.NoError(t, err)
+	areas := 0
+	for line := range strings.Lines(string(out)) {
+		words := strings.Fields(line)
+		area, in := strings.CutPrefix(words[0], "chalkstep/app/")
+		if !in {
+			continue // the tests of all of them
+		}
+		areas++
+		for _, imported := range words[1:] {
+			other, ours := strings.CutPrefix(imported, "chalkstep/app/")
+			assert.False(t, ours && (other != "desk" || area == "desk"), "%s imports %s", words[0], imported)
+		}
+	}
+	assert.Greater(t, areas, 5)
+}
+
 // roomOf is the first folder of one of our own packages.
 func roomOf(path string) string {
 	rest, own := strings.CutPrefix(path, "chalkstep/")

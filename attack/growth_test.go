@@ -11,7 +11,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"chalkstep/app"
+	"chalkstep/app/desk"
 	"chalkstep/demo"
 	"chalkstep/store"
 	"chalkstep/store/storetest"
@@ -38,7 +38,7 @@ func TestGrowth(t *testing.T) {
 	require.NoError(t, err)
 	storetest.Grow(t, address, storetest.Grown)
 	minute := time.Now()
-	face, err := web.New(web.Config{App: app.New(db, func() time.Time {
+	face, err := web.New(web.Config{App: desk.New(db, func() time.Time {
 		minute = minute.Add(31 * time.Second) // no page is kept for the next request
 		return minute
 	})})

@@ -25,7 +25,7 @@ import (
 	"github.com/stretchr/testify/require"
 	"github.com/valyala/fasthttp"
 
-	"chalkstep/app"
+	"chalkstep/app/desk"
 	"chalkstep/demo"
 	"chalkstep/store"
 	"chalkstep/store/storetest"
@@ -104,7 +104,7 @@ func TestLoad(t *testing.T) {
 	t.Cleanup(func() { db.Close() })
 	_, err = demo.Load(t.Context(), db, time.Now())
 	require.NoError(t, err)
-	face, err := web.New(web.Config{App: app.New(db, time.Now)})
+	face, err := web.New(web.Config{App: desk.New(db, time.Now)})
 	require.NoError(t, err)
 	pages := listen(t, face)
 	c := signedIn(t, pages, store.Owner)

@@ -7,7 +7,10 @@ import (
 	"fmt"
 	"time"
 
-	"chalkstep/app"
+	"chalkstep/app/classes"
+	"chalkstep/app/designs"
+	"chalkstep/app/desk"
+	"chalkstep/app/projects"
 	"chalkstep/core/skill"
 	"chalkstep/core/stitch"
 	"chalkstep/demo/motif"
@@ -44,7 +47,7 @@ func Load(ctx context.Context, s *store.Store, now time.Time) (loaded bool, err 
 // A loader carries what is made first to what refers to it.
 type loader struct {
 	shop     store.Workshop
-	desk     app.Desk
+	desk     desk.Desk
 	now      time.Time
 	zone     *time.Location
 	assessor int64
@@ -64,7 +67,7 @@ func load(ctx context.Context, s *store.Store, now time.Time) error {
 		return err
 	}
 	for _, login := range Logins {
-		hash, err := app.HashPassword(login.Password)
+		hash, err := desk.HashPassword(login.Password)
 		if err != nil {
 			return err
 		}
@@ -76,7 +79,7 @@ func load(ctx context.Context, s *store.Store, now time.Time) error {
 			l.assessor = account.ID
 		}
 	}
-	a := app.New(s, func() time.Time { return now })
+	a := desk.New(s, func() time.Time { return now })
 	who, err := a.Who(ctx, workshop.ID, l.assessor)
 	if err != nil {
 		return err
@@ -134,19 +137,19 @@ func (l *loader) addDesigns() error {
 		if err != nil {
 			return err
 		}
-		id, err := l.desk.AddDesign(m.File, data)
+		id, err := (designs.Desk{Desk: l.desk}).AddDesign(m.File, data)
 		if err != nil {
 			return err
 		}
-		page, err := l.desk.Design(id)
+		page, err := (designs.Desk{Desk: l.desk}).Design(id)
 		if err != nil {
 			return err
 		}
-		var choices []app.StopChoice
+		var choices []designs.StopChoice
 		for i, s := range m.Stops {
-			choices = append(choices, app.StopChoice{N: i + 1, Color: s.Color, Role: string(page.Design.Stops[i].Role), Sews: s.Sews})
+			choices = append(choices, designs.StopChoice{N: i + 1, Color: s.Color, Role: string(page.Design.Stops[i].Role), Sews: s.Sews})
 		}
-		if err := l.desk.SaveDesign(id, app.DesignInput{Version: page.Design.Version, Name: m.Name, Level: m.Level, Tags: m.Tags, Stops: choices}); err != nil {
+		if err := (designs.Desk{Desk: l.desk}).SaveDesign(id, designs.DesignInput{Version: page.Design.Version, Name: m.Name, Level: m.Level, Tags: m.Tags, Stops: choices}); err != nil {
 			return err
 		}
 		l.designs[m.Name] = id
@@ -165,8 +168,8 @@ func (l *loader) addStitchOuts() error {
 		{"Lighthouse", "Kettle", "canvas", "medium tear-away", "21", "", "Thread shredded twice at the lamp: new needle, then fine.", 18},
 		{"Crab", "Kettle", "terry", "tear-away, topper", "12", "9.1", "Topper lifted at one claw: tape it.", 9},
 	} {
-		in := app.StitchOutInput{MachineID: l.machines[run.machine], Date: l.now.In(l.zone).AddDate(0, 0, -run.daysAgo).Format(time.DateOnly), Fabric: run.fabric, Recipe: run.recipe, Minutes: run.minutes, Thread: run.thread, WentWrong: run.wrong}
-		if err := l.desk.LogStitchOut(l.designs[run.design], in); err != nil {
+		in := designs.StitchOutInput{MachineID: l.machines[run.machine], Date: l.now.In(l.zone).AddDate(0, 0, -run.daysAgo).Format(time.DateOnly), Fabric: run.fabric, Recipe: run.recipe, Minutes: run.minutes, Thread: run.thread, WentWrong: run.wrong}
+		if err := (designs.Desk{Desk: l.desk}).LogStitchOut(l.designs[run.design], in); err != nil {
 			return fmt.Errorf("logging a stitch-out of %s: %w", run.design, err)
 		}
 	}
@@ -185,7 +188,7 @@ func (l *loader) addProjects() error {
 		{"Buoy badges", "Buoy badges, six in one hoop", "felt sheet", "160", "210", "felt", nil},
 		{"Compass mat", "Compass rose", "cotton square", "220", "220", "woven-cotton", []string{"heat"}},
 	} {
-		id, err := l.desk.SaveProject(app.ProjectInput{Rest: rests[p.name], Name: p.name, Blank: p.blank, Design: p.design, Width: p.width, Height: p.height, Fabric: p.fabric, Uses: p.uses})
+		id, err := (projects.Desk{Desk: l.desk}).SaveProject(projects.ProjectInput{Rest: rests[p.name], Name: p.name, Blank: p.blank, Design: p.design, Width: p.width, Height: p.height, Fabric: p.fabric, Uses: p.uses})
 		if err != nil {
 			return err
 		}
@@ -266,7 +269,7 @@ func (l *loader) addClasses() error {
 		if err := l.shop.SaveClass(&class, students, machines); err != nil {
 			return err
 		}
-		if _, err := l.desk.Class(class.ID); err != nil {
+		if _, err := (classes.Desk{Desk: l.desk}).Class(class.ID); err != nil {
 			return fmt.Errorf("planning %s: %w", c.name, err)
 		}
 	}

@@ -7,7 +7,11 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"chalkstep/app"
+	"chalkstep/app/classes"
+	"chalkstep/app/designs"
+	"chalkstep/app/desk"
+	"chalkstep/app/people"
+	"chalkstep/app/room"
 	"chalkstep/demo"
 	"chalkstep/store/storetest"
 )
@@ -16,7 +20,8 @@ func TestMain(m *testing.M) { storetest.Main(m) }
 
 var now = time.Date(2026, 11, 24, 15, 20, 0, 0, time.UTC)
 
-func desk(t *testing.T) app.Desk {
+// owner is the owner at work in a new demo workshop.
+func owner(t *testing.T) desk.Desk {
 	t.Helper()
 	s := storetest.Open(t)
 	loaded, err := demo.Load(t.Context(), s, now)
@@ -26,33 +31,33 @@ func desk(t *testing.T) app.Desk {
 	require.NoError(t, err)
 	require.False(t, again, "the demo is loaded once")
 
-	a := app.New(s, func() time.Time { return now })
+	a := desk.New(s, func() time.Time { return now })
 	who, err := a.Who(t.Context(), 1, 1)
 	require.NoError(t, err)
 	return a.Desk(t.Context(), who)
 }
 
 func TestTheDemoWorkshopIsAllThere(t *testing.T) {
-	d := desk(t)
-	machines, err := d.Machines()
+	at := owner(t)
+	machines, err := room.Desk{Desk: at}.Machines()
 	require.NoError(t, err)
 	assert.Len(t, machines.Machines, 5)
 	assert.Equal(t, 9, machines.HoopCount())
-	library, err := d.Designs(app.DesignFilter{}, 1)
+	library, err := designs.Desk{Desk: at}.Designs(designs.DesignFilter{}, 1)
 	require.NoError(t, err)
 	assert.Len(t, library.Designs, 7)
-	lighthouse, err := d.Design(2)
+	lighthouse, err := designs.Desk{Desk: at}.Design(2)
 	require.NoError(t, err)
 	assert.Len(t, lighthouse.StitchOuts, 2)
-	students, err := d.Students("", 1)
+	students, err := people.Desk{Desk: at}.Students("", 1)
 	require.NoError(t, err)
 	assert.Len(t, students.Students, 14)
 
-	classes, err := d.Classes(1)
+	list, err := classes.Desk{Desk: at}.Classes(1)
 	require.NoError(t, err)
 	fits := map[string]bool{}
-	for _, c := range classes.Classes {
-		page, err := d.Class(c.ID)
+	for _, c := range list.Classes {
+		page, err := classes.Desk{Desk: at}.Class(c.ID)
 		require.NoError(t, err)
 		require.True(t, page.Planned(), c.Name)
 		fits[c.Name] = page.Result.Fits
@@ -62,7 +67,7 @@ func TestTheDemoWorkshopIsAllThere(t *testing.T) {
 }
 
 func TestTheCompassSewsOnOneMachineOnly(t *testing.T) {
-	library, err := desk(t).Designs(app.DesignFilter{}, 1)
+	library, err := designs.Desk{Desk: owner(t)}.Designs(designs.DesignFilter{}, 1)
 	require.NoError(t, err)
 	for _, page := range library.Designs {
 		density, working := page.Design.Density()

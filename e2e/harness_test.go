@@ -16,7 +16,7 @@ import (
 	"github.com/gofiber/fiber/v3"
 	"github.com/stretchr/testify/require"
 
-	"chalkstep/app"
+	"chalkstep/app/desk"
 	"chalkstep/demo"
 	"chalkstep/store"
 	"chalkstep/store/storetest"
@@ -49,7 +49,7 @@ func serve(t testing.TB, url string, grow func(), options ...store.Option) (stri
 	if grow != nil {
 		grow()
 	}
-	return listen(t, db, web.Config{App: app.New(db, nowClock)})
+	return listen(t, db, web.Config{App: desk.New(db, nowClock)})
 }
 
 func nowClock() time.Time { return now }

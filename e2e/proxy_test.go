@@ -25,7 +25,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"chalkstep/app"
+	"chalkstep/app/desk"
 	"chalkstep/demo"
 	"chalkstep/store"
 	"chalkstep/store/storetest"
@@ -46,7 +46,7 @@ func behindProxy(t *testing.T) string {
 	require.NoError(t, err)
 	_, err = demo.Load(t.Context(), db, now)
 	require.NoError(t, err)
-	base, _ := listen(t, db, web.Config{App: app.New(db, nowClock), Public: parsed(t, public), Proxies: []netip.Prefix{netip.MustParsePrefix("127.0.0.1/32")}})
+	base, _ := listen(t, db, web.Config{App: desk.New(db, nowClock), Public: parsed(t, public), Proxies: []netip.Prefix{netip.MustParsePrefix("127.0.0.1/32")}})
 
 	dir := t.TempDir()
 	certificate(t, dir)

@@ -23,7 +23,7 @@ import (
 	"github.com/gofiber/fiber/v3/middleware/static"
 	"github.com/gofiber/template/html/v2"
 
-	"chalkstep/app"
+	"chalkstep/app/desk"
 	"chalkstep/core/photo"
 	"chalkstep/core/stitch"
 	"chalkstep/store"
@@ -45,7 +45,7 @@ var templates embed.FS
 
 // Config is what the face needs from outside.
 type Config struct {
-	App *app.App
+	App *desk.App
 	// Public is the address people use, nil when it is the one the program
 	// listens on.
 	Public *url.URL
@@ -189,19 +189,19 @@ func showError(c fiber.Ctx, err error) error {
 // explained puts an error into a status and words.
 func explained(c fiber.Ctx, err error) (status int, answer, advice string) {
 	var fiberError *fiber.Error
-	var problems app.Problems
+	var problems desk.Problems
 	switch {
 	case errors.Is(err, store.ErrNotFound):
 		return fiber.StatusNotFound, "There is no such page.", "It may have been removed, or the address is mistyped."
 	case errors.As(err, &problems):
 		return fiber.StatusUnprocessableEntity, problems.Error(), "Go back, change it, and try again."
-	case errors.Is(err, app.ErrMayNot):
-		return fiber.StatusForbidden, app.Sentence(err.Error()), "What you may not do is left out of the pages; this address leads past them."
+	case errors.Is(err, desk.ErrMayNot):
+		return fiber.StatusForbidden, desk.Sentence(err.Error()), "What you may not do is left out of the pages; this address leads past them."
 	case errors.Is(err, store.ErrRefused):
 		return fiber.StatusUnprocessableEntity, "There is something in it that cannot be kept.", "Go back, write it again by hand, and send it once more."
 	case errors.Is(err, store.ErrUnavailable):
 		return fiber.StatusServiceUnavailable, "The database does not answer just now.", "Nothing was changed. Wait a moment, then try again: what you typed is still there when you go back."
-	case errors.Is(err, app.ErrBusy):
+	case errors.Is(err, desk.ErrBusy):
 		return fiber.StatusServiceUnavailable, "Many sign in at this moment.", "Wait a moment, then try again."
 	case errors.Is(err, context.DeadlineExceeded), errors.Is(err, context.Canceled):
 		return fiber.StatusServiceUnavailable, "That took too long and was given up.", "Nothing was changed. Wait a moment, then try again."

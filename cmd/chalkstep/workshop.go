@@ -12,7 +12,8 @@ import (
 	"github.com/caarlos0/env/v11"
 	"github.com/spf13/cobra"
 
-	"chalkstep/app"
+	"chalkstep/app/desk"
+	"chalkstep/app/people"
 	"chalkstep/store"
 )
 
@@ -62,8 +63,8 @@ func readPassword(from io.Reader) (string, error) {
 		return "", fmt.Errorf("reading the password: %w", err)
 	}
 	password := strings.TrimRight(line, "\r\n")
-	if len([]rune(password)) < app.ShortestPassword {
-		return "", fmt.Errorf("the password has to have at least %d characters", app.ShortestPassword)
+	if len([]rune(password)) < people.ShortestPassword {
+		return "", fmt.Errorf("the password has to have at least %d characters", people.ShortestPassword)
 	}
 	return password, nil
 }
@@ -73,7 +74,7 @@ func createWorkshop(ctx context.Context, db *store.Store, name, zone string, own
 	if _, err := time.LoadLocation(zone); err != nil {
 		return fmt.Errorf("time zone %q is not known: expected one such as Europe/Dublin", zone)
 	}
-	hash, err := app.HashPassword(password)
+	hash, err := desk.HashPassword(password)
 	if err != nil {
 		return err
 	}

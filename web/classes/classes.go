@@ -7,7 +7,8 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
-	"chalkstep/app"
+	"chalkstep/app/classes"
+	"chalkstep/app/desk"
 	"chalkstep/web/ui"
 )
 
@@ -16,21 +17,21 @@ const area = "Classes"
 // Routes of the area.
 func Routes(f *fiber.App) {
 	f.Get("/classes", ui.With(list))
-	f.Get("/classes/new", ui.With(ui.Needs(app.ChangeClasses, func(c fiber.Ctx, d app.Desk) error {
-		in := app.ClassInput{Project: c.Query("project"), From: "10:00", To: "13:00", Instructors: "1", Irons: "1"}
-		return form(c, d, in, app.Problems{})
+	f.Get("/classes/new", ui.With(ui.Needs(desk.ChangeClasses, func(c fiber.Ctx, d classes.Desk) error {
+		in := classes.ClassInput{Project: c.Query("project"), From: "10:00", To: "13:00", Instructors: "1", Irons: "1"}
+		return form(c, d, in, desk.Problems{})
 	})))
 	f.Get("/classes/picks", ui.With(picks))
 	f.Post("/classes/new", ui.With(save))
 	f.Get("/classes/:id", ui.WithID(plan))
 	f.Get("/classes/:id/edit", ui.WithID(edit))
-	f.Post("/classes/:id/edit", ui.WithID(func(c fiber.Ctx, d app.Desk, _ int64) error { return save(c, d) }))
+	f.Post("/classes/:id/edit", ui.WithID(func(c fiber.Ctx, d classes.Desk, _ int64) error { return save(c, d) }))
 	prepRoutes(f)
 	f.Get("/classes/:id/cards", ui.WithID(cards))
 	f.Get("/classes/:id/cards/:student", ui.WithID(showCard))
 }
 
-func list(c fiber.Ctx, d app.Desk) error {
+func list(c fiber.Ctx, d classes.Desk) error {
 	page, err := d.Classes(ui.Page(c))
 	if err != nil {
 		return err
@@ -38,7 +39,7 @@ func list(c fiber.Ctx, d app.Desk) error {
 	return ui.Render(c, "classes/list", area, area, fiber.Map{"Page": page, "Pages": page.Pages})
 }
 
-func plan(c fiber.Ctx, d app.Desk, id int64) error {
+func plan(c fiber.Ctx, d classes.Desk, id int64) error {
 	page, err := d.Class(id)
 	if err != nil {
 		return err
@@ -46,15 +47,15 @@ func plan(c fiber.Ctx, d app.Desk, id int64) error {
 	return ui.Render(c, "classes/plan", area, page.Class.Name, fiber.Map{"View": newPlanView(d, page)})
 }
 
-func edit(c fiber.Ctx, d app.Desk, id int64) error {
+func edit(c fiber.Ctx, d classes.Desk, id int64) error {
 	in, err := d.ClassInput(id)
 	if err != nil {
 		return err
 	}
-	return form(c, d, in, app.Problems{})
+	return form(c, d, in, desk.Problems{})
 }
 
-func form(c fiber.Ctx, d app.Desk, in app.ClassInput, problems app.Problems) error {
+func form(c fiber.Ctx, d classes.Desk, in classes.ClassInput, problems desk.Problems) error {
 	choices, err := d.ClassForm(in.StudentIDs, c.FormValue("find"))
 	if err != nil {
 		return err
@@ -68,7 +69,7 @@ func form(c fiber.Ctx, d app.Desk, in app.ClassInput, problems app.Problems) err
 
 // picks answers with the students to pick from, those already picked among
 // them.
-func picks(c fiber.Ctx, d app.Desk) error {
+func picks(c fiber.Ctx, d classes.Desk) error {
 	var picked []int64
 	for _, v := range c.RequestCtx().QueryArgs().PeekMulti("students") {
 		picked = append(picked, ui.Number(string(v)))
@@ -81,23 +82,23 @@ func picks(c fiber.Ctx, d app.Desk) error {
 	return c.Render("classes/picks", roster)
 }
 
-func save(c fiber.Ctx, d app.Desk) error {
-	in := app.ClassInput{
+func save(c fiber.Ctx, d classes.Desk) error {
+	in := classes.ClassInput{
 		ID: max(0, ui.Number(c.Params("id"))), Version: ui.Small(c.FormValue("version")), Name: c.FormValue("name"), Project: c.FormValue("project"),
 		Date: c.FormValue("date"), From: c.FormValue("from"), To: c.FormValue("to"), Instructors: c.FormValue("instructors"), Irons: c.FormValue("irons"),
 		StudentIDs: ui.Numbers(c, "students"), Machines: ui.Numbers(c, "machines"), Newest: c.FormValue("newest") != "", Outdated: c.FormValue("outdated") != "",
 	}
 	if c.FormValue("look") != "" { // for students, without scripts
-		return form(c, d, in, app.Problems{})
+		return form(c, d, in, desk.Problems{})
 	}
 	id, err := d.SaveClass(in)
 	if err != nil {
-		return ui.Again(c, err, func(p app.Problems) error { return form(c, d, in, p) })
+		return ui.Again(c, err, func(p desk.Problems) error { return form(c, d, in, p) })
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/classes/%d", id))
 }
 
-func cards(c fiber.Ctx, d app.Desk, id int64) error {
+func cards(c fiber.Ctx, d classes.Desk, id int64) error {
 	page, err := d.StepCards(id)
 	if err != nil {
 		return err
@@ -107,11 +108,11 @@ func cards(c fiber.Ctx, d app.Desk, id int64) error {
 		views = append(views, newCardView(ui.P{Printer: d.PrinterFor(made)}, made))
 	}
 	return ui.Render(c, "classes/cards", area, "Step cards of "+page.Class.Name, fiber.Map{
-		"ID": id, "Name": page.Class.Name, "Boxes": d.Unprintable(page.Plan), "Cards": views, "Sheets": app.PaperSizes(),
+		"ID": id, "Name": page.Class.Name, "Boxes": d.Unprintable(page.Plan), "Cards": views, "Sheets": desk.PaperSizes(),
 	})
 }
 
-func showCard(c fiber.Ctx, d app.Desk, id int64) error {
+func showCard(c fiber.Ctx, d classes.Desk, id int64) error {
 	student, err := ui.ID(c, "student")
 	if err != nil {
 		return err

@@ -7,7 +7,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"chalkstep/app"
+	"chalkstep/app/classes"
+	"chalkstep/app/desk"
 	"chalkstep/core/day"
 	"chalkstep/demo"
 	"chalkstep/store/storetest"
@@ -23,10 +24,10 @@ func plans(t *testing.T) []day.Plan {
 	s := storetest.Open(t)
 	_, err := demo.Load(t.Context(), s, now)
 	require.NoError(t, err)
-	a := app.New(s, func() time.Time { return now })
+	a := desk.New(s, func() time.Time { return now })
 	who, err := a.Who(t.Context(), 1, 1)
 	require.NoError(t, err)
-	d := a.Desk(t.Context(), who)
+	d := classes.Desk{Desk: a.Desk(t.Context(), who)}
 	list, err := d.Classes(1)
 	require.NoError(t, err)
 	var all []day.Plan

@@ -3,7 +3,8 @@ package classes
 import (
 	"fmt"
 
-	"chalkstep/app"
+	"chalkstep/app/classes"
+	"chalkstep/app/desk"
 	"chalkstep/core/card"
 	"chalkstep/core/day"
 	"chalkstep/core/kit"
@@ -30,9 +31,9 @@ type head struct {
 	MayChange bool
 }
 
-func newHead(d app.Desk, plan day.Plan, part, sub string, boxes string) head {
+func newHead(d classes.Desk, plan day.Plan, part, sub string, boxes string) head {
 	p, c := printer(d), plan.Class
-	h := head{MayChange: d.Who.May(app.ChangeClasses),
+	h := head{MayChange: d.Who.May(desk.ChangeClasses),
 		ID: c.ID, ProjectID: c.Project.ID, Name: c.Name, Project: c.Project.Name, Part: part, Sub: sub, PlanDone: plan.Planned() && plan.Result.Fits, Boxes: boxes, Parts: prepParts,
 		When: fmt.Sprintf("%s, %s–%s", p.Day(c.StartsAt), p.Clock(c.StartsAt), p.Clock(c.EndsAt)),
 		Who:  fmt.Sprintf("%s, %s", p.N(len(c.Places), "student"), p.N(len(c.Machines), "machine")),
@@ -84,7 +85,7 @@ type planRow struct {
 
 type planCell struct{ Title, At, Machine string }
 
-func newPlanView(d app.Desk, plan day.Plan) planView {
+func newPlanView(d classes.Desk, plan day.Plan) planView {
 	p := printer(d)
 	v := planView{head: newHead(d, plan, "plan", "", ""), Planned: plan.Planned(), Seats: seatsOf(p, plan)}
 	for _, n := range plan.NotReady {
@@ -185,7 +186,7 @@ type bringLine struct {
 	Working                     []string
 }
 
-func newBringView(d app.Desk, page app.KitsPage, boxes string) bringView {
+func newBringView(d classes.Desk, page classes.KitsPage, boxes string) bringView {
 	p, k := printer(d), page.Packing.Kit
 	v := bringView{head: newHead(d, page.Plan, "prep", "bring", boxes), Sets: p.N(k.Sets, "set"), Pieces: p.N(k.Sheets(), "piece"), Working: p.Lines(k.SetsWorking), Seats: seatsOf(p, page.Plan)}
 	if len(k.Cuts) > 1 {
@@ -242,9 +243,9 @@ type bagItem struct {
 	In       bool
 }
 
-func newKitsView(d app.Desk, page app.KitsPage, boxes string) kitsView {
+func newKitsView(d classes.Desk, page classes.KitsPage, boxes string) kitsView {
 	p := printer(d)
-	v := kitsView{head: newHead(d, page.Plan, "prep", "kits", boxes), Sheets: app.LabelSheets()}
+	v := kitsView{head: newHead(d, page.Plan, "prep", "kits", boxes), Sheets: classes.LabelSheets()}
 	v.Answer = p.Say(say.T("%s of %s packed.", say.Count(page.Done()), say.N{N: len(page.Bags), Noun: "kit"}))
 	if page.Done() == len(page.Bags) {
 		v.Answer = p.Say(say.T("All %s are packed.", say.N{N: len(page.Bags), Noun: "kit"}))
@@ -302,9 +303,9 @@ type heldView struct {
 	Name, Used string
 }
 
-func newShelfView(d app.Desk, page app.ShelfPage, boxes string) shelfView {
+func newShelfView(d classes.Desk, page classes.ShelfPage, boxes string) shelfView {
 	p := printer(d)
-	v := shelfView{head: newHead(d, page.Plan, "prep", "shelf", boxes), Sheets: app.PaperSizes(), Fee: p.Cents(int(page.FeeCents + 0.5)), Cost: p.Cents(int(page.Cents + 0.5)), Unknown: p.Say(page.Problem)}
+	v := shelfView{head: newHead(d, page.Plan, "prep", "shelf", boxes), Sheets: desk.PaperSizes(), Fee: p.Cents(int(page.FeeCents + 0.5)), Cost: p.Cents(int(page.Cents + 0.5)), Unknown: p.Say(page.Problem)}
 	short := page.Short()
 	v.AnyShort = len(short) > 0
 	switch {
@@ -399,7 +400,7 @@ type rosterRow struct {
 	Late        string
 }
 
-func newRosterView(d app.Desk, plan day.Plan) rosterView {
+func newRosterView(d classes.Desk, plan day.Plan) rosterView {
 	v := rosterView{head: newHead(d, plan, "plan", "", ""), Attendances: []day.Attendance{day.Expected, day.Late, day.Absent}}
 	for _, place := range plan.Class.Places {
 		row := rosterRow{ID: place.ID, Version: place.Version, Name: place.Name, Makes: plan.Class.Project.Name, Attendance: place.Attendance}

@@ -11,7 +11,8 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
-	"chalkstep/app"
+	"chalkstep/app/designs"
+	"chalkstep/app/desk"
 	"chalkstep/core/recipe"
 	"chalkstep/core/stitch"
 	"chalkstep/web/ui"
@@ -21,9 +22,9 @@ const area = "Designs"
 
 // Routes of the area.
 func Routes(f *fiber.App) {
-	f.Get("/designs", ui.With(func(c fiber.Ctx, d app.Desk) error { return list(c, d, app.Problems{}) }))
+	f.Get("/designs", ui.With(func(c fiber.Ctx, d designs.Desk) error { return list(c, d, desk.Problems{}) }))
 	f.Post("/designs", ui.With(add))
-	f.Get("/designs/names", ui.Suggest(app.Desk.DesignNames))
+	f.Get("/designs/names", ui.Suggest(designs.Desk.DesignNames))
 	f.Get("/designs/:id", ui.WithID(show))
 	f.Post("/designs/:id", ui.WithID(save))
 	f.Post("/designs/:id/delete", ui.WithID(remove))
@@ -48,8 +49,8 @@ func Routes(f *fiber.App) {
 	f.Get("/designs/:id/stitch-outs/:run/photo", ui.WithID(photo))
 }
 
-func list(c fiber.Ctx, d app.Desk, problems app.Problems) error {
-	filter := app.DesignFilter{
+func list(c fiber.Ctx, d designs.Desk, problems desk.Problems) error {
+	filter := designs.DesignFilter{
 		Words: c.Query("words"), HoopID: ui.Number(c.Query("hoop")), MostStops: c.Query("stops"), MostMM: c.Query("size"), Level: max(0, ui.Small(c.Query("level"))), Tag: c.Query("tag"),
 	}
 	library, err := d.Designs(filter, ui.Page(c))
@@ -59,13 +60,13 @@ func list(c fiber.Ctx, d app.Desk, problems app.Problems) error {
 	}
 	maps.Copy(problems, mendable)
 	return ui.Render(c, "designs/list", area, area, fiber.Map{
-		"Library": library, "Pages": library.Pages, "More": filterQuery(filter), "Filter": filter, "Filtered": filter != app.DesignFilter{}, "Levels": levels, "Problems": problems, "Formats": stitch.Names(),
+		"Library": library, "Pages": library.Pages, "More": filterQuery(filter), "Filter": filter, "Filtered": filter != designs.DesignFilter{}, "Levels": levels, "Problems": problems, "Formats": stitch.Names(),
 	})
 }
 
 // filterQuery is what is asked of the list beside the words, as an address
 // goes on with it.
-func filterQuery(f app.DesignFilter) template.URL {
+func filterQuery(f designs.DesignFilter) template.URL {
 	q := url.Values{}
 	set := func(name, value string) {
 		if value != "" && value != "0" {
@@ -83,24 +84,24 @@ func filterQuery(f app.DesignFilter) template.URL {
 	return template.URL("&" + q.Encode())
 }
 
-func add(c fiber.Ctx, d app.Desk) error {
+func add(c fiber.Ctx, d designs.Desk) error {
 	name, data, err := ui.Upload(c, "file")
 	if err != nil {
 		return err
 	}
 	id, err := d.AddDesign(name, data)
 	if err != nil {
-		return ui.Again(c, err, func(p app.Problems) error { return list(c, d, p) })
+		return ui.Again(c, err, func(p desk.Problems) error { return list(c, d, p) })
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/designs/%d", id))
 }
 
-func show(c fiber.Ctx, d app.Desk, id int64) error {
+func show(c fiber.Ctx, d designs.Desk, id int64) error {
 	page, err := d.Design(id)
 	if err != nil {
 		return err
 	}
-	return render(c, page, stitch.Place{}, app.Problems{})
+	return render(c, page, stitch.Place{}, desk.Problems{})
 }
 
 // A chartLink is a colour chart that came with a design.
@@ -113,7 +114,7 @@ type chartLink struct {
 const stopsOnPage = 60
 
 // render shows a design; more adds to what its page shows or replaces it.
-func render(c fiber.Ctx, page app.DesignPage, place stitch.Place, problems app.Problems, more ...fiber.Map) error {
+func render(c fiber.Ctx, page designs.DesignPage, place stitch.Place, problems desk.Problems, more ...fiber.Map) error {
 	density, working := page.Design.Density()
 	var charts []chartLink
 	for i, name := range page.Design.Charts {
@@ -121,7 +122,7 @@ func render(c fiber.Ctx, page app.DesignPage, place stitch.Place, problems app.P
 	}
 	data := fiber.Map{
 		"Page": page, "Place": place, "Density": density, "DensityWorking": working, "Charts": charts, "Drawing": newDrawing(page), "Strip": newStrip(page), "Roles": stitch.Roles, "Levels": levels,
-		"Tags": strings.Join(page.Design.Tags, ", "), "Fabrics": recipe.Fabrics, "Run": app.StitchOutInput{}, "Problems": problems,
+		"Tags": strings.Join(page.Design.Tags, ", "), "Fabrics": recipe.Fabrics, "Run": designs.StitchOutInput{}, "Problems": problems,
 	}
 	from := min(max(1, ui.Small(c.FormValue("stops-from", c.Query("stops-from")))), max(1, len(page.Stops)))
 	from -= (from - 1) % stopsOnPage
@@ -136,13 +137,13 @@ func render(c fiber.Ctx, page app.DesignPage, place stitch.Place, problems app.P
 	return ui.Render(c, "designs/show", area, page.Design.Name, data)
 }
 
-func save(c fiber.Ctx, d app.Desk, id int64) error {
+func save(c fiber.Ctx, d designs.Desk, id int64) error {
 	numbers, colors, roles, sews := ui.All(c, "n"), ui.All(c, "color"), ui.All(c, "role"), ui.All(c, "sews")
-	choices := make([]app.StopChoice, min(len(numbers), len(colors), len(roles), len(sews)))
+	choices := make([]designs.StopChoice, min(len(numbers), len(colors), len(roles), len(sews)))
 	for i := range choices {
-		choices[i] = app.StopChoice{N: ui.Small(numbers[i]), Color: colors[i], Role: roles[i], Sews: sews[i]}
+		choices[i] = designs.StopChoice{N: ui.Small(numbers[i]), Color: colors[i], Role: roles[i], Sews: sews[i]}
 	}
-	in := app.DesignInput{Version: ui.Small(c.FormValue("version")), Name: c.FormValue("name"), Level: ui.Small(c.FormValue("level")), Tags: c.FormValue("tags"), Stops: choices}
+	in := designs.DesignInput{Version: ui.Small(c.FormValue("version")), Name: c.FormValue("name"), Level: ui.Small(c.FormValue("level")), Tags: c.FormValue("tags"), Stops: choices}
 	err := d.SaveDesign(id, in)
 	if err == nil {
 		to := fmt.Sprintf("/designs/%d", id)
@@ -151,7 +152,7 @@ func save(c fiber.Ctx, d app.Desk, id int64) error {
 		}
 		return c.Redirect().Status(fiber.StatusSeeOther).To(to)
 	}
-	return ui.Again(c, err, func(p app.Problems) error {
+	return ui.Again(c, err, func(p desk.Problems) error {
 		page, err := d.Design(id)
 		if err != nil {
 			return err
@@ -170,7 +171,7 @@ func save(c fiber.Ctx, d app.Desk, id int64) error {
 	})
 }
 
-func download(c fiber.Ctx, d app.Desk, id int64) error {
+func download(c fiber.Ctx, d designs.Desk, id int64) error {
 	open := d.DesignFile
 	if format := c.Query("as"); format != "" {
 		open = func(id int64) (string, []byte, error) { return d.FileAs(id, format) }
@@ -182,7 +183,7 @@ func download(c fiber.Ctx, d app.Desk, id int64) error {
 	return ui.Send(c, name, data)
 }
 
-func chart(c fiber.Ctx, d app.Desk, id int64) error {
+func chart(c fiber.Ctx, d designs.Desk, id int64) error {
 	name, data, err := d.Chart(id, ui.Small(c.Params("n")))
 	if err != nil {
 		return err
@@ -190,10 +191,10 @@ func chart(c fiber.Ctx, d app.Desk, id int64) error {
 	return ui.Send(c, name, data)
 }
 
-func remove(c fiber.Ctx, d app.Desk, id int64) error {
+func remove(c fiber.Ctx, d designs.Desk, id int64) error {
 	retired, err := d.DeleteDesign(id)
 	if err != nil {
-		return ui.Again(c, err, func(p app.Problems) error {
+		return ui.Again(c, err, func(p desk.Problems) error {
 			page, err := d.Design(id)
 			if err != nil {
 				return err
@@ -208,14 +209,14 @@ func remove(c fiber.Ctx, d app.Desk, id int64) error {
 }
 
 // relist puts a design that was taken off the list back.
-func relist(c fiber.Ctx, d app.Desk, id int64) error {
+func relist(c fiber.Ctx, d designs.Desk, id int64) error {
 	if err := d.ListDesign(id); err != nil {
 		return err
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/designs/%d", id))
 }
 
-func picture(c fiber.Ctx, d app.Desk, id int64) error {
+func picture(c fiber.Ctx, d designs.Desk, id int64) error {
 	mediaType, data, err := d.DesignPicture(id, c.Params("kind"))
 	if err != nil {
 		return err

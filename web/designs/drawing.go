@@ -3,7 +3,7 @@ package designs
 import (
 	"fmt"
 
-	"chalkstep/app"
+	"chalkstep/app/designs"
 )
 
 // A drawing is the design in its hoop, as SVG: a view in tenths of a
@@ -19,7 +19,7 @@ type drawing struct {
 	Outer, OuterY float64
 }
 
-func newDrawing(page app.DesignPage) drawing {
+func newDrawing(page designs.DesignPage) drawing {
 	d := drawing{}
 	halfX, halfY := page.Design.WidthMM*5, page.Design.HeightMM*5
 	for _, m := range page.Seats {
@@ -56,7 +56,7 @@ type bar struct {
 	ShowWords bool
 }
 
-func newStrip(page app.DesignPage) strip {
+func newStrip(page designs.DesignPage) strip {
 	const width, gap, least = 788.0, 5.0, 14.0
 	s := strip{Width: width}
 	total := 0.0

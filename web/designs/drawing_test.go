@@ -5,7 +5,7 @@ import (
 
 	"github.com/stretchr/testify/assert"
 
-	"chalkstep/app"
+	"chalkstep/app/designs"
 	"chalkstep/core/design"
 	"chalkstep/core/hoop"
 	"chalkstep/core/room"
@@ -13,8 +13,8 @@ import (
 	"chalkstep/core/stitch"
 )
 
-func page(minutes ...float64) app.DesignPage {
-	p := app.DesignPage{}
+func page(minutes ...float64) designs.DesignPage {
+	p := designs.DesignPage{}
 	p.Design.WidthMM, p.Design.HeightMM = 80, 60
 	for i, m := range minutes {
 		p.Stops = append(p.Stops, room.StopEstimate{Stop: design.Stop{Stop: stitch.Stop{N: i + 1, Role: stitch.Run}}, Minutes: m})
@@ -23,7 +23,7 @@ func page(minutes ...float64) app.DesignPage {
 }
 
 func TestTheStripFillsItsWidthInProportion(t *testing.T) {
-	for name, p := range map[string]app.DesignPage{"one stop": page(5), "several": page(6, 3, 1), "no time at all": page(0, 0), "very many": page(make([]float64, 30)...)} {
+	for name, p := range map[string]designs.DesignPage{"one stop": page(5), "several": page(6, 3, 1), "no time at all": page(0, 0), "very many": page(make([]float64, 30)...)} {
 		t.Run(name, func(t *testing.T) {
 			s := newStrip(p)
 			end := -5.0

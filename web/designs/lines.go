@@ -5,13 +5,13 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
-	"chalkstep/app"
+	"chalkstep/app/designs"
 	"chalkstep/core/hoop"
 	"chalkstep/web/ui"
 )
 
-func border(c fiber.Ctx, d app.Desk, id int64) error {
-	in := app.BorderInput{HoopID: ui.Number(c.Query("hoop")), Length: c.Query("length", "1200 mm"), Pitch: c.Query("pitch"), Across: c.Query("across") != ""}
+func border(c fiber.Ctx, d designs.Desk, id int64) error {
+	in := designs.BorderInput{HoopID: ui.Number(c.Query("hoop")), Length: c.Query("length", "1200 mm"), Pitch: c.Query("pitch"), Across: c.Query("across") != ""}
 	page, err := d.Border(id, in)
 	problems, err := ui.Mendable(c, err)
 	if err != nil {
@@ -42,7 +42,7 @@ type stretch struct {
 	hoop.BorderHooping
 }
 
-func newLine(page app.BorderPage) line {
+func newLine(page designs.BorderPage) line {
 	const width, margin = 788.0, 8.0
 	l := line{Width: width}
 	b := page.Border
@@ -63,9 +63,9 @@ func newLine(page app.BorderPage) line {
 	return l
 }
 
-func align(c fiber.Ctx, d app.Desk, id int64) error {
+func align(c fiber.Ctx, d designs.Desk, id int64) error {
 	pair := func(name string) [2]string { return [2]string{c.Query(name + "-x"), c.Query(name + "-y")} }
-	page, err := d.Align(id, app.AlignInput{ClothA: pair("cloth-a"), ClothB: pair("cloth-b"), DesignA: pair("design-a"), DesignB: pair("design-b")})
+	page, err := d.Align(id, designs.AlignInput{ClothA: pair("cloth-a"), ClothB: pair("cloth-b"), DesignA: pair("design-a"), DesignB: pair("design-b")})
 	problems, err := ui.Mendable(c, err)
 	if err != nil {
 		return err
@@ -91,7 +91,7 @@ type namedPoint struct {
 	Name string
 }
 
-func newAlignPicture(page app.AlignPage) alignPicture {
+func newAlignPicture(page designs.AlignPage) alignPicture {
 	half := max(page.Design.WidthMM, page.Design.HeightMM) * 5
 	var p alignPicture
 	if page.Known {

@@ -6,7 +6,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"chalkstep/app"
+	"chalkstep/app/designs"
 	"chalkstep/core/design"
 	"chalkstep/core/hoop"
 	"chalkstep/core/room"
@@ -17,7 +17,7 @@ import (
 func TestThePlacingIsDrawnToScale(t *testing.T) {
 	placed, err := hoop.Place(hoop.Field{WidthMM: 130, HeightMM: 180}, 80, 60, 5, hoop.Placing{Turn: 90, X: 10, Y: -20})
 	require.NoError(t, err)
-	page := app.PlacingPage{Hoop: room.Held{OffXMM: 3, OffYMM: -2, Hoop: room.Hoop{Field: hoop.Field{WidthMM: 130, HeightMM: 180}}}, In: app.PlacingInput{Turn: 90, Percent: 110}, Placed: placed}
+	page := designs.PlacingPage{Hoop: room.Held{OffXMM: 3, OffYMM: -2, Hoop: room.Hoop{Field: hoop.Field{WidthMM: 130, HeightMM: 180}}}, In: designs.PlacingInput{Turn: 90, Percent: 110}, Placed: placed}
 	p := newPlacingPicture(page)
 	assert.Equal(t, "-740 -990 1480 1980", p.ViewBox)
 	assert.Equal(t, "rotate(-90) scale(1.10)", p.Transform)
@@ -32,10 +32,10 @@ func TestThePlacingIsDrawnToScale(t *testing.T) {
 }
 
 func TestALineIsDrawnFromEndToEnd(t *testing.T) {
-	assert.Empty(t, newLine(app.BorderPage{}).Hoopings, "nothing is drawn of no line")
+	assert.Empty(t, newLine(designs.BorderPage{}).Hoopings, "nothing is drawn of no line")
 	b, err := hoop.NewBorder(1200, 40.6, 300)
 	require.NoError(t, err)
-	l := newLine(app.BorderPage{Border: b})
+	l := newLine(designs.BorderPage{Border: b})
 	require.Len(t, l.Hoopings, len(b.Hoopings))
 	end := 8.0
 	for _, h := range l.Hoopings {
@@ -49,7 +49,7 @@ func TestALineIsDrawnFromEndToEnd(t *testing.T) {
 }
 
 func TestTheAlignedDesignMeetsItsMarks(t *testing.T) {
-	page := app.AlignPage{Design: design.Design{WidthMM: 40, HeightMM: 40}}
+	page := designs.AlignPage{Design: design.Design{WidthMM: 40, HeightMM: 40}}
 	p := newAlignPicture(page)
 	assert.Empty(t, p.Marks)
 	assert.Equal(t, "-280 -280 560 560", p.ViewBox)
@@ -70,7 +70,7 @@ func TestTheAlignedDesignMeetsItsMarks(t *testing.T) {
 
 // What a page shows can be asked for again by its address.
 func TestAPlacingsAddress(t *testing.T) {
-	page := app.PlacingPage{In: app.PlacingInput{MachineID: 2, HoopID: 5, Turn: 90, XMM: -3.5, YMM: 7, Percent: 95, Basted: true}}
+	page := designs.PlacingPage{In: designs.PlacingInput{MachineID: 2, HoopID: 5, Turn: 90, XMM: -3.5, YMM: 7, Percent: 95, Basted: true}}
 	assert.Equal(t, "basted=yes&hoop=5&machine=2&percent=95&turn=90&x=-3.5&y=7", string(placingQuery(page)))
-	assert.Equal(t, "mirror=yes&offset=1.5&stop=1&stop=4", string(piecesQuery(app.PiecesInput{Stops: []int{1, 4}, OffsetMM: 1.5, Mirror: true})))
+	assert.Equal(t, "mirror=yes&offset=1.5&stop=1&stop=4", string(piecesQuery(designs.PiecesInput{Stops: []int{1, 4}, OffsetMM: 1.5, Mirror: true})))
 }

@@ -8,12 +8,12 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
-	"chalkstep/app"
+	"chalkstep/app/designs"
 	"chalkstep/web/ui"
 )
 
-func piecesInput(c fiber.Ctx) app.PiecesInput {
-	in := app.PiecesInput{OffsetMM: 1, Mirror: c.Query("mirror") != ""}
+func piecesInput(c fiber.Ctx) designs.PiecesInput {
+	in := designs.PiecesInput{OffsetMM: 1, Mirror: c.Query("mirror") != ""}
 	if typed := c.Query("offset"); typed != "" {
 		in.OffsetMM = ui.Decimal(typed)
 	}
@@ -23,7 +23,7 @@ func piecesInput(c fiber.Ctx) app.PiecesInput {
 	return in
 }
 
-func pieces(c fiber.Ctx, d app.Desk, id int64) error {
+func pieces(c fiber.Ctx, d designs.Desk, id int64) error {
 	page, err := d.Pieces(id, piecesInput(c))
 	problems, err := ui.Mendable(c, err)
 	if err != nil {
@@ -32,7 +32,7 @@ func pieces(c fiber.Ctx, d app.Desk, id int64) error {
 	return ui.Render(c, "designs/pieces", area, "Pieces of "+page.Design.Name, fiber.Map{"Page": page, "Path": cutPathData(page), "ViewBox": fmt.Sprintf("-5 -5 %.1f %.1f", page.Cut.WidthMM+10, page.Cut.HeightMM+10), "Query": piecesQuery(page.In), "Problems": problems})
 }
 
-func piecesQuery(in app.PiecesInput) template.URL {
+func piecesQuery(in designs.PiecesInput) template.URL {
 	q := url.Values{"offset": {fmt.Sprint(in.OffsetMM)}}
 	for _, n := range in.Stops {
 		q.Add("stop", fmt.Sprint(n))
@@ -44,7 +44,7 @@ func piecesQuery(in app.PiecesInput) template.URL {
 }
 
 // cutPathData draws the cut paths as SVG path data in millimetres, y down.
-func cutPathData(page app.PiecesPage) string {
+func cutPathData(page designs.PiecesPage) string {
 	var s strings.Builder
 	for _, loop := range page.Cut.Paths {
 		for i, p := range loop {
@@ -59,7 +59,7 @@ func cutPathData(page app.PiecesPage) string {
 	return s.String()
 }
 
-func downloadPieces(c fiber.Ctx, d app.Desk, id int64) error {
+func downloadPieces(c fiber.Ctx, d designs.Desk, id int64) error {
 	name, svg, err := d.PiecesFile(id, piecesInput(c))
 	if err != nil {
 		return err

@@ -9,15 +9,16 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
-	"chalkstep/app"
+	"chalkstep/app/designs"
+	"chalkstep/app/desk"
 	"chalkstep/core/hoop"
 	"chalkstep/core/stitch"
 	"chalkstep/web/ui"
 )
 
 // placingInput reads where a design is wanted, from the address or the form.
-func placingInput(read func(string) string) app.PlacingInput {
-	in := app.PlacingInput{
+func placingInput(read func(string) string) designs.PlacingInput {
+	in := designs.PlacingInput{
 		MachineID: ui.Number(read("machine")), HoopID: ui.Number(read("hoop")), Turn: ui.Small(read("turn")),
 		X: read("x"), Y: read("y"), Percent: ui.Small(read("percent")), Basted: read("basted") != "",
 		Snap: read("snap"), Asked: read("percent") != "", Version: ui.Small(read("version")), Reason: read("reason"),
@@ -29,7 +30,7 @@ func fromQuery(c fiber.Ctx) func(string) string {
 	return func(name string) string { return c.Query(name) }
 }
 
-func placing(c fiber.Ctx, d app.Desk, id int64) error {
+func placing(c fiber.Ctx, d designs.Desk, id int64) error {
 	page, err := d.Placing(id, placingInput(fromQuery(c)))
 	problems, err := ui.Mendable(c, err)
 	if err != nil {
@@ -38,18 +39,18 @@ func placing(c fiber.Ctx, d app.Desk, id int64) error {
 	return renderPlacing(c, page, problems)
 }
 
-func renderPlacing(c fiber.Ctx, page app.PlacingPage, problems app.Problems) error {
+func renderPlacing(c fiber.Ctx, page designs.PlacingPage, problems desk.Problems) error {
 	var percents []int
 	for p := stitch.ResizeLowest; p <= stitch.ResizeMost; p += stitch.ResizeStep {
 		percents = append(percents, p)
 	}
 	return ui.Render(c, "designs/placing", area, "Place "+page.Design.Name, fiber.Map{
-		"Page": page, "Picture": newPlacingPicture(page), "Percents": percents, "Snaps": hoop.Snaps, "Query": placingQuery(page), "Sheets": app.PaperSizes(), "Problems": problems,
+		"Page": page, "Picture": newPlacingPicture(page), "Percents": percents, "Snaps": hoop.Snaps, "Query": placingQuery(page), "Sheets": desk.PaperSizes(), "Problems": problems,
 	})
 }
 
 // placingQuery is what is shown, as an address has it.
-func placingQuery(page app.PlacingPage) template.URL {
+func placingQuery(page designs.PlacingPage) template.URL {
 	q := url.Values{}
 	for name, value := range map[string]any{"machine": page.In.MachineID, "hoop": page.In.HoopID, "turn": page.In.Turn, "x": page.In.XMM, "y": page.In.YMM, "percent": page.In.Percent} {
 		q.Set(name, fmt.Sprint(value))
@@ -60,15 +61,15 @@ func placingQuery(page app.PlacingPage) template.URL {
 	return template.URL(q.Encode())
 }
 
-func savePlacing(c fiber.Ctx, d app.Desk, id int64) error {
+func savePlacing(c fiber.Ctx, d designs.Desk, id int64) error {
 	page, err := d.SavePlacing(id, placingInput(func(name string) string { return c.FormValue(name) }))
 	if err != nil {
-		return ui.Again(c, err, func(p app.Problems) error { return renderPlacing(c, page, p) })
+		return ui.Again(c, err, func(p desk.Problems) error { return renderPlacing(c, page, p) })
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/designs/%d/placing?machine=%d", id, page.Machine.ID))
 }
 
-func printTemplate(c fiber.Ctx, d app.Desk, id int64) error {
+func printTemplate(c fiber.Ctx, d designs.Desk, id int64) error {
 	name, data, err := d.TemplateFile(c.Context(), id, placingInput(fromQuery(c)), c.Query("sheet"))
 	if err != nil {
 		return err
@@ -93,7 +94,7 @@ type cornerMark struct {
 	N    int
 }
 
-func newPlacingPicture(page app.PlacingPage) placingPicture {
+func newPlacingPicture(page designs.PlacingPage) placingPicture {
 	const margin = 90
 	p := placingPicture{FieldX: page.Hoop.WidthMM * 5, FieldY: page.Hoop.HeightMM * 5}
 	p.ViewBox = fmt.Sprintf("%.0f %.0f %.0f %.0f", -p.FieldX-margin, -p.FieldY-margin, 2*(p.FieldX+margin), 2*(p.FieldY+margin))

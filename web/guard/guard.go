@@ -11,13 +11,13 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
-	"chalkstep/app"
+	"chalkstep/app/desk"
 	"chalkstep/store"
 )
 
 // Config is what the guard needs to know of the surroundings.
 type Config struct {
-	App *app.App
+	App *desk.App
 	// Public is the address people use, nil when it is the one the program
 	// listens on.
 	Public *url.URL
@@ -75,8 +75,8 @@ func (g *Guard) Know(c fiber.Ctx) error {
 }
 
 // Who is signed in.
-func Who(c fiber.Ctx) (who app.Who, signedIn bool) {
-	who, signedIn = c.Locals(whoKey).(app.Who)
+func Who(c fiber.Ctx) (who desk.Who, signedIn bool) {
+	who, signedIn = c.Locals(whoKey).(desk.Who)
 	return who, signedIn
 }
 

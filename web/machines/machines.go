@@ -7,7 +7,8 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
-	"chalkstep/app"
+	"chalkstep/app/desk"
+	"chalkstep/app/room"
 	"chalkstep/core/stitch"
 	"chalkstep/web/ui"
 )
@@ -17,22 +18,22 @@ const area = "Machines"
 // Routes of the area.
 func Routes(f *fiber.App) {
 	f.Get("/machines", ui.With(list))
-	f.Get("/machines/bookings", ui.With(func(c fiber.Ctx, d app.Desk) error {
-		return bookings(c, d, app.BookingInput{From: "10:00", To: "11:00", Date: d.Date()}, app.Problems{})
+	f.Get("/machines/bookings", ui.With(func(c fiber.Ctx, d room.Desk) error {
+		return bookings(c, d, room.BookingInput{From: "10:00", To: "11:00", Date: d.Date()}, desk.Problems{})
 	}))
 	f.Post("/machines/bookings", ui.With(book))
 	f.Post("/machines/bookings/:id/cancel", ui.WithID(cancel))
-	f.Get("/machines/new", ui.With(ui.Needs(app.ChangeRoom, func(c fiber.Ctx, d app.Desk) error { return edit(c, d, 0) })))
-	f.Post("/machines/new", ui.With(func(c fiber.Ctx, d app.Desk) error { return save(c, d, 0) }))
+	f.Get("/machines/new", ui.With(ui.Needs(desk.ChangeRoom, func(c fiber.Ctx, d room.Desk) error { return edit(c, d, 0) })))
+	f.Post("/machines/new", ui.With(func(c fiber.Ctx, d room.Desk) error { return save(c, d, 0) }))
 	f.Get("/machines/:id", ui.WithID(edit))
 	f.Post("/machines/:id", ui.WithID(save))
-	f.Get("/hoops/new", ui.With(ui.Needs(app.ChangeRoom, func(c fiber.Ctx, d app.Desk) error { return editHoop(c, d, 0) })))
-	f.Post("/hoops/new", ui.With(func(c fiber.Ctx, d app.Desk) error { return saveHoop(c, d, 0) }))
+	f.Get("/hoops/new", ui.With(ui.Needs(desk.ChangeRoom, func(c fiber.Ctx, d room.Desk) error { return editHoop(c, d, 0) })))
+	f.Post("/hoops/new", ui.With(func(c fiber.Ctx, d room.Desk) error { return saveHoop(c, d, 0) }))
 	f.Get("/hoops/:id", ui.WithID(editHoop))
 	f.Post("/hoops/:id", ui.WithID(saveHoop))
 }
 
-func list(c fiber.Ctx, d app.Desk) error {
+func list(c fiber.Ctx, d room.Desk) error {
 	page, err := d.Machines()
 	if err != nil {
 		return err
@@ -40,20 +41,20 @@ func list(c fiber.Ctx, d app.Desk) error {
 	return ui.Render(c, "machines/list", area, area, fiber.Map{"Page": page})
 }
 
-func edit(c fiber.Ctx, d app.Desk, id int64) error {
+func edit(c fiber.Ctx, d room.Desk, id int64) error {
 	m, err := d.Machine(id)
 	if err != nil {
 		return err
 	}
-	return form(c, d, app.NewMachineInput(m), app.Problems{})
+	return form(c, d, room.NewMachineInput(m), desk.Problems{})
 }
 
-func form(c fiber.Ctx, d app.Desk, in app.MachineInput, problems app.Problems) error {
+func form(c fiber.Ctx, d room.Desk, in room.MachineInput, problems desk.Problems) error {
 	page, err := d.Machines()
 	if err != nil {
 		return err
 	}
-	offsets := map[int64]app.MachineHoopInput{}
+	offsets := map[int64]room.MachineHoopInput{}
 	for _, h := range in.Hoops {
 		offsets[h.HoopID] = h
 	}
@@ -64,29 +65,29 @@ func form(c fiber.Ctx, d app.Desk, in app.MachineInput, problems app.Problems) e
 	return ui.Render(c, "machines/machine", area, title, fiber.Map{"In": in, "Hoops": page.Hoops, "Offsets": offsets, "Formats": stitch.Names(), "Problems": problems})
 }
 
-func save(c fiber.Ctx, d app.Desk, id int64) error {
-	in := app.MachineInput{
+func save(c fiber.Ctx, d room.Desk, id int64) error {
+	in := room.MachineInput{
 		ID: id, Version: ui.Small(c.FormValue("version")), Name: c.FormValue("name"), Formats: ui.All(c, "formats"), TopSpeed: c.FormValue("top_speed_spm"), ChangeSeconds: c.FormValue("change_seconds"),
 		Needles: c.FormValue("needles"), AutoTrim: c.FormValue("auto_trim") != "", BobbinStyle: c.FormValue("bobbin_style"), BobbinMetres: c.FormValue("bobbin_metres"),
 	}
 	for _, id := range ui.Numbers(c, "hoops") {
-		in.Hoops = append(in.Hoops, app.MachineHoopInput{HoopID: id, DX: c.FormValue(fmt.Sprintf("dx-%d", id)), DY: c.FormValue(fmt.Sprintf("dy-%d", id))})
+		in.Hoops = append(in.Hoops, room.MachineHoopInput{HoopID: id, DX: c.FormValue(fmt.Sprintf("dx-%d", id)), DY: c.FormValue(fmt.Sprintf("dy-%d", id))})
 	}
 	if _, err := d.SaveMachine(in); err != nil {
-		return ui.Again(c, err, func(p app.Problems) error { return form(c, d, in, p) })
+		return ui.Again(c, err, func(p desk.Problems) error { return form(c, d, in, p) })
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To("/machines")
 }
 
-func editHoop(c fiber.Ctx, d app.Desk, id int64) error {
+func editHoop(c fiber.Ctx, d room.Desk, id int64) error {
 	h, err := d.Hoop(id)
 	if err != nil {
 		return err
 	}
-	return hoopForm(c, app.NewHoopInput(h), app.Problems{})
+	return hoopForm(c, room.NewHoopInput(h), desk.Problems{})
 }
 
-func hoopForm(c fiber.Ctx, in app.HoopInput, problems app.Problems) error {
+func hoopForm(c fiber.Ctx, in room.HoopInput, problems desk.Problems) error {
 	title := in.Name
 	if in.ID == 0 {
 		title = "New hoop"
@@ -94,15 +95,15 @@ func hoopForm(c fiber.Ctx, in app.HoopInput, problems app.Problems) error {
 	return ui.Render(c, "machines/hoop", area, title, fiber.Map{"In": in, "Problems": problems})
 }
 
-func saveHoop(c fiber.Ctx, d app.Desk, id int64) error {
-	in := app.HoopInput{ID: id, Version: ui.Small(c.FormValue("version")), Name: c.FormValue("name"), Width: c.FormValue("width"), Height: c.FormValue("height"), Count: c.FormValue("count")}
+func saveHoop(c fiber.Ctx, d room.Desk, id int64) error {
+	in := room.HoopInput{ID: id, Version: ui.Small(c.FormValue("version")), Name: c.FormValue("name"), Width: c.FormValue("width"), Height: c.FormValue("height"), Count: c.FormValue("count")}
 	if _, err := d.SaveHoop(in); err != nil {
-		return ui.Again(c, err, func(p app.Problems) error { return hoopForm(c, in, p) })
+		return ui.Again(c, err, func(p desk.Problems) error { return hoopForm(c, in, p) })
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To("/machines")
 }
 
-func bookings(c fiber.Ctx, d app.Desk, in app.BookingInput, problems app.Problems) error {
+func bookings(c fiber.Ctx, d room.Desk, in room.BookingInput, problems desk.Problems) error {
 	page, err := d.Bookings(ui.Page(c))
 	if err != nil {
 		return err
@@ -110,18 +111,18 @@ func bookings(c fiber.Ctx, d app.Desk, in app.BookingInput, problems app.Problem
 	return ui.Render(c, "machines/bookings", area, "Bookings", fiber.Map{"Page": page, "Pages": page.Pages, "In": in, "Problems": problems})
 }
 
-func book(c fiber.Ctx, d app.Desk) error {
-	in := app.BookingInput{
+func book(c fiber.Ctx, d room.Desk) error {
+	in := room.BookingInput{
 		MachineID: ui.Number(c.FormValue("machine")), Student: c.FormValue("student"),
 		Date: c.FormValue("date"), From: c.FormValue("from"), To: c.FormValue("to"), Accompanied: c.FormValue("accompanied") != "",
 	}
 	if err := d.Book(in); err != nil {
-		return ui.Again(c, err, func(p app.Problems) error { return bookings(c, d, in, p) })
+		return ui.Again(c, err, func(p desk.Problems) error { return bookings(c, d, in, p) })
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To("/machines/bookings")
 }
 
-func cancel(c fiber.Ctx, d app.Desk, id int64) error {
+func cancel(c fiber.Ctx, d room.Desk, id int64) error {
 	if err := d.CancelBooking(id); err != nil {
 		return err
 	}

@@ -6,78 +6,79 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
-	"chalkstep/app"
+	"chalkstep/app/desk"
+	"chalkstep/app/projects"
 	"chalkstep/core/recipe"
 	"chalkstep/web/ui"
 )
 
 // readParts read the forms of a project, each its own, as they are typed.
-var readParts = map[string]func(fiber.Ctx, *app.ProjectParts){
-	"place": func(c fiber.Ctx, p *app.ProjectParts) {
-		p.Place = app.PlaceOnBlank{Shape: c.FormValue("shape"), Size: c.FormValue("size"), Spot: c.FormValue("spot"), Right: c.FormValue("right"), Down: c.FormValue("down")}
+var readParts = map[string]func(fiber.Ctx, *projects.ProjectParts){
+	"place": func(c fiber.Ctx, p *projects.ProjectParts) {
+		p.Place = projects.PlaceOnBlank{Shape: c.FormValue("shape"), Size: c.FormValue("size"), Spot: c.FormValue("spot"), Right: c.FormValue("right"), Down: c.FormValue("down")}
 	},
-	"level": func(c fiber.Ctx, p *app.ProjectParts) {
+	"level": func(c fiber.Ctx, p *projects.ProjectParts) {
 		p.Level, p.Teaches = c.FormValue("level"), ui.All(c, "teaches")
 	},
-	"house": func(c fiber.Ctx, p *app.ProjectParts) {
+	"house": func(c fiber.Ctx, p *projects.ProjectParts) {
 		p.House, p.InHoop = map[string]string{}, c.FormValue("in-hoop") != ""
 		for _, q := range recipe.Questions {
 			p.House[q.Key] = c.FormValue(q.Key)
 		}
 	},
-	"hoopings": func(c fiber.Ctx, p *app.ProjectParts) {
+	"hoopings": func(c fiber.Ctx, p *projects.ProjectParts) {
 		p.Hoopings = nil
 		for _, row := range ui.Rows(c, "title", "design") {
-			p.Hoopings = append(p.Hoopings, app.HoopingInput{Title: row[0], Design: row[1]})
+			p.Hoopings = append(p.Hoopings, projects.HoopingInput{Title: row[0], Design: row[1]})
 		}
 	},
-	"layers": func(c fiber.Ctx, p *app.ProjectParts) {
+	"layers": func(c fiber.Ctx, p *projects.ProjectParts) {
 		p.Layers = nil
 		for _, row := range ui.Rows(c, "what", "fabric", "side", "tape", "stop", "width", "height") {
-			p.Layers = append(p.Layers, app.LayerInput{As: row[0], Fabric: row[1], Under: row[2] == "under", Tape: row[3], Stop: row[4], Width: row[5], Height: row[6]})
+			p.Layers = append(p.Layers, projects.LayerInput{As: row[0], Fabric: row[1], Under: row[2] == "under", Tape: row[3], Stop: row[4], Width: row[5], Height: row[6]})
 		}
 	},
-	"parts": func(c fiber.Ctx, p *app.ProjectParts) {
+	"parts": func(c fiber.Ctx, p *projects.ProjectParts) {
 		p.Parts = nil
 		for _, row := range ui.Rows(c, "name", "count") {
-			p.Parts = append(p.Parts, app.PartInput{Name: row[0], Count: row[1]})
+			p.Parts = append(p.Parts, projects.PartInput{Name: row[0], Count: row[1]})
 		}
 	},
-	"work": func(c fiber.Ctx, p *app.ProjectParts) {
+	"work": func(c fiber.Ctx, p *projects.ProjectParts) {
 		p.Work = nil
 		for _, row := range ui.Rows(c, "title", "minutes", "at", "hands") {
-			p.Work = append(p.Work, app.WorkInput{Title: row[0], Minutes: row[1], Iron: row[2] == "iron", Instructor: row[3] == "instructor"})
+			p.Work = append(p.Work, projects.WorkInput{Title: row[0], Minutes: row[1], Iron: row[2] == "iron", Instructor: row[3] == "instructor"})
 		}
 	},
 }
 
 // savePart keeps one form of a project.
-func savePart(c fiber.Ctx, d app.Desk, id int64) error {
+func savePart(c fiber.Ctx, d projects.Desk, id int64) error {
 	part := c.Params("part")
-	var typed app.ProjectParts
+	var typed projects.ProjectParts
 	if read, known := readParts[part]; known {
 		read(c, &typed)
 	}
 	if err := d.SavePart(id, ui.Small(c.FormValue("version")), part, typed); err != nil {
-		return ui.Again(c, err, func(p app.Problems) error {
-			return render(c, d, id, func(shown *app.ProjectParts) { readParts[part](c, shown) }, p)
+		return ui.Again(c, err, func(p desk.Problems) error {
+			return render(c, d, id, func(shown *projects.ProjectParts) { readParts[part](c, shown) }, p)
 		})
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/projects/%d#%s", id, part))
 }
 
-func savePhoto(c fiber.Ctx, d app.Desk, id int64) error {
+func savePhoto(c fiber.Ctx, d projects.Desk, id int64) error {
 	_, data, err := ui.Upload(c, "photo")
 	if err != nil {
 		return err
 	}
 	if err := d.SavePhoto(id, data); err != nil {
-		return ui.Again(c, err, func(p app.Problems) error { return render(c, d, id, nil, p) })
+		return ui.Again(c, err, func(p desk.Problems) error { return render(c, d, id, nil, p) })
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/projects/%d", id))
 }
 
-func photo(c fiber.Ctx, d app.Desk, id int64) error {
+func photo(c fiber.Ctx, d projects.Desk, id int64) error {
 	kind, data, err := d.ProjectPhoto(id)
 	if err != nil {
 		return err
@@ -95,7 +96,7 @@ type markPicture struct {
 	Unit                               float64 // a length that reads well
 }
 
-func newMarkPicture(page app.ProjectPage) markPicture {
+func newMarkPicture(page projects.ProjectPage) markPicture {
 	m := page.Mark
 	if len(m.Outline) == 0 {
 		return markPicture{}

@@ -6,19 +6,19 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"chalkstep/app"
+	"chalkstep/app/projects"
 	"chalkstep/core/blank"
 	"chalkstep/core/project"
 )
 
 // The blank is drawn whole, with the design where its mark says.
 func TestTheBlankIsDrawnAroundItsMark(t *testing.T) {
-	assert.Empty(t, newMarkPicture(app.ProjectPage{}).Outline, "nothing is drawn of no blank")
+	assert.Empty(t, newMarkPicture(projects.ProjectPage{}).Outline, "nothing is drawn of no blank")
 	for _, shape := range blank.Shapes {
 		for _, spot := range shape.Spots() {
 			mark, err := blank.Place(blank.Request{Shape: shape, Size: "M", WidthMM: 300, HeightMM: 420, Spot: spot, DesignWidthMM: 60, DesignHeightMM: 80})
 			require.NoError(t, err)
-			p := newMarkPicture(app.ProjectPage{Together: project.Together{Mark: mark}})
+			p := newMarkPicture(projects.ProjectPage{Together: project.Together{Mark: mark}})
 			assert.Regexp(t, `^-?\d+ -?\d+ \d+ \d+$`, p.ViewBox)
 			assert.Regexp(t, `^M.*Z$`, p.Outline)
 			assert.Equal(t, []float64{mark.XMM, mark.YMM}, []float64{p.X, p.Y})
@@ -32,8 +32,8 @@ func TestTheBlankIsDrawnAroundItsMark(t *testing.T) {
 
 // Every form of a project is read.
 func TestEveryPartIsRead(t *testing.T) {
-	for _, part := range app.ProjectParted {
+	for _, part := range projects.ProjectParted {
 		assert.NotNil(t, readParts[part], part)
 	}
-	assert.Len(t, readParts, len(app.ProjectParted))
+	assert.Len(t, readParts, len(projects.ProjectParted))
 }

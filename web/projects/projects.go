@@ -8,7 +8,8 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
-	"chalkstep/app"
+	"chalkstep/app/desk"
+	"chalkstep/app/projects"
 	"chalkstep/core/blank"
 	"chalkstep/core/kit"
 	"chalkstep/core/pace"
@@ -22,11 +23,11 @@ const area = "Projects"
 // Routes of the area.
 func Routes(f *fiber.App) {
 	f.Get("/projects", ui.With(list))
-	f.Get("/projects/new", ui.With(ui.Needs(app.ChangeProjects, func(c fiber.Ctx, d app.Desk) error {
-		return form(c, app.ProjectInput{Design: c.Query("design")}, app.Problems{})
+	f.Get("/projects/new", ui.With(ui.Needs(desk.ChangeProjects, func(c fiber.Ctx, d projects.Desk) error {
+		return form(c, projects.ProjectInput{Design: c.Query("design")}, desk.Problems{})
 	})))
-	f.Post("/projects/new", ui.With(func(c fiber.Ctx, d app.Desk) error { return save(c, d, 0) }))
-	f.Get("/projects/names", ui.Suggest(app.Desk.ProjectNames))
+	f.Post("/projects/new", ui.With(func(c fiber.Ctx, d projects.Desk) error { return save(c, d, 0) }))
+	f.Get("/projects/names", ui.Suggest(projects.Desk.ProjectNames))
 	f.Get("/projects/:id", ui.WithID(show))
 	f.Get("/projects/:id/edit", ui.WithID(edit))
 	f.Post("/projects/:id/edit", ui.WithID(save))
@@ -36,7 +37,7 @@ func Routes(f *fiber.App) {
 	f.Post("/projects/:id/photo", ui.WithID(savePhoto))
 }
 
-func list(c fiber.Ctx, d app.Desk) error {
+func list(c fiber.Ctx, d projects.Desk) error {
 	page, err := d.Projects(c.Query("words"), ui.Page(c))
 	if err != nil {
 		return err
@@ -44,13 +45,13 @@ func list(c fiber.Ctx, d app.Desk) error {
 	return ui.Render(c, "projects/list", area, area, fiber.Map{"Page": page, "Pages": page.Pages})
 }
 
-func show(c fiber.Ctx, d app.Desk, id int64) error {
-	return render(c, d, id, nil, app.Problems{})
+func show(c fiber.Ctx, d projects.Desk, id int64) error {
+	return render(c, d, id, nil, desk.Problems{})
 }
 
 // render shows a project; with typed, its forms show that instead of what the
 // project is.
-func render(c fiber.Ctx, d app.Desk, id int64, typed func(*app.ProjectParts), problems app.Problems) error {
+func render(c fiber.Ctx, d projects.Desk, id int64, typed func(*projects.ProjectParts), problems desk.Problems) error {
 	page, err := d.Project(id)
 	if err != nil {
 		return err
@@ -63,8 +64,8 @@ func render(c fiber.Ctx, d app.Desk, id int64, typed func(*app.ProjectParts), pr
 		"Page": page, "Typed": page.Typed, "Picture": newMarkPicture(page), "Shapes": blank.Shapes, "Sizes": blank.Sizes, "Spots": shape.Spots(), "Garment": shape.Garment(),
 		"Ladder": skill.Ladder, "LayerKinds": kit.LayerKinds, "Fabrics": recipe.Fabrics, "Problems": problems, "Questions": questionsOf(page.Typed),
 		"Steps": stepsOf(page), "Under": underOf(page.Recipe),
-		"Layers": rowsOf("layer", page.Typed.Layers, app.LayerInput{}), "Hoopings": rowsOf("hooping", page.Typed.Hoopings, app.HoopingInput{}),
-		"Work": rowsOf("work", page.Typed.Work, app.WorkInput{}), "Parts": rowsOf("part", page.Typed.Parts, app.PartInput{Count: "1"}),
+		"Layers": rowsOf("layer", page.Typed.Layers, projects.LayerInput{}), "Hoopings": rowsOf("hooping", page.Typed.Hoopings, projects.HoopingInput{}),
+		"Work": rowsOf("work", page.Typed.Work, projects.WorkInput{}), "Parts": rowsOf("part", page.Typed.Parts, projects.PartInput{Count: "1"}),
 	}
 	return ui.Render(c, "projects/show", area, page.Name, data)
 }
@@ -93,7 +94,7 @@ type stepRow struct {
 	Own, Fixed bool
 }
 
-func stepsOf(page app.ProjectPage) []stepRow {
+func stepsOf(page projects.ProjectPage) []stepRow {
 	var rows []stepRow
 	for i, s := range page.Steps {
 		_, own := page.Project.Minutes[s.Key]
@@ -121,7 +122,7 @@ type question struct {
 	Own string
 }
 
-func questionsOf(typed app.ProjectParts) []question {
+func questionsOf(typed projects.ProjectParts) []question {
 	var all []question
 	for _, q := range recipe.Questions {
 		all = append(all, question{q, typed.House[q.Key]})
@@ -129,15 +130,15 @@ func questionsOf(typed app.ProjectParts) []question {
 	return all
 }
 
-func edit(c fiber.Ctx, d app.Desk, id int64) error {
+func edit(c fiber.Ctx, d projects.Desk, id int64) error {
 	in, err := d.ProjectInput(id)
 	if err != nil {
 		return err
 	}
-	return form(c, in, app.Problems{})
+	return form(c, in, desk.Problems{})
 }
 
-func form(c fiber.Ctx, in app.ProjectInput, problems app.Problems) error {
+func form(c fiber.Ctx, in projects.ProjectInput, problems desk.Problems) error {
 	title := "New project"
 	if in.ID != 0 {
 		title = in.Name
@@ -145,20 +146,20 @@ func form(c fiber.Ctx, in app.ProjectInput, problems app.Problems) error {
 	return ui.Render(c, "projects/form", area, title, fiber.Map{"In": in, "Fabrics": recipe.Fabrics, "Uses": recipe.Uses, "Problems": problems})
 }
 
-func save(c fiber.Ctx, d app.Desk, id int64) error {
-	in := app.ProjectInput{
+func save(c fiber.Ctx, d projects.Desk, id int64) error {
+	in := projects.ProjectInput{
 		ID: id, Version: ui.Small(c.FormValue("version")), Name: c.FormValue("name"), Blank: c.FormValue("blank"),
 		Design: c.FormValue("design"), Width: c.FormValue("width"), Height: c.FormValue("height"), Fabric: c.FormValue("fabric"), Uses: ui.All(c, "uses"),
 	}
 	saved, err := d.SaveProject(in)
 	if err != nil {
-		return ui.Again(c, err, func(p app.Problems) error { return form(c, in, p) })
+		return ui.Again(c, err, func(p desk.Problems) error { return form(c, in, p) })
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/projects/%d", saved))
 }
 
 // saveMinutes keeps the minutes a person set for the steps.
-func saveMinutes(c fiber.Ctx, d app.Desk, id int64) error {
+func saveMinutes(c fiber.Ctx, d projects.Desk, id int64) error {
 	typed := map[pace.StepKey]string{}
 	if c.FormValue("defaults") == "" {
 		for name, value := range c.RequestCtx().PostArgs().All() {
@@ -168,8 +169,8 @@ func saveMinutes(c fiber.Ctx, d app.Desk, id int64) error {
 		}
 	}
 	if err := d.SaveMinutes(id, ui.Small(c.FormValue("version")), typed); err != nil {
-		return ui.Again(c, err, func(p app.Problems) error {
-			return render(c, d, id, func(parts *app.ProjectParts) {
+		return ui.Again(c, err, func(p desk.Problems) error {
+			return render(c, d, id, func(parts *projects.ProjectParts) {
 				for key, minutes := range typed {
 					parts.Minutes[string(key)] = minutes
 				}

@@ -4,7 +4,8 @@ package settings
 import (
 	"github.com/gofiber/fiber/v3"
 
-	"chalkstep/app"
+	"chalkstep/app/desk"
+	"chalkstep/app/people"
 	"chalkstep/core/recipe"
 	"chalkstep/web/ui"
 )
@@ -13,13 +14,13 @@ const area = "Settings"
 
 // Routes of the area.
 func Routes(f *fiber.App) {
-	f.Get("/settings", ui.With(func(c fiber.Ctx, d app.Desk) error { return house(c, d, nil, app.Problems{}) }))
+	f.Get("/settings", ui.With(func(c fiber.Ctx, d people.Desk) error { return house(c, d, nil, desk.Problems{}) }))
 	f.Post("/settings", ui.With(save))
 	peopleRoutes(f)
 }
 
 // house shows the rules; typed is what a form held that could not be kept.
-func house(c fiber.Ctx, d app.Desk, typed *app.HouseInput, problems app.Problems) error {
+func house(c fiber.Ctx, d people.Desk, typed *people.HouseInput, problems desk.Problems) error {
 	page, err := d.House()
 	if err != nil {
 		return err
@@ -31,16 +32,16 @@ func house(c fiber.Ctx, d app.Desk, typed *app.HouseInput, problems app.Problems
 			choices[q.Key] = typed.Choices[q.Key]
 		}
 	}
-	return ui.Render(c, "settings/house", area, "House rules", fiber.Map{"Page": page, "Choices": choices, "Units": app.UnitChoices, "Clocks": app.ClockChoices, "UnitNames": unitNames, "ClockNames": clockNames, "Part": "house", "Problems": problems})
+	return ui.Render(c, "settings/house", area, "House rules", fiber.Map{"Page": page, "Choices": choices, "Units": desk.UnitChoices, "Clocks": desk.ClockChoices, "UnitNames": unitNames, "ClockNames": clockNames, "Part": "house", "Problems": problems})
 }
 
-func save(c fiber.Ctx, d app.Desk) error {
-	in := app.HouseInput{Version: ui.Small(c.FormValue("version")), Choices: map[string]string{}, TrimMM: c.FormValue("trim"), SheetMargin: c.FormValue("margin"), Units: c.FormValue("units"), Clock: c.FormValue("clock")}
+func save(c fiber.Ctx, d people.Desk) error {
+	in := people.HouseInput{Version: ui.Small(c.FormValue("version")), Choices: map[string]string{}, TrimMM: c.FormValue("trim"), SheetMargin: c.FormValue("margin"), Units: c.FormValue("units"), Clock: c.FormValue("clock")}
 	for _, q := range recipe.Questions {
 		in.Choices[q.Key] = c.FormValue(q.Key)
 	}
 	if err := d.SaveHouse(in); err != nil {
-		return ui.Again(c, err, func(p app.Problems) error { return house(c, d, &in, p) })
+		return ui.Again(c, err, func(p desk.Problems) error { return house(c, d, &in, p) })
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To("/settings")
 }

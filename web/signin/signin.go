@@ -8,13 +8,13 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
-	"chalkstep/app"
+	"chalkstep/app/desk"
 	"chalkstep/web/guard"
 	"chalkstep/web/ui"
 )
 
 // Routes of signing in and out.
-func Routes(f *fiber.App, a *app.App, g *guard.Guard) {
+func Routes(f *fiber.App, a *desk.App, g *guard.Guard) {
 	f.Get("/sign-in", func(c fiber.Ctx) error {
 		if _, signedIn := guard.Who(c); signedIn {
 			return c.Redirect().Status(fiber.StatusSeeOther).To("/")
@@ -31,9 +31,9 @@ func Routes(f *fiber.App, a *app.App, g *guard.Guard) {
 	})
 }
 
-func show(c fiber.Ctx, email string, problems app.Problems) error {
+func show(c fiber.Ctx, email string, problems desk.Problems) error {
 	if problems == nil {
-		problems = app.Problems{}
+		problems = desk.Problems{}
 	}
 	return ui.Render(c, "signin/signin", "", "Sign in", fiber.Map{"Email": email, "To": wanted(c), "Problems": problems})
 }
@@ -49,18 +49,18 @@ func wanted(c fiber.Ctx) string {
 	return to
 }
 
-func signIn(c fiber.Ctx, a *app.App, g *guard.Guard) error {
+func signIn(c fiber.Ctx, a *desk.App, g *guard.Guard) error {
 	email := c.FormValue("email")
-	token, err := a.SignIn(c.Context(), app.SignInInput{
+	token, err := a.SignIn(c.Context(), desk.SignInInput{
 		Email: email, Password: c.FormValue("password"), Address: g.Address(c), Agent: c.Get(fiber.HeaderUserAgent), Before: guard.SessionToken(c),
 	})
 	switch {
-	case errors.Is(err, app.ErrSignIn):
+	case errors.Is(err, desk.ErrSignIn):
 		c.Status(fiber.StatusUnprocessableEntity)
-		return show(c, email, app.Problems{"": "This e-mail and password do not belong together. Check both and try again."})
-	case errors.Is(err, app.ErrTries):
+		return show(c, email, desk.Problems{"": "This e-mail and password do not belong together. Check both and try again."})
+	case errors.Is(err, desk.ErrTries):
 		c.Status(fiber.StatusTooManyRequests)
-		return show(c, email, app.Problems{"": "Too many tries. Wait five minutes, then try again."})
+		return show(c, email, desk.Problems{"": "Too many tries. Wait five minutes, then try again."})
 	case err != nil:
 		return err
 	}
@@ -70,7 +70,7 @@ func signIn(c fiber.Ctx, a *app.App, g *guard.Guard) error {
 
 // Required sends whoever is not signed in to do so, and opens the desk of
 // whoever is.
-func Required(a *app.App) fiber.Handler {
+func Required(a *desk.App) fiber.Handler {
 	return func(c fiber.Ctx) error {
 		who, signedIn := guard.Who(c)
 		if !signedIn {

@@ -7,7 +7,9 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
-	"chalkstep/app"
+	"chalkstep/app/classes"
+	"chalkstep/app/desk"
+	"chalkstep/app/stock"
 	"chalkstep/core/recipe"
 	"chalkstep/core/shelf"
 	"chalkstep/core/supply"
@@ -22,9 +24,9 @@ func Routes(f *fiber.App) {
 	f.Get("/stock/buy", ui.With(buy))
 	f.Get("/stock/buy.csv", ui.With(buyCSV))
 	f.Get("/stock/buy.pdf", ui.With(buyPDF))
-	f.Get("/stock/new", ui.With(ui.Needs(app.ChangeStock, func(c fiber.Ctx, d app.Desk) error { return form(c, d, 0, nil, app.Problems{}) })))
-	f.Post("/stock/new", ui.With(func(c fiber.Ctx, d app.Desk) error { return save(c, d, 0) }))
-	f.Get("/stock/:id", ui.WithID(func(c fiber.Ctx, d app.Desk, id int64) error { return form(c, d, id, nil, app.Problems{}) }))
+	f.Get("/stock/new", ui.With(ui.Needs(desk.ChangeStock, func(c fiber.Ctx, d stock.Desk) error { return form(c, d, 0, nil, desk.Problems{}) })))
+	f.Post("/stock/new", ui.With(func(c fiber.Ctx, d stock.Desk) error { return save(c, d, 0) }))
+	f.Get("/stock/:id", ui.WithID(func(c fiber.Ctx, d stock.Desk, id int64) error { return form(c, d, id, nil, desk.Problems{}) }))
 	f.Post("/stock/:id", ui.WithID(save))
 	f.Post("/stock/:id/move", ui.WithID(move))
 }
@@ -62,7 +64,7 @@ type section struct {
 	Rows []itemRow
 }
 
-func list(c fiber.Ctx, d app.Desk) error {
+func list(c fiber.Ctx, d stock.Desk) error {
 	page, err := d.Stock(c.Query("words"), ui.Page(c))
 	if err != nil {
 		return err
@@ -79,7 +81,7 @@ func list(c fiber.Ctx, d app.Desk) error {
 	return ui.Render(c, "stock/list", area, area, fiber.Map{"Page": page, "Pages": page.Pages, "Sections": sections})
 }
 
-func rowOf(d app.Desk, i shelf.Item) itemRow {
+func rowOf(d stock.Desk, i shelf.Item) itemRow {
 	row := itemRow{
 		ID: i.ID, Name: i.Name, StandsFor: d.Say(i.Key), There: d.Say(i.Amount(i.OnHand)), Free: d.Say(i.Amount(i.Available())), Reserved: "–", Place: i.Place, Remnant: i.Remnant, Low: i.Low(),
 	}
@@ -100,7 +102,7 @@ type buyRow struct {
 	For                                  []string
 }
 
-func buy(c fiber.Ctx, d app.Desk) error {
+func buy(c fiber.Ctx, d classes.Desk) error {
 	page, err := d.BuyList()
 	if err != nil {
 		return err
@@ -109,10 +111,10 @@ func buy(c fiber.Ctx, d app.Desk) error {
 	for _, p := range page.Purchases {
 		rows = append(rows, buyRow{ID: p.Item.ID, Name: p.Item.Name, Supplier: p.Item.Supplier, Missing: d.Say(p.Item.Amount(p.Short)), InAll: d.Say(p.Item.Amount(p.Buy)), Cost: ui.P{Printer: d.Printer()}.Cents(p.Cents), Packs: p.Packs, For: p.For})
 	}
-	return ui.Render(c, "stock/buy", area, "To buy", fiber.Map{"Page": page, "Rows": rows, "Sheets": app.PaperSizes()})
+	return ui.Render(c, "stock/buy", area, "To buy", fiber.Map{"Page": page, "Rows": rows, "Sheets": desk.PaperSizes()})
 }
 
-func buyCSV(c fiber.Ctx, d app.Desk) error {
+func buyCSV(c fiber.Ctx, d classes.Desk) error {
 	data, err := d.BuyCSV()
 	if err != nil {
 		return err
@@ -120,7 +122,7 @@ func buyCSV(c fiber.Ctx, d app.Desk) error {
 	return ui.Send(c, "to-buy.csv", data)
 }
 
-func buyPDF(c fiber.Ctx, d app.Desk) error {
+func buyPDF(c fiber.Ctx, d classes.Desk) error {
 	data, err := d.BuyPDF(c.Context(), c.Query("sheet", "A4"))
 	if err != nil {
 		return err
@@ -136,7 +138,7 @@ type moveRow struct {
 }
 
 // form shows an item; with typed, its form shows that instead.
-func form(c fiber.Ctx, d app.Desk, id int64, typed *app.StockInput, problems app.Problems) error {
+func form(c fiber.Ctx, d stock.Desk, id int64, typed *stock.StockInput, problems desk.Problems) error {
 	page, err := d.StockItem(id)
 	if err != nil {
 		return err
@@ -176,8 +178,8 @@ func form(c fiber.Ctx, d app.Desk, id int64, typed *app.StockInput, problems app
 	})
 }
 
-func save(c fiber.Ctx, d app.Desk, id int64) error {
-	in := app.StockInput{
+func save(c fiber.Ctx, d stock.Desk, id int64) error {
+	in := stock.StockInput{
 		ID: id, Version: ui.Small(c.FormValue("version")), Name: c.FormValue("name"), Kind: c.FormValue("kind"), Material: c.FormValue("material"), Weight: c.FormValue("weight"), Fabric: c.FormValue("fabric"),
 		Fibre: c.FormValue("fibre"), Color: c.FormValue("color"), Style: c.FormValue("style"), Point: c.FormValue("point"), Size: c.FormValue("size"), Called: c.FormValue("called"), Form: c.FormValue("form"),
 		Width: c.FormValue("width"), Height: c.FormValue("height"), Metres: c.FormValue("metres"), Pack: c.FormValue("pack"), PackCost: c.FormValue("pack-cost"),
@@ -185,15 +187,15 @@ func save(c fiber.Ctx, d app.Desk, id int64) error {
 	}
 	saved, err := d.SaveStockItem(in)
 	if err != nil {
-		return ui.Again(c, err, func(p app.Problems) error { return form(c, d, id, &in, p) })
+		return ui.Again(c, err, func(p desk.Problems) error { return form(c, d, id, &in, p) })
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/stock/%d", saved))
 }
 
-func move(c fiber.Ctx, d app.Desk, id int64) error {
-	err := d.MoveStock(id, app.MoveInput{Kind: c.FormValue("kind"), Quantity: c.FormValue("quantity"), Note: c.FormValue("note")})
+func move(c fiber.Ctx, d stock.Desk, id int64) error {
+	err := d.MoveStock(id, stock.MoveInput{Kind: c.FormValue("kind"), Quantity: c.FormValue("quantity"), Note: c.FormValue("note")})
 	if err != nil {
-		return ui.Again(c, err, func(p app.Problems) error { return form(c, d, id, nil, p) })
+		return ui.Again(c, err, func(p desk.Problems) error { return form(c, d, id, nil, p) })
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/stock/%d", id))
 }

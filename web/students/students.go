@@ -6,7 +6,8 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
-	"chalkstep/app"
+	"chalkstep/app/desk"
+	"chalkstep/app/people"
 	"chalkstep/core/skill"
 	"chalkstep/store"
 	"chalkstep/web/ui"
@@ -16,17 +17,17 @@ const area = "Students"
 
 // Routes of the area.
 func Routes(f *fiber.App) {
-	f.Get("/students", ui.With(func(c fiber.Ctx, d app.Desk) error {
-		return list(c, d, store.Student{FirstTimer: true}, app.Problems{})
+	f.Get("/students", ui.With(func(c fiber.Ctx, d people.Desk) error {
+		return list(c, d, store.Student{FirstTimer: true}, desk.Problems{})
 	}))
-	f.Post("/students", ui.With(func(c fiber.Ctx, d app.Desk) error { return save(c, d, 0) }))
-	f.Get("/students/names", ui.Suggest(app.Desk.StudentNames))
-	f.Get("/students/:id", ui.WithID(func(c fiber.Ctx, d app.Desk, id int64) error { return show(c, d, id, app.Problems{}) }))
+	f.Post("/students", ui.With(func(c fiber.Ctx, d people.Desk) error { return save(c, d, 0) }))
+	f.Get("/students/names", ui.Suggest(people.Desk.StudentNames))
+	f.Get("/students/:id", ui.WithID(func(c fiber.Ctx, d people.Desk, id int64) error { return show(c, d, id, desk.Problems{}) }))
 	f.Post("/students/:id", ui.WithID(save))
 	f.Post("/students/:id/sign-offs", ui.WithID(signOff))
 }
 
-func list(c fiber.Ctx, d app.Desk, typed store.Student, problems app.Problems) error {
+func list(c fiber.Ctx, d people.Desk, typed store.Student, problems desk.Problems) error {
 	page, err := d.Students(c.Query("words"), ui.Page(c))
 	if err != nil {
 		return err
@@ -34,7 +35,7 @@ func list(c fiber.Ctx, d app.Desk, typed store.Student, problems app.Problems) e
 	return ui.Render(c, "students/list", area, area, fiber.Map{"Page": page, "Pages": page.Pages, "Typed": typed, "Rungs": len(skill.Ladder), "Problems": problems})
 }
 
-func show(c fiber.Ctx, d app.Desk, id int64, problems app.Problems) error {
+func show(c fiber.Ctx, d people.Desk, id int64, problems desk.Problems) error {
 	page, err := d.Student(id)
 	if err != nil {
 		return err
@@ -46,11 +47,11 @@ func show(c fiber.Ctx, d app.Desk, id int64, problems app.Problems) error {
 	return ui.Render(c, "students/show", area, page.Name, fiber.Map{"Page": page, "Typed": typed, "Problems": problems})
 }
 
-func save(c fiber.Ctx, d app.Desk, id int64) error {
+func save(c fiber.Ctx, d people.Desk, id int64) error {
 	s := store.Student{ID: id, Version: ui.Small(c.FormValue("version")), Name: c.FormValue("name"), FirstTimer: c.FormValue("first_timer") != "", Units: c.FormValue("units")}
 	saved, err := d.SaveStudent(&s)
 	if err != nil {
-		return ui.Again(c, err, func(p app.Problems) error {
+		return ui.Again(c, err, func(p desk.Problems) error {
 			if id == 0 {
 				return list(c, d, s, p)
 			}
@@ -60,7 +61,7 @@ func save(c fiber.Ctx, d app.Desk, id int64) error {
 	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/students/%d", saved))
 }
 
-func signOff(c fiber.Ctx, d app.Desk, id int64) error {
+func signOff(c fiber.Ctx, d people.Desk, id int64) error {
 	key, kind := c.FormValue("skill"), c.FormValue("kind")
 	change := d.SignOff
 	if c.FormValue("take_back") != "" {

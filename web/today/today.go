@@ -4,13 +4,13 @@ package today
 import (
 	"github.com/gofiber/fiber/v3"
 
-	"chalkstep/app"
+	"chalkstep/app/classes"
 	"chalkstep/web/ui"
 )
 
 // Routes of the area.
 func Routes(f *fiber.App) {
-	f.Get("/", ui.With(func(c fiber.Ctx, d app.Desk) error {
+	f.Get("/", ui.With(func(c fiber.Ctx, d classes.Desk) error {
 		page, err := d.Today()
 		if err != nil {
 			return err

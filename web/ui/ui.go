@@ -20,7 +20,7 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
-	"chalkstep/app"
+	"chalkstep/app/desk"
 	"chalkstep/core/design"
 	"chalkstep/core/measure"
 	"chalkstep/core/stitch/picture"
@@ -104,13 +104,13 @@ func ticks() []Area {
 const deskKey = "desk"
 
 // SetDesk puts the signed-in person's desk where handlers find it.
-func SetDesk(c fiber.Ctx, d app.Desk) { c.Locals(deskKey, d) }
+func SetDesk(c fiber.Ctx, d desk.Desk) { c.Locals(deskKey, d) }
 
-// With gives a handler its desk. Problems it returns are shown as a page
+// With gives a handler its desk, in the area it belongs to. Problems it returns are shown as a page
 // that says what to do.
-func With(h func(fiber.Ctx, app.Desk) error) fiber.Handler {
+func With[A ~struct{ desk.Desk }](h func(fiber.Ctx, A) error) fiber.Handler {
 	return func(c fiber.Ctx) error {
-		desk, ok := c.Locals(deskKey).(app.Desk)
+		at, ok := c.Locals(deskKey).(desk.Desk)
 		if !ok {
 			return c.Redirect().To("/sign-in")
 		}
@@ -118,23 +118,23 @@ func With(h func(fiber.Ctx, app.Desk) error) fiber.Handler {
 		if err != nil {
 			return err
 		}
-		watched, asked := desk.Sending(form).Watched()
-		if err := h(c, watched); err != nil {
+		watched, asked := at.Sending(form).Watched()
+		if err := h(c, desk.In[A](watched)); err != nil {
 			return err
 		}
 		// What nobody has said who may do, nobody may.
 		if !asked() {
 			c.Response().Reset()
-			return fmt.Errorf("%s %s: %w", c.Method(), c.Path(), app.ErrUnasked)
+			return fmt.Errorf("%s %s: %w", c.Method(), c.Path(), desk.ErrUnasked)
 		}
 		return nil
 	}
 }
 
 // Needs guards the page of a form, which is only for those who may send it.
-func Needs(p app.Permission, h func(fiber.Ctx, app.Desk) error) func(fiber.Ctx, app.Desk) error {
-	return func(c fiber.Ctx, d app.Desk) error {
-		if err := d.Need(p); err != nil {
+func Needs[A ~struct{ desk.Desk }](p desk.Permission, h func(fiber.Ctx, A) error) func(fiber.Ctx, A) error {
+	return func(c fiber.Ctx, d A) error {
+		if err := struct{ desk.Desk }(d).Need(p); err != nil {
 			return err
 		}
 		return h(c, d)
@@ -142,8 +142,8 @@ func Needs(p app.Permission, h func(fiber.Ctx, app.Desk) error) func(fiber.Ctx, 
 }
 
 // WithID is With for a page about one row, whose number is in the path.
-func WithID(h func(fiber.Ctx, app.Desk, int64) error) fiber.Handler {
-	return With(func(c fiber.Ctx, d app.Desk) error {
+func WithID[A ~struct{ desk.Desk }](h func(fiber.Ctx, A, int64) error) fiber.Handler {
+	return With(func(c fiber.Ctx, d A) error {
 		id, err := ID(c, "id")
 		if err != nil {
 			return err
@@ -154,10 +154,10 @@ func WithID(h func(fiber.Ctx, app.Desk, int64) error) fiber.Handler {
 
 // Render shows a view inside the layout. area is its tick on the yardstick.
 func Render(c fiber.Ctx, view, area, title string, data fiber.Map) error {
-	desk, _ := c.Locals(deskKey).(app.Desk)
+	at, _ := c.Locals(deskKey).(desk.Desk)
 	all := fiber.Map{
-		"Area": area, "Title": title, "Ticks": ticks(), "Who": desk.Who, "P": P{desk.Printer()}, "CSRF": formPlace, "Version": version,
-		"Problems": app.Problems{}, "Path": c.Path(), "More": "",
+		"Area": area, "Title": title, "Ticks": ticks(), "Who": at.Who, "P": P{at.Printer()}, "CSRF": formPlace, "Version": version,
+		"Problems": desk.Problems{}, "Path": c.Path(), "More": "",
 	}
 	for k, v := range data {
 		all[k] = v
@@ -180,12 +180,12 @@ var version = versionOf(dist, static)
 
 // Again shows a form once more with what was typed when err is a problem the
 // person can mend, and passes any other error on.
-func Again(c fiber.Ctx, err error, show func(app.Problems) error) error {
-	var problems app.Problems
+func Again(c fiber.Ctx, err error, show func(desk.Problems) error) error {
+	var problems desk.Problems
 	switch {
 	case errors.As(err, &problems):
-	case errors.Is(err, app.ErrMayNot):
-		problems = app.Problems{"": app.Sentence(err.Error())}
+	case errors.Is(err, desk.ErrMayNot):
+		problems = desk.Problems{"": desk.Sentence(err.Error())}
 	default:
 		return err
 	}
@@ -202,8 +202,8 @@ var secret = map[string]bool{"password": true, "old": true, "new": true}
 
 // KeepTyped adds what was typed into the fields that have problems, so that a
 // word where a number belongs is shown again as it was.
-func KeepTyped(c fiber.Ctx, problems app.Problems) app.Problems {
-	all := app.Problems{}
+func KeepTyped(c fiber.Ctx, problems desk.Problems) desk.Problems {
+	all := desk.Problems{}
 	for name, text := range problems {
 		all[name] = text
 		if typed := c.FormValue(name, c.Query(name)); typed != "" && !secret[name] {
@@ -215,8 +215,8 @@ func KeepTyped(c fiber.Ctx, problems app.Problems) app.Problems {
 
 // Mendable takes an error apart: problems that the person can mend are shown
 // on the page, with what was typed; any other error is passed on.
-func Mendable(c fiber.Ctx, err error) (app.Problems, error) {
-	var problems app.Problems
+func Mendable(c fiber.Ctx, err error) (desk.Problems, error) {
+	var problems desk.Problems
 	if err != nil && !errors.As(err, &problems) {
 		return nil, err
 	}
@@ -350,8 +350,8 @@ func Picture(c fiber.Ctx, mediaType string, data []byte) error {
 
 // Suggest answers with options for a field that is being filled in: whatever
 // the field is called, it is all that is sent.
-func Suggest(names func(app.Desk, string) ([]string, error)) fiber.Handler {
-	return With(func(c fiber.Ctx, d app.Desk) error {
+func Suggest[A ~struct{ desk.Desk }](names func(A, string) ([]string, error)) fiber.Handler {
+	return With(func(c fiber.Ctx, d A) error {
 		typed := ""
 		for _, value := range c.Queries() {
 			typed = value
@@ -395,7 +395,7 @@ var Funcs = map[string]any{
 	"dict":       dict,
 	"sign":       sign,
 	"formats":    func(t []string) string { return "." + strings.Join(t, " .") },
-	"bookedFor":  app.BookedFor,
+	"bookedFor":  desk.BookedFor,
 	"cond": func(test bool, yes, no string) string {
 		if test {
 			return yes

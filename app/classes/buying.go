@@ -1,0 +1,126 @@
+package classes
+
+import (
+	"bytes"
+	"context"
+	"encoding/csv"
+	"fmt"
+	"strings"
+	"time"
+
+	"chalkstep/app/desk"
+	"chalkstep/core/say"
+	"chalkstep/core/shelf"
+	"chalkstep/paper"
+)
+
+// A BuyList is what the coming classes lack and what runs low.
+type BuyList struct {
+	shelf.List
+	// Unknown lists classes whose needs are not known, and why.
+	Unknown []say.Text
+	// Until is when the last class begins that was counted, where there are
+	// later ones.
+	Until *time.Time
+}
+
+// mostClasses are worked out for a buy list: the next ones.
+const mostClasses = 30
+
+// BuyList works out what to buy.
+func (d Desk) BuyList() (BuyList, error) {
+	if err := d.Need(desk.See); err != nil {
+		return BuyList{}, err
+	}
+	var list BuyList
+	classes, err := d.Shop.ComingClasses(d.Now, mostClasses+1)
+	if err != nil {
+		return list, err
+	}
+	if len(classes) > mostClasses {
+		classes = classes[:mostClasses]
+		list.Until = &classes[mostClasses-1].StartsAt
+	}
+	items, err := d.Items()
+	if err != nil {
+		return list, err
+	}
+	pages, err := d.shelves(classes, items)
+	if err != nil {
+		return list, err
+	}
+	var wanted []shelf.Wanted
+	for _, page := range pages {
+		if !page.Problem.Silent() {
+			list.Unknown = append(list.Unknown, say.T("%s: %s", page.Class.Name, page.Problem))
+			continue
+		}
+		wanted = append(wanted, shelf.Wanted{Class: page.Class.Name, Taking: page.Taking})
+	}
+	list.List = shelf.Buy(wanted, items)
+	return list, nil
+}
+
+// BuyCSV is the buy list as a table for spreadsheets and shops.
+func (d Desk) BuyCSV() ([]byte, error) {
+	if err := d.Need(desk.See); err != nil {
+		return nil, err
+	}
+	list, err := d.BuyList()
+	if err != nil {
+		return nil, err
+	}
+	rows := [][]string{{"item", "supplier", "missing", "packs", "to buy", "cost", "for"}}
+	for _, p := range list.Purchases {
+		rows = append(rows, []string{p.Item.Name, p.Item.Supplier, d.Say(p.Item.Amount(p.Short)), fmt.Sprint(p.Packs), d.Say(p.Item.Amount(p.Buy)), d.Say(say.Cents(p.Cents)), strings.Join(p.For, ", ")})
+	}
+	for _, what := range list.Nothing {
+		rows = append(rows, []string{d.Say(what), "", "nothing of it on the shelf", "", "", "", ""})
+	}
+	for _, row := range rows {
+		for i := range row {
+			row[i] = paper.Cell(row[i])
+		}
+	}
+	var out bytes.Buffer
+	if err := csv.NewWriter(&out).WriteAll(rows); err != nil {
+		return nil, fmt.Errorf("writing the buy list: %w", err)
+	}
+	return out.Bytes(), nil
+}
+
+// BuyPDF prints the buy list.
+func (d Desk) BuyPDF(ctx context.Context, sheetName string) ([]byte, error) {
+	if err := d.Need(desk.See); err != nil {
+		return nil, err
+	}
+	sheet, err := paper.SheetNamed(sheetName)
+	if err != nil {
+		return nil, desk.Problems{"": desk.Sentence(err.Error())}
+	}
+	list, err := d.BuyList()
+	if err != nil {
+		return nil, err
+	}
+	t := paper.Table{Title: "To buy", Intro: "What the coming classes lack and what runs low, rounded up to packs.", Head: []string{"What", "Packs", "In all", "Cost", "For"}, Widths: []float64{0.34, 0.1, 0.14, 0.12, 0.3}, Foot: "In all " + d.Say(say.Cents(list.Cents))}
+	for _, p := range list.Purchases {
+		name := paper.Isolated(p.Item.Name)
+		if p.Item.Supplier != "" {
+			name += ", " + paper.Isolated(p.Item.Supplier)
+		}
+		t.Rows = append(t.Rows, []string{name, fmt.Sprint(p.Packs), d.Say(p.Item.Amount(p.Buy)), d.Say(say.Cents(p.Cents)), strings.Join(p.For, ", ")})
+	}
+	for _, what := range list.Nothing {
+		t.Rows = append(t.Rows, []string{d.Say(what), "", "", "", "nothing of it is on the shelf"})
+	}
+	return t.PDF(ctx, sheet)
+}
+
+// Unprintable says what of the buy list cannot be printed as it is written.
+func (l BuyList) Unprintable() string {
+	var texts []string
+	for _, p := range l.Purchases {
+		texts = append(append(texts, p.Item.Name, p.Item.Supplier), p.For...)
+	}
+	return desk.Unprintable(append(texts, say.Plain.Lines(l.Nothing)...)...)
+}

@@ -1,0 +1,249 @@
+package classes
+
+import (
+	"errors"
+	"fmt"
+	"slices"
+	"strings"
+	"time"
+
+	"chalkstep/app/desk"
+	"chalkstep/store"
+)
+
+// A ClassesPage is a stretch of the classes.
+type ClassesPage struct {
+	Classes []ClassLine
+	// Coming and Over count all there are of each.
+	Coming, Over int
+	Pages        desk.Pages
+}
+
+// A ClassLine is a class as the list shows it.
+type ClassLine struct {
+	store.ClassLine
+	Over bool
+}
+
+// Classes lists the classes: those to come first, then those that are over.
+func (d Desk) Classes(page int) (ClassesPage, error) {
+	if err := d.Need(desk.See); err != nil {
+		return ClassesPage{}, err
+	}
+	const onPage = 50
+	return d.classes(desk.NewPages("", page, onPage))
+}
+
+func (d Desk) classes(pages desk.Pages) (ClassesPage, error) {
+	list := ClassesPage{Pages: pages}
+	lines, coming, over, err := d.Shop.Classes(d.Now, pages.Stretch())
+	if err != nil {
+		return list, err
+	}
+	list.Coming, list.Over, list.Pages.Total = coming, over, coming+over
+	for _, c := range lines {
+		list.Classes = append(list.Classes, ClassLine{c, c.EndsAt.Before(d.Now)})
+	}
+	return list, nil
+}
+
+// A ClassForm is what there is to choose from when a class is made.
+type ClassForm struct {
+	Machines []store.Machine
+	Roster   RosterPicks
+}
+
+// ClassForm opens the choices: the students who are picked already, and those
+// whose names hold words.
+func (d Desk) ClassForm(picked []int64, words string) (ClassForm, error) {
+	if err := d.Need(desk.ChangeClasses); err != nil {
+		return ClassForm{}, err
+	}
+	var form ClassForm
+	var err error
+	if form.Machines, err = d.Shop.Machines(); err != nil {
+		return form, err
+	}
+	form.Roster, err = d.RosterPicks(picked, words)
+	return form, err
+}
+
+// RosterPicks are students to pick from: those picked already, and more.
+type RosterPicks struct {
+	Words string
+	// Picked come first, then Found, none of whom is picked.
+	Picked, Found []desk.StudentLine
+	// More are found beyond those shown.
+	More int
+}
+
+// mostPicked students are in a class.
+const mostPicked = 60
+
+// RosterPicks finds students to pick from.
+func (d Desk) RosterPicks(picked []int64, words string) (RosterPicks, error) {
+	if err := d.Need(desk.ChangeClasses); err != nil {
+		return RosterPicks{}, err
+	}
+	const shown = 40
+	pages := desk.NewPages(words, 1, shown)
+	picks := RosterPicks{Words: pages.Words}
+	chosen, err := d.Shop.StudentsByID(picked[:min(len(picked), mostPicked)]...)
+	if err != nil {
+		return picks, err
+	}
+	found, total, err := d.Shop.Students(picks.Words, pages.Stretch())
+	if err != nil {
+		return picks, err
+	}
+	for _, s := range chosen {
+		picks.Picked = append(picks.Picked, desk.NewStudentLine(s))
+	}
+	for _, s := range found {
+		if !slices.Contains(picked, s.ID) {
+			picks.Found = append(picks.Found, desk.NewStudentLine(s))
+		}
+	}
+	picks.More = total - len(found)
+	return picks, nil
+}
+
+// A ClassInput is what a person says of a class; numbers are typed.
+type ClassInput struct {
+	ID      int64
+	Version int
+	Name    string
+	// Project is the name of what it makes.
+	Project              string
+	Date, From, To       string
+	Instructors, Irons   string
+	StudentIDs, Machines []int64
+	// Newest plans with the project as it is now instead of as it was.
+	Newest bool
+	// Outdated tells that the project has changed since the class was planned.
+	Outdated bool
+}
+
+// ClassInput opens a class for editing.
+func (d Desk) ClassInput(id int64) (ClassInput, error) {
+	if err := d.Need(desk.ChangeClasses); err != nil {
+		return ClassInput{}, err
+	}
+	c, err := d.Shop.Class(id)
+	if err != nil {
+		return ClassInput{}, err
+	}
+	start, end := c.StartsAt.In(d.Who.Zone), c.EndsAt.In(d.Who.Zone)
+	in := ClassInput{
+		ID: c.ID, Version: c.Version, Name: c.Name, Project: c.Project.Name, Date: start.Format("2006-01-02"), From: start.Format("15:04"), To: end.Format("15:04"),
+		Instructors: fmt.Sprint(c.Instructors), Irons: fmt.Sprint(c.Irons),
+	}
+	for _, s := range c.Students {
+		in.StudentIDs = append(in.StudentIDs, s.StudentID)
+	}
+	for _, b := range c.Bookings {
+		in.Machines = append(in.Machines, b.MachineID)
+	}
+	newest, err := d.Shop.NewestVersion(c.ProjectID)
+	in.Outdated = newest != c.ProjectVersion
+	return in, err
+}
+
+// SaveClass adds or changes a class and books its machines.
+func (d Desk) SaveClass(in ClassInput) (int64, error) {
+	if err := d.Need(desk.ChangeClasses); err != nil {
+		return 0, err
+	}
+	return desk.Once(d, func(d Desk) (int64, error) { return d.saveClass(in) })
+}
+
+func (d Desk) saveClass(in ClassInput) (int64, error) {
+	problems := desk.Problems{}
+	start, end := d.Stretch(problems, in.Date, in.From, in.To)
+	var was store.Class
+	if in.ID != 0 {
+		var err error
+		if was, err = d.Shop.Class(in.ID); err != nil {
+			return 0, err
+		}
+	}
+	makes, err := d.projectFor(problems, in, was)
+	if err != nil {
+		return 0, err
+	}
+	if in.StudentIDs = unique(in.StudentIDs); len(in.StudentIDs) == 0 {
+		problems["students"] = "Choose at least one student."
+	} else if len(in.StudentIDs) > mostPicked {
+		problems["students"] = fmt.Sprintf("A class has at most %d students.", mostPicked)
+	}
+	if in.Machines = unique(in.Machines); len(in.Machines) == 0 {
+		problems["machines"] = "Choose at least one machine."
+	}
+	c := store.Class{ID: in.ID, Version: in.Version, ProjectID: makes.ID, ProjectVersion: makes.Version, StartsAt: start, EndsAt: end}
+	c.Instructors = desk.Whole(problems, "instructors", in.Instructors, 1, 10, "A class has 1 to 10 instructors.")
+	c.Irons = desk.Whole(problems, "irons", in.Irons, 1, 20, "A class has 1 to 20 irons.")
+	c.Name = desk.Name(problems, "name", in.Name, "Give the class a name.")
+	if err := problems.OrNil(); err != nil {
+		return 0, err
+	}
+	err = d.Shop.SaveClass(&c, in.StudentIDs, in.Machines)
+	if errors.Is(err, store.ErrOverlap) {
+		return 0, desk.Problems{"machines": d.takenMachines(in, start, end)}
+	}
+	return c.ID, desk.Saved(err, in.Name)
+}
+
+// unique is a list of numbers in order, each once.
+func unique(ids []int64) []int64 {
+	ids = slices.Clone(ids)
+	slices.Sort(ids)
+	return slices.Compact(ids)
+}
+
+// projectFor is the project of a class, by the name a person wrote, at the
+// version the class is planned with: the one it had, unless the project is
+// another or the newest is asked for.
+func (d Desk) projectFor(problems desk.Problems, in ClassInput, was store.Class) (store.ProjectAt, error) {
+	wanted := desk.Text(problems, "project", in.Project, desk.LongestName)
+	if wanted == "" {
+		if problems["project"] == "" {
+			problems["project"] = "Choose what the class makes."
+		}
+		return store.ProjectAt{}, nil
+	}
+	same := was.ID != 0 && wanted == was.Project.Name
+	if same && !in.Newest {
+		return store.ProjectAt{ID: was.ProjectID, Version: was.ProjectVersion}, nil
+	}
+	if same {
+		version, err := d.Shop.NewestVersion(was.ProjectID)
+		return store.ProjectAt{ID: was.ProjectID, Version: version}, err
+	}
+	at, err := d.Shop.ProjectNamed(wanted)
+	if errors.Is(err, store.ErrNotFound) {
+		problems["project"] = desk.NoneCalled("project", wanted)
+		return at, nil
+	}
+	if err == nil && was.ID != 0 && at.ID == was.ProjectID && !in.Newest {
+		at.Version = was.ProjectVersion // it has been renamed since
+	}
+	return at, err
+}
+
+// takenMachines says which of a class's machines are booked by others.
+func (d Desk) takenMachines(in ClassInput, start, end time.Time) string {
+	bookings, _, err := d.Shop.BookingsBetween(start, end, store.Stretch{Limit: desk.MostAtOnce})
+	if err != nil {
+		return "A machine is booked at that time."
+	}
+	var taken []string
+	for _, b := range bookings {
+		if slices.Contains(in.Machines, b.MachineID) && (b.ClassID == nil || *b.ClassID != in.ID) {
+			taken = append(taken, fmt.Sprintf("%s is booked %s–%s for %s.", b.Machine.Name, b.StartsAt.In(d.Who.Zone).Format("15:04"), b.EndsAt.In(d.Who.Zone).Format("15:04"), desk.BookedFor(b)))
+		}
+	}
+	if len(taken) == 0 {
+		return "A machine is booked at that time. Leave it out, or choose another time."
+	}
+	return strings.Join(taken, " ") + " Leave it out, or choose another time."
+}

@@ -1,0 +1,164 @@
+package classes
+
+import (
+	"fmt"
+	"slices"
+
+	"chalkstep/app/desk"
+	"chalkstep/core/day"
+	"chalkstep/core/kit"
+	"chalkstep/core/say"
+	"chalkstep/core/shelf"
+	"chalkstep/core/supply"
+	"chalkstep/store"
+)
+
+// A KitsPage is a class with everything it needs, and the bags it goes into.
+type KitsPage struct {
+	day.Plan
+	day.Packing
+	// Spool names the thread of the shelf that is taken for one.
+	Spool func(supply.Key) say.Text
+	// Problem says why the kits are not known.
+	Problem say.Text
+}
+
+// Done counts the kits that are packed or farther.
+func (p KitsPage) Done() int {
+	n := 0
+	for _, b := range p.Bags {
+		if b.Kit.Been(kit.Packed) {
+			n++
+		}
+	}
+	return n
+}
+
+// Kits opens what a class needs, and its bags in sitting order.
+func (d Desk) Kits(classID int64) (KitsPage, error) {
+	if err := d.Need(desk.See); err != nil {
+		return KitsPage{}, err
+	}
+	page, err := d.Shelf(classID)
+	if err != nil {
+		return KitsPage{}, err
+	}
+	return KitsPage{Plan: page.Plan, Packing: page.Packing, Spool: page.Taking.Spools(), Problem: page.Problem}, nil
+}
+
+// A ShelfPage is what a class takes from the shelf.
+type ShelfPage struct {
+	day.Plan
+	day.Packing
+	shelf.Taking
+	// Problem says why the needs are not known.
+	Problem say.Text
+}
+
+// Shelf opens what a class takes from the shelf.
+func (d Desk) Shelf(classID int64) (ShelfPage, error) {
+	if err := d.Need(desk.See); err != nil {
+		return ShelfPage{}, err
+	}
+	c, err := d.Shop.Class(classID)
+	if err != nil {
+		return ShelfPage{}, err
+	}
+	items, err := d.Items()
+	if err != nil {
+		return ShelfPage{}, err
+	}
+	pages, err := d.shelves([]store.Class{c}, items)
+	if err != nil {
+		return ShelfPage{}, err
+	}
+	return pages[0], nil
+}
+
+// shelves opens what classes take from the shelf. One whose needs cannot be
+// worked out says why in its Problem and spoils no other.
+func (d Desk) shelves(classes []store.Class, items []shelf.Item) ([]ShelfPage, error) {
+	plans, err := d.planned(classes)
+	if err != nil {
+		return nil, err
+	}
+	ids := make([]int64, len(classes))
+	for i, c := range classes {
+		ids[i] = c.ID
+	}
+	reserved, err := d.Shop.ReservedFor(ids...)
+	if err != nil {
+		return nil, err
+	}
+	pages := make([]ShelfPage, len(plans))
+	for i, p := range plans {
+		page := ShelfPage{Plan: p}
+		packing, err := p.Pack(shelf.Widths(items))
+		switch {
+		case err != nil:
+			page.Problem = say.Of(err)
+		case slices.ContainsFunc(p.Works, day.Work.Gone):
+			page.Problem = p.Why
+		default:
+			page.Packing = packing
+			page.Taking = shelf.Take(p, packing.Kit, items, reserved[p.Class.ID], d.layOut)
+		}
+		pages[i] = page
+	}
+	return pages, nil
+}
+
+// A KitInput is what a person says of a kit: what is in the bag, and the
+// state it goes to, empty to leave it.
+type KitInput struct {
+	StudentID int64
+	Version   int
+	Packed    []string
+	State     string
+	// Scanned comes from the card that a label's code opens: what is in the
+	// bag is left as it is.
+	Scanned bool
+}
+
+// SaveKit keeps how far a kit is. A kit is packed when nothing is missing.
+func (d Desk) SaveKit(classID int64, in KitInput) error {
+	if err := d.Need(desk.PackKits); err != nil {
+		return err
+	}
+	return desk.OnceOnly(d, func(d Desk) error { return d.saveKit(classID, in) })
+}
+
+func (d Desk) saveKit(classID int64, in KitInput) error {
+	page, err := d.Kits(classID)
+	if err != nil {
+		return err
+	}
+	at := slices.IndexFunc(page.Bags, func(b day.Bag) bool { return b.ID == in.StudentID })
+	if at < 0 {
+		return fmt.Errorf("finding the kit of student %d: %w", in.StudentID, store.ErrNotFound)
+	}
+	bag := page.Bags[at]
+	row := store.ClassStudent{ClassID: classID, StudentID: in.StudentID, KitState: string(bag.Kit), KitVersion: in.Version, KitPacked: store.Texts{}}
+	if in.State != "" {
+		if !slices.Contains(kit.States, kit.State(in.State)) {
+			return desk.Problems{"state": "Choose how far the kit is."}
+		}
+		row.KitState = in.State
+	}
+	var missing say.List
+	for _, item := range bag.Items {
+		if in.Scanned && item.In || !in.Scanned && slices.Contains(in.Packed, string(item.ID())) {
+			row.KitPacked = append(row.KitPacked, string(item.ID()))
+		} else {
+			missing = append(missing, item.Item.Say())
+		}
+	}
+	if kit.State(row.KitState).Complete() && len(missing) > 0 {
+		are := say.T("%s are", missing)
+		if len(missing) == 1 {
+			are = say.T("%s is", missing)
+		}
+		return desk.Problems{fmt.Sprintf("kit-%d", in.StudentID): fmt.Sprintf("%s's kit is not complete: %s still missing.", bag.Name, d.Say(are))}
+	}
+	return desk.Saved(d.Shop.SaveKit(row), "")
+}

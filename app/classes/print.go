@@ -1,0 +1,156 @@
+package classes
+
+import (
+	"context"
+	"fmt"
+	"image/color"
+	"strings"
+
+	"chalkstep/app/desk"
+	"chalkstep/core/card"
+	"chalkstep/core/kit"
+	"chalkstep/core/say"
+	"chalkstep/core/skill"
+	"chalkstep/paper"
+)
+
+// LabelSheets names the sheets of labels that can be printed on.
+func LabelSheets() []string {
+	var names []string
+	for _, s := range paper.LabelSheets {
+		names = append(names, s.Name)
+	}
+	return names
+}
+
+// LabelsPDF prints a label for every kit of a class. base is the address of
+// the application, for the code that opens the student's card.
+func (d Desk) LabelsPDF(ctx context.Context, classID int64, base, sheetName string) ([]byte, error) {
+	if err := d.Need(desk.See); err != nil {
+		return nil, err
+	}
+	sheet, err := paper.LabelSheetNamed(sheetName)
+	if err != nil {
+		return nil, desk.Problems{"": desk.Sentence(err.Error())}
+	}
+	page, err := d.Kits(classID)
+	if err != nil {
+		return nil, err
+	}
+	var labels []paper.Label
+	for _, b := range page.Bags {
+		label := paper.Label{
+			Name: b.Name, Class: page.Class.Name, Project: b.Project.Name, Sitting: fmt.Sprintf("Sits down as number %d, at %s", b.Sitting, paper.Isolated(b.Machine)),
+			Link: fmt.Sprintf("%s/classes/%d/cards/%d", base, classID, b.ID),
+		}
+		for _, item := range b.Items {
+			whole := item.Item
+			whole.Name = paper.Isolated(whole.Name)
+			label.Lines = append(label.Lines, d.Say(whole.Whole()))
+		}
+		labels = append(labels, label)
+	}
+	if len(labels) == 0 {
+		return nil, desk.Problems{"": "There is no kit to label."}
+	}
+	return paper.Labels(ctx, labels, sheet)
+}
+
+// CutPDF prints the cut plans of a class.
+func (d Desk) CutPDF(ctx context.Context, classID int64, sheetName string) ([]byte, error) {
+	if err := d.Need(desk.See); err != nil {
+		return nil, err
+	}
+	sheet, err := paper.SheetNamed(sheetName)
+	if err != nil {
+		return nil, desk.Problems{"": desk.Sentence(err.Error())}
+	}
+	page, err := d.Shelf(classID)
+	if err != nil {
+		return nil, err
+	}
+	var plans []paper.CutPlan
+	for _, c := range page.Cuts {
+		names := map[string]string{}
+		for i, p := range c.Pieces {
+			names[fmt.Sprint(i)] = d.Say(kit.Item{As: p.As, Key: p.Key}.Say())
+		}
+		for _, bed := range c.Beds {
+			plans = append(plans, paper.CutPlan{Class: page.Class.Name, Material: d.Say(c.Material), From: d.Say(bed.From()), WidthMM: bed.WidthMM, Layout: bed.Layout, Names: names, Units: d.Printer().Units})
+		}
+	}
+	if len(plans) == 0 {
+		return nil, desk.Problems{"": "There is nothing to cut."}
+	}
+	return paper.CutPlans(ctx, plans, sheet)
+}
+
+// CardsPDF prints the step cards of a class: one page for each hooping.
+func (d Desk) CardsPDF(ctx context.Context, classID int64, sheetName string) ([]byte, error) {
+	if err := d.Need(desk.See); err != nil {
+		return nil, err
+	}
+	sheet, err := paper.SheetNamed(sheetName)
+	if err != nil {
+		return nil, desk.Problems{"": desk.Sentence(err.Error())}
+	}
+	page, err := d.StepCards(classID)
+	if err != nil {
+		return nil, err
+	}
+	var printed []paper.Card
+	for _, c := range page.Cards {
+		for n := range c.Sheets {
+			printed = append(printed, d.printed(c, n))
+		}
+	}
+	return paper.Cards(ctx, printed, sheet)
+}
+
+// printed is a hooping of a card, from 0, as paper shows it.
+func (d Desk) printed(c card.Card, n int) paper.Card {
+	p := d.PrinterFor(c)
+	s := c.Sheets[n]
+	made := paper.Card{
+		Title:    fmt.Sprintf("%s: %s on %s", paper.Isolated(c.Student), paper.Isolated(c.Project), paper.Isolated(s.Machine)),
+		Class:    paper.Isolated(c.Class) + ", " + p.Say(say.Day(c.StartsAt)),
+		Setup:    strings.Join(p.Lines(s.Setup), " "),
+		Restart:  strings.Join(p.Lines(s.Restart), " "),
+		After:    p.Lines(c.After),
+		Cautions: p.Lines(c.Cautions),
+	}
+	if n > 0 {
+		made.Title += ", " + paper.Isolated(s.Title)
+	} else if len(c.Ask) > 0 {
+		made.Ask = p.Say(say.T("Ask the instructor first for: %s.", skill.Titles(c.Ask)))
+	}
+	for _, step := range c.Steps {
+		if step.Key.Hooping() != s.N {
+			continue
+		}
+		line := paper.CardStep{At: p.Say(say.Clock(step.Start)), Title: p.Say(step.Title), Note: p.Say(step.Note), Caution: p.Say(step.Caution)}
+		if step.WithInstructor {
+			line.Title += ", " + p.Say(say.T("with the instructor"))
+		}
+		made.Steps = append(made.Steps, line)
+		if step.Key.Is("load") {
+			made.Before = p.Lines(step.Checks)
+		} else {
+			made.Inspect = append(made.Inspect, p.Lines(step.Checks)...)
+		}
+	}
+	for _, stop := range s.Stops {
+		line := paper.CardStop{
+			Title: fmt.Sprintf("Stop %d", stop.N), Note: p.Say(stop.Note), Color: color.RGBA{stop.Color.R, stop.Color.G, stop.Color.B, 0xff},
+			Before: strings.Join(p.Lines(stop.Before), " "), After: strings.Join(p.Lines(stop.After), " "),
+		}
+		if stop.Sews != "" {
+			line.Title += ": " + paper.Isolated(stop.Sews)
+		}
+		if stop.SameThread {
+			line.Note = p.Say(say.T("Same thread, no change. %s", stop.Note))
+		}
+		made.Stops = append(made.Stops, line)
+	}
+	return made
+}

@@ -1,0 +1,72 @@
+package classes
+
+import (
+	"errors"
+	"fmt"
+	"slices"
+
+	"chalkstep/app/desk"
+	"chalkstep/core/day"
+	"chalkstep/store"
+)
+
+// A PlaceInput is what a person says of a student's place in a class.
+type PlaceInput struct {
+	// Project is the name of what they make; empty for what the class makes.
+	Project    string
+	Attendance string
+	// LateMinutes are typed.
+	LateMinutes string
+	// Version of the place, as it was read.
+	Version int
+}
+
+// SavePlace changes a student's place: another project, late, or absent.
+func (d Desk) SavePlace(classID, studentID int64, in PlaceInput) error {
+	if err := d.Need(desk.ChangeClasses); err != nil {
+		return err
+	}
+	return desk.OnceOnly(d, func(d Desk) error { return d.savePlace(classID, studentID, in) })
+}
+
+func (d Desk) savePlace(classID, studentID int64, in PlaceInput) error {
+	c, err := d.Shop.Class(classID)
+	if err != nil {
+		return err
+	}
+	at := slices.IndexFunc(c.Students, func(s store.ClassStudent) bool { return s.StudentID == studentID })
+	if at < 0 {
+		return fmt.Errorf("finding student %d in class %d: %w", studentID, classID, store.ErrNotFound)
+	}
+	was := c.Students[at]
+	place := store.ClassStudent{ClassID: classID, StudentID: studentID, Attendance: in.Attendance, KitVersion: in.Version}
+	problems := desk.Problems{}
+	switch day.Attendance(in.Attendance) {
+	case day.Expected, day.Absent:
+	case day.Late:
+		window := min(600, int(c.EndsAt.Sub(c.StartsAt).Minutes()))
+		place.LateMinutes = desk.Whole(problems, "late", in.LateMinutes, 1, window, fmt.Sprintf("Write by how many minutes they are late, 1 to %d.", window))
+	default:
+		problems["attendance"] = "Choose expected, late or absent."
+	}
+	makes := desk.Text(problems, "project", in.Project, desk.LongestName)
+	switch {
+	case makes == "" || makes == c.Project.Name:
+	case was.Project != nil && makes == was.Project.Name:
+		place.ProjectID, place.ProjectVersion = was.ProjectID, was.ProjectVersion
+	default:
+		other, err := d.Shop.ProjectNamed(makes)
+		switch {
+		case errors.Is(err, store.ErrNotFound):
+			problems["project"] = desk.NoneCalled("project", makes)
+		case err != nil:
+			return err
+		case other.ID != c.ProjectID:
+			place.ProjectID, place.ProjectVersion = &other.ID, &other.Version
+		}
+	}
+	if err := problems.OrNil(); err != nil {
+		return err
+	}
+	return desk.Saved(d.Shop.SavePlace(place), "")
+}

@@ -1,0 +1,198 @@
+package classes
+
+import (
+	"cmp"
+	"crypto/sha256"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"maps"
+	"math"
+	"slices"
+
+	"chalkstep/app/desk"
+	"chalkstep/core/cutplan"
+	"chalkstep/core/shelf"
+	"chalkstep/core/supply"
+	"chalkstep/store"
+)
+
+// layOut is [shelf.Lay] that remembers how the same was laid before.
+func (d Desk) layOut(fill bool, m cutplan.Material, pieces []cutplan.Piece) (cutplan.Layout, []cutplan.Piece, error) {
+	text, err := json.Marshal([]any{fill, m, pieces})
+	if err != nil {
+		return cutplan.Layout{}, nil, fmt.Errorf("writing down what is cut: %w", err)
+	}
+	hash := sha256.Sum256(text)
+	if l, known := d.Memo().Layouts.Get(hash); known {
+		return l.Layout, l.Rest, nil
+	}
+	made, err, _ := d.Memo().Working.Do("layout "+string(hash[:]), func() (any, error) {
+		var l desk.Laid
+		var err error
+		if l.Layout, l.Rest, err = shelf.Lay(fill, m, pieces); err == nil {
+			d.Memo().Layouts.Add(hash, l)
+		}
+		return l, err
+	})
+	l := made.(desk.Laid)
+	return l.Layout, l.Rest, err
+}
+
+// hair forgives what is lost in adding up.
+const hair = 1e-6
+
+// Reserve speaks for what a class needs and has not reserved yet. What is
+// short stays short; the rest is reserved all the same.
+func (d Desk) Reserve(classID int64) error {
+	if err := d.Need(desk.ChangeClasses); err != nil {
+		return err
+	}
+	return desk.OnceOnly(d, func(d Desk) error { return d.reserve(classID) })
+}
+
+func (d Desk) reserve(classID int64) error {
+	// What the class has reserved is looked at with the class locked, so that
+	// two at once do not both reserve it.
+	if err := d.Shop.LockClass(classID); err != nil {
+		return err
+	}
+	page, err := d.Shelf(classID)
+	if err != nil {
+		return err
+	}
+	if !page.Problem.Silent() {
+		return desk.Problems{"": d.Say(page.Problem)}
+	}
+	wanted := map[int64]float64{}
+	for _, n := range page.Needs {
+		if n.Item != nil {
+			wanted[n.Item.ID] += n.Quantity - n.Reserved - n.Missing()
+		}
+	}
+	var moves []store.StockMovement
+	for _, itemID := range slices.Sorted(maps.Keys(wanted)) { // everyone locks in one order
+		if n := wanted[itemID]; n > hair {
+			moves = append(moves, store.StockMovement{ItemID: itemID, Kind: store.ReservedMove, Reserved: n, ClassID: &classID, MovedByID: d.Who.AccountID, MovedAt: d.Now})
+		}
+	}
+	if len(moves) == 0 {
+		return desk.Problems{"": "There is nothing more to reserve: what is on the shelf is spoken for already."}
+	}
+	err = d.Shop.Move(moves...)
+	if errors.Is(err, store.ErrShort) {
+		return desk.Problems{"": "Someone else has just reserved some of it. Look again at what is short."}
+	}
+	return err
+}
+
+// PutRight settles a class with the shelf: of each item it reserved, so much
+// was used, and the rest is free again. used is typed by item, in the unit the
+// page shows; what is not said was used as reserved.
+func (d Desk) PutRight(classID int64, used map[int64]string) error {
+	if err := d.Need(desk.ChangeClasses); err != nil {
+		return err
+	}
+	return desk.OnceOnly(d, func(d Desk) error { return d.putRight(classID, used) })
+}
+
+func (d Desk) putRight(classID int64, typed map[int64]string) error {
+	if err := d.Shop.LockClass(classID); err != nil {
+		return err
+	}
+	by, err := d.Shop.ReservedFor(classID)
+	if err != nil {
+		return err
+	}
+	reserved := by[classID]
+	if len(reserved) == 0 {
+		return desk.Problems{"": "The class has nothing reserved: there is nothing to put right."}
+	}
+	itemIDs := slices.Sorted(maps.Keys(reserved))
+	if err := d.Shop.LockStock(itemIDs...); err != nil {
+		return err
+	}
+	var moves []store.StockMovement
+	line := func(m store.StockMovement) {
+		m.ClassID, m.MovedByID, m.MovedAt = &classID, d.Who.AccountID, d.Now
+		moves = append(moves, m)
+	}
+	problems := desk.Problems{}
+	for _, itemID := range itemIDs {
+		held := reserved[itemID]
+		n := held
+		if t, said := typed[itemID]; said {
+			row, err := d.Shop.StockItem(itemID)
+			if err != nil {
+				return err
+			}
+			n = d.Quantity(problems, fmt.Sprintf("used-%d", itemID), row.Value(), t, fmt.Sprintf("%s: write how much was used as a number, 0 or more.", row.Name))
+		}
+		if n > 0 {
+			line(store.StockMovement{ItemID: itemID, Kind: store.Used, Quantity: -n, Reserved: -min(n, held)})
+		}
+		if n < held-hair {
+			line(store.StockMovement{ItemID: itemID, Kind: store.Released, Reserved: n - held})
+		}
+	}
+	if err := problems.OrNil(); err != nil {
+		return err
+	}
+	err = d.Shop.Move(moves...)
+	if errors.Is(err, store.ErrShort) {
+		return desk.Problems{"": "More was used of something than was there: count that item first."}
+	}
+	return err
+}
+
+// KeepOffcuts puts the rests of a class's cut plan on the shelf as remnants,
+// to be used first next time. It answers how many.
+func (d Desk) KeepOffcuts(classID int64, material string) (int, error) {
+	if err := d.Need(desk.ChangeClasses); err != nil {
+		return 0, err
+	}
+	key, err := supply.Parse(material)
+	if err != nil {
+		return 0, desk.Problems{"": "Choose whose off-cuts are kept."}
+	}
+	kept, err := desk.Once(d, func(d Desk) (int64, error) {
+		if err := d.Shop.LockClass(classID); err != nil {
+			return 0, err
+		}
+		if already, err := d.Shop.KeptOffcuts(classID, key); err != nil || already {
+			return 0, cmp.Or(err, error(desk.Problems{"": "The class's off-cuts of it are on the shelf already."}))
+		}
+		return d.keepOffcuts(classID, key)
+	})
+	return int(kept), err
+}
+
+func (d Desk) keepOffcuts(classID int64, material supply.Key) (kept int64, err error) {
+	page, err := d.Shelf(classID)
+	if err != nil {
+		return 0, err
+	}
+	at := slices.IndexFunc(page.Cuts, func(c shelf.Cut) bool { return c.Material == material })
+	if at < 0 || len(page.Cuts[at].Offcuts()) == 0 {
+		return 0, desk.Problems{"": "No rest is at least 100 mm each way: there is nothing to keep."}
+	}
+	for _, o := range page.Cuts[at].Offcuts() {
+		kept++
+		item := shelf.Item{Key: material, Form: shelf.Sheet, WidthMM: math.Floor(o.WMM), HeightMM: math.Floor(o.HMM), Remnant: true, Pack: 1, Name: d.remnantName(material, o, page.Class.Name, kept)}
+		row := store.ItemRow(item)
+		if err := d.Shop.SaveStockItem(&row); err != nil {
+			return 0, desk.Saved(err, item.Name)
+		}
+		if err := d.Shop.Move(store.StockMovement{ItemID: row.ID, Kind: store.Returned, Quantity: 1, Note: "off-cut", ClassID: &classID, MovedByID: d.Who.AccountID, MovedAt: d.Now}); err != nil {
+			return 0, err
+		}
+	}
+	return kept, nil
+}
+
+// remnantName is what a kept off-cut is called on the shelf.
+func (d Desk) remnantName(material supply.Key, o cutplan.Offcut, class string, n int64) string {
+	end := fmt.Sprintf(" %d", n)
+	name := fmt.Sprintf("Remnant of %s %.0f × %.0f, %s", d.Say(material), math.Floor(o.WMM), math.Floor(o.HMM), class)
+	return desk.Shortened(name, desk.LongestName-len(end)) + end
+}

@@ -1,0 +1,58 @@
+package classes
+
+import (
+	"chalkstep/app/desk"
+	"chalkstep/core/day"
+	"chalkstep/store"
+)
+
+// A TodayPage is what the day asks for.
+type TodayPage struct {
+	// Next is the next class that is not over, opened; nil when there is none.
+	Next     *day.Plan
+	Bookings []store.Booking
+	// MoreBookings there are today beyond those shown.
+	MoreBookings int
+	// Coming are classes after the next.
+	Coming []ClassLine
+	// Counts say what is there to plan with, when no class is to come.
+	Counts struct{ Designs, Machines int64 }
+}
+
+// Today opens the day.
+func (d Desk) Today() (TodayPage, error) {
+	if err := d.Need(desk.See); err != nil {
+		return TodayPage{}, err
+	}
+	const classes, bookings = 7, 40
+	var page TodayPage
+	list, err := d.classes(desk.NewPages("", 1, classes))
+	if err != nil {
+		return page, err
+	}
+	for i, c := range list.Classes[:min(list.Coming, len(list.Classes))] {
+		if i > 0 {
+			page.Coming = append(page.Coming, c)
+			continue
+		}
+		next, err := d.Class(c.ID)
+		if err != nil {
+			return page, err
+		}
+		page.Next = &next
+	}
+	from := desk.Midnight(d.Now, d.Who.Zone)
+	today, total, err := d.Shop.BookingsBetween(from, from.AddDate(0, 0, 1), store.Stretch{Limit: bookings})
+	if err != nil {
+		return page, err
+	}
+	page.Bookings, page.MoreBookings = today, total-len(today)
+	if page.Next != nil {
+		return page, nil
+	}
+	if page.Counts.Machines, err = d.Shop.CountMachines(); err != nil {
+		return page, err
+	}
+	page.Counts.Designs, err = d.Shop.CountDesigns()
+	return page, err
+}

@@ -1,0 +1,8 @@
+// Package designs is where stitch files become designs of the workshop: adding
+// them, looking at them, placing them in hoops, and logging how they sewed out.
+package designs
+
+import "chalkstep/app/desk"
+
+// A Desk is somebody at work in this area.
+type Desk struct{ desk.Desk }

@@ -1,0 +1,146 @@
+package designs
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"chalkstep/app/desk"
+	"chalkstep/core/room"
+	"chalkstep/core/say"
+	"chalkstep/core/stitch"
+	"chalkstep/store"
+)
+
+// A DesignPage is all there is to say of a design.
+type DesignPage struct {
+	room.Estimate
+	// Projects are some of those that use it now, UsedBy how many do.
+	Projects []store.Project
+	UsedBy   int
+	Findings []stitch.Finding
+	// StitchOuts are the newest of Logged.
+	StitchOuts    []StitchOutLine
+	Logged        int
+	ThreadWorking say.Text
+}
+
+// Design opens one design.
+func (d Desk) Design(id int64) (DesignPage, error) {
+	if err := d.Need(desk.See); err != nil {
+		return DesignPage{}, err
+	}
+	row, err := d.Shop.Design(id)
+	if err != nil {
+		return DesignPage{}, err
+	}
+	rules, machines, err := d.Floorplan()
+	if err != nil {
+		return DesignPage{}, err
+	}
+	page := DesignPage{Estimate: room.EstimateOf(row.Value(), machines, false, rules), ThreadWorking: rules.Kit.ThreadWorking()}
+	page.Findings = stitch.Findings(page.Design.Facts())
+	if page.Projects, page.UsedBy, err = d.Shop.ProjectsOf(id); err != nil {
+		return page, err
+	}
+	page.StitchOuts, page.Logged, err = d.stitchOuts(page.Estimate)
+	return page, err
+}
+
+// Chart gives back a colour chart as it came.
+func (d Desk) Chart(id int64, n int) (fileName string, data []byte, err error) {
+	if err := d.Need(desk.See); err != nil {
+		return "", nil, err
+	}
+	chart, err := d.Shop.Chart(id, n)
+	return chart.FileName, chart.Original, err
+}
+
+// A StopChoice is what a person says of a stop.
+type StopChoice struct {
+	N                 int
+	Color, Role, Sews string
+}
+
+// A DesignInput is what a person says of a design.
+type DesignInput struct {
+	Version int
+	Name    string
+	// Level is 1 to 5, 0 to leave it open. Tags are typed with commas between.
+	Level int
+	Tags  string
+	// Stops that were on the form; the others stay as they are.
+	Stops []StopChoice
+}
+
+// SaveDesign keeps what a person says of a design and its stops.
+func (d Desk) SaveDesign(id int64, in DesignInput) error {
+	if err := d.Need(desk.ChangeDesigns); err != nil {
+		return err
+	}
+	return desk.OnceOnly(d, func(d Desk) error { return d.saveDesign(id, in) })
+}
+
+func (d Desk) saveDesign(id int64, in DesignInput) error {
+	design, err := d.Shop.Design(id)
+	if err != nil {
+		return err
+	}
+	problems := desk.Problems{}
+	design.Name = desk.Name(problems, "name", in.Name, "Give the design a name.")
+	desk.Between(problems, "level", float64(in.Level), 0, 5, "Choose a level from the list.")
+	design.Level, design.Tags = in.Level, tagsOf(desk.Text(problems, "tags", in.Tags, 12*32))
+	if slices.ContainsFunc(design.Tags, func(tag string) bool { return len([]rune(tag)) > 30 }) || len(design.Tags) > 12 {
+		problems["tags"] = "Up to 12 tags of at most 30 letters, with commas between."
+	}
+	var changed []store.DesignStop
+	recolored := false
+	for _, c := range in.Stops {
+		if c.N < 1 || c.N > len(design.Stops) {
+			return desk.Problems{"": "The form does not match the design's stops. Open the design again."}
+		}
+		s := design.Stops[c.N-1]
+		was := s
+		takeChoice(problems, &s, c)
+		if s != was {
+			changed = append(changed, s)
+		}
+		recolored = recolored || s.Color != was.Color
+		design.Stops[c.N-1] = s
+	}
+	if err := problems.OrNil(); err != nil {
+		return err
+	}
+	design.Version = in.Version
+	if err := desk.Saved(d.Shop.SaveDesign(design, changed), design.Name); err != nil || !recolored {
+		return err
+	}
+	return d.keepPictures(design.Value())
+}
+
+// takeChoice puts in what a person says of a stop.
+func takeChoice(problems desk.Problems, s *store.DesignStop, c StopChoice) {
+	if _, err := stitch.ParseRGB(c.Color); err != nil {
+		problems[fmt.Sprintf("color-%d", s.N)] = fmt.Sprintf("Stop %d: choose a colour.", s.N)
+	}
+	if !slices.Contains(stitch.Roles, stitch.Role(c.Role)) {
+		problems[fmt.Sprintf("role-%d", s.N)] = fmt.Sprintf("Stop %d: choose what kind of stitching it is.", s.N)
+	}
+	s.Color, s.Role = strings.ToLower(c.Color), c.Role
+	field := fmt.Sprintf("sews-%d", s.N)
+	if s.Sews = desk.Text(problems, field, c.Sews, 60); problems[field] != "" {
+		problems[field] = fmt.Sprintf("Stop %d: %s", s.N, problems[field])
+	}
+}
+
+// tagsOf takes typed tags apart: lower case, each once.
+func tagsOf(typed string) store.Texts {
+	tags := store.Texts{}
+	for _, tag := range strings.Split(typed, ",") {
+		tag = strings.ToLower(strings.Join(strings.Fields(tag), " "))
+		if tag != "" && !slices.Contains(tags, tag) {
+			tags = append(tags, tag)
+		}
+	}
+	return tags
+}

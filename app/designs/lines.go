@@ -1,0 +1,147 @@
+package designs
+
+import (
+	"slices"
+
+	"chalkstep/app/desk"
+	"chalkstep/core/design"
+	"chalkstep/core/hoop"
+	"chalkstep/core/room"
+)
+
+// A BorderInput asks for a line of repeats. Lengths are typed.
+type BorderInput struct {
+	HoopID        int64
+	Length, Pitch string
+	// Across repeats the design along its height instead of its width.
+	Across bool
+}
+
+// A BorderPage is a line longer than the hoop.
+type BorderPage struct {
+	Design design.Design
+	Hoops  []room.Hoop
+	Hoop   room.Hoop
+	In     BorderInput
+	// FieldMM is the side of the hoop along the line.
+	FieldMM float64
+	Border  hoop.Border
+}
+
+// Border divides a line into repeats and hoopings. The longer side of the
+// hoop lies along the line where the design's depth allows it.
+func (d Desk) Border(designID int64, in BorderInput) (BorderPage, error) {
+	if err := d.Need(desk.See); err != nil {
+		return BorderPage{}, err
+	}
+	page := BorderPage{In: in}
+	var err error
+	if page.Design, err = d.design(designID); err != nil {
+		return page, err
+	}
+	if page.Hoops, page.Hoop, err = d.hoopOf(in.HoopID); err != nil {
+		return page, err
+	}
+	page.In.HoopID = page.Hoop.ID
+	along, depth := page.Design.WidthMM, page.Design.HeightMM
+	if in.Across {
+		along, depth = depth, along
+	}
+	page.FieldMM = max(page.Hoop.WidthMM, page.Hoop.HeightMM)
+	other := min(page.Hoop.WidthMM, page.Hoop.HeightMM)
+	if depth > other {
+		page.FieldMM, other = other, page.FieldMM
+	}
+	problems := desk.Problems{}
+	lengthMM := d.Length(problems, "length", in.Length, 10, 100_000)
+	pitchMM := along
+	if in.Pitch != "" {
+		pitchMM = d.Length(problems, "pitch", in.Pitch, 5, 2000)
+	}
+	if err := problems.OrNil(); err != nil {
+		return page, err
+	}
+	if depth > other {
+		return page, desk.Problems{"hoop": "The design is deeper than this hoop either way round: choose a larger one."}
+	}
+	if page.Border, err = hoop.NewBorder(lengthMM, pitchMM, page.FieldMM); err != nil {
+		return page, desk.Problems{"length": desk.Sentence(err.Error())}
+	}
+	return page, nil
+}
+
+// design finds one.
+func (d Desk) design(id int64) (design.Design, error) {
+	row, err := d.Shop.Design(id)
+	return row.Value(), err
+}
+
+// hoopOf lists the hoops and finds one of them, the largest where none is
+// asked for.
+func (d Desk) hoopOf(id int64) ([]room.Hoop, room.Hoop, error) {
+	rows, err := d.Shop.Hoops()
+	if err != nil {
+		return nil, room.Hoop{}, err
+	}
+	hoops := make([]room.Hoop, len(rows))
+	for i, row := range rows {
+		hoops[i] = row.Value()
+	}
+	if len(hoops) == 0 {
+		return nil, room.Hoop{}, desk.Problems{"": "There is no hoop yet: add one under Machines."}
+	}
+	if id == 0 {
+		return hoops, hoops[len(hoops)-1], nil
+	}
+	at := slices.IndexFunc(hoops, func(h room.Hoop) bool { return h.ID == id })
+	if at < 0 {
+		return nil, room.Hoop{}, desk.NotFound("hoop %d", id)
+	}
+	return hoops, hoops[at], nil
+}
+
+// An AlignInput holds two marks on the cloth and the two points of the design
+// that have to meet them, in typed millimetres.
+type AlignInput struct {
+	ClothA, ClothB, DesignA, DesignB [2]string
+}
+
+// An AlignPage says how a design has to be turned and shifted.
+type AlignPage struct {
+	Design    design.Design
+	In        AlignInput
+	Alignment hoop.Alignment
+	// Known tells that there is an answer; the points are then as numbers.
+	Known                            bool
+	ClothA, ClothB, DesignA, DesignB hoop.Point
+}
+
+// Align opens the two-point alignment of a design.
+func (d Desk) Align(designID int64, in AlignInput) (AlignPage, error) {
+	if err := d.Need(desk.See); err != nil {
+		return AlignPage{}, err
+	}
+	page := AlignPage{In: in}
+	var err error
+	if page.Design, err = d.design(designID); err != nil || in == (AlignInput{}) {
+		return page, err
+	}
+	problems := desk.Problems{}
+	read := func(name string, typed [2]string, into *hoop.Point) {
+		const most = 1000
+		into.X = desk.Number(problems, name+"-x", typed[0], -most, most, "Write millimetres, left of the middle with a minus.")
+		into.Y = desk.Number(problems, name+"-y", typed[1], -most, most, "Write millimetres, below the middle with a minus.")
+	}
+	read("cloth-a", in.ClothA, &page.ClothA)
+	read("cloth-b", in.ClothB, &page.ClothB)
+	read("design-a", in.DesignA, &page.DesignA)
+	read("design-b", in.DesignB, &page.DesignB)
+	if err := problems.OrNil(); err != nil {
+		return page, err
+	}
+	if page.Alignment, err = hoop.Align(page.ClothA, page.ClothB, page.DesignA, page.DesignB); err != nil {
+		return page, desk.Problems{"": desk.Sentence(err.Error())}
+	}
+	page.Known = true
+	return page, nil
+}

@@ -1,0 +1,114 @@
+package designs
+
+import (
+	"fmt"
+	"slices"
+
+	"chalkstep/app/desk"
+	"chalkstep/core/design"
+	"chalkstep/core/stitch"
+	"chalkstep/core/stitch/outline"
+)
+
+// A PiecesInput says which stops' outlines are cut from one fabric, and how.
+type PiecesInput struct {
+	Stops []int
+	// OffsetMM is how far outside the line is cut, Mirror for cutting from
+	// the paper side.
+	OffsetMM float64
+	Mirror   bool
+}
+
+// A Piece is a stop whose outline can be cut.
+type Piece struct {
+	design.Stop
+	Picked bool
+	// HolesLost is how many openings the offset closes in it.
+	HolesLost int
+}
+
+// A PiecesPage is cut paths laid out together.
+type PiecesPage struct {
+	Design design.Design
+	In     PiecesInput
+	// Pieces are the placement lines, or where there are none, all stops that
+	// come back to their start.
+	Pieces []Piece
+	Cut    outline.Cut
+}
+
+// Pieces side by side, as wide as a sheet that fits a cutter, this far apart.
+const (
+	cutSheetMM = 280
+	cutGapMM   = 6
+)
+
+// Pieces opens the cut paths of a design: of the stops picked, or of all
+// placement lines.
+func (d Desk) Pieces(designID int64, in PiecesInput) (PiecesPage, error) {
+	if err := d.Need(desk.See); err != nil {
+		return PiecesPage{}, err
+	}
+	sewn, a, err := d.analysis(designID)
+	page := PiecesPage{Design: sewn, In: in}
+	if err != nil {
+		return page, err
+	}
+	page.find(a)
+	if len(page.Pieces) == 0 {
+		return page, desk.Problems{"": "No stop of this design comes back to its start, so there is no piece to cut."}
+	}
+	for i := range page.Pieces {
+		page.Pieces[i].Picked = len(in.Stops) == 0 || slices.Contains(in.Stops, page.Pieces[i].N)
+	}
+	if !(in.OffsetMM >= 0 && in.OffsetMM <= outline.LargestOffset) {
+		return page, desk.Problems{"offset": fmt.Sprintf("Cut 0 to %.1f mm outside the line.", outline.LargestOffset)}
+	}
+	var cuts []outline.Cut
+	for i := range page.Pieces {
+		p := &page.Pieces[i]
+		if !p.Picked {
+			continue
+		}
+		cut, err := outline.Of(a, p.N, in.OffsetMM, in.Mirror)
+		if err != nil {
+			return page, desk.Problems{"": desk.Sentence(err.Error())}
+		}
+		p.HolesLost = cut.HolesLost
+		cuts = append(cuts, cut)
+	}
+	if len(cuts) == 0 {
+		return page, desk.Problems{"stop": "Pick at least one piece."}
+	}
+	page.Cut = outline.Together(cuts, cutSheetMM, cutGapMM)
+	return page, nil
+}
+
+// find lists what can be cut.
+func (p *PiecesPage) find(a stitch.Analysis) {
+	for _, placement := range []bool{true, false} {
+		for _, s := range p.Design.Stops {
+			if placement && s.Role != stitch.Placement {
+				continue
+			}
+			if _, err := outline.Of(a, s.N, 0, false); err == nil {
+				p.Pieces = append(p.Pieces, Piece{Stop: s})
+			}
+		}
+		if len(p.Pieces) > 0 {
+			return
+		}
+	}
+}
+
+// PiecesFile is the cut paths as SVG at actual size.
+func (d Desk) PiecesFile(designID int64, in PiecesInput) (fileName string, svg []byte, err error) {
+	if err := d.Need(desk.See); err != nil {
+		return "", nil, err
+	}
+	page, err := d.Pieces(designID, in)
+	if err != nil {
+		return "", nil, err
+	}
+	return desk.Stem(page.Design.FileName) + "-pieces.svg", []byte(page.Cut.SVG()), nil
+}

@@ -1,0 +1,30 @@
+package designs
+
+import (
+	"chalkstep/app/desk"
+	"chalkstep/core/stitch"
+)
+
+// Stitches gives a design's moves for the player; see [stitch.Reel].
+func (d Desk) Stitches(id int64) ([]byte, error) {
+	if err := d.Need(desk.See); err != nil {
+		return nil, err
+	}
+	_, a, err := d.analysis(id)
+	if err != nil {
+		return nil, err
+	}
+	return a.Reel(), nil
+}
+
+// DensityMap measures where thread lies how densely in a design.
+func (d Desk) DensityMap(id int64) (stitch.DensityMap, error) {
+	if err := d.Need(desk.See); err != nil {
+		return stitch.DensityMap{}, err
+	}
+	_, pattern, err := d.Sewn(id)
+	if err != nil {
+		return stitch.DensityMap{}, err
+	}
+	return stitch.Density(pattern.Moves).Smoothed(), nil
+}

@@ -1,0 +1,143 @@
+// Package desk is where somebody works: who they are, what they may do, what
+// they typed, and what they see of the workshop. The areas beside it hold the
+// use cases: what a page or a command asks for, in one call each.
+package desk
+
+import (
+	"cmp"
+	"context"
+	"fmt"
+	"time"
+
+	"chalkstep/core/measure"
+	"chalkstep/core/say"
+	"chalkstep/store"
+)
+
+// An App serves all workshops.
+type App struct {
+	store *store.Store
+	now   func() time.Time
+	memo  *Memo
+	// hashing lets few passwords be worked on at a time: each takes memory.
+	hashing *hashing
+}
+
+// New makes an App on a store; now is the clock, time.Now outside tests.
+func New(s *store.Store, now func() time.Time) *App {
+	return &App{store: s, now: now, memo: newMemo(), hashing: newHashing()}
+}
+
+// Now is the time by the clock of the application.
+func (a *App) Now() time.Time { return a.now() }
+
+// Ready tells whether the database answers.
+func (a *App) Ready(ctx context.Context) error { return a.store.Ping(ctx) }
+
+// Who is signed in, and where.
+type Who struct {
+	AccountID  int64
+	WorkshopID int64
+	SessionID  int64
+	Name       string
+	Email      string
+	Role       string
+	Workshop   string
+	Zone       *time.Location
+	// Printer writes in their units and by their clock.
+	Printer say.Printer
+	// Revision moves on with every change of the workshop: what was worked out
+	// at one is right until it does.
+	Revision int64
+	settings *store.WorkshopRow
+}
+
+// newWho puts together who somebody is.
+func newWho(account store.Account, workshop store.WorkshopRow) (Who, error) {
+	zone, err := time.LoadLocation(workshop.TimeZone)
+	if err != nil {
+		return Who{}, fmt.Errorf("reading the workshop's time zone: %w", err)
+	}
+	return Who{AccountID: account.ID, WorkshopID: workshop.ID, Name: account.Name, Email: account.Email, Role: account.Role, Workshop: workshop.Name, Zone: zone, Printer: printerOf(account, workshop, zone)}, nil
+}
+
+// printerOf writes as somebody chose, or as their workshop has it.
+func printerOf(account store.Account, workshop store.WorkshopRow, zone *time.Location) say.Printer {
+	units, _ := measure.UnitsNamed(cmp.Or(account.Units, workshop.Units))
+	return say.Printer{Units: units, TwelveHours: cmp.Or(account.Clock, workshop.Clock) == twelveHours, Zone: zone}
+}
+
+const twelveHours = "12"
+
+// A Desk is one person at work in their workshop.
+type Desk struct {
+	Who Who
+	// Shop is the workshop in the database, Now what time it is.
+	Shop store.Workshop
+	Now  time.Time
+	app  *App
+	// form is the key of the form being sent, nil for none: what it does is
+	// done once.
+	form []byte
+	// asked notes that a use case said what it needs, nil where nobody looks.
+	asked *bool
+}
+
+// Desk opens the use cases for someone who is signed in.
+func (a *App) Desk(ctx context.Context, who Who) Desk {
+	return Desk{Who: who, Shop: a.store.For(ctx, who.WorkshopID), Now: a.now(), app: a}
+}
+
+// Sending is the desk while it works on a sent form, which counts once however
+// often its key comes.
+func (d Desk) Sending(form []byte) Desk {
+	d.form = form
+	return d
+}
+
+// once runs what a form asks for, in one transaction and for each form once;
+// sent again, it gives what the first made.
+func (d Desk) once(f func(Desk) (int64, error)) (int64, error) {
+	return d.Shop.Once(d.form, d.Now, func(tx store.Workshop) (int64, error) {
+		inner := d
+		inner.Shop, inner.form = tx, nil
+		return f(inner)
+	})
+}
+
+// Once runs what a form asks for in an area, in one transaction and for each
+// form once; sent again, it gives what the first made.
+func Once[A ~struct{ Desk }](a A, f func(A) (int64, error)) (int64, error) {
+	return struct{ Desk }(a).once(func(d Desk) (int64, error) { return f(A(struct{ Desk }{d})) })
+}
+
+// OnceOnly is [Once] for what makes nothing that has a number.
+func OnceOnly[A ~struct{ Desk }](a A, f func(A) error) error {
+	_, err := Once(a, func(a A) (int64, error) { return 0, f(a) })
+	return err
+}
+
+// In is somebody at work in an area.
+func In[A ~struct{ Desk }](d Desk) A { return A(struct{ Desk }{d}) }
+
+// Settings reads the workshop's own row, which came with the session.
+func (d Desk) Settings() (store.WorkshopRow, error) {
+	if d.Who.settings != nil {
+		return *d.Who.settings, nil
+	}
+	return d.Shop.Settings()
+}
+
+// Date is the day in the workshop's time zone, as forms write it.
+func (d Desk) Date() string { return d.Now.In(d.Who.Zone).Format("2006-01-02") }
+
+// Printer writes for the person at the desk.
+func (d Desk) Printer() say.Printer { return d.Who.Printer }
+
+// Say writes something for the person at the desk.
+func (d Desk) Say(what any) string { return d.Who.Printer.Say(what) }
+
+// NotFound is the error for what is not there.
+func NotFound(format string, args ...any) error {
+	return fmt.Errorf("finding "+format+": %w", append(args, store.ErrNotFound)...)
+}

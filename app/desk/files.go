@@ -1,0 +1,83 @@
+package desk
+
+import (
+	"errors"
+	"fmt"
+	"path/filepath"
+	"slices"
+	"strings"
+
+	"chalkstep/core/design"
+	"chalkstep/core/stitch"
+	"chalkstep/store"
+)
+
+// DesignFile gives back the bytes as they came.
+func (d Desk) DesignFile(id int64) (fileName string, data []byte, err error) {
+	if err := d.Need(See); err != nil {
+		return "", nil, err
+	}
+	design, err := d.Shop.DesignFile(id)
+	return design.FileName, design.Original, err
+}
+
+// FileAs gives a design in a format: the file that came in it, or the drawn
+// one converted.
+func (d Desk) FileAs(id int64, format string) (fileName string, data []byte, err error) {
+	if err := d.Need(See); err != nil {
+		return "", nil, err
+	}
+	if !slices.Contains(stitch.Names(), format) {
+		return "", nil, fmt.Errorf("finding a file in the format %q: %w", Shortened(Cleaned(format), 20), store.ErrNotFound)
+	}
+	own, err := d.Shop.FileInFormat(id, format)
+	if err == nil {
+		return own.FileName, own.Original, nil
+	}
+	if !errors.Is(err, store.ErrNotFound) {
+		return "", nil, err
+	}
+	name, original, err := d.DesignFile(id)
+	if err != nil {
+		return "", nil, err
+	}
+	pattern, _, err := stitch.Decode(name, original)
+	if err != nil {
+		return "", nil, err
+	}
+	if stitchFormat, err := stitch.ByName(name); err == nil && stitchFormat.Name == format {
+		return name, original, nil
+	}
+	name = Stem(name) + "." + format
+	if data, err = stitch.Encode(name, pattern); err != nil {
+		return "", nil, Problems{"": Sentence(err.Error())}
+	}
+	return name, data, nil
+}
+
+// Pattern reads a design's file again, in the threads chosen for its stops.
+func (d Desk) Pattern(design design.Design) (*stitch.Pattern, error) {
+	name, data, err := d.DesignFile(design.ID)
+	if err != nil {
+		return nil, err
+	}
+	pattern, _, err := stitch.Decode(name, data)
+	if err != nil {
+		return nil, err
+	}
+	pattern.Colors = design.Colors()
+	return pattern, nil
+}
+
+// Sewn reads a design and its stitches, in the threads chosen for them.
+func (d Desk) Sewn(id int64) (design.Design, *stitch.Pattern, error) {
+	row, err := d.Shop.Design(id)
+	if err != nil {
+		return design.Design{}, nil, err
+	}
+	pattern, err := d.Pattern(row.Value())
+	return row.Value(), pattern, err
+}
+
+// Stem is a file's name without its extension.
+func Stem(fileName string) string { return strings.TrimSuffix(fileName, filepath.Ext(fileName)) }

@@ -1,0 +1,43 @@
+package desk
+
+import (
+	"sync"
+
+	lru "github.com/hashicorp/golang-lru/v2"
+	"golang.org/x/sync/singleflight"
+
+	"chalkstep/core/cutplan"
+	"chalkstep/core/floor"
+)
+
+// A Memo keeps what follows from its key alone and takes long to work out:
+// plans and layouts, by the hash of what they are made from. It is never
+// wrong, so copies of the application need not share it.
+type Memo struct {
+	Plans   *lru.Cache[[32]byte, floor.Result]
+	Layouts *lru.Cache[[32]byte, Laid]
+	// Working lets one work out what several ask for at once.
+	Working singleflight.Group
+	// photos are made one at a time.
+	photos sync.Mutex
+}
+
+func newMemo() *Memo {
+	const most = 512
+	// New fails for a size below 1 only.
+	plans, _ := lru.New[[32]byte, floor.Result](most)
+	layouts, _ := lru.New[[32]byte, Laid](most)
+	return &Memo{Plans: plans, Layouts: layouts}
+}
+
+// A Laid is pieces on a material, and those that found no room.
+type Laid struct {
+	Layout cutplan.Layout
+	Rest   []cutplan.Piece
+}
+
+// Memo of the application.
+func (d Desk) Memo() *Memo { return d.app.memo }
+
+// App the desk belongs to.
+func (d Desk) App() *App { return d.app }

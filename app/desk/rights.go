@@ -1,0 +1,103 @@
+package desk
+
+import (
+	"errors"
+	"fmt"
+	"slices"
+	"strings"
+
+	"chalkstep/store"
+)
+
+// A Permission is something a role may do. Every use case names the one it
+// needs, reading or writing.
+type Permission string
+
+// The permissions there are.
+const (
+	// See everything of the workshop but what is the owner's.
+	See Permission = "see"
+	// SignOff steps of the ladder, and take sign-offs back.
+	SignOff Permission = "sign-off"
+	// PackKits: cut, packed, handed out, returned.
+	PackKits Permission = "pack-kits"
+	// Change what the area has.
+	ChangeDesigns  Permission = "change-designs"
+	ChangeProjects Permission = "change-projects"
+	ChangeClasses  Permission = "change-classes"
+	ChangeStock    Permission = "change-stock"
+	ChangeRoom     Permission = "change-room"
+	ChangeStudents Permission = "change-students"
+	// Book machines for students, and cancel bookings.
+	Book Permission = "book"
+	// SetHouse rules, OverrideLocks on resizing, ManagePeople of the workshop.
+	SetHouse      Permission = "set-house"
+	OverrideLocks Permission = "override-locks"
+	ManagePeople  Permission = "manage-people"
+	// ManageSelf: one's own password, sessions, units and clock.
+	ManageSelf Permission = "manage-self"
+)
+
+// Permissions lists them all.
+var Permissions = []Permission{
+	See, SignOff, PackKits, ChangeDesigns, ChangeProjects, ChangeClasses, ChangeStock, ChangeRoom, ChangeStudents, Book, SetHouse, OverrideLocks, ManagePeople, ManageSelf,
+}
+
+// roles say what each role may. A role that is not here may nothing.
+var roles = map[string][]Permission{
+	store.Assistant:  {See, SignOff, PackKits, ManageSelf},
+	store.Instructor: {See, SignOff, PackKits, ManageSelf, ChangeDesigns, ChangeProjects, ChangeClasses, ChangeStock, ChangeRoom, ChangeStudents, Book},
+	store.Owner:      Permissions,
+}
+
+// May tells whether somebody may do something.
+func (w Who) May(p Permission) bool { return slices.Contains(roles[w.Role], p) }
+
+// doing says what a permission is for, as a sentence goes on with it.
+var doing = map[Permission]string{
+	See: "see the workshop", SignOff: "sign steps off", PackKits: "pack kits", ChangeDesigns: "change designs", ChangeProjects: "change projects", ChangeClasses: "change classes",
+	ChangeStock: "change the shelf", ChangeRoom: "change machines and hoops", ChangeStudents: "change students", Book: "book machines", SetHouse: "change house rules",
+	OverrideLocks: "set a lock on resizing aside", ManagePeople: "change who works here", ManageSelf: "change their own account",
+}
+
+// ErrMayNot means that the role does not allow it.
+var ErrMayNot = errors.New("the role does not allow it")
+
+// mayNot says who may not do what.
+type mayNot struct {
+	role string
+	Permission
+}
+
+func (e mayNot) Error() string {
+	article := "a"
+	if e.role != "" && strings.ContainsAny(e.role[:1], "aeio") {
+		article = "an"
+	}
+	return fmt.Sprintf("%s %s may not %s: ask the owner of the workshop", article, e.role, doing[e.Permission])
+}
+
+// Is makes it an [ErrMayNot].
+func (e mayNot) Is(target error) bool { return target == ErrMayNot }
+
+// ErrUnasked means that a use case did not say what it needs, so it is refused.
+var ErrUnasked = errors.New("nobody said who may do this")
+
+// Need guards a use case: each begins with it.
+func (d Desk) Need(p Permission) error {
+	if d.asked != nil {
+		*d.asked = true
+	}
+	if !d.Who.May(p) {
+		return mayNot{d.Who.Role, p}
+	}
+	return nil
+}
+
+// Watched is the desk while somebody checks that what is done at it names what
+// it needs: asked tells so afterwards.
+func (d Desk) Watched() (watched Desk, asked func() bool) {
+	said := new(bool)
+	d.asked = said
+	return d, func() bool { return *said }
+}

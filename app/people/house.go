@@ -1,0 +1,72 @@
+package people
+
+import (
+	"cmp"
+
+	"chalkstep/app/desk"
+	"chalkstep/core/recipe"
+	"chalkstep/store"
+)
+
+// A HousePage is the workshop's house rules.
+type HousePage struct {
+	Settings  store.WorkshopRow
+	House     recipe.House
+	Questions []recipe.Question
+	// TrimMM and MarginMM are the house's lengths, or their defaults.
+	TrimMM, MarginMM float64
+	// Otherwise counts the rules that are not the default.
+	Otherwise int
+}
+
+// House opens the house rules.
+func (d Desk) House() (HousePage, error) {
+	if err := d.Need(desk.See); err != nil {
+		return HousePage{}, err
+	}
+	settings, err := d.Settings()
+	page := HousePage{Settings: settings, House: settings.House, Questions: recipe.Questions}
+	page.TrimMM, page.MarginMM = settings.House.LengthsMM()
+	for _, q := range recipe.Questions {
+		if settings.House.Choice(q) != q.Schools[0].Value {
+			page.Otherwise++
+		}
+	}
+	return page, err
+}
+
+// A HouseInput is what a person chooses; lengths are typed.
+type HouseInput struct {
+	Version             int
+	Choices             map[string]string
+	TrimMM, SheetMargin string
+	// Units and Clock are for those who have not chosen their own.
+	Units, Clock string
+}
+
+// SaveHouse keeps the house rules. They are the owner's to set.
+func (d Desk) SaveHouse(in HouseInput) error {
+	if err := d.Need(desk.SetHouse); err != nil {
+		return err
+	}
+	settings, err := d.Settings()
+	if err != nil {
+		return err
+	}
+	problems := desk.Problems{}
+	house := recipe.House{}
+	for _, q := range recipe.Questions {
+		if err := house.Set(q.Key, in.Choices[q.Key]); err != nil {
+			problems[q.Key] = "Choose one of the schools."
+		}
+	}
+	house.TrimMM = d.Length(problems, "trim", in.TrimMM, 1, 50)
+	house.SheetMarginMM = d.Length(problems, "margin", in.SheetMargin, 5, 100)
+	settings.Units = cmp.Or(desk.Chosen(problems, "units", in.Units, desk.UnitChoices, "Choose millimetres or inches."), settings.Units)
+	settings.Clock = cmp.Or(desk.Chosen(problems, "clock", in.Clock, desk.ClockChoices, "Choose 24 or 12 hours."), settings.Clock)
+	if err := problems.OrNil(); err != nil {
+		return err
+	}
+	settings.House, settings.Version = house, in.Version
+	return desk.OnceOnly(d, func(d Desk) error { return desk.Saved(d.Shop.SaveSettings(settings), "") })
+}

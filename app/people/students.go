@@ -1,0 +1,126 @@
+package people
+
+import (
+	"chalkstep/app/desk"
+	"chalkstep/core/skill"
+	"chalkstep/store"
+)
+
+// A StudentsPage is a stretch of the students.
+type StudentsPage struct {
+	Students []desk.StudentLine
+	Pages    desk.Pages
+}
+
+// Students lists the students whose names hold words.
+func (d Desk) Students(words string, page int) (StudentsPage, error) {
+	if err := d.Need(desk.See); err != nil {
+		return StudentsPage{}, err
+	}
+	const onPage = 50
+	list := StudentsPage{Pages: desk.NewPages(words, page, onPage)}
+	students, total, err := d.Shop.Students(list.Pages.Words, list.Pages.Stretch())
+	list.Pages.Total = total
+	for _, s := range students {
+		list.Students = append(list.Students, desk.NewStudentLine(s))
+	}
+	return list, err
+}
+
+// StudentNames suggests names of students.
+func (d Desk) StudentNames(words string) ([]string, error) {
+	if err := d.Need(desk.See); err != nil {
+		return nil, err
+	}
+	return d.Shop.StudentNames(desk.Cleaned(words), desk.MostSuggested)
+}
+
+// A StudentPage is a student's ladder.
+type StudentPage struct {
+	desk.StudentLine
+	Rungs []Rung
+}
+
+// A Rung is a step of the ladder as it stands for a student.
+type Rung struct {
+	skill.Step
+	SignOffs []store.SignOff
+	// Waits lists what has to be signed first.
+	Waits []skill.Step
+}
+
+// Student opens one student's page.
+func (d Desk) Student(id int64) (StudentPage, error) {
+	if err := d.Need(desk.See); err != nil {
+		return StudentPage{}, err
+	}
+	s, err := d.Shop.Student(id)
+	if err != nil {
+		return StudentPage{}, err
+	}
+	page := StudentPage{StudentLine: desk.NewStudentLine(s)}
+	signed := s.Signed(desk.MachineKinds...)
+	for _, step := range skill.Ladder {
+		rung := Rung{Step: step, Waits: skill.Missing(signed, step.After)}
+		for _, o := range s.SignOffs {
+			if o.Skill == string(step.Key) {
+				rung.SignOffs = append(rung.SignOffs, o)
+			}
+		}
+		page.Rungs = append(page.Rungs, rung)
+	}
+	return page, nil
+}
+
+// SaveStudent adds or changes a student.
+func (d Desk) SaveStudent(s *store.Student) (int64, error) {
+	if err := d.Need(desk.ChangeStudents); err != nil {
+		return 0, err
+	}
+	problems := desk.Problems{}
+	s.Name = desk.Name(problems, "name", s.Name, "Write the student's name.")
+	s.Units = desk.Chosen(problems, "units", s.Units, desk.UnitChoices, "Choose millimetres, inches or neither.")
+	if err := problems.OrNil(); err != nil {
+		return 0, err
+	}
+	return desk.Once(d, func(d Desk) (int64, error) {
+		err := desk.Saved(d.Shop.SaveStudent(s), s.Name)
+		return s.ID, err
+	})
+}
+
+// SignOff records that a student has shown a step, today, to whoever is
+// signed in.
+func (d Desk) SignOff(studentID int64, key, machineKind string) error {
+	if err := d.Need(desk.SignOff); err != nil {
+		return err
+	}
+	if err := checkSignOff(key, machineKind); err != nil {
+		return err
+	}
+	today := d.Now.In(d.Who.Zone)
+	return desk.OnceOnly(d, func(d Desk) error {
+		return desk.Saved(d.Shop.SignOff(store.SignOff{StudentID: studentID, Skill: key, MachineKind: machineKind, SignedOn: today, AssessorID: d.Who.AccountID}), "")
+	})
+}
+
+func checkSignOff(key, machineKind string) error {
+	if _, ok := skill.ByKey(skill.Key(key)); !ok {
+		return desk.Problems{"": "That step is not on the ladder."}
+	}
+	if machineKind != store.SingleNeedle && machineKind != store.MultiNeedle {
+		return desk.Problems{"": "Choose the kind of machine it was shown on."}
+	}
+	return nil
+}
+
+// TakeBack removes a sign-off given by mistake.
+func (d Desk) TakeBack(studentID int64, key, machineKind string) error {
+	if err := d.Need(desk.SignOff); err != nil {
+		return err
+	}
+	if err := checkSignOff(key, machineKind); err != nil {
+		return err
+	}
+	return desk.OnceOnly(d, func(d Desk) error { return d.Shop.TakeBack(studentID, key, machineKind) })
+}

@@ -1,0 +1,270 @@
+package projects
+
+import (
+	"slices"
+	"strconv"
+	"strings"
+
+	"chalkstep/app/desk"
+	"chalkstep/core/blank"
+	"chalkstep/core/design"
+	"chalkstep/core/kit"
+	"chalkstep/core/project"
+	"chalkstep/core/recipe"
+	"chalkstep/core/skill"
+)
+
+// ProjectParts are the forms of a project, as they are typed. Each is saved by
+// itself; rows that are empty all over are left out, any other has to be
+// whole.
+type ProjectParts struct {
+	Place    PlaceOnBlank
+	Level    string
+	Teaches  []string
+	Hoopings []HoopingInput
+	Layers   []LayerInput
+	Parts    []PartInput
+	Work     []WorkInput
+	// House holds the choices by question, empty for the house's own.
+	House  map[string]string
+	InHoop bool
+	// Minutes by the step's key.
+	Minutes map[string]string
+}
+
+// A PlaceOnBlank is where on its blank a design goes.
+type PlaceOnBlank struct{ Shape, Size, Spot, Right, Down string }
+
+// A HoopingInput is a further hooping, with the name of its design.
+type HoopingInput struct{ Title, Design string }
+
+// A LayerInput is a layer in the hoop.
+type LayerInput struct {
+	As, Fabric    string
+	Under         bool
+	Tape, Stop    string
+	Width, Height string
+}
+
+// A PartInput is something else each kit holds.
+type PartInput struct{ Name, Count string }
+
+// A WorkInput is a step off the machine.
+type WorkInput struct {
+	Title, Minutes   string
+	Iron, Instructor bool
+}
+
+// typedParts are a project's forms as it stands.
+func (d Desk) typedParts(p project.Together) ProjectParts {
+	units := d.Printer().Units
+	field := func(mm float64) string {
+		if mm == 0 {
+			return ""
+		}
+		return units.Field(mm)
+	}
+	parts := ProjectParts{
+		Place: PlaceOnBlank{Shape: string(p.Blank.Shape), Size: p.Blank.Size, Spot: string(p.Blank.Spot), Right: field(p.Blank.MoveXMM), Down: field(p.Blank.MoveYMM)},
+		Level: strconv.Itoa(p.Level), House: map[string]string{}, InHoop: p.InHoop, Minutes: map[string]string{},
+	}
+	for _, key := range p.Project.Teaches {
+		parts.Teaches = append(parts.Teaches, string(key))
+	}
+	for _, h := range p.Hoopings[min(1, len(p.Hoopings)):] {
+		parts.Hoopings = append(parts.Hoopings, HoopingInput{h.Title, h.Design.Name})
+	}
+	for _, l := range p.Layers {
+		in := LayerInput{As: string(l.As), Fabric: string(l.Fabric), Under: l.Under, Tape: l.Tape, Width: field(l.SizeMM[0]), Height: field(l.SizeMM[1])}
+		if l.BeforeStop > 0 {
+			in.Stop = strconv.Itoa(l.BeforeStop)
+		}
+		parts.Layers = append(parts.Layers, in)
+	}
+	for _, part := range p.Parts {
+		parts.Parts = append(parts.Parts, PartInput{part.Name, strconv.Itoa(part.Count)})
+	}
+	for _, w := range p.Work {
+		parts.Work = append(parts.Work, WorkInput{w.Title, desk.Plain(w.Minutes), w.Iron, w.Instructor})
+	}
+	for _, q := range recipe.Questions {
+		parts.House[q.Key] = q.Own(p.House)
+	}
+	for _, s := range p.Steps {
+		parts.Minutes[string(s.Key)] = desk.Plain(s.Minutes)
+	}
+	return parts
+}
+
+// ProjectParted names the forms of a project.
+var ProjectParted = []string{"place", "level", "hoopings", "layers", "parts", "work", "house"}
+
+// SavePart changes one form of a project.
+func (d Desk) SavePart(id int64, version int, part string, in ProjectParts) error {
+	if err := d.Need(desk.ChangeProjects); err != nil {
+		return err
+	}
+	if !slices.Contains(ProjectParted, part) {
+		return desk.NotFound("the part %q of a project", desk.Shortened(desk.Cleaned(part), 20))
+	}
+	return desk.OnceOnly(d, func(d Desk) error { return d.savePart(id, version, part, in) })
+}
+
+func (d Desk) savePart(id int64, version int, part string, in ProjectParts) error {
+	row, err := d.Shop.Project(id)
+	if err != nil {
+		return err
+	}
+	p := row.Value()
+	p.Version = version
+	problems := desk.Problems{}
+	switch part {
+	case "place":
+		d.readPlace(problems, &p.Blank, in.Place)
+	case "level":
+		p.Level, p.Teaches = desk.Whole(problems, "level", in.Level, 0, 5, "Choose a level from the list."), nil
+		for _, key := range in.Teaches {
+			p.Teaches = append(p.Teaches, skill.Key(key))
+		}
+	case "hoopings":
+		if err := d.readHoopings(problems, &p, in.Hoopings); err != nil {
+			return err
+		}
+	case "layers":
+		p.Layers = d.readLayers(problems, in.Layers)
+	case "parts":
+		p.Parts = readParts(problems, in.Parts)
+	case "work":
+		p.Work = readWork(problems, in.Work)
+	case "house":
+		p.House, p.InHoop = recipe.House{}, in.InHoop
+		for _, q := range recipe.Questions {
+			if v := in.House[q.Key]; v != "" && p.House.Set(q.Key, v) != nil {
+				problems[""] = q.Title + ": choose one of the schools."
+			}
+		}
+	}
+	_, err = d.keepProject(p, problems)
+	return err
+}
+
+// readPlace reads where on its blank a design goes. A spot that the shape does
+// not have, as after a change of shape, becomes the shape's usual one.
+func (d Desk) readPlace(problems desk.Problems, b *project.Blank, in PlaceOnBlank) {
+	b.Shape, b.Size, b.Spot = blank.Shape(in.Shape), in.Size, blank.Spot(in.Spot)
+	spot, size := b.Shape.Usual()
+	if !slices.Contains(b.Shape.Spots(), b.Spot) {
+		b.Spot = spot
+	}
+	if b.Size == "" || size == "" {
+		b.Size = size
+	}
+	b.MoveXMM = d.move(problems, "spot", in.Right)
+	b.MoveYMM = d.move(problems, "spot", in.Down)
+}
+
+// move reads how far something is moved; nothing typed is not at all.
+func (d Desk) move(problems desk.Problems, field, typed string) float64 {
+	t := strings.TrimSpace(typed)
+	if t == "" {
+		return 0
+	}
+	sign := 1.0
+	if rest, below := cutMinus(t); below {
+		sign, t = -1, rest
+	}
+	mm, err := d.Printer().Units.Parse(t)
+	if err != nil || mm > 2000 {
+		problems[field] = "Write how far to the right and down, such as 30 or -12.5."
+	}
+	return sign * mm
+}
+
+// cutMinus takes a minus off a typed number.
+func cutMinus(t string) (rest string, below bool) {
+	for _, minus := range []string{"-", "−"} {
+		if rest, below = strings.CutPrefix(t, minus); below {
+			return strings.TrimSpace(rest), true
+		}
+	}
+	return t, false
+}
+
+// readHoopings reads the hoopings after the first; one that stays may have left
+// the list of designs since.
+func (d Desk) readHoopings(problems desk.Problems, p *project.Project, typed []HoopingInput) error {
+	var was []design.Design
+	for _, h := range p.Hoopings {
+		was = append(was, h.Design)
+	}
+	p.Hoopings = p.Hoopings[:1]
+	for _, in := range typed {
+		if strings.TrimSpace(in.Title+in.Design) == "" {
+			continue
+		}
+		n := len(p.Hoopings) + 1
+		row := desk.Problems{}
+		h := project.Hooping{Title: desk.Name(row, "title", in.Title, "say what it sews, such as the back.")}
+		var err error
+		if h.Design, err = d.designFor(row, "design", in.Design, was...); err != nil {
+			return err
+		}
+		problems.OfRow("hoopings", "Hooping", n, row, "title", "design")
+		p.Hoopings = append(p.Hoopings, h)
+	}
+	return nil
+}
+
+func (d Desk) readLayers(problems desk.Problems, typed []LayerInput) []project.Layer {
+	var layers []project.Layer
+	for _, in := range typed {
+		if strings.TrimSpace(in.As+in.Fabric+in.Tape+in.Stop+in.Width+in.Height) == "" {
+			continue
+		}
+		row := desk.Problems{}
+		l := project.Layer{As: kit.LayerKind(in.As), Fabric: recipe.Fabric(in.Fabric), Under: in.Under, Tape: desk.Text(row, "tape", in.Tape, desk.LongestName)}
+		if in.As == "" {
+			row["as"] = "choose what is laid, or empty the row."
+		}
+		if strings.TrimSpace(in.Stop) != "" {
+			l.BeforeStop = desk.Whole(row, "stop", in.Stop, 0, 100_000, "write the stop it is laid before as a whole number, 0 for the start.")
+		}
+		for i, typed := range []string{in.Width, in.Height} {
+			if t := strings.TrimSpace(typed); t != "" && t != "0" {
+				l.SizeMM[i] = d.Length(row, "size", t, 1, 5000)
+			}
+		}
+		layers = append(layers, l)
+		problems.OfRow("layers", "Layer", len(layers), row, "as", "tape", "stop", "size")
+	}
+	return layers
+}
+
+func readParts(problems desk.Problems, typed []PartInput) []project.Part {
+	var parts []project.Part
+	for _, in := range typed {
+		// A fresh row comes with a count of one.
+		if strings.TrimSpace(in.Name) == "" && slices.Contains([]string{"", "1"}, strings.TrimSpace(in.Count)) {
+			continue
+		}
+		row := desk.Problems{}
+		part := project.Part{Name: desk.Name(row, "name", in.Name, "write its name, or empty the row."), Count: desk.Whole(row, "count", in.Count, 1, 100, "write how many, 1 to 100.")}
+		parts = append(parts, part)
+		problems.OfRow("parts", "Part", len(parts), row, "name", "count")
+	}
+	return parts
+}
+
+func readWork(problems desk.Problems, typed []WorkInput) []project.Work {
+	var work []project.Work
+	for _, in := range typed {
+		if strings.TrimSpace(in.Title+in.Minutes) == "" {
+			continue
+		}
+		row := desk.Problems{}
+		w := project.Work{Title: desk.Name(row, "title", in.Title, "say what is done, or empty the row."), Minutes: desk.Number(row, "minutes", in.Minutes, 0, 600, "write minutes from 0 to 600."), Iron: in.Iron, Instructor: in.Instructor}
+		work = append(work, w)
+		problems.OfRow("work", "Work", len(work), row, "title", "minutes")
+	}
+	return work
+}

@@ -1,0 +1,244 @@
+package projects
+
+import (
+	"errors"
+	"slices"
+
+	"chalkstep/app/desk"
+	"chalkstep/core/design"
+	"chalkstep/core/pace"
+	"chalkstep/core/project"
+	"chalkstep/core/recipe"
+	"chalkstep/core/say"
+	"chalkstep/store"
+)
+
+// A ProjectPage is a project put together in the room, with what is typed in
+// its forms.
+type ProjectPage struct {
+	project.Together
+	// Typed is how the forms show the project.
+	Typed ProjectParts
+	// FirstTimer is what a first-timer's hand steps take of the practised time.
+	FirstTimer float64
+}
+
+// A ProjectsPage is a stretch of the projects.
+type ProjectsPage struct {
+	Projects []project.Together
+	Pages    desk.Pages
+}
+
+// Projects lists the projects whose names hold words.
+func (d Desk) Projects(words string, page int) (ProjectsPage, error) {
+	if err := d.Need(desk.See); err != nil {
+		return ProjectsPage{}, err
+	}
+	const onPage = 24
+	list := ProjectsPage{Pages: desk.NewPages(words, page, onPage)}
+	rows, total, err := d.Shop.Projects(list.Pages.Words, list.Pages.Stretch())
+	if err != nil {
+		return list, err
+	}
+	list.Pages.Total = total
+	rules, machines, err := d.Floorplan()
+	for _, row := range rows {
+		list.Projects = append(list.Projects, project.Put(row.Value(), machines, rules))
+	}
+	return list, err
+}
+
+// ProjectNames suggests names of projects.
+func (d Desk) ProjectNames(words string) ([]string, error) {
+	if err := d.Need(desk.See); err != nil {
+		return nil, err
+	}
+	return d.Shop.ProjectNames(desk.Cleaned(words), desk.MostSuggested)
+}
+
+// Project opens one project.
+func (d Desk) Project(id int64) (ProjectPage, error) {
+	if err := d.Need(desk.See); err != nil {
+		return ProjectPage{}, err
+	}
+	row, err := d.Shop.Project(id)
+	if err != nil {
+		return ProjectPage{}, err
+	}
+	rules, machines, err := d.Floorplan()
+	page := ProjectPage{Together: project.Put(row.Value(), machines, rules), FirstTimer: rules.Pace.FirstTimer}
+	page.Typed = d.typedParts(page.Together)
+	return page, err
+}
+
+// A ProjectInput is what a person says of a project; numbers are typed.
+type ProjectInput struct {
+	ID          int64
+	Version     int
+	Name, Blank string
+	// Design is the name of one on the list.
+	Design        string
+	Width, Height string
+	Fabric        string
+	Uses          []string
+	// Rest puts in the rest of a project that comes whole; nil leaves it.
+	Rest func(*project.Project)
+}
+
+// ProjectInput opens a project for editing.
+func (d Desk) ProjectInput(id int64) (ProjectInput, error) {
+	if err := d.Need(desk.ChangeProjects); err != nil {
+		return ProjectInput{}, err
+	}
+	row, err := d.Shop.Project(id)
+	if err != nil {
+		return ProjectInput{}, err
+	}
+	units := d.Printer().Units
+	return ProjectInput{ID: row.ID, Version: row.Version, Name: row.Name, Blank: row.Blank, Design: row.Design.Name, Width: units.Field(row.BlankWidthMM), Height: units.Field(row.BlankHeightMM), Fabric: row.Fabric, Uses: row.Uses}, nil
+}
+
+// SaveProject adds a project or changes what it is made of. What it is beside
+// that stays.
+func (d Desk) SaveProject(in ProjectInput) (int64, error) {
+	if err := d.Need(desk.ChangeProjects); err != nil {
+		return 0, err
+	}
+	return desk.Once(d, func(d Desk) (int64, error) { return d.saveProject(in) })
+}
+
+func (d Desk) saveProject(in ProjectInput) (int64, error) {
+	problems := desk.Problems{}
+	var p project.Project
+	if in.ID != 0 {
+		row, err := d.Shop.Project(in.ID)
+		if err != nil {
+			return 0, err
+		}
+		p = row.Value()
+	}
+	p.Version = in.Version
+	p.Name = desk.Name(problems, "name", in.Name, "Give the project a name.")
+	p.Blank.Name = desk.Name(problems, "blank", in.Blank, "Say what is embroidered, such as canvas tote.")
+	p.Blank.WidthMM = d.Length(problems, "width", in.Width, 10, 5000)
+	p.Blank.HeightMM = d.Length(problems, "height", in.Height, 10, 5000)
+	p.Fabric, p.Uses = recipe.Fabric(in.Fabric), nil
+	for _, u := range in.Uses {
+		p.Uses = append(p.Uses, recipe.Use(u))
+	}
+	first, err := d.designFor(problems, "design", in.Design, p.Design())
+	if err != nil {
+		return 0, err
+	}
+	if len(p.Hoopings) == 0 {
+		p.Hoopings = make([]project.Hooping, 1)
+	}
+	p.Hoopings[0].Design = first
+	if in.Rest != nil {
+		in.Rest(&p)
+	}
+	return d.keepProject(p, problems)
+}
+
+// keepProject saves a project that nothing is amiss with.
+func (d Desk) keepProject(p project.Project, problems desk.Problems) (int64, error) {
+	for field, fault := range p.Faults() {
+		if problems[string(field)] == "" {
+			problems[string(field)] = d.Say(fault)
+		}
+	}
+	if err := problems.OrNil(); err != nil {
+		return 0, err
+	}
+	row := store.ProjectRow(p)
+	err := desk.Saved(d.Shop.SaveProject(&row), p.Name)
+	return row.ID, err
+}
+
+// designFor finds a design by the name a person wrote: one on the list, or the
+// one that was there before, even when it has left the list since.
+func (d Desk) designFor(problems desk.Problems, field, typed string, was ...design.Design) (design.Design, error) {
+	wanted := desk.Text(problems, field, typed, desk.LongestName)
+	if wanted == "" {
+		if problems[field] == "" {
+			problems[field] = "Choose a design."
+		}
+		return design.Design{}, nil
+	}
+	if i := slices.IndexFunc(was, func(w design.Design) bool { return !w.Gone() && w.Name == wanted }); i >= 0 {
+		return was[i], nil
+	}
+	row, err := d.Shop.DesignNamed(wanted)
+	if errors.Is(err, store.ErrNotFound) {
+		problems[field] = desk.NoneCalled("design", wanted)
+		return design.Design{}, nil
+	}
+	return row.Value(), err
+}
+
+// SaveMinutes keeps the minutes a person set for a project's steps, typed by
+// the step's key; those that say what follows anyway are not kept. nil goes
+// back to what follows for all.
+func (d Desk) SaveMinutes(id int64, version int, typed map[pace.StepKey]string) error {
+	if err := d.Need(desk.ChangeProjects); err != nil {
+		return err
+	}
+	return desk.OnceOnly(d, func(d Desk) error { return d.saveMinutes(id, version, typed) })
+}
+
+func (d Desk) saveMinutes(id int64, version int, typed map[pace.StepKey]string) error {
+	row, err := d.Shop.Project(id)
+	if err != nil {
+		return err
+	}
+	rules, _, err := d.Floorplan()
+	if err != nil {
+		return err
+	}
+	p := row.Value()
+	p.Version, p.Minutes = version, nil
+	steps, err := p.Steps(rules)
+	if err != nil {
+		return d.Mendable(err)
+	}
+	problems := desk.Problems{}
+	set := map[pace.StepKey]float64{}
+	for _, s := range steps {
+		t, said := typed[s.Key]
+		if !said || s.Key.Is(pace.StepSew) || s.Key.IsWork() {
+			continue
+		}
+		minutes := desk.Number(problems, "minutes-"+string(s.Key), t, 0, 600, d.Say(say.T("%s: write minutes from 0 to 600.", s.Title)))
+		if minutes != s.Minutes {
+			set[s.Key] = minutes
+		}
+	}
+	p.Minutes = set
+	_, err = d.keepProject(p, problems)
+	return err
+}
+
+// SavePhoto puts a photo to a project, or takes it away.
+func (d Desk) SavePhoto(id int64, photo []byte) error {
+	if err := d.Need(desk.ChangeProjects); err != nil {
+		return err
+	}
+	problems := desk.Problems{}
+	if len(photo) == 0 {
+		problems["photo"] = "No photo arrived. Choose one and add it again."
+	}
+	made := d.Photo(problems, photo)
+	if err := problems.OrNil(); err != nil {
+		return err
+	}
+	return desk.OnceOnly(d, func(d Desk) error { return d.Shop.SavePhoto(id, made) })
+}
+
+// ProjectPhoto gives a project's photo with its type.
+func (d Desk) ProjectPhoto(id int64) (kind string, data []byte, err error) {
+	if err := d.Need(desk.See); err != nil {
+		return "", nil, err
+	}
+	p, err := d.Shop.ProjectPhoto(id)
+	return p.PhotoType, p.Photo, err
+}

@@ -1,0 +1,123 @@
+package room
+
+import (
+	"errors"
+	"fmt"
+	"time"
+
+	"chalkstep/app/desk"
+	"chalkstep/core/skill"
+	"chalkstep/store"
+)
+
+// A BookingsPage is who has which machine in the coming days.
+type BookingsPage struct {
+	Bookings []store.Booking
+	Machines []store.Machine
+	Pages    desk.Pages
+}
+
+const bookingDays = 28
+
+// Bookings opens a page of the coming bookings.
+func (d Desk) Bookings(page int) (BookingsPage, error) {
+	if err := d.Need(desk.See); err != nil {
+		return BookingsPage{}, err
+	}
+	const onPage = 50
+	list := BookingsPage{Pages: desk.NewPages("", page, onPage)}
+	var err error
+	from := desk.Midnight(d.Now, d.Who.Zone)
+	if list.Bookings, list.Pages.Total, err = d.Shop.BookingsBetween(from, from.AddDate(0, 0, bookingDays), list.Pages.Stretch()); err != nil {
+		return list, err
+	}
+	list.Machines, err = d.Shop.Machines()
+	return list, err
+}
+
+// A BookingInput is what a person asks for.
+type BookingInput struct {
+	MachineID int64
+	// Student is the name of one.
+	Student        string
+	Date, From, To string
+	// Accompanied says that an instructor stays beside the student.
+	Accompanied bool
+}
+
+// Book gives a student a machine for a stretch of time. A student who may
+// not book alone needs someone beside them.
+func (d Desk) Book(in BookingInput) error {
+	if err := d.Need(desk.Book); err != nil {
+		return err
+	}
+	return desk.OnceOnly(d, func(d Desk) error { return d.book(in) })
+}
+
+func (d Desk) book(in BookingInput) error {
+	problems := desk.Problems{}
+	start, end := d.Stretch(problems, in.Date, in.From, in.To)
+	machine, err := d.Shop.Machine(in.MachineID)
+	if errors.Is(err, store.ErrNotFound) {
+		problems["machine"] = "Choose a machine."
+	} else if err != nil {
+		return err
+	}
+	student, err := d.studentNamed(problems, "student", in.Student)
+	if err != nil {
+		return err
+	}
+	if err := problems.OrNil(); err != nil {
+		return err
+	}
+	if end.Before(d.Now) {
+		return desk.Problems{"date": "That time is over: choose a later one."}
+	}
+	if alone, missing := skill.MayBookAlone(student.Signed(machine.Kind())); !alone && !in.Accompanied {
+		return desk.Problems{"accompanied": fmt.Sprintf("%s may not work alone on a %s machine yet: %s still to be signed off. Tick that an instructor stays, or choose someone else.", student.Name, machine.Kind(), d.Say(skill.Titles(missing)))}
+	}
+	err = d.Shop.Book(&store.Booking{MachineID: machine.ID, StudentID: &student.ID, StartsAt: start, EndsAt: end, Accompanied: in.Accompanied})
+	if errors.Is(err, store.ErrOverlap) {
+		return desk.Problems{"from": d.whoHas(machine, start, end) + " Choose another time or machine."}
+	}
+	return desk.Saved(err, "")
+}
+
+// studentNamed finds a student by the name a person wrote.
+func (d Desk) studentNamed(problems desk.Problems, field, typed string) (store.Student, error) {
+	wanted := desk.Text(problems, field, typed, desk.LongestName)
+	if wanted == "" {
+		if problems[field] == "" {
+			problems[field] = "Choose a student."
+		}
+		return store.Student{}, nil
+	}
+	student, err := d.Shop.StudentNamed(wanted)
+	if errors.Is(err, store.ErrNotFound) {
+		problems[field] = desk.NoneCalled("student", wanted)
+		return student, nil
+	}
+	return student, err
+}
+
+// whoHas says who has a machine in a stretch of time.
+func (d Desk) whoHas(m store.Machine, start, end time.Time) string {
+	bookings, _, err := d.Shop.BookingsBetween(start, end, store.Stretch{Limit: desk.MostAtOnce})
+	if err != nil {
+		return m.Name + " is booked then."
+	}
+	for _, b := range bookings {
+		if b.MachineID == m.ID {
+			return fmt.Sprintf("%s is booked %s–%s for %s.", m.Name, b.StartsAt.In(d.Who.Zone).Format("15:04"), b.EndsAt.In(d.Who.Zone).Format("15:04"), desk.BookedFor(b))
+		}
+	}
+	return m.Name + " is booked then."
+}
+
+// CancelBooking frees a machine again.
+func (d Desk) CancelBooking(id int64) error {
+	if err := d.Need(desk.Book); err != nil {
+		return err
+	}
+	return desk.OnceOnly(d, func(d Desk) error { return d.Shop.CancelBooking(id) })
+}

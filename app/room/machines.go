@@ -1,0 +1,172 @@
+package room
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"chalkstep/app/desk"
+	"chalkstep/core/stitch"
+	"chalkstep/store"
+)
+
+// A MachinesPage is the room's machines and hoops.
+type MachinesPage struct {
+	Machines []store.Machine
+	Hoops    []store.Hoop
+}
+
+// HoopCount is how many single hoops there are.
+func (p MachinesPage) HoopCount() int {
+	n := 0
+	for _, h := range p.Hoops {
+		n += h.Count
+	}
+	return n
+}
+
+// Machines opens the machines area.
+func (d Desk) Machines() (MachinesPage, error) {
+	if err := d.Need(desk.See); err != nil {
+		return MachinesPage{}, err
+	}
+	machines, err := d.Shop.Machines()
+	if err != nil {
+		return MachinesPage{}, err
+	}
+	hoops, err := d.Shop.Hoops()
+	return MachinesPage{machines, hoops}, err
+}
+
+// Machine opens one machine, a new one for ID 0.
+func (d Desk) Machine(id int64) (store.Machine, error) {
+	if err := d.Need(desk.See); err != nil {
+		return store.Machine{}, err
+	}
+	if id == 0 {
+		return store.Machine{TopSpeedSPM: 700, ChangeSeconds: 60, Needles: 1, AutoTrim: true, BobbinMetres: 60}, nil
+	}
+	return d.Shop.Machine(id)
+}
+
+// Hoop opens one hoop, a new one for ID 0.
+func (d Desk) Hoop(id int64) (store.Hoop, error) {
+	if err := d.Need(desk.See); err != nil {
+		return store.Hoop{}, err
+	}
+	if id == 0 {
+		return store.Hoop{Count: 1}, nil
+	}
+	return d.Shop.Hoop(id)
+}
+
+// A MachineInput is what a person says of a machine; numbers are typed.
+type MachineInput struct {
+	ID                               int64
+	Version                          int
+	Name, BobbinStyle                string
+	Formats                          []string
+	TopSpeed, ChangeSeconds, Needles string
+	BobbinMetres                     string
+	AutoTrim                         bool
+	Hoops                            []MachineHoopInput
+}
+
+// A MachineHoopInput is a hoop that a machine takes, and how far its marks miss
+// the needle, in millimetres as typed.
+type MachineHoopInput struct {
+	HoopID int64
+	DX, DY string
+}
+
+// MachineInput is a machine as its form shows it.
+func NewMachineInput(m store.Machine) MachineInput {
+	in := MachineInput{
+		ID: m.ID, Version: m.Version, Name: m.Name, BobbinStyle: m.BobbinStyle, Formats: m.Formats, TopSpeed: fmt.Sprint(m.TopSpeedSPM), ChangeSeconds: fmt.Sprint(m.ChangeSeconds),
+		Needles: fmt.Sprint(m.Needles), BobbinMetres: fmt.Sprint(m.BobbinMetres), AutoTrim: m.AutoTrim,
+	}
+	for _, h := range m.Hoops {
+		in.Hoops = append(in.Hoops, MachineHoopInput{h.HoopID, fmt.Sprint(h.DXMM), fmt.Sprint(h.DYMM)})
+	}
+	return in
+}
+
+// SaveMachine adds or changes a machine.
+func (d Desk) SaveMachine(in MachineInput) (int64, error) {
+	if err := d.Need(desk.ChangeRoom); err != nil {
+		return 0, err
+	}
+	problems := desk.Problems{}
+	m := store.Machine{ID: in.ID, Version: in.Version, Formats: in.Formats, AutoTrim: in.AutoTrim}
+	m.Name = desk.Name(problems, "name", in.Name, "Give the machine the name it has in the room.")
+	if len(m.Formats) == 0 {
+		problems["formats"] = "Choose at least one format it reads."
+	}
+	for i, format := range m.Formats {
+		if !slices.Contains(stitch.Names(), format) || slices.Contains(m.Formats[:i], format) {
+			problems["formats"] = "Choose formats from the list."
+		}
+	}
+	m.TopSpeedSPM = desk.Whole(problems, "top_speed_spm", in.TopSpeed, 100, 2000, "The top speed is 100 to 2,000 stitches a minute.")
+	m.ChangeSeconds = desk.Whole(problems, "change_seconds", in.ChangeSeconds, 0, 900, "A thread change takes 0 to 900 seconds.")
+	m.Needles = desk.Whole(problems, "needles", in.Needles, 1, 24, "A machine has 1 to 24 needles.")
+	m.BobbinStyle = desk.Name(problems, "bobbin_style", in.BobbinStyle, "Say which bobbins fit, in the words on their box.")
+	m.BobbinMetres = desk.Number(problems, "bobbin_metres", in.BobbinMetres, 1, 1000, "A bobbin holds 1 to 1,000 m.")
+	for i, h := range in.Hoops {
+		const text = "Write by how many millimetres a hoop's marks miss the needle, 50 at most."
+		if slices.ContainsFunc(in.Hoops[:i], func(other MachineHoopInput) bool { return other.HoopID == h.HoopID }) {
+			problems["hoops"] = "Choose each hoop once."
+			continue
+		}
+		miss := func(typed string) float64 {
+			if strings.TrimSpace(typed) == "" {
+				return 0
+			}
+			return desk.Number(problems, "hoops", typed, -50, 50, text)
+		}
+		m.Hoops = append(m.Hoops, store.MachineHoop{HoopID: h.HoopID, DXMM: miss(h.DX), DYMM: miss(h.DY)})
+	}
+	if err := problems.OrNil(); err != nil {
+		return 0, err
+	}
+	return desk.Once(d, func(d Desk) (int64, error) {
+		err := desk.Saved(d.Shop.SaveMachine(&m), m.Name)
+		return m.ID, err
+	})
+}
+
+// A HoopInput is what a person says of a hoop; its field is typed as people
+// write sizes.
+type HoopInput struct {
+	ID                         int64
+	Version                    int
+	Name, Width, Height, Count string
+}
+
+// NewHoopInput is a hoop as its form shows it.
+func NewHoopInput(h store.Hoop) HoopInput {
+	in := HoopInput{ID: h.ID, Version: h.Version, Name: h.Name, Count: fmt.Sprint(h.Count)}
+	if h.ID != 0 {
+		in.Width, in.Height = fmt.Sprint(h.WidthMM), fmt.Sprint(h.HeightMM)
+	}
+	return in
+}
+
+// SaveHoop adds or changes a hoop.
+func (d Desk) SaveHoop(in HoopInput) (int64, error) {
+	if err := d.Need(desk.ChangeRoom); err != nil {
+		return 0, err
+	}
+	problems := desk.Problems{}
+	h := store.Hoop{ID: in.ID, Version: in.Version, Name: desk.Name(problems, "name", in.Name, "Give the hoop a name.")}
+	h.WidthMM = d.Length(problems, "width", in.Width, 20, 1000)
+	h.HeightMM = d.Length(problems, "height", in.Height, 20, 1000)
+	h.Count = desk.Whole(problems, "count", in.Count, 0, 100, "There are 0 to 100 of a hoop.")
+	if err := problems.OrNil(); err != nil {
+		return 0, err
+	}
+	return desk.Once(d, func(d Desk) (int64, error) {
+		err := desk.Saved(d.Shop.SaveHoop(&h), h.Name)
+		return h.ID, err
+	})
+}

@@ -1,0 +1,269 @@
+package stock
+
+import (
+	"errors"
+	"math"
+	"slices"
+	"strings"
+
+	"chalkstep/app/desk"
+	"chalkstep/core/recipe"
+	"chalkstep/core/say"
+	"chalkstep/core/shelf"
+	"chalkstep/core/stitch"
+	"chalkstep/core/supply"
+	"chalkstep/store"
+)
+
+// A StockPage is a stretch of the shelf.
+type StockPage struct {
+	Items []shelf.Item
+	// All and Low count the whole shelf, and what has less free than its
+	// reorder point.
+	All, Low int
+	Pages    desk.Pages
+}
+
+// Stock opens the shelf, or what of it has some words in its name or stands
+// for them, by kind. Remnants that are used up are in the ledger alone.
+func (d Desk) Stock(words string, page int) (StockPage, error) {
+	if err := d.Need(desk.See); err != nil {
+		return StockPage{}, err
+	}
+	const onPage = 60
+	list := StockPage{Pages: desk.NewPages(words, page, onPage)}
+	items, err := d.Items()
+	if err != nil {
+		return list, err
+	}
+	find := supply.Fold(list.Pages.Words)
+	for _, i := range items {
+		if i.Remnant && i.OnHand <= 0 {
+			continue
+		}
+		list.All++
+		if i.Low() {
+			list.Low++
+		}
+		if strings.Contains(supply.Fold(i.Name+" "+d.Say(i.Key)+" "+i.Place), find) {
+			list.Items = append(list.Items, i)
+		}
+	}
+	slices.SortStableFunc(list.Items, func(a, b shelf.Item) int {
+		return slices.Index(supply.Kinds, a.Key.Kind) - slices.Index(supply.Kinds, b.Key.Kind)
+	})
+	list.Pages.Total = len(list.Items)
+	from := min(len(list.Items), list.Pages.Stretch().From)
+	list.Items = list.Items[from:min(len(list.Items), from+onPage)]
+	return list, nil
+}
+
+// A StockItemPage is one item with its ledger.
+type StockItemPage struct {
+	Item   shelf.Item
+	Ledger []store.StockMovement
+	// Typed is how its form shows it.
+	Typed StockInput
+}
+
+// StockItem opens one item, a new one for ID 0.
+func (d Desk) StockItem(id int64) (StockItemPage, error) {
+	if err := d.Need(desk.See); err != nil {
+		return StockItemPage{}, err
+	}
+	if id == 0 {
+		item := shelf.Item{Key: supply.Key{Kind: supply.Stabilizer}, Form: shelf.Roll, Pack: 1000}
+		return StockItemPage{Item: item, Typed: StockInput{Kind: string(supply.Stabilizer), Form: string(shelf.Roll)}}, nil
+	}
+	row, err := d.Shop.StockItem(id)
+	if err != nil {
+		return StockItemPage{}, err
+	}
+	ledger, err := d.Shop.Ledger(id)
+	return StockItemPage{row.Value(), ledger, d.typedItem(row.Value())}, err
+}
+
+// A StockInput is what a person says of an item; numbers are typed.
+type StockInput struct {
+	ID      int64
+	Version int
+	Name    string
+	// Kind says which of the fields of its key count; Called is the name of a
+	// blank or a part.
+	Kind, Material, Weight, Fabric string
+	Fibre, Color                   string
+	Style, Point, Size, Called     string
+	// Form of what comes by the length: a roll or a sheet.
+	Form                    string
+	Width, Height, Metres   string
+	Pack, PackCost, Reorder string
+	Supplier, Place         string
+	Grain                   bool
+}
+
+// typedItem is an item as its form shows it.
+func (d Desk) typedItem(i shelf.Item) StockInput {
+	units := d.Printer().Units
+	field := func(mm float64) string {
+		if mm == 0 {
+			return ""
+		}
+		return units.Field(mm)
+	}
+	in := StockInput{
+		ID: i.ID, Version: i.Version, Name: i.Name, Kind: string(i.Key.Kind), Form: string(i.Form), Width: field(i.WidthMM), Height: field(i.HeightMM),
+		Pack: d.TypedQuantity(i, i.Pack), PackCost: d.Say(say.Cents(i.PackCents)), Reorder: d.TypedQuantity(i, i.ReorderPoint), Supplier: i.Supplier, Place: i.Place, Grain: i.Grain,
+	}
+	if i.Metres > 0 {
+		in.Metres = desk.Plain(i.Metres)
+	}
+	k := i.Key
+	switch k.Kind {
+	case supply.Stabilizer:
+		in.Material, in.Weight = k.Material, k.Weight
+	case supply.Fabric:
+		in.Fabric = k.Material
+	case supply.Thread:
+		in.Fibre, in.Color = k.Fibre, k.Color.String()
+	case supply.Bobbin:
+		in.Style = k.Style
+	case supply.Needle:
+		in.Point, in.Size = k.Style, k.Size
+	case supply.Blank, supply.Part:
+		in.Called = k.Name
+	}
+	return in
+}
+
+// key reads what an item is.
+func (in StockInput) key(problems desk.Problems) supply.Key {
+	one := func(field, typed string, of []string, problem string) string {
+		if !slices.Contains(of, typed) {
+			problems[field] = problem
+		}
+		return typed
+	}
+	switch kind := supply.Kind(in.Kind); kind {
+	case supply.Stabilizer:
+		return supply.Sheet(one("material", in.Material, supply.StabilizerMaterials, "Choose what it is."), one("weight", in.Weight, supply.Weights, "Choose its weight."))
+	case supply.Topper, supply.Batting, supply.Film, supply.Fusible:
+		return supply.Key{Kind: kind}
+	case supply.Fabric:
+		if !slices.Contains(recipe.Fabrics, recipe.Fabric(in.Fabric)) {
+			problems["fabric"] = "Choose the fabric."
+		}
+		return supply.Cloth(in.Fabric)
+	case supply.Thread:
+		color, err := stitch.ParseRGB(strings.ToLower(in.Color))
+		if err != nil {
+			problems["color"] = "Choose its colour."
+		}
+		return supply.Spool(one("fibre", in.Fibre, supply.Fibres, "Choose what it is spun of."), color)
+	case supply.Bobbin:
+		return supply.Bobbins(desk.Name(problems, "style", in.Style, "Write the style, in the words of the machines that take it."))
+	case supply.Needle:
+		return supply.Needles(one("point", in.Point, supply.Points, "Choose its point."), one("size", in.Size, supply.NeedleSizes, "Choose its size."))
+	case supply.Blank, supply.Part:
+		return supply.Named(kind, desk.Name(problems, "called", in.Called, "Write what projects call it."))
+	}
+	problems["kind"] = "Choose what kind of thing it is."
+	return supply.Key{}
+}
+
+// SaveStockItem adds or changes an item.
+func (d Desk) SaveStockItem(in StockInput) (int64, error) {
+	if err := d.Need(desk.ChangeStock); err != nil {
+		return 0, err
+	}
+	problems := desk.Problems{}
+	item := shelf.Item{ID: in.ID, Version: in.Version, Grain: in.Grain, Pack: 1, Key: in.key(problems), Form: shelf.Each}
+	item.Name = desk.Name(problems, "name", in.Name, "Give it the name on its box.")
+	item.Supplier = desk.Text(problems, "supplier", in.Supplier, desk.LongestName)
+	item.Place = desk.Text(problems, "place", in.Place, desk.LongestName)
+	if item.Key.Kind.ByLength() {
+		if item.Form = shelf.Form(in.Form); item.Form != shelf.Roll && item.Form != shelf.Sheet {
+			problems["form"] = "Choose whether it is a roll or a sheet."
+		}
+		item.WidthMM = d.Length(problems, "width", in.Width, 10, 10_000)
+	}
+	if item.Form == shelf.Sheet {
+		item.HeightMM = d.Length(problems, "height", in.Height, 10, 10_000)
+	}
+	if item.Key.Kind == supply.Thread {
+		item.Metres = desk.Number(problems, "metres", in.Metres, 1, 20_000, "Write the metres on a spool.")
+	}
+	typed := func(field, t string, none float64, problem string) float64 {
+		if strings.TrimSpace(t) == "" {
+			return none
+		}
+		return d.Quantity(problems, field, item, t, problem)
+	}
+	item.Pack = typed("pack", in.Pack, item.Count(1), "Write how many are bought at once, more than 0.")
+	if item.Pack <= 0 && problems["pack"] == "" {
+		problems["pack"] = "Write how many are bought at once, more than 0."
+	}
+	if strings.TrimSpace(in.PackCost) != "" {
+		item.PackCents = int(math.Round(desk.Number(problems, "pack-cost", in.PackCost, 0, 100_000, "Write what a pack costs, such as 12.50.") * 100))
+	}
+	item.ReorderPoint = typed("reorder", in.Reorder, 0, "Write from how many on to buy again.")
+	if err := problems.OrNil(); err != nil {
+		return 0, err
+	}
+	row := store.ItemRow(item)
+	if in.ID != 0 { // a remnant stays one
+		was, err := d.Shop.StockItem(in.ID)
+		if err != nil {
+			return 0, err
+		}
+		row.Remnant = was.Remnant
+	}
+	return desk.Once(d, func(d Desk) (int64, error) {
+		err := desk.Saved(d.Shop.SaveStockItem(&row), item.Name)
+		return row.ID, err
+	})
+}
+
+// A MoveInput is a movement as a person writes it; the quantity is typed, in
+// metres or yards for what is counted by length.
+type MoveInput struct{ Kind, Quantity, Note string }
+
+// MoveStock writes a movement into an item's ledger.
+func (d Desk) MoveStock(itemID int64, in MoveInput) error {
+	if err := d.Need(desk.ChangeStock); err != nil {
+		return err
+	}
+	return desk.OnceOnly(d, func(d Desk) error { return d.moveStock(itemID, in) })
+}
+
+func (d Desk) moveStock(itemID int64, in MoveInput) error {
+	row, err := d.Shop.StockItem(itemID)
+	if err != nil {
+		return err
+	}
+	item := row.Value()
+	problems := desk.Problems{}
+	note := desk.Text(problems, "note", in.Note, desk.LongestNote)
+	n := d.Quantity(problems, "quantity", item, in.Quantity, "Write how much, as a number.")
+	if in.Kind != store.Counted && n == 0 && len(problems) == 0 {
+		problems["quantity"] = "Write how much, more than 0."
+	}
+	if !slices.Contains([]string{store.Bought, store.Used, store.Returned, store.Spoiled, store.Counted}, in.Kind) {
+		problems["kind"] = "Choose what happened."
+	}
+	if err := problems.OrNil(); err != nil {
+		return err
+	}
+	m := store.StockMovement{ItemID: itemID, Kind: in.Kind, Quantity: n, Note: note, MovedByID: d.Who.AccountID, MovedAt: d.Now}
+	if in.Kind == store.Used || in.Kind == store.Spoiled {
+		m.Quantity = -n
+	}
+	if in.Kind == store.Counted {
+		err = d.Shop.Count(m, n)
+	} else {
+		err = d.Shop.Move(m)
+	}
+	if errors.Is(err, store.ErrShort) {
+		return desk.Problems{"quantity": d.Say(say.T("Only %s is there and free, %s spoken for by classes.", item.Amount(item.Available()), item.Amount(item.Reserved)))}
+	}
+	return err
+}
