@@ -21,6 +21,7 @@ import (
 	"chalkstep/core/skill"
 	"chalkstep/core/stitch"
 	"chalkstep/demo"
+	"chalkstep/demo/demotest"
 	"chalkstep/demo/motif"
 	"chalkstep/store"
 	"chalkstep/store/storetest"
@@ -28,7 +29,7 @@ import (
 
 func TestMain(m *testing.M) { storetest.Main(m) }
 
-var now = time.Date(2026, 11, 24, 14, 20, 0, 0, time.UTC)
+var now = demotest.Now
 
 // The areas' desks, by names of their own so that one person can hold them all.
 type (
@@ -61,9 +62,7 @@ func atWork(d desk.Desk) person {
 // desks opens the demo workshop for each of its people, by role.
 func desks(t *testing.T) map[string]person {
 	t.Helper()
-	s := storetest.Open(t)
-	_, err := demo.Load(t.Context(), s, now)
-	require.NoError(t, err)
+	s := demotest.Open(t)
 	a := desk.New(s, func() time.Time { return now })
 	all := map[string]person{}
 	for i, l := range demo.Logins {
@@ -75,9 +74,7 @@ func desks(t *testing.T) map[string]person {
 }
 
 func TestSigningIn(t *testing.T) {
-	s := storetest.Open(t)
-	_, err := demo.Load(t.Context(), s, now)
-	require.NoError(t, err)
+	s := demotest.Open(t)
 	clock := now
 	a := desk.New(s, func() time.Time { return clock })
 	in := desk.SignInInput{Email: " " + demo.Logins[0].Email + " ", Password: demo.Logins[0].Password, Agent: "a browser"}

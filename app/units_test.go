@@ -9,17 +9,14 @@ import (
 	"chalkstep/app/desk"
 	"chalkstep/app/people"
 	"chalkstep/app/room"
-	"chalkstep/demo"
+	"chalkstep/demo/demotest"
 	"chalkstep/store"
-	"chalkstep/store/storetest"
 )
 
 // Each person reads pages in units and by a clock of their own, or of the
 // workshop, and a student's card is in the student's.
 func TestEveryoneReadsTheirOwnUnits(t *testing.T) {
-	s := storetest.Open(t)
-	_, err := demo.Load(t.Context(), s, now)
-	require.NoError(t, err)
+	s := demotest.Open(t)
 	a := desk.New(s, nowClock)
 	seat := func(account int64) person {
 		who, err := a.Who(t.Context(), 1, account)

@@ -11,11 +11,11 @@ import (
 	"strings"
 	"testing"
 
+	"chalkstep/demo/demotest"
+
 	"github.com/gofiber/fiber/v3"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
-
-	"chalkstep/store/storetest"
 )
 
 // hostile is what no field is made for.
@@ -86,7 +86,7 @@ func matches(pattern, path string) bool {
 // page that says what is wrong, and never an error of the server's own. The
 // routes come from the router, so that a new one cannot be forgotten.
 func TestNoFormBreaksTheServer(t *testing.T) {
-	base, face := serve(t, storetest.URL(t), nil)
+	base, face := serve(t, demotest.URL(t), nil)
 	c := signedIn(t, base)
 	forms := map[string]form{} // one for each route
 	var routes []string
@@ -178,7 +178,7 @@ func TestNoFormBreaksTheServer(t *testing.T) {
 
 // Addresses are written by hand now and then, and by strangers.
 func TestNoAddressBreaksTheServer(t *testing.T) {
-	base, face := serve(t, storetest.URL(t), nil)
+	base, face := serve(t, demotest.URL(t), nil)
 	c := signedIn(t, base)
 	fields := []string{
 		"page", "words", "hoop", "stops", "size", "level", "tag", "machine", "turn", "percent", "x", "y", "snap", "quantity", "gap", "shape-width", "length", "pitch", "stop", "stitch", "offset",

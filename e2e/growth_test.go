@@ -11,7 +11,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"chalkstep/app/desk"
-	"chalkstep/demo"
+	"chalkstep/demo/demotest"
 	"chalkstep/store"
 	"chalkstep/store/storetest"
 	"chalkstep/web"
@@ -29,7 +29,7 @@ func TestPagesDoNotGrowWithTheWorkshop(t *testing.T) {
 	counts := map[string][2]int{}
 	for i, size := range []storetest.Size{{}, storetest.Young} {
 		var statements atomic.Int64
-		address := storetest.URL(t)
+		address := demotest.URL(t)
 		base, _ := serve(t, address, func() {
 			if size != (storetest.Size{}) {
 				storetest.Grow(t, address, size)
@@ -55,7 +55,7 @@ func TestPagesDoNotGrowWithTheWorkshop(t *testing.T) {
 // Many who ask for one plan at once have it worked out once, and a page that
 // nothing has changed under is not made again.
 func TestPlansAndPagesAreMadeOnce(t *testing.T) {
-	address := storetest.URL(t)
+	address := demotest.URL(t)
 	var kept, statements atomic.Int64
 	db, err := store.Open(t.Context(), address, store.OnStatement(func(sql string) {
 		statements.Add(1)
@@ -63,8 +63,6 @@ func TestPlansAndPagesAreMadeOnce(t *testing.T) {
 			kept.Add(1)
 		}
 	}))
-	require.NoError(t, err)
-	_, err = demo.Load(t.Context(), db, now)
 	require.NoError(t, err)
 	base, _ := listen(t, db, web.Config{App: desk.New(db, nowClock)})
 	other, err := store.Open(t.Context(), address, store.OnStatement(func(sql string) {

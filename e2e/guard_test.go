@@ -15,8 +15,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"chalkstep/demo"
+	"chalkstep/demo/demotest"
 	"chalkstep/store"
-	"chalkstep/store/storetest"
 )
 
 // A session that ended stays ended, whatever was still running under it.
@@ -62,7 +62,7 @@ func parsed(t testing.TB, address string) *url.URL {
 // Nothing is kept of a visitor until they sign in, and a form that is not ours
 // does not sign anyone out.
 func TestNothingIsKeptOfVisitors(t *testing.T) {
-	address := storetest.URL(t)
+	address := demotest.URL(t)
 	writes := 0
 	base, _ := serve(t, address, nil, store.OnStatement(func(sql string) {
 		if !strings.HasPrefix(sql, "SELECT") && !strings.HasPrefix(sql, "BEGIN") && !strings.HasPrefix(sql, "begin") {

@@ -4,6 +4,7 @@ package e2e
 
 import (
 	"net"
+	"net/http"
 	"strings"
 	"testing"
 	"time"
@@ -18,6 +19,7 @@ import (
 
 	"chalkstep/app/desk"
 	"chalkstep/demo"
+	"chalkstep/demo/demotest"
 	"chalkstep/store"
 	"chalkstep/store/storetest"
 	"chalkstep/web"
@@ -26,7 +28,7 @@ import (
 func TestMain(m *testing.M) { storetest.Main(m) }
 
 // now is a Tuesday afternoon, so that pictures and plans stay as they are.
-var now = time.Date(2026, 11, 24, 14, 20, 0, 0, time.UTC)
+var now = demotest.Now
 
 // patience is how long a state may take to come about before the test fails.
 const patience = 20 * time.Second
@@ -34,7 +36,7 @@ const patience = 20 * time.Second
 // start serves the demo workshop and returns its address.
 func start(t testing.TB) string {
 	t.Helper()
-	base, _ := serve(t, storetest.URL(t), nil)
+	base, _ := serve(t, demotest.URL(t), nil)
 	return base
 }
 
@@ -43,8 +45,6 @@ func start(t testing.TB) string {
 func serve(t testing.TB, url string, grow func(), options ...store.Option) (string, *fiber.App) {
 	t.Helper()
 	db, err := store.Open(t.Context(), url, options...)
-	require.NoError(t, err)
-	_, err = demo.Load(t.Context(), db, now)
 	require.NoError(t, err)
 	if grow != nil {
 		grow()
@@ -64,7 +64,10 @@ func listen(t testing.TB, db *store.Store, cfg web.Config) (string, *fiber.App) 
 	done := make(chan error, 1)
 	go func() { done <- face.Listener(listener, fiber.ListenConfig{DisableStartupMessage: true}) }()
 	t.Cleanup(func() {
-		require.NoError(t, face.ShutdownWithTimeout(5*time.Second))
+		// A connection that was opened to spare, and never asked anything, is
+		// waited for.
+		http.DefaultClient.CloseIdleConnections()
+		require.NoError(t, face.ShutdownWithTimeout(patience))
 		require.NoError(t, <-done)
 		require.NoError(t, db.Close())
 	})

@@ -27,8 +27,8 @@ import (
 
 	"chalkstep/app/desk"
 	"chalkstep/demo"
+	"chalkstep/demo/demotest"
 	"chalkstep/store"
-	"chalkstep/store/storetest"
 	"chalkstep/web"
 )
 
@@ -42,9 +42,7 @@ func behindProxy(t *testing.T) string {
 	}
 	front := strings.Split(freeAddress(t), ":")[1]
 	public := "https://localhost:" + front
-	db, err := store.Open(t.Context(), storetest.URL(t))
-	require.NoError(t, err)
-	_, err = demo.Load(t.Context(), db, now)
+	db, err := store.Open(t.Context(), demotest.URL(t))
 	require.NoError(t, err)
 	base, _ := listen(t, db, web.Config{App: desk.New(db, nowClock), Public: parsed(t, public), Proxies: []netip.Prefix{netip.MustParsePrefix("127.0.0.1/32")}})
 

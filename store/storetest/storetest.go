@@ -6,9 +6,11 @@ import (
 	"compress/gzip"
 	"context"
 	"database/sql"
+	"errors"
 	"fmt"
 	"io"
 	"os"
+	"sync"
 	"sync/atomic"
 	"testing"
 
@@ -56,22 +58,66 @@ func Main(m *testing.M) {
 // URL makes an empty database and returns its connection string.
 func URL(t testing.TB) string {
 	t.Helper()
-	name := fmt.Sprintf("test_%d", databases.Add(1))
-	admin, err := sql.Open("pgx", running.URL("postgres"))
-	if err != nil {
-		t.Fatal(err)
-	}
-	defer admin.Close()
-	if _, err := admin.Exec("CREATE DATABASE " + name); err != nil {
-		t.Fatal(err)
-	}
-	return running.URL(name)
+	return running.URL(create(t, ""))
 }
 
 // Open makes an empty database with the tables in place.
 func Open(t testing.TB) *store.Store {
 	t.Helper()
-	s, err := store.Open(t.Context(), URL(t))
+	return open(t, URLLike(t, "tables", func(*store.Store) error { return nil }))
+}
+
+// URLLike makes a database and returns its connection string. The first of a
+// name is filled and then copied, so that filling takes its time once for all
+// tests of a package.
+func URLLike(t testing.TB, name string, fill func(*store.Store) error) string {
+	t.Helper()
+	filling.Lock()
+	defer filling.Unlock()
+	if filled[name] == "" {
+		first := create(t, "")
+		s, err := store.Open(t.Context(), running.URL(first))
+		if err != nil {
+			t.Fatal(err)
+		}
+		if err = errors.Join(fill(s), s.Close()); err != nil {
+			t.Fatal(fmt.Errorf("filling the database %q: %w", name, err))
+		}
+		filled[name] = first
+	}
+	return running.URL(create(t, filled[name]))
+}
+
+var (
+	filling sync.Mutex
+	// filled names the database that those of a name are copied from.
+	filled = map[string]string{}
+)
+
+// create makes a database like another, an empty one for none, and returns
+// its name.
+func create(t testing.TB, like string) string {
+	t.Helper()
+	admin, err := sql.Open("pgx", running.URL("postgres"))
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer admin.Close()
+	name := fmt.Sprintf("test_%d", databases.Add(1))
+	statement := "CREATE DATABASE " + name
+	if like != "" {
+		statement += " TEMPLATE " + like
+	}
+	if _, err := admin.Exec(statement); err != nil {
+		t.Fatal(err)
+	}
+	return name
+}
+
+// open opens a database for a test.
+func open(t testing.TB, url string) *store.Store {
+	t.Helper()
+	s, err := store.Open(t.Context(), url)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -107,10 +153,5 @@ func OpenAt(t testing.TB, dump, change string) *store.Store {
 			t.Fatal(err)
 		}
 	}
-	s, err := store.Open(t.Context(), url)
-	if err != nil {
-		t.Fatal(err)
-	}
-	t.Cleanup(func() { s.Close() })
-	return s
+	return open(t, url)
 }

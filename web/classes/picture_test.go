@@ -10,20 +10,18 @@ import (
 	"chalkstep/app/classes"
 	"chalkstep/app/desk"
 	"chalkstep/core/day"
-	"chalkstep/demo"
+	"chalkstep/demo/demotest"
 	"chalkstep/store/storetest"
 	"chalkstep/web/ui"
 )
 
 func TestMain(m *testing.M) { storetest.Main(m) }
 
-var now = time.Date(2026, 11, 24, 14, 20, 0, 0, time.UTC)
+var now = demotest.Now
 
 func plans(t *testing.T) []day.Plan {
 	t.Helper()
-	s := storetest.Open(t)
-	_, err := demo.Load(t.Context(), s, now)
-	require.NoError(t, err)
+	s := demotest.Open(t)
 	a := desk.New(s, func() time.Time { return now })
 	who, err := a.Who(t.Context(), 1, 1)
 	require.NoError(t, err)
