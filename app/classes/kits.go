@@ -90,6 +90,7 @@ func (d Desk) shelves(classes []store.Class, items []shelf.Item) ([]ShelfPage, e
 	if err != nil {
 		return nil, err
 	}
+	on := shelf.Of(items)
 	pages := make([]ShelfPage, len(plans))
 	for i, p := range plans {
 		page := ShelfPage{Plan: p}
@@ -101,7 +102,7 @@ func (d Desk) shelves(classes []store.Class, items []shelf.Item) ([]ShelfPage, e
 			page.Problem = p.Why
 		default:
 			page.Packing = packing
-			page.Taking = shelf.Take(p, packing.Kit, items, reserved[p.Class.ID], d.layOut)
+			page.Taking = shelf.Take(p, packing.Kit, on, reserved[p.Class.ID], d.layOut)
 		}
 		pages[i] = page
 	}

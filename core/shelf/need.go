@@ -88,17 +88,17 @@ func (t Taking) Short() []Need {
 // Take works out what a class takes from the shelf: remnants first, the
 // nearest thread for each colour, and of it as many spools as are sewn with at
 // once. reserved is what the class has spoken for already, by item.
-func Take(p day.Plan, k kit.Kit, items []Item, reserved map[int64]float64, lay Layouter) Taking {
+func Take(p day.Plan, k kit.Kit, on *Stock, reserved map[int64]float64, lay Layouter) Taking {
 	var t Taking
-	t.Cuts = cutsOf(k, items, reserved, lay)
+	t.Cuts = cutsOf(k, on.items, reserved, lay)
 	for _, c := range t.Cuts {
 		t.cut(c)
 	}
 	for _, line := range k.Thread {
-		t.thread(p, line, items)
+		t.thread(p, line, on)
 	}
 	for _, line := range slices.Concat(k.Bobbins, k.Needles, k.Blanks, k.Parts) {
-		t.piece(line, items)
+		t.piece(line, on)
 	}
 	students := 0
 	for _, w := range p.Works {
@@ -127,42 +127,32 @@ func (t *Taking) cut(c Cut) {
 }
 
 // piece adds what is taken as it is.
-func (t *Taking) piece(line kit.Line, items []Item) {
+func (t *Taking) piece(line kit.Line, on *Stock) {
 	if line.Count == 0 {
 		return
 	}
 	n := Need{Key: line.Key, Name: line.Name, Quantity: line.Count, Working: line.Working}
-	if found := nearest(items, line.Key); len(found) > 0 {
-		n.Item, n.Near = &items[found[0].Index], found[0]
+	if found := on.nearest(line.Key); len(found) > 0 {
+		n.Item, n.Near = &on.items[found[0].Index], found[0]
 	}
 	t.Needs = append(t.Needs, n)
 }
 
-// nearest lists the items that may be taken for a thing, the best first: what
-// was wanted before what stands in for it.
-func nearest(items []Item, want supply.Key) []supply.StandIn {
-	keys := make([]supply.Key, len(items))
-	for i, item := range items {
-		keys[i] = item.Key
-	}
-	return supply.StandIns(keys, want)
-}
-
 // thread takes the nearest thread of the shelf, as many spools as are sewn
 // with at once, or as the metres ask for.
-func (t *Taking) thread(p day.Plan, line kit.Line, items []Item) {
+func (t *Taking) thread(p day.Plan, line kit.Line, on *Stock) {
 	n := Need{Key: line.Key, Working: slices.Clone(line.Working)}
 	atOnce := max(1, p.Spools[line.Key])
 	spools := float64(atOnce)
-	if found := nearest(items, line.Key); len(found) > 0 {
-		n.Item, n.Near = &items[found[0].Index], found[0]
+	if found := on.nearest(line.Key); len(found) > 0 {
+		n.Item, n.Near = &on.items[found[0].Index], found[0]
 		n.AlsoFor = t.toldApart(line.Key.Color, n.Item.ID)
 		if n.Item.Metres > 0 {
 			spools = max(spools, math.Ceil(line.Count/1000/n.Item.Metres-hair))
 		}
 		const others = 2
 		for _, f := range found[1:min(1+others, len(found))] {
-			n.Working = append(n.Working, say.T("or %s: %s, ΔE %s", items[f.Index].Name, Nearness(f), say.Decimal{Value: f.Off, Places: 1}))
+			n.Working = append(n.Working, say.T("or %s: %s, ΔE %s", on.items[f.Index].Name, Nearness(f), say.Decimal{Value: f.Off, Places: 1}))
 		}
 	}
 	n.Quantity = spools

@@ -34,7 +34,7 @@ func take(t *testing.T, items []shelf.Item, reserved map[int64]float64) (day.Pla
 	p := daytest.Plan(t, daytest.Class())
 	packing, err := p.Pack(shelf.Widths(items))
 	require.NoError(t, err)
-	return p, shelf.Take(p, packing.Kit, items, reserved, shelf.Lay)
+	return p, shelf.Take(p, packing.Kit, shelf.Of(items), reserved, shelf.Lay)
 }
 
 func need(t *testing.T, taking shelf.Taking, what string) shelf.Need {
