@@ -171,16 +171,6 @@ func signedIn(t testing.TB, base, role string) *client {
 	return c
 }
 
-// folder is one the database's own user can enter.
-func folder(t *testing.T) string {
-	t.Helper()
-	dir, err := os.MkdirTemp("", "chalkstep-attack-")
-	require.NoError(t, err)
-	require.NoError(t, os.Chmod(dir, 0o755))
-	t.Cleanup(func() { os.RemoveAll(dir) })
-	return dir
-}
-
 func mustParse(address string) *url.URL {
 	u, err := url.Parse(address)
 	if err != nil {

@@ -22,6 +22,7 @@ import (
 	_ "chalkstep/core/stitch/dst" // the format of the heavy designs
 	"chalkstep/demo"
 	"chalkstep/store"
+	"chalkstep/store/storetest"
 )
 
 // peak watches the memory of a program while something is done to it.
@@ -45,7 +46,7 @@ func (p *program) peak(t *testing.T, do func()) (before, most float64) {
 
 // Unfinished bodies hold next to nothing, whoever sends them.
 func TestUnfinishedBodies(t *testing.T) {
-	p := run(t, []string{"demo", "--data", folder(t)})
+	p := run(t, []string{"demo", "--data", storetest.Folder(t)})
 	defer p.stop(t)
 	c := signedIn(t, p.base, store.Owner)
 	cookie := ""
@@ -91,7 +92,7 @@ func TestUnfinishedBodies(t *testing.T) {
 
 // Many who sign in at once wait for each other instead of taking memory.
 func TestSignInsAtOnce(t *testing.T) {
-	p := run(t, []string{"demo", "--data", folder(t)})
+	p := run(t, []string{"demo", "--data", storetest.Folder(t)})
 	defer p.stop(t)
 	statuses := map[int]int{}
 	var took []time.Duration
@@ -125,7 +126,7 @@ func TestSignInsAtOnce(t *testing.T) {
 
 // Requests without a session leave nothing behind.
 func TestVisitorsLeaveNoRows(t *testing.T) {
-	p := run(t, []string{"demo", "--data", folder(t)})
+	p := run(t, []string{"demo", "--data", storetest.Folder(t)})
 	defer p.stop(t)
 	before, most := p.peak(t, func() {
 		var wait sync.WaitGroup
@@ -163,7 +164,7 @@ func heavy(stitches, stops int) *stitch.Pattern {
 
 // The heaviest designs are added in seconds, and make no page heavy.
 func TestHeavyDesigns(t *testing.T) {
-	p := run(t, []string{"demo", "--data", folder(t)})
+	p := run(t, []string{"demo", "--data", storetest.Folder(t)})
 	defer p.stop(t)
 	c := signedIn(t, p.base, store.Owner)
 	for name, pattern := range map[string]*stitch.Pattern{"two million stitches": heavy(1_990_000, 30), "9,999 stops": heavy(200_000, 9_990)} {

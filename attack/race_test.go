@@ -115,7 +115,7 @@ func TestRacesOnTwoPrograms(t *testing.T) {
 // Writes that were acknowledged are there after the program and its database
 // are killed, again and again.
 func TestAcknowledgedWritesSurviveKills(t *testing.T) {
-	dir := folder(t)
+	dir := storetest.Folder(t)
 	written := map[string]bool{}
 	var lock sync.Mutex
 	for round := range 4 {

@@ -15,6 +15,8 @@ import (
 	"testing"
 	"time"
 
+	"chalkstep/store/storetest"
+
 	_ "github.com/jackc/pgx/v5/stdlib" // the driver of sql.Open below
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -54,7 +56,7 @@ func (c *client) status(t *testing.T, path string) (int, string) {
 // Meanwhile pages say so, those that do not need it are there, and nobody is
 // signed out.
 func TestTheDatabaseGoesAndComesBack(t *testing.T) {
-	path, folder := binary(t), dataFolder(t)
+	path, folder := binary(t), storetest.Folder(t)
 	p := run(t, path, folder, "--patience", "3s")
 	defer p.stop(t)
 	c := signedIn(t, p.base)
@@ -116,7 +118,7 @@ func children(t *testing.T, pid int) []int {
 
 // A form that is being worked on when the program is asked to stop is finished.
 func TestAFormIsFinishedBeforeStopping(t *testing.T) {
-	path, folder := binary(t), dataFolder(t)
+	path, folder := binary(t), storetest.Folder(t)
 	p := run(t, path, folder)
 	c := signedIn(t, p.base)
 	_, address := postmaster(t, folder)

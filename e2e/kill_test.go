@@ -23,6 +23,7 @@ import (
 	_ "chalkstep/core/stitch/exp" // formats of the demo's files
 	_ "chalkstep/core/stitch/pes"
 	"chalkstep/core/stitch/stitchtest"
+	"chalkstep/store/storetest"
 )
 
 // binary builds the program as it ships.
@@ -32,16 +33,6 @@ func binary(t *testing.T) string {
 	out, err := exec.Command("go", "build", "-o", path, "../cmd/chalkstep").CombinedOutput()
 	require.NoError(t, err, string(out))
 	return path
-}
-
-// dataFolder is one the database's own user can enter.
-func dataFolder(t *testing.T) string {
-	t.Helper()
-	folder, err := os.MkdirTemp("", "chalkstep-e2e-")
-	require.NoError(t, err)
-	require.NoError(t, os.Chmod(folder, 0o755))
-	t.Cleanup(func() { os.RemoveAll(folder) })
-	return folder
 }
 
 // A program is a running chalkstep demo.
@@ -106,7 +97,7 @@ var laterStops = regexp.MustCompile(`stops-from=(\d+)">Later stops`)
 // Killing the program while files are being added leaves every design whole
 // or absent, and the next start works.
 func TestKilledInTheMiddleOfAnUpload(t *testing.T) {
-	path, folder := binary(t), dataFolder(t)
+	path, folder := binary(t), storetest.Folder(t)
 	data := func(seed uint64) []byte {
 		encoded, err := stitch.Encode("x.dst", stitchtest.Random(rand.New(rand.NewPCG(seed, 1)), 30_000, 60))
 		require.NoError(t, err)
@@ -168,7 +159,7 @@ func TestKilledInTheMiddleOfAnUpload(t *testing.T) {
 // What was there is there after a restart; a taken port and a taken folder
 // are said in plain words.
 func TestStartingAndStopping(t *testing.T) {
-	path, folder := binary(t), dataFolder(t)
+	path, folder := binary(t), storetest.Folder(t)
 	p := run(t, path, folder)
 	c := signedIn(t, p.base)
 	status, _ := c.post(t, "/students", map[string][]string{"_csrf": {c.token(t, "/students")}, "name": {"Nell Starling"}})

@@ -65,15 +65,6 @@ type DesignChart struct {
 	Original   []byte
 }
 
-// Formats lists the formats a design has a file in, the drawn one first.
-func (d Design) Formats() []string {
-	formats := []string{d.Format}
-	for _, f := range d.Files {
-		formats = append(formats, f.Format)
-	}
-	return formats
-}
-
 // A DesignStop is one stop, with the thread and the words a person chose.
 type DesignStop struct {
 	WorkshopID int64

@@ -180,7 +180,7 @@ func TestDesignsAreFoundByTheirStitches(t *testing.T) {
 	assert.ErrorIs(t, w.AddDesignFile(&store.DesignFile{DesignID: d.ID, Format: "pes", FileName: "again.pes", Original: []byte{1}}), store.ErrTaken)
 	twin, err = w.DesignByStitches(print)
 	require.NoError(t, err)
-	assert.Equal(t, []string{d.Format, "pes"}, twin.Formats())
+	assert.Equal(t, []string{d.Format, "pes"}, twin.Value().Formats())
 	_, err = other.DesignByStitches(print)
 	assert.ErrorIs(t, err, store.ErrNotFound)
 	assert.NotZero(t, f.design.ID)

@@ -11,8 +11,6 @@ import (
 	"io/fs"
 	"log/slog"
 	"net/http"
-	"net/netip"
-	"net/url"
 	"strings"
 	"time"
 
@@ -43,19 +41,8 @@ import (
 //go:embed */*.html
 var templates embed.FS
 
-// Config is what the face needs from outside.
-type Config struct {
-	App *desk.App
-	// Public is the address people use, nil when it is the one the program
-	// listens on.
-	Public *url.URL
-	// Proxies are the networks of trusted proxies.
-	Proxies []netip.Prefix
-	// Secure marks cookies for HTTPS only, whatever the public address says.
-	Secure bool
-	// Patience is how long a request may take; 0 for the usual.
-	Patience time.Duration
-}
+// Config is what the face needs from outside; a Patience of 0 is the usual.
+type Config = guard.Config
 
 // UsualPatience is how long a request may take where nothing else is set.
 const UsualPatience = 20 * time.Second
@@ -120,7 +107,7 @@ func New(cfg Config) (*fiber.App, error) {
 	})
 	f.Use("/static", cacheForGood, serve(files))
 
-	g := guard.New(guard.Config{App: cfg.App, Public: cfg.Public, Proxies: cfg.Proxies, Secure: cfg.Secure, Patience: cfg.Patience})
+	g := guard.New(cfg)
 	f.Use(g.Deadline, g.Know, g.Body(uploads...), g.Form)
 	signin.Routes(f, cfg.App, g)
 	f.Use(signin.Required(cfg.App), ui.Keep(cfg.App.Now))

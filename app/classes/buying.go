@@ -94,9 +94,9 @@ func (d Desk) BuyPDF(ctx context.Context, sheetName string) ([]byte, error) {
 	if err := d.Need(desk.See); err != nil {
 		return nil, err
 	}
-	sheet, err := paper.SheetNamed(sheetName)
+	sheet, err := desk.Sheet(sheetName)
 	if err != nil {
-		return nil, desk.Problems{"": desk.Sentence(err.Error())}
+		return nil, err
 	}
 	list, err := d.BuyList()
 	if err != nil {

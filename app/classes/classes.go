@@ -204,30 +204,21 @@ func unique(ids []int64) []int64 {
 // version the class is planned with: the one it had, unless the project is
 // another or the newest is asked for.
 func (d Desk) projectFor(problems desk.Problems, in ClassInput, was store.Class) (store.ProjectAt, error) {
-	wanted := desk.Text(problems, "project", in.Project, desk.LongestName)
-	if wanted == "" {
-		if problems["project"] == "" {
-			problems["project"] = "Choose what the class makes."
+	return desk.Named(problems, "project", in.Project, "project", "Choose what the class makes.", func(name string) (store.ProjectAt, error) {
+		same := was.ID != 0 && name == was.Project.Name
+		if same && !in.Newest {
+			return store.ProjectAt{ID: was.ProjectID, Version: was.ProjectVersion}, nil
 		}
-		return store.ProjectAt{}, nil
-	}
-	same := was.ID != 0 && wanted == was.Project.Name
-	if same && !in.Newest {
-		return store.ProjectAt{ID: was.ProjectID, Version: was.ProjectVersion}, nil
-	}
-	if same {
-		version, err := d.Shop.NewestVersion(was.ProjectID)
-		return store.ProjectAt{ID: was.ProjectID, Version: version}, err
-	}
-	at, err := d.Shop.ProjectNamed(wanted)
-	if errors.Is(err, store.ErrNotFound) {
-		problems["project"] = desk.NoneCalled("project", wanted)
-		return at, nil
-	}
-	if err == nil && was.ID != 0 && at.ID == was.ProjectID && !in.Newest {
-		at.Version = was.ProjectVersion // it has been renamed since
-	}
-	return at, err
+		if same {
+			version, err := d.Shop.NewestVersion(was.ProjectID)
+			return store.ProjectAt{ID: was.ProjectID, Version: version}, err
+		}
+		at, err := d.Shop.ProjectNamed(name)
+		if err == nil && was.ID != 0 && at.ID == was.ProjectID && !in.Newest {
+			at.Version = was.ProjectVersion // it has been renamed since
+		}
+		return at, err
+	})
 }
 
 // takenMachines says which of a class's machines are booked by others.

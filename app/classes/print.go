@@ -61,9 +61,9 @@ func (d Desk) CutPDF(ctx context.Context, classID int64, sheetName string) ([]by
 	if err := d.Need(desk.See); err != nil {
 		return nil, err
 	}
-	sheet, err := paper.SheetNamed(sheetName)
+	sheet, err := desk.Sheet(sheetName)
 	if err != nil {
-		return nil, desk.Problems{"": desk.Sentence(err.Error())}
+		return nil, err
 	}
 	page, err := d.Shelf(classID)
 	if err != nil {
@@ -90,9 +90,9 @@ func (d Desk) CardsPDF(ctx context.Context, classID int64, sheetName string) ([]
 	if err := d.Need(desk.See); err != nil {
 		return nil, err
 	}
-	sheet, err := paper.SheetNamed(sheetName)
+	sheet, err := desk.Sheet(sheetName)
 	if err != nil {
-		return nil, desk.Problems{"": desk.Sentence(err.Error())}
+		return nil, err
 	}
 	page, err := d.StepCards(classID)
 	if err != nil {

@@ -85,7 +85,7 @@ func (d Desk) joinTwin(design store.Design) (id int64, joined bool, err error) {
 	if err != nil {
 		return 0, false, err
 	}
-	if slices.Contains(twin.Formats(), design.Format) {
+	if slices.Contains(twin.Value().Formats(), design.Format) {
 		return 0, false, desk.Problems{"file": fmt.Sprintf("%s holds the same stitches as “%s”, which is here already.", design.FileName, twin.Name)}
 	}
 	err = d.Shop.AddDesignFile(&store.DesignFile{DesignID: twin.ID, Format: design.Format, FileName: design.FileName, Original: design.Original})

@@ -172,19 +172,3 @@ func (d Desk) relist(id int64) error {
 		design.Name = numbered(name, n)
 	}
 }
-
-// DesignIDNamed finds the number of the design of a name, −1 where none on the
-// list has it.
-func (d Desk) DesignIDNamed(name string) (int64, error) {
-	if err := d.Need(desk.See); err != nil {
-		return 0, err
-	}
-	if desk.Cleaned(name) != name {
-		return -1, nil
-	}
-	design, err := d.Shop.DesignNamed(name)
-	if errors.Is(err, store.ErrNotFound) {
-		return -1, nil
-	}
-	return design.ID, err
-}

@@ -33,9 +33,9 @@ func (d Desk) TemplateFile(ctx context.Context, designID int64, in PlacingInput,
 		data, err = t.SVG()
 		return name + ".svg", data, err
 	}
-	size, err := paper.SheetNamed(sheet)
+	size, err := desk.Sheet(sheet)
 	if err != nil {
-		return "", nil, desk.Problems{"": desk.Sentence(err.Error())}
+		return "", nil, err
 	}
 	data, err = t.PDF(ctx, size)
 	return name + ".pdf", data, err

@@ -73,3 +73,12 @@ func PaperSizes() []string {
 	}
 	return names
 }
+
+// Sheet finds the sheet a person chose to print on.
+func Sheet(name string) (paper.Sheet, error) {
+	sheet, err := paper.SheetNamed(name)
+	if err != nil {
+		return sheet, Problems{"": Sentence(err.Error())}
+	}
+	return sheet, nil
+}

@@ -131,6 +131,14 @@ func (d Desk) Quantity(problems Problems, field string, item shelf.Item, typed, 
 	return n
 }
 
+// TypedLength is a length as a form is filled with it, empty for none.
+func (d Desk) TypedLength(mm float64) string {
+	if mm == 0 {
+		return ""
+	}
+	return d.Printer().Units.Field(mm)
+}
+
 // TypedQuantity is a quantity of an item as a form is filled with it.
 func (d Desk) TypedQuantity(item shelf.Item, n float64) string {
 	if item.ByLength() {

@@ -57,15 +57,8 @@ type WorkInput struct {
 
 // typedParts are a project's forms as it stands.
 func (d Desk) typedParts(p project.Together) ProjectParts {
-	units := d.Printer().Units
-	field := func(mm float64) string {
-		if mm == 0 {
-			return ""
-		}
-		return units.Field(mm)
-	}
 	parts := ProjectParts{
-		Place: PlaceOnBlank{Shape: string(p.Blank.Shape), Size: p.Blank.Size, Spot: string(p.Blank.Spot), Right: field(p.Blank.MoveXMM), Down: field(p.Blank.MoveYMM)},
+		Place: PlaceOnBlank{Shape: string(p.Blank.Shape), Size: p.Blank.Size, Spot: string(p.Blank.Spot), Right: d.TypedLength(p.Blank.MoveXMM), Down: d.TypedLength(p.Blank.MoveYMM)},
 		Level: strconv.Itoa(p.Level), House: map[string]string{}, InHoop: p.InHoop, Minutes: map[string]string{},
 	}
 	for _, key := range p.Project.Teaches {
@@ -75,7 +68,7 @@ func (d Desk) typedParts(p project.Together) ProjectParts {
 		parts.Hoopings = append(parts.Hoopings, HoopingInput{h.Title, h.Design.Name})
 	}
 	for _, l := range p.Layers {
-		in := LayerInput{As: string(l.As), Fabric: string(l.Fabric), Under: l.Under, Tape: l.Tape, Width: field(l.SizeMM[0]), Height: field(l.SizeMM[1])}
+		in := LayerInput{As: string(l.As), Fabric: string(l.Fabric), Under: l.Under, Tape: l.Tape, Width: d.TypedLength(l.SizeMM[0]), Height: d.TypedLength(l.SizeMM[1])}
 		if l.BeforeStop > 0 {
 			in.Stop = strconv.Itoa(l.BeforeStop)
 		}

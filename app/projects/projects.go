@@ -1,7 +1,6 @@
 package projects
 
 import (
-	"errors"
 	"slices"
 
 	"chalkstep/app/desk"
@@ -158,22 +157,13 @@ func (d Desk) keepProject(p project.Project, problems desk.Problems) (int64, err
 // designFor finds a design by the name a person wrote: one on the list, or the
 // one that was there before, even when it has left the list since.
 func (d Desk) designFor(problems desk.Problems, field, typed string, was ...design.Design) (design.Design, error) {
-	wanted := desk.Text(problems, field, typed, desk.LongestName)
-	if wanted == "" {
-		if problems[field] == "" {
-			problems[field] = "Choose a design."
+	return desk.Named(problems, field, typed, "design", "Choose a design.", func(name string) (design.Design, error) {
+		if i := slices.IndexFunc(was, func(w design.Design) bool { return !w.Gone() && w.Name == name }); i >= 0 {
+			return was[i], nil
 		}
-		return design.Design{}, nil
-	}
-	if i := slices.IndexFunc(was, func(w design.Design) bool { return !w.Gone() && w.Name == wanted }); i >= 0 {
-		return was[i], nil
-	}
-	row, err := d.Shop.DesignNamed(wanted)
-	if errors.Is(err, store.ErrNotFound) {
-		problems[field] = desk.NoneCalled("design", wanted)
-		return design.Design{}, nil
-	}
-	return row.Value(), err
+		row, err := d.Shop.DesignNamed(name)
+		return row.Value(), err
+	})
 }
 
 // SaveMinutes keeps the minutes a person set for a project's steps, typed by

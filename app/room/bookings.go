@@ -85,19 +85,7 @@ func (d Desk) book(in BookingInput) error {
 
 // studentNamed finds a student by the name a person wrote.
 func (d Desk) studentNamed(problems desk.Problems, field, typed string) (store.Student, error) {
-	wanted := desk.Text(problems, field, typed, desk.LongestName)
-	if wanted == "" {
-		if problems[field] == "" {
-			problems[field] = "Choose a student."
-		}
-		return store.Student{}, nil
-	}
-	student, err := d.Shop.StudentNamed(wanted)
-	if errors.Is(err, store.ErrNotFound) {
-		problems[field] = desk.NoneCalled("student", wanted)
-		return student, nil
-	}
-	return student, err
+	return desk.Named(problems, field, typed, "student", "Choose a student.", d.Shop.StudentNamed)
 }
 
 // whoHas says who has a machine in a stretch of time.

@@ -103,15 +103,8 @@ type StockInput struct {
 
 // typedItem is an item as its form shows it.
 func (d Desk) typedItem(i shelf.Item) StockInput {
-	units := d.Printer().Units
-	field := func(mm float64) string {
-		if mm == 0 {
-			return ""
-		}
-		return units.Field(mm)
-	}
 	in := StockInput{
-		ID: i.ID, Version: i.Version, Name: i.Name, Kind: string(i.Key.Kind), Form: string(i.Form), Width: field(i.WidthMM), Height: field(i.HeightMM),
+		ID: i.ID, Version: i.Version, Name: i.Name, Kind: string(i.Key.Kind), Form: string(i.Form), Width: d.TypedLength(i.WidthMM), Height: d.TypedLength(i.HeightMM),
 		Pack: d.TypedQuantity(i, i.Pack), PackCost: d.Say(say.Cents(i.PackCents)), Reorder: d.TypedQuantity(i, i.ReorderPoint), Supplier: i.Supplier, Place: i.Place, Grain: i.Grain,
 	}
 	if i.Metres > 0 {

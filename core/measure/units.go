@@ -57,7 +57,7 @@ func (u Units) Cloth(mm float64) string {
 // metre or a yard; ClothUnit is its sign.
 func (u Units) ClothMM() float64 {
 	if u == Inches {
-		return 36 * MMPerInch
+		return mmPerYard
 	}
 	return 1000
 }
@@ -73,10 +73,7 @@ func (u Units) ClothUnit() string {
 // Thread prints a length of thread given in millimetres: "46.2 m", "140 m",
 // "50.5 yd".
 func (u Units) Thread(mm float64) string {
-	length, unit := mm/1000, " m"
-	if u == Inches {
-		length, unit = mm/mmPerYard, " yd"
-	}
+	length, unit := mm/u.ClothMM(), " "+u.ClothUnit()
 	if math.Abs(length) < 100 {
 		return strconv.FormatFloat(length, 'f', 1, 64) + unit
 	}

@@ -226,9 +226,6 @@ func (k Key) Check() error {
 	return nil
 }
 
-// IsZero tells that a key names nothing.
-func (k Key) IsZero() bool { return k == Key{} }
-
 // MarshalText implements [encoding.TextMarshaler].
 func (k Key) MarshalText() ([]byte, error) { return []byte(k.String()), nil }
 

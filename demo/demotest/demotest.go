@@ -27,10 +27,5 @@ func URL(t testing.TB) string {
 // Open makes a database with the demo workshop and opens it.
 func Open(t testing.TB) *store.Store {
 	t.Helper()
-	s, err := store.Open(t.Context(), URL(t))
-	if err != nil {
-		t.Fatal(err)
-	}
-	t.Cleanup(func() { s.Close() })
-	return s
+	return storetest.On(t, URL(t))
 }

@@ -13,16 +13,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"chalkstep/store/cluster"
+	"chalkstep/store/storetest"
 )
-
-func folder(t *testing.T) string {
-	t.Helper()
-	folder, err := os.MkdirTemp("", "chalkstep-cluster-")
-	require.NoError(t, err)
-	require.NoError(t, os.Chmod(folder, 0o755))
-	t.Cleanup(func() { os.RemoveAll(folder) })
-	return folder
-}
 
 func run(t *testing.T, c *cluster.Cluster, statement string) (n int) {
 	t.Helper()
@@ -44,7 +36,7 @@ func keepSeven(t *testing.T, c *cluster.Cluster) {
 }
 
 func TestAClusterKeepsItsDataAndTakesOverALeftServer(t *testing.T) {
-	dir := folder(t)
+	dir := storetest.Folder(t)
 	first, err := cluster.Start(t.Context(), dir, cluster.Options{Throwaway: true})
 	require.NoError(t, err)
 	assert.Equal(t, 1, run(t, first, "SELECT 1"))
@@ -66,7 +58,7 @@ func TestAClusterKeepsItsDataAndTakesOverALeftServer(t *testing.T) {
 // What is found where the cluster belongs is somebody's: it is never removed.
 func TestWhatWasNotMadeHereIsLeftAlone(t *testing.T) {
 	t.Run("a folder of that name with anything in it", func(t *testing.T) {
-		dir := folder(t)
+		dir := storetest.Folder(t)
 		theirs := filepath.Join(dir, "postgres", "letters", "to-anna.txt")
 		require.NoError(t, os.MkdirAll(filepath.Dir(theirs), 0o755))
 		require.NoError(t, os.WriteFile(theirs, []byte("dear Anna"), 0o644))
@@ -78,7 +70,7 @@ func TestWhatWasNotMadeHereIsLeftAlone(t *testing.T) {
 		assert.Equal(t, "dear Anna", string(kept))
 	})
 	t.Run("a cluster that has lost its PG_VERSION", func(t *testing.T) {
-		dir := folder(t)
+		dir := storetest.Folder(t)
 		c, err := cluster.Start(t.Context(), dir, cluster.Options{Throwaway: true})
 		require.NoError(t, err)
 		keepSeven(t, c)
@@ -96,7 +88,7 @@ func TestWhatWasNotMadeHereIsLeftAlone(t *testing.T) {
 		require.NoError(t, c.Stop())
 	})
 	t.Run("a cluster whose password is gone", func(t *testing.T) {
-		dir := folder(t)
+		dir := storetest.Folder(t)
 		c, err := cluster.Start(t.Context(), dir, cluster.Options{Throwaway: true})
 		require.NoError(t, err)
 		require.NoError(t, c.Stop())
@@ -110,7 +102,7 @@ func TestWhatWasNotMadeHereIsLeftAlone(t *testing.T) {
 // A start that ended in the middle of making the cluster leaves something
 // beside its place; the next start makes a new one and leaves that alone.
 func TestAHalfMadeClusterIsNotInTheWay(t *testing.T) {
-	dir := folder(t)
+	dir := storetest.Folder(t)
 	left := filepath.Join(dir, "postgres-being-made-1", "base")
 	require.NoError(t, os.MkdirAll(left, 0o700))
 	require.NoError(t, os.MkdirAll(filepath.Join(dir, "postgres"), 0o755), "an empty folder is no hindrance")
@@ -125,18 +117,18 @@ func TestAHalfMadeClusterIsNotInTheWay(t *testing.T) {
 
 // A plain copy keeps neither owner nor modes; it starts all the same.
 func TestACopiedFolderStarts(t *testing.T) {
-	dir := folder(t)
+	dir := storetest.Folder(t)
 	c, err := cluster.Start(t.Context(), dir, cluster.Options{Throwaway: true})
 	require.NoError(t, err)
 	keepSeven(t, c)
-	torn := folder(t)
+	torn := storetest.Folder(t)
 	require.NoError(t, exec.Command("cp", "-r", dir+"/.", torn).Run())
 	_, err = cluster.Start(t.Context(), torn, cluster.Options{Throwaway: true})
 	assert.ErrorContains(t, err, "while it was running")
 	assert.Equal(t, 7, run(t, c, "SELECT n FROM kept"), "the one it was copied from runs on")
 	require.NoError(t, c.Stop())
 
-	whole := folder(t)
+	whole := storetest.Folder(t)
 	require.NoError(t, exec.Command("cp", "-r", dir+"/.", whole).Run())
 	require.NoError(t, os.Chmod(filepath.Join(whole, "postgres"), 0o755))
 	second, err := cluster.Start(t.Context(), whole, cluster.Options{Throwaway: true})
@@ -147,7 +139,7 @@ func TestACopiedFolderStarts(t *testing.T) {
 
 // A note that came along with a copy says where the database stayed behind.
 func TestACopyWithoutItsDatabaseSaysSo(t *testing.T) {
-	dir := folder(t)
+	dir := storetest.Folder(t)
 	note := "The postgres user cannot enter this folder, so the database lies in\n/var/lib/chalkstep/home-old-data/postgres\n"
 	require.NoError(t, os.WriteFile(filepath.Join(dir, "DATABASE-IS-ELSEWHERE.txt"), []byte(note), 0o644))
 	_, err := cluster.Start(t.Context(), dir, cluster.Options{Throwaway: true})
@@ -158,7 +150,7 @@ func TestACopyWithoutItsDatabaseSaysSo(t *testing.T) {
 
 // A server that is killed comes back on its port, with its data.
 func TestAKilledServerIsStartedAgain(t *testing.T) {
-	c, err := cluster.Start(t.Context(), folder(t), cluster.Options{})
+	c, err := cluster.Start(t.Context(), storetest.Folder(t), cluster.Options{})
 	require.NoError(t, err)
 	c.Watch()
 	defer func() { require.NoError(t, c.Stop()) }()
@@ -178,7 +170,7 @@ func TestAKilledServerIsStartedAgain(t *testing.T) {
 }
 
 func TestADatabaseThatDoesNotStartSaysWhy(t *testing.T) {
-	dir := folder(t)
+	dir := storetest.Folder(t)
 	c, err := cluster.Start(t.Context(), dir, cluster.Options{Throwaway: true})
 	require.NoError(t, err)
 	require.NoError(t, c.Stop())

@@ -55,6 +55,20 @@ func Main(m *testing.M) {
 	os.Exit(code)
 }
 
+// Folder is one the database's own user can enter.
+func Folder(t testing.TB) string {
+	t.Helper()
+	folder, err := os.MkdirTemp("", "chalkstep-test-")
+	if err != nil {
+		t.Fatal(err)
+	}
+	t.Cleanup(func() { os.RemoveAll(folder) })
+	if err := os.Chmod(folder, 0o755); err != nil {
+		t.Fatal(err)
+	}
+	return folder
+}
+
 // URL makes an empty database and returns its connection string.
 func URL(t testing.TB) string {
 	t.Helper()
@@ -64,7 +78,7 @@ func URL(t testing.TB) string {
 // Open makes an empty database with the tables in place.
 func Open(t testing.TB) *store.Store {
 	t.Helper()
-	return open(t, URLLike(t, "tables", func(*store.Store) error { return nil }))
+	return On(t, URLLike(t, "tables", func(*store.Store) error { return nil }))
 }
 
 // URLLike makes a database and returns its connection string. The first of a
@@ -114,8 +128,8 @@ func create(t testing.TB, like string) string {
 	return name
 }
 
-// open opens a database for a test.
-func open(t testing.TB, url string) *store.Store {
+// On opens a database for a test.
+func On(t testing.TB, url string) *store.Store {
 	t.Helper()
 	s, err := store.Open(t.Context(), url)
 	if err != nil {
@@ -153,5 +167,5 @@ func OpenAt(t testing.TB, dump, change string) *store.Store {
 			t.Fatal(err)
 		}
 	}
-	return open(t, url)
+	return On(t, url)
 }
