@@ -91,7 +91,7 @@ func (p *PiecesPage) find(a stitch.Analysis) {
 			if placement && s.Role != stitch.Placement {
 				continue
 			}
-			if _, err := outline.Of(a, s.N, 0, false); err == nil {
+			if outline.Closes(a, a.Stops[s.N-1]) {
 				p.Pieces = append(p.Pieces, Piece{Stop: s})
 			}
 		}

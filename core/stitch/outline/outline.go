@@ -6,9 +6,8 @@ package outline
 import (
 	"fmt"
 	"math"
+	"slices"
 	"strings"
-
-	"github.com/tdewolff/canvas"
 
 	"chalkstep/core/stitch"
 )
@@ -21,6 +20,10 @@ const (
 	sameWithin    = 1.0 // a doubled outline lies this near to the first
 	arcTolerance  = 0.02
 	LargestOffset = 2.5
+	// A line that is cut along has fewer loops, edges and crossings than these.
+	mostLoops     = 200
+	mostEdges     = 6000
+	mostCrossings = 1000
 )
 
 // A Cut is the cut paths of one stop.
@@ -44,31 +47,76 @@ func Of(a stitch.Analysis, n int, offsetMM float64, mirror bool) (Cut, error) {
 	if !(offsetMM >= 0 && offsetMM <= LargestOffset) {
 		return Cut{}, fmt.Errorf("offset %v mm: expected 0 to %v", offsetMM, LargestOffset)
 	}
-	shape := &canvas.Path{}
-	for _, loop := range loops(a, a.Stops[n-1].Moves) {
-		if mirror {
+	sewn := loops(a, a.Stops[n-1].Moves)
+	if len(sewn) == 0 {
+		return Cut{}, fmt.Errorf("stop %d sews no closed outline: choose the placement line of a piece", n)
+	}
+	if tangled(sewn) {
+		return Cut{}, fmt.Errorf("stop %d sews more lines, or a longer or more tangled one, than can be cut along: choose the placement line of a piece", n)
+	}
+	if mirror {
+		for _, loop := range sewn {
 			for i := range loop {
 				loop[i][0] = -loop[i][0]
 			}
 		}
-		shape = shape.Append(closed(loop))
 	}
-	if shape.Empty() {
-		return Cut{}, fmt.Errorf("stop %d sews no closed outline: choose the placement line of a piece", n)
+	shape, err := regionOf(sewn)
+	if err != nil {
+		return Cut{}, fmt.Errorf("stop %d: %w", n, err)
 	}
-	// Even-odd makes an outline inside another a hole, whichever way it was sewn.
-	shape = shape.Settle(canvas.EvenOdd)
-	before := cutOf(shape)
-	if offsetMM > 0 {
-		shape = shape.Offset(offsetMM, arcTolerance).Settle(canvas.Positive)
+	cut := cutOf(rings(shape))
+	if offsetMM == 0 {
+		return cut, nil
 	}
-	cut := cutOf(shape)
-	cut.HolesLost = max(0, before.Holes-cut.Holes)
+	holes := cut.Holes
+	if shape, err = grown(shape, offsetMM); err != nil {
+		return Cut{}, fmt.Errorf("stop %d: %w", n, err)
+	}
+	cut = cutOf(rings(shape))
+	cut.HolesLost = max(0, holes-cut.Holes)
 	return cut, nil
 }
 
+// Closes tells whether a stop sews a closed outline.
+func Closes(a stitch.Analysis, s stitch.Stop) bool { return len(loops(a, s.Moves)) > 0 }
+
+// tangled tells whether loops have more of anything than a line that is cut
+// along.
+func tangled(loops [][][2]float64) bool {
+	type edge struct{ a, b [2]float64 }
+	var edges []edge
+	for _, loop := range loops {
+		for i, p := range loop {
+			edges = append(edges, edge{p, loop[(i+1)%len(loop)]})
+		}
+	}
+	if len(loops) > mostLoops || len(edges) > mostEdges {
+		return true
+	}
+	crossings := 0
+	for i, e := range edges {
+		for _, f := range edges[:i] {
+			if left(e.a, e.b, f.a) != left(e.a, e.b, f.b) && left(f.a, f.b, e.a) != left(f.a, f.b, e.b) {
+				crossings++
+			}
+		}
+		// Neighbours meet, which may count as one.
+		if crossings > mostCrossings+len(edges) {
+			return true
+		}
+	}
+	return false
+}
+
+// left tells whether a point lies to the left of the line from a to b.
+func left(a, b, p [2]float64) bool {
+	return (b[0]-a[0])*(p[1]-a[1]) > (b[1]-a[1])*(p[0]-a[0])
+}
+
 // loops walks a stop's runs and cuts out every stretch that comes back to
-// where it began. A loop sewn twice counts once.
+// where it began. A loop sewn twice counts once; it stops looking when there
+// are too many.
 func loops(a stitch.Analysis, moves []stitch.Move) [][][2]float64 {
 	var all [][][2]float64
 	var run [][2]float64
@@ -87,11 +135,22 @@ func loops(a stitch.Analysis, moves []stitch.Move) [][][2]float64 {
 			continue
 		}
 		if math.Abs(area(run)) >= smallestArea && !known(all, run) {
-			all = append(all, run)
+			if all = append(all, joinedUp(run)); len(all) > mostLoops {
+				return all
+			}
 		}
 		run, length = [][2]float64{p}, 0
 	}
 	return all
+}
+
+// joinedUp is a loop without the points that repeat the one before.
+func joinedUp(loop [][2]float64) [][2]float64 {
+	points := slices.Compact(loop)
+	if last := len(points) - 1; points[0] == points[last] {
+		points = points[:last]
+	}
+	return points
 }
 
 func known(loops [][][2]float64, loop [][2]float64) bool {
@@ -126,37 +185,19 @@ func bounds(loop [][2]float64) (left, bottom, right, top float64) {
 	return left, bottom, right, top
 }
 
-func closed(loop [][2]float64) *canvas.Path {
-	p := &canvas.Path{}
-	p.MoveTo(loop[0][0], loop[0][1])
-	for _, q := range loop[1:] {
-		p.LineTo(q[0], q[1])
-	}
-	p.Close()
-	return p
-}
-
-func cutOf(shape *canvas.Path) Cut {
-	var c Cut
+func cutOf(loops [][][2]float64) Cut {
+	c := Cut{Paths: loops}
 	left, bottom, right, top := math.Inf(1), math.Inf(1), math.Inf(-1), math.Inf(-1)
-	for _, part := range shape.Flatten(arcTolerance).Split() {
-		var loop [][2]float64
-		for _, p := range part.Coords() {
-			loop = append(loop, [2]float64{p.X, p.Y})
-		}
-		if len(loop) < 3 {
-			continue
-		}
+	for _, loop := range loops {
 		size := area(loop)
 		c.AreaMM2 += size
 		if size < 0 {
 			c.Holes++
 		}
-		c.Paths = append(c.Paths, loop)
 		l, b, r, t := bounds(loop)
 		left, bottom, right, top = min(left, l), min(bottom, b), max(right, r), max(top, t)
 	}
-	if len(c.Paths) > 0 {
+	if len(loops) > 0 {
 		c.WidthMM, c.HeightMM, c.left, c.top = right-left, top-bottom, left, top
 	}
 	return c

@@ -4,6 +4,7 @@ import (
 	"encoding/xml"
 	"io"
 	"math"
+	"math/rand/v2"
 	"strings"
 	"testing"
 
@@ -57,6 +58,115 @@ func TestARunSewnTwiceOrTiedInIsOneOutline(t *testing.T) {
 	require.NoError(t, err)
 	assert.Len(t, cut.Paths, 1)
 	assert.InDelta(t, 1600, cut.AreaMM2, 1)
+}
+
+func TestARunThatCrossesItselfEnclosesBothItsHalves(t *testing.T) {
+	bow := &stitch.Pattern{Moves: []stitch.Move{{X: 0, Y: 0}}}
+	for _, c := range [][2]int32{{200, 100}, {200, -100}, {-200, 100}, {-200, -100}, {0, 0}} {
+		stitchtest.Line(bow, c[0], c[1], 25)
+	}
+	cut, err := outline.Of(stitch.Analyse(bow), 1, 0, false)
+	require.NoError(t, err)
+	assert.InDelta(t, 400, cut.AreaMM2, 1)
+	assert.Zero(t, cut.Holes)
+}
+
+// Whatever is sewn, a point is in the cut paths where an odd number of the sewn
+// lines lies to one side of it, and an offset takes in what lies nearer than
+// it to that, and no more.
+func TestAnyLoopsAgainstPointsAskedOneByOne(t *testing.T) {
+	const offset = 1.5
+	random := rand.New(rand.NewPCG(8, 26))
+	asking := 0
+	for range 40 {
+		p := &stitch.Pattern{}
+		var sewn [][][2]float64
+		for range 1 + random.IntN(3) {
+			var loop [][2]float64
+			for range 3 + random.IntN(6) {
+				loop = append(loop, [2]float64{float64(random.IntN(600) - 300), float64(random.IntN(600) - 300)})
+			}
+			sewn = append(sewn, loop)
+			p.Moves = append(p.Moves, stitch.Move{X: int32(loop[0][0]), Y: int32(loop[0][1]), Kind: stitch.Jump}, stitch.Move{X: int32(loop[0][0]), Y: int32(loop[0][1])})
+			for _, c := range append(loop[1:], loop[0]) {
+				p.Moves = append(p.Moves, stitch.Move{X: int32(c[0]), Y: int32(c[1])})
+			}
+		}
+		a := stitch.Analyse(p)
+		plain, err := outline.Of(a, 1, 0, false)
+		if err != nil {
+			continue // so thin that it encloses nothing
+		}
+		grown, err := outline.Of(a, 1, offset, false)
+		require.NoError(t, err)
+		for range 400 {
+			x, y := random.Float64()*70-35, random.Float64()*70-35
+			inside, away := asked(plain.Paths, x, y)
+			if away > 0.05 {
+				in, _ := asked(grown.Paths, x, y)
+				if away < offset-0.05 || away > offset+0.05 {
+					asking++
+					assert.Equal(t, inside || away < offset, in, "(%.2f, %.2f) is %.2f mm away", x, y, away)
+				}
+			}
+			if len(sewn) == 1 && away > 0.05 {
+				moved := [][2]float64{}
+				for _, q := range sewn[0] {
+					moved = append(moved, [2]float64{(q[0] - a.CentreX) / 10, (q[1] - a.CentreY) / 10})
+				}
+				odd, _ := asked([][][2]float64{moved}, x, y)
+				assert.Equal(t, odd, inside, "(%.2f, %.2f)", x, y)
+			}
+		}
+	}
+	assert.Greater(t, asking, 10_000)
+}
+
+func TestAScribbleIsNoLineToCutAlong(t *testing.T) {
+	random := rand.New(rand.NewPCG(4, 4))
+	scribble := &stitch.Pattern{Moves: []stitch.Move{{X: 0, Y: 0}}}
+	for range 3000 {
+		scribble.Moves = append(scribble.Moves, stitch.Move{X: int32(10 + random.IntN(600)), Y: int32(10 + random.IntN(600))})
+	}
+	scribble.Moves = append(scribble.Moves, stitch.Move{X: 0, Y: 0})
+	_, err := outline.Of(stitch.Analyse(scribble), 1, 0.5, false)
+	assert.ErrorContains(t, err, "choose the placement line")
+}
+
+// A star of many fine stitches that crosses itself takes no longer than a page
+// may.
+func BenchmarkAStarThatCrossesItself(b *testing.B) {
+	star := &stitch.Pattern{Moves: []stitch.Move{{X: 400, Y: 0}}}
+	for i := 1; i <= 9; i++ {
+		angle := float64(i) * 4 / 9 * 2 * math.Pi
+		stitchtest.Line(star, int32(400*math.Cos(angle)), int32(400*math.Sin(angle)), 2)
+	}
+	a := stitch.Analyse(star)
+	for b.Loop() {
+		_, err := outline.Of(a, 1, 1, false)
+		require.NoError(b, err)
+	}
+}
+
+// asked tells whether a point is inside of loops by the even-odd rule, and how
+// far it is from the nearest of them.
+func asked(loops [][][2]float64, x, y float64) (inside bool, away float64) {
+	away = math.Inf(1)
+	for _, loop := range loops {
+		for i, a := range loop {
+			b := loop[(i+1)%len(loop)]
+			if (a[1] > y) != (b[1] > y) && x < a[0]+(y-a[1])/(b[1]-a[1])*(b[0]-a[0]) {
+				inside = !inside
+			}
+			dx, dy := b[0]-a[0], b[1]-a[1]
+			along := 0.0
+			if dx != 0 || dy != 0 {
+				along = max(0, min(1, ((x-a[0])*dx+(y-a[1])*dy)/(dx*dx+dy*dy)))
+			}
+			away = min(away, math.Hypot(x-a[0]-along*dx, y-a[1]-along*dy))
+		}
+	}
+	return inside, away
 }
 
 func TestMirroringKeepsSizeAndTurnsItOver(t *testing.T) {
