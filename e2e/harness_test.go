@@ -4,7 +4,6 @@ package e2e
 
 import (
 	"net"
-	"net/http"
 	"strings"
 	"testing"
 	"time"
@@ -62,11 +61,8 @@ func listen(t testing.TB, db *store.Store, cfg web.Config) (string, *fiber.App) 
 	listener, err := net.Listen("tcp", "127.0.0.1:0")
 	require.NoError(t, err)
 	done := make(chan error, 1)
-	go func() { done <- face.Listener(listener, fiber.ListenConfig{DisableStartupMessage: true}) }()
+	go func() { done <- web.Serve(face, listener) }()
 	t.Cleanup(func() {
-		// A connection that was opened to spare, and never asked anything, is
-		// waited for.
-		http.DefaultClient.CloseIdleConnections()
 		require.NoError(t, face.ShutdownWithTimeout(patience))
 		require.NoError(t, <-done)
 		require.NoError(t, db.Close())

@@ -182,3 +182,33 @@ func TestStartingAndStopping(t *testing.T) {
 	assert.Contains(t, signedIn(t, again.base).get(t, "/students"), "Nell Starling")
 	assert.NotErrorIs(t, again.cmd.Process.Signal(syscall.Signal(0)), os.ErrProcessDone)
 }
+
+// Browsers open connections to spare. Stopping waits for what was asked, not
+// for what never was.
+func TestStoppingWaitsForNobodyWhoAsksNothing(t *testing.T) {
+	path := binary(t)
+	for name, c := range map[string]struct {
+		sends string
+		log   string
+	}{
+		"a connection to spare":        {"", ""},
+		"half a question, and no more": {"GET /designs HT", "without some connections"},
+	} {
+		t.Run(name, func(t *testing.T) {
+			t.Parallel()
+			p := run(t, path, storetest.Folder(t), "--patience", "1s")
+			conn, err := net.Dial("tcp", strings.TrimPrefix(p.base, "http://"))
+			require.NoError(t, err)
+			defer conn.Close()
+			_, err = conn.Write([]byte(c.sends))
+			require.NoError(t, err)
+			signedIn(t, p.base) // by when the server has seen the one before
+			p.stop(t)
+			if c.log == "" {
+				assert.NotContains(t, p.said(), "stopping")
+			} else {
+				assert.Contains(t, p.said(), c.log)
+			}
+		})
+	}
+}

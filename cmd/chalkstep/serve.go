@@ -201,7 +201,7 @@ func (s settings) openDatabase(ctx context.Context) (db *store.Store, closing fu
 // run serves until the context ends, then lets requests under way finish.
 func run(ctx context.Context, face *fiber.App, listener net.Listener, patience time.Duration, withDemo bool) error {
 	done := make(chan error, 1)
-	go func() { done <- face.Listener(listener, fiber.ListenConfig{DisableStartupMessage: true}) }()
+	go func() { done <- web.Serve(face, listener) }()
 	fmt.Printf("Chalk Step is at http://%s\n", listener.Addr())
 	if withDemo {
 		fmt.Println("Sign in to the demo workshop with one of:")
@@ -217,7 +217,11 @@ func run(ctx context.Context, face *fiber.App, listener net.Listener, patience t
 	}
 	// Every request under way ends within the patience, done or given up.
 	const answering = 5 * time.Second
-	if err := face.ShutdownWithTimeout(patience + answering); err != nil {
+	err := face.ShutdownWithTimeout(patience + answering)
+	switch {
+	case errors.Is(err, context.DeadlineExceeded):
+		slog.Warn("stopping without some connections that did not finish asking")
+	case err != nil:
 		return fmt.Errorf("stopping: %w", err)
 	}
 	<-done
