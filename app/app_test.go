@@ -17,6 +17,7 @@ import (
 	"chalkstep/app/projects"
 	"chalkstep/app/room"
 	"chalkstep/app/stock"
+	"chalkstep/core/crew"
 	"chalkstep/core/say"
 	"chalkstep/core/skill"
 	"chalkstep/core/stitch"
@@ -60,11 +61,11 @@ func atWork(d desk.Desk) person {
 }
 
 // desks opens the demo workshop for each of its people, by role.
-func desks(t *testing.T) map[string]person {
+func desks(t *testing.T) map[crew.Role]person {
 	t.Helper()
 	s := demotest.Open(t)
 	a := desk.New(s, func() time.Time { return now })
-	all := map[string]person{}
+	all := map[crew.Role]person{}
 	for i, l := range demo.Logins {
 		who, err := a.Who(t.Context(), 1, int64(i+1))
 		require.NoError(t, err)
@@ -124,7 +125,7 @@ func problem(t *testing.T, err error, field string) string {
 }
 
 func TestAddingDesigns(t *testing.T) {
-	d := desks(t)[store.Owner]
+	d := desks(t)[crew.Owner]
 	crab := motif.Crab()
 	data, err := stitch.Encode(crab.File, crab.Pattern)
 	require.NoError(t, err)
@@ -164,13 +165,13 @@ func TestAddingDesigns(t *testing.T) {
 }
 
 func TestAFileOfOnlyLongJumpsIsStillADesignOfNothing(t *testing.T) {
-	d := desks(t)[store.Owner]
+	d := desks(t)[crew.Owner]
 	_, err := d.AddDesign("jumps.exp", []byte{0x80, 4, 100, 100, 0x80, 4, 100, 100})
 	assert.Contains(t, problem(t, err, "file"), "at least one stitch")
 }
 
 func TestABundleKeepsAFileForEachMachine(t *testing.T) {
-	d := desks(t)[store.Owner]
+	d := desks(t)[crew.Owner]
 	light := motif.Lighthouse().Pattern
 	light.Moves = light.Moves[:len(light.Moves)-9]
 	var packed bytes.Buffer
@@ -215,7 +216,7 @@ func TestABundleKeepsAFileForEachMachine(t *testing.T) {
 }
 
 func TestTheLibraryIsSearchedAndCleared(t *testing.T) {
-	d := desks(t)[store.Instructor]
+	d := desks(t)[crew.Instructor]
 	names := func(filter designs.DesignFilter) (names []string) {
 		library, err := d.Designs(filter, 1)
 		require.NoError(t, err)
@@ -242,12 +243,12 @@ func TestTheLibraryIsSearchedAndCleared(t *testing.T) {
 	require.NoError(t, remove(5))
 	assert.Len(t, names(designs.DesignFilter{}), 6)
 	assert.ErrorIs(t, remove(5), store.ErrNotFound)
-	_, err := desks(t)[store.Assistant].DeleteDesign(1)
+	_, err := desks(t)[crew.Assistant].DeleteDesign(1)
 	assert.ErrorIs(t, err, desk.ErrMayNot)
 }
 
 func TestSeveralInOneHoop(t *testing.T) {
-	d := desks(t)[store.Owner]
+	d := desks(t)[crew.Owner]
 	const buoy = 5
 	page, err := d.Copies(buoy, designs.CopiesInput{HoopID: 3, Quantity: "30", Gap: "8"})
 	require.NoError(t, err)
@@ -282,7 +283,7 @@ func TestSeveralInOneHoop(t *testing.T) {
 }
 
 func TestStopsAreThePersonsToName(t *testing.T) {
-	d := desks(t)[store.Instructor]
+	d := desks(t)[crew.Instructor]
 	page, err := d.Design(2)
 	require.NoError(t, err)
 	var choices []designs.StopChoice
@@ -309,7 +310,7 @@ func TestStopsAreThePersonsToName(t *testing.T) {
 }
 
 func TestAProjectIsCheckedAgainstItsDesign(t *testing.T) {
-	d := desks(t)[store.Owner]
+	d := desks(t)[crew.Owner]
 	in := projects.ProjectInput{Name: "Pocket", Blank: "pocket", Design: "Lighthouse", Width: "80", Height: "90 mm", Fabric: "denim"}
 	_, err := d.SaveProject(in)
 	assert.Equal(t, "The design is 85 × 96 mm: the blank has to be larger.", problem(t, err, "width"))
@@ -324,7 +325,7 @@ func TestAProjectIsCheckedAgainstItsDesign(t *testing.T) {
 }
 
 func TestAPlanFollowsWhatItWasMadeFrom(t *testing.T) {
-	d := desks(t)[store.Owner]
+	d := desks(t)[crew.Owner]
 	before, err := d.Class(3)
 	require.NoError(t, err)
 	again, err := d.Class(3)
@@ -345,7 +346,7 @@ func TestAPlanFollowsWhatItWasMadeFrom(t *testing.T) {
 }
 
 func TestAnInstructorMoreBringsTheTotesInOnTime(t *testing.T) {
-	d := desks(t)[store.Owner]
+	d := desks(t)[crew.Owner]
 	late, err := d.Class(4)
 	require.NoError(t, err)
 	assert.False(t, late.Result.Fits)
@@ -361,7 +362,7 @@ func TestAnInstructorMoreBringsTheTotesInOnTime(t *testing.T) {
 }
 
 func TestMachinesThatCannotSewItSitOut(t *testing.T) {
-	d := desks(t)[store.Owner]
+	d := desks(t)[crew.Owner]
 	in := classes.ClassInput{Name: "Mats", Project: "Compass mat", Date: "2026-12-19", From: "10:00", To: "13:00", Instructors: "1", Irons: "1", StudentIDs: []int64{1, 2}, Machines: []int64{1, 2}}
 	id, err := d.SaveClass(in)
 	require.NoError(t, err)
@@ -376,7 +377,7 @@ func TestMachinesThatCannotSewItSitOut(t *testing.T) {
 }
 
 func TestAClassNamesWhatIsWrong(t *testing.T) {
-	d := desks(t)[store.Owner]
+	d := desks(t)[crew.Owner]
 	_, err := d.SaveClass(classes.ClassInput{Date: "soon", From: "ten", To: "13:00"})
 	for _, field := range []string{"name", "project", "date", "from", "students", "machines", "instructors", "irons"} {
 		assert.NotEmpty(t, problem(t, err, field), field)
@@ -390,18 +391,18 @@ func TestAClassNamesWhatIsWrong(t *testing.T) {
 }
 
 func TestAnAssistantSignsOffAndChangesNothingElse(t *testing.T) {
-	d := desks(t)[store.Assistant]
-	require.NoError(t, d.SignOff(1, "bobbin", store.MultiNeedle))
+	d := desks(t)[crew.Assistant]
+	require.NoError(t, d.SignOff(1, "bobbin", skill.MultiNeedle))
 	student, err := d.Student(1)
 	require.NoError(t, err)
-	assert.Contains(t, student.Signed(store.MultiNeedle), skill.Bobbin)
-	assert.NotEmpty(t, problem(t, d.SignOff(1, "juggling", store.MultiNeedle), ""))
+	assert.Contains(t, student.Signed(skill.MultiNeedle), skill.Bobbin)
+	assert.NotEmpty(t, problem(t, d.SignOff(1, "juggling", skill.MultiNeedle), ""))
 	assert.NotEmpty(t, problem(t, d.SignOff(1, "bobbin", "tractor"), ""))
 
 	_, adding := d.AddDesign("x.dst", nil)
 	_, machine := d.SaveMachine(room.MachineInput{})
 	_, hoop := d.SaveHoop(room.HoopInput{})
-	_, newStudent := d.SaveStudent(&store.Student{})
+	_, newStudent := d.SaveStudent(skill.Student{})
 	for _, refused := range []error{
 		adding, machine, hoop, newStudent, d.SaveDesign(1, designs.DesignInput{Version: 1, Name: "x"}), d.Book(room.BookingInput{}), d.CancelBooking(1),
 		d.LogStitchOut(1, designs.StitchOutInput{}), d.RemoveStitchOut(1, 1),

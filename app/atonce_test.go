@@ -16,6 +16,7 @@ import (
 	"chalkstep/app/stock"
 	"chalkstep/core/kit"
 	"chalkstep/core/pace"
+	"chalkstep/core/shelf"
 	"chalkstep/demo/demotest"
 	"chalkstep/store"
 )
@@ -47,7 +48,7 @@ func TestSixAtOnce(t *testing.T) {
 			require.NoError(t, err)
 			pins := need(t, page, "badge pin").Item.ID
 			return func(p person) error {
-				return p.MoveStock(pins, stock.MoveInput{Kind: store.Used, Quantity: "20"})
+				return p.MoveStock(pins, stock.MoveInput{Kind: shelf.Used, Quantity: "20"})
 			}
 		}, 1},
 		{"a machine is booked once", func(t *testing.T, p person) func(person) error {
@@ -89,7 +90,7 @@ func TestSixAtOnce(t *testing.T) {
 			page, err := p.Student(1)
 			require.NoError(t, err)
 			signed := page.SignOffs[0]
-			return func(p person) error { return p.TakeBack(1, signed.Skill, signed.MachineKind) }
+			return func(p person) error { return p.TakeBack(1, signed.Skill, signed.On) }
 		}, six},
 	} {
 		t.Run(c.name, func(t *testing.T) {

@@ -12,6 +12,8 @@ import (
 	"chalkstep/app/desk"
 	"chalkstep/app/projects"
 	"chalkstep/app/room"
+	"chalkstep/core/crew"
+	"chalkstep/core/design"
 	"chalkstep/store"
 	"chalkstep/store/storetest"
 )
@@ -19,7 +21,7 @@ import (
 // Following the program's own advice, to give the project another design and
 // then delete the one in use, leaves what was made with it readable.
 func TestADesignThatWasUsedIsTakenOffTheList(t *testing.T) {
-	d := desks(t)[store.Owner]
+	d := desks(t)[crew.Owner]
 	project, err := d.Project(toteProject)
 	require.NoError(t, err)
 	before, err := d.Class(totes)
@@ -107,14 +109,14 @@ func TestABrokenClassTakesNoPageWithIt(t *testing.T) {
 
 // An id that is not there is an error, never another row's.
 func TestAnIDThatIsNotThereIsAnError(t *testing.T) {
-	d := desks(t)[store.Owner]
+	d := desks(t)[crew.Owner]
 	const none = 9999
 	for name, err := range map[string]error{
 		"machine to place on": second(d.Placing(lighthouse, designs.PlacingInput{MachineID: none})), "hoop to place in": second(d.Placing(lighthouse, designs.PlacingInput{MachineID: heron, HoopID: none, Percent: 100, Asked: true})),
 		"kept on a machine": second(d.SavePlacing(lighthouse, designs.PlacingInput{MachineID: none, Percent: 100})), "hoop of copies": second(d.Copies(buoy, designs.CopiesInput{HoopID: none, Quantity: "2", Gap: "8"})),
 		"hoop of a border": second(d.Border(buoy, designs.BorderInput{HoopID: none, Length: "900"})), "hoop of the list": second(d.Designs(designs.DesignFilter{HoopID: none}, 1)),
 		"student of a place": d.SavePlace(badges, none, classes.PlaceInput{Attendance: "absent"}), "kit": d.SaveKit(badges, classes.KitInput{StudentID: none}), "class": second(d.Class(none)),
-		"class to reserve for": d.Reserve(none), "class to put right": d.PutRight(none, nil), "picture": third(d.DesignPicture(none, store.Thumb)), "kind of picture": third(d.DesignPicture(lighthouse, "portrait")),
+		"class to reserve for": d.Reserve(none), "class to put right": d.PutRight(none, nil), "picture": third(d.DesignPicture(none, design.Thumb)), "kind of picture": third(d.DesignPicture(lighthouse, "portrait")),
 		"person": d.RemovePerson(none), "booking": d.CancelBooking(none), "design": d.ListDesign(none),
 	} {
 		assert.ErrorIs(t, err, store.ErrNotFound, name)

@@ -17,6 +17,7 @@ import (
 	"chalkstep/app/people"
 	"chalkstep/app/projects"
 	"chalkstep/app/stock"
+	"chalkstep/core/crew"
 	"chalkstep/core/day"
 	"chalkstep/core/kit"
 	"chalkstep/core/say"
@@ -45,7 +46,7 @@ func need(t *testing.T, page classes.ShelfPage, what string) shelf.Need {
 
 // Two oranges of the crab would both be sewn in the one red there is.
 func TestTwoColoursOnOneThreadAreSaid(t *testing.T) {
-	d := desks(t)[store.Instructor]
+	d := desks(t)[crew.Instructor]
 	page, err := d.Shelf(towels)
 	require.NoError(t, err)
 	var reds []shelf.Need
@@ -68,7 +69,7 @@ func TestTwoColoursOnOneThreadAreSaid(t *testing.T) {
 // A class is prepared: what it needs is found, reserved, short things are on
 // the buy list, and afterwards the shelf is right.
 func TestTheShelfIsRightAfterwards(t *testing.T) {
-	d := desks(t)[store.Instructor]
+	d := desks(t)[crew.Instructor]
 	page, err := d.Shelf(badges)
 	require.NoError(t, err)
 	pins := need(t, page, "badge pin")
@@ -119,11 +120,11 @@ func TestTheShelfIsRightAfterwards(t *testing.T) {
 	require.NoError(t, err)
 	assert.InDelta(t, 1900-roll.Quantity, after.Item.OnHand, 1e-6)
 	assert.Contains(t, problem(t, d.PutRight(badges, nil), ""), "nothing reserved")
-	assert.Equal(t, "used", after.Ledger[0].Kind)
+	assert.Equal(t, shelf.Used, after.Ledger[0].Kind)
 }
 
 func TestOffcutsComeBackAsRemnants(t *testing.T) {
-	d := desks(t)[store.Owner]
+	d := desks(t)[crew.Owner]
 	page, err := d.Shelf(totes)
 	require.NoError(t, err)
 	offcuts := 0
@@ -151,7 +152,7 @@ func TestOffcutsComeBackAsRemnants(t *testing.T) {
 }
 
 func TestWhatIsWrittenOfStockIsChecked(t *testing.T) {
-	d := desks(t)[store.Instructor]
+	d := desks(t)[crew.Instructor]
 	_, err := d.SaveStockItem(stock.StockInput{Kind: "stabilizer", Material: "tear-away", Weight: "light", Form: "roll", Width: "wide", Pack: "none", PackCost: "dear", Reorder: "-1"})
 	for field, says := range map[string]string{"name": "name on its box", "width": "Write a length", "pack": "more than 0", "pack-cost": "such as 12.50", "reorder": "buy again"} {
 		assert.Contains(t, problem(t, err, field), says)
@@ -164,14 +165,14 @@ func TestWhatIsWrittenOfStockIsChecked(t *testing.T) {
 	assert.Contains(t, problem(t, err, "kind"), "kind of thing")
 	itemID, err := d.SaveStockItem(stock.StockInput{Kind: "fabric", Name: "Storm canvas", Fabric: "canvas", Form: "roll", Width: "150 cm", Pack: "2", PackCost: "31.00", Reorder: "1.5"})
 	require.NoError(t, err)
-	require.NoError(t, d.MoveStock(itemID, stock.MoveInput{Kind: store.Bought, Quantity: "2,5"}))
+	require.NoError(t, d.MoveStock(itemID, stock.MoveInput{Kind: shelf.Bought, Quantity: "2,5"}))
 	page, err := d.StockItem(itemID)
 	require.NoError(t, err)
 	assert.Equal(t, 2500.0, page.Item.OnHand, "metres of what is counted by length")
 	assert.Equal(t, "2.50 m", page.Item.Amount(page.Item.OnHand).String())
-	assert.Contains(t, problem(t, d.MoveStock(itemID, stock.MoveInput{Kind: store.Used, Quantity: "9"}), "quantity"), "Only 2.50 m is there and free")
+	assert.Contains(t, problem(t, d.MoveStock(itemID, stock.MoveInput{Kind: shelf.Used, Quantity: "9"}), "quantity"), "Only 2.50 m is there and free")
 	assert.Contains(t, problem(t, d.MoveStock(itemID, stock.MoveInput{Kind: "lost", Quantity: "some"}), "kind"), "what happened")
-	require.NoError(t, d.MoveStock(itemID, stock.MoveInput{Kind: store.Counted, Quantity: "2"}))
+	require.NoError(t, d.MoveStock(itemID, stock.MoveInput{Kind: shelf.Counted, Quantity: "2"}))
 	page, err = d.StockItem(itemID)
 	require.NoError(t, err)
 	assert.Equal(t, 2000.0, page.Item.OnHand)
@@ -180,7 +181,7 @@ func TestWhatIsWrittenOfStockIsChecked(t *testing.T) {
 
 func TestAKitIsPackedWhenNothingIsMissing(t *testing.T) {
 	everyone := desks(t)
-	d := everyone[store.Assistant]
+	d := everyone[crew.Assistant]
 	page, err := d.Kits(badges)
 	require.NoError(t, err)
 	require.Len(t, page.Bags, 8)
@@ -205,11 +206,11 @@ func TestAKitIsPackedWhenNothingIsMissing(t *testing.T) {
 
 	// A change of the roster leaves packed kits as they are.
 	packed := page.Bags[0].ID
-	edit, err := everyone[store.Owner].ClassInput(badges)
+	edit, err := everyone[crew.Owner].ClassInput(badges)
 	require.NoError(t, err)
 	leaves := slices.IndexFunc(edit.StudentIDs, func(id int64) bool { return id != packed })
 	edit.StudentIDs = slices.Delete(edit.StudentIDs, leaves, leaves+1)
-	_, err = everyone[store.Owner].SaveClass(edit)
+	_, err = everyone[crew.Owner].SaveClass(edit)
 	require.NoError(t, err)
 	page, err = d.Kits(badges)
 	require.NoError(t, err)
@@ -224,7 +225,7 @@ func idText(n int64) string { return strconv.FormatInt(n, 10) }
 // Absent students are planned without, late ones start later, and someone who
 // makes something else has their own kit and card.
 func TestAbsentLateAndDifferent(t *testing.T) {
-	d := desks(t)[store.Instructor]
+	d := desks(t)[crew.Instructor]
 	before, err := d.Class(badges)
 	require.NoError(t, err)
 	students := before.Class.Places
@@ -260,7 +261,7 @@ func TestAbsentLateAndDifferent(t *testing.T) {
 
 // A class keeps the project it was planned with until the newest is asked for.
 func TestAClassKeepsItsVersionOfTheProject(t *testing.T) {
-	d := desks(t)[store.Owner]
+	d := desks(t)[crew.Owner]
 	before, err := d.Class(totes)
 	require.NoError(t, err)
 	project, err := d.Project(toteProject)
@@ -289,7 +290,7 @@ func TestAClassKeepsItsVersionOfTheProject(t *testing.T) {
 // A thing of two hoopings is hooped, loaded and sewn twice, with a file and a
 // card page for each.
 func TestTwoHoopings(t *testing.T) {
-	d := desks(t)[store.Owner]
+	d := desks(t)[crew.Owner]
 	project, err := d.Project(badge)
 	require.NoError(t, err)
 	require.NoError(t, d.SavePart(badge, project.Version, "hoopings", projects.ProjectParts{Hoopings: []projects.HoopingInput{{Title: "the back", Design: "Buoy badge"}}}))
@@ -353,26 +354,26 @@ func TestTwoHoopings(t *testing.T) {
 // House rules change recipes, and a project may differ.
 func TestHouseRules(t *testing.T) {
 	all := desks(t)
-	page, err := all[store.Instructor].House()
+	page, err := all[crew.Instructor].House()
 	require.NoError(t, err)
 	in := people.HouseInput{Version: page.Settings.Version, Choices: map[string]string{"resizing": "never", "watch": "alert"}, TrimMM: "6 mm", SheetMargin: "30"}
-	assert.ErrorIs(t, all[store.Instructor].SaveHouse(in), desk.ErrMayNot)
+	assert.ErrorIs(t, all[crew.Instructor].SaveHouse(in), desk.ErrMayNot)
 	in.Choices["watch"], in.TrimMM = "sleep", "close"
-	err = all[store.Owner].SaveHouse(in)
+	err = all[crew.Owner].SaveHouse(in)
 	assert.Contains(t, problem(t, err, "watch"), "one of the schools")
 	assert.Contains(t, problem(t, err, "trim"), "Write a length")
 	in.Choices["watch"], in.TrimMM = "alert", "6 mm"
-	require.NoError(t, all[store.Owner].SaveHouse(in))
-	page, err = all[store.Owner].House()
+	require.NoError(t, all[crew.Owner].SaveHouse(in))
+	page, err = all[crew.Owner].House()
 	require.NoError(t, err)
 	assert.Equal(t, 2, page.Otherwise)
-	project, err := all[store.Owner].Project(toteProject)
+	project, err := all[crew.Owner].Project(toteProject)
 	require.NoError(t, err)
 	assert.Equal(t, project.Hoop.WidthMM+60, project.Recipe.Under[0].CutMM[0])
-	placing, err := all[store.Owner].Placing(buoy, designs.PlacingInput{MachineID: heron, Percent: 105, Asked: true})
+	placing, err := all[crew.Owner].Placing(buoy, designs.PlacingInput{MachineID: heron, Percent: 105, Asked: true})
 	require.NoError(t, err)
 	assert.Equal(t, "the house rule", placing.Locks[0].What.String())
-	differs, err := all[store.Owner].Project(mat)
+	differs, err := all[crew.Owner].Project(mat)
 	require.NoError(t, err)
 	assert.Equal(t, "Jumps", differs.Differs[0].Title)
 	assert.Equal(t, "at-end", differs.Recipe.Jumps)
@@ -380,7 +381,7 @@ func TestHouseRules(t *testing.T) {
 
 // Layers are cut by the rules, and the placement on the blank can be moved.
 func TestLayersAndPlacement(t *testing.T) {
-	d := desks(t)[store.Owner]
+	d := desks(t)[crew.Owner]
 	id, err := d.SaveClass(classes.ClassInput{Name: "Mats", Project: "Compass mat", Date: "2027-01-09", From: "10:00", To: "18:00", Instructors: "1", Irons: "1", StudentIDs: []int64{1, 5}, Machines: []int64{wharf}})
 	require.NoError(t, err)
 	page, err := d.Shelf(id)

@@ -10,10 +10,10 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"chalkstep/app/classes"
+	"chalkstep/core/crew"
 	"chalkstep/core/day"
 	"chalkstep/core/floor"
 	"chalkstep/core/kit"
-	"chalkstep/store"
 )
 
 // overlaps counts the most stretches that are open at one moment.
@@ -35,7 +35,7 @@ func overlaps(uses []floor.Placed) int {
 // two, no hoop, iron or instructor is used by more than there are, late people
 // start late, and everyone does all of their steps in order.
 func TestPlansBreakNoRule(t *testing.T) {
-	d := desks(t)[store.Owner]
+	d := desks(t)[crew.Owner]
 	rng := rand.New(rand.NewPCG(12, 12))
 	for _, classID := range []int64{badges, totes} {
 		for range 6 {
@@ -101,7 +101,7 @@ func checkPlan(t *testing.T, page day.Plan) {
 // Kits list what the pieces of the cut plan are cut for: together they are
 // the same, but for tests and spares.
 func TestKitsAndCutPlansAgree(t *testing.T) {
-	d := desks(t)[store.Owner]
+	d := desks(t)[crew.Owner]
 	for _, classID := range []int64{badges, totes} {
 		shelf, err := d.Shelf(classID)
 		require.NoError(t, err)

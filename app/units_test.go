@@ -9,8 +9,8 @@ import (
 	"chalkstep/app/desk"
 	"chalkstep/app/people"
 	"chalkstep/app/room"
+	"chalkstep/core/skill"
 	"chalkstep/demo/demotest"
-	"chalkstep/store"
 )
 
 // Each person reads pages in units and by a clock of their own, or of the
@@ -41,8 +41,8 @@ func TestEveryoneReadsTheirOwnUnits(t *testing.T) {
 	assert.Equal(t, "10:00 am", owner.Say(clock(plan.Class.StartsAt)))
 	assert.Equal(t, metric, note(seat(2), 1), "the other reads as before")
 
-	ana := store.Student{ID: 1, Version: 1, Name: "Ana Thorne", Units: "mm"}
-	_, err = owner.SaveStudent(&ana)
+	ana := skill.Student{ID: 1, Version: 1, Name: "Ana Thorne", Units: "mm"}
+	_, err = owner.SaveStudent(ana)
 	require.NoError(t, err)
 	assert.Equal(t, metric, note(owner, 1), "the student's card is in the student's units")
 

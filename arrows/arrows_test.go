@@ -3,6 +3,9 @@
 package arrows
 
 import (
+	"go/ast"
+	"go/parser"
+	"go/token"
 	"io/fs"
 	"os"
 	"os/exec"
@@ -123,6 +126,35 @@ func TestAreasLeanOnTheDeskOnly(t *testing.T) {
 		}
 	}
 	assert.Greater(t, areas, 5)
+}
+
+// The store keeps its rows to itself: what it gives and takes is the core's, or
+// made for one answer.
+func TestRowsStayInTheStore(t *testing.T) {
+	files, err := filepath.Glob("../store/*.go")
+	require.NoError(t, err)
+	rows := 0
+	for _, path := range files {
+		file, err := parser.ParseFile(token.NewFileSet(), path, nil, 0)
+		require.NoError(t, err)
+		ast.Inspect(file, func(n ast.Node) bool {
+			named, is := n.(*ast.TypeSpec)
+			if !is {
+				return true
+			}
+			if fields, is := named.Type.(*ast.StructType); is {
+				for _, f := range fields.Fields.List {
+					if f.Tag != nil && strings.Contains(f.Tag.Value, "gorm:") {
+						rows++
+						assert.False(t, named.Name.IsExported(), "%s is a row, and named outside the store", named.Name)
+						break
+					}
+				}
+			}
+			return false
+		})
+	}
+	assert.Greater(t, rows, 10)
 }
 
 // roomOf is the first folder of one of our own packages.

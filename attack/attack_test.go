@@ -24,6 +24,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"chalkstep/core/crew"
 	"chalkstep/demo"
 	"chalkstep/store/storetest"
 )
@@ -156,7 +157,7 @@ func (c *client) post(path string, form url.Values) (int, string, error) {
 }
 
 // signedIn is a client of one of the demo's people.
-func signedIn(t testing.TB, base, role string) *client {
+func signedIn(t testing.TB, base string, role crew.Role) *client {
 	t.Helper()
 	c := newClient(base)
 	for _, l := range demo.Logins {

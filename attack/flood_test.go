@@ -18,10 +18,10 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"chalkstep/core/crew"
 	"chalkstep/core/stitch"
 	_ "chalkstep/core/stitch/dst" // the format of the heavy designs
 	"chalkstep/demo"
-	"chalkstep/store"
 	"chalkstep/store/storetest"
 )
 
@@ -48,7 +48,7 @@ func (p *program) peak(t *testing.T, do func()) (before, most float64) {
 func TestUnfinishedBodies(t *testing.T) {
 	p := run(t, []string{"demo", "--data", storetest.Folder(t)})
 	defer p.stop(t)
-	c := signedIn(t, p.base, store.Owner)
+	c := signedIn(t, p.base, crew.Owner)
 	cookie := ""
 	for _, k := range c.http.Jar.Cookies(mustParse(p.base)) {
 		cookie += k.Name + "=" + k.Value + "; "
@@ -166,7 +166,7 @@ func heavy(stitches, stops int) *stitch.Pattern {
 func TestHeavyDesigns(t *testing.T) {
 	p := run(t, []string{"demo", "--data", storetest.Folder(t)})
 	defer p.stop(t)
-	c := signedIn(t, p.base, store.Owner)
+	c := signedIn(t, p.base, crew.Owner)
 	for name, pattern := range map[string]*stitch.Pattern{"two million stitches": heavy(1_990_000, 30), "9,999 stops": heavy(200_000, 9_990)} {
 		data, err := stitch.Encode("x.dst", pattern)
 		require.NoError(t, err)

@@ -11,6 +11,10 @@ import (
 	"chalkstep/app/designs"
 	"chalkstep/app/desk"
 	"chalkstep/app/projects"
+	"chalkstep/core/crew"
+	"chalkstep/core/day"
+	"chalkstep/core/hoop"
+	"chalkstep/core/room"
 	"chalkstep/core/skill"
 	"chalkstep/core/stitch"
 	"chalkstep/demo/motif"
@@ -18,13 +22,16 @@ import (
 )
 
 // A Login is printed when the demo starts, so that anyone can look around.
-type Login struct{ Email, Password, Name, Role string }
+type Login struct {
+	Email, Password, Name string
+	Role                  crew.Role
+}
 
 // Logins of the demo workshop.
 var Logins = []Login{
-	{"owner@ferry.example", "slack-tide-1", "Marit", store.Owner},
-	{"instructor@ferry.example", "slack-tide-2", "Joss", store.Instructor},
-	{"assistant@ferry.example", "slack-tide-3", "Pim", store.Assistant},
+	{"owner@ferry.example", "slack-tide-1", "Marit", crew.Owner},
+	{"instructor@ferry.example", "slack-tide-2", "Joss", crew.Instructor},
+	{"assistant@ferry.example", "slack-tide-3", "Pim", crew.Assistant},
 }
 
 // Load makes the demo workshop if the database holds no workshop yet, in one
@@ -63,7 +70,7 @@ func load(ctx context.Context, s *store.Store, now time.Time) error {
 		return err
 	}
 	l := &loader{shop: s.For(ctx, workshop.ID), now: now, machines: map[string]int64{}, designs: map[string]int64{}, projects: map[string]int64{}, students: map[string]int64{}}
-	if l.zone, err = time.LoadLocation(workshop.TimeZone); err != nil {
+	if l.zone, err = time.LoadLocation(workshop.Zone); err != nil {
 		return err
 	}
 	for _, login := range Logins {
@@ -71,12 +78,12 @@ func load(ctx context.Context, s *store.Store, now time.Time) error {
 		if err != nil {
 			return err
 		}
-		account := store.Account{Email: login.Email, Name: login.Name, Role: login.Role, PasswordHash: hash}
-		if err := l.shop.AddAccount(&account); err != nil {
+		id, err := l.shop.AddAccount(crew.Person{Email: login.Email, Name: login.Name, Role: login.Role}, hash)
+		if err != nil {
 			return err
 		}
 		if l.assessor == 0 {
-			l.assessor = account.ID
+			l.assessor = id
 		}
 	}
 	a := desk.New(s, func() time.Time { return now })
@@ -94,39 +101,40 @@ func load(ctx context.Context, s *store.Store, now time.Time) error {
 }
 
 func (l *loader) addMachines() error {
-	hoops := map[string]int64{}
-	for _, h := range []store.Hoop{
-		{Name: "Tiny square", WidthMM: 90, HeightMM: 90, Count: 1},
-		{Name: "Small square", WidthMM: 100, HeightMM: 100, Count: 2},
-		{Name: "Medium", WidthMM: 130, HeightMM: 180, Count: 3},
-		{Name: "Medium magnetic", WidthMM: 130, HeightMM: 180, Count: 1},
-		{Name: "Large square", WidthMM: 150, HeightMM: 150, Count: 1},
-		{Name: "Large", WidthMM: 200, HeightMM: 300, Count: 1},
+	hoops := map[string]room.Hoop{}
+	for _, h := range []room.Hoop{
+		{Name: "Tiny square", Field: hoop.Field{WidthMM: 90, HeightMM: 90}, Count: 1},
+		{Name: "Small square", Field: hoop.Field{WidthMM: 100, HeightMM: 100}, Count: 2},
+		{Name: "Medium", Field: hoop.Field{WidthMM: 130, HeightMM: 180}, Count: 3},
+		{Name: "Medium magnetic", Field: hoop.Field{WidthMM: 130, HeightMM: 180}, Count: 1},
+		{Name: "Large square", Field: hoop.Field{WidthMM: 150, HeightMM: 150}, Count: 1},
+		{Name: "Large", Field: hoop.Field{WidthMM: 200, HeightMM: 300}, Count: 1},
 	} {
-		if err := l.shop.SaveHoop(&h); err != nil {
+		var err error
+		if h.ID, err = l.shop.SaveHoop(h); err != nil {
 			return err
 		}
-		hoops[h.Name] = h.ID
+		hoops[h.Name] = h
 	}
-	offset := func(name string, dx, dy float64) store.MachineHoop {
-		return store.MachineHoop{HoopID: hoops[name], DXMM: dx, DYMM: dy}
+	offset := func(name string, dx, dy float64) room.Held {
+		return room.Held{Hoop: hoops[name], OffXMM: dx, OffYMM: dy}
 	}
-	for _, m := range []store.Machine{
-		{Name: "Heron", Formats: store.Texts{"pes", "dst"}, TopSpeedSPM: 800, ChangeSeconds: 60, Needles: 1, AutoTrim: true, BobbinStyle: "low, clear", BobbinMetres: 60,
-			Hoops: []store.MachineHoop{offset("Small square", 1.5, -1), offset("Medium", 3, -2), offset("Medium magnetic", 0.5, 0)}},
-		{Name: "Kettle", Formats: store.Texts{"exp"}, TopSpeedSPM: 650, ChangeSeconds: 75, Needles: 1, BobbinStyle: "tall, steel", BobbinMetres: 45,
-			Hoops: []store.MachineHoop{offset("Small square", -2, 1), offset("Medium", -6, 4)}},
-		{Name: "Lantern", Formats: store.Texts{"dst"}, TopSpeedSPM: 400, ChangeSeconds: 90, Needles: 1, BobbinStyle: "low, clear", BobbinMetres: 60,
-			Hoops: []store.MachineHoop{offset("Tiny square", 0, 2)}},
-		{Name: "Pigeon", Formats: store.Texts{"jef", "dst"}, TopSpeedSPM: 700, ChangeSeconds: 60, Needles: 1, AutoTrim: true, BobbinStyle: "low, clear", BobbinMetres: 60,
-			Hoops: []store.MachineHoop{offset("Small square", 0, -3)}},
-		{Name: "Wharf", Formats: store.Texts{"dst"}, TopSpeedSPM: 1000, ChangeSeconds: 5, Needles: 6, AutoTrim: true, BobbinStyle: "pre-wound, card", BobbinMetres: 100,
-			Hoops: []store.MachineHoop{offset("Large square", 0, 0), offset("Large", 1, 1)}},
+	for _, m := range []room.Machine{
+		{Name: "Heron", Formats: []string{"pes", "dst"}, TopSpeedSPM: 800, ChangeSeconds: 60, Needles: 1, AutoTrim: true, BobbinStyle: "low, clear", BobbinMetres: 60,
+			Hoops: []room.Held{offset("Small square", 1.5, -1), offset("Medium", 3, -2), offset("Medium magnetic", 0.5, 0)}},
+		{Name: "Kettle", Formats: []string{"exp"}, TopSpeedSPM: 650, ChangeSeconds: 75, Needles: 1, BobbinStyle: "tall, steel", BobbinMetres: 45,
+			Hoops: []room.Held{offset("Small square", -2, 1), offset("Medium", -6, 4)}},
+		{Name: "Lantern", Formats: []string{"dst"}, TopSpeedSPM: 400, ChangeSeconds: 90, Needles: 1, BobbinStyle: "low, clear", BobbinMetres: 60,
+			Hoops: []room.Held{offset("Tiny square", 0, 2)}},
+		{Name: "Pigeon", Formats: []string{"jef", "dst"}, TopSpeedSPM: 700, ChangeSeconds: 60, Needles: 1, AutoTrim: true, BobbinStyle: "low, clear", BobbinMetres: 60,
+			Hoops: []room.Held{offset("Small square", 0, -3)}},
+		{Name: "Wharf", Formats: []string{"dst"}, TopSpeedSPM: 1000, ChangeSeconds: 5, Needles: 6, AutoTrim: true, BobbinStyle: "pre-wound, card", BobbinMetres: 100,
+			Hoops: []room.Held{offset("Large square", 0, 0), offset("Large", 1, 1)}},
 	} {
-		if err := l.shop.SaveMachine(&m); err != nil {
+		var err error
+		if l.machines[m.Name], err = l.shop.SaveMachine(m); err != nil {
 			return err
 		}
-		l.machines[m.Name] = m.ID
 	}
 	return nil
 }
@@ -209,19 +217,19 @@ func (l *loader) addStudents() error {
 		{"Tam Nguyen", 0}, {"Uma Castellanos", 6}, {"Vic Brennan", 3}, {"Wren Achterberg-Holloway", 0},
 	} {
 		name, rungs := who.name, who.rungs
-		s := store.Student{Name: name, FirstTimer: rungs < 6}
-		if err := l.shop.SaveStudent(&s); err != nil {
+		id, err := l.shop.SaveStudent(skill.Student{Name: name, FirstTimer: rungs < 6})
+		if err != nil {
 			return err
 		}
-		l.students[name] = s.ID
+		l.students[name] = id
 		for i, step := range skill.Ladder[:rungs] {
-			signed := store.SignOff{StudentID: s.ID, Skill: string(step.Key), MachineKind: store.SingleNeedle, SignedOn: l.now.AddDate(0, 0, -40+2*i), AssessorID: l.assessor}
-			if err := l.shop.SignOff(signed); err != nil {
+			signed := skill.SignOff{Skill: step.Key, On: skill.SingleNeedle, Date: l.now.AddDate(0, 0, -40+2*i)}
+			if err := l.shop.SignOff(id, signed, l.assessor); err != nil {
 				return err
 			}
 			if rungs > 10 {
-				signed.MachineKind = store.MultiNeedle
-				if err := l.shop.SignOff(signed); err != nil {
+				signed.On = skill.MultiNeedle
+				if err := l.shop.SignOff(id, signed, l.assessor); err != nil {
 					return err
 				}
 			}
@@ -254,7 +262,7 @@ func (l *loader) addClasses() error {
 		{"Buoy badges, first felt", "Buoy badges", l.saturday(0, 10), 3, []string{"Ana Thorne", "Bo Lindqvist", "Cy Okafor", "Dee Marchetti", "Iris Vale", "Juno Petrova", "Kit Aldana", "Noor Haddad"}, []string{"Heron", "Kettle", "Pigeon", "Wharf"}},
 		{"Lighthouse totes", "Lighthouse tote", l.saturday(1, 13), 2.1, []string{"Bo Lindqvist", "Cy Okafor", "Dee Marchetti", "Juno Petrova", "Lev Sorensen", "Sol Whitaker", "Tam Nguyen", "Uma Castellanos", "Vic Brennan", "Wren Achterberg-Holloway"}, []string{"Heron", "Kettle", "Lantern", "Pigeon"}},
 	} {
-		class := store.Class{Name: c.name, ProjectID: l.projects[c.project], StartsAt: c.start, EndsAt: c.start.Add(time.Duration(c.hours * float64(time.Hour))), Instructors: 1, Irons: 1}
+		class := day.Class{Name: c.name, StartsAt: c.start, EndsAt: c.start.Add(time.Duration(c.hours * float64(time.Hour))), Instructors: 1, Irons: 1}
 		var students, machines []int64
 		for _, name := range c.students {
 			students = append(students, l.students[name])
@@ -262,14 +270,15 @@ func (l *loader) addClasses() error {
 		for _, name := range c.machines {
 			machines = append(machines, l.machines[name])
 		}
-		var err error
-		if class.ProjectVersion, err = l.shop.NewestVersion(class.ProjectID); err != nil {
+		makes, err := l.shop.ProjectNamed(c.project)
+		if err != nil {
 			return err
 		}
-		if err := l.shop.SaveClass(&class, students, machines); err != nil {
+		id, err := l.shop.SaveClass(class, makes, students, machines)
+		if err != nil {
 			return err
 		}
-		if _, err := (classes.Desk{Desk: l.desk}).Class(class.ID); err != nil {
+		if _, err := (classes.Desk{Desk: l.desk}).Class(id); err != nil {
 			return fmt.Errorf("planning %s: %w", c.name, err)
 		}
 	}
@@ -286,8 +295,7 @@ func (l *loader) addBookings() error {
 		{"Wharf", "Noor Haddad", l.saturday(0, 15), 120},
 		{"Pigeon", "Ana Thorne", l.saturday(1, 10), 60},
 	} {
-		student := l.students[b.student]
-		err := l.shop.Book(&store.Booking{MachineID: l.machines[b.machine], StudentID: &student, StartsAt: b.start, EndsAt: b.start.Add(time.Duration(b.minutes) * time.Minute)})
+		_, err := l.shop.Book(room.Booking{Machine: room.Named{ID: l.machines[b.machine]}, Student: &room.Named{ID: l.students[b.student]}, StartsAt: b.start, EndsAt: b.start.Add(time.Duration(b.minutes) * time.Minute)})
 		if err != nil {
 			return err
 		}

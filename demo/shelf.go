@@ -11,7 +11,6 @@ import (
 	"chalkstep/core/skill"
 	"chalkstep/core/stitch"
 	"chalkstep/core/supply"
-	"chalkstep/store"
 )
 
 // addStock fills the shelf, with some things short.
@@ -47,11 +46,11 @@ func (l *loader) addStock() error {
 		{shelf.Item{Key: supply.Named(supply.Blank, "hand towel"), Form: shelf.Each, Name: "Hand towels", Pack: 4, PackCents: 1960, ReorderPoint: 2, Supplier: "Gangway Blanks", Place: "E2"}, 7},
 		{shelf.Item{Key: supply.Named(supply.Part, "badge pin"), Form: shelf.Each, Name: "Badge pins", Pack: 20, PackCents: 300, ReorderPoint: 10, Place: "E3"}, 25},
 	} {
-		row := store.ItemRow(s.item)
-		if err := l.shop.SaveStockItem(&row); err != nil {
+		id, err := l.shop.SaveStockItem(s.item)
+		if err != nil {
 			return err
 		}
-		move := store.StockMovement{ItemID: row.ID, Kind: store.Bought, Quantity: s.there, Note: "first count", MovedByID: l.assessor, MovedAt: l.now.AddDate(0, 0, -30)}
+		move := shelf.Move{ItemID: id, Kind: shelf.Bought, Quantity: s.there, Note: "first count", ByID: l.assessor, At: l.now.AddDate(0, 0, -30)}
 		if err := l.shop.Move(move); err != nil {
 			return fmt.Errorf("putting %s on the shelf: %w", s.item.Name, err)
 		}

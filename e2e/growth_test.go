@@ -11,6 +11,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"chalkstep/app/desk"
+	"chalkstep/core/crew"
 	"chalkstep/demo/demotest"
 	"chalkstep/store"
 	"chalkstep/store/storetest"
@@ -35,7 +36,7 @@ func TestPagesDoNotGrowWithTheWorkshop(t *testing.T) {
 				storetest.Grow(t, address, size)
 			}
 		}, store.OnStatement(func(string) { statements.Add(1) }))
-		owner, instructor := signedIn(t, base), signedInAs(t, base, store.Instructor)
+		owner, instructor := signedIn(t, base), signedInAs(t, base, crew.Instructor)
 		for _, page := range pages {
 			owner.get(t, page.path) // what is worked out once is known
 			statements.Store(0)
@@ -72,7 +73,7 @@ func TestPlansAndPagesAreMadeOnce(t *testing.T) {
 	}))
 	require.NoError(t, err)
 	second, _ := listen(t, other, web.Config{App: desk.New(other, nowClock)})
-	people := []*client{signedIn(t, base), signedInAs(t, base, store.Instructor), signedIn(t, second), signedInAs(t, second, store.Instructor)}
+	people := []*client{signedIn(t, base), signedInAs(t, base, crew.Instructor), signedIn(t, second), signedInAs(t, second, crew.Instructor)}
 	// Another machine's speed makes the plan another one.
 	status, _ := people[0].post(t, "/machines/1", machineForm(t, people[0], "790"))
 	require.Equal(t, http.StatusOK, status)

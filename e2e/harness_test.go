@@ -17,6 +17,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"chalkstep/app/desk"
+	"chalkstep/core/crew"
 	"chalkstep/demo"
 	"chalkstep/demo/demotest"
 	"chalkstep/store"
@@ -249,7 +250,7 @@ func (v *visitor) follow(do func()) {
 }
 
 // signIn signs one of the demo's people in.
-func (v *visitor) signIn(role string) {
+func (v *visitor) signIn(role crew.Role) {
 	v.t.Helper()
 	v.open("/sign-in")
 	for _, l := range demo.Logins {

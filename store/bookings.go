@@ -4,11 +4,13 @@ import (
 	"time"
 
 	"gorm.io/gorm/clause"
+
+	"chalkstep/core/room"
 )
 
-// A Booking gives a machine to a student or a class for a stretch of time.
+// A bookingRow gives a machine to a student or a class for a stretch of time.
 // The database lets no two of one machine overlap.
-type Booking struct {
+type bookingRow struct {
 	ID          int64
 	WorkshopID  int64
 	MachineID   int64
@@ -17,16 +19,13 @@ type Booking struct {
 	StartsAt    time.Time
 	EndsAt      time.Time
 	Accompanied bool
-	Machine     Machine
-	Student     *Student
-	Class       *Class
 }
 
 // BookingsBetween lists a stretch of what touches a time, by start, and how
-// many there are in all. Of machine, student and class it knows the names.
-func (w Workshop) BookingsBetween(from, to time.Time, stretch Stretch) ([]Booking, int, error) {
+// many there are in all.
+func (w Workshop) BookingsBetween(from, to time.Time, stretch Stretch) ([]room.Booking, int, error) {
 	var rows []struct {
-		Booking     `gorm:"embedded"`
+		Row         bookingRow `gorm:"embedded"`
 		MachineName string
 		StudentName *string
 		ClassName   *string
@@ -39,29 +38,31 @@ func (w Workshop) BookingsBetween(from, to time.Time, stretch Stretch) ([]Bookin
 	if err != nil || len(rows) == 0 {
 		return nil, 0, explain("listing the bookings", err)
 	}
-	bookings := make([]Booking, len(rows))
+	bookings := make([]room.Booking, len(rows))
 	for i, r := range rows {
-		b := r.Booking
-		b.Machine = Machine{ID: b.MachineID, Name: r.MachineName}
+		row := r.Row
+		b := room.Booking{ID: row.ID, Machine: room.Named{ID: row.MachineID, Name: r.MachineName}, StartsAt: row.StartsAt, EndsAt: row.EndsAt, Accompanied: row.Accompanied}
 		if r.StudentName != nil {
-			b.Student = &Student{ID: *b.StudentID, Name: *r.StudentName}
+			b.Student = &room.Named{ID: *row.StudentID, Name: *r.StudentName}
 		}
 		if r.ClassName != nil {
-			b.Class = &Class{ID: *b.ClassID, Name: *r.ClassName}
+			b.Class = &room.Named{ID: *row.ClassID, Name: *r.ClassName}
 		}
 		bookings[i] = b
 	}
 	return bookings, rows[0].Total, nil
 }
 
-// Book adds a booking.
-func (w Workshop) Book(b *Booking) error {
-	return w.InTx(func(tx Workshop) error {
-		if err := tx.lockMachines(b.MachineID); err != nil {
+// Book gives a machine to a student, and gives the booking's ID.
+func (w Workshop) Book(b room.Booking) (int64, error) {
+	row := bookingRow{MachineID: b.Machine.ID, StudentID: &b.Student.ID, StartsAt: b.StartsAt, EndsAt: b.EndsAt, Accompanied: b.Accompanied}
+	err := w.InTx(func(tx Workshop) error {
+		if err := tx.lockMachines(row.MachineID); err != nil {
 			return err
 		}
-		return explain("booking the machine", tx.db.Omit(clause.Associations).Create(b).Error)
+		return explain("booking the machine", tx.db.Create(&row).Error)
 	})
+	return row.ID, err
 }
 
 // lockMachines lets one transaction at a time book these machines. Without
@@ -69,7 +70,7 @@ func (w Workshop) Book(b *Booking) error {
 // the exclusion constraint, and the database ends one as a deadlock instead
 // of as an overlap. Everyone locks in the order of the ids.
 func (w Workshop) lockMachines(ids ...int64) error {
-	var locked []Machine
+	var locked []machineRow
 	err := w.db.Clauses(clause.Locking{Strength: "NO KEY UPDATE"}).Select("id").Where("id IN ?", ids).Order("id").Find(&locked).Error
 	return explain("locking the machines", err)
 }
@@ -77,5 +78,5 @@ func (w Workshop) lockMachines(ids ...int64) error {
 // CancelBooking removes a student's booking. A class's machines are changed
 // with the class.
 func (w Workshop) CancelBooking(id int64) error {
-	return found("cancelling the booking", w.db.Where("id = ? AND class_id IS NULL", id).Delete(&Booking{}))
+	return found("cancelling the booking", w.db.Where("id = ? AND class_id IS NULL", id).Delete(&bookingRow{}))
 }

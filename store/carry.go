@@ -8,6 +8,8 @@ import (
 	"github.com/pressly/goose/v3"
 
 	"chalkstep/core/kit"
+	"chalkstep/core/recipe"
+	"chalkstep/core/supply"
 )
 
 // carryKeys is the seventh migration: what lies on the shelf and in the bags
@@ -127,7 +129,7 @@ func carryShelf(ctx context.Context, tx *sql.Tx) error {
 func carryBags(ctx context.Context, tx *sql.Tx) error {
 	type bag struct {
 		class, student int64
-		packed         Texts
+		packed         texts
 	}
 	rows, err := tx.QueryContext(ctx, "SELECT class_id, student_id, kit_packed FROM class_students WHERE cardinality(kit_packed) > 0")
 	if err != nil {
@@ -154,4 +156,18 @@ func carryBags(ctx context.Context, tx *sql.Tx) error {
 		}
 	}
 	return nil
+}
+
+// fabricWords are the fabrics of recipes as the shelf wrote them.
+func fabricWords() []string {
+	words := make([]string, len(recipe.Fabrics))
+	for i, f := range recipe.Fabrics {
+		words[i] = string(f)
+	}
+	return words
+}
+
+// keyOfWords is the key that words of the shelf stood for.
+func keyOfWords(kind, matches, color string) supply.Key {
+	return supply.FromWords(kind, matches, color, fabricWords())
 }

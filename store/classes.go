@@ -1,6 +1,7 @@
 package store
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
 	"strings"
@@ -8,11 +9,16 @@ import (
 
 	"gorm.io/gorm/clause"
 
+	"chalkstep/core/day"
 	"chalkstep/core/floor"
+	"chalkstep/core/kit"
+	"chalkstep/core/project"
+	"chalkstep/core/room"
+	"chalkstep/core/skill"
 )
 
-// A Class is a project made by students at machines in a window of time.
-type Class struct {
+// A classRow is a project made by students at machines in a window of time.
+type classRow struct {
 	ID         int64
 	WorkshopID int64
 	Name       string
@@ -24,72 +30,51 @@ type Class struct {
 	Instructors    int
 	Irons          int
 	Version        int
-	Project        Project `gorm:"-"`
-	Students       []ClassStudent
-	// Bookings are the class's machines.
-	Bookings []Booking
 }
 
-// A ClassStudent is a place on the roster.
-type ClassStudent struct {
+// A classStudentRow is a place on the roster.
+type classStudentRow struct {
 	WorkshopID int64
 	ClassID    int64 `gorm:"primaryKey"`
 	StudentID  int64 `gorm:"primaryKey"`
 	// ProjectID is what they make instead of what the class makes.
 	ProjectID      *int64
 	ProjectVersion *int
-	// Project is that, nil for the class's.
-	Project *Project `gorm:"-"`
-	// Attendance is Expected, Late by LateMinutes, or Absent.
+	// Attendance and KitState are keys of the core; KitPacked are the lines in
+	// the bag.
 	Attendance  string `gorm:"default:expected"`
 	LateMinutes int
-	// KitState says how far the kit is; KitPacked are the lines in the bag.
-	KitState   string `gorm:"default:to cut"`
-	KitPacked  Texts  `gorm:"type:text[]"`
-	KitVersion int    `gorm:"default:1"`
-	Student    Student
+	KitState    string `gorm:"default:to cut"`
+	KitPacked   texts  `gorm:"type:text[]"`
+	KitVersion  int    `gorm:"default:1"`
 }
 
-// How a student attends, and how far a kit is.
-const (
-	Expected = "expected"
-	Late     = "late"
-	Absent   = "absent"
+func placeOf(classID int64, p day.Place) classStudentRow {
+	row := classStudentRow{ClassID: classID, StudentID: p.Student.ID, Attendance: string(p.Attendance), LateMinutes: p.LateMinutes, KitState: string(p.Kit), KitPacked: texts{}, KitVersion: p.Version + 1}
+	if p.Makes != nil {
+		row.ProjectID, row.ProjectVersion = &p.Makes.ID, &p.Makes.Version
+	}
+	for _, id := range p.Packed {
+		row.KitPacked = append(row.KitPacked, string(id))
+	}
+	return row
+}
 
-	KitToCut     = "to cut"
-	KitCut       = "cut"
-	KitPacked    = "packed"
-	KitHandedOut = "handed out"
-	KitReturned  = "returned"
-)
-
-// KitStates in the order a kit goes through them.
-var KitStates = []string{KitToCut, KitCut, KitPacked, KitHandedOut, KitReturned}
-
-// A ClassPlan is a plan and the hash of what it was made from.
-type ClassPlan struct {
+// A classPlanRow is a plan and the hash of what it was made from.
+type classPlanRow struct {
 	WorkshopID int64
 	ClassID    int64 `gorm:"primaryKey"`
 	InputHash  []byte
 	Result     floor.Result `gorm:"serializer:json"`
 }
 
-// A ClassLine is a class as a list shows it.
-type ClassLine struct {
-	ID                 int64
-	Name               string
-	StartsAt, EndsAt   time.Time
-	ProjectName        string
-	Students, Machines int
-}
-
 // Classes lists a stretch of the classes, those not over at a moment first, by
 // time, then those that are, the latest first; and how many there are of each.
-func (w Workshop) Classes(now time.Time, stretch Stretch) (lines []ClassLine, coming, over int, err error) {
+func (w Workshop) Classes(now time.Time, stretch Stretch) (lines []day.Line, coming, over int, err error) {
 	var rows []struct {
-		ClassLine `gorm:"embedded"`
-		Coming    int
-		Total     int
+		day.Line `gorm:"embedded"`
+		Coming   int
+		Total    int
 	}
 	err = w.db.Raw(`SELECT c.id, c.name, c.starts_at, c.ends_at, p.name AS project_name,
 			(SELECT count(*) FROM class_students s WHERE s.class_id = c.id) AS students, (SELECT count(*) FROM bookings b WHERE b.class_id = c.id) AS machines,
@@ -98,58 +83,58 @@ func (w Workshop) Classes(now time.Time, stretch Stretch) (lines []ClassLine, co
 		ORDER BY c.ends_at < ?, CASE WHEN c.ends_at >= ? THEN c.starts_at END, c.starts_at DESC, c.id OFFSET ? LIMIT ?`,
 		now, w.id, now, now, stretch.From, stretch.Limit).Scan(&rows).Error
 	for _, r := range rows {
-		lines, coming, over = append(lines, r.ClassLine), r.Coming, r.Total-r.Coming
+		lines, coming, over = append(lines, r.Line), r.Coming, r.Total-r.Coming
 	}
 	return lines, coming, over, explain("listing the classes", err)
 }
 
-// Class finds one with all a plan needs.
-func (w Workshop) Class(id int64) (Class, error) {
+// Class finds one with all a plan needs, but for its machines: of these it
+// knows the names, see [day.Class.In].
+func (w Workshop) Class(id int64) (day.Class, error) {
 	classes, err := w.classesWhere("c.id = ?", []any{id}, 1)
 	if err == nil && len(classes) == 0 {
 		err = fmt.Errorf("finding the class: %w", ErrNotFound)
 	}
 	if err != nil {
-		return Class{}, err
+		return day.Class{}, err
 	}
 	return classes[0], nil
 }
 
 // ComingClasses finds the next classes that are not over at a moment, by
-// time, with all their plans need.
-func (w Workshop) ComingClasses(now time.Time, limit int) ([]Class, error) {
+// time, each as [Workshop.Class] does.
+func (w Workshop) ComingClasses(now time.Time, limit int) ([]day.Class, error) {
 	return w.classesWhere("c.ends_at >= ?", []any{now}, limit)
 }
 
 // classesWhere finds classes with roster, machines and projects, in as many
-// statements however many they are. The machines of a booking have no more
-// than their id and name.
-func (w Workshop) classesWhere(condition string, values []any, limit int) ([]Class, error) {
-	const doing = "finding classes"
+// statements however many they are.
+func (w Workshop) classesWhere(condition string, values []any, limit int) ([]day.Class, error) {
 	var rows []struct {
-		Class       `gorm:"embedded"`
-		BookingID   *int64
-		MachineID   int64
+		Row         classRow `gorm:"embedded"`
+		MachineID   *int64
 		MachineName string
 	}
-	err := w.db.Raw(`SELECT c.*, b.id AS booking_id, b.machine_id, m.name AS machine_name
+	err := w.db.Raw(`SELECT c.*, b.machine_id, m.name AS machine_name
 		FROM (SELECT c.* FROM classes c WHERE c.workshop_id = ? AND `+condition+` ORDER BY c.starts_at, c.id LIMIT ?) AS c
 		LEFT JOIN bookings b ON b.class_id = c.id LEFT JOIN machines m ON m.id = b.machine_id ORDER BY c.starts_at, c.id, m.name`,
 		slices.Concat([]any{w.id}, values, []any{limit})...).Scan(&rows).Error
 	if err != nil || len(rows) == 0 {
-		return nil, explain(doing, err)
+		return nil, explain("finding classes", err)
 	}
-	var classes []Class
+	var classes []day.Class
 	for _, r := range rows {
-		if n := len(classes); n == 0 || classes[n-1].ID != r.ID {
-			classes = append(classes, r.Class)
+		row := r.Row
+		if n := len(classes); n == 0 || classes[n-1].ID != row.ID {
+			classes = append(classes, day.Class{
+				ID: row.ID, Version: row.Version, Name: row.Name, Project: project.Project{ID: row.ProjectID, Version: row.ProjectVersion},
+				StartsAt: row.StartsAt, EndsAt: row.EndsAt, Instructors: row.Instructors, Irons: row.Irons,
+			})
 		}
-		if r.BookingID == nil {
-			continue
+		if r.MachineID != nil {
+			c := &classes[len(classes)-1]
+			c.Machines = append(c.Machines, room.Machine{ID: *r.MachineID, Name: r.MachineName})
 		}
-		c := &classes[len(classes)-1]
-		classID := c.ID
-		c.Bookings = append(c.Bookings, Booking{ID: *r.BookingID, WorkshopID: w.id, MachineID: r.MachineID, ClassID: &classID, StartsAt: c.StartsAt, EndsAt: c.EndsAt, Machine: Machine{ID: r.MachineID, Name: r.MachineName}})
 	}
 	if err := w.loadRosters(classes); err != nil {
 		return nil, err
@@ -158,19 +143,19 @@ func (w Workshop) classesWhere(condition string, values []any, limit int) ([]Cla
 }
 
 // loadRosters puts their rosters to classes, by name.
-func (w Workshop) loadRosters(classes []Class) error {
+func (w Workshop) loadRosters(classes []day.Class) error {
 	at := map[int64]int{}
 	ids := make([]int64, len(classes))
 	for i, c := range classes {
 		at[c.ID], ids[i] = i, c.ID
 	}
 	var rows []struct {
-		ClassStudent   `gorm:"embedded"`
+		Row            classStudentRow `gorm:"embedded"`
 		Name           string
 		FirstTimer     bool
 		StudentUnits   string
 		StudentVersion int
-		Signed         Texts `gorm:"type:text[]"`
+		Signed         texts `gorm:"type:text[]"`
 	}
 	err := w.db.Raw(`SELECT cs.*, s.name, s.first_timer, s.units AS student_units, s.version AS student_version,
 			coalesce((SELECT array_agg(o.machine_kind || '/' || o.skill ORDER BY o.skill, o.machine_kind) FROM sign_offs o WHERE o.student_id = s.id), '{}') AS signed
@@ -179,127 +164,133 @@ func (w Workshop) loadRosters(classes []Class) error {
 		return explain("reading rosters", err)
 	}
 	for _, r := range rows {
-		place := r.ClassStudent
-		place.Student = Student{ID: place.StudentID, WorkshopID: w.id, Name: r.Name, FirstTimer: r.FirstTimer, Units: r.StudentUnits, Version: r.StudentVersion}
-		for _, text := range r.Signed {
-			kind, skill, _ := strings.Cut(text, "/")
-			place.Student.SignOffs = append(place.Student.SignOffs, SignOff{StudentID: place.StudentID, Skill: skill, MachineKind: kind})
+		row := r.Row
+		place := day.Place{
+			Student:    skill.Student{ID: row.StudentID, Version: r.StudentVersion, Name: r.Name, FirstTimer: r.FirstTimer, Units: r.StudentUnits},
+			Attendance: day.Attendance(row.Attendance), LateMinutes: row.LateMinutes, Kit: kit.State(row.KitState), Version: row.KitVersion,
 		}
-		c := &classes[at[place.ClassID]]
-		c.Students = append(c.Students, place)
+		for _, text := range r.Signed {
+			kind, key, _ := strings.Cut(text, "/")
+			place.SignOffs = append(place.SignOffs, skill.SignOff{Skill: skill.Key(key), On: skill.Kind(kind)})
+		}
+		for _, text := range row.KitPacked {
+			place.Packed = append(place.Packed, kit.ItemID(text))
+		}
+		if row.ProjectID != nil {
+			place.Makes = &project.Project{ID: *row.ProjectID, Version: *row.ProjectVersion}
+		}
+		c := &classes[at[row.ClassID]]
+		c.Places = append(c.Places, place)
 	}
 	return nil
 }
 
-// loadProjects puts what is made to classes and to those who make something
-// else.
-func (w Workshop) loadProjects(classes []Class) error {
-	var wanted []ProjectAt
-	want := func(at ProjectAt) {
-		if !slices.Contains(wanted, at) {
-			wanted = append(wanted, at)
-		}
-	}
-	for _, c := range classes {
-		want(ProjectAt{c.ProjectID, c.ProjectVersion})
-		for _, s := range c.Students {
-			if s.ProjectID != nil {
-				want(ProjectAt{*s.ProjectID, *s.ProjectVersion})
-			}
-		}
-	}
-	projects, err := w.ProjectsAt(wanted...)
-	if err != nil {
-		return err
-	}
+// loadProjects puts what is made, which is told by ID and version so far, to
+// classes and to those who make something else.
+func (w Workshop) loadProjects(classes []day.Class) error {
+	var made []*project.Project
 	for i := range classes {
 		c := &classes[i]
-		c.Project = projects[ProjectAt{c.ProjectID, c.ProjectVersion}]
-		for j := range c.Students {
-			if s := &c.Students[j]; s.ProjectID != nil {
-				p := projects[ProjectAt{*s.ProjectID, *s.ProjectVersion}]
-				s.Project = &p
+		made = append(made, &c.Project)
+		for _, p := range c.Places {
+			if p.Makes != nil {
+				made = append(made, p.Makes)
 			}
 		}
 	}
-	return nil
+	wanted := make([]project.At, len(made))
+	for i, p := range made {
+		wanted[i] = p.At()
+	}
+	slices.SortFunc(wanted, func(a, b project.At) int { return cmp.Or(cmp.Compare(a.ID, b.ID), cmp.Compare(a.Version, b.Version)) })
+	projects, err := w.ProjectsAt(slices.Compact(wanted)...)
+	for _, p := range made {
+		*p = projects[p.At()]
+	}
+	return err
 }
 
 // SavePlace changes a student's place in a class: project and attendance.
-func (w Workshop) SavePlace(p ClassStudent) error {
-	return w.changePlace(p, "saving the student's place", "ProjectID", "ProjectVersion", "Attendance", "LateMinutes")
+func (w Workshop) SavePlace(classID int64, p day.Place) error {
+	return w.changePlace(placeOf(classID, p), "saving the student's place", "ProjectID", "ProjectVersion", "Attendance", "LateMinutes")
 }
 
 // SaveKit changes how far a kit is and what is in its bag.
-func (w Workshop) SaveKit(p ClassStudent) error {
-	return w.changePlace(p, "saving the kit", "KitState", "KitPacked")
+func (w Workshop) SaveKit(classID int64, p day.Place) error {
+	return w.changePlace(placeOf(classID, p), "saving the kit", "KitState", "KitPacked")
 }
 
 // changePlace changes some of a place, unless someone else changed any of it
 // since it was read: what a kit holds depends on what its student makes.
-func (w Workshop) changePlace(p ClassStudent, doing string, fields ...any) error {
-	was := p.KitVersion
-	p.KitVersion++
-	result := w.db.Model(&ClassStudent{}).Where("class_id = ? AND student_id = ? AND kit_version = ?", p.ClassID, p.StudentID, was).
+func (w Workshop) changePlace(p classStudentRow, doing string, fields ...any) error {
+	result := w.db.Model(&classStudentRow{}).Where("class_id = ? AND student_id = ? AND kit_version = ?", p.ClassID, p.StudentID, p.KitVersion-1).
 		Select("KitVersion", fields...).Updates(p)
 	return updated(doing, result)
 }
 
-// SaveClass adds a class (ID 0) or changes it, with its roster, and books its
-// machines for its window. A machine that is booked meanwhile fails the whole.
-func (w Workshop) SaveClass(c *Class, studentIDs, machineIDs []int64) error {
-	return w.InTx(func(tx Workshop) error {
+// SaveClass adds a class (ID 0) or changes it, with what it makes and its
+// roster, books its machines for its window, and gives its ID. A machine that
+// is booked meanwhile fails the whole.
+func (w Workshop) SaveClass(saved day.Class, makes project.At, studentIDs, machineIDs []int64) (int64, error) {
+	c := classRow{
+		ID: saved.ID, Version: saved.Version + 1, Name: saved.Name, ProjectID: makes.ID, ProjectVersion: makes.Version, StartsAt: saved.StartsAt, EndsAt: saved.EndsAt,
+		Instructors: saved.Instructors, Irons: saved.Irons,
+	}
+	err := w.InTx(func(tx Workshop) error {
 		if err := tx.lockMachines(machineIDs...); err != nil {
 			return err
 		}
 		if c.ID == 0 {
-			c.Version = 1
-			if err := tx.db.Omit(clause.Associations).Create(c).Error; err != nil {
+			if err := tx.db.Create(&c).Error; err != nil {
 				return explain("adding the class "+c.Name, err)
 			}
 		} else {
-			was := c.Version
-			c.Version++
-			result := tx.db.Model(&Class{}).Where("id = ? AND version = ?", c.ID, was).
+			result := tx.db.Model(&classRow{}).Where("id = ? AND version = ?", c.ID, saved.Version).
 				Select("Name", "ProjectID", "ProjectVersion", "StartsAt", "EndsAt", "Instructors", "Irons", "Version").Updates(c)
 			if err := updated("saving the class "+c.Name, result); err != nil {
-				c.Version = was
 				return err
 			}
 			// Who stays keeps attendance and kit.
-			if err := tx.db.Where("class_id = ? AND student_id NOT IN ?", c.ID, studentIDs).Delete(&ClassStudent{}).Error; err != nil {
+			if err := tx.db.Where("class_id = ? AND student_id NOT IN ?", c.ID, studentIDs).Delete(&classStudentRow{}).Error; err != nil {
 				return explain("saving the roster of "+c.Name, err)
 			}
-			if err := tx.db.Where("class_id = ?", c.ID).Delete(&Booking{}).Error; err != nil {
+			if err := tx.db.Where("class_id = ?", c.ID).Delete(&bookingRow{}).Error; err != nil {
 				return explain("saving the machines of "+c.Name, err)
 			}
 		}
-		var places []ClassStudent
+		var places []classStudentRow
 		for _, id := range studentIDs {
-			places = append(places, ClassStudent{ClassID: c.ID, StudentID: id, Attendance: Expected, KitState: KitToCut, KitVersion: 1})
+			places = append(places, classStudentRow{ClassID: c.ID, StudentID: id, Attendance: string(day.Expected), KitState: string(kit.ToCut), KitVersion: 1})
 		}
 		if len(places) > 0 {
-			if err := tx.db.Omit("Student").Clauses(clause.OnConflict{DoNothing: true}).Create(&places).Error; err != nil {
+			if err := tx.db.Clauses(clause.OnConflict{DoNothing: true}).Create(&places).Error; err != nil {
 				return explain("saving the roster of "+c.Name, err)
 			}
 		}
-		var bookings []Booking
+		var bookings []bookingRow
 		for _, id := range machineIDs {
-			bookings = append(bookings, Booking{MachineID: id, ClassID: &c.ID, StartsAt: c.StartsAt, EndsAt: c.EndsAt})
+			bookings = append(bookings, bookingRow{MachineID: id, ClassID: &c.ID, StartsAt: c.StartsAt, EndsAt: c.EndsAt})
 		}
 		if len(bookings) > 0 {
-			if err := tx.db.Omit(clause.Associations).Create(&bookings).Error; err != nil {
+			if err := tx.db.Create(&bookings).Error; err != nil {
 				return explain("booking the machines of "+c.Name, err)
 			}
 		}
 		return nil
 	})
+	return c.ID, err
+}
+
+// A KeptPlan is a plan and the hash of what it was made from.
+type KeptPlan struct {
+	InputHash []byte
+	floor.Result
 }
 
 // ClassPlans finds the kept plans of classes.
-func (w Workshop) ClassPlans(classIDs ...int64) (map[int64]ClassPlan, error) {
-	var plans []ClassPlan
-	by := map[int64]ClassPlan{}
+func (w Workshop) ClassPlans(classIDs ...int64) (map[int64]KeptPlan, error) {
+	var plans []classPlanRow
+	by := map[int64]KeptPlan{}
 	if len(classIDs) == 0 {
 		return by, nil
 	}
@@ -307,14 +298,14 @@ func (w Workshop) ClassPlans(classIDs ...int64) (map[int64]ClassPlan, error) {
 		return nil, explain("finding the plans", err)
 	}
 	for _, p := range plans {
-		by[p.ClassID] = p
+		by[p.ClassID] = KeptPlan{p.InputHash, p.Result}
 	}
 	return by, nil
 }
 
 // KeepPlan keeps a plan in place of an earlier one.
 func (w Workshop) KeepPlan(classID int64, inputHash []byte, r floor.Result) error {
-	plan := ClassPlan{ClassID: classID, InputHash: inputHash, Result: r}
+	plan := classPlanRow{ClassID: classID, InputHash: inputHash, Result: r}
 	err := w.db.Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "class_id"}}, DoUpdates: clause.AssignmentColumns([]string{"input_hash", "result"})}).Create(&plan).Error
 	return explain("keeping the plan", err)
 }

@@ -36,3 +36,12 @@ func (w Workshop) names(q *gorm.DB, words string, limit int) ([]string, error) {
 	err := q.Where("name ILIKE ?", "%"+like+"%").Order(gorm.Expr("name NOT ILIKE ?, name", like+"%")).Limit(limit).Pluck("name", &names).Error
 	return names, explain("suggesting names", err)
 }
+
+// valuesOf are the values of rows.
+func valuesOf[R, V any](rows []R, value func(R) V) []V {
+	values := make([]V, len(rows))
+	for i, r := range rows {
+		values[i] = value(r)
+	}
+	return values
+}

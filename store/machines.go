@@ -1,11 +1,18 @@
 package store
 
-// A Machine of the workshop.
-type Machine struct {
+import (
+	"chalkstep/core/hoop"
+	"chalkstep/core/kit"
+	"chalkstep/core/pace"
+	"chalkstep/core/room"
+)
+
+// A machineRow of the workshop.
+type machineRow struct {
 	ID            int64
 	WorkshopID    int64
 	Name          string
-	Formats       Texts `gorm:"type:text[]"`
+	Formats       texts `gorm:"type:text[]"`
 	TopSpeedSPM   int   `gorm:"column:top_speed_spm"`
 	ChangeSeconds int
 	Needles       int
@@ -13,29 +20,22 @@ type Machine struct {
 	BobbinStyle   string
 	BobbinMetres  float64
 	Version       int
-	Hoops         []MachineHoop
-	// Learned is what its logged stitch-outs come to, Pace what follows from
-	// that, 0 while there is none.
-	Learned Learned `gorm:"-"`
-	Pace    float64 `gorm:"-"`
+	Hoops         []machineHoopRow `gorm:"foreignKey:MachineID"`
 }
 
-// The kinds of machine a skill is signed off on.
-const (
-	SingleNeedle = "single-needle"
-	MultiNeedle  = "multi-needle"
-)
-
-// Kind of machine: what is learned on one is known on all of its kind.
-func (m Machine) Kind() string {
-	if m.Needles > 1 {
-		return MultiNeedle
+func (m machineRow) value() room.Machine {
+	v := room.Machine{
+		ID: m.ID, Version: m.Version, Name: m.Name, Formats: m.Formats, TopSpeedSPM: m.TopSpeedSPM, ChangeSeconds: m.ChangeSeconds, Needles: m.Needles,
+		AutoTrim: m.AutoTrim, BobbinStyle: m.BobbinStyle, BobbinMetres: m.BobbinMetres,
 	}
-	return SingleNeedle
+	for _, h := range m.Hoops {
+		v.Hoops = append(v.Hoops, room.Held{Hoop: h.Hoop.value(), OffXMM: h.DXMM, OffYMM: h.DYMM})
+	}
+	return v
 }
 
-// A Hoop is a number of like hoops.
-type Hoop struct {
+// A hoopRow is a number of like hoops.
+type hoopRow struct {
 	ID         int64
 	WorkshopID int64
 	Name       string
@@ -45,21 +45,25 @@ type Hoop struct {
 	Version    int
 }
 
-// A MachineHoop says that a machine takes a hoop, and how far the marks on
+func (h hoopRow) value() room.Hoop {
+	return room.Hoop{ID: h.ID, Version: h.Version, Name: h.Name, Field: hoop.Field{WidthMM: h.WidthMM, HeightMM: h.HeightMM}, Count: h.Count}
+}
+
+// A machineHoopRow says that a machine takes a hoop, and how far the marks on
 // the frame miss the true needle start there.
-type MachineHoop struct {
+type machineHoopRow struct {
 	WorkshopID int64
 	MachineID  int64   `gorm:"primaryKey"`
 	HoopID     int64   `gorm:"primaryKey"`
 	DXMM       float64 `gorm:"column:dx_mm"`
 	DYMM       float64 `gorm:"column:dy_mm"`
-	Hoop       Hoop
+	Hoop       hoopRow
 }
 
-// machineRow is a machine with one of the hoops it takes, if it takes any, and
+// machineLine is a machine with one of the hoops it takes, if it takes any, and
 // what was learned of it.
-type machineRow struct {
-	Machine     `gorm:"embedded"`
+type machineLine struct {
+	Row         machineRow `gorm:"embedded"`
 	HoopID      *int64
 	DXMM        float64 `gorm:"column:dx_mm"`
 	DYMM        float64 `gorm:"column:dy_mm"`
@@ -77,20 +81,23 @@ type machineRow struct {
 }
 
 // Machines lists the machines by name, with the hoops each takes and what was
-// learned of it.
-func (w Workshop) Machines() ([]Machine, error) {
-	var rows []machineRow
+// logged of it.
+func (w Workshop) Machines() ([]room.Machine, error) {
+	var rows []machineLine
 	err := w.db.Raw(`SELECT m.id, m.workshop_id, m.name, m.formats, m.top_speed_spm, m.change_seconds, m.needles, m.auto_trim, m.bobbin_style, m.bobbin_metres, m.version,
 			mh.hoop_id, mh.dx_mm, mh.dy_mm, h.name AS hoop_name, h.width_mm AS hoop_width, h.height_mm AS hoop_height, h.count AS hoop_count, h.version AS hoop_version,
 			l.runs, l.sewn_minutes, l.said_minutes, l.drawn_mm, l.path_mm, l.ends
 		FROM machines m LEFT JOIN machine_hoops mh ON mh.machine_id = m.id LEFT JOIN hoops h ON h.id = mh.hoop_id LEFT JOIN learned l ON l.machine_id = m.id
 		WHERE m.workshop_id = ? ORDER BY m.name, m.id, h.width_mm * h.height_mm, h.name`, w.id).Scan(&rows).Error
-	var machines []Machine
+	var machines []room.Machine
 	for _, r := range rows {
-		if n := len(machines); n == 0 || machines[n-1].ID != r.ID {
-			m := r.Machine
+		if n := len(machines); n == 0 || machines[n-1].ID != r.Row.ID {
+			m := r.Row.value()
 			if r.Runs != nil {
-				m.Learned = Learned{MachineID: m.ID, Runs: *r.Runs, SewnMinutes: r.SewnMinutes, SaidMinutes: r.SaidMinutes, DrawnMM: r.DrawnMM, PathMM: r.PathMM, Ends: r.Ends}
+				m.Logged = room.Logged{
+					Runs:   pace.Runs{Count: *r.Runs, TookMinutes: r.SewnMinutes, SaidMinutes: r.SaidMinutes},
+					Thread: kit.Drawn{RealMM: r.DrawnMM, PathMM: r.PathMM, Ends: r.Ends},
+				}
 			}
 			machines = append(machines, m)
 		}
@@ -98,76 +105,80 @@ func (w Workshop) Machines() ([]Machine, error) {
 			continue
 		}
 		m := &machines[len(machines)-1]
-		h := Hoop{ID: *r.HoopID, WorkshopID: w.id, Name: r.HoopName, WidthMM: r.HoopWidth, HeightMM: r.HoopHeight, Count: r.HoopCount, Version: r.HoopVersion}
-		m.Hoops = append(m.Hoops, MachineHoop{WorkshopID: w.id, MachineID: m.ID, HoopID: h.ID, DXMM: r.DXMM, DYMM: r.DYMM, Hoop: h})
+		h := hoopRow{ID: *r.HoopID, Name: r.HoopName, WidthMM: r.HoopWidth, HeightMM: r.HoopHeight, Count: r.HoopCount, Version: r.HoopVersion}
+		m.Hoops = append(m.Hoops, room.Held{Hoop: h.value(), OffXMM: r.DXMM, OffYMM: r.DYMM})
 	}
 	return machines, explain("listing the machines", err)
 }
 
 // CountMachines tells how many machines there are.
 func (w Workshop) CountMachines() (n int64, err error) {
-	return n, explain("counting the machines", w.db.Model(&Machine{}).Count(&n).Error)
+	return n, explain("counting the machines", w.db.Model(&machineRow{}).Count(&n).Error)
 }
 
 // Machine finds one, with the hoops it takes.
-func (w Workshop) Machine(id int64) (Machine, error) {
-	var m Machine
-	return m, explain("finding the machine", w.db.Preload("Hoops.Hoop").First(&m, id).Error)
+func (w Workshop) Machine(id int64) (room.Machine, error) {
+	var m machineRow
+	err := w.db.Preload("Hoops.Hoop").First(&m, id).Error
+	return m.value(), explain("finding the machine", err)
 }
 
-// SaveMachine adds a machine (ID 0) or changes it, with the hoops it takes.
-func (w Workshop) SaveMachine(m *Machine) error {
-	return w.InTx(func(tx Workshop) error {
-		hoops := m.Hoops
+// SaveMachine adds a machine (ID 0) or changes it, with the hoops it takes, and
+// gives its ID.
+func (w Workshop) SaveMachine(m room.Machine) (int64, error) {
+	row := machineRow{
+		ID: m.ID, Version: m.Version + 1, Name: m.Name, Formats: m.Formats, TopSpeedSPM: m.TopSpeedSPM, ChangeSeconds: m.ChangeSeconds, Needles: m.Needles,
+		AutoTrim: m.AutoTrim, BobbinStyle: m.BobbinStyle, BobbinMetres: m.BobbinMetres,
+	}
+	err := w.InTx(func(tx Workshop) error {
 		if m.ID == 0 {
-			m.Version = 1
-			if err := tx.db.Omit("Hoops").Create(m).Error; err != nil {
+			if err := tx.db.Omit("Hoops").Create(&row).Error; err != nil {
 				return explain("adding the machine "+m.Name, err)
 			}
 		} else {
-			was := m.Version
-			m.Version++
-			result := tx.db.Model(&Machine{}).Where("id = ? AND version = ?", m.ID, was).
-				Select("Name", "Formats", "TopSpeedSPM", "ChangeSeconds", "Needles", "AutoTrim", "BobbinStyle", "BobbinMetres", "Version").Updates(m)
+			result := tx.db.Model(&machineRow{}).Where("id = ? AND version = ?", m.ID, m.Version).
+				Select("Name", "Formats", "TopSpeedSPM", "ChangeSeconds", "Needles", "AutoTrim", "BobbinStyle", "BobbinMetres", "Version").Updates(row)
 			if err := updated("saving the machine "+m.Name, result); err != nil {
-				m.Version = was
 				return err
 			}
-			if err := tx.db.Where("machine_id = ?", m.ID).Delete(&MachineHoop{}).Error; err != nil {
+			if err := tx.db.Where("machine_id = ?", m.ID).Delete(&machineHoopRow{}).Error; err != nil {
 				return explain("saving the hoops of "+m.Name, err)
 			}
 		}
-		for i := range hoops {
-			hoops[i].MachineID = m.ID
-			if err := tx.db.Omit("Hoop").Create(&hoops[i]).Error; err != nil {
-				return explain("saving the hoops of "+m.Name, err)
-			}
+		var held []machineHoopRow
+		for _, h := range m.Hoops {
+			held = append(held, machineHoopRow{MachineID: row.ID, HoopID: h.ID, DXMM: h.OffXMM, DYMM: h.OffYMM})
 		}
-		return nil
+		if len(held) == 0 {
+			return nil
+		}
+		return explain("saving the hoops of "+m.Name, tx.db.Omit("Hoop").Create(&held).Error)
 	})
+	return row.ID, err
 }
 
 // Hoops lists the hoops, small ones first.
-func (w Workshop) Hoops() ([]Hoop, error) {
-	var hoops []Hoop
-	return hoops, explain("listing the hoops", w.db.Order("width_mm * height_mm, name").Find(&hoops).Error)
+func (w Workshop) Hoops() ([]room.Hoop, error) {
+	var hoops []hoopRow
+	err := w.db.Order("width_mm * height_mm, name").Find(&hoops).Error
+	return valuesOf(hoops, hoopRow.value), explain("listing the hoops", err)
 }
 
 // Hoop finds one.
-func (w Workshop) Hoop(id int64) (Hoop, error) {
-	var h Hoop
-	return h, explain("finding the hoop", w.db.First(&h, id).Error)
+func (w Workshop) Hoop(id int64) (room.Hoop, error) {
+	var h hoopRow
+	err := w.db.First(&h, id).Error
+	return h.value(), explain("finding the hoop", err)
 }
 
-// SaveHoop adds a hoop (ID 0) or changes it.
-func (w Workshop) SaveHoop(h *Hoop) error {
+// SaveHoop adds a hoop (ID 0) or changes it, and gives its ID.
+func (w Workshop) SaveHoop(h room.Hoop) (int64, error) {
+	row := hoopRow{ID: h.ID, Version: h.Version + 1, Name: h.Name, WidthMM: h.WidthMM, HeightMM: h.HeightMM, Count: h.Count}
 	if h.ID == 0 {
-		h.Version = 1
-		return explain("adding the hoop "+h.Name, w.db.Create(h).Error)
+		err := w.db.Create(&row).Error
+		return row.ID, explain("adding the hoop "+h.Name, err)
 	}
-	was := h.Version
-	h.Version++
-	result := w.db.Model(&Hoop{}).Where("id = ? AND version = ?", h.ID, was).
-		Select("Name", "WidthMM", "HeightMM", "Count", "Version").Updates(h)
-	return updated("saving the hoop "+h.Name, result)
+	result := w.db.Model(&hoopRow{}).Where("id = ? AND version = ?", h.ID, h.Version).
+		Select("Name", "WidthMM", "HeightMM", "Count", "Version").Updates(row)
+	return h.ID, updated("saving the hoop "+h.Name, result)
 }

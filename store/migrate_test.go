@@ -8,8 +8,10 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"chalkstep/core/house"
+	"chalkstep/core/kit"
 	"chalkstep/core/pace"
 	"chalkstep/core/project"
+	"chalkstep/core/shelf"
 	"chalkstep/core/supply"
 	"chalkstep/store"
 	"chalkstep/store/storetest"
@@ -33,22 +35,22 @@ func TestAnEarlierWorkshopIsCarriedOver(t *testing.T) {
 	assert.ErrorIs(t, w.DeleteDesign(2), store.ErrInUse)
 	class, err := w.Class(3)
 	require.NoError(t, err)
-	assert.Len(t, class.Students, 8)
-	assert.Equal(t, "Buoy badges, six in one hoop", class.Project.Design.Name)
+	assert.Len(t, class.Places, 8)
+	assert.Equal(t, "Buoy badges, six in one hoop", class.Project.Design().Name)
 	packed := 0
-	for _, s := range class.Students {
-		if s.KitState == store.KitPacked {
+	for _, s := range class.Places {
+		if s.Kit == kit.Packed {
 			packed++
-			assert.Contains(t, s.KitPacked, "@:step-card")
+			assert.Contains(t, s.Packed, kit.ItemID("@:step-card"))
 		}
 	}
 	assert.Equal(t, 2, packed)
 
 	settings, err := w.Settings()
 	require.NoError(t, err)
-	assert.Equal(t, house.Defaults().Kit, settings.Rules().Kit)
-	assert.Equal(t, house.Defaults().Pace, settings.Rules().Pace)
-	badges := class.Project.Value()
+	assert.Equal(t, house.Defaults().Kit, settings.Kit)
+	assert.Equal(t, house.Defaults().Pace, settings.Pace)
+	badges := class.Project
 	assert.Equal(t, []project.Part{{Name: "badge pin", Count: 6}}, badges.Parts)
 	assert.Len(t, badges.Work, 1)
 	assert.Equal(t, pace.Defaults().HoopWoven, badges.Minutes[pace.StepHoop])
@@ -76,8 +78,8 @@ func TestAnEarlierWorkshopIsCarriedOver(t *testing.T) {
 	require.NoError(t, err)
 	runs := 0
 	for _, m := range machines {
-		runs += m.Learned.Runs
-		assert.GreaterOrEqual(t, m.Learned.SewnMinutes, 0.0)
+		runs += m.Logged.Count
+		assert.GreaterOrEqual(t, m.Logged.TookMinutes, 0.0)
 	}
 	assert.Equal(t, 4, runs)
 }
@@ -95,9 +97,8 @@ func TestSumsThatWereBookedTwiceAgreeAgain(t *testing.T) {
 	require.NoError(t, err)
 	assert.Empty(t, by[3])
 	require.NotEmpty(t, by[4])
-	four := int64(4)
 	for itemID, held := range by[4] {
-		require.NoError(t, w.Move(store.StockMovement{ItemID: itemID, Kind: store.Used, Quantity: -held, Reserved: -held, ClassID: &four, MovedByID: 1, MovedAt: morning}))
+		require.NoError(t, w.Move(shelf.Move{ItemID: itemID, Kind: shelf.Used, Quantity: -held, Reserved: -held, ClassID: 4, ByID: 1, At: morning}))
 	}
 	stock, err := w.Stock()
 	require.NoError(t, err)

@@ -5,8 +5,8 @@ import (
 	"time"
 )
 
-// A SentForm remembers that a form has done its work.
-type SentForm struct {
+// A sentFormRow remembers that a form has done its work.
+type sentFormRow struct {
 	WorkshopID int64
 	Key        []byte `gorm:"primaryKey"`
 	MadeID     int64
@@ -28,18 +28,18 @@ func (w Workshop) Once(key []byte, now time.Time, f func(Workshop) (int64, error
 	}
 	err = w.InTx(func(tx Workshop) error {
 		// The row is claimed first: whoever else brings the key waits here.
-		if err := tx.db.Create(&SentForm{Key: key, SentAt: now}).Error; err != nil {
+		if err := tx.db.Create(&sentFormRow{Key: key, SentAt: now}).Error; err != nil {
 			return explain("noting the form", err)
 		}
 		if err := work(tx); err != nil {
 			return err
 		}
-		return explain("noting what the form made", tx.db.Model(&SentForm{}).Where("key = ?", key).Update("made_id", made).Error)
+		return explain("noting what the form made", tx.db.Model(&sentFormRow{}).Where("key = ?", key).Update("made_id", made).Error)
 	})
 	if !errors.Is(err, ErrTaken) {
 		return made, err
 	}
-	var sent SentForm
+	var sent sentFormRow
 	if finding := w.db.Where("key = ?", key).Limit(1).Find(&sent).Error; finding != nil {
 		return 0, explain("finding what the form made", finding)
 	}

@@ -4,23 +4,17 @@ import (
 	"context"
 
 	"gorm.io/gorm"
-)
 
-// A Photo is a picture as it is kept: made here, upright, and without what a
-// camera wrote into it.
-type Photo struct {
-	Data          []byte
-	Type          string
-	Width, Height int
-}
+	"chalkstep/core/photo"
+)
 
 // withoutPhoto reads rows without their photos, which only their own requests
 // need.
 func withoutPhoto(db *gorm.DB) *gorm.DB { return db.Omit("Photo") }
 
 // columns of a photo, for an update.
-func (p Photo) columns() map[string]any {
-	return map[string]any{"photo": p.Data, "photo_type": p.Type, "photo_width": p.Width, "photo_height": p.Height}
+func columnsOf(p photo.Photo) map[string]any {
+	return map[string]any{"photo": p.Data, "photo_type": photo.MediaType, "photo_width": p.Width, "photo_height": p.Height}
 }
 
 // fitToShow leaves out photos that were handed in before photos were made
@@ -28,21 +22,22 @@ func (p Photo) columns() map[string]any {
 const fitToShow = "photo IS NOT NULL AND photo_width > 0"
 
 // SavePhoto puts a photo to a project.
-func (w Workshop) SavePhoto(id int64, photo Photo) error {
-	return found("saving the project's photo", w.db.Model(&Project{}).Where("id = ?", id).Updates(photo.columns()))
+func (w Workshop) SavePhoto(id int64, p photo.Photo) error {
+	return found("saving the project's photo", w.db.Model(&projectRow{}).Where("id = ?", id).Updates(columnsOf(p)))
 }
 
 // ProjectPhoto finds a project's photo.
-func (w Workshop) ProjectPhoto(id int64) (Project, error) {
-	var p Project
-	return p, explain("finding the project's photo", w.db.Select("id", "version", "photo", "photo_type").Where(fitToShow).First(&p, id).Error)
+func (w Workshop) ProjectPhoto(id int64) (photo.Photo, error) {
+	var p projectRow
+	err := w.db.Select("id", "photo", "photo_width", "photo_height").Where(fitToShow).First(&p, id).Error
+	return photo.Photo{Data: p.Photo, Width: p.PhotoWidth, Height: p.PhotoHeight}, explain("finding the project's photo", err)
 }
 
 // StitchOutPhoto finds a stitch-out's photo.
-func (w Workshop) StitchOutPhoto(designID, id int64) (StitchOut, error) {
-	var run StitchOut
-	err := w.db.Select("id", "photo", "photo_type").Where("design_id = ?", designID).Where(fitToShow).First(&run, id).Error
-	return run, explain("finding the photo", err)
+func (w Workshop) StitchOutPhoto(designID, id int64) (photo.Photo, error) {
+	var run stitchOutRow
+	err := w.db.Select("id", "photo", "photo_width", "photo_height").Where("design_id = ?", designID).Where(fitToShow).First(&run, id).Error
+	return photo.Photo{Data: run.Photo, Width: run.PhotoWidth, Height: run.PhotoHeight}, explain("finding the photo", err)
 }
 
 // oldPhotos are the statements for one old photo: to find it while nobody else
@@ -63,7 +58,7 @@ var oldPhotos = []struct{ find, replace, putAway string }{
 // RemakePhotos lets every photo of every workshop that was handed in before
 // photos were made anew be made so, each in a transaction of its own. One that
 // cannot be is kept, and shown to nobody.
-func (s *Store) RemakePhotos(ctx context.Context, remake func(old []byte) (Photo, error)) (made, kept int, err error) {
+func (s *Store) RemakePhotos(ctx context.Context, remake func(old []byte) (photo.Photo, error)) (made, kept int, err error) {
 	for _, statements := range oldPhotos {
 		for more := true; more && err == nil; {
 			err = s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
@@ -83,7 +78,7 @@ func (s *Store) RemakePhotos(ctx context.Context, remake func(old []byte) (Photo
 					return tx.Exec(statements.putAway, old.ID).Error
 				}
 				made++
-				return tx.Exec(statements.replace, p.Data, p.Type, p.Width, p.Height, old.ID).Error
+				return tx.Exec(statements.replace, p.Data, photo.MediaType, p.Width, p.Height, old.ID).Error
 			})
 		}
 	}

@@ -4,10 +4,13 @@ import (
 	"time"
 
 	"gorm.io/gorm/clause"
+
+	"chalkstep/core/hoop"
+	"chalkstep/core/room"
 )
 
-// A Placement is where a design lies on a machine, and at what size.
-type Placement struct {
+// A placementRow is where a design lies on a machine, and at what size.
+type placementRow struct {
 	WorkshopID int64
 	DesignID   int64 `gorm:"primaryKey"`
 	MachineID  int64 `gorm:"primaryKey"`
@@ -22,26 +25,34 @@ type Placement struct {
 	OverriddenAt   *time.Time
 	OverrideReason string
 	Version        int
-	OverriddenBy   *Account
+	OverriddenBy   *accountRow
 }
 
 // Placement finds where a design lies on a machine.
-func (w Workshop) Placement(designID, machineID int64) (Placement, error) {
-	var p Placement
-	return p, explain("finding the placement", w.db.Preload("OverriddenBy").Where("design_id = ? AND machine_id = ?", designID, machineID).First(&p).Error)
+func (w Workshop) Placement(designID, machineID int64) (room.Placement, error) {
+	var p placementRow
+	err := w.db.Preload("OverriddenBy").Where("design_id = ? AND machine_id = ?", designID, machineID).First(&p).Error
+	v := room.Placement{
+		Version: p.Version, DesignID: p.DesignID, MachineID: p.MachineID, HoopID: p.HoopID, Placing: hoop.Placing{Turn: p.Turn, X: p.XMM, Y: p.YMM}, Percent: p.Percent, Basted: p.Basted,
+	}
+	if p.OverriddenBy != nil {
+		v.Override = &room.Override{ByID: p.OverriddenBy.ID, By: p.OverriddenBy.Name, Reason: p.OverrideReason, At: *p.OverriddenAt}
+	}
+	return v, explain("finding the placement", err)
 }
 
 // SavePlacement adds a placement (version 0) or changes it. A second person's
 // first placement is a change meanwhile, too.
-func (w Workshop) SavePlacement(p *Placement) error {
+func (w Workshop) SavePlacement(p room.Placement) error {
 	const doing = "saving the placement"
-	if p.Version == 0 {
-		p.Version = 1
-		return updated(doing, w.db.Omit("OverriddenBy").Clauses(clause.OnConflict{DoNothing: true}).Create(p))
+	row := placementRow{DesignID: p.DesignID, MachineID: p.MachineID, HoopID: p.HoopID, Turn: p.Turn, XMM: p.X, YMM: p.Y, Percent: p.Percent, Basted: p.Basted, Version: p.Version + 1}
+	if o := p.Override; o != nil {
+		row.OverriddenByID, row.OverriddenAt, row.OverrideReason = &o.ByID, &o.At, o.Reason
 	}
-	was := p.Version
-	p.Version++
-	result := w.db.Model(&Placement{}).Where("design_id = ? AND machine_id = ? AND version = ?", p.DesignID, p.MachineID, was).
-		Select("HoopID", "Turn", "XMM", "YMM", "Percent", "Basted", "OverriddenByID", "OverriddenAt", "OverrideReason", "Version").Updates(p)
+	if p.Version == 0 {
+		return updated(doing, w.db.Omit("OverriddenBy").Clauses(clause.OnConflict{DoNothing: true}).Create(&row))
+	}
+	result := w.db.Model(&placementRow{}).Where("design_id = ? AND machine_id = ? AND version = ?", p.DesignID, p.MachineID, p.Version).
+		Select("HoopID", "Turn", "XMM", "YMM", "Percent", "Basted", "OverriddenByID", "OverriddenAt", "OverrideReason", "Version").Updates(row)
 	return updated(doing, result)
 }

@@ -4,11 +4,14 @@ import (
 	"context"
 	"fmt"
 	"time"
+
+	"chalkstep/core/crew"
+	"chalkstep/core/house"
 )
 
-// A Session is someone signed in at a browser, as far as the database knows
+// A sessionRow is someone signed in at a browser, as far as the database knows
 // it: the token is with the browser alone.
-type Session struct {
+type sessionRow struct {
 	ID         int64
 	TokenHash  []byte
 	WorkshopID int64
@@ -18,34 +21,43 @@ type Session struct {
 	Agent      string
 }
 
+func (s sessionRow) value() crew.Session {
+	return crew.Session{ID: s.ID, BeganAt: s.BeganAt, SeenAt: s.SeenAt, Agent: s.Agent}
+}
+
 // A SignedIn is a session with whose it is, as every request needs it.
 type SignedIn struct {
-	Session
-	Account  Account     `gorm:"embedded;embeddedPrefix:account_"`
-	Workshop WorkshopRow `gorm:"embedded;embeddedPrefix:workshop_"`
+	Session  crew.Session
+	Person   crew.Person
+	Workshop house.Workshop
 	// Revision moves on with every change of the workshop.
 	Revision int64
 }
 
-// BeginSession adds a session of an account.
-func (s *Store) BeginSession(ctx context.Context, session *Session) error {
-	return explain("beginning a session", s.db.WithContext(ctx).Set(boundKey, session.WorkshopID).Create(session).Error)
+// BeginSession adds a session of somebody, whose token has a hash.
+func (s *Store) BeginSession(ctx context.Context, of Credentials, tokenHash []byte, begun crew.Session) error {
+	row := sessionRow{TokenHash: tokenHash, WorkshopID: of.WorkshopID, AccountID: of.ID, BeganAt: begun.BeganAt, SeenAt: begun.SeenAt, Agent: begun.Agent}
+	return explain("beginning a session", s.db.WithContext(ctx).Set(boundKey, of.WorkshopID).Create(&row).Error)
 }
 
 // FindSession finds a live session by its token's hash, used since a moment,
 // of an account that has not been removed.
 func (s *Store) FindSession(ctx context.Context, tokenHash []byte, since time.Time) (SignedIn, error) {
-	var found SignedIn
+	var row struct {
+		Row      sessionRow  `gorm:"embedded"`
+		Account  accountRow  `gorm:"embedded;embeddedPrefix:account_"`
+		Workshop workshopRow `gorm:"embedded;embeddedPrefix:workshop_"`
+		Revision int64
+	}
 	result := s.db.WithContext(ctx).Raw(`SELECT s.id, s.token_hash, s.workshop_id, s.account_id, s.began_at, s.seen_at,
 			a.id AS account_id, a.workshop_id AS account_workshop_id, a.email AS account_email, a.name AS account_name, a.role AS account_role, a.units AS account_units, a.clock AS account_clock,
 			w.id AS workshop_id, w.name AS workshop_name, w.time_zone AS workshop_time_zone, w.figures AS workshop_figures, w.house AS workshop_house, w.units AS workshop_units, w.clock AS workshop_clock, w.version AS workshop_version, coalesce(r.revision, 0) AS revision
 		FROM sessions s JOIN accounts a ON a.id = s.account_id JOIN workshops w ON w.id = s.workshop_id LEFT JOIN revisions r ON r.workshop_id = w.id
-		WHERE s.token_hash = ? AND s.seen_at > ? AND a.removed_at IS NULL`, tokenHash, since).Scan(&found)
+		WHERE s.token_hash = ? AND s.seen_at > ? AND a.removed_at IS NULL`, tokenHash, since).Scan(&row)
 	if result.Error == nil && result.RowsAffected == 0 {
-		return found, fmt.Errorf("finding the session: %w", ErrNotFound)
+		return SignedIn{}, fmt.Errorf("finding the session: %w", ErrNotFound)
 	}
-	found.Session.WorkshopID, found.Session.AccountID = found.Workshop.ID, found.Account.ID
-	return found, explain("finding the session", result.Error)
+	return SignedIn{row.Row.value(), row.Account.value(), row.Workshop.value(), row.Revision}, explain("finding the session", result.Error)
 }
 
 // SeeSession notes that a session is in use. One that has ended stays ended:
@@ -60,11 +72,11 @@ func (s *Store) EndSession(ctx context.Context, tokenHash []byte) error {
 }
 
 // SessionsOf lists an account's sessions in use since a moment, newest first.
-func (w Workshop) SessionsOf(accountID int64, since time.Time) ([]Session, error) {
-	var sessions []Session
+func (w Workshop) SessionsOf(accountID int64, since time.Time) ([]crew.Session, error) {
+	var sessions []sessionRow
 	const most = 50
 	err := w.db.Where("account_id = ? AND seen_at > ?", accountID, since).Order("seen_at DESC").Limit(most).Find(&sessions).Error
-	return sessions, explain("listing the sessions", err)
+	return valuesOf(sessions, sessionRow.value), explain("listing the sessions", err)
 }
 
 // CountSessions counts the sessions of each account in use since a moment.
@@ -73,7 +85,7 @@ func (w Workshop) CountSessions(since time.Time) (map[int64]int, error) {
 		AccountID int64
 		N         int
 	}
-	err := w.db.Model(&Session{}).Select("account_id, count(*) AS n").Where("seen_at > ?", since).Group("account_id").Scan(&rows).Error
+	err := w.db.Model(&sessionRow{}).Select("account_id, count(*) AS n").Where("seen_at > ?", since).Group("account_id").Scan(&rows).Error
 	counts := map[int64]int{}
 	for _, r := range rows {
 		counts[r.AccountID] = r.N
@@ -84,7 +96,7 @@ func (w Workshop) CountSessions(since time.Time) (map[int64]int, error) {
 // EndSessionsOf ends an account's sessions, but for the one to keep (0 for
 // none).
 func (w Workshop) EndSessionsOf(accountID, keepID int64) error {
-	return explain("ending the sessions", w.db.Where("account_id = ? AND id <> ?", accountID, keepID).Delete(&Session{}).Error)
+	return explain("ending the sessions", w.db.Where("account_id = ? AND id <> ?", accountID, keepID).Delete(&sessionRow{}).Error)
 }
 
 // CountTry counts a wrong attempt under a key, within the window that the

@@ -3,11 +3,12 @@ package store
 import (
 	"time"
 
-	"gorm.io/gorm/clause"
+	"chalkstep/core/design"
+	"chalkstep/core/photo"
 )
 
-// A StitchOut is one sewing of a design as it really went.
-type StitchOut struct {
+// A stitchOutRow is one sewing of a design as it really went.
+type stitchOutRow struct {
 	ID         int64
 	WorkshopID int64
 	DesignID   int64
@@ -32,28 +33,13 @@ type StitchOut struct {
 	PhotoType   string
 	PhotoWidth  int
 	PhotoHeight int
-	Machine     Machine
-	LoggedBy    Account
-}
-
-// A Learned is what the stitch-outs of a machine come to.
-type Learned struct {
-	MachineID int64
-	Runs      int
-	// SewnMinutes and SaidMinutes are what sewing took and was said to take.
-	SewnMinutes, SaidMinutes float64
-	// DrawnMM is the top thread that PathMM of path and Ends drew, of the runs
-	// whose thread was measured.
-	DrawnMM float64 `gorm:"column:drawn_mm"`
-	PathMM  float64 `gorm:"column:path_mm"`
-	Ends    int
 }
 
 // StitchOutsOf lists the newest of a design's stitch-outs, without photos, and
-// how many there are. Of machine and person it knows the names.
-func (w Workshop) StitchOutsOf(designID int64, limit int) ([]StitchOut, int, error) {
+// how many there are.
+func (w Workshop) StitchOutsOf(designID int64, limit int) ([]design.StitchOut, int, error) {
 	var rows []struct {
-		StitchOut   `gorm:"embedded"`
+		Row         stitchOutRow `gorm:"embedded"`
 		MachineName string
 		PersonName  string
 		Total       int
@@ -66,21 +52,33 @@ func (w Workshop) StitchOutsOf(designID int64, limit int) ([]StitchOut, int, err
 	if err != nil || len(rows) == 0 {
 		return nil, 0, explain("listing a design's stitch-outs", err)
 	}
-	runs := make([]StitchOut, len(rows))
+	runs := make([]design.StitchOut, len(rows))
 	for i, r := range rows {
-		runs[i] = r.StitchOut
-		runs[i].Machine = Machine{ID: r.MachineID, Name: r.MachineName}
-		runs[i].LoggedBy = Account{ID: r.LoggedByID, Name: r.PersonName}
+		row := r.Row
+		runs[i] = design.StitchOut{
+			ID: row.ID, DesignID: row.DesignID, MachineID: row.MachineID, Machine: r.MachineName, By: r.PersonName, SewnOn: row.SewnOn, Fabric: row.Fabric, Recipe: row.Recipe, Minutes: row.Minutes,
+			ThreadMetres: row.ThreadMetres, WentWrong: row.WentWrong, EstimatedMinutes: row.EstimatedMinutes, EstimatedSewing: row.EstimatedSewing, SewnMinutes: row.SewnMinutes, PathMM: row.PathMM, Ends: row.Ends,
+			PhotoSize: [2]int{row.PhotoWidth, row.PhotoHeight},
+		}
 	}
 	return runs, rows[0].Total, nil
 }
 
-// LogStitchOut adds a stitch-out.
-func (w Workshop) LogStitchOut(run *StitchOut) error {
-	return explain("logging the stitch-out", w.db.Omit(clause.Associations).Create(run).Error)
+// LogStitchOut adds a stitch-out that somebody logs, with its photo if it has
+// any data, and gives its ID.
+func (w Workshop) LogStitchOut(run design.StitchOut, p photo.Photo, byID int64) (int64, error) {
+	row := stitchOutRow{
+		DesignID: run.DesignID, MachineID: run.MachineID, LoggedByID: byID, SewnOn: run.SewnOn, Fabric: run.Fabric, Recipe: run.Recipe, Minutes: run.Minutes, ThreadMetres: run.ThreadMetres,
+		WentWrong: run.WentWrong, EstimatedMinutes: run.EstimatedMinutes, EstimatedSewing: run.EstimatedSewing, SewnMinutes: run.SewnMinutes, PathMM: run.PathMM, Ends: run.Ends,
+	}
+	if len(p.Data) > 0 {
+		row.Photo, row.PhotoType, row.PhotoWidth, row.PhotoHeight = p.Data, photo.MediaType, p.Width, p.Height
+	}
+	err := w.db.Create(&row).Error
+	return row.ID, explain("logging the stitch-out", err)
 }
 
 // RemoveStitchOut takes back an entry made by mistake.
 func (w Workshop) RemoveStitchOut(designID, id int64) error {
-	return found("removing the stitch-out", w.db.Where("design_id = ? AND id = ?", designID, id).Delete(&StitchOut{}))
+	return found("removing the stitch-out", w.db.Where("design_id = ? AND id = ?", designID, id).Delete(&stitchOutRow{}))
 }

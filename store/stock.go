@@ -9,11 +9,12 @@ import (
 	"github.com/jackc/pgx/v5/pgconn"
 	"gorm.io/gorm"
 
+	"chalkstep/core/shelf"
 	"chalkstep/core/supply"
 )
 
-// A StockItem is one thing on the shelf.
-type StockItem struct {
+// A stockItemRow is one thing on the shelf.
+type stockItemRow struct {
 	ID         int64
 	WorkshopID int64
 	Key        supply.Key `gorm:"serializer:text"`
@@ -38,20 +39,23 @@ type StockItem struct {
 	Reserved float64 `gorm:"->;-:migration"`
 }
 
-// What moves stock.
-const (
-	Bought       = "bought"
-	ReservedMove = "reserved"
-	Released     = "released"
-	Used         = "used"
-	Returned     = "returned"
-	Spoiled      = "spoiled"
-	Counted      = "counted"
-)
+func (i stockItemRow) value() shelf.Item {
+	return shelf.Item{
+		ID: i.ID, Version: i.Version, Key: i.Key, Form: shelf.Form(i.Form), Name: i.Name, WidthMM: i.WidthMM, HeightMM: i.HeightMM, Metres: i.Metres, Grain: i.Grain, Remnant: i.Remnant,
+		Pack: i.Pack, PackCents: i.PackCents, ReorderPoint: i.ReorderPoint, Supplier: i.Supplier, Place: i.Place, OnHand: i.OnHand, Reserved: i.Reserved,
+	}
+}
 
-// A StockMovement is a line of the ledger: what it changes of what is there,
+func stockItemOf(i shelf.Item) stockItemRow {
+	return stockItemRow{
+		ID: i.ID, Version: i.Version, Key: i.Key, Form: string(i.Form), Name: i.Name, WidthMM: i.WidthMM, HeightMM: i.HeightMM, Metres: i.Metres, Grain: i.Grain, Remnant: i.Remnant,
+		Pack: i.Pack, PackCents: i.PackCents, ReorderPoint: i.ReorderPoint, Supplier: i.Supplier, Place: i.Place,
+	}
+}
+
+// A stockMovementRow is a line of the ledger: what it changes of what is there,
 // and of what is spoken for.
-type StockMovement struct {
+type stockMovementRow struct {
 	ID         int64
 	WorkshopID int64
 	ItemID     int64
@@ -62,9 +66,14 @@ type StockMovement struct {
 	Note       string
 	MovedByID  int64 `gorm:"column:moved_by"`
 	MovedAt    time.Time
-	MovedBy    Account `gorm:"foreignKey:MovedByID"`
-	Class      *Class
-	Item       StockItem `gorm:"foreignKey:ItemID"`
+}
+
+func movementOf(m shelf.Move) stockMovementRow {
+	row := stockMovementRow{ItemID: m.ItemID, Kind: string(m.Kind), Quantity: m.Quantity, Reserved: m.Reserved, Note: m.Note, MovedByID: m.ByID, MovedAt: m.At}
+	if m.ClassID != 0 {
+		row.ClassID = &m.ClassID
+	}
+	return row
 }
 
 // ErrShort means that there is not so much of it, or that it is spoken for.
@@ -85,38 +94,40 @@ func withBalances(db *gorm.DB) *gorm.DB {
 }
 
 // Stock lists what is on the shelf, with balances.
-func (w Workshop) Stock() ([]StockItem, error) {
-	var items []StockItem
+func (w Workshop) Stock() ([]shelf.Item, error) {
+	var items []stockItemRow
 	err := withBalances(w.db).Order("key, name").Find(&items).Error
-	return items, explain("listing the stock", err)
+	return valuesOf(items, stockItemRow.value), explain("listing the stock", err)
 }
 
 // StockItem finds one, with its balance.
-func (w Workshop) StockItem(id int64) (StockItem, error) {
-	var item StockItem
-	return item, explain("finding the stock item", withBalances(w.db).Where("stock_items.id = ?", id).First(&item).Error)
+func (w Workshop) StockItem(id int64) (shelf.Item, error) {
+	var item stockItemRow
+	err := withBalances(w.db).Where("stock_items.id = ?", id).First(&item).Error
+	return item.value(), explain("finding the stock item", err)
 }
 
-// SaveStockItem adds an item (ID 0) or changes it; its balance is the
-// ledger's alone.
-func (w Workshop) SaveStockItem(i *StockItem) error {
+// SaveStockItem adds an item (ID 0) or changes it, and gives its ID; its
+// balance is the ledger's alone.
+func (w Workshop) SaveStockItem(i shelf.Item) (int64, error) {
+	row := stockItemOf(i)
+	row.Version++
 	if i.ID == 0 {
-		i.Version = 1
-		return explain("adding "+i.Name, w.db.Create(i).Error)
+		err := w.db.Create(&row).Error
+		return row.ID, explain("adding "+i.Name, err)
 	}
-	was := i.Version
-	i.Version++
-	result := w.db.Model(&StockItem{}).Where("id = ? AND version = ?", i.ID, was).
-		Select("Key", "Form", "Name", "WidthMM", "HeightMM", "Metres", "Grain", "Pack", "PackCents", "ReorderPoint", "Supplier", "Place", "Version").Updates(i)
-	return updated("saving "+i.Name, result)
+	result := w.db.Model(&stockItemRow{}).Where("id = ? AND version = ?", i.ID, i.Version).
+		Select("Key", "Form", "Name", "WidthMM", "HeightMM", "Metres", "Grain", "Pack", "PackCents", "ReorderPoint", "Supplier", "Place", "Version").Updates(row)
+	return i.ID, updated("saving "+i.Name, result)
 }
 
 // Move writes lines into the ledger, all or none. ErrShort means that one of
 // them asks for more than is there and free.
-func (w Workshop) Move(moves ...StockMovement) error {
+func (w Workshop) Move(moves ...shelf.Move) error {
 	return w.InTx(func(tx Workshop) error {
-		for i := range moves {
-			if err := tx.db.Omit("MovedBy", "Class", "Item").Create(&moves[i]).Error; err != nil {
+		for _, m := range moves {
+			row := movementOf(m)
+			if err := tx.db.Create(&row).Error; err != nil {
 				return short("moving stock", err)
 			}
 		}
@@ -125,7 +136,7 @@ func (w Workshop) Move(moves ...StockMovement) error {
 }
 
 // Count sets what is there of an item, by a movement of the difference.
-func (w Workshop) Count(m StockMovement, counted float64) error {
+func (w Workshop) Count(m shelf.Move, counted float64) error {
 	return w.InTx(func(tx Workshop) error {
 		// One at a time, so that the difference is of what is really there.
 		if err := tx.LockStock(m.ItemID); err != nil {
@@ -135,8 +146,8 @@ func (w Workshop) Count(m StockMovement, counted float64) error {
 		if err != nil {
 			return err
 		}
-		m.Kind, m.Quantity = Counted, counted-item.OnHand
-		return short("counting stock", tx.db.Omit("MovedBy", "Class", "Item").Create(&m).Error)
+		m.Kind, m.Quantity = shelf.Counted, counted-item.OnHand
+		return tx.Move(m)
 	})
 }
 
@@ -162,14 +173,28 @@ func (w Workshop) LockClass(id int64) error {
 // or have been.
 func (w Workshop) KeptOffcuts(classID int64, material supply.Key) (kept bool, err error) {
 	err = w.db.Raw(`SELECT EXISTS (SELECT 1 FROM stock_movements m JOIN stock_items i ON i.id = m.item_id
-		WHERE m.workshop_id = ? AND m.class_id = ? AND m.kind = ? AND i.remnant AND i.key = ?)`, w.id, classID, Returned, material.String()).Scan(&kept).Error
+		WHERE m.workshop_id = ? AND m.class_id = ? AND m.kind = ? AND i.remnant AND i.key = ?)`, w.id, classID, shelf.Returned, material.String()).Scan(&kept).Error
 	return kept, explain("looking for off-cuts of the class", err)
 }
 
-// Ledger lists an item's movements, newest first.
-func (w Workshop) Ledger(itemID int64) ([]StockMovement, error) {
-	var moves []StockMovement
-	err := w.db.Preload("MovedBy").Preload("Class").Where("item_id = ?", itemID).Order("id DESC").Limit(200).Find(&moves).Error
+// Ledger lists an item's newest movements, newest first.
+func (w Workshop) Ledger(itemID int64) ([]shelf.Move, error) {
+	const most = 200
+	var rows []struct {
+		Row        stockMovementRow `gorm:"embedded"`
+		ClassName  string
+		PersonName string
+	}
+	err := w.db.Raw(`SELECT m.*, coalesce(c.name, '') AS class_name, a.name AS person_name
+		FROM stock_movements m JOIN accounts a ON a.id = m.moved_by LEFT JOIN classes c ON c.id = m.class_id
+		WHERE m.workshop_id = ? AND m.item_id = ? ORDER BY m.id DESC LIMIT ?`, w.id, itemID, most).Scan(&rows).Error
+	moves := make([]shelf.Move, len(rows))
+	for i, r := range rows {
+		moves[i] = shelf.Move{ItemID: r.Row.ItemID, Kind: shelf.MoveKind(r.Row.Kind), Quantity: r.Row.Quantity, Reserved: r.Row.Reserved, Class: r.ClassName, Note: r.Row.Note, ByID: r.Row.MovedByID, By: r.PersonName, At: r.Row.MovedAt}
+		if r.Row.ClassID != nil {
+			moves[i].ClassID = *r.Row.ClassID
+		}
+	}
 	return moves, explain("reading the ledger", err)
 }
 

@@ -9,28 +9,29 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"chalkstep/core/shelf"
 	"chalkstep/core/supply"
 	"chalkstep/store"
 	"chalkstep/store/storetest"
 )
 
-// shelf adds an item with so many of it.
-func shelf(t *testing.T, w store.Workshop, f fixture, name string, n float64) store.StockItem {
+// lay puts an item on the shelf, with so many of it, and gives its ID.
+func lay(t *testing.T, w store.Workshop, f fixture, name string, n float64) int64 {
 	t.Helper()
-	item := store.StockItem{Key: supply.Named(supply.Blank, name), Form: "each", Name: name, Pack: 1}
-	require.NoError(t, w.SaveStockItem(&item))
-	require.NoError(t, w.Move(store.StockMovement{ItemID: item.ID, Kind: store.Bought, Quantity: n, MovedByID: f.account.ID, MovedAt: morning}))
-	return item
+	id, err := w.SaveStockItem(shelf.Item{Key: supply.Named(supply.Blank, name), Form: shelf.Each, Name: name, Pack: 1})
+	require.NoError(t, err)
+	require.NoError(t, w.Move(shelf.Move{ItemID: id, Kind: shelf.Bought, Quantity: n, ByID: f.person, At: morning}))
+	return id
 }
 
-func reserve(f fixture, item store.StockItem, n float64) store.StockMovement {
-	return store.StockMovement{ItemID: item.ID, Kind: store.ReservedMove, Reserved: n, ClassID: &f.class.ID, MovedByID: f.account.ID, MovedAt: morning}
+func reserve(f fixture, itemID int64, n float64) shelf.Move {
+	return shelf.Move{ItemID: itemID, Kind: shelf.Promised, Reserved: n, ClassID: f.class, ByID: f.person, At: morning}
 }
 
 // Fifty people reach for the last seven at once: exactly seven get one.
 func TestFiftyReachForTheLastSeven(t *testing.T) {
 	w, f := shop(t, storetest.Open(t), "rush")
-	item := shelf(t, w, f, "tote", 7)
+	item := lay(t, w, f, "tote", 7)
 	var wait sync.WaitGroup
 	results := make(chan error, 50)
 	for range 50 {
@@ -47,12 +48,13 @@ func TestFiftyReachForTheLastSeven(t *testing.T) {
 		assert.ErrorIs(t, err, store.ErrShort)
 	}
 	assert.Equal(t, 7, granted)
-	after, err := w.StockItem(item.ID)
+	after, err := w.StockItem(item)
 	require.NoError(t, err)
-	assert.Equal(t, []float64{7, 7, 0}, []float64{after.OnHand, after.Reserved, after.Value().Available()})
-	moves, err := w.Ledger(item.ID)
+	assert.Equal(t, []float64{7, 7, 0}, []float64{after.OnHand, after.Reserved, after.Available()})
+	moves, err := w.Ledger(item)
 	require.NoError(t, err)
-	assert.Len(t, moves, 8, "the refused ones left nothing behind")
+	require.Len(t, moves, 8, "the refused ones left nothing behind")
+	assert.Equal(t, []string{"Totes", "Ola"}, []string{moves[0].Class, moves[0].By})
 }
 
 // Whatever is done, the balance is the sum of the ledger, nothing goes below
@@ -60,24 +62,24 @@ func TestFiftyReachForTheLastSeven(t *testing.T) {
 func TestTheLedgerAndTheBalanceAgree(t *testing.T) {
 	w, f := shop(t, storetest.Open(t), "ledger")
 	rng := rand.New(rand.NewPCG(4, 4))
-	item := shelf(t, w, f, "hoop tape", 5)
+	item := lay(t, w, f, "hoop tape", 5)
 	onHand, reserved := 5.0, 0.0
 	for range 250 {
 		n := float64(1 + rng.IntN(4))
-		m := store.StockMovement{ItemID: item.ID, MovedByID: f.account.ID, MovedAt: morning}
+		m := shelf.Move{ItemID: item, ByID: f.person, At: morning}
 		switch rng.IntN(6) {
 		case 0:
-			m.Kind, m.Quantity = store.Bought, n
+			m.Kind, m.Quantity = shelf.Bought, n
 		case 1:
-			m.Kind, m.Quantity = store.Spoiled, -n
+			m.Kind, m.Quantity = shelf.Spoiled, -n
 		case 2:
 			m = reserve(f, item, n)
 		case 3:
-			m.Kind, m.Reserved, m.ClassID = store.Released, -n, &f.class.ID
+			m.Kind, m.Reserved, m.ClassID = shelf.Released, -n, f.class
 		case 4:
-			m.Kind, m.Quantity, m.Reserved, m.ClassID = store.Used, -n, -n, &f.class.ID
+			m.Kind, m.Quantity, m.Reserved, m.ClassID = shelf.Used, -n, -n, f.class
 		default:
-			m.Kind, m.Quantity, m.ClassID = store.Returned, n, &f.class.ID
+			m.Kind, m.Quantity, m.ClassID = shelf.Returned, n, f.class
 		}
 		err := w.Move(m)
 		nextOnHand, nextReserved := onHand+m.Quantity, reserved+m.Reserved
@@ -88,16 +90,16 @@ func TestTheLedgerAndTheBalanceAgree(t *testing.T) {
 		require.NoError(t, err)
 		onHand, reserved = nextOnHand, nextReserved
 	}
-	after, err := w.StockItem(item.ID)
+	after, err := w.StockItem(item)
 	require.NoError(t, err)
 	assert.InDelta(t, onHand, after.OnHand, 1e-9)
 	assert.InDelta(t, reserved, after.Reserved, 1e-9)
-	require.NoError(t, w.Count(store.StockMovement{ItemID: item.ID, MovedByID: f.account.ID, MovedAt: morning}, onHand+3))
-	after, err = w.StockItem(item.ID)
+	require.NoError(t, w.Count(shelf.Move{ItemID: item, ByID: f.person, At: morning}, onHand+3))
+	after, err = w.StockItem(item)
 	require.NoError(t, err)
 	assert.InDelta(t, onHand+3, after.OnHand, 1e-9, "counting sets what is there")
 	if reserved > 0 {
-		assert.ErrorIs(t, w.Count(store.StockMovement{ItemID: item.ID, MovedByID: f.account.ID, MovedAt: morning}, 0), store.ErrShort, "less than is spoken for")
+		assert.ErrorIs(t, w.Count(shelf.Move{ItemID: item, ByID: f.person, At: morning}, 0), store.ErrShort, "less than is spoken for")
 	}
 }
 
@@ -106,21 +108,21 @@ func TestMovesAreAllOrNone(t *testing.T) {
 	s := storetest.Open(t)
 	w, f := shop(t, s, "all")
 	other, g := shop(t, s, "none")
-	a, b := shelf(t, w, f, "felt", 10), shelf(t, w, f, "tape", 1)
+	a, b := lay(t, w, f, "felt", 10), lay(t, w, f, "tape", 1)
 	err := w.Move(reserve(f, a, 4), reserve(f, b, 2))
 	assert.True(t, errors.Is(err, store.ErrShort))
-	after, err := w.StockItem(a.ID)
+	after, err := w.StockItem(a)
 	require.NoError(t, err)
 	assert.Zero(t, after.Reserved)
 	require.NoError(t, w.Move(reserve(f, a, 4), reserve(f, b, 1)))
-	by, err := w.ReservedFor(f.class.ID)
+	by, err := w.ReservedFor(f.class)
 	require.NoError(t, err)
-	assert.Equal(t, map[int64]map[int64]float64{f.class.ID: {a.ID: 4, b.ID: 1}}, by)
+	assert.Equal(t, map[int64]map[int64]float64{f.class: {a: 4, b: 1}}, by)
 
 	items, err := other.Stock()
 	require.NoError(t, err)
 	assert.Empty(t, items)
-	_, err = other.StockItem(a.ID)
+	_, err = other.StockItem(a)
 	assert.ErrorIs(t, err, store.ErrNotFound)
-	assert.ErrorIs(t, other.Move(store.StockMovement{ItemID: a.ID, Kind: store.Bought, Quantity: 1, MovedByID: g.account.ID, MovedAt: morning}), store.ErrInUse)
+	assert.ErrorIs(t, other.Move(shelf.Move{ItemID: a, Kind: shelf.Bought, Quantity: 1, ByID: g.person, At: morning}), store.ErrInUse)
 }

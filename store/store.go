@@ -11,6 +11,7 @@ import (
 	"fmt"
 	"io/fs"
 	"strconv"
+	"strings"
 	"time"
 
 	"github.com/jackc/pgx/v5"
@@ -20,6 +21,7 @@ import (
 	"gorm.io/driver/postgres"
 	"gorm.io/gorm"
 	"gorm.io/gorm/logger"
+	"gorm.io/gorm/schema"
 )
 
 //go:embed migrations/*.sql
@@ -63,6 +65,14 @@ func (f statementTracer) TraceQueryStart(ctx context.Context, _ *pgx.Conn, data 
 // TraceQueryEnd implements [pgx.QueryTracer].
 func (statementTracer) TraceQueryEnd(context.Context, *pgx.Conn, pgx.TraceQueryEndData) {}
 
+// tables names the table of a row: a designRow is kept in designs.
+type tables struct{ schema.NamingStrategy }
+
+// TableName implements [schema.Namer].
+func (t tables) TableName(row string) string {
+	return t.NamingStrategy.TableName(strings.TrimSuffix(row, "Row"))
+}
+
 // Open connects to the database at url and brings its tables up to date.
 // Several processes may do so at once.
 func Open(ctx context.Context, url string, options ...Option) (*Store, error) {
@@ -93,6 +103,7 @@ func Open(ctx context.Context, url string, options ...Option) (*Store, error) {
 		Logger: logger.Discard,
 		// One statement is a transaction of its own already.
 		SkipDefaultTransaction: true,
+		NamingStrategy:         tables{},
 	})
 	if err != nil {
 		return nil, errors.Join(fmt.Errorf("connecting to the database: %w", err), pool.Close())

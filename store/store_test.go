@@ -11,8 +11,16 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"chalkstep/core/crew"
+	"chalkstep/core/day"
+	"chalkstep/core/design"
+	"chalkstep/core/hoop"
 	"chalkstep/core/pace"
+	"chalkstep/core/project"
+	"chalkstep/core/recipe"
+	"chalkstep/core/room"
 	"chalkstep/core/skill"
+	"chalkstep/core/stitch"
 	"chalkstep/store"
 	"chalkstep/store/storetest"
 )
@@ -27,64 +35,74 @@ var all = store.Stretch{Limit: 1000}
 // shop makes a workshop with one of everything.
 func shop(t *testing.T, s *store.Store, name string) (store.Workshop, fixture) {
 	t.Helper()
-	row, err := s.CreateWorkshop(t.Context(), name, "Europe/Dublin")
+	workshop, err := s.CreateWorkshop(t.Context(), name, "Europe/Dublin")
 	require.NoError(t, err)
-	w := s.For(t.Context(), row.ID)
-	f := fixture{
-		account: store.Account{Email: name + "@example.org", Name: "Ola", Role: store.Owner, PasswordHash: "x"},
-		hoop:    store.Hoop{Name: "Small", WidthMM: 100, HeightMM: 100, Count: 2},
-		machine: store.Machine{Name: "Heron", Formats: []string{"dst"}, TopSpeedSPM: 700, ChangeSeconds: 60, Needles: 1, BobbinStyle: "low", BobbinMetres: 60},
-		student: store.Student{Name: "Ana", FirstTimer: true},
+	w := s.For(t.Context(), workshop.ID)
+	var f fixture
+	id := func(id int64, err error) int64 {
+		t.Helper()
+		require.NoError(t, err)
+		return id
 	}
-	require.NoError(t, w.AddAccount(&f.account))
-	require.NoError(t, w.SaveHoop(&f.hoop))
-	f.machine.Hoops = []store.MachineHoop{{HoopID: f.hoop.ID, DXMM: 3}}
-	require.NoError(t, w.SaveMachine(&f.machine))
-	require.NoError(t, w.SaveStudent(&f.student))
-	f.design = design(name)
-	require.NoError(t, w.AddDesign(&f.design))
-	f.project = store.Project{Name: "Tote", DesignID: f.design.ID, Blank: "tote", BlankWidthMM: 380, BlankHeightMM: 420, Fabric: "canvas", Uses: []string{"washed"},
-		Content: store.ProjectContent{Minutes: map[pace.StepKey]float64{pace.StepHoop: 7}}}
-	require.NoError(t, w.SaveProject(&f.project))
-	f.class = store.Class{Name: "Totes", ProjectID: f.project.ID, ProjectVersion: f.project.Version, StartsAt: morning, EndsAt: morning.Add(3 * time.Hour), Instructors: 1, Irons: 1}
-	require.NoError(t, w.SaveClass(&f.class, []int64{f.student.ID}, []int64{f.machine.ID}))
-	require.NoError(t, w.SignOff(store.SignOff{StudentID: f.student.ID, Skill: "threading", MachineKind: store.SingleNeedle, SignedOn: morning, AssessorID: f.account.ID}))
+	f.person = id(w.AddAccount(crew.Person{Email: name + "@example.org", Name: "Ola", Role: crew.Owner}, "x"))
+	f.hoop = id(w.SaveHoop(room.Hoop{Name: "Small", Field: hoop.Field{WidthMM: 100, HeightMM: 100}, Count: 2}))
+	f.machine, err = w.Machine(id(w.SaveMachine(room.Machine{
+		Name: "Heron", Formats: []string{"dst"}, TopSpeedSPM: 700, ChangeSeconds: 60, Needles: 1, BobbinStyle: "low", BobbinMetres: 60,
+		Hoops: []room.Held{{Hoop: room.Hoop{ID: f.hoop}, OffXMM: 3}},
+	})))
+	require.NoError(t, err)
+	f.student = id(w.SaveStudent(skill.Student{Name: "Ana", FirstTimer: true}))
+	f.design, err = w.Design(id(w.AddDesign(upload(name))))
+	require.NoError(t, err)
+	f.project, err = w.Project(id(w.SaveProject(project.Project{
+		Name: "Tote", Hoopings: []project.Hooping{{Design: f.design}}, Blank: project.Blank{Name: "tote", WidthMM: 380, HeightMM: 420}, Fabric: recipe.Canvas, Uses: []recipe.Use{recipe.Washed},
+		Minutes: map[pace.StepKey]float64{pace.StepHoop: 7},
+	})))
+	require.NoError(t, err)
+	f.class = id(w.SaveClass(day.Class{Name: "Totes", StartsAt: morning, EndsAt: morning.Add(3 * time.Hour), Instructors: 1, Irons: 1}, f.project.At(), []int64{f.student}, []int64{f.machine.ID}))
+	require.NoError(t, w.SignOff(f.student, skill.SignOff{Skill: skill.Threading, On: skill.SingleNeedle, Date: morning}, f.person))
 	return w, f
 }
 
+// A fixture is what a workshop has, by ID where that is all a test asks for.
 type fixture struct {
-	account store.Account
-	hoop    store.Hoop
-	machine store.Machine
-	student store.Student
-	design  store.Design
-	project store.Project
-	class   store.Class
+	person, hoop, student, class int64
+	machine                      room.Machine
+	design                       design.Design
+	project                      project.Project
 }
 
-func design(content string) store.Design {
-	sum := sha256.Sum256([]byte(content))
-	return store.Design{Name: "Lighthouse", FileName: "lighthouse.dst", Format: "dst", Original: []byte(content), SHA256: sum[:], WidthMM: 80, HeightMM: 90, Stitches: 100,
-		AddedAt: morning, Stops: []store.DesignStop{{N: 1, Color: "#112233", Role: "fill", Stitches: 60}, {N: 2, Color: "#445566", Role: "run", Stitches: 40}}}
+func upload(content string) design.Upload {
+	return design.Upload{
+		Design: design.Design{Name: "Lighthouse", FileName: "lighthouse.dst", Format: "dst", WidthMM: 80, HeightMM: 90, Stitches: 100, AddedAt: morning, Stops: []design.Stop{
+			{Stop: stitch.Stop{N: 1, Role: stitch.Fill, Stitches: 60}, Color: stitch.RGB{R: 0x11}}, {Stop: stitch.Stop{N: 2, Role: stitch.Run, Stitches: 40}, Color: stitch.RGB{B: 0x66}},
+		}},
+		Data: []byte(content), SHA256: sha256.Sum256([]byte(content)), StitchesSHA256: sha256.Sum256([]byte("stitches of " + content)),
+	}
+}
+
+func booking(f fixture, start, end time.Time) room.Booking {
+	return room.Booking{Machine: room.Named{ID: f.machine.ID}, Student: &room.Named{ID: f.student}, StartsAt: start, EndsAt: end}
 }
 
 func TestWhatIsSavedIsReadBack(t *testing.T) {
 	w, f := shop(t, storetest.Open(t), "pier")
-	class, err := w.Class(f.class.ID)
+	class, err := w.Class(f.class)
 	require.NoError(t, err)
-	assert.Equal(t, "Lighthouse", class.Project.Design.Name)
-	assert.Len(t, class.Project.Design.Stops, 2)
-	assert.Empty(t, class.Project.Design.Original, "pages do not carry the bytes around")
-	assert.Equal(t, "Ana", class.Students[0].Student.Name)
-	assert.True(t, class.Students[0].Student.Signed(store.SingleNeedle)[skill.Threading])
-	assert.False(t, class.Students[0].Student.Signed(store.MultiNeedle)[skill.Threading])
+	assert.Equal(t, f.project, class.Project)
+	assert.Equal(t, f.design, class.Project.Design())
+	assert.Equal(t, stitch.RGB{R: 0x11}, f.design.Stops[0].Color)
+	assert.Equal(t, "Ana", class.Places[0].Name)
+	assert.True(t, class.Places[0].Signed(skill.SingleNeedle)[skill.Threading])
+	assert.False(t, class.Places[0].Signed(skill.MultiNeedle)[skill.Threading])
 	machines, err := w.Machines()
 	require.NoError(t, err)
-	assert.Equal(t, class.Bookings[0].MachineID, machines[0].ID)
-	assert.Equal(t, 3.0, machines[0].Hoops[0].DXMM)
+	assert.Equal(t, machines, class.In(machines).Machines)
+	assert.Equal(t, f.machine, machines[0])
+	assert.Equal(t, 3.0, machines[0].Hoops[0].OffXMM)
 	file, err := w.DesignFile(f.design.ID)
 	require.NoError(t, err)
-	assert.Equal(t, "pier", string(file.Original))
+	assert.Equal(t, design.Original{Format: "dst", Name: "lighthouse.dst", Data: []byte("pier")}, file)
 }
 
 func TestAWorkshopSeesAndTouchesNothingOfAnother(t *testing.T) {
@@ -111,31 +129,38 @@ func TestAWorkshopSeesAndTouchesNothingOfAnother(t *testing.T) {
 		assert.Zero(t, n, name)
 	}
 	for name, find := range map[string]func() error{
-		"account": func() error { _, err := w.Account(theirs.account.ID); return err },
+		"account": func() error { _, err := w.Account(theirs.person); return err },
 		"machine": func() error { _, err := w.Machine(theirs.machine.ID); return err },
-		"hoop":    func() error { _, err := w.Hoop(theirs.hoop.ID); return err },
+		"hoop":    func() error { _, err := w.Hoop(theirs.hoop); return err },
 		"design":  func() error { _, err := w.Design(theirs.design.ID); return err },
 		"file":    func() error { _, err := w.DesignFile(theirs.design.ID); return err },
 		"project": func() error { _, err := w.Project(theirs.project.ID); return err },
-		"student": func() error { _, err := w.Student(theirs.student.ID); return err },
-		"class":   func() error { _, err := w.Class(theirs.class.ID); return err },
+		"student": func() error { _, err := w.Student(theirs.student); return err },
+		"class":   func() error { _, err := w.Class(theirs.class); return err },
 	} {
 		assert.ErrorIs(t, find(), store.ErrNotFound, name)
 	}
 	theirs.machine.Name = "Stolen"
-	assert.ErrorIs(t, w.SaveMachine(&theirs.machine), store.ErrChanged)
+	_, err = w.SaveMachine(theirs.machine)
+	assert.ErrorIs(t, err, store.ErrChanged)
 	assert.ErrorIs(t, w.SaveDesign(theirs.design, nil), store.ErrChanged)
-	assert.ErrorIs(t, w.SaveProject(&store.Project{Name: "x", DesignID: theirs.design.ID, Blank: "b", BlankWidthMM: 50, BlankHeightMM: 50, Fabric: "felt"}), store.ErrInUse)
-	assert.ErrorIs(t, w.Book(&store.Booking{MachineID: theirs.machine.ID, StudentID: &theirs.student.ID, StartsAt: morning.Add(99 * time.Hour), EndsAt: morning.Add(100 * time.Hour)}), store.ErrInUse)
-	assert.ErrorIs(t, w.SignOff(store.SignOff{StudentID: theirs.student.ID, Skill: "bobbin", MachineKind: store.SingleNeedle, SignedOn: morning, AssessorID: theirs.account.ID}), store.ErrInUse)
+	copied := theirs.project
+	copied.ID, copied.Version = 0, 0
+	_, err = w.SaveProject(copied)
+	assert.ErrorIs(t, err, store.ErrInUse)
+	_, err = w.Book(booking(theirs, morning.Add(99*time.Hour), morning.Add(100*time.Hour)))
+	assert.ErrorIs(t, err, store.ErrInUse)
+	assert.ErrorIs(t, w.SignOff(theirs.student, skill.SignOff{Skill: skill.Bobbin, On: skill.SingleNeedle, Date: morning}, theirs.person), store.ErrInUse)
 }
 
 func TestTwoEditorsOfOneRowAreNotOverwritten(t *testing.T) {
 	w, f := shop(t, storetest.Open(t), "pier")
 	first, second := f.machine, f.machine
 	first.Name, second.Name = "Heron one", "Heron two"
-	require.NoError(t, w.SaveMachine(&first))
-	assert.ErrorIs(t, w.SaveMachine(&second), store.ErrChanged)
+	_, err := w.SaveMachine(first)
+	require.NoError(t, err)
+	_, err = w.SaveMachine(second)
+	assert.ErrorIs(t, err, store.ErrChanged)
 	kept, err := w.Machine(f.machine.ID)
 	require.NoError(t, err)
 	assert.Equal(t, "Heron one", kept.Name)
@@ -144,16 +169,18 @@ func TestTwoEditorsOfOneRowAreNotOverwritten(t *testing.T) {
 
 func TestNothingIsHalfSaved(t *testing.T) {
 	w, _ := shop(t, storetest.Open(t), "pier")
-	bad := design("another file")
-	bad.Name, bad.Stops[1].Color = "Broken", "blue"
-	require.Error(t, w.AddDesign(&bad))
+	bad := upload("another file")
+	bad.Name, bad.Stops[1].N = "Broken", 1
+	_, err := w.AddDesign(bad)
+	require.Error(t, err)
 	designs, _, err := w.Designs(store.DesignFilter{}, all)
 	require.NoError(t, err)
 	assert.Len(t, designs, 1)
 
-	twin := design("pier")
+	twin := upload("pier")
 	twin.Name = "Same bytes"
-	assert.ErrorIs(t, w.AddDesign(&twin), store.ErrTaken)
+	_, err = w.AddDesign(twin)
+	assert.ErrorIs(t, err, store.ErrTaken)
 }
 
 // Many people book one machine at once for random stretches: whatever is
@@ -168,7 +195,7 @@ func TestNoTwoBookingsOfOneMachineOverlap(t *testing.T) {
 			rng := rand.New(rand.NewPCG(client, 1))
 			for range 15 {
 				start := morning.Add(time.Duration(rng.IntN(48)) * 15 * time.Minute)
-				err := w.Book(&store.Booking{MachineID: f.machine.ID, StudentID: &f.student.ID, StartsAt: start, EndsAt: start.Add(time.Duration(1+rng.IntN(8)) * 15 * time.Minute)})
+				_, err := w.Book(booking(f, start, start.Add(time.Duration(1+rng.IntN(8))*15*time.Minute)))
 				lock.Lock()
 				if err == nil {
 					granted++
@@ -193,14 +220,19 @@ func TestNoTwoBookingsOfOneMachineOverlap(t *testing.T) {
 
 func TestAClassThatCannotHaveItsMachinesIsNotMovedEither(t *testing.T) {
 	w, f := shop(t, storetest.Open(t), "pier")
-	other := store.Class{Name: "Badges", ProjectID: f.project.ID, ProjectVersion: f.project.Version, StartsAt: morning.Add(4 * time.Hour), EndsAt: morning.Add(6 * time.Hour), Instructors: 1, Irons: 1}
-	require.NoError(t, w.SaveClass(&other, nil, []int64{f.machine.ID}))
+	other := day.Class{Name: "Badges", StartsAt: morning.Add(4 * time.Hour), EndsAt: morning.Add(6 * time.Hour), Instructors: 1, Irons: 1}
+	id, err := w.SaveClass(other, f.project.At(), nil, []int64{f.machine.ID})
+	require.NoError(t, err)
 	moved := other
-	moved.StartsAt = morning.Add(time.Hour)
-	assert.ErrorIs(t, w.SaveClass(&moved, nil, []int64{f.machine.ID}), store.ErrOverlap)
-	kept, err := w.Class(other.ID)
+	moved.ID, moved.Version, moved.StartsAt = id, 1, morning.Add(time.Hour)
+	_, err = w.SaveClass(moved, f.project.At(), nil, []int64{f.machine.ID})
+	assert.ErrorIs(t, err, store.ErrOverlap)
+	kept, err := w.Class(id)
 	require.NoError(t, err)
 	assert.True(t, kept.StartsAt.Equal(other.StartsAt))
-	assert.Len(t, kept.Bookings, 1)
-	assert.ErrorIs(t, w.CancelBooking(kept.Bookings[0].ID), store.ErrNotFound, "a class's machines change with the class")
+	assert.Len(t, kept.Machines, 1)
+	bookings, _, err := w.BookingsBetween(other.StartsAt, other.EndsAt, all)
+	require.NoError(t, err)
+	require.Len(t, bookings, 1)
+	assert.ErrorIs(t, w.CancelBooking(bookings[0].ID), store.ErrNotFound, "a class's machines change with the class")
 }

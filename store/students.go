@@ -8,77 +8,73 @@ import (
 	"chalkstep/core/skill"
 )
 
-// A Student of the workshop.
-type Student struct {
+// A studentRow of the workshop.
+type studentRow struct {
 	ID         int64
 	WorkshopID int64
 	Name       string
 	FirstTimer bool
-	// Units are what their card is printed in, empty as for whoever prints it.
-	Units    string
-	Version  int
-	SignOffs []SignOff
+	Units      string
+	Version    int
+	SignOffs   []signOffRow `gorm:"foreignKey:StudentID"`
 }
 
-// A SignOff says that a student has shown a step of the ladder on a kind of
+// A signOffRow says that a student has shown a step of the ladder on a kind of
 // machine, when, and to whom.
-type SignOff struct {
+type signOffRow struct {
 	WorkshopID  int64
 	StudentID   int64     `gorm:"primaryKey"`
 	Skill       string    `gorm:"primaryKey"`
 	MachineKind string    `gorm:"primaryKey"`
 	SignedOn    time.Time `gorm:"type:date"`
 	AssessorID  int64
-	Assessor    Account
+	Assessor    accountRow
 }
 
-// Signed is the set of steps signed off on any of the kinds of machine.
-func (s Student) Signed(kinds ...string) skill.Signed {
-	signed := skill.Signed{}
+func (s studentRow) value() skill.Student {
+	v := skill.Student{ID: s.ID, Version: s.Version, Name: s.Name, FirstTimer: s.FirstTimer, Units: s.Units}
 	for _, o := range s.SignOffs {
-		for _, kind := range kinds {
-			if o.MachineKind == kind {
-				signed[skill.Key(o.Skill)] = true
-			}
-		}
+		v.SignOffs = append(v.SignOffs, skill.SignOff{Skill: skill.Key(o.Skill), On: skill.Kind(o.MachineKind), Date: o.SignedOn, Assessor: o.Assessor.Name})
 	}
-	return signed
+	return v
 }
 
 // Students lists a stretch of the students whose names hold words, by name,
 // with their sign-offs, and how many there are in all.
-func (w Workshop) Students(words string, stretch Stretch) ([]Student, int, error) {
+func (w Workshop) Students(words string, stretch Stretch) ([]skill.Student, int, error) {
 	const doing = "listing the students"
 	var rows []struct {
-		Student `gorm:"embedded"`
-		Total   int
+		Row   studentRow `gorm:"embedded"`
+		Total int
 	}
-	err := w.db.Model(&Student{}).Select("*, count(*) OVER () AS total").Where("name ILIKE ?", "%"+escapeLike(words)+"%").
+	err := w.db.Model(&studentRow{}).Select("*, count(*) OVER () AS total").Where("name ILIKE ?", "%"+escapeLike(words)+"%").
 		Order("name, id").Offset(stretch.From).Limit(stretch.Limit).Scan(&rows).Error
 	if err != nil || len(rows) == 0 {
 		return nil, 0, explain(doing, err)
 	}
-	students := make([]Student, len(rows))
+	students := make([]studentRow, len(rows))
 	for i, r := range rows {
-		students[i] = r.Student
+		students[i] = r.Row
 	}
-	return students, rows[0].Total, w.loadSignOffs(students)
+	err = w.loadSignOffs(students)
+	return valuesOf(students, studentRow.value), rows[0].Total, err
 }
 
 // StudentsByID finds students, by name, with their sign-offs.
-func (w Workshop) StudentsByID(ids ...int64) ([]Student, error) {
-	var students []Student
+func (w Workshop) StudentsByID(ids ...int64) ([]skill.Student, error) {
+	var students []studentRow
 	if len(ids) == 0 {
 		return nil, nil
 	}
 	if err := w.db.Where("id IN ?", ids).Order("name, id").Find(&students).Error; err != nil {
 		return nil, explain("finding students", err)
 	}
-	return students, w.loadSignOffs(students)
+	err := w.loadSignOffs(students)
+	return valuesOf(students, studentRow.value), err
 }
 
 // loadSignOffs puts their sign-offs to students.
-func (w Workshop) loadSignOffs(students []Student) error {
+func (w Workshop) loadSignOffs(students []studentRow) error {
 	if len(students) == 0 {
 		return nil
 	}
@@ -87,7 +83,7 @@ func (w Workshop) loadSignOffs(students []Student) error {
 	for i, s := range students {
 		at[s.ID], ids[i] = i, s.ID
 	}
-	var signed []SignOff
+	var signed []signOffRow
 	if err := w.db.Where("student_id IN ?", ids).Order("student_id, skill").Find(&signed).Error; err != nil {
 		return explain("reading sign-offs", err)
 	}
@@ -100,41 +96,45 @@ func (w Workshop) loadSignOffs(students []Student) error {
 
 // StudentNames suggests names of students that begin or go on with words.
 func (w Workshop) StudentNames(words string, limit int) ([]string, error) {
-	return w.names(w.db.Model(&Student{}), words, limit)
+	return w.names(w.db.Model(&studentRow{}), words, limit)
 }
 
 // StudentNamed finds the student of a name, with sign-offs.
-func (w Workshop) StudentNamed(name string) (Student, error) {
-	var s Student
-	return s, explain("finding the student by name", w.db.Preload("SignOffs").Where("name = ?", name).First(&s).Error)
+func (w Workshop) StudentNamed(name string) (skill.Student, error) {
+	var s studentRow
+	err := w.db.Preload("SignOffs").Where("name = ?", name).First(&s).Error
+	return s.value(), explain("finding the student by name", err)
 }
 
 // Student finds one, with sign-offs and who gave them.
-func (w Workshop) Student(id int64) (Student, error) {
-	var s Student
-	return s, explain("finding the student", w.db.Preload("SignOffs.Assessor").First(&s, id).Error)
+func (w Workshop) Student(id int64) (skill.Student, error) {
+	var s studentRow
+	err := w.db.Preload("SignOffs.Assessor").First(&s, id).Error
+	return s.value(), explain("finding the student", err)
 }
 
-// SaveStudent adds a student (ID 0) or changes them.
-func (w Workshop) SaveStudent(s *Student) error {
+// SaveStudent adds a student (ID 0) or changes them, but for their sign-offs,
+// and gives their ID.
+func (w Workshop) SaveStudent(s skill.Student) (int64, error) {
+	row := studentRow{ID: s.ID, Version: s.Version + 1, Name: s.Name, FirstTimer: s.FirstTimer, Units: s.Units}
 	if s.ID == 0 {
-		s.Version = 1
-		return explain("adding the student "+s.Name, w.db.Omit("SignOffs").Create(s).Error)
+		err := w.db.Omit("SignOffs").Create(&row).Error
+		return row.ID, explain("adding the student "+s.Name, err)
 	}
-	was := s.Version
-	s.Version++
-	result := w.db.Model(&Student{}).Where("id = ? AND version = ?", s.ID, was).Select("Name", "FirstTimer", "Units", "Version").Updates(s)
-	return updated("saving the student "+s.Name, result)
+	result := w.db.Model(&studentRow{}).Where("id = ? AND version = ?", s.ID, s.Version).Select("Name", "FirstTimer", "Units", "Version").Updates(row)
+	return s.ID, updated("saving the student "+s.Name, result)
 }
 
-// SignOff records a step; one that is recorded already stays as it was.
-func (w Workshop) SignOff(o SignOff) error {
-	err := w.db.Omit("Assessor").Clauses(clause.OnConflict{DoNothing: true}).Create(&o).Error
-	return explain("signing off "+o.Skill, err)
+// SignOff records that a student has shown a step to an assessor; one that is
+// recorded already stays as it was.
+func (w Workshop) SignOff(studentID int64, o skill.SignOff, assessorID int64) error {
+	row := signOffRow{StudentID: studentID, Skill: string(o.Skill), MachineKind: string(o.On), SignedOn: o.Date, AssessorID: assessorID}
+	err := w.db.Omit("Assessor").Clauses(clause.OnConflict{DoNothing: true}).Create(&row).Error
+	return explain("signing off "+row.Skill, err)
 }
 
 // TakeBack removes a sign-off given by mistake.
-func (w Workshop) TakeBack(studentID int64, skill, machineKind string) error {
-	err := w.db.Where("student_id = ? AND skill = ? AND machine_kind = ?", studentID, skill, machineKind).Delete(&SignOff{}).Error
-	return explain("taking back "+skill, err)
+func (w Workshop) TakeBack(studentID int64, key skill.Key, on skill.Kind) error {
+	err := w.db.Where("student_id = ? AND skill = ? AND machine_kind = ?", studentID, key, on).Delete(&signOffRow{}).Error
+	return explain("taking back "+string(key), err)
 }

@@ -7,11 +7,11 @@ import (
 	"github.com/jackc/pgx/v5/pgtype"
 )
 
-// Texts is a column of PostgreSQL's type text[]. Nil is the empty list.
-type Texts []string
+// texts is a column of PostgreSQL's type text[]. Nil is the empty list.
+type texts []string
 
 // Value implements driver.Valuer.
-func (t Texts) Value() (driver.Value, error) {
+func (t texts) Value() (driver.Value, error) {
 	if t == nil {
 		return "{}", nil
 	}
@@ -23,6 +23,6 @@ func (t Texts) Value() (driver.Value, error) {
 }
 
 // Scan implements sql.Scanner.
-func (t *Texts) Scan(src any) error {
+func (t *texts) Scan(src any) error {
 	return pgtype.NewMap().SQLScanner((*[]string)(t)).Scan(src)
 }

@@ -24,7 +24,6 @@ import (
 	"chalkstep/app/desk"
 	"chalkstep/core/photo"
 	"chalkstep/core/stitch"
-	"chalkstep/store"
 	"chalkstep/web/classes"
 	"chalkstep/web/designs"
 	"chalkstep/web/guard"
@@ -119,7 +118,7 @@ func New(cfg Config) (*fiber.App, error) {
 	machines.Routes(f)
 	students.Routes(f)
 	settings.Routes(f)
-	f.Use(func(fiber.Ctx) error { return store.ErrNotFound })
+	f.Use(func(fiber.Ctx) error { return desk.ErrNotFound })
 	return f, nil
 }
 
@@ -178,15 +177,15 @@ func explained(c fiber.Ctx, err error) (status int, answer, advice string) {
 	var fiberError *fiber.Error
 	var problems desk.Problems
 	switch {
-	case errors.Is(err, store.ErrNotFound):
+	case errors.Is(err, desk.ErrNotFound):
 		return fiber.StatusNotFound, "There is no such page.", "It may have been removed, or the address is mistyped."
 	case errors.As(err, &problems):
 		return fiber.StatusUnprocessableEntity, problems.Error(), "Go back, change it, and try again."
 	case errors.Is(err, desk.ErrMayNot):
 		return fiber.StatusForbidden, desk.Sentence(err.Error()), "What you may not do is left out of the pages; this address leads past them."
-	case errors.Is(err, store.ErrRefused):
+	case errors.Is(err, desk.ErrRefused):
 		return fiber.StatusUnprocessableEntity, "There is something in it that cannot be kept.", "Go back, write it again by hand, and send it once more."
-	case errors.Is(err, store.ErrUnavailable):
+	case errors.Is(err, desk.ErrUnavailable):
 		return fiber.StatusServiceUnavailable, "The database does not answer just now.", "Nothing was changed. Wait a moment, then try again: what you typed is still there when you go back."
 	case errors.Is(err, desk.ErrBusy):
 		return fiber.StatusServiceUnavailable, "Many sign in at this moment.", "Wait a moment, then try again."

@@ -8,6 +8,9 @@ import (
 	"time"
 
 	"chalkstep/app/desk"
+	"chalkstep/core/day"
+	"chalkstep/core/project"
+	"chalkstep/core/room"
 	"chalkstep/store"
 )
 
@@ -21,7 +24,7 @@ type ClassesPage struct {
 
 // A ClassLine is a class as the list shows it.
 type ClassLine struct {
-	store.ClassLine
+	day.Line
 	Over bool
 }
 
@@ -49,7 +52,7 @@ func (d Desk) classes(pages desk.Pages) (ClassesPage, error) {
 
 // A ClassForm is what there is to choose from when a class is made.
 type ClassForm struct {
-	Machines []store.Machine
+	Machines []room.Machine
 	Roster   RosterPicks
 }
 
@@ -138,14 +141,14 @@ func (d Desk) ClassInput(id int64) (ClassInput, error) {
 		ID: c.ID, Version: c.Version, Name: c.Name, Project: c.Project.Name, Date: start.Format("2006-01-02"), From: start.Format("15:04"), To: end.Format("15:04"),
 		Instructors: fmt.Sprint(c.Instructors), Irons: fmt.Sprint(c.Irons),
 	}
-	for _, s := range c.Students {
-		in.StudentIDs = append(in.StudentIDs, s.StudentID)
+	for _, p := range c.Places {
+		in.StudentIDs = append(in.StudentIDs, p.Student.ID)
 	}
-	for _, b := range c.Bookings {
-		in.Machines = append(in.Machines, b.MachineID)
+	for _, m := range c.Machines {
+		in.Machines = append(in.Machines, m.ID)
 	}
-	newest, err := d.Shop.NewestVersion(c.ProjectID)
-	in.Outdated = newest != c.ProjectVersion
+	newest, err := d.Shop.NewestVersion(c.Project.ID)
+	in.Outdated = newest != c.Project.Version
 	return in, err
 }
 
@@ -160,7 +163,7 @@ func (d Desk) SaveClass(in ClassInput) (int64, error) {
 func (d Desk) saveClass(in ClassInput) (int64, error) {
 	problems := desk.Problems{}
 	start, end := d.Stretch(problems, in.Date, in.From, in.To)
-	var was store.Class
+	var was day.Class
 	if in.ID != 0 {
 		var err error
 		if was, err = d.Shop.Class(in.ID); err != nil {
@@ -179,18 +182,18 @@ func (d Desk) saveClass(in ClassInput) (int64, error) {
 	if in.Machines = unique(in.Machines); len(in.Machines) == 0 {
 		problems["machines"] = "Choose at least one machine."
 	}
-	c := store.Class{ID: in.ID, Version: in.Version, ProjectID: makes.ID, ProjectVersion: makes.Version, StartsAt: start, EndsAt: end}
+	c := day.Class{ID: in.ID, Version: in.Version, StartsAt: start, EndsAt: end}
 	c.Instructors = desk.Whole(problems, "instructors", in.Instructors, 1, 10, "A class has 1 to 10 instructors.")
 	c.Irons = desk.Whole(problems, "irons", in.Irons, 1, 20, "A class has 1 to 20 irons.")
 	c.Name = desk.Name(problems, "name", in.Name, "Give the class a name.")
 	if err := problems.OrNil(); err != nil {
 		return 0, err
 	}
-	err = d.Shop.SaveClass(&c, in.StudentIDs, in.Machines)
+	id, err := d.Shop.SaveClass(c, makes, in.StudentIDs, in.Machines)
 	if errors.Is(err, store.ErrOverlap) {
 		return 0, desk.Problems{"machines": d.takenMachines(in, start, end)}
 	}
-	return c.ID, desk.Saved(err, in.Name)
+	return id, desk.Saved(err, in.Name)
 }
 
 // unique is a list of numbers in order, each once.
@@ -203,19 +206,19 @@ func unique(ids []int64) []int64 {
 // projectFor is the project of a class, by the name a person wrote, at the
 // version the class is planned with: the one it had, unless the project is
 // another or the newest is asked for.
-func (d Desk) projectFor(problems desk.Problems, in ClassInput, was store.Class) (store.ProjectAt, error) {
-	return desk.Named(problems, "project", in.Project, "project", "Choose what the class makes.", func(name string) (store.ProjectAt, error) {
+func (d Desk) projectFor(problems desk.Problems, in ClassInput, was day.Class) (project.At, error) {
+	return desk.Named(problems, "project", in.Project, "project", "Choose what the class makes.", func(name string) (project.At, error) {
 		same := was.ID != 0 && name == was.Project.Name
 		if same && !in.Newest {
-			return store.ProjectAt{ID: was.ProjectID, Version: was.ProjectVersion}, nil
+			return was.Project.At(), nil
 		}
 		if same {
-			version, err := d.Shop.NewestVersion(was.ProjectID)
-			return store.ProjectAt{ID: was.ProjectID, Version: version}, err
+			version, err := d.Shop.NewestVersion(was.Project.ID)
+			return project.At{ID: was.Project.ID, Version: version}, err
 		}
 		at, err := d.Shop.ProjectNamed(name)
-		if err == nil && was.ID != 0 && at.ID == was.ProjectID && !in.Newest {
-			at.Version = was.ProjectVersion // it has been renamed since
+		if err == nil && was.ID != 0 && at.ID == was.Project.ID && !in.Newest {
+			at.Version = was.Project.Version // it has been renamed since
 		}
 		return at, err
 	})
@@ -229,8 +232,8 @@ func (d Desk) takenMachines(in ClassInput, start, end time.Time) string {
 	}
 	var taken []string
 	for _, b := range bookings {
-		if slices.Contains(in.Machines, b.MachineID) && (b.ClassID == nil || *b.ClassID != in.ID) {
-			taken = append(taken, fmt.Sprintf("%s is booked %s–%s for %s.", b.Machine.Name, b.StartsAt.In(d.Who.Zone).Format("15:04"), b.EndsAt.In(d.Who.Zone).Format("15:04"), desk.BookedFor(b)))
+		if slices.Contains(in.Machines, b.Machine.ID) && (b.Class == nil || b.Class.ID != in.ID) {
+			taken = append(taken, b.Taken(d.Who.Zone))
 		}
 	}
 	if len(taken) == 0 {

@@ -68,7 +68,7 @@ func (d Desk) Shelf(classID int64) (ShelfPage, error) {
 	if err != nil {
 		return ShelfPage{}, err
 	}
-	pages, err := d.shelves([]store.Class{c}, items)
+	pages, err := d.shelves([]day.Class{c}, items)
 	if err != nil {
 		return ShelfPage{}, err
 	}
@@ -77,7 +77,7 @@ func (d Desk) Shelf(classID int64) (ShelfPage, error) {
 
 // shelves opens what classes take from the shelf. One whose needs cannot be
 // worked out says why in its Problem and spoils no other.
-func (d Desk) shelves(classes []store.Class, items []shelf.Item) ([]ShelfPage, error) {
+func (d Desk) shelves(classes []day.Class, items []shelf.Item) ([]ShelfPage, error) {
 	plans, err := d.planned(classes)
 	if err != nil {
 		return nil, err
@@ -139,27 +139,27 @@ func (d Desk) saveKit(classID int64, in KitInput) error {
 		return fmt.Errorf("finding the kit of student %d: %w", in.StudentID, store.ErrNotFound)
 	}
 	bag := page.Bags[at]
-	row := store.ClassStudent{ClassID: classID, StudentID: in.StudentID, KitState: string(bag.Kit), KitVersion: in.Version, KitPacked: store.Texts{}}
+	place := day.Place{Student: bag.Student, Kit: bag.Kit, Version: in.Version}
 	if in.State != "" {
 		if !slices.Contains(kit.States, kit.State(in.State)) {
 			return desk.Problems{"state": "Choose how far the kit is."}
 		}
-		row.KitState = in.State
+		place.Kit = kit.State(in.State)
 	}
 	var missing say.List
 	for _, item := range bag.Items {
 		if in.Scanned && item.In || !in.Scanned && slices.Contains(in.Packed, string(item.ID())) {
-			row.KitPacked = append(row.KitPacked, string(item.ID()))
+			place.Packed = append(place.Packed, item.ID())
 		} else {
 			missing = append(missing, item.Item.Say())
 		}
 	}
-	if kit.State(row.KitState).Complete() && len(missing) > 0 {
+	if place.Kit.Complete() && len(missing) > 0 {
 		are := say.T("%s are", missing)
 		if len(missing) == 1 {
 			are = say.T("%s is", missing)
 		}
 		return desk.Problems{fmt.Sprintf("kit-%d", in.StudentID): fmt.Sprintf("%s's kit is not complete: %s still missing.", bag.Name, d.Say(are))}
 	}
-	return desk.Saved(d.Shop.SaveKit(row), "")
+	return desk.Saved(d.Shop.SaveKit(classID, place), "")
 }

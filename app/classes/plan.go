@@ -24,7 +24,7 @@ func (d Desk) Class(classID int64) (day.Plan, error) {
 	if err != nil {
 		return day.Plan{}, err
 	}
-	plans, err := d.planned([]store.Class{c})
+	plans, err := d.planned([]day.Class{c})
 	if err != nil {
 		return day.Plan{}, err
 	}
@@ -34,7 +34,7 @@ func (d Desk) Class(classID int64) (day.Plan, error) {
 // planned opens classes with their plans: as they were worked out before where
 // nothing they are made from has changed. What classes share is read once. One
 // that cannot be planned says why and spoils no other.
-func (d Desk) planned(classes []store.Class) ([]day.Plan, error) {
+func (d Desk) planned(classes []day.Class) ([]day.Plan, error) {
 	rules, machines, err := d.Floorplan()
 	if err != nil {
 		return nil, err
@@ -43,7 +43,7 @@ func (d Desk) planned(classes []store.Class) ([]day.Plan, error) {
 	hashes := make([][32]byte, len(classes))
 	var unknown []int64
 	for i, c := range classes {
-		days[i] = day.Open(c.Value(machines), rules)
+		days[i] = day.Open(c.In(machines), rules)
 		if !days[i].Why.Silent() {
 			continue
 		}

@@ -7,6 +7,7 @@ import (
 
 	"chalkstep/app/desk"
 	"chalkstep/core/day"
+	"chalkstep/core/project"
 	"chalkstep/store"
 )
 
@@ -34,14 +35,14 @@ func (d Desk) savePlace(classID, studentID int64, in PlaceInput) error {
 	if err != nil {
 		return err
 	}
-	at := slices.IndexFunc(c.Students, func(s store.ClassStudent) bool { return s.StudentID == studentID })
+	at := slices.IndexFunc(c.Places, func(p day.Place) bool { return p.Student.ID == studentID })
 	if at < 0 {
 		return fmt.Errorf("finding student %d in class %d: %w", studentID, classID, store.ErrNotFound)
 	}
-	was := c.Students[at]
-	place := store.ClassStudent{ClassID: classID, StudentID: studentID, Attendance: in.Attendance, KitVersion: in.Version}
+	was := c.Places[at]
+	place := day.Place{Student: was.Student, Attendance: day.Attendance(in.Attendance), Version: in.Version}
 	problems := desk.Problems{}
-	switch day.Attendance(in.Attendance) {
+	switch place.Attendance {
 	case day.Expected, day.Absent:
 	case day.Late:
 		window := min(600, int(c.EndsAt.Sub(c.StartsAt).Minutes()))
@@ -52,8 +53,8 @@ func (d Desk) savePlace(classID, studentID int64, in PlaceInput) error {
 	makes := desk.Text(problems, "project", in.Project, desk.LongestName)
 	switch {
 	case makes == "" || makes == c.Project.Name:
-	case was.Project != nil && makes == was.Project.Name:
-		place.ProjectID, place.ProjectVersion = was.ProjectID, was.ProjectVersion
+	case was.Makes != nil && makes == was.Makes.Name:
+		place.Makes = was.Makes
 	default:
 		other, err := d.Shop.ProjectNamed(makes)
 		switch {
@@ -61,12 +62,12 @@ func (d Desk) savePlace(classID, studentID int64, in PlaceInput) error {
 			problems["project"] = desk.NoneCalled("project", makes)
 		case err != nil:
 			return err
-		case other.ID != c.ProjectID:
-			place.ProjectID, place.ProjectVersion = &other.ID, &other.Version
+		case other.ID != c.Project.ID:
+			place.Makes = &project.Project{ID: other.ID, Version: other.Version}
 		}
 	}
 	if err := problems.OrNil(); err != nil {
 		return err
 	}
-	return desk.Saved(d.Shop.SavePlace(place), "")
+	return desk.Saved(d.Shop.SavePlace(classID, place), "")
 }

@@ -70,10 +70,10 @@ func (d Desk) reserve(classID int64) error {
 			wanted[n.Item.ID] += n.Quantity - n.Reserved - n.Missing()
 		}
 	}
-	var moves []store.StockMovement
+	var moves []shelf.Move
 	for _, itemID := range slices.Sorted(maps.Keys(wanted)) { // everyone locks in one order
 		if n := wanted[itemID]; n > hair {
-			moves = append(moves, store.StockMovement{ItemID: itemID, Kind: store.ReservedMove, Reserved: n, ClassID: &classID, MovedByID: d.Who.AccountID, MovedAt: d.Now})
+			moves = append(moves, shelf.Move{ItemID: itemID, Kind: shelf.Promised, Reserved: n, ClassID: classID, ByID: d.Who.AccountID, At: d.Now})
 		}
 	}
 	if len(moves) == 0 {
@@ -112,9 +112,9 @@ func (d Desk) putRight(classID int64, typed map[int64]string) error {
 	if err := d.Shop.LockStock(itemIDs...); err != nil {
 		return err
 	}
-	var moves []store.StockMovement
-	line := func(m store.StockMovement) {
-		m.ClassID, m.MovedByID, m.MovedAt = &classID, d.Who.AccountID, d.Now
+	var moves []shelf.Move
+	line := func(m shelf.Move) {
+		m.ClassID, m.ByID, m.At = classID, d.Who.AccountID, d.Now
 		moves = append(moves, m)
 	}
 	problems := desk.Problems{}
@@ -122,17 +122,17 @@ func (d Desk) putRight(classID int64, typed map[int64]string) error {
 		held := reserved[itemID]
 		n := held
 		if t, said := typed[itemID]; said {
-			row, err := d.Shop.StockItem(itemID)
+			item, err := d.Shop.StockItem(itemID)
 			if err != nil {
 				return err
 			}
-			n = d.Quantity(problems, fmt.Sprintf("used-%d", itemID), row.Value(), t, fmt.Sprintf("%s: write how much was used as a number, 0 or more.", row.Name))
+			n = d.Quantity(problems, fmt.Sprintf("used-%d", itemID), item, t, fmt.Sprintf("%s: write how much was used as a number, 0 or more.", item.Name))
 		}
 		if n > 0 {
-			line(store.StockMovement{ItemID: itemID, Kind: store.Used, Quantity: -n, Reserved: -min(n, held)})
+			line(shelf.Move{ItemID: itemID, Kind: shelf.Used, Quantity: -n, Reserved: -min(n, held)})
 		}
 		if n < held-hair {
-			line(store.StockMovement{ItemID: itemID, Kind: store.Released, Reserved: n - held})
+			line(shelf.Move{ItemID: itemID, Kind: shelf.Released, Reserved: n - held})
 		}
 	}
 	if err := problems.OrNil(); err != nil {
@@ -179,11 +179,11 @@ func (d Desk) keepOffcuts(classID int64, material supply.Key) (kept int64, err e
 	for _, o := range page.Cuts[at].Offcuts() {
 		kept++
 		item := shelf.Item{Key: material, Form: shelf.Sheet, WidthMM: math.Floor(o.WMM), HeightMM: math.Floor(o.HMM), Remnant: true, Pack: 1, Name: d.remnantName(material, o, page.Class.Name, kept)}
-		row := store.ItemRow(item)
-		if err := d.Shop.SaveStockItem(&row); err != nil {
+		id, err := d.Shop.SaveStockItem(item)
+		if err != nil {
 			return 0, desk.Saved(err, item.Name)
 		}
-		if err := d.Shop.Move(store.StockMovement{ItemID: row.ID, Kind: store.Returned, Quantity: 1, Note: "off-cut", ClassID: &classID, MovedByID: d.Who.AccountID, MovedAt: d.Now}); err != nil {
+		if err := d.Shop.Move(shelf.Move{ItemID: id, Kind: shelf.Returned, Quantity: 1, Note: "off-cut", ClassID: classID, ByID: d.Who.AccountID, At: d.Now}); err != nil {
 			return 0, err
 		}
 	}

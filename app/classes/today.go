@@ -3,6 +3,7 @@ package classes
 import (
 	"chalkstep/app/desk"
 	"chalkstep/core/day"
+	"chalkstep/core/room"
 	"chalkstep/store"
 )
 
@@ -10,7 +11,7 @@ import (
 type TodayPage struct {
 	// Next is the next class that is not over, opened; nil when there is none.
 	Next     *day.Plan
-	Bookings []store.Booking
+	Bookings []room.Booking
 	// MoreBookings there are today beyond those shown.
 	MoreBookings int
 	// Coming are classes after the next.

@@ -29,26 +29,25 @@ func (d Desk) AddDesign(fileName string, data []byte) (int64, error) {
 	if fileName == "" || len(data) == 0 {
 		return 0, desk.Problems{"file": "No file arrived. Choose a stitch file and add it again."}
 	}
-	design, pattern, err := readUpload(fileName, data)
+	upload, pattern, err := readUpload(fileName, data)
 	if err != nil {
 		return 0, desk.Problems{"file": desk.Sentence(err.Error())}
 	}
-	sum := sha256.Sum256(design.Original)
-	design.SHA256, design.AddedAt = sum[:], d.Now
-	pictures, err := picturesOf(pattern, design.Value())
+	upload.SHA256, upload.AddedAt = sha256.Sum256(upload.Data), d.Now
+	pictures, err := picturesOf(pattern, upload.Design)
 	if err != nil {
 		return 0, err
 	}
-	return desk.Once(d, func(d Desk) (int64, error) { return d.keepDesign(design, pictures) })
+	return desk.Once(d, func(d Desk) (int64, error) { return d.keepDesign(upload, pictures) })
 }
 
 // keepDesign adds a design, or finds that it is here already: joined to a
 // twin, or back on the list it had been taken off.
-func (d Desk) keepDesign(design store.Design, pictures []store.DesignPicture) (int64, error) {
+func (d Desk) keepDesign(upload design.Upload, pictures []design.Picture) (int64, error) {
 	duplicate := func(name string) error {
-		return desk.Problems{"file": fmt.Sprintf("%s holds the same stitches as “%s”, which is here already.", design.FileName, name)}
+		return desk.Problems{"file": fmt.Sprintf("%s holds the same stitches as “%s”, which is here already.", upload.FileName, name)}
 	}
-	twin, err := d.Shop.DesignByContent(design.SHA256)
+	twin, err := d.Shop.DesignByContent(upload.SHA256)
 	if err == nil {
 		if twin.RetiredAt == nil {
 			return 0, duplicate(twin.Name)
@@ -58,81 +57,77 @@ func (d Desk) keepDesign(design store.Design, pictures []store.DesignPicture) (i
 	if !errors.Is(err, store.ErrNotFound) {
 		return 0, err
 	}
-	if len(design.Files) == 0 {
-		if id, joined, err := d.joinTwin(design); err != nil || joined {
+	if len(upload.Others) == 0 {
+		if id, joined, err := d.joinTwin(upload); err != nil || joined {
 			return id, err
 		}
 	}
-	if err := d.addUnderFreeName(&design); err != nil {
+	id, err := d.addUnderFreeName(upload)
+	if err != nil {
 		if errors.Is(err, store.ErrTaken) {
 			return 0, duplicate("another design") // added by someone else at this moment
 		}
-		return 0, desk.Saved(err, design.Name)
+		return 0, desk.Saved(err, upload.Name)
 	}
-	for i := range pictures {
-		pictures[i].DesignID = design.ID
-	}
-	return design.ID, d.Shop.KeepPictures(pictures...)
+	return id, d.Shop.KeepPictures(id, pictures...)
 }
 
 // joinTwin puts a single file whose stitches are here already, in another
 // format, beside its twin; a file in a format the twin has is a duplicate.
-func (d Desk) joinTwin(design store.Design) (id int64, joined bool, err error) {
-	twin, err := d.Shop.DesignByStitches(design.StitchesSHA256)
+func (d Desk) joinTwin(upload design.Upload) (id int64, joined bool, err error) {
+	twin, err := d.Shop.DesignByStitches(upload.StitchesSHA256)
 	if errors.Is(err, store.ErrNotFound) {
 		return 0, false, nil
 	}
 	if err != nil {
 		return 0, false, err
 	}
-	if slices.Contains(twin.Value().Formats(), design.Format) {
-		return 0, false, desk.Problems{"file": fmt.Sprintf("%s holds the same stitches as “%s”, which is here already.", design.FileName, twin.Name)}
+	if slices.Contains(twin.Formats(), upload.Format) {
+		return 0, false, desk.Problems{"file": fmt.Sprintf("%s holds the same stitches as “%s”, which is here already.", upload.FileName, twin.Name)}
 	}
-	err = d.Shop.AddDesignFile(&store.DesignFile{DesignID: twin.ID, Format: design.Format, FileName: design.FileName, Original: design.Original})
-	return twin.ID, true, desk.Saved(err, design.FileName)
+	err = d.Shop.AddDesignFile(twin.ID, design.Original{Format: upload.Format, Name: upload.FileName, Data: upload.Data})
+	return twin.ID, true, desk.Saved(err, upload.FileName)
 }
 
 // readUpload makes a design of a stitch file, or of a bundle of them.
-func readUpload(fileName string, data []byte) (store.Design, *stitch.Pattern, error) {
+func readUpload(fileName string, data []byte) (design.Upload, *stitch.Pattern, error) {
 	if !bundle.Is(data) {
 		pattern, format, err := stitch.Decode(fileName, data)
 		if err != nil {
-			return store.Design{}, nil, err
+			return design.Upload{}, nil, err
 		}
-		design := newDesign(fileName, format.Name, pattern)
-		design.Original = data
-		return design, pattern, nil
+		return newUpload(fileName, format.Name, data, pattern), pattern, nil
 	}
 	b, err := bundle.Read(data)
 	if err != nil {
-		return store.Design{}, nil, fmt.Errorf("reading %s: %w", fileName, err)
+		return design.Upload{}, nil, fmt.Errorf("reading %s: %w", fileName, err)
 	}
 	best := b.Files[0]
-	design := newDesign(cleanFileName(best.Name), best.Format.Name, best.Pattern)
-	design.Name, design.Original = designName(fileName), best.Data
+	upload := newUpload(cleanFileName(best.Name), best.Format.Name, best.Data, best.Pattern)
+	upload.Name = designName(fileName)
 	for _, w := range slices.Concat(b.Disagreements, b.Skipped) {
-		design.Warnings = append(design.Warnings, desk.Shortened(desk.Cleaned(w), desk.LongestNote))
+		upload.Warnings = append(upload.Warnings, desk.Shortened(desk.Cleaned(w), desk.LongestNote))
 	}
-	design.Warnings = design.Warnings[:min(100, len(design.Warnings))]
+	upload.Warnings = upload.Warnings[:min(100, len(upload.Warnings))]
 	for _, f := range b.Files[1:] {
-		design.Files = append(design.Files, store.DesignFile{Format: f.Format.Name, FileName: cleanFileName(f.Name), Original: f.Data})
+		upload.Others = append(upload.Others, design.Original{Format: f.Format.Name, Name: cleanFileName(f.Name), Data: f.Data})
 	}
 	for _, c := range b.Charts {
-		design.Charts = append(design.Charts, store.DesignChart{FileName: cleanFileName(c.Name), Original: c.Data})
+		upload.Papers = append(upload.Papers, design.Original{Name: cleanFileName(c.Name), Data: c.Data})
 	}
-	return design, best.Pattern, nil
+	return upload, best.Pattern, nil
 }
 
 // addUnderFreeName adds the design; where its name is taken, a number makes
 // it another.
-func (d Desk) addUnderFreeName(design *store.Design) error {
-	name := design.Name
+func (d Desk) addUnderFreeName(upload design.Upload) (int64, error) {
+	name := upload.Name
 	for n := 2; ; n++ {
-		err := d.Shop.AddDesign(design)
+		id, err := d.Shop.AddDesign(upload)
 		if !errors.Is(err, store.ErrTaken) || n > mostNumbered {
-			return err
+			return id, err
 		}
-		design.ID, design.Name = 0, numbered(name, n)
+		upload.Name = numbered(name, n)
 	}
 }
 
@@ -144,20 +139,17 @@ func numbered(name string, n int) string {
 	return desk.Shortened(name, desk.LongestName-len(number)) + number
 }
 
-func newDesign(fileName, format string, p *stitch.Pattern) store.Design {
+func newUpload(fileName, format string, data []byte, p *stitch.Pattern) design.Upload {
 	a := stitch.Analyse(p)
-	found := design.From(p, a)
-	row := store.DesignRow(found)
-	row.Name, row.FileName, row.Format, row.Warnings = designName(fileName), fileName, format, warningsOf(a)
-	fingerprint := a.Fingerprint()
-	row.StitchesSHA256 = fingerprint[:]
-	return row
+	upload := design.Upload{Design: design.From(p, a), Data: data, StitchesSHA256: a.Fingerprint()}
+	upload.Name, upload.FileName, upload.Format, upload.Warnings = designName(fileName), fileName, format, warningsOf(a)
+	return upload
 }
 
 // warningsOf lists what the reader warns of, without end but on a page.
-func warningsOf(a stitch.Analysis) store.Texts {
+func warningsOf(a stitch.Analysis) []string {
 	const most = 20
-	var texts store.Texts
+	var texts []string
 	for _, w := range a.Warnings[:min(most, len(a.Warnings))] {
 		texts = append(texts, desk.Shortened(desk.Cleaned(w), desk.LongestNote))
 	}

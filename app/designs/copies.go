@@ -45,11 +45,11 @@ func (d Desk) Copies(id int64, in CopiesInput) (CopiesPage, error) {
 	if err := d.Need(desk.See); err != nil {
 		return CopiesPage{}, err
 	}
-	row, err := d.Shop.Design(id)
+	design, err := d.Shop.Design(id)
 	if err != nil {
 		return CopiesPage{}, err
 	}
-	page := CopiesPage{Design: row.Value(), In: in, SecondsPerChange: room.Typical.ChangeSeconds}
+	page := CopiesPage{Design: design, In: in, SecondsPerChange: room.Typical.ChangeSeconds}
 	if page.Hoops, page.Hoop, err = d.hoopOf(in.HoopID); err != nil {
 		return page, err
 	}
@@ -76,7 +76,7 @@ func (d Desk) Copies(id int64, in CopiesInput) (CopiesPage, error) {
 	if err != nil {
 		return page, err
 	}
-	one := settings.Figures.Pace.StitchOut(room.Typical, page.Design.Pacing(), 1)
+	one := settings.Pace.StitchOut(room.Typical, page.Design.Pacing(), 1)
 	copies := float64(len(page.Grid.Centres))
 	sewing := (one.Total - one.ChangeMinutes) * copies
 	page.MinutesBefore = sewing + float64(page.ChangesBefore)*page.SecondsPerChange/60

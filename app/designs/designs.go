@@ -6,21 +6,22 @@ import (
 	"strings"
 
 	"chalkstep/app/desk"
+	"chalkstep/core/design"
+	"chalkstep/core/project"
 	"chalkstep/core/room"
 	"chalkstep/core/say"
 	"chalkstep/core/stitch"
-	"chalkstep/store"
 )
 
 // A DesignPage is all there is to say of a design.
 type DesignPage struct {
 	room.Estimate
 	// Projects are some of those that use it now, UsedBy how many do.
-	Projects []store.Project
+	Projects []project.Project
 	UsedBy   int
 	Findings []stitch.Finding
 	// StitchOuts are the newest of Logged.
-	StitchOuts    []StitchOutLine
+	StitchOuts    []design.StitchOut
 	Logged        int
 	ThreadWorking say.Text
 }
@@ -30,7 +31,7 @@ func (d Desk) Design(id int64) (DesignPage, error) {
 	if err := d.Need(desk.See); err != nil {
 		return DesignPage{}, err
 	}
-	row, err := d.Shop.Design(id)
+	found, err := d.Shop.Design(id)
 	if err != nil {
 		return DesignPage{}, err
 	}
@@ -38,12 +39,12 @@ func (d Desk) Design(id int64) (DesignPage, error) {
 	if err != nil {
 		return DesignPage{}, err
 	}
-	page := DesignPage{Estimate: room.EstimateOf(row.Value(), machines, false, rules), ThreadWorking: rules.Kit.ThreadWorking()}
+	page := DesignPage{Estimate: room.EstimateOf(found, machines, false, rules), ThreadWorking: rules.Kit.ThreadWorking()}
 	page.Findings = stitch.Findings(page.Design.Facts())
 	if page.Projects, page.UsedBy, err = d.Shop.ProjectsOf(id); err != nil {
 		return page, err
 	}
-	page.StitchOuts, page.Logged, err = d.stitchOuts(page.Estimate)
+	page.StitchOuts, page.Logged, err = d.Shop.StitchOutsOf(id, mostStitchOuts)
 	return page, err
 }
 
@@ -53,7 +54,7 @@ func (d Desk) Chart(id int64, n int) (fileName string, data []byte, err error) {
 		return "", nil, err
 	}
 	chart, err := d.Shop.Chart(id, n)
-	return chart.FileName, chart.Original, err
+	return chart.Name, chart.Data, err
 }
 
 // A StopChoice is what a person says of a stop.
@@ -82,51 +83,52 @@ func (d Desk) SaveDesign(id int64, in DesignInput) error {
 }
 
 func (d Desk) saveDesign(id int64, in DesignInput) error {
-	design, err := d.Shop.Design(id)
+	of, err := d.Shop.Design(id)
 	if err != nil {
 		return err
 	}
 	problems := desk.Problems{}
-	design.Name = desk.Name(problems, "name", in.Name, "Give the design a name.")
+	of.Name = desk.Name(problems, "name", in.Name, "Give the design a name.")
 	desk.Between(problems, "level", float64(in.Level), 0, 5, "Choose a level from the list.")
-	design.Level, design.Tags = in.Level, tagsOf(desk.Text(problems, "tags", in.Tags, 12*32))
-	if slices.ContainsFunc(design.Tags, func(tag string) bool { return len([]rune(tag)) > 30 }) || len(design.Tags) > 12 {
+	of.Level, of.Tags = in.Level, tagsOf(desk.Text(problems, "tags", in.Tags, 12*32))
+	if slices.ContainsFunc(of.Tags, func(tag string) bool { return len([]rune(tag)) > 30 }) || len(of.Tags) > 12 {
 		problems["tags"] = "Up to 12 tags of at most 30 letters, with commas between."
 	}
-	var changed []store.DesignStop
+	var changed []design.Stop
 	recolored := false
 	for _, c := range in.Stops {
-		if c.N < 1 || c.N > len(design.Stops) {
+		if c.N < 1 || c.N > len(of.Stops) {
 			return desk.Problems{"": "The form does not match the design's stops. Open the design again."}
 		}
-		s := design.Stops[c.N-1]
+		s := of.Stops[c.N-1]
 		was := s
 		takeChoice(problems, &s, c)
-		if s != was {
+		if s.Color != was.Color || s.Role != was.Role || s.Sews != was.Sews {
 			changed = append(changed, s)
 		}
 		recolored = recolored || s.Color != was.Color
-		design.Stops[c.N-1] = s
+		of.Stops[c.N-1] = s
 	}
 	if err := problems.OrNil(); err != nil {
 		return err
 	}
-	design.Version = in.Version
-	if err := desk.Saved(d.Shop.SaveDesign(design, changed), design.Name); err != nil || !recolored {
+	of.Version = in.Version
+	if err := desk.Saved(d.Shop.SaveDesign(of, changed), of.Name); err != nil || !recolored {
 		return err
 	}
-	return d.keepPictures(design.Value())
+	return d.keepPictures(of)
 }
 
 // takeChoice puts in what a person says of a stop.
-func takeChoice(problems desk.Problems, s *store.DesignStop, c StopChoice) {
-	if _, err := stitch.ParseRGB(c.Color); err != nil {
+func takeChoice(problems desk.Problems, s *design.Stop, c StopChoice) {
+	color, err := stitch.ParseRGB(strings.ToLower(c.Color))
+	if err != nil {
 		problems[fmt.Sprintf("color-%d", s.N)] = fmt.Sprintf("Stop %d: choose a colour.", s.N)
 	}
 	if !slices.Contains(stitch.Roles, stitch.Role(c.Role)) {
 		problems[fmt.Sprintf("role-%d", s.N)] = fmt.Sprintf("Stop %d: choose what kind of stitching it is.", s.N)
 	}
-	s.Color, s.Role = strings.ToLower(c.Color), c.Role
+	s.Color, s.Role = color, stitch.Role(c.Role)
 	field := fmt.Sprintf("sews-%d", s.N)
 	if s.Sews = desk.Text(problems, field, c.Sews, 60); problems[field] != "" {
 		problems[field] = fmt.Sprintf("Stop %d: %s", s.N, problems[field])
@@ -134,8 +136,8 @@ func takeChoice(problems desk.Problems, s *store.DesignStop, c StopChoice) {
 }
 
 // tagsOf takes typed tags apart: lower case, each once.
-func tagsOf(typed string) store.Texts {
-	tags := store.Texts{}
+func tagsOf(typed string) []string {
+	tags := []string{}
 	for _, tag := range strings.Split(typed, ",") {
 		tag = strings.ToLower(strings.Join(strings.Fields(tag), " "))
 		if tag != "" && !slices.Contains(tags, tag) {

@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"chalkstep/app/desk"
+	"chalkstep/core/project"
 	"chalkstep/core/room"
 	"chalkstep/store"
 )
@@ -41,12 +42,9 @@ func (d Desk) Designs(filter DesignFilter, page int) (Library, error) {
 	}
 	const onPage = 24
 	library := Library{Pages: desk.NewPages(filter.Words, page, onPage)}
-	hoops, err := d.Shop.Hoops()
-	if err != nil {
+	var err error
+	if library.Hoops, err = d.Shop.Hoops(); err != nil {
 		return library, err
-	}
-	for _, h := range hoops {
-		library.Hoops = append(library.Hoops, h.Value())
 	}
 	if library.Tags, err = d.Shop.DesignTags(); err != nil {
 		return library, err
@@ -77,8 +75,8 @@ func (d Desk) Designs(filter DesignFilter, page int) (Library, error) {
 	}
 	library.Pages.Total = total
 	rules, machines, err := d.Floorplan()
-	for _, row := range designs {
-		library.Designs = append(library.Designs, room.EstimateOf(row.Value(), machines, false, rules))
+	for _, found := range designs {
+		library.Designs = append(library.Designs, room.EstimateOf(found, machines, false, rules))
 	}
 	return library, err
 }
@@ -124,7 +122,7 @@ func those(n int) string {
 }
 
 // projectNames lists some projects, and how many more there are.
-func projectNames(projects []store.Project, total int) string {
+func projectNames(projects []project.Project, total int) string {
 	const most = 4
 	var names []string
 	for _, p := range projects[:min(most, len(projects))] {

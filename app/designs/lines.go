@@ -72,20 +72,15 @@ func (d Desk) Border(designID int64, in BorderInput) (BorderPage, error) {
 
 // design finds one.
 func (d Desk) design(id int64) (design.Design, error) {
-	row, err := d.Shop.Design(id)
-	return row.Value(), err
+	return d.Shop.Design(id)
 }
 
 // hoopOf lists the hoops and finds one of them, the largest where none is
 // asked for.
 func (d Desk) hoopOf(id int64) ([]room.Hoop, room.Hoop, error) {
-	rows, err := d.Shop.Hoops()
+	hoops, err := d.Shop.Hoops()
 	if err != nil {
 		return nil, room.Hoop{}, err
-	}
-	hoops := make([]room.Hoop, len(rows))
-	for i, row := range rows {
-		hoops[i] = row.Value()
 	}
 	if len(hoops) == 0 {
 		return nil, room.Hoop{}, desk.Problems{"": "There is no hoop yet: add one under Machines."}

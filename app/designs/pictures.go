@@ -12,18 +12,18 @@ import (
 
 // picturesOf draws a design in the threads of its stops, for the sizes it is
 // seen at.
-func picturesOf(pattern *stitch.Pattern, design design.Design) ([]store.DesignPicture, error) {
-	colors := design.Colors()
-	var pictures []store.DesignPicture
+func picturesOf(pattern *stitch.Pattern, of design.Design) ([]design.Picture, error) {
+	colors := of.Colors()
+	var pictures []design.Picture
 	for _, kind := range []struct {
-		name string
-		view picture.View
-	}{{store.Thumb, picture.Thumb}, {store.Drawing, picture.Drawing}} {
-		p, err := picture.Of(pattern, colors, kind.view)
+		design.PictureKind
+		picture.View
+	}{{design.Thumb, picture.Thumb}, {design.Drawing, picture.Drawing}} {
+		p, err := picture.Of(pattern, colors, kind.View)
 		if err != nil {
 			return nil, err
 		}
-		pictures = append(pictures, store.DesignPicture{DesignID: design.ID, Kind: kind.name, MediaType: p.MediaType, Picture: p.Data})
+		pictures = append(pictures, design.Picture{Kind: kind.PictureKind, MediaType: p.MediaType, Data: p.Data})
 	}
 	return pictures, nil
 }
@@ -38,25 +38,25 @@ func (d Desk) keepPictures(design design.Design) error {
 	if err != nil {
 		return err
 	}
-	return d.Shop.KeepPictures(pictures...)
+	return d.Shop.KeepPictures(design.ID, pictures...)
 }
 
 // DesignPicture gives a design's thumb or drawing; one that is not kept yet is
 // drawn and kept.
-func (d Desk) DesignPicture(id int64, kind string) (mediaType string, data []byte, err error) {
+func (d Desk) DesignPicture(id int64, kind design.PictureKind) (mediaType string, data []byte, err error) {
 	if err := d.Need(desk.See); err != nil {
 		return "", nil, err
 	}
 	p, err := d.Shop.DesignPicture(id, kind)
-	if errors.Is(err, store.ErrNotFound) && (kind == store.Thumb || kind == store.Drawing) {
-		row, finding := d.Shop.Design(id)
+	if errors.Is(err, store.ErrNotFound) && (kind == design.Thumb || kind == design.Drawing) {
+		found, finding := d.Shop.Design(id)
 		if finding != nil {
 			return "", nil, finding
 		}
-		if err := d.keepPictures(row.Value()); err != nil {
+		if err := d.keepPictures(found); err != nil {
 			return "", nil, err
 		}
 		p, err = d.Shop.DesignPicture(id, kind)
 	}
-	return p.MediaType, p.Picture, err
+	return p.MediaType, p.Data, err
 }

@@ -53,7 +53,7 @@ type PlacingPage struct {
 	Density           stitch.DensityClass
 	Locks             []stitch.Lock
 	// Saved is the saved placement, if any, and whether it is what is shown.
-	Saved   *store.Placement
+	Saved   *room.Placement
 	IsSaved bool
 }
 
@@ -139,7 +139,7 @@ func (p *PlacingPage) readTyped() error {
 func (p *PlacingPage) open(rules house.Rules) {
 	if !p.In.Asked && p.Saved != nil {
 		s := p.Saved
-		p.In.HoopID, p.In.Turn, p.In.XMM, p.In.YMM, p.In.Percent, p.In.Basted = s.HoopID, s.Turn, s.XMM, s.YMM, s.Percent, s.Basted
+		p.In.HoopID, p.In.Turn, p.In.XMM, p.In.YMM, p.In.Percent, p.In.Basted = s.HoopID, s.Turn, s.X, s.Y, s.Percent, s.Basted
 	}
 	if p.Saved != nil && p.In.Version == 0 {
 		p.In.Version = p.Saved.Version
@@ -194,7 +194,7 @@ func (d Desk) place(page *PlacingPage, house recipe.House) error {
 	page.Placed = placed
 	page.In.XMM, page.In.YMM = placed.X, placed.Y
 	if s := page.Saved; s != nil {
-		page.IsSaved = s.HoopID == page.In.HoopID && s.Turn == page.In.Turn && s.XMM == placed.X && s.YMM == placed.Y && s.Percent == page.In.Percent && s.Basted == page.In.Basted
+		page.IsSaved = s.HoopID == page.In.HoopID && s.Turn == page.In.Turn && s.X == placed.X && s.Y == placed.Y && s.Percent == page.In.Percent && s.Basted == page.In.Basted
 	}
 	return nil
 }
@@ -213,21 +213,20 @@ func (d Desk) SavePlacing(designID int64, in PlacingInput) (PlacingPage, error) 
 	if !page.Problem.Silent() {
 		return page, desk.Problems{"hoop": d.Say(say.T("The design is %s for this field. Choose another hoop, turn or size.", page.Problem))}
 	}
-	p := store.Placement{DesignID: designID, MachineID: page.Machine.ID, HoopID: page.Hoop.ID, Turn: page.In.Turn, XMM: page.Placed.X, YMM: page.Placed.Y, Percent: page.In.Percent, Basted: page.In.Basted, Version: in.Version}
+	p := room.Placement{Version: in.Version, DesignID: designID, MachineID: page.Machine.ID, HoopID: page.Hoop.ID, Placing: hoop.Placing{Turn: page.In.Turn, X: page.Placed.X, Y: page.Placed.Y}, Percent: page.In.Percent, Basted: page.In.Basted}
 	if len(page.Locks) > 0 {
 		problems := desk.Problems{}
-		p.OverrideReason = desk.Text(problems, "reason", in.Reason, desk.LongestNote)
+		reason := desk.Text(problems, "reason", in.Reason, desk.LongestNote)
 		if err := problems.OrNil(); err != nil {
 			return page, err
 		}
 		switch {
 		case !d.Who.May(desk.OverrideLocks):
 			return page, desk.Problems{"percent": "Resizing is locked for this design. Only the owner may set the lock aside."}
-		case p.OverrideReason == "":
+		case reason == "":
 			return page, desk.Problems{"reason": "Resizing is locked: write why it is done all the same."}
 		}
-		now := d.Now
-		p.OverriddenByID, p.OverriddenAt = &d.Who.AccountID, &now
+		p.Override = &room.Override{ByID: d.Who.AccountID, Reason: reason, At: d.Now}
 	}
-	return page, desk.OnceOnly(d, func(d Desk) error { return desk.Saved(d.Shop.SavePlacement(&p), "") })
+	return page, desk.OnceOnly(d, func(d Desk) error { return desk.Saved(d.Shop.SavePlacement(p), "") })
 }

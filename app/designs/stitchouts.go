@@ -5,42 +5,13 @@ import (
 	"time"
 
 	"chalkstep/app/desk"
+	"chalkstep/core/design"
 	"chalkstep/core/pace"
-	"chalkstep/core/room"
-	"chalkstep/store"
+	"chalkstep/core/photo"
 )
-
-// A StitchOutLine is a logged stitch-out beside what would be said of it now.
-type StitchOutLine struct {
-	store.StitchOut
-	// NowMinutes is today's estimate for the same machine, 0 where it does
-	// not fit any more.
-	NowMinutes float64
-}
-
-// OffPercent is how much longer than estimated it took, below 0 for shorter.
-func (l StitchOutLine) OffPercent() float64 { return (l.Minutes/l.EstimatedMinutes - 1) * 100 }
 
 // mostStitchOuts are listed of a design, the newest.
 const mostStitchOuts = 30
-
-func (d Desk) stitchOuts(page room.Estimate) ([]StitchOutLine, int, error) {
-	runs, total, err := d.Shop.StitchOutsOf(page.Design.ID, mostStitchOuts)
-	if err != nil {
-		return nil, 0, err
-	}
-	var lines []StitchOutLine
-	for _, r := range runs {
-		line := StitchOutLine{StitchOut: r}
-		for _, s := range page.Seats {
-			if s.Machine.ID == r.MachineID {
-				line.NowMinutes = s.StitchOut.Total
-			}
-		}
-		lines = append(lines, line)
-	}
-	return lines, total, nil
-}
 
 // A StitchOutInput is what a person logs of a stitch-out.
 type StitchOutInput struct {
@@ -56,12 +27,12 @@ func (d Desk) LogStitchOut(designID int64, in StitchOutInput) error {
 	if err := d.Need(desk.ChangeDesigns); err != nil {
 		return err
 	}
-	design, err := d.design(designID)
+	sewn, err := d.design(designID)
 	if err != nil {
 		return err
 	}
 	problems := desk.Problems{}
-	run := store.StitchOut{DesignID: designID, MachineID: in.MachineID, LoggedByID: d.Who.AccountID, Fabric: in.Fabric}
+	run := design.StitchOut{DesignID: designID, MachineID: in.MachineID, Fabric: in.Fabric}
 	run.Recipe = desk.Text(problems, "recipe", in.Recipe, desk.LongestNote)
 	run.WentWrong = desk.Text(problems, "went-wrong", strings.ReplaceAll(in.WentWrong, "\n", " "), desk.LongestText)
 	machine, err := d.Shop.Machine(in.MachineID)
@@ -82,8 +53,7 @@ func (d Desk) LogStitchOut(designID int64, in StitchOutInput) error {
 	if strings.TrimSpace(in.Thread) != "" {
 		run.ThreadMetres = desk.Number(problems, "thread", in.Thread, 0.1, 10_000, "Write the metres of top thread used, or leave it empty.")
 	}
-	photo := d.Photo(problems, in.Photo)
-	run.Photo, run.PhotoType, run.PhotoWidth, run.PhotoHeight = photo.Data, photo.Type, photo.Width, photo.Height
+	picture := d.Photo(problems, in.Photo)
 	if err := problems.OrNil(); err != nil {
 		return err
 	}
@@ -91,14 +61,18 @@ func (d Desk) LogStitchOut(designID int64, in StitchOutInput) error {
 	if err != nil {
 		return err
 	}
-	said := settings.Figures.Pace.StitchOut(machine.Value().Pacing(), design.Pacing(), 1)
+	said := settings.Pace.StitchOut(machine.Pacing(), sewn.Pacing(), 1)
 	run.EstimatedMinutes, run.EstimatedSewing = said.Total, said.Sewing
 	run.SewnMinutes = pace.Sewn(run.Minutes, said)
-	for _, s := range design.Stops {
+	for _, s := range sewn.Stops {
 		run.PathMM += s.ThreadMM
 		run.Ends += s.Trims + 1
 	}
-	return desk.OnceOnly(d, func(d Desk) error { return desk.Saved(d.Shop.LogStitchOut(&run), "") })
+	_, err = desk.Once(d, func(d Desk) (int64, error) {
+		id, err := d.Shop.LogStitchOut(run, picture, d.Who.AccountID)
+		return id, desk.Saved(err, "")
+	})
+	return err
 }
 
 // RemoveStitchOut takes back an entry made by mistake.
@@ -114,6 +88,6 @@ func (d Desk) StitchOutPhoto(designID, id int64) (kind string, data []byte, err 
 	if err := d.Need(desk.See); err != nil {
 		return "", nil, err
 	}
-	run, err := d.Shop.StitchOutPhoto(designID, id)
-	return run.PhotoType, run.Photo, err
+	p, err := d.Shop.StitchOutPhoto(designID, id)
+	return photo.MediaType, p.Data, err
 }

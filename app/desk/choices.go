@@ -42,11 +42,3 @@ func Named[T any](problems Problems, field, typed, what, choose string, find fun
 
 // MostAtOnce bookings are looked through to say who has a machine.
 const MostAtOnce = 500
-
-// BookedFor names who a booking is for.
-func BookedFor(b store.Booking) string {
-	if b.Student != nil {
-		return b.Student.Name
-	}
-	return "the class " + b.Class.Name
-}

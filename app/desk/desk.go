@@ -9,6 +9,8 @@ import (
 	"fmt"
 	"time"
 
+	"chalkstep/core/crew"
+	"chalkstep/core/house"
 	"chalkstep/core/measure"
 	"chalkstep/core/say"
 	"chalkstep/store"
@@ -41,7 +43,7 @@ type Who struct {
 	SessionID  int64
 	Name       string
 	Email      string
-	Role       string
+	Role       crew.Role
 	Workshop   string
 	Zone       *time.Location
 	// Printer writes in their units and by their clock.
@@ -49,22 +51,22 @@ type Who struct {
 	// Revision moves on with every change of the workshop: what was worked out
 	// at one is right until it does.
 	Revision int64
-	settings *store.WorkshopRow
+	settings *house.Workshop
 }
 
 // newWho puts together who somebody is.
-func newWho(account store.Account, workshop store.WorkshopRow) (Who, error) {
-	zone, err := time.LoadLocation(workshop.TimeZone)
+func newWho(person crew.Person, workshop house.Workshop) (Who, error) {
+	zone, err := time.LoadLocation(workshop.Zone)
 	if err != nil {
 		return Who{}, fmt.Errorf("reading the workshop's time zone: %w", err)
 	}
-	return Who{AccountID: account.ID, WorkshopID: workshop.ID, Name: account.Name, Email: account.Email, Role: account.Role, Workshop: workshop.Name, Zone: zone, Printer: printerOf(account, workshop, zone)}, nil
+	return Who{AccountID: person.ID, WorkshopID: workshop.ID, Name: person.Name, Email: person.Email, Role: person.Role, Workshop: workshop.Name, Zone: zone, Printer: printerOf(person, workshop, zone)}, nil
 }
 
 // printerOf writes as somebody chose, or as their workshop has it.
-func printerOf(account store.Account, workshop store.WorkshopRow, zone *time.Location) say.Printer {
-	units, _ := measure.UnitsNamed(cmp.Or(account.Units, workshop.Units))
-	return say.Printer{Units: units, TwelveHours: cmp.Or(account.Clock, workshop.Clock) == twelveHours, Zone: zone}
+func printerOf(person crew.Person, workshop house.Workshop, zone *time.Location) say.Printer {
+	units, _ := measure.UnitsNamed(cmp.Or(person.Units, workshop.Units))
+	return say.Printer{Units: units, TwelveHours: cmp.Or(person.Clock, workshop.Clock) == twelveHours, Zone: zone}
 }
 
 const twelveHours = "12"
@@ -120,8 +122,8 @@ func OnceOnly[A ~struct{ Desk }](a A, f func(A) error) error {
 // In is somebody at work in an area.
 func In[A ~struct{ Desk }](d Desk) A { return A(struct{ Desk }{d}) }
 
-// Settings reads the workshop's own row, which came with the session.
-func (d Desk) Settings() (store.WorkshopRow, error) {
+// Settings reads what the workshop holds to, which came with the session.
+func (d Desk) Settings() (house.Workshop, error) {
 	if d.Who.settings != nil {
 		return *d.Who.settings, nil
 	}

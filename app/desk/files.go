@@ -17,8 +17,8 @@ func (d Desk) DesignFile(id int64) (fileName string, data []byte, err error) {
 	if err := d.Need(See); err != nil {
 		return "", nil, err
 	}
-	design, err := d.Shop.DesignFile(id)
-	return design.FileName, design.Original, err
+	file, err := d.Shop.DesignFile(id)
+	return file.Name, file.Data, err
 }
 
 // FileAs gives a design in a format: the file that came in it, or the drawn
@@ -32,7 +32,7 @@ func (d Desk) FileAs(id int64, format string) (fileName string, data []byte, err
 	}
 	own, err := d.Shop.FileInFormat(id, format)
 	if err == nil {
-		return own.FileName, own.Original, nil
+		return own.Name, own.Data, nil
 	}
 	if !errors.Is(err, store.ErrNotFound) {
 		return "", nil, err
@@ -71,12 +71,12 @@ func (d Desk) Pattern(design design.Design) (*stitch.Pattern, error) {
 
 // Sewn reads a design and its stitches, in the threads chosen for them.
 func (d Desk) Sewn(id int64) (design.Design, *stitch.Pattern, error) {
-	row, err := d.Shop.Design(id)
+	found, err := d.Shop.Design(id)
 	if err != nil {
 		return design.Design{}, nil, err
 	}
-	pattern, err := d.Pattern(row.Value())
-	return row.Value(), pattern, err
+	pattern, err := d.Pattern(found)
+	return found, pattern, err
 }
 
 // Stem is a file's name without its extension.

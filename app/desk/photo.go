@@ -6,14 +6,13 @@ import (
 	"log/slog"
 
 	"chalkstep/core/photo"
-	"chalkstep/store"
 )
 
 // Photo makes a photo that a person handed in fit to keep. One at a time: each
 // takes memory by its pixels, not by its bytes.
-func (d Desk) Photo(problems Problems, data []byte) store.Photo {
+func (d Desk) Photo(problems Problems, data []byte) photo.Photo {
 	if len(data) == 0 {
-		return store.Photo{}
+		return photo.Photo{}
 	}
 	d.app.memo.photos.Lock()
 	defer d.app.memo.photos.Unlock()
@@ -26,17 +25,14 @@ func (d Desk) Photo(problems Problems, data []byte) store.Photo {
 	case err != nil:
 		problems["photo"] = "That is no picture a browser shows: choose a JPEG, PNG or WebP photo."
 	default:
-		return store.Photo{Data: made.Data, Type: photo.MediaType, Width: made.Width, Height: made.Height}
+		return made
 	}
-	return store.Photo{}
+	return photo.Photo{}
 }
 
 // RemakePhotos makes photos anew that were handed in before that was done.
 func (a *App) RemakePhotos(ctx context.Context) error {
-	made, kept, err := a.store.RemakePhotos(ctx, func(old []byte) (store.Photo, error) {
-		made, err := photo.Make(old)
-		return store.Photo{Data: made.Data, Type: photo.MediaType, Width: made.Width, Height: made.Height}, err
-	})
+	made, kept, err := a.store.RemakePhotos(ctx, photo.Make)
 	if made+kept > 0 {
 		slog.Info("photos made anew", "made", made, "not shown any more", kept)
 	}

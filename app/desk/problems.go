@@ -10,6 +10,16 @@ import (
 	"chalkstep/store"
 )
 
+// Errors that a page answers in its own way.
+var (
+	// ErrNotFound means that there is no such thing in the workshop.
+	ErrNotFound = store.ErrNotFound
+	// ErrRefused means that something cannot be kept as it is.
+	ErrRefused = store.ErrRefused
+	// ErrUnavailable means that the database does not answer.
+	ErrUnavailable = store.ErrUnavailable
+)
+
 // Mendable makes a problem of the trade one of the whole form.
 func (d Desk) Mendable(err error) error {
 	var p say.Problem

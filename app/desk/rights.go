@@ -6,7 +6,7 @@ import (
 	"slices"
 	"strings"
 
-	"chalkstep/store"
+	"chalkstep/core/crew"
 )
 
 // A Permission is something a role may do. Every use case names the one it
@@ -44,10 +44,10 @@ var Permissions = []Permission{
 }
 
 // roles say what each role may. A role that is not here may nothing.
-var roles = map[string][]Permission{
-	store.Assistant:  {See, SignOff, PackKits, ManageSelf},
-	store.Instructor: {See, SignOff, PackKits, ManageSelf, ChangeDesigns, ChangeProjects, ChangeClasses, ChangeStock, ChangeRoom, ChangeStudents, Book},
-	store.Owner:      Permissions,
+var roles = map[crew.Role][]Permission{
+	crew.Assistant:  {See, SignOff, PackKits, ManageSelf},
+	crew.Instructor: {See, SignOff, PackKits, ManageSelf, ChangeDesigns, ChangeProjects, ChangeClasses, ChangeStock, ChangeRoom, ChangeStudents, Book},
+	crew.Owner:      Permissions,
 }
 
 // May tells whether somebody may do something.
@@ -65,13 +65,13 @@ var ErrMayNot = errors.New("the role does not allow it")
 
 // mayNot says who may not do what.
 type mayNot struct {
-	role string
+	role crew.Role
 	Permission
 }
 
 func (e mayNot) Error() string {
 	article := "a"
-	if e.role != "" && strings.ContainsAny(e.role[:1], "aeio") {
+	if e.role != "" && strings.ContainsAny(string(e.role[:1]), "aeio") {
 		article = "an"
 	}
 	return fmt.Sprintf("%s %s may not %s: ask the owner of the workshop", article, e.role, doing[e.Permission])

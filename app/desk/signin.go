@@ -15,6 +15,7 @@ import (
 	"github.com/alexedwards/argon2id"
 	"golang.org/x/sync/semaphore"
 
+	"chalkstep/core/crew"
 	"chalkstep/store"
 )
 
@@ -112,7 +113,7 @@ func (a *App) SignIn(ctx context.Context, in SignInInput) (token string, err err
 	}
 	token = rand.Text()
 	now := a.now()
-	return token, a.store.BeginSession(ctx, &store.Session{TokenHash: tokenHash(token), WorkshopID: account.WorkshopID, AccountID: account.ID, BeganAt: now, SeenAt: now, Agent: Shortened(Cleaned(in.Agent), 200)})
+	return token, a.store.BeginSession(ctx, account, tokenHash(token), crew.Session{BeganAt: now, SeenAt: now, Agent: Shortened(Cleaned(in.Agent), 200)})
 }
 
 // A Limit is how many wrong passwords one key may try within triesWindow.
@@ -154,18 +155,18 @@ func triesKey(address netip.Addr, email string) []byte {
 // ones count towards the limits, which are looked at again when a password's
 // turn has come: of many sent at once, no more are tried than of many in a
 // row, and right ones hold nobody up.
-func (a *App) CheckPassword(ctx context.Context, email, password string, limits ...Limit) (store.Account, error) {
+func (a *App) CheckPassword(ctx context.Context, email, password string, limits ...Limit) (store.Credentials, error) {
 	if err := a.reached(ctx, limits); err != nil {
-		return store.Account{}, err
+		return store.Credentials{}, err
 	}
-	var account store.Account
+	var account store.Credentials
 	known := false
 	if Cleaned(email) == email && len(email) <= LongestEmail && len(password) <= LongestPassword {
 		var err error
 		account, err = a.store.AccountByEmail(ctx, email)
 		known = err == nil
 		if err != nil && !errors.Is(err, store.ErrNotFound) {
-			return store.Account{}, err
+			return store.Credentials{}, err
 		}
 	} else {
 		password = "" // no such account can be, and long ones take long
@@ -193,7 +194,7 @@ func (a *App) CheckPassword(ctx context.Context, email, password string, limits 
 		return ErrSignIn
 	})
 	if err != nil {
-		return store.Account{}, fmt.Errorf("checking a password: %w", err)
+		return store.Credentials{}, fmt.Errorf("checking a password: %w", err)
 	}
 	return account, nil
 }
@@ -206,7 +207,7 @@ func (a *App) SignOut(ctx context.Context, token string) error {
 // seenEvery is how often the use of a session is noted.
 const seenEvery = 10 * time.Minute
 
-// Session finds who a token belongs to; [store.ErrNotFound] when it belongs to
+// Session finds who a token belongs to; [ErrNotFound] when it belongs to
 // nobody, any more.
 func (a *App) Session(ctx context.Context, token string) (Who, error) {
 	now := a.now()
@@ -214,13 +215,13 @@ func (a *App) Session(ctx context.Context, token string) (Who, error) {
 	if err != nil {
 		return Who{}, err
 	}
-	if now.Sub(found.SeenAt) > seenEvery {
-		if err := a.store.SeeSession(ctx, found.TokenHash, now); err != nil {
+	if now.Sub(found.Session.SeenAt) > seenEvery {
+		if err := a.store.SeeSession(ctx, tokenHash(token), now); err != nil {
 			return Who{}, err
 		}
 	}
-	who, err := newWho(found.Account, found.Workshop)
-	who.SessionID, who.Revision, who.settings = found.ID, found.Revision, &found.Workshop
+	who, err := newWho(found.Person, found.Workshop)
+	who.SessionID, who.Revision, who.settings = found.Session.ID, found.Revision, &found.Workshop
 	return who, err
 }
 

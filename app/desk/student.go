@@ -1,13 +1,10 @@
 package desk
 
-import (
-	"chalkstep/core/skill"
-	"chalkstep/store"
-)
+import "chalkstep/core/skill"
 
 // A StudentLine is a student as the list shows them.
 type StudentLine struct {
-	store.Student
+	skill.Student
 	SignedCount int
 	// Next is the next rung; Top tells there is none left.
 	Next skill.Step
@@ -16,19 +13,16 @@ type StudentLine struct {
 	Alone []string
 }
 
-// MachineKinds are the kinds of machine a student is signed off for.
-var MachineKinds = []string{store.SingleNeedle, store.MultiNeedle}
-
 // NewStudentLine is a student as a list shows them.
-func NewStudentLine(s store.Student) StudentLine {
+func NewStudentLine(s skill.Student) StudentLine {
 	line := StudentLine{Student: s}
-	signed := s.Signed(MachineKinds...)
+	signed := s.Signed()
 	line.SignedCount = len(signed)
 	next, ok := skill.Next(signed)
 	line.Next, line.Top = next, !ok
-	for _, kind := range MachineKinds {
+	for _, kind := range skill.Kinds {
 		if may, _ := skill.MayBookAlone(s.Signed(kind)); may {
-			line.Alone = append(line.Alone, kind)
+			line.Alone = append(line.Alone, string(kind))
 		}
 	}
 	return line

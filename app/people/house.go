@@ -4,13 +4,13 @@ import (
 	"cmp"
 
 	"chalkstep/app/desk"
+	"chalkstep/core/house"
 	"chalkstep/core/recipe"
-	"chalkstep/store"
 )
 
 // A HousePage is the workshop's house rules.
 type HousePage struct {
-	Settings  store.WorkshopRow
+	Settings  house.Workshop
 	House     recipe.House
 	Questions []recipe.Question
 	// TrimMM and MarginMM are the house's lengths, or their defaults.
@@ -54,19 +54,19 @@ func (d Desk) SaveHouse(in HouseInput) error {
 		return err
 	}
 	problems := desk.Problems{}
-	house := recipe.House{}
+	rules := recipe.House{}
 	for _, q := range recipe.Questions {
-		if err := house.Set(q.Key, in.Choices[q.Key]); err != nil {
+		if err := rules.Set(q.Key, in.Choices[q.Key]); err != nil {
 			problems[q.Key] = "Choose one of the schools."
 		}
 	}
-	house.TrimMM = d.Length(problems, "trim", in.TrimMM, 1, 50)
-	house.SheetMarginMM = d.Length(problems, "margin", in.SheetMargin, 5, 100)
+	rules.TrimMM = d.Length(problems, "trim", in.TrimMM, 1, 50)
+	rules.SheetMarginMM = d.Length(problems, "margin", in.SheetMargin, 5, 100)
 	settings.Units = cmp.Or(desk.Chosen(problems, "units", in.Units, desk.UnitChoices, "Choose millimetres or inches."), settings.Units)
 	settings.Clock = cmp.Or(desk.Chosen(problems, "clock", in.Clock, desk.ClockChoices, "Choose 24 or 12 hours."), settings.Clock)
 	if err := problems.OrNil(); err != nil {
 		return err
 	}
-	settings.House, settings.Version = house, in.Version
+	settings.House, settings.Version = rules, in.Version
 	return desk.OnceOnly(d, func(d Desk) error { return desk.Saved(d.Shop.SaveSettings(settings), "") })
 }

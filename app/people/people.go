@@ -9,12 +9,13 @@ import (
 	"strings"
 
 	"chalkstep/app/desk"
+	"chalkstep/core/crew"
 	"chalkstep/store"
 )
 
 // A PersonLine is one of those who may sign in.
 type PersonLine struct {
-	store.Account
+	crew.Person
 	// Sessions is at how many browsers they are signed in now.
 	Sessions int
 	// You tells that it is who looks.
@@ -24,18 +25,15 @@ type PersonLine struct {
 // A PeoplePage is who may sign in to the workshop.
 type PeoplePage struct {
 	People []PersonLine
-	Roles  []string
+	Roles  []crew.Role
 }
-
-// Roles in the order of what they may.
-var Roles = []string{store.Owner, store.Instructor, store.Assistant}
 
 // People opens who may sign in.
 func (d Desk) People() (PeoplePage, error) {
 	if err := d.Need(desk.ManagePeople); err != nil {
 		return PeoplePage{}, err
 	}
-	page := PeoplePage{Roles: Roles}
+	page := PeoplePage{Roles: crew.Roles}
 	accounts, err := d.Shop.Accounts()
 	if err != nil {
 		return page, err
@@ -65,9 +63,9 @@ func (d Desk) AddPerson(ctx context.Context, in PersonInput) error {
 		return err
 	}
 	problems := desk.Problems{}
-	account := store.Account{Name: desk.Name(problems, "name", in.Name, "Write the person's name."), Role: in.Role}
-	account.Email = email(problems, "email", in.Email)
-	if !slices.Contains(Roles, in.Role) {
+	person := crew.Person{Name: desk.Name(problems, "name", in.Name, "Write the person's name."), Role: crew.Role(in.Role)}
+	person.Email = email(problems, "email", in.Email)
+	if !slices.Contains(crew.Roles, person.Role) {
 		problems["role"] = "Choose what the person may do."
 	}
 	checkPassword(problems, "password", in.Password)
@@ -78,12 +76,11 @@ func (d Desk) AddPerson(ctx context.Context, in PersonInput) error {
 	if err != nil {
 		return err
 	}
-	account.PasswordHash = hash
-	err = desk.OnceOnly(d, func(d Desk) error { return d.Shop.AddAccount(&account) })
+	_, err = desk.Once(d, func(d Desk) (int64, error) { return d.Shop.AddAccount(person, hash) })
 	if errors.Is(err, store.ErrTaken) {
 		return desk.Problems{"email": "Somebody signs in with this e-mail already."}
 	}
-	return desk.Saved(err, account.Name)
+	return desk.Saved(err, person.Name)
 }
 
 // email reads a typed e-mail address.
@@ -171,7 +168,8 @@ func (d Desk) setPassword(ctx context.Context, id, keep int64, password string) 
 
 // An OwnPage is what somebody may see and change of themselves.
 type OwnPage struct {
-	Name, Email, Role string
+	Name, Email string
+	Role        crew.Role
 	// Units and Clock that they chose, empty for the workshop's, which are House.
 	Units, Clock string
 	House        struct{ Units, Clock string }
@@ -180,7 +178,7 @@ type OwnPage struct {
 
 // A SessionLine is a browser at which somebody is signed in.
 type SessionLine struct {
-	store.Session
+	crew.Session
 	// Here tells that it is the one that asks.
 	Here bool
 }

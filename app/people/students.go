@@ -1,9 +1,10 @@
 package people
 
 import (
+	"slices"
+
 	"chalkstep/app/desk"
 	"chalkstep/core/skill"
-	"chalkstep/store"
 )
 
 // A StudentsPage is a stretch of the students.
@@ -44,7 +45,7 @@ type StudentPage struct {
 // A Rung is a step of the ladder as it stands for a student.
 type Rung struct {
 	skill.Step
-	SignOffs []store.SignOff
+	SignOffs []skill.SignOff
 	// Waits lists what has to be signed first.
 	Waits []skill.Step
 }
@@ -59,11 +60,11 @@ func (d Desk) Student(id int64) (StudentPage, error) {
 		return StudentPage{}, err
 	}
 	page := StudentPage{StudentLine: desk.NewStudentLine(s)}
-	signed := s.Signed(desk.MachineKinds...)
+	signed := s.Signed()
 	for _, step := range skill.Ladder {
 		rung := Rung{Step: step, Waits: skill.Missing(signed, step.After)}
 		for _, o := range s.SignOffs {
-			if o.Skill == string(step.Key) {
+			if o.Skill == step.Key {
 				rung.SignOffs = append(rung.SignOffs, o)
 			}
 		}
@@ -73,7 +74,7 @@ func (d Desk) Student(id int64) (StudentPage, error) {
 }
 
 // SaveStudent adds or changes a student.
-func (d Desk) SaveStudent(s *store.Student) (int64, error) {
+func (d Desk) SaveStudent(s skill.Student) (int64, error) {
 	if err := d.Need(desk.ChangeStudents); err != nil {
 		return 0, err
 	}
@@ -84,43 +85,43 @@ func (d Desk) SaveStudent(s *store.Student) (int64, error) {
 		return 0, err
 	}
 	return desk.Once(d, func(d Desk) (int64, error) {
-		err := desk.Saved(d.Shop.SaveStudent(s), s.Name)
-		return s.ID, err
+		id, err := d.Shop.SaveStudent(s)
+		return id, desk.Saved(err, s.Name)
 	})
 }
 
 // SignOff records that a student has shown a step, today, to whoever is
 // signed in.
-func (d Desk) SignOff(studentID int64, key, machineKind string) error {
+func (d Desk) SignOff(studentID int64, key skill.Key, on skill.Kind) error {
 	if err := d.Need(desk.SignOff); err != nil {
 		return err
 	}
-	if err := checkSignOff(key, machineKind); err != nil {
+	if err := checkSignOff(key, on); err != nil {
 		return err
 	}
-	today := d.Now.In(d.Who.Zone)
+	shown := skill.SignOff{Skill: key, On: on, Date: d.Now.In(d.Who.Zone)}
 	return desk.OnceOnly(d, func(d Desk) error {
-		return desk.Saved(d.Shop.SignOff(store.SignOff{StudentID: studentID, Skill: key, MachineKind: machineKind, SignedOn: today, AssessorID: d.Who.AccountID}), "")
+		return desk.Saved(d.Shop.SignOff(studentID, shown, d.Who.AccountID), "")
 	})
 }
 
-func checkSignOff(key, machineKind string) error {
-	if _, ok := skill.ByKey(skill.Key(key)); !ok {
+func checkSignOff(key skill.Key, on skill.Kind) error {
+	if _, ok := skill.ByKey(key); !ok {
 		return desk.Problems{"": "That step is not on the ladder."}
 	}
-	if machineKind != store.SingleNeedle && machineKind != store.MultiNeedle {
+	if !slices.Contains(skill.Kinds, on) {
 		return desk.Problems{"": "Choose the kind of machine it was shown on."}
 	}
 	return nil
 }
 
 // TakeBack removes a sign-off given by mistake.
-func (d Desk) TakeBack(studentID int64, key, machineKind string) error {
+func (d Desk) TakeBack(studentID int64, key skill.Key, on skill.Kind) error {
 	if err := d.Need(desk.SignOff); err != nil {
 		return err
 	}
-	if err := checkSignOff(key, machineKind); err != nil {
+	if err := checkSignOff(key, on); err != nil {
 		return err
 	}
-	return desk.OnceOnly(d, func(d Desk) error { return d.Shop.TakeBack(studentID, key, machineKind) })
+	return desk.OnceOnly(d, func(d Desk) error { return d.Shop.TakeBack(studentID, key, on) })
 }

@@ -104,11 +104,10 @@ func (d Desk) SavePart(id int64, version int, part string, in ProjectParts) erro
 }
 
 func (d Desk) savePart(id int64, version int, part string, in ProjectParts) error {
-	row, err := d.Shop.Project(id)
+	p, err := d.Shop.Project(id)
 	if err != nil {
 		return err
 	}
-	p := row.Value()
 	p.Version = version
 	problems := desk.Problems{}
 	switch part {

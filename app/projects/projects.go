@@ -6,10 +6,10 @@ import (
 	"chalkstep/app/desk"
 	"chalkstep/core/design"
 	"chalkstep/core/pace"
+	"chalkstep/core/photo"
 	"chalkstep/core/project"
 	"chalkstep/core/recipe"
 	"chalkstep/core/say"
-	"chalkstep/store"
 )
 
 // A ProjectPage is a project put together in the room, with what is typed in
@@ -35,14 +35,14 @@ func (d Desk) Projects(words string, page int) (ProjectsPage, error) {
 	}
 	const onPage = 24
 	list := ProjectsPage{Pages: desk.NewPages(words, page, onPage)}
-	rows, total, err := d.Shop.Projects(list.Pages.Words, list.Pages.Stretch())
+	found, total, err := d.Shop.Projects(list.Pages.Words, list.Pages.Stretch())
 	if err != nil {
 		return list, err
 	}
 	list.Pages.Total = total
 	rules, machines, err := d.Floorplan()
-	for _, row := range rows {
-		list.Projects = append(list.Projects, project.Put(row.Value(), machines, rules))
+	for _, p := range found {
+		list.Projects = append(list.Projects, project.Put(p, machines, rules))
 	}
 	return list, err
 }
@@ -60,12 +60,12 @@ func (d Desk) Project(id int64) (ProjectPage, error) {
 	if err := d.Need(desk.See); err != nil {
 		return ProjectPage{}, err
 	}
-	row, err := d.Shop.Project(id)
+	p, err := d.Shop.Project(id)
 	if err != nil {
 		return ProjectPage{}, err
 	}
 	rules, machines, err := d.Floorplan()
-	page := ProjectPage{Together: project.Put(row.Value(), machines, rules), FirstTimer: rules.Pace.FirstTimer}
+	page := ProjectPage{Together: project.Put(p, machines, rules), FirstTimer: rules.Pace.FirstTimer}
 	page.Typed = d.typedParts(page.Together)
 	return page, err
 }
@@ -89,12 +89,16 @@ func (d Desk) ProjectInput(id int64) (ProjectInput, error) {
 	if err := d.Need(desk.ChangeProjects); err != nil {
 		return ProjectInput{}, err
 	}
-	row, err := d.Shop.Project(id)
+	p, err := d.Shop.Project(id)
 	if err != nil {
 		return ProjectInput{}, err
 	}
 	units := d.Printer().Units
-	return ProjectInput{ID: row.ID, Version: row.Version, Name: row.Name, Blank: row.Blank, Design: row.Design.Name, Width: units.Field(row.BlankWidthMM), Height: units.Field(row.BlankHeightMM), Fabric: row.Fabric, Uses: row.Uses}, nil
+	in := ProjectInput{ID: p.ID, Version: p.Version, Name: p.Name, Blank: p.Blank.Name, Design: p.Design().Name, Width: units.Field(p.Blank.WidthMM), Height: units.Field(p.Blank.HeightMM), Fabric: string(p.Fabric)}
+	for _, u := range p.Uses {
+		in.Uses = append(in.Uses, string(u))
+	}
+	return in, nil
 }
 
 // SaveProject adds a project or changes what it is made of. What it is beside
@@ -110,11 +114,10 @@ func (d Desk) saveProject(in ProjectInput) (int64, error) {
 	problems := desk.Problems{}
 	var p project.Project
 	if in.ID != 0 {
-		row, err := d.Shop.Project(in.ID)
-		if err != nil {
+		var err error
+		if p, err = d.Shop.Project(in.ID); err != nil {
 			return 0, err
 		}
-		p = row.Value()
 	}
 	p.Version = in.Version
 	p.Name = desk.Name(problems, "name", in.Name, "Give the project a name.")
@@ -149,9 +152,8 @@ func (d Desk) keepProject(p project.Project, problems desk.Problems) (int64, err
 	if err := problems.OrNil(); err != nil {
 		return 0, err
 	}
-	row := store.ProjectRow(p)
-	err := desk.Saved(d.Shop.SaveProject(&row), p.Name)
-	return row.ID, err
+	id, err := d.Shop.SaveProject(p)
+	return id, desk.Saved(err, p.Name)
 }
 
 // designFor finds a design by the name a person wrote: one on the list, or the
@@ -161,8 +163,7 @@ func (d Desk) designFor(problems desk.Problems, field, typed string, was ...desi
 		if i := slices.IndexFunc(was, func(w design.Design) bool { return !w.Gone() && w.Name == name }); i >= 0 {
 			return was[i], nil
 		}
-		row, err := d.Shop.DesignNamed(name)
-		return row.Value(), err
+		return d.Shop.DesignNamed(name)
 	})
 }
 
@@ -177,7 +178,7 @@ func (d Desk) SaveMinutes(id int64, version int, typed map[pace.StepKey]string) 
 }
 
 func (d Desk) saveMinutes(id int64, version int, typed map[pace.StepKey]string) error {
-	row, err := d.Shop.Project(id)
+	p, err := d.Shop.Project(id)
 	if err != nil {
 		return err
 	}
@@ -185,7 +186,6 @@ func (d Desk) saveMinutes(id int64, version int, typed map[pace.StepKey]string) 
 	if err != nil {
 		return err
 	}
-	p := row.Value()
 	p.Version, p.Minutes = version, nil
 	steps, err := p.Steps(rules)
 	if err != nil {
@@ -209,15 +209,15 @@ func (d Desk) saveMinutes(id int64, version int, typed map[pace.StepKey]string) 
 }
 
 // SavePhoto puts a photo to a project, or takes it away.
-func (d Desk) SavePhoto(id int64, photo []byte) error {
+func (d Desk) SavePhoto(id int64, data []byte) error {
 	if err := d.Need(desk.ChangeProjects); err != nil {
 		return err
 	}
 	problems := desk.Problems{}
-	if len(photo) == 0 {
+	if len(data) == 0 {
 		problems["photo"] = "No photo arrived. Choose one and add it again."
 	}
-	made := d.Photo(problems, photo)
+	made := d.Photo(problems, data)
 	if err := problems.OrNil(); err != nil {
 		return err
 	}
@@ -230,5 +230,5 @@ func (d Desk) ProjectPhoto(id int64) (kind string, data []byte, err error) {
 		return "", nil, err
 	}
 	p, err := d.Shop.ProjectPhoto(id)
-	return p.PhotoType, p.Photo, err
+	return photo.MediaType, p.Data, err
 }

@@ -6,14 +6,15 @@ import (
 	"time"
 
 	"chalkstep/app/desk"
+	"chalkstep/core/room"
 	"chalkstep/core/skill"
 	"chalkstep/store"
 )
 
 // A BookingsPage is who has which machine in the coming days.
 type BookingsPage struct {
-	Bookings []store.Booking
-	Machines []store.Machine
+	Bookings []room.Booking
+	Machines []room.Machine
 	Pages    desk.Pages
 }
 
@@ -76,7 +77,7 @@ func (d Desk) book(in BookingInput) error {
 	if alone, missing := skill.MayBookAlone(student.Signed(machine.Kind())); !alone && !in.Accompanied {
 		return desk.Problems{"accompanied": fmt.Sprintf("%s may not work alone on a %s machine yet: %s still to be signed off. Tick that an instructor stays, or choose someone else.", student.Name, machine.Kind(), d.Say(skill.Titles(missing)))}
 	}
-	err = d.Shop.Book(&store.Booking{MachineID: machine.ID, StudentID: &student.ID, StartsAt: start, EndsAt: end, Accompanied: in.Accompanied})
+	_, err = d.Shop.Book(room.Booking{Machine: room.Named{ID: machine.ID}, Student: &room.Named{ID: student.ID}, StartsAt: start, EndsAt: end, Accompanied: in.Accompanied})
 	if errors.Is(err, store.ErrOverlap) {
 		return desk.Problems{"from": d.whoHas(machine, start, end) + " Choose another time or machine."}
 	}
@@ -84,19 +85,19 @@ func (d Desk) book(in BookingInput) error {
 }
 
 // studentNamed finds a student by the name a person wrote.
-func (d Desk) studentNamed(problems desk.Problems, field, typed string) (store.Student, error) {
+func (d Desk) studentNamed(problems desk.Problems, field, typed string) (skill.Student, error) {
 	return desk.Named(problems, field, typed, "student", "Choose a student.", d.Shop.StudentNamed)
 }
 
 // whoHas says who has a machine in a stretch of time.
-func (d Desk) whoHas(m store.Machine, start, end time.Time) string {
+func (d Desk) whoHas(m room.Machine, start, end time.Time) string {
 	bookings, _, err := d.Shop.BookingsBetween(start, end, store.Stretch{Limit: desk.MostAtOnce})
 	if err != nil {
 		return m.Name + " is booked then."
 	}
 	for _, b := range bookings {
-		if b.MachineID == m.ID {
-			return fmt.Sprintf("%s is booked %s–%s for %s.", m.Name, b.StartsAt.In(d.Who.Zone).Format("15:04"), b.EndsAt.In(d.Who.Zone).Format("15:04"), desk.BookedFor(b))
+		if b.Machine.ID == m.ID {
+			return b.Taken(d.Who.Zone)
 		}
 	}
 	return m.Name + " is booked then."

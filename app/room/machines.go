@@ -6,14 +6,14 @@ import (
 	"strings"
 
 	"chalkstep/app/desk"
+	"chalkstep/core/room"
 	"chalkstep/core/stitch"
-	"chalkstep/store"
 )
 
 // A MachinesPage is the room's machines and hoops.
 type MachinesPage struct {
-	Machines []store.Machine
-	Hoops    []store.Hoop
+	Machines []room.Machine
+	Hoops    []room.Hoop
 }
 
 // HoopCount is how many single hoops there are.
@@ -39,23 +39,23 @@ func (d Desk) Machines() (MachinesPage, error) {
 }
 
 // Machine opens one machine, a new one for ID 0.
-func (d Desk) Machine(id int64) (store.Machine, error) {
+func (d Desk) Machine(id int64) (room.Machine, error) {
 	if err := d.Need(desk.See); err != nil {
-		return store.Machine{}, err
+		return room.Machine{}, err
 	}
 	if id == 0 {
-		return store.Machine{TopSpeedSPM: 700, ChangeSeconds: 60, Needles: 1, AutoTrim: true, BobbinMetres: 60}, nil
+		return room.Machine{TopSpeedSPM: 700, ChangeSeconds: 60, Needles: 1, AutoTrim: true, BobbinMetres: 60}, nil
 	}
 	return d.Shop.Machine(id)
 }
 
 // Hoop opens one hoop, a new one for ID 0.
-func (d Desk) Hoop(id int64) (store.Hoop, error) {
+func (d Desk) Hoop(id int64) (room.Hoop, error) {
 	if err := d.Need(desk.See); err != nil {
-		return store.Hoop{}, err
+		return room.Hoop{}, err
 	}
 	if id == 0 {
-		return store.Hoop{Count: 1}, nil
+		return room.Hoop{Count: 1}, nil
 	}
 	return d.Shop.Hoop(id)
 }
@@ -79,14 +79,14 @@ type MachineHoopInput struct {
 	DX, DY string
 }
 
-// MachineInput is a machine as its form shows it.
-func NewMachineInput(m store.Machine) MachineInput {
+// NewMachineInput is a machine as its form shows it.
+func NewMachineInput(m room.Machine) MachineInput {
 	in := MachineInput{
 		ID: m.ID, Version: m.Version, Name: m.Name, BobbinStyle: m.BobbinStyle, Formats: m.Formats, TopSpeed: fmt.Sprint(m.TopSpeedSPM), ChangeSeconds: fmt.Sprint(m.ChangeSeconds),
 		Needles: fmt.Sprint(m.Needles), BobbinMetres: fmt.Sprint(m.BobbinMetres), AutoTrim: m.AutoTrim,
 	}
 	for _, h := range m.Hoops {
-		in.Hoops = append(in.Hoops, MachineHoopInput{h.HoopID, fmt.Sprint(h.DXMM), fmt.Sprint(h.DYMM)})
+		in.Hoops = append(in.Hoops, MachineHoopInput{h.ID, fmt.Sprint(h.OffXMM), fmt.Sprint(h.OffYMM)})
 	}
 	return in
 }
@@ -97,7 +97,7 @@ func (d Desk) SaveMachine(in MachineInput) (int64, error) {
 		return 0, err
 	}
 	problems := desk.Problems{}
-	m := store.Machine{ID: in.ID, Version: in.Version, Formats: in.Formats, AutoTrim: in.AutoTrim}
+	m := room.Machine{ID: in.ID, Version: in.Version, Formats: in.Formats, AutoTrim: in.AutoTrim}
 	m.Name = desk.Name(problems, "name", in.Name, "Give the machine the name it has in the room.")
 	if len(m.Formats) == 0 {
 		problems["formats"] = "Choose at least one format it reads."
@@ -124,14 +124,14 @@ func (d Desk) SaveMachine(in MachineInput) (int64, error) {
 			}
 			return desk.Number(problems, "hoops", typed, -50, 50, text)
 		}
-		m.Hoops = append(m.Hoops, store.MachineHoop{HoopID: h.HoopID, DXMM: miss(h.DX), DYMM: miss(h.DY)})
+		m.Hoops = append(m.Hoops, room.Held{Hoop: room.Hoop{ID: h.HoopID}, OffXMM: miss(h.DX), OffYMM: miss(h.DY)})
 	}
 	if err := problems.OrNil(); err != nil {
 		return 0, err
 	}
 	return desk.Once(d, func(d Desk) (int64, error) {
-		err := desk.Saved(d.Shop.SaveMachine(&m), m.Name)
-		return m.ID, err
+		id, err := d.Shop.SaveMachine(m)
+		return id, desk.Saved(err, m.Name)
 	})
 }
 
@@ -144,7 +144,7 @@ type HoopInput struct {
 }
 
 // NewHoopInput is a hoop as its form shows it.
-func NewHoopInput(h store.Hoop) HoopInput {
+func NewHoopInput(h room.Hoop) HoopInput {
 	in := HoopInput{ID: h.ID, Version: h.Version, Name: h.Name, Count: fmt.Sprint(h.Count)}
 	if h.ID != 0 {
 		in.Width, in.Height = fmt.Sprint(h.WidthMM), fmt.Sprint(h.HeightMM)
@@ -158,7 +158,7 @@ func (d Desk) SaveHoop(in HoopInput) (int64, error) {
 		return 0, err
 	}
 	problems := desk.Problems{}
-	h := store.Hoop{ID: in.ID, Version: in.Version, Name: desk.Name(problems, "name", in.Name, "Give the hoop a name.")}
+	h := room.Hoop{ID: in.ID, Version: in.Version, Name: desk.Name(problems, "name", in.Name, "Give the hoop a name.")}
 	h.WidthMM = d.Length(problems, "width", in.Width, 20, 1000)
 	h.HeightMM = d.Length(problems, "height", in.Height, 20, 1000)
 	h.Count = desk.Whole(problems, "count", in.Count, 0, 100, "There are 0 to 100 of a hoop.")
@@ -166,7 +166,7 @@ func (d Desk) SaveHoop(in HoopInput) (int64, error) {
 		return 0, err
 	}
 	return desk.Once(d, func(d Desk) (int64, error) {
-		err := desk.Saved(d.Shop.SaveHoop(&h), h.Name)
-		return h.ID, err
+		id, err := d.Shop.SaveHoop(h)
+		return id, desk.Saved(err, h.Name)
 	})
 }

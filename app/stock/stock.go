@@ -61,7 +61,7 @@ func (d Desk) Stock(words string, page int) (StockPage, error) {
 // A StockItemPage is one item with its ledger.
 type StockItemPage struct {
 	Item   shelf.Item
-	Ledger []store.StockMovement
+	Ledger []shelf.Move
 	// Typed is how its form shows it.
 	Typed StockInput
 }
@@ -75,12 +75,12 @@ func (d Desk) StockItem(id int64) (StockItemPage, error) {
 		item := shelf.Item{Key: supply.Key{Kind: supply.Stabilizer}, Form: shelf.Roll, Pack: 1000}
 		return StockItemPage{Item: item, Typed: StockInput{Kind: string(supply.Stabilizer), Form: string(shelf.Roll)}}, nil
 	}
-	row, err := d.Shop.StockItem(id)
+	item, err := d.Shop.StockItem(id)
 	if err != nil {
 		return StockItemPage{}, err
 	}
 	ledger, err := d.Shop.Ledger(id)
-	return StockItemPage{row.Value(), ledger, d.typedItem(row.Value())}, err
+	return StockItemPage{item, ledger, d.typedItem(item)}, err
 }
 
 // A StockInput is what a person says of an item; numbers are typed.
@@ -202,23 +202,25 @@ func (d Desk) SaveStockItem(in StockInput) (int64, error) {
 	if err := problems.OrNil(); err != nil {
 		return 0, err
 	}
-	row := store.ItemRow(item)
 	if in.ID != 0 { // a remnant stays one
 		was, err := d.Shop.StockItem(in.ID)
 		if err != nil {
 			return 0, err
 		}
-		row.Remnant = was.Remnant
+		item.Remnant = was.Remnant
 	}
 	return desk.Once(d, func(d Desk) (int64, error) {
-		err := desk.Saved(d.Shop.SaveStockItem(&row), item.Name)
-		return row.ID, err
+		id, err := d.Shop.SaveStockItem(item)
+		return id, desk.Saved(err, item.Name)
 	})
 }
 
 // A MoveInput is a movement as a person writes it; the quantity is typed, in
 // metres or yards for what is counted by length.
-type MoveInput struct{ Kind, Quantity, Note string }
+type MoveInput struct {
+	Kind           shelf.MoveKind
+	Quantity, Note string
+}
 
 // MoveStock writes a movement into an item's ledger.
 func (d Desk) MoveStock(itemID int64, in MoveInput) error {
@@ -229,28 +231,27 @@ func (d Desk) MoveStock(itemID int64, in MoveInput) error {
 }
 
 func (d Desk) moveStock(itemID int64, in MoveInput) error {
-	row, err := d.Shop.StockItem(itemID)
+	item, err := d.Shop.StockItem(itemID)
 	if err != nil {
 		return err
 	}
-	item := row.Value()
 	problems := desk.Problems{}
 	note := desk.Text(problems, "note", in.Note, desk.LongestNote)
 	n := d.Quantity(problems, "quantity", item, in.Quantity, "Write how much, as a number.")
-	if in.Kind != store.Counted && n == 0 && len(problems) == 0 {
+	if in.Kind != shelf.Counted && n == 0 && len(problems) == 0 {
 		problems["quantity"] = "Write how much, more than 0."
 	}
-	if !slices.Contains([]string{store.Bought, store.Used, store.Returned, store.Spoiled, store.Counted}, in.Kind) {
+	if !slices.Contains(shelf.ByHand, in.Kind) {
 		problems["kind"] = "Choose what happened."
 	}
 	if err := problems.OrNil(); err != nil {
 		return err
 	}
-	m := store.StockMovement{ItemID: itemID, Kind: in.Kind, Quantity: n, Note: note, MovedByID: d.Who.AccountID, MovedAt: d.Now}
-	if in.Kind == store.Used || in.Kind == store.Spoiled {
+	m := shelf.Move{ItemID: itemID, Kind: in.Kind, Quantity: n, Note: note, ByID: d.Who.AccountID, At: d.Now}
+	if in.Kind == shelf.Used || in.Kind == shelf.Spoiled {
 		m.Quantity = -n
 	}
-	if in.Kind == store.Counted {
+	if in.Kind == shelf.Counted {
 		err = d.Shop.Count(m, n)
 	} else {
 		err = d.Shop.Move(m)

@@ -14,6 +14,7 @@ import (
 
 	"chalkstep/app/desk"
 	"chalkstep/app/people"
+	"chalkstep/core/crew"
 	"chalkstep/store"
 )
 
@@ -42,7 +43,7 @@ func newWorkshop() *cobra.Command {
 				return err
 			}
 			defer func() { err = errors.Join(err, closing()) }()
-			if err := createWorkshop(cmd.Context(), db, name, zone, store.Account{Name: owner, Email: email, Role: store.Owner}, password); err != nil {
+			if err := createWorkshop(cmd.Context(), db, name, zone, crew.Person{Name: owner, Email: email, Role: crew.Owner}, password); err != nil {
 				return err
 			}
 			fmt.Fprintf(cmd.OutOrStdout(), "%s is ready: start it with chalkstep serve and sign in as %s.\n", name, email)
@@ -70,7 +71,7 @@ func readPassword(from io.Reader) (string, error) {
 }
 
 // createWorkshop makes workshop and owner together or not at all.
-func createWorkshop(ctx context.Context, db *store.Store, name, zone string, owner store.Account, password string) error {
+func createWorkshop(ctx context.Context, db *store.Store, name, zone string, owner crew.Person, password string) error {
 	if _, err := time.LoadLocation(zone); err != nil {
 		return fmt.Errorf("time zone %q is not known: expected one such as Europe/Dublin", zone)
 	}
@@ -78,12 +79,12 @@ func createWorkshop(ctx context.Context, db *store.Store, name, zone string, own
 	if err != nil {
 		return err
 	}
-	owner.PasswordHash = hash
 	return db.InTx(ctx, func(tx *store.Store) error {
 		workshop, err := tx.CreateWorkshop(ctx, name, zone)
 		if err != nil {
 			return err
 		}
-		return tx.For(ctx, workshop.ID).AddAccount(&owner)
+		_, err = tx.For(ctx, workshop.ID).AddAccount(owner, hash)
+		return err
 	})
 }

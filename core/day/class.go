@@ -56,6 +56,28 @@ type Class struct {
 	Machines []room.Machine
 }
 
+// In is the class with its machines as they stand in the room; those that are
+// not there any more are left out.
+func (c Class) In(machines []room.Machine) Class {
+	var there []room.Machine
+	for _, named := range c.Machines {
+		if i := slices.IndexFunc(machines, func(m room.Machine) bool { return m.ID == named.ID }); i >= 0 {
+			there = append(there, machines[i])
+		}
+	}
+	c.Machines = there
+	return c
+}
+
+// A Line is a class as a list shows it.
+type Line struct {
+	ID                 int64
+	Name               string
+	StartsAt, EndsAt   time.Time
+	ProjectName        string
+	Students, Machines int
+}
+
 // WindowMinutes is how long the class has.
 func (c Class) WindowMinutes() float64 { return c.EndsAt.Sub(c.StartsAt).Minutes() }
 

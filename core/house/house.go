@@ -19,6 +19,18 @@ type Rules struct {
 	Kit   kit.Figures
 }
 
+// A Workshop with what it holds to. ID and Version name its row.
+type Workshop struct {
+	ID      int64
+	Version int
+	Name    string
+	// Zone is the name of its time zone.
+	Zone string
+	// Units and Clock are for those of its people who have not chosen.
+	Units, Clock string
+	Rules
+}
+
 // Defaults are the handbook's.
 func Defaults() Rules { return Rules{Pace: pace.Defaults(), Kit: kit.Defaults()} }
 

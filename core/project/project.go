@@ -17,6 +17,12 @@ import (
 	"chalkstep/core/supply"
 )
 
+// An At names a project as it was at a version.
+type At struct {
+	ID      int64
+	Version int
+}
+
 // A Project is what a person says of one. ID and Version name the row and
 // what it was at that version.
 type Project struct {
@@ -92,6 +98,9 @@ type Work struct {
 	Iron       bool    `json:"iron,omitempty"`
 	Instructor bool    `json:"instructor,omitempty"`
 }
+
+// At names the project as it is here.
+func (p Project) At() At { return At{p.ID, p.Version} }
 
 // Design of the first hooping.
 func (p Project) Design() design.Design {

@@ -46,8 +46,10 @@ type Machine struct {
 	BobbinStyle  string
 	BobbinMetres float64
 	Hoops        []Held
-	// Pace is what was learned of it for mixed work, 0 while nothing was.
-	Pace float64
+	// Logged is what its stitch-outs come to, and Pace what was learned of that
+	// for mixed work, 0 while nothing was: see [Learn].
+	Logged Logged
+	Pace   float64
 }
 
 // Kind of the machine.

@@ -13,6 +13,7 @@ import (
 
 	"chalkstep/app/designs"
 	"chalkstep/app/desk"
+	"chalkstep/core/design"
 	"chalkstep/core/recipe"
 	"chalkstep/core/stitch"
 	"chalkstep/web/ui"
@@ -217,7 +218,7 @@ func relist(c fiber.Ctx, d designs.Desk, id int64) error {
 }
 
 func picture(c fiber.Ctx, d designs.Desk, id int64) error {
-	mediaType, data, err := d.DesignPicture(id, c.Params("kind"))
+	mediaType, data, err := d.DesignPicture(id, design.PictureKind(c.Params("kind")))
 	if err != nil {
 		return err
 	}

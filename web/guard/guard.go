@@ -12,7 +12,6 @@ import (
 	"github.com/gofiber/fiber/v3"
 
 	"chalkstep/app/desk"
-	"chalkstep/store"
 )
 
 // Config is what the guard needs to know of the surroundings.
@@ -65,7 +64,7 @@ func (g *Guard) Know(c fiber.Ctx) error {
 	c.Locals(tokenKey, token)
 	who, err := g.cfg.App.Session(c.Context(), token)
 	switch {
-	case errors.Is(err, store.ErrNotFound):
+	case errors.Is(err, desk.ErrNotFound):
 	case err != nil:
 		return err
 	default:

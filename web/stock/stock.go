@@ -162,11 +162,9 @@ func form(c fiber.Ctx, d stock.Desk, id int64, typed *stock.StockInput, problems
 		return ""
 	}
 	for _, m := range page.Ledger {
-		row := moveRow{When: p.Day(m.MovedAt) + ", " + p.Clock(m.MovedAt), Kind: m.Kind, Note: m.Note, There: signed(m.Quantity), Reserved: signed(m.Reserved), By: m.MovedBy.Name}
-		if m.Class != nil {
-			row.ClassID, row.Class = m.Class.ID, m.Class.Name
-		}
-		moves = append(moves, row)
+		moves = append(moves, moveRow{
+			When: p.Day(m.At) + ", " + p.Clock(m.At), Kind: string(m.Kind), Note: m.Note, There: signed(m.Quantity), Reserved: signed(m.Reserved), By: m.By, ClassID: m.ClassID, Class: m.Class,
+		})
 	}
 	unit := ""
 	if page.Item.ByLength() {
@@ -193,7 +191,7 @@ func save(c fiber.Ctx, d stock.Desk, id int64) error {
 }
 
 func move(c fiber.Ctx, d stock.Desk, id int64) error {
-	err := d.MoveStock(id, stock.MoveInput{Kind: c.FormValue("kind"), Quantity: c.FormValue("quantity"), Note: c.FormValue("note")})
+	err := d.MoveStock(id, stock.MoveInput{Kind: shelf.MoveKind(c.FormValue("kind")), Quantity: c.FormValue("quantity"), Note: c.FormValue("note")})
 	if err != nil {
 		return ui.Again(c, err, func(p desk.Problems) error { return form(c, d, id, nil, p) })
 	}

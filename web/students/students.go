@@ -9,7 +9,6 @@ import (
 	"chalkstep/app/desk"
 	"chalkstep/app/people"
 	"chalkstep/core/skill"
-	"chalkstep/store"
 	"chalkstep/web/ui"
 )
 
@@ -18,7 +17,7 @@ const area = "Students"
 // Routes of the area.
 func Routes(f *fiber.App) {
 	f.Get("/students", ui.With(func(c fiber.Ctx, d people.Desk) error {
-		return list(c, d, store.Student{FirstTimer: true}, desk.Problems{})
+		return list(c, d, skill.Student{FirstTimer: true}, desk.Problems{})
 	}))
 	f.Post("/students", ui.With(func(c fiber.Ctx, d people.Desk) error { return save(c, d, 0) }))
 	f.Get("/students/names", ui.Suggest(people.Desk.StudentNames))
@@ -27,7 +26,7 @@ func Routes(f *fiber.App) {
 	f.Post("/students/:id/sign-offs", ui.WithID(signOff))
 }
 
-func list(c fiber.Ctx, d people.Desk, typed store.Student, problems desk.Problems) error {
+func list(c fiber.Ctx, d people.Desk, typed skill.Student, problems desk.Problems) error {
 	page, err := d.Students(c.Query("words"), ui.Page(c))
 	if err != nil {
 		return err
@@ -42,14 +41,14 @@ func show(c fiber.Ctx, d people.Desk, id int64, problems desk.Problems) error {
 	}
 	typed := page.Name
 	if c.Method() == fiber.MethodPost {
-		typed, page.FirstTimer = c.FormValue("name"), c.FormValue("first_timer") != ""
+		typed, page.FirstTimer, page.Units = c.FormValue("name"), c.FormValue("first_timer") != "", c.FormValue("units")
 	}
 	return ui.Render(c, "students/show", area, page.Name, fiber.Map{"Page": page, "Typed": typed, "Problems": problems})
 }
 
 func save(c fiber.Ctx, d people.Desk, id int64) error {
-	s := store.Student{ID: id, Version: ui.Small(c.FormValue("version")), Name: c.FormValue("name"), FirstTimer: c.FormValue("first_timer") != "", Units: c.FormValue("units")}
-	saved, err := d.SaveStudent(&s)
+	s := skill.Student{ID: id, Version: ui.Small(c.FormValue("version")), Name: c.FormValue("name"), FirstTimer: c.FormValue("first_timer") != "", Units: c.FormValue("units")}
+	saved, err := d.SaveStudent(s)
 	if err != nil {
 		return ui.Again(c, err, func(p desk.Problems) error {
 			if id == 0 {
@@ -62,7 +61,7 @@ func save(c fiber.Ctx, d people.Desk, id int64) error {
 }
 
 func signOff(c fiber.Ctx, d people.Desk, id int64) error {
-	key, kind := c.FormValue("skill"), c.FormValue("kind")
+	key, kind := skill.Key(c.FormValue("skill")), skill.Kind(c.FormValue("kind"))
 	change := d.SignOff
 	if c.FormValue("take_back") != "" {
 		change = d.TakeBack

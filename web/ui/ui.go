@@ -24,7 +24,6 @@ import (
 	"chalkstep/core/design"
 	"chalkstep/core/measure"
 	"chalkstep/core/stitch/picture"
-	"chalkstep/store"
 	"chalkstep/web/guard"
 )
 
@@ -227,7 +226,7 @@ func Mendable(c fiber.Ctx, err error) (desk.Problems, error) {
 func ID(c fiber.Ctx, name string) (int64, error) {
 	n := Number(c.Params(name))
 	if n <= 0 {
-		return 0, store.ErrNotFound
+		return 0, desk.ErrNotFound
 	}
 	return n, nil
 }
@@ -384,8 +383,8 @@ var Funcs = map[string]any{
 	"round1":     func(f float64) string { return fmt.Sprintf("%.1f", f) },
 	"has":        func(list []string, one any) bool { return slices.Contains(list, fmt.Sprint(one)) },
 	"hasID":      slices.Contains[[]int64],
-	"thumbOf":    func(d design.Design) string { return pictureURL(d, store.Thumb) },
-	"drawingURL": func(d design.Design) string { return pictureURL(d, store.Drawing) },
+	"thumbOf":    func(d design.Design) string { return pictureURL(d, design.Thumb) },
+	"drawingURL": func(d design.Design) string { return pictureURL(d, design.Drawing) },
 	"drawingOf":  drawingOf,
 	"clock":      func(zone *time.Location, t time.Time) string { return t.In(zone).Format("15:04") },
 	"day":        func(zone *time.Location, t time.Time) string { return t.In(zone).Format("Mon 2 Jan") },
@@ -395,7 +394,6 @@ var Funcs = map[string]any{
 	"dict":       dict,
 	"sign":       sign,
 	"formats":    func(t []string) string { return "." + strings.Join(t, " .") },
-	"bookedFor":  desk.BookedFor,
 	"cond": func(test bool, yes, no string) string {
 		if test {
 			return yes
@@ -421,7 +419,7 @@ func dict(pairs ...any) (map[string]any, error) {
 }
 
 // pictureURL is where a picture of a design is, as it is now.
-func pictureURL(d design.Design, kind string) string {
+func pictureURL(d design.Design, kind design.PictureKind) string {
 	return fmt.Sprintf("/designs/%d/picture/%s?v=%d", d.ID, kind, d.Version)
 }
 
@@ -434,7 +432,7 @@ type drawn struct {
 
 func drawingOf(d design.Design) drawn {
 	halfX, halfY := picture.Extent(d.WidthMM, d.HeightMM)
-	return drawn{pictureURL(d, store.Drawing), -halfX, -halfY, 2 * halfX, 2 * halfY}
+	return drawn{pictureURL(d, design.Drawing), -halfX, -halfY, 2 * halfX, 2 * halfY}
 }
 
 // sign draws one of the marks of a paper pattern; a word beside it says the

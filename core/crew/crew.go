@@ -1,0 +1,36 @@
+// Package crew is who works in a workshop.
+package crew
+
+import "time"
+
+// A Role is what somebody is in the workshop; what each role may do is
+// declared by the application.
+type Role string
+
+// The roles.
+const (
+	Owner      Role = "owner"
+	Instructor Role = "instructor"
+	Assistant  Role = "assistant"
+)
+
+// Roles in the order of what they may.
+var Roles = []Role{Owner, Instructor, Assistant}
+
+// A Person is someone who signs in.
+type Person struct {
+	ID    int64
+	Email string
+	Name  string
+	Role  Role
+	// Units and Clock are what they chose, empty for the workshop's.
+	Units, Clock string
+}
+
+// A Session is a browser at which somebody is signed in.
+type Session struct {
+	ID              int64
+	BeganAt, SeenAt time.Time
+	// Agent is the browser's own name.
+	Agent string
+}

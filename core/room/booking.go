@@ -1,0 +1,36 @@
+package room
+
+import (
+	"fmt"
+	"time"
+)
+
+// A Named is something that is told by its name, and found by its ID.
+type Named struct {
+	ID   int64
+	Name string
+}
+
+// A Booking gives a machine to a student or a class for a stretch of time.
+type Booking struct {
+	ID      int64
+	Machine Named
+	// Student or Class is who it is for; the other is nil.
+	Student, Class   *Named
+	StartsAt, EndsAt time.Time
+	// Accompanied says that an instructor stays beside the student.
+	Accompanied bool
+}
+
+// For names who it is for.
+func (b Booking) For() string {
+	if b.Student != nil {
+		return b.Student.Name
+	}
+	return "the class " + b.Class.Name
+}
+
+// Taken says who has the machine when, by the clock of a zone.
+func (b Booking) Taken(zone *time.Location) string {
+	return fmt.Sprintf("%s is booked %s–%s for %s.", b.Machine.Name, b.StartsAt.In(zone).Format("15:04"), b.EndsAt.In(zone).Format("15:04"), b.For())
+}

@@ -1,0 +1,29 @@
+package room
+
+import (
+	"chalkstep/core/house"
+	"chalkstep/core/kit"
+	"chalkstep/core/pace"
+)
+
+// A Logged is what the logged stitch-outs of a machine come to.
+type Logged struct {
+	pace.Runs
+	// Thread that was measured.
+	Thread kit.Drawn
+}
+
+// Learn puts what logged stitch-outs tell into what is planned with: the pace
+// of each machine, and the thread that a length on the face draws.
+func Learn(machines []Machine, rules house.Rules) house.Rules {
+	var thread kit.Drawn
+	for i := range machines {
+		m := &machines[i]
+		m.Pace = rules.Pace.Learned(m.Logged.Runs)
+		thread.RealMM += m.Logged.Thread.RealMM
+		thread.PathMM += m.Logged.Thread.PathMM
+		thread.Ends += m.Logged.Thread.Ends
+	}
+	rules.Kit.DrawFactor = rules.Kit.LearnedDraw(thread)
+	return rules
+}
