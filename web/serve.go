@@ -23,6 +23,7 @@ type watched struct {
 	mu       sync.Mutex
 	silent   map[net.Conn]bool
 	stopping bool
+	closed   error
 }
 
 // Accept implements [net.Listener].
@@ -41,16 +42,27 @@ func (w *watched) Accept() (net.Conn, error) {
 	return &spoken{Conn: c, of: w}, nil
 }
 
-// letGo ends the silent ones, a moment later for what is on its way.
+// letGo ends the silent ones, a moment later for what is on its way. It closes
+// the listener too: the server does so only once it has begun to accept.
 func (w *watched) letGo() error {
 	const onItsWay = 100 * time.Millisecond
+	err := w.Close()
 	w.mu.Lock()
 	defer w.mu.Unlock()
-	w.stopping = true
 	for c := range w.silent {
 		_ = c.SetReadDeadline(time.Now().Add(onItsWay))
 	}
-	return nil
+	return err
+}
+
+// Close implements [net.Listener]; closed again, it says what it said.
+func (w *watched) Close() error {
+	w.mu.Lock()
+	defer w.mu.Unlock()
+	if !w.stopping {
+		w.stopping, w.closed = true, w.Listener.Close()
+	}
+	return w.closed
 }
 
 func (w *watched) forget(c net.Conn) {
