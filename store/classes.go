@@ -4,7 +4,6 @@ import (
 	"cmp"
 	"fmt"
 	"slices"
-	"strings"
 	"time"
 
 	"gorm.io/gorm/clause"
@@ -157,8 +156,7 @@ func (w Workshop) loadRosters(classes []day.Class) error {
 		StudentVersion int
 		Signed         texts `gorm:"type:text[]"`
 	}
-	err := w.db.Raw(`SELECT cs.*, s.name, s.first_timer, s.units AS student_units, s.version AS student_version,
-			coalesce((SELECT array_agg(o.machine_kind || '/' || o.skill ORDER BY o.skill, o.machine_kind) FROM sign_offs o WHERE o.student_id = s.id), '{}') AS signed
+	err := w.db.Raw(`SELECT cs.*, s.name, s.first_timer, s.units AS student_units, s.version AS student_version, `+signedColumn+`
 		FROM class_students cs JOIN students s ON s.id = cs.student_id WHERE cs.workshop_id = ? AND cs.class_id IN ? ORDER BY s.name COLLATE "C", s.id`, w.id, ids).Scan(&rows).Error
 	if err != nil {
 		return explain("reading rosters", err)
@@ -169,10 +167,7 @@ func (w Workshop) loadRosters(classes []day.Class) error {
 			Student:    skill.Student{ID: row.StudentID, Version: r.StudentVersion, Name: r.Name, FirstTimer: r.FirstTimer, Units: r.StudentUnits},
 			Attendance: day.Attendance(row.Attendance), LateMinutes: row.LateMinutes, Kit: kit.State(row.KitState), Version: row.KitVersion,
 		}
-		for _, text := range r.Signed {
-			kind, key, _ := strings.Cut(text, "/")
-			place.SignOffs = append(place.SignOffs, skill.SignOff{Skill: skill.Key(key), On: skill.Kind(kind)})
-		}
+		place.SignOffs = signOffsOf(r.Signed)
 		for _, text := range row.KitPacked {
 			place.Packed = append(place.Packed, kit.ItemID(text))
 		}

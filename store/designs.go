@@ -293,11 +293,21 @@ func (w Workshop) DesignFile(id int64) (design.Original, error) {
 	return design.Original{Format: d.Format, Name: d.FileName, Data: d.Original}, explain("finding the design's file", err)
 }
 
-// FileInFormat finds a design's file in another format.
-func (w Workshop) FileInFormat(id int64, format string) (design.Original, error) {
-	var f designFileRow
-	err := w.db.Where("design_id = ? AND format = ?", id, format).First(&f).Error
-	return design.Original{Format: f.Format, Name: f.FileName, Data: f.Original}, explain("finding the design's file", err)
+// Originals finds all files of designs, the one that is drawn first.
+func (w Workshop) Originals(ids ...int64) (map[int64][]design.Original, error) {
+	var rows []struct {
+		ID               int64
+		Format, FileName string
+		Original         []byte
+	}
+	err := w.db.Raw(`SELECT id, format, file_name, original, 1 AS place FROM designs WHERE workshop_id = ? AND id IN ?
+		UNION ALL SELECT design_id, format, file_name, original, 2 FROM design_files WHERE workshop_id = ? AND design_id IN ?
+		ORDER BY place, format`, w.id, ids, w.id, ids).Scan(&rows).Error
+	by := map[int64][]design.Original{}
+	for _, r := range rows {
+		by[r.ID] = append(by[r.ID], design.Original{Format: r.Format, Name: r.FileName, Data: r.Original})
+	}
+	return by, explain("finding designs' files", err)
 }
 
 // Chart finds a colour chart of a design, counted from 1.

@@ -1,6 +1,7 @@
 package store
 
 import (
+	"strings"
 	"time"
 
 	"gorm.io/gorm/clause"
@@ -39,59 +40,51 @@ func (s studentRow) value() skill.Student {
 	return v
 }
 
-// Students lists a stretch of the students whose names hold words, by name,
-// with their sign-offs, and how many there are in all.
-func (w Workshop) Students(words string, stretch Stretch) ([]skill.Student, int, error) {
-	const doing = "listing the students"
-	var rows []struct {
-		Row   studentRow `gorm:"embedded"`
-		Total int
+// signedColumn is what a student s has signed off, as machine-kind/skill.
+const signedColumn = `coalesce((SELECT array_agg(o.machine_kind || '/' || o.skill ORDER BY o.skill, o.machine_kind) FROM sign_offs o WHERE o.student_id = s.id), '{}') AS signed`
+
+// signOffsOf reads a signedColumn; when, and to whom, it does not tell.
+func signOffsOf(signed texts) []skill.SignOff {
+	var offs []skill.SignOff
+	for _, text := range signed {
+		kind, key, _ := strings.Cut(text, "/")
+		offs = append(offs, skill.SignOff{Skill: skill.Key(key), On: skill.Kind(kind)})
 	}
-	err := w.db.Model(&studentRow{}).Select("*, count(*) OVER () AS total").Where("name ILIKE ?", "%"+escapeLike(words)+"%").
-		Order("name, id").Offset(stretch.From).Limit(stretch.Limit).Scan(&rows).Error
-	if err != nil || len(rows) == 0 {
-		return nil, 0, explain(doing, err)
-	}
-	students := make([]studentRow, len(rows))
-	for i, r := range rows {
-		students[i] = r.Row
-	}
-	err = w.loadSignOffs(students)
-	return valuesOf(students, studentRow.value), rows[0].Total, err
+	return offs
 }
 
-// StudentsByID finds students, by name, with their sign-offs.
+// Students lists a stretch of the students whose names hold words, by name,
+// with what they have signed off, and how many there are in all.
+func (w Workshop) Students(words string, stretch Stretch) ([]skill.Student, int, error) {
+	return w.studentsWhere("name ILIKE ?", "%"+escapeLike(words)+"%", stretch)
+}
+
+// StudentsByID finds students, by name, with what they have signed off.
 func (w Workshop) StudentsByID(ids ...int64) ([]skill.Student, error) {
-	var students []studentRow
 	if len(ids) == 0 {
 		return nil, nil
 	}
-	if err := w.db.Where("id IN ?", ids).Order("name, id").Find(&students).Error; err != nil {
-		return nil, explain("finding students", err)
-	}
-	err := w.loadSignOffs(students)
-	return valuesOf(students, studentRow.value), err
+	students, _, err := w.studentsWhere("id IN ?", ids, Stretch{Limit: len(ids)})
+	return students, err
 }
 
-// loadSignOffs puts their sign-offs to students.
-func (w Workshop) loadSignOffs(students []studentRow) error {
-	if len(students) == 0 {
-		return nil
+func (w Workshop) studentsWhere(condition string, value any, stretch Stretch) ([]skill.Student, int, error) {
+	var rows []struct {
+		Row    studentRow `gorm:"embedded"`
+		Signed texts      `gorm:"type:text[]"`
+		Total  int
 	}
-	at := map[int64]int{}
-	ids := make([]int64, len(students))
-	for i, s := range students {
-		at[s.ID], ids[i] = i, s.ID
+	err := w.db.Raw(`SELECT s.*, `+signedColumn+` FROM (SELECT *, count(*) OVER () AS total FROM students WHERE workshop_id = ? AND `+condition+`
+		ORDER BY name, id OFFSET ? LIMIT ?) AS s ORDER BY s.name, s.id`, w.id, value, stretch.From, stretch.Limit).Scan(&rows).Error
+	if err != nil || len(rows) == 0 {
+		return nil, 0, explain("listing the students", err)
 	}
-	var signed []signOffRow
-	if err := w.db.Where("student_id IN ?", ids).Order("student_id, skill").Find(&signed).Error; err != nil {
-		return explain("reading sign-offs", err)
+	students := make([]skill.Student, len(rows))
+	for i, r := range rows {
+		students[i] = r.Row.value()
+		students[i].SignOffs = signOffsOf(r.Signed)
 	}
-	for _, o := range signed {
-		s := &students[at[o.StudentID]]
-		s.SignOffs = append(s.SignOffs, o)
-	}
-	return nil
+	return students, rows[0].Total, nil
 }
 
 // StudentNames suggests names of students that begin or go on with words.

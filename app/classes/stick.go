@@ -8,7 +8,6 @@ import (
 	"chalkstep/core/day"
 	"chalkstep/core/room"
 	"chalkstep/core/say"
-	"chalkstep/core/stitch"
 	"chalkstep/device/stick"
 )
 
@@ -34,13 +33,25 @@ func (d Desk) Stick(classID, machineID int64) (fileName string, data []byte, err
 	if len(sits) == 0 {
 		return "", nil, desk.Problems{"": d.Say(nobodySews(p, machine))}
 	}
+	var designs []int64
+	for _, s := range sits {
+		designs = append(designs, s.Sewn().ID)
+	}
+	originals, err := d.Shop.Originals(designs...)
+	if err != nil {
+		return "", nil, err
+	}
 	var files []stick.File
 	for _, s := range sits {
-		file, err := d.stickFile(p, s)
-		if err != nil {
-			return "", nil, err
+		as := s.Sewn().As
+		if s.Seat.Fit.Turn != 0 {
+			as = s.Sewn().Turned
 		}
-		files = append(files, file)
+		file, err := as(originals[s.Sewn().ID], s.Seat.Format())
+		if err != nil {
+			return "", nil, desk.Problems{"": desk.Sentence(err.Error())}
+		}
+		files = append(files, stick.File{Label: s.Sewn().Name, For: fmt.Sprintf("%s, %s", s.Place.Name, d.Say(say.Clock(p.At(s.Start)))), Format: file.Format, Data: file.Data})
 	}
 	data, err = stick.Write(machine.Name, files, d.Now)
 	return fmt.Sprintf("stick-%s.zip", machine.Name), data, err
@@ -58,21 +69,4 @@ func nobodySews(p day.Plan, m room.Machine) say.Text {
 		}
 	}
 	return say.T("Nobody sews at %s in this class.", m.Name)
-}
-
-// stickFile is the file of one sewing of the plan.
-func (d Desk) stickFile(p day.Plan, s day.Sit) (stick.File, error) {
-	design := s.Work.Sewing[s.Hooping-1].Design
-	file := stick.File{Label: design.Name, For: fmt.Sprintf("%s, %s", s.Place.Name, d.Say(say.Clock(p.At(s.Start)))), Format: s.Seat.Format()}
-	if s.Seat.Fit.Turn == 0 {
-		var err error
-		_, file.Data, err = d.FileAs(design.ID, file.Format)
-		return file, err
-	}
-	_, pattern, err := d.Sewn(design.ID)
-	if err != nil {
-		return file, err
-	}
-	file.Data, err = stitch.Encode("x."+file.Format, stitch.QuarterTurned(pattern))
-	return file, err
 }

@@ -1,7 +1,6 @@
 package desk
 
 import (
-	"errors"
 	"fmt"
 	"path/filepath"
 	"slices"
@@ -30,29 +29,19 @@ func (d Desk) FileAs(id int64, format string) (fileName string, data []byte, err
 	if !slices.Contains(stitch.Names(), format) {
 		return "", nil, fmt.Errorf("finding a file in the format %q: %w", Shortened(Cleaned(format), 20), store.ErrNotFound)
 	}
-	own, err := d.Shop.FileInFormat(id, format)
-	if err == nil {
-		return own.Name, own.Data, nil
-	}
-	if !errors.Is(err, store.ErrNotFound) {
-		return "", nil, err
-	}
-	name, original, err := d.DesignFile(id)
+	of, err := d.Shop.Design(id)
 	if err != nil {
 		return "", nil, err
 	}
-	pattern, _, err := stitch.Decode(name, original)
+	files, err := d.Shop.Originals(id)
 	if err != nil {
 		return "", nil, err
 	}
-	if stitchFormat, err := stitch.ByName(name); err == nil && stitchFormat.Name == format {
-		return name, original, nil
-	}
-	name = Stem(name) + "." + format
-	if data, err = stitch.Encode(name, pattern); err != nil {
+	file, err := of.As(files[id], format)
+	if err != nil {
 		return "", nil, Problems{"": Sentence(err.Error())}
 	}
-	return name, data, nil
+	return file.Name, file.Data, nil
 }
 
 // Pattern reads a design's file again, in the threads chosen for its stops.

@@ -7,6 +7,7 @@ import (
 	"strings"
 	"time"
 
+	"chalkstep/core/design"
 	"chalkstep/core/floor"
 	"chalkstep/core/kit"
 	"chalkstep/core/pace"
@@ -152,6 +153,9 @@ type Sit struct {
 	Hooping int
 	Seat    room.Seat
 }
+
+// Sewn is the design of the hooping.
+func (s Sit) Sewn() design.Design { return s.Work.Sewing[s.Hooping-1].Design }
 
 // Sits lists the sewings at a machine in their order.
 func (p Plan) Sits(machineID int64) []Sit {

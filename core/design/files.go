@@ -1,11 +1,51 @@
 package design
 
-import "time"
+import (
+	"fmt"
+	"path"
+	"slices"
+	"strings"
+	"time"
+
+	"chalkstep/core/stitch"
+)
 
 // An Original is a file as it came. A colour chart has no format.
 type Original struct {
 	Format, Name string
 	Data         []byte
+}
+
+// As gives the design in a format: its file in that format as it came, or the
+// first of its files, which is the one that is drawn, converted, in the threads
+// that were chosen.
+func (d Design) As(files []Original, format string) (Original, error) {
+	if i := slices.IndexFunc(files, func(f Original) bool { return f.Format == format }); i >= 0 {
+		return files[i], nil
+	}
+	return d.converted(files, format, func(p *stitch.Pattern) *stitch.Pattern { return p })
+}
+
+// Turned is [Design.As] with the design turned by a quarter.
+func (d Design) Turned(files []Original, format string) (Original, error) {
+	return d.converted(files, format, stitch.QuarterTurned)
+}
+
+func (d Design) converted(files []Original, format string, change func(*stitch.Pattern) *stitch.Pattern) (Original, error) {
+	if len(files) == 0 {
+		return Original{}, fmt.Errorf("converting to .%s: there is no file", format)
+	}
+	drawn := files[0]
+	pattern, _, err := stitch.Decode(drawn.Name, drawn.Data)
+	if err != nil {
+		return Original{}, err
+	}
+	if colors := d.Colors(); len(colors) == len(pattern.Colors) || len(pattern.Colors) == 0 {
+		pattern.Colors = colors
+	}
+	as := Original{Format: format, Name: strings.TrimSuffix(drawn.Name, path.Ext(drawn.Name)) + "." + format}
+	as.Data, err = stitch.Encode(as.Name, change(pattern))
+	return as, err
 }
 
 // An Upload is a design as it arrives, with its files.
