@@ -332,9 +332,8 @@ func TestAPlanFollowsWhatItWasMadeFrom(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, before.Result, again.Result, "kept, not worked out anew")
 
-	heron, err := d.Machine(before.Class.Machines[0].ID)
+	change, err := d.MachineInput(before.Class.Machines[0].ID)
 	require.NoError(t, err)
-	change := room.NewMachineInput(heron)
 	change.TopSpeed = "300"
 	_, err = d.SaveMachine(change)
 	require.NoError(t, err)

@@ -114,16 +114,16 @@ func TestBordersAndAlignment(t *testing.T) {
 
 func TestCutPathsAndTemplates(t *testing.T) {
 	d := desks(t)[crew.Owner]
-	page, err := d.Pieces(compass, designs.PiecesInput{OffsetMM: 1})
+	page, err := d.Pieces(compass, designs.PiecesInput{})
 	require.NoError(t, err)
 	require.Len(t, page.Pieces, 1, "the placement line of the disc")
 	assert.InDelta(t, 122, page.Cut.WidthMM, 0.3)
-	name, svg, err := d.PiecesFile(compass, designs.PiecesInput{Stops: []int{1}, OffsetMM: 0, Mirror: true})
+	name, svg, err := d.PiecesFile(compass, designs.PiecesInput{Stops: []int{1}, Offset: "0", Mirror: true})
 	require.NoError(t, err)
 	assert.Equal(t, "compass-pieces.svg", name)
 	assert.Contains(t, string(svg), `width="120.`)
-	_, err = d.Pieces(compass, designs.PiecesInput{OffsetMM: 9})
-	assert.Contains(t, problem(t, err, "offset"), "0 to 2.5 mm")
+	_, err = d.Pieces(compass, designs.PiecesInput{Offset: "9"})
+	assert.Contains(t, problem(t, err, "offset"), "0 mm to 2.5 mm")
 	_, err = d.Pieces(compass, designs.PiecesInput{Stops: []int{99}})
 	assert.Contains(t, problem(t, err, "stop"), "at least one")
 

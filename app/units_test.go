@@ -6,6 +6,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"chalkstep/app/designs"
 	"chalkstep/app/desk"
 	"chalkstep/app/people"
 	"chalkstep/app/room"
@@ -62,4 +63,46 @@ func TestEveryoneReadsTheirOwnUnits(t *testing.T) {
 	machine.Name, machine.Width = "Longer", "1,200"
 	_, err = owner.SaveHoop(machine)
 	assert.Equal(t, "1,200 may mean two numbers: write 1200 or 1.200.", problem(t, err, "width"))
+}
+
+// A form that is opened and sent as it is changes nothing, whatever its reader
+// measures in.
+func TestFormsInInchesGiveBackWhatTheyShow(t *testing.T) {
+	s := demotest.Open(t)
+	a := desk.New(s, nowClock)
+	who, err := a.Who(t.Context(), 1, 1)
+	require.NoError(t, err)
+	require.NoError(t, atWork(a.Desk(t.Context(), who)).SaveUnits("in", "12"))
+	who, err = a.Who(t.Context(), 1, 1)
+	require.NoError(t, err)
+	d := atWork(a.Desk(t.Context(), who))
+
+	before, err := d.Machine(heron)
+	require.NoError(t, err)
+	machine, err := d.MachineInput(heron)
+	require.NoError(t, err)
+	assert.Contains(t, machine.Hoops[0].DX, " in")
+	_, err = d.SaveMachine(machine)
+	require.NoError(t, err)
+	after, err := d.Machine(heron)
+	require.NoError(t, err)
+	assert.Equal(t, before.Hoops, after.Hoops)
+
+	hoop, err := d.HoopInput(after.Hoops[0].ID)
+	require.NoError(t, err)
+	_, err = d.SaveHoop(hoop)
+	require.NoError(t, err)
+	field, err := d.Hoop(hoop.ID)
+	require.NoError(t, err)
+	assert.Equal(t, before.Hoops[0].Field, field.Field)
+
+	placed, err := d.Placing(lighthouse, designs.PlacingInput{MachineID: heron, HoopID: 3, Percent: 100, Asked: true, X: "-1/4", Y: "6 mm"})
+	require.NoError(t, err)
+	assert.InDelta(t, -6.4, placed.In.XMM, 1e-9)
+	assert.InDelta(t, 6, placed.In.YMM, 1e-9)
+	aligned, err := d.Align(buoy, designs.AlignInput{ClothA: [2]string{"-1", "0"}, ClothB: [2]string{"1", "0"}, DesignA: [2]string{"-20", "0"}, DesignB: [2]string{"20.3 mm", "0"}})
+	require.NoError(t, err)
+	assert.InDelta(t, -25.4, aligned.ClothA.X, 0.05)
+	_, err = d.Pieces(compass, designs.PiecesInput{Offset: "1"})
+	assert.Contains(t, problem(t, err, "offset"), "0.00 in to 0.10 in")
 }

@@ -7,10 +7,8 @@ import (
 	"context"
 	"embed"
 	"errors"
-	"fmt"
 	"io/fs"
 	"log/slog"
-	"net/http"
 	"strings"
 	"time"
 
@@ -19,7 +17,6 @@ import (
 	"github.com/gofiber/fiber/v3/middleware/helmet"
 	"github.com/gofiber/fiber/v3/middleware/recover"
 	"github.com/gofiber/fiber/v3/middleware/static"
-	"github.com/gofiber/template/html/v2"
 
 	"chalkstep/app/desk"
 	"chalkstep/core/photo"
@@ -66,12 +63,9 @@ func New(cfg Config) (*fiber.App, error) {
 	if err != nil {
 		return nil, err
 	}
-	engine := html.NewFileSystem(http.FS(templates), ".html")
-	for _, words := range []map[string]any{ui.Funcs, designs.Funcs, projects.Funcs, settings.Funcs} {
-		engine.AddFuncMap(words)
-	}
-	if err := engine.Load(); err != nil {
-		return nil, fmt.Errorf("reading the templates: %w", err)
+	templates, err := newViews(templates)
+	if err != nil {
+		return nil, err
 	}
 	if cfg.Patience == 0 {
 		cfg.Patience = UsualPatience
@@ -82,7 +76,7 @@ func New(cfg Config) (*fiber.App, error) {
 	}
 	f := fiber.New(fiber.Config{
 		AppName:      "Chalk Step",
-		Views:        engine,
+		Views:        templates,
 		ErrorHandler: showError,
 		// Addresses with a form's fields in them, and other applications' cookies.
 		ReadBufferSize: 16 << 10,

@@ -96,7 +96,7 @@ func (d Desk) hoopOf(id int64) ([]room.Hoop, room.Hoop, error) {
 }
 
 // An AlignInput holds two marks on the cloth and the two points of the design
-// that have to meet them, in typed millimetres.
+// that have to meet them, each as typed, below 0 for left and down.
 type AlignInput struct {
 	ClothA, ClothB, DesignA, DesignB [2]string
 }
@@ -124,8 +124,8 @@ func (d Desk) Align(designID int64, in AlignInput) (AlignPage, error) {
 	problems := desk.Problems{}
 	read := func(name string, typed [2]string, into *hoop.Point) {
 		const most = 1000
-		into.X = desk.Number(problems, name+"-x", typed[0], -most, most, "Write millimetres, left of the middle with a minus.")
-		into.Y = desk.Number(problems, name+"-y", typed[1], -most, most, "Write millimetres, below the middle with a minus.")
+		into.X = d.Length(problems, name+"-x", typed[0], -most, most)
+		into.Y = d.Length(problems, name+"-y", typed[1], -most, most)
 	}
 	read("cloth-a", in.ClothA, &page.ClothA)
 	read("cloth-b", in.ClothB, &page.ClothB)

@@ -1,7 +1,6 @@
 package designs
 
 import (
-	"fmt"
 	"slices"
 
 	"chalkstep/app/desk"
@@ -13,10 +12,10 @@ import (
 // A PiecesInput says which stops' outlines are cut from one fabric, and how.
 type PiecesInput struct {
 	Stops []int
-	// OffsetMM is how far outside the line is cut, Mirror for cutting from
-	// the paper side.
-	OffsetMM float64
-	Mirror   bool
+	// Offset is how far outside the line is cut, as typed; Mirror is for cutting
+	// from the paper side.
+	Offset string
+	Mirror bool
 }
 
 // A Piece is a stop whose outline can be cut.
@@ -33,8 +32,9 @@ type PiecesPage struct {
 	In     PiecesInput
 	// Pieces are the placement lines, or where there are none, all stops that
 	// come back to their start.
-	Pieces []Piece
-	Cut    outline.Cut
+	Pieces   []Piece
+	OffsetMM float64
+	Cut      outline.Cut
 }
 
 // Pieces side by side, as wide as a sheet that fits a cutter, this far apart.
@@ -61,8 +61,12 @@ func (d Desk) Pieces(designID int64, in PiecesInput) (PiecesPage, error) {
 	for i := range page.Pieces {
 		page.Pieces[i].Picked = len(in.Stops) == 0 || slices.Contains(in.Stops, page.Pieces[i].N)
 	}
-	if !(in.OffsetMM >= 0 && in.OffsetMM <= outline.LargestOffset) {
-		return page, desk.Problems{"offset": fmt.Sprintf("Cut 0 to %.1f mm outside the line.", outline.LargestOffset)}
+	problems := desk.Problems{}
+	if page.OffsetMM = outline.UsualOffset; in.Offset != "" {
+		page.OffsetMM = d.FineLength(problems, "offset", in.Offset, 0, outline.LargestOffset)
+	}
+	if err := problems.OrNil(); err != nil {
+		return page, err
 	}
 	var cuts []outline.Cut
 	for i := range page.Pieces {
@@ -70,7 +74,7 @@ func (d Desk) Pieces(designID int64, in PiecesInput) (PiecesPage, error) {
 		if !p.Picked {
 			continue
 		}
-		cut, err := outline.Of(a, p.N, in.OffsetMM, in.Mirror)
+		cut, err := outline.Of(a, p.N, page.OffsetMM, in.Mirror)
 		if err != nil {
 			return page, desk.Problems{"": desk.Sentence(err.Error())}
 		}

@@ -89,7 +89,7 @@ func (d Desk) Placing(designID int64, in PlacingInput) (PlacingPage, error) {
 	}
 	page.Machine = page.Machines[at]
 	page.In.MachineID = page.Machine.ID
-	if err := page.readTyped(); err != nil {
+	if err := d.readTyped(&page.In); err != nil {
 		return page, err
 	}
 	if page.Hoops = page.Machine.Usable(); len(page.Hoops) == 0 {
@@ -120,16 +120,17 @@ func (d Desk) Placing(designID int64, in PlacingInput) (PlacingPage, error) {
 }
 
 // readTyped reads where the design was asked to lie.
-func (p *PlacingPage) readTyped() error {
+func (d Desk) readTyped(in *PlacingInput) error {
+	const most = 1000
 	problems := desk.Problems{}
 	read := func(field, typed string, mm *float64) {
 		if strings.TrimSpace(typed) != "" {
-			*mm = desk.Number(problems, field, typed, -1000, 1000, "Write millimetres from the middle, such as 12 or -3.5.")
+			*mm = d.Length(problems, field, typed, -most, most)
 		}
 	}
-	read("x", p.In.X, &p.In.XMM)
-	read("y", p.In.Y, &p.In.YMM)
-	if p.In.Turn != 0 && p.In.Turn != 90 {
+	read("x", in.X, &in.XMM)
+	read("y", in.Y, &in.YMM)
+	if in.Turn != 0 && in.Turn != 90 {
 		problems["turn"] = "A design is turned by 0° or 90°."
 	}
 	return problems.OrNil()

@@ -83,6 +83,15 @@ func Between(problems Problems, field string, value, from, to float64, text stri
 // Length reads a length typed in the person's units, within limits in
 // millimetres.
 func (d Desk) Length(problems Problems, field, typed string, from, to float64) float64 {
+	return d.length(problems, field, typed, from, to, say.T("The length is %s to %s.", say.MM(from), say.MM(to)))
+}
+
+// FineLength is [Desk.Length] where a millimetre is much.
+func (d Desk) FineLength(problems Problems, field, typed string, from, to float64) float64 {
+	return d.length(problems, field, typed, from, to, say.T("The length is %s to %s.", say.Fine(from), say.Fine(to)))
+}
+
+func (d Desk) length(problems Problems, field, typed string, from, to float64, limits say.Text) float64 {
 	p := d.Printer()
 	mm, err := p.Units.Parse(typed)
 	var either measure.ThousandsError
@@ -97,7 +106,7 @@ func (d Desk) Length(problems Problems, field, typed string, from, to float64) f
 		problems[field] = "Write a length such as 100, 100 mm or 4 in."
 		return 0
 	}
-	Between(problems, field, mm, from, to, p.Say(say.T("The length is %s to %s.", say.MM(from), say.MM(to))))
+	Between(problems, field, mm, from, to, p.Say(limits))
 	return mm
 }
 

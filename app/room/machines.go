@@ -73,22 +73,24 @@ type MachineInput struct {
 }
 
 // A MachineHoopInput is a hoop that a machine takes, and how far its marks miss
-// the needle, in millimetres as typed.
+// the needle, as typed.
 type MachineHoopInput struct {
 	HoopID int64
 	DX, DY string
 }
 
-// NewMachineInput is a machine as its form shows it.
-func NewMachineInput(m room.Machine) MachineInput {
+// MachineInput opens a machine for editing, a new one for ID 0.
+func (d Desk) MachineInput(id int64) (MachineInput, error) {
+	m, err := d.Machine(id)
+	units := d.Printer().Units
 	in := MachineInput{
 		ID: m.ID, Version: m.Version, Name: m.Name, BobbinStyle: m.BobbinStyle, Formats: m.Formats, TopSpeed: fmt.Sprint(m.TopSpeedSPM), ChangeSeconds: fmt.Sprint(m.ChangeSeconds),
 		Needles: fmt.Sprint(m.Needles), BobbinMetres: fmt.Sprint(m.BobbinMetres), AutoTrim: m.AutoTrim,
 	}
 	for _, h := range m.Hoops {
-		in.Hoops = append(in.Hoops, MachineHoopInput{h.ID, fmt.Sprint(h.OffXMM), fmt.Sprint(h.OffYMM)})
+		in.Hoops = append(in.Hoops, MachineHoopInput{h.ID, units.Field(h.OffXMM), units.Field(h.OffYMM)})
 	}
-	return in
+	return in, err
 }
 
 // SaveMachine adds or changes a machine.
@@ -113,7 +115,6 @@ func (d Desk) SaveMachine(in MachineInput) (int64, error) {
 	m.BobbinStyle = desk.Name(problems, "bobbin_style", in.BobbinStyle, "Say which bobbins fit, in the words on their box.")
 	m.BobbinMetres = desk.Number(problems, "bobbin_metres", in.BobbinMetres, 1, 1000, "A bobbin holds 1 to 1,000 m.")
 	for i, h := range in.Hoops {
-		const text = "Write by how many millimetres a hoop's marks miss the needle, 50 at most."
 		if slices.ContainsFunc(in.Hoops[:i], func(other MachineHoopInput) bool { return other.HoopID == h.HoopID }) {
 			problems["hoops"] = "Choose each hoop once."
 			continue
@@ -122,7 +123,8 @@ func (d Desk) SaveMachine(in MachineInput) (int64, error) {
 			if strings.TrimSpace(typed) == "" {
 				return 0
 			}
-			return desk.Number(problems, "hoops", typed, -50, 50, text)
+			const most = 50
+			return d.Length(problems, "hoops", typed, -most, most)
 		}
 		m.Hoops = append(m.Hoops, room.Held{Hoop: room.Hoop{ID: h.HoopID}, OffXMM: miss(h.DX), OffYMM: miss(h.DY)})
 	}
@@ -143,13 +145,10 @@ type HoopInput struct {
 	Name, Width, Height, Count string
 }
 
-// NewHoopInput is a hoop as its form shows it.
-func NewHoopInput(h room.Hoop) HoopInput {
-	in := HoopInput{ID: h.ID, Version: h.Version, Name: h.Name, Count: fmt.Sprint(h.Count)}
-	if h.ID != 0 {
-		in.Width, in.Height = fmt.Sprint(h.WidthMM), fmt.Sprint(h.HeightMM)
-	}
-	return in
+// HoopInput opens a hoop for editing, a new one for ID 0.
+func (d Desk) HoopInput(id int64) (HoopInput, error) {
+	h, err := d.Hoop(id)
+	return HoopInput{ID: h.ID, Version: h.Version, Name: h.Name, Width: d.TypedLength(h.WidthMM), Height: d.TypedLength(h.HeightMM), Count: fmt.Sprint(h.Count)}, err
 }
 
 // SaveHoop adds or changes a hoop.

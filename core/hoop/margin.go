@@ -32,6 +32,9 @@ func (m Margins) Even() bool {
 	return m.Least >= 0 && most-least <= EvenWithinMM
 }
 
+// PokesOutMM is by how much the design pokes out of the shape at most.
+func (m Margins) PokesOutMM() float64 { return max(0, -m.Least) }
+
 // MarginsIn measures a design in the middle of a pre-cut shape. hull are the
 // design's outermost points from its middle.
 func MarginsIn(shape Blank, hull []Point) (Margins, error) {

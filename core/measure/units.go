@@ -48,6 +48,23 @@ func (u Units) Fine(mm float64) string {
 	return strings.TrimSuffix(strconv.FormatFloat(mm, 'f', 1, 64), ".0") + " mm"
 }
 
+// Exact prints a length that is multiplied many times over: "41.67 mm",
+// "1.64 in".
+func (u Units) Exact(mm float64) string {
+	if u == Inches {
+		return trimmed(mm/MMPerInch, 3) + u.suffix()
+	}
+	return trimmed(mm, 2) + u.suffix()
+}
+
+// AtMost prints room that is left, rounded down: "12 mm", "0.50 in".
+func (u Units) AtMost(mm float64) string {
+	if u == Inches {
+		return strconv.FormatFloat(math.Floor(mm/MMPerInch*100)/100, 'f', 2, 64) + u.suffix()
+	}
+	return strconv.Itoa(int(mm)) + u.suffix()
+}
+
 // Cloth prints a length off a roll given in millimetres: "1.90 m", "2.08 yd".
 func (u Units) Cloth(mm float64) string {
 	return fmt.Sprintf("%.2f %s", mm/u.ClothMM(), u.ClothUnit())
@@ -142,7 +159,12 @@ func toTenth(mm float64) float64 { return math.Round(mm*10) / 10 }
 // in the person's own units, a fraction in inches. The error says what was
 // typed and what would be understood.
 func (u Units) Parse(text string) (float64, error) {
-	s := strings.ToLower(strings.TrimSpace(text))
+	s, sign := strings.ToLower(strings.TrimSpace(text)), 1.0
+	if rest, below := strings.CutPrefix(strings.Replace(s, "−", "-", 1), "-"); below {
+		s, sign = strings.TrimSpace(rest), -1
+	} else {
+		s = strings.TrimPrefix(s, "+")
+	}
 	scale := 1.0
 	if u == Inches || strings.Contains(s, "/") {
 		scale = MMPerInch
@@ -160,7 +182,7 @@ func (u Units) Parse(text string) (float64, error) {
 	if err != nil {
 		return 0, fmt.Errorf("reading the length %q: %w", text, err)
 	}
-	return toTenth(value * scale), nil
+	return toTenth(sign * value * scale), nil
 }
 
 var errNoLength = errors.New("expected a number such as 100, 100 mm, 4 in or 2 1/2 in")
@@ -175,6 +197,9 @@ func parseMixed(s string) (float64, error) {
 	for i, field := range fields {
 		top, bottom, isFraction := strings.Cut(field, "/")
 		if len(fields) == 2 && (i == 1) != isFraction {
+			return 0, errNoLength
+		}
+		if strings.ContainsAny(top, "+-") {
 			return 0, errNoLength
 		}
 		value, err := ParseNumber(top)

@@ -25,7 +25,7 @@ func copies(c fiber.Ctx, d designs.Desk, id int64) error {
 	if err != nil {
 		return err
 	}
-	return ui.Render(c, "designs/copies", area, "Several "+page.Design.Name, fiber.Map{"Page": page, "Sheet": newSheet(page), "Formats": stitch.Names(), "Problems": problems})
+	return ui.Render(c, "designs/copies", area, "Several "+page.Design.Name, fiber.Map{"Page": page, "Sheet": newSheet(ui.P{Printer: d.Printer()}, page), "Formats": stitch.Names(), "Problems": problems})
 }
 
 func downloadCopies(c fiber.Ctx, d designs.Desk, id int64) error {
@@ -36,23 +36,29 @@ func downloadCopies(c fiber.Ctx, d designs.Desk, id int64) error {
 	return ui.Send(c, name, data)
 }
 
-// A sheet is a hoop with copies in it, drawn in tenths of a millimetre.
+// A sheet is a hoop with copies in it.
 type sheet struct {
-	ViewBox        string
-	FieldX, FieldY float64
-	Places         []string // SVG transforms
+	frame
+	Copies []copied
 }
 
-func newSheet(page designs.CopiesPage) sheet {
+// A copied design of a sheet: its number, where its middle is from the hoop's,
+// and the SVG transform that draws it there.
+type copied struct {
+	N          int
+	Across, Up string
+	Transform  string
+}
+
+func newSheet(p ui.P, page designs.CopiesPage) sheet {
 	const margin = 40
-	s := sheet{FieldX: page.Hoop.WidthMM * 5, FieldY: page.Hoop.HeightMM * 5}
-	s.ViewBox = fmt.Sprintf("%.0f %.0f %.0f %.0f", -s.FieldX-margin, -s.FieldY-margin, 2*(s.FieldX+margin), 2*(s.FieldY+margin))
-	for _, c := range page.Grid.Centres {
-		place := fmt.Sprintf("translate(%.1f %.1f)", c.X*10, -c.Y*10)
+	s := sheet{frame: newFrame(page.Hoop.Field, margin)}
+	for i, c := range page.Grid.Centres {
+		copied := copied{N: i + 1, Across: p.Fine(c.X), Up: p.Fine(c.Y), Transform: fmt.Sprintf("translate(%.1f %.1f)", c.X*10, -c.Y*10)}
 		if page.Grid.Rotated {
-			place += " rotate(-90)"
+			copied.Transform += " rotate(-90)"
 		}
-		s.Places = append(s.Places, place)
+		s.Copies = append(s.Copies, copied)
 	}
 	return s
 }

@@ -4,37 +4,42 @@ import (
 	"fmt"
 
 	"chalkstep/app/designs"
+	"chalkstep/core/hoop"
 )
 
-// A drawing is the design in its hoop, as SVG: a view in tenths of a
-// millimetre with the centre in the middle.
+// A frame is the field of a hoop in a drawing, in tenths of a millimetre with
+// the middle at 0, y down. Half its size each way is HalfX and HalfY.
+type frame struct {
+	ViewBox                    string
+	X, Y, Width, Height, Round float64
+	HalfX, HalfY               float64
+}
+
+// newFrame leaves a margin around a field.
+func newFrame(field hoop.Field, margin float64) frame {
+	x, y := field.WidthMM*5, field.HeightMM*5
+	return frame{
+		ViewBox: fmt.Sprintf("%.0f %.0f %.0f %.0f", -x-margin, -y-margin, 2*(x+margin), 2*(y+margin)),
+		X:       -x, Y: -y, Width: 2 * x, Height: 2 * y, Round: min(x, y) / 8, HalfX: x, HalfY: y,
+	}
+}
+
+// A drawing is the design in the first hoop that takes it; with no HoopName, by
+// itself.
 type drawing struct {
-	ViewBox string
-	// The field of the hoop it is shown in, half its size each way; 0 when
-	// no machine takes it.
-	FieldX, FieldY, Round float64
-	Turn                  int
-	HoopName              string
-	// Cross marks stand a little outside the field.
-	Outer, OuterY float64
+	frame
+	Turn     int
+	HoopName string
 }
 
 func newDrawing(page designs.DesignPage) drawing {
-	d := drawing{}
-	halfX, halfY := page.Design.WidthMM*5, page.Design.HeightMM*5
+	const margin = 40
 	for _, m := range page.Seats {
 		if m.Fits() {
-			d.FieldX, d.FieldY = m.Hoop.WidthMM*5, m.Hoop.HeightMM*5
-			d.Turn, d.HoopName = m.Fit.Turn, m.Hoop.Name+" on "+m.Machine.Name
-			halfX, halfY = d.FieldX, d.FieldY
-			break
+			return drawing{newFrame(m.Hoop.Field, margin), m.Fit.Turn, m.Hoop.Name + " on " + m.Machine.Name}
 		}
 	}
-	const margin = 40
-	d.Round = min(halfX, halfY) / 8
-	d.Outer, d.OuterY = halfX+margin/2, halfY+margin/2
-	d.ViewBox = fmt.Sprintf("%.0f %.0f %.0f %.0f", -halfX-margin, -halfY-margin, 2*(halfX+margin), 2*(halfY+margin))
-	return d
+	return drawing{frame: newFrame(hoop.Field{WidthMM: page.Design.WidthMM, HeightMM: page.Design.HeightMM}, margin)}
 }
 
 // mostBars are told apart on a strip.

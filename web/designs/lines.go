@@ -2,11 +2,14 @@ package designs
 
 import (
 	"fmt"
+	"math"
+	"slices"
 
 	"github.com/gofiber/fiber/v3"
 
 	"chalkstep/app/designs"
 	"chalkstep/core/hoop"
+	"chalkstep/core/say"
 	"chalkstep/web/ui"
 )
 
@@ -17,41 +20,50 @@ func border(c fiber.Ctx, d designs.Desk, id int64) error {
 	if err != nil {
 		return err
 	}
-	return ui.Render(c, "designs/border", area, "A line of "+page.Design.Name, fiber.Map{"Page": page, "Line": newLine(page), "Orders": orders(page.Border), "Problems": problems})
+	return ui.Render(c, "designs/border", area, "A line of "+page.Design.Name, fiber.Map{"Page": page, "Line": newLine(page), "Hoopings": inOrder(page.Border), "Spread": spread(ui.P{Printer: d.Printer()}, page.Border.SpreadMM), "Problems": problems})
 }
 
-// orders counts the hoopings, to list them as they are sewn.
-func orders(b hoop.Border) []int {
-	var all []int
-	for i := range b.Hoopings {
-		all = append(all, i+1)
+// inOrder lists the hoopings as they are sewn.
+func inOrder(b hoop.Border) []hoop.BorderHooping {
+	return slices.SortedStableFunc(slices.Values(b.Hoopings), func(a, b hoop.BorderHooping) int { return a.Order - b.Order })
+}
+
+// spread says what is done to each repeat so that they fill the line, nothing
+// where it is less than anybody can sew.
+func spread(p ui.P, spreadMM float64) string {
+	const least = 0.005
+	switch {
+	case math.Abs(spreadMM) < least:
+		return ""
+	case spreadMM < 0:
+		return "pushed together by " + p.Exact(-spreadMM)
 	}
-	return all
+	return "drawn out by " + p.Exact(spreadMM)
 }
 
 // A line draws the hoopings of a border as stretches, in pixels at full width.
 type line struct {
-	Width    float64
-	Hoopings []stretch
-	Joins    []float64
-	Repeats  []float64
+	Width, End float64
+	Hoopings   []stretch
+	Joins      []float64
+	Repeats    []float64
 }
 
 type stretch struct {
-	X, Width float64
+	X, Width, Middle float64
 	hoop.BorderHooping
 }
 
 func newLine(page designs.BorderPage) line {
 	const width, margin = 788.0, 8.0
-	l := line{Width: width}
+	l := line{Width: width, End: width - margin}
 	b := page.Border
 	if b.LengthMM == 0 {
 		return l
 	}
 	x := func(mm float64) float64 { return margin + (width-2*margin)*mm/b.LengthMM }
 	for _, h := range b.Hoopings {
-		l.Hoopings = append(l.Hoopings, stretch{x(h.FromMM), x(h.ToMM) - x(h.FromMM), h})
+		l.Hoopings = append(l.Hoopings, stretch{x(h.FromMM), x(h.ToMM) - x(h.FromMM), (x(h.FromMM) + x(h.ToMM)) / 2, h})
 	}
 	for _, j := range b.JoinsMM {
 		l.Joins = append(l.Joins, x(j))
@@ -73,10 +85,19 @@ func align(c fiber.Ctx, d designs.Desk, id int64) error {
 	typed := c.Queries()
 	if len(typed) == 0 {
 		// The middles of its sides are the points most often used.
-		side := fmt.Sprintf("%.1f", page.Design.WidthMM/2)
-		typed = map[string]string{"design-a-x": "-" + side, "design-a-y": "0", "design-b-x": side, "design-b-y": "0"}
+		units := d.Printer().Units
+		typed = map[string]string{"design-a-x": units.Field(-page.Design.WidthMM / 2), "design-a-y": units.Field(0), "design-b-x": units.Field(page.Design.WidthMM / 2), "design-b-y": units.Field(0)}
 	}
-	return ui.Render(c, "designs/align", area, "Align "+page.Design.Name, fiber.Map{"Page": page, "Picture": newAlignPicture(page), "Points": alignPoints, "Typed": typed, "Problems": problems})
+	return ui.Render(c, "designs/align", area, "Align "+page.Design.Name, fiber.Map{"Page": page, "Picture": newAlignPicture(page), "Points": alignPoints, "Turned": turned(d.Printer(), page.Alignment.TurnDegrees), "Typed": typed, "Problems": problems})
+}
+
+// turned says by how much and which way.
+func turned(p say.Printer, degrees float64) string {
+	way := "counter-clockwise"
+	if degrees < 0 {
+		way = "clockwise"
+	}
+	return p.Say(say.T("%s° "+way, say.Decimal{Value: math.Abs(degrees), Places: 1}))
 }
 
 // An alignPicture shows the design as aligned, with marks and points, in

@@ -9,14 +9,13 @@ import (
 	"github.com/gofiber/fiber/v3"
 
 	"chalkstep/app/designs"
+	"chalkstep/core/say"
+	"chalkstep/core/stitch/outline"
 	"chalkstep/web/ui"
 )
 
 func piecesInput(c fiber.Ctx) designs.PiecesInput {
-	in := designs.PiecesInput{OffsetMM: 1, Mirror: c.Query("mirror") != ""}
-	if typed := c.Query("offset"); typed != "" {
-		in.OffsetMM = ui.Decimal(typed)
-	}
+	in := designs.PiecesInput{Offset: c.Query("offset"), Mirror: c.Query("mirror") != ""}
 	for _, n := range c.RequestCtx().QueryArgs().PeekMulti("stop") {
 		in.Stops = append(in.Stops, ui.Small(string(n)))
 	}
@@ -29,11 +28,11 @@ func pieces(c fiber.Ctx, d designs.Desk, id int64) error {
 	if err != nil {
 		return err
 	}
-	return ui.Render(c, "designs/pieces", area, "Pieces of "+page.Design.Name, fiber.Map{"Page": page, "Path": cutPathData(page), "ViewBox": fmt.Sprintf("-5 -5 %.1f %.1f", page.Cut.WidthMM+10, page.Cut.HeightMM+10), "Query": piecesQuery(page.In), "Problems": problems})
+	return ui.Render(c, "designs/pieces", area, "Pieces of "+page.Design.Name, fiber.Map{"Page": page, "Path": cutPathData(page), "ViewBox": fmt.Sprintf("-5 -5 %.1f %.1f", page.Cut.WidthMM+10, page.Cut.HeightMM+10), "Query": piecesQuery(page.In), "Offsets": d.Say(say.T("%s to %s", say.Fine(0), say.Fine(outline.LargestOffset))), "Problems": problems})
 }
 
 func piecesQuery(in designs.PiecesInput) template.URL {
-	q := url.Values{"offset": {fmt.Sprint(in.OffsetMM)}}
+	q := url.Values{"offset": {in.Offset}}
 	for _, n := range in.Stops {
 		q.Add("stop", fmt.Sprint(n))
 	}

@@ -36,23 +36,23 @@ func placing(c fiber.Ctx, d designs.Desk, id int64) error {
 	if err != nil {
 		return err
 	}
-	return renderPlacing(c, page, problems)
+	return renderPlacing(c, d, page, problems)
 }
 
-func renderPlacing(c fiber.Ctx, page designs.PlacingPage, problems desk.Problems) error {
+func renderPlacing(c fiber.Ctx, d designs.Desk, page designs.PlacingPage, problems desk.Problems) error {
 	var percents []int
 	for p := stitch.ResizeLowest; p <= stitch.ResizeMost; p += stitch.ResizeStep {
 		percents = append(percents, p)
 	}
 	return ui.Render(c, "designs/placing", area, "Place "+page.Design.Name, fiber.Map{
-		"Page": page, "Picture": newPlacingPicture(page), "Percents": percents, "Snaps": hoop.Snaps, "Query": placingQuery(page), "Sheets": desk.PaperSizes(), "Problems": problems,
+		"Page": page, "Picture": newPlacingPicture(ui.P{Printer: d.Printer()}, page), "Percents": percents, "Snaps": hoop.Snaps, "Query": placingQuery(page), "Sheets": desk.PaperSizes(), "Problems": problems,
 	})
 }
 
 // placingQuery is what is shown, as an address has it.
 func placingQuery(page designs.PlacingPage) template.URL {
 	q := url.Values{}
-	for name, value := range map[string]any{"machine": page.In.MachineID, "hoop": page.In.HoopID, "turn": page.In.Turn, "x": page.In.XMM, "y": page.In.YMM, "percent": page.In.Percent} {
+	for name, value := range map[string]any{"machine": page.In.MachineID, "hoop": page.In.HoopID, "turn": page.In.Turn, "x": fmt.Sprint(page.In.XMM, " mm"), "y": fmt.Sprint(page.In.YMM, " mm"), "percent": page.In.Percent} {
 		q.Set(name, fmt.Sprint(value))
 	}
 	if page.In.Basted {
@@ -64,7 +64,7 @@ func placingQuery(page designs.PlacingPage) template.URL {
 func savePlacing(c fiber.Ctx, d designs.Desk, id int64) error {
 	page, err := d.SavePlacing(id, placingInput(func(name string) string { return c.FormValue(name) }))
 	if err != nil {
-		return ui.Again(c, err, func(p desk.Problems) error { return renderPlacing(c, page, p) })
+		return ui.Again(c, err, func(p desk.Problems) error { return renderPlacing(c, d, page, p) })
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/designs/%d/placing?machine=%d", id, page.Machine.ID))
 }
@@ -78,40 +78,42 @@ func printTemplate(c fiber.Ctx, d designs.Desk, id int64) error {
 }
 
 // A placingPicture draws a field with the design in it, in tenths of a
-// millimetre, y down.
+// millimetre, y down. What moves with the design is drawn from its middle.
 type placingPicture struct {
-	ViewBox                string
-	FieldX, FieldY, Round  float64
-	NudgeX, NudgeY         float64
-	Transform              string
-	BoxX, BoxY, BoxW, BoxH float64
-	Marks                  string // the frame's own cross
-	Corners                []cornerMark
+	frame
+	// X and Y of the design's middle, and how far it may go each way.
+	X, Y, NudgeX, NudgeY float64
+	Transform            string
+	Box                  struct{ X, Y, Width, Height float64 }
+	Marks                string // the frame's own cross
+	Corners              []cornerMark
 }
 
+// A cornerMark is the number of a corner that the needle traces, and where the
+// corner is from the field's middle and from where the frame's marks meet.
 type cornerMark struct {
-	X, Y float64
-	N    int
+	N                   int
+	X, Y                float64
+	OnScreen, FromMarks [2]string
 }
 
-func newPlacingPicture(page designs.PlacingPage) placingPicture {
-	const margin = 90
-	p := placingPicture{FieldX: page.Hoop.WidthMM * 5, FieldY: page.Hoop.HeightMM * 5}
-	p.ViewBox = fmt.Sprintf("%.0f %.0f %.0f %.0f", -p.FieldX-margin, -p.FieldY-margin, 2*(p.FieldX+margin), 2*(p.FieldY+margin))
-	p.Round = min(p.FieldX, p.FieldY) / 8
-	p.NudgeX, p.NudgeY = page.Placed.NudgeXMM*10, page.Placed.NudgeYMM*10
+func newPlacingPicture(p ui.P, page designs.PlacingPage) placingPicture {
+	const margin, beside, over = 90, 26, 22
+	pic := placingPicture{frame: newFrame(page.Hoop.Field, margin), X: page.Placed.X * 10, Y: -page.Placed.Y * 10, NudgeX: page.Placed.NudgeXMM * 10, NudgeY: page.Placed.NudgeYMM * 10}
 	var t strings.Builder
 	if page.In.Turn == 90 {
 		t.WriteString("rotate(-90) ")
 	}
 	fmt.Fprintf(&t, "scale(%.2f)", float64(page.In.Percent)/100)
-	p.Transform = t.String()
+	pic.Transform = t.String()
 	c := page.Placed.Corners
-	p.BoxX, p.BoxY = c[0].X*10, -c[0].Y*10
-	p.BoxW, p.BoxH = (c[1].X-c[0].X)*10, (c[0].Y-c[3].Y)*10
+	pic.Box.X, pic.Box.Y = c[0].X*10-pic.X, -c[0].Y*10-pic.Y
+	pic.Box.Width, pic.Box.Height = (c[1].X-c[0].X)*10, (c[0].Y-c[3].Y)*10
+	both := func(q hoop.Point) [2]string { return [2]string{p.Fine(q.X), p.Fine(q.Y)} }
 	for i, q := range c {
-		p.Corners = append(p.Corners, cornerMark{q.X*10 + math.Copysign(26, q.X-page.Placed.X), -q.Y*10 - math.Copysign(22, q.Y-page.Placed.Y), i + 1})
+		x, y := q.X-page.Placed.X, q.Y-page.Placed.Y
+		pic.Corners = append(pic.Corners, cornerMark{i + 1, x*10 + math.Copysign(beside, x), -y*10 - math.Copysign(over, y), both(q), both(page.FromMarks(q))})
 	}
-	p.Marks = fmt.Sprintf("translate(%.1f %.1f)", page.Hoop.OffXMM*10, -page.Hoop.OffYMM*10)
-	return p
+	pic.Marks = fmt.Sprintf("translate(%.1f %.1f)", page.Hoop.OffXMM*10, -page.Hoop.OffYMM*10)
+	return pic
 }

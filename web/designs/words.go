@@ -1,28 +1,15 @@
 package designs
 
 import (
-	"math"
-	"strconv"
-
 	"chalkstep/core/stitch"
 )
 
 // Funcs are the words only this area's templates need.
 var Funcs = map[string]any{
-	"plus":         func(a, b float64) float64 { return a + b },
-	"twice":        func(f float64) float64 { return 2 * f },
 	"roleWords":    roleWords,
 	"densityWords": densityWords,
-	"roleWordsOf":  roleWords,
-	"half":         func(f float64) float64 { return f / 2 },
-	"minus":        func(a, b float64) float64 { return a - b },
-	"tenths":       func(mm float64) float64 { return mm * 10 },
-	"tenthsDown":   func(mm float64) float64 { return -mm * 10 },
-	"rounded":      func(f float64) float64 { return math.Round(f*10) / 10 },
-	"rounded2":     func(f float64) float64 { return math.Round(f*100) / 100 },
 	"snapSign":     func(name string) string { return snapSigns[name] },
 	"alignWords":   func(name string) string { return alignNames[name] },
-	"hold":         func(f float64) string { return strconv.FormatFloat(f, 'f', -1, 64) },
 	"hasColors": func(format string) bool {
 		f, err := stitch.ByName("x." + format)
 		return err == nil && f.HasColors

@@ -42,11 +42,11 @@ func list(c fiber.Ctx, d room.Desk) error {
 }
 
 func edit(c fiber.Ctx, d room.Desk, id int64) error {
-	m, err := d.Machine(id)
+	in, err := d.MachineInput(id)
 	if err != nil {
 		return err
 	}
-	return form(c, d, room.NewMachineInput(m), desk.Problems{})
+	return form(c, d, in, desk.Problems{})
 }
 
 func form(c fiber.Ctx, d room.Desk, in room.MachineInput, problems desk.Problems) error {
@@ -80,11 +80,11 @@ func save(c fiber.Ctx, d room.Desk, id int64) error {
 }
 
 func editHoop(c fiber.Ctx, d room.Desk, id int64) error {
-	h, err := d.Hoop(id)
+	in, err := d.HoopInput(id)
 	if err != nil {
 		return err
 	}
-	return hoopForm(c, room.NewHoopInput(h), desk.Problems{})
+	return hoopForm(c, in, desk.Problems{})
 }
 
 func hoopForm(c fiber.Ctx, in room.HoopInput, problems desk.Problems) error {

@@ -21,6 +21,41 @@ func (p P) Length(mm float64) string { return unbroken(p.Say(say.MM(mm))) }
 // Fine prints a small length.
 func (p P) Fine(mm float64) string { return unbroken(p.Say(say.Fine(mm))) }
 
+// Exact prints a length that is multiplied many times over.
+func (p P) Exact(mm float64) string { return unbroken(p.Units.Exact(mm)) }
+
+// Off prints how far something is off, across and up.
+func (p P) Off(acrossMM, upMM float64) string {
+	sign := func(mm float64) string {
+		if mm < 0 {
+			return "−" + p.Fine(-mm)
+		}
+		return "+" + p.Fine(mm)
+	}
+	return sign(acrossMM) + ", " + sign(upMM)
+}
+
+// Nudge prints how far something may go each way, across and up.
+func (p P) Nudge(acrossMM, upMM float64) string {
+	return unbroken("±" + p.Units.AtMost(acrossMM) + " × ±" + p.Units.AtMost(upMM))
+}
+
+// Across prints a distance as so far left or right.
+func (p P) Across(mm float64) string { return p.way(mm, "left", "right") }
+
+// Up prints a distance as so far down or up.
+func (p P) Up(mm float64) string { return p.way(mm, "down", "up") }
+
+// Above prints a distance as so far below or above.
+func (p P) Above(mm float64) string { return p.way(mm, "below", "above") }
+
+func (p P) way(mm float64, below, above string) string {
+	if mm < 0 {
+		return p.Fine(-mm) + " " + below
+	}
+	return p.Fine(mm) + " " + above
+}
+
 // Size prints a width and a height in millimetres.
 func (p P) Size(widthMM, heightMM float64) string {
 	return unbroken(p.Say(say.Size{widthMM, heightMM}))

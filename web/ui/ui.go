@@ -16,7 +16,6 @@ import (
 	"slices"
 	"strconv"
 	"strings"
-	"time"
 
 	"github.com/gofiber/fiber/v3"
 
@@ -370,36 +369,16 @@ func options(c fiber.Ctx, names []string) error {
 
 // Funcs are the words templates print with.
 var Funcs = map[string]any{
-	"mm":         measure.MM,
-	"size":       func(w, h float64) string { return unbroken(measure.Size(w, h)) },
-	"minutes":    measure.Minutes,
-	"metres":     measure.Metres,
-	"count":      measure.Count,
-	"whole":      measure.Whole,
-	"plural":     measure.Plural,
-	"floor":      func(mm float64) int { return int(mm) },
-	"add":        func(a, b int) int { return a + b },
-	"abs":        math.Abs,
-	"round1":     func(f float64) string { return fmt.Sprintf("%.1f", f) },
 	"has":        func(list []string, one any) bool { return slices.Contains(list, fmt.Sprint(one)) },
 	"hasID":      slices.Contains[[]int64],
 	"thumbOf":    func(d design.Design) string { return pictureURL(d, design.Thumb) },
 	"drawingURL": func(d design.Design) string { return pictureURL(d, design.Drawing) },
 	"drawingOf":  drawingOf,
-	"clock":      func(zone *time.Location, t time.Time) string { return t.In(zone).Format("15:04") },
-	"day":        func(zone *time.Location, t time.Time) string { return t.In(zone).Format("Mon 2 Jan") },
-	"date":       func(t time.Time) string { return t.Format("2 Jan 2006") },
 	"join":       strings.Join,
 	"lower":      func(word any) string { return strings.ToLower(fmt.Sprint(word)) },
 	"dict":       dict,
 	"sign":       sign,
 	"formats":    func(t []string) string { return "." + strings.Join(t, " .") },
-	"cond": func(test bool, yes, no string) string {
-		if test {
-			return yes
-		}
-		return no
-	},
 }
 
 // dict gathers names and values for a partial.

@@ -4,6 +4,9 @@ import (
 	"math"
 	"testing"
 
+	"chalkstep/core/measure"
+	"chalkstep/core/say"
+
 	"github.com/stretchr/testify/assert"
 )
 
@@ -35,8 +38,12 @@ func TestTheYardstick(t *testing.T) {
 }
 
 func TestQuantitiesStayOnOneLine(t *testing.T) {
-	size := Funcs["size"].(func(float64, float64) string)
-	assert.Equal(t, "62\u00a0×\u00a088\u00a0mm", size(62, 88))
+	metric, inches := P{}, P{say.Printer{Units: measure.Inches}}
+	assert.Equal(t, "62\u00a0×\u00a088\u00a0mm", metric.Size(62, 88))
+	assert.Equal(t, "3.5\u00a0mm left", metric.Across(-3.5))
+	assert.Equal(t, "0.14\u00a0in above", inches.Above(3.5))
+	assert.Equal(t, "+1.5\u00a0mm, −1\u00a0mm", metric.Off(1.5, -1))
+	assert.Equal(t, "±12\u00a0mm\u00a0×\u00a0±8\u00a0mm", metric.Nudge(12.9, 8))
 	both, err := dict("a", 1, "b", "two")
 	assert.NoError(t, err)
 	assert.Equal(t, map[string]any{"a": 1, "b": "two"}, both)

@@ -20,6 +20,7 @@ const (
 	sameWithin    = 1.0 // a doubled outline lies this near to the first
 	arcTolerance  = 0.02
 	LargestOffset = 2.5
+	UsualOffset   = 1.0
 	// A line that is cut along has fewer loops, edges and crossings than these.
 	mostLoops     = 200
 	mostEdges     = 6000

@@ -18,18 +18,21 @@ function move(x, y) {
   x = rounded(clamp(x, g.dataset.nudgeX / 10));
   y = rounded(clamp(y, g.dataset.nudgeY / 10));
   g.setAttribute("transform", `translate(${x * 10} ${-y * 10})`);
-  form().elements.x.value = x;
-  form().elements.y.value = y;
+  g.dataset.x = x * 10;
+  g.dataset.y = -y * 10;
+  form().elements.x.value = `${x} mm`;
+  form().elements.y.value = `${y} mm`;
   clearTimeout(timer);
   timer = setTimeout(() => form().requestSubmit(), rest);
 }
 
-const now = () => [Number(form().elements.x.value), Number(form().elements.y.value)];
+const now = () => [placed().dataset.x / 10, -placed().dataset.y / 10];
 
 document.addEventListener("keydown", (event) => {
   const way = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }[event.key];
   if (!way || !event.target.closest("[data-mover]")) return;
   event.preventDefault();
+  if (!placed()) return;
   const by = event.shiftKey ? bigStep : step;
   const [x, y] = now();
   move(x + way[0] * by, y + way[1] * by);
