@@ -34,13 +34,20 @@ func newClient(t testing.TB, base string) *client {
 // get reads a page.
 func (c *client) get(t testing.TB, path string) string {
 	t.Helper()
+	status, body := c.ask(t, path)
+	require.Less(t, status, http.StatusInternalServerError, path)
+	return body
+}
+
+// ask returns the status of a page and the page.
+func (c *client) ask(t testing.TB, path string) (int, string) {
+	t.Helper()
 	answer, err := c.http.Get(c.base + path)
 	require.NoError(t, err)
 	defer answer.Body.Close()
 	body, err := io.ReadAll(answer.Body)
 	require.NoError(t, err)
-	require.Less(t, answer.StatusCode, http.StatusInternalServerError, path)
-	return string(body)
+	return answer.StatusCode, string(body)
 }
 
 var tokenField = regexp.MustCompile(`name="_csrf" value="([^"]+)"`)

@@ -161,25 +161,8 @@ func (d Desk) move(problems desk.Problems, field, typed string) float64 {
 	if t == "" {
 		return 0
 	}
-	sign := 1.0
-	if rest, below := cutMinus(t); below {
-		sign, t = -1, rest
-	}
-	mm, err := d.Printer().Units.Parse(t)
-	if err != nil || mm > 2000 {
-		problems[field] = "Write how far to the right and down, such as 30 or -12.5."
-	}
-	return sign * mm
-}
-
-// cutMinus takes a minus off a typed number.
-func cutMinus(t string) (rest string, below bool) {
-	for _, minus := range []string{"-", "−"} {
-		if rest, below = strings.CutPrefix(t, minus); below {
-			return strings.TrimSpace(rest), true
-		}
-	}
-	return t, false
+	const most = 2000
+	return d.Length(problems, field, t, -most, most)
 }
 
 // readHoopings reads the hoopings after the first; one that stays may have left

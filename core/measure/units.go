@@ -45,7 +45,10 @@ func (u Units) Fine(mm float64) string {
 	if u == Inches {
 		return strconv.FormatFloat(mm/MMPerInch, 'f', 2, 64) + " in"
 	}
-	return strings.TrimSuffix(strconv.FormatFloat(mm, 'f', 1, 64), ".0") + " mm"
+	if whole, found := strings.CutSuffix(strconv.FormatFloat(mm, 'f', 1, 64), ".0"); !found {
+		return whole + " mm"
+	}
+	return Whole(mm) + " mm"
 }
 
 // Exact prints a length that is multiplied many times over: "41.67 mm",
@@ -57,12 +60,16 @@ func (u Units) Exact(mm float64) string {
 	return trimmed(mm, 2) + u.suffix()
 }
 
-// AtMost prints room that is left, rounded down: "12 mm", "0.50 in".
-func (u Units) AtMost(mm float64) string {
-	if u == Inches {
-		return strconv.FormatFloat(math.Floor(mm/MMPerInch*100)/100, 'f', 2, 64) + u.suffix()
+// Nudge prints the room that is left each way, across and up, rounded down:
+// "±12 × ±8 mm", "±0.50 × ±0.31 in".
+func (u Units) Nudge(acrossMM, upMM float64) string {
+	atMost := func(mm float64) string {
+		if u == Inches {
+			return "±" + strconv.FormatFloat(math.Floor(mm/MMPerInch*100)/100, 'f', 2, 64)
+		}
+		return "±" + strconv.Itoa(int(mm))
 	}
-	return strconv.Itoa(int(mm)) + u.suffix()
+	return atMost(acrossMM) + " × " + atMost(upMM) + u.suffix()
 }
 
 // Cloth prints a length off a roll given in millimetres: "1.90 m", "2.08 yd".

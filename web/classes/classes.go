@@ -64,7 +64,13 @@ func form(c fiber.Ctx, d classes.Desk, in classes.ClassInput, problems desk.Prob
 	if in.ID != 0 {
 		title = in.Name
 	}
-	return ui.Render(c, "classes/form", area, title, fiber.Map{"In": in, "Choices": choices, "Problems": problems})
+	return ui.Render(c, "classes/form", area, title, fiber.Map{"In": in, "Choices": choices, "Picks": picksView{ui.P{Printer: d.Printer()}, choices.Roster}, "Problems": problems})
+}
+
+// A picksView is the students to pick from, as they are shown.
+type picksView struct {
+	P ui.P
+	classes.RosterPicks
 }
 
 // picks answers with the students to pick from, those already picked among
@@ -79,7 +85,7 @@ func picks(c fiber.Ctx, d classes.Desk) error {
 		return err
 	}
 	c.Set(fiber.HeaderCacheControl, "no-store")
-	return c.Render("classes/picks", roster)
+	return c.Render("classes/picks", picksView{ui.P{Printer: d.Printer()}, roster})
 }
 
 func save(c fiber.Ctx, d classes.Desk) error {

@@ -33,6 +33,7 @@ func TestThePlacingIsDrawnToScale(t *testing.T) {
 	assert.Less(t, p.Corners[0].Y, p.Box.Y)
 	assert.Greater(t, p.Corners[2].X, p.Box.X+p.Box.Width)
 	assert.Greater(t, p.Corners[2].Y, p.Box.Y+p.Box.Height)
+	assert.Equal(t, -650.0, p.X, "the field itself is about the middle")
 	assert.InDelta(t, 0, p.Box.X+p.Box.Width/2, 1e-9, "about the middle of the design")
 	corner := placed.Corners[0]
 	assert.Equal(t, [2]string{measure.Metric.Fine(corner.X), measure.Metric.Fine(corner.Y)}, [2]string{plain(p.Corners[0].OnScreen[0]), plain(p.Corners[0].OnScreen[1])})

@@ -81,12 +81,12 @@ func printTemplate(c fiber.Ctx, d designs.Desk, id int64) error {
 // millimetre, y down. What moves with the design is drawn from its middle.
 type placingPicture struct {
 	frame
-	// X and Y of the design's middle, and how far it may go each way.
-	X, Y, NudgeX, NudgeY float64
-	Transform            string
-	Box                  struct{ X, Y, Width, Height float64 }
-	Marks                string // the frame's own cross
-	Corners              []cornerMark
+	// AtX and AtY of the design's middle, and how far it may go each way.
+	AtX, AtY, NudgeX, NudgeY float64
+	Transform                string
+	Box                      struct{ X, Y, Width, Height float64 }
+	Marks                    string // the frame's own cross
+	Corners                  []cornerMark
 }
 
 // A cornerMark is the number of a corner that the needle traces, and where the
@@ -99,7 +99,7 @@ type cornerMark struct {
 
 func newPlacingPicture(p ui.P, page designs.PlacingPage) placingPicture {
 	const margin, beside, over = 90, 26, 22
-	pic := placingPicture{frame: newFrame(page.Hoop.Field, margin), X: page.Placed.X * 10, Y: -page.Placed.Y * 10, NudgeX: page.Placed.NudgeXMM * 10, NudgeY: page.Placed.NudgeYMM * 10}
+	pic := placingPicture{frame: newFrame(page.Hoop.Field, margin), AtX: page.Placed.X * 10, AtY: -page.Placed.Y * 10, NudgeX: page.Placed.NudgeXMM * 10, NudgeY: page.Placed.NudgeYMM * 10}
 	var t strings.Builder
 	if page.In.Turn == 90 {
 		t.WriteString("rotate(-90) ")
@@ -107,7 +107,7 @@ func newPlacingPicture(p ui.P, page designs.PlacingPage) placingPicture {
 	fmt.Fprintf(&t, "scale(%.2f)", float64(page.In.Percent)/100)
 	pic.Transform = t.String()
 	c := page.Placed.Corners
-	pic.Box.X, pic.Box.Y = c[0].X*10-pic.X, -c[0].Y*10-pic.Y
+	pic.Box.X, pic.Box.Y = c[0].X*10-pic.AtX, -c[0].Y*10-pic.AtY
 	pic.Box.Width, pic.Box.Height = (c[1].X-c[0].X)*10, (c[0].Y-c[3].Y)*10
 	both := func(q hoop.Point) [2]string { return [2]string{p.Fine(q.X), p.Fine(q.Y)} }
 	for i, q := range c {

@@ -37,7 +37,7 @@ func (p P) Off(acrossMM, upMM float64) string {
 
 // Nudge prints how far something may go each way, across and up.
 func (p P) Nudge(acrossMM, upMM float64) string {
-	return unbroken("±" + p.Units.AtMost(acrossMM) + " × ±" + p.Units.AtMost(upMM))
+	return unbroken(p.Units.Nudge(acrossMM, upMM))
 }
 
 // Across prints a distance as so far left or right.
