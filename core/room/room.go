@@ -93,15 +93,21 @@ func HoopsOf(machines []Machine) []Hoop {
 // ChooseHoop picks from hoops the one to use for a design, by the school of the
 // house; ok is false when none fits.
 func ChooseHoop(hoops []Hoop, d design.Design, garment bool, rules house.Rules) (Hoop, bool) {
+	h, _, ok := choose(hoops, func(h Hoop) hoop.Field { return h.Field }, d, garment, rules)
+	return h, ok
+}
+
+// choose picks one of some hoops for a design, and tells how it lies there.
+func choose[H any](hoops []H, field func(H) hoop.Field, d design.Design, garment bool, rules house.Rules) (chosen H, fit hoop.Fit, ok bool) {
 	fields := make([]hoop.Field, len(hoops))
 	for i, h := range hoops {
-		fields[i] = h.Field
+		fields[i] = field(h)
 	}
-	index, _, ok := hoop.Choose(fields, d.WidthMM, d.HeightMM, 0, School(rules.House), garment)
-	if !ok {
-		return Hoop{}, false
+	index, fit, ok := hoop.Choose(fields, d.WidthMM, d.HeightMM, 0, School(rules.House), garment)
+	if ok {
+		chosen = hoops[index]
 	}
-	return hoops[index], true
+	return chosen, fit, ok
 }
 
 // School is how a house chooses among hoops that fit.
@@ -158,11 +164,7 @@ func SeatAt(m Machine, d design.Design, garment bool, rules house.Rules) Seat {
 		s.Problem = say.T("no hoop for this machine yet")
 		return s
 	}
-	fields := make([]hoop.Field, len(hoops))
-	for i, h := range hoops {
-		fields[i] = h.Field
-	}
-	index, chosen, ok := hoop.Choose(fields, d.WidthMM, d.HeightMM, 0, School(rules.House), garment)
+	chosen, fit, ok := choose(hoops, func(h Held) hoop.Field { return h.Field }, d, garment, rules)
 	if !ok {
 		s.Hoop = slices.MaxFunc(hoops, byArea)
 		_, err := hoop.Into(s.Hoop.Field, d.WidthMM, d.HeightMM, 0)
@@ -172,7 +174,7 @@ func SeatAt(m Machine, d design.Design, garment bool, rules house.Rules) Seat {
 	if s.Format() == "" {
 		s.Problem = say.T("reads none of the formats we can write")
 	}
-	s.Hoop, s.Fit = hoops[index], chosen
+	s.Hoop, s.Fit = chosen, fit
 	s.StitchOut = rules.Pace.StitchOut(m.Pacing(), d.Pacing(), 1)
 	return s
 }
