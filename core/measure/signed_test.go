@@ -29,7 +29,7 @@ func TestWhatIsLeftIsNeverOverstated(t *testing.T) {
 	assert.Equal(t, "±12 × ±0 mm", measure.Metric.Nudge(12.94, 0.4))
 	assert.Equal(t, "±0.50 × ±0.01 in", measure.Inches.Nudge(12.94, 0.4))
 	assert.Equal(t, "1,080 mm", measure.Metric.Fine(1080))
-	assert.Equal(t, "-3.5 mm", measure.Metric.Fine(-3.5))
+	assert.Equal(t, "−3.5 mm", measure.Metric.Fine(-3.5))
 	assert.Equal(t, "41.67 mm", measure.Metric.Exact(41.6666))
 	assert.Equal(t, "40 mm", measure.Metric.Exact(40))
 	assert.Equal(t, "1.64 in", measure.Inches.Exact(41.6666))

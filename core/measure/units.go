@@ -40,15 +40,16 @@ func (u Units) Size(widthMM, heightMM float64) string {
 	return u.number(widthMM) + " × " + u.number(heightMM) + u.suffix()
 }
 
-// Fine prints a small length: "1.5 mm", "0.06 in".
+// Fine prints a small length: "1.5 mm", "−3 mm", "0.06 in".
 func (u Units) Fine(mm float64) string {
-	if u == Inches {
-		return strconv.FormatFloat(mm/MMPerInch, 'f', 2, 64) + " in"
+	text := strconv.FormatFloat(mm/MMPerInch, 'f', 2, 64) + u.suffix()
+	if u != Inches {
+		tenths, whole := strings.CutSuffix(strconv.FormatFloat(mm, 'f', 1, 64), ".0")
+		if text = tenths + u.suffix(); whole {
+			text = Whole(mm) + u.suffix()
+		}
 	}
-	if whole, found := strings.CutSuffix(strconv.FormatFloat(mm, 'f', 1, 64), ".0"); !found {
-		return whole + " mm"
-	}
-	return Whole(mm) + " mm"
+	return strings.Replace(text, "-", "−", 1)
 }
 
 // Exact prints a length that is multiplied many times over: "41.67 mm",
@@ -144,7 +145,7 @@ func eighths(mm float64) string {
 // are kept to. Inches are in eighths where those say it exactly.
 func (u Units) Field(mm float64) string {
 	if u != Inches {
-		return trimmed(mm, 1) + " mm"
+		return trimmed(toTenth(mm), 1) + " mm"
 	}
 	if toTenth(math.Round(mm/MMPerInch*8)/8*MMPerInch) == toTenth(mm) {
 		return eighths(mm) + " in"
