@@ -13,14 +13,14 @@ import (
 
 // copiesInput reads what is asked of a sheet of copies; what is left out has
 // its usual value.
-func copiesInput(c fiber.Ctx) designs.CopiesInput {
-	in := designs.CopiesInput{HoopID: ui.Number(c.Query("hoop")), Quantity: c.Query("quantity", "12"), Gap: c.Query("gap", fmt.Sprintf("%v mm", hoop.DefaultGapMM))}
+func copiesInput(c fiber.Ctx, d designs.Desk) designs.CopiesInput {
+	in := designs.CopiesInput{HoopID: ui.Number(c.Query("hoop")), Quantity: c.Query("quantity", "12"), Gap: c.Query("gap", d.Printer().Units.Field(hoop.DefaultGapMM))}
 	in.ShapeWidth, in.ShapeHeight, in.Round = c.Query("shape-width"), c.Query("shape-height"), c.Query("round") != ""
 	return in
 }
 
 func copies(c fiber.Ctx, d designs.Desk, id int64) error {
-	page, err := d.Copies(id, copiesInput(c))
+	page, err := d.Copies(id, copiesInput(c, d))
 	problems, err := ui.Mendable(c, err)
 	if err != nil {
 		return err
@@ -29,7 +29,7 @@ func copies(c fiber.Ctx, d designs.Desk, id int64) error {
 }
 
 func downloadCopies(c fiber.Ctx, d designs.Desk, id int64) error {
-	name, data, err := d.CopiesFile(id, copiesInput(c), c.Query("as"))
+	name, data, err := d.CopiesFile(id, copiesInput(c, d), c.Query("as"))
 	if err != nil {
 		return err
 	}

@@ -9,18 +9,27 @@ import (
 
 	"chalkstep/app/designs"
 	"chalkstep/core/hoop"
+	"chalkstep/core/measure"
 	"chalkstep/core/say"
 	"chalkstep/web/ui"
 )
 
 func border(c fiber.Ctx, d designs.Desk, id int64) error {
-	in := designs.BorderInput{HoopID: ui.Number(c.Query("hoop")), Length: c.Query("length", "1200 mm"), Pitch: c.Query("pitch"), Across: c.Query("across") != ""}
+	in := designs.BorderInput{HoopID: ui.Number(c.Query("hoop")), Length: c.Query("length", usualLine(d.Printer().Units)), Pitch: c.Query("pitch"), Across: c.Query("across") != ""}
 	page, err := d.Border(id, in)
 	problems, err := ui.Mendable(c, err)
 	if err != nil {
 		return err
 	}
 	return ui.Render(c, "designs/border", area, "A line of "+page.Design.Name, fiber.Map{"Page": page, "Line": newLine(page), "Hoopings": inOrder(page.Border), "Spread": spread(ui.P{Printer: d.Printer()}, page.Border.SpreadMM), "Problems": problems})
+}
+
+// usualLine is a length to begin with.
+func usualLine(units measure.Units) string {
+	if units == measure.Inches {
+		return "48 in"
+	}
+	return "1200 mm"
 }
 
 // inOrder lists the hoopings as they are sewn.

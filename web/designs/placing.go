@@ -45,7 +45,7 @@ func renderPlacing(c fiber.Ctx, d designs.Desk, page designs.PlacingPage, proble
 		percents = append(percents, p)
 	}
 	return ui.Render(c, "designs/placing", area, "Place "+page.Design.Name, fiber.Map{
-		"Page": page, "Picture": newPlacingPicture(ui.P{Printer: d.Printer()}, page), "Percents": percents, "Snaps": hoop.Snaps, "Query": placingQuery(page), "Sheets": desk.PaperSizes(), "Problems": problems,
+		"Page": page, "Picture": newPlacingPicture(ui.P{Printer: d.Printer()}, page), "Percents": percents, "Snaps": hoop.Snaps, "BasteMM": float64(hoop.BasteMarginMM), "Query": placingQuery(page), "Sheets": desk.PaperSizes(), "Problems": problems,
 	})
 }
 

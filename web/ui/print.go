@@ -27,10 +27,10 @@ func (p P) Exact(mm float64) string { return unbroken(p.Units.Exact(mm)) }
 // Off prints how far something is off, across and up.
 func (p P) Off(acrossMM, upMM float64) string {
 	sign := func(mm float64) string {
-		if mm < 0 {
-			return "−" + p.Fine(-mm)
+		if mm > 0 {
+			return "+" + p.Fine(mm)
 		}
-		return "+" + p.Fine(mm)
+		return p.Fine(mm)
 	}
 	return sign(acrossMM) + ", " + sign(upMM)
 }

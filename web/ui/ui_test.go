@@ -42,7 +42,7 @@ func TestQuantitiesStayOnOneLine(t *testing.T) {
 	assert.Equal(t, "62\u00a0×\u00a088\u00a0mm", metric.Size(62, 88))
 	assert.Equal(t, "3.5\u00a0mm left", metric.Across(-3.5))
 	assert.Equal(t, "0.14\u00a0in above", inches.Above(3.5))
-	assert.Equal(t, "+1.5\u00a0mm, −1\u00a0mm", metric.Off(1.5, -1))
+	assert.Equal(t, "+1.5\u00a0mm, 0\u00a0mm", metric.Off(1.5, 0))
 	assert.Equal(t, "±12\u00a0×\u00a0±8\u00a0mm", metric.Nudge(12.9, 8))
 	both, err := dict("a", 1, "b", "two")
 	assert.NoError(t, err)
