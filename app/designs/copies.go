@@ -96,7 +96,7 @@ func (d Desk) sortCopies(page *CopiesPage, shape *hoop.Blank) error {
 	for i, c := range page.Grid.Centres {
 		spots[i] = stitch.Spot{X: c.X * 10, Y: c.Y * 10, Turned: page.Grid.Rotated}
 	}
-	page.pattern, page.ChangesBefore, page.ChangesAfter, err = stitch.Copies(pattern, spots, true)
+	page.pattern, page.ChangesBefore, page.ChangesAfter, err = stitch.Copies(pattern, spots, true, page.Design.Roles())
 	if err != nil {
 		return desk.Problems{"quantity": desk.Sentence(err.Error())}
 	}

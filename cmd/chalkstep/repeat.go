@@ -84,7 +84,7 @@ func repeat(p *stitch.Pattern, field hoop.Field, gap float64, copies int, sorted
 		result.CentresMM = append(result.CentresMM, [2]float64{round(c.X), round(c.Y)})
 		spots[i] = stitch.Spot{X: c.X * 10, Y: c.Y * 10, Turned: grid.Rotated}
 	}
-	out, before, after, err := stitch.Copies(p, spots, sorted)
+	out, before, after, err := stitch.Copies(p, spots, sorted, nil)
 	result.ChangesBefore, result.ChangesAfter = before, after
 	return result, out, err
 }

@@ -14,35 +14,49 @@ type Spot struct {
 	Turned bool
 }
 
-// Precedence lists, for each stop of an analysis, the earlier stops that have
-// to stay before it: those it overlaps, and for a closing anchor all others.
-func Precedence(stops []Stop) [][]int {
-	after := make([][]int, len(stops))
-	traces := make([]trace, len(stops))
+// Precedence is the order that the stops of an analysis have to keep: each
+// comes after those before it that it overlaps, and a closing anchor after all.
+// What is sewn where the cloth of a piece lies overlaps the piece, also in the
+// middle of it, and the machine halts in between for the cloth to be laid, or
+// to be cut away.
+func Precedence(stops []Stop) Order {
+	order := Order{After: make([][]int, len(stops)), Halted: make([][]int, len(stops))}
+	grounds := make([]trace, len(stops))
 	for i := range stops {
 		for j := range i {
-			if stops[i].Role == Anchor && i == len(stops)-1 || overlap(stops, traces, j, i) {
-				after[i] = append(after[i], j)
+			if stops[i].Role != Anchor || i != len(stops)-1 {
+				if !overlap(stops, grounds, j, i) {
+					continue
+				}
+			}
+			order.After[i] = append(order.After[i], j)
+			if stops[j].laysCloth() {
+				order.Halted[i] = append(order.Halted[i], j)
 			}
 		}
 	}
-	return after
+	return order
 }
+
+// laysCloth tells whether cloth is laid or cut away once the stop is sewn.
+func (s Stop) laysCloth() bool { return s.Role == Placement || s.Role == TackDown }
 
 // overlapMM is how near two stops may lie before their order counts.
 const overlapMM = 1
 
-func overlap(stops []Stop, traces []trace, i, j int) bool {
+func overlap(stops []Stop, grounds []trace, i, j int) bool {
 	a, b := stops[i].Bounds, stops[j].Bounds
 	if a.Left > b.Right+overlapMM || b.Left > a.Right+overlapMM || a.Bottom > b.Top+overlapMM || b.Bottom > a.Top+overlapMM {
 		return false
 	}
 	for _, k := range []int{i, j} {
-		if traces[k] == nil {
-			traces[k] = newTrace(&stops[k])
+		if grounds[k] == nil {
+			if grounds[k] = newTrace(&stops[k]); stops[k].laysCloth() {
+				grounds[k].fill()
+			}
 		}
 	}
-	smaller, larger := traces[i], traces[j]
+	smaller, larger := grounds[i], grounds[j]
 	if len(smaller) > len(larger) {
 		smaller, larger = larger, smaller
 	}
@@ -56,9 +70,15 @@ func overlap(stops []Stop, traces []trace, i, j int) bool {
 
 // Copies sews a pattern once at each spot: copy by copy, or when sorted is
 // set colour by colour, with the fewest changes its overlaps allow. before
-// and after are the thread changes without and with sorting.
-func Copies(p *Pattern, spots []Spot, sorted bool) (out *Pattern, before, after int, err error) {
+// and after are the halts without and with sorting. roles are what a person
+// says the stops are, nil for what is found.
+func Copies(p *Pattern, spots []Spot, sorted bool, roles []Role) (out *Pattern, before, after int, err error) {
 	a := Analyse(p)
+	for i := range a.Stops {
+		if len(roles) == len(a.Stops) {
+			a.Stops[i].Role = roles[i]
+		}
+	}
 	if len(a.Stops) == 0 || len(spots) == 0 {
 		return nil, 0, 0, fmt.Errorf("laying out copies: expected a design with stitches and at least one place for it")
 	}

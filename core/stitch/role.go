@@ -254,6 +254,53 @@ func traceSquare(x, y int32) [2]int32 {
 	return [2]int32{(x + MaxReach) / traceCell, (y + MaxReach) / traceCell}
 }
 
+// fill adds the squares that the path encloses. A gap that an outline leaves
+// where it closes counts as closed.
+func (t trace) fill() {
+	const gap = 1 // squares to either side of the path
+	left, bottom, right, top := int32(math.MaxInt32), int32(math.MaxInt32), int32(math.MinInt32), int32(math.MinInt32)
+	for s := range t {
+		left, right, bottom, top = min(left, s[0]), max(right, s[0]), min(bottom, s[1]), max(top, s[1])
+	}
+	if len(t) == 0 {
+		return
+	}
+	left, bottom, right, top = left-gap-1, bottom-gap-1, right+gap+1, top+gap+1
+	columns, rows := int(right-left)+1, int(top-bottom)+1
+	const most = 4_000_000
+	if columns*rows > most {
+		return // larger than any hoop
+	}
+	// 0 is not looked at, 1 the path or beside it, 2 outside.
+	cells := make([]uint8, columns*rows)
+	for s := range t {
+		for dx := -gap; dx <= gap; dx++ {
+			for dy := -gap; dy <= gap; dy++ {
+				cells[(int(s[1]-bottom)+dy)*columns+int(s[0]-left)+dx] = 1
+			}
+		}
+	}
+	reached := []int{0}
+	cells[0] = 2
+	for len(reached) > 0 {
+		at := reached[len(reached)-1]
+		reached = reached[:len(reached)-1]
+		column := at % columns
+		for _, next := range [4]int{at - 1, at + 1, at - columns, at + columns} {
+			if next < 0 || next >= len(cells) || (next == at-1 && column == 0) || (next == at+1 && column == columns-1) || cells[next] != 0 {
+				continue
+			}
+			cells[next] = 2
+			reached = append(reached, next)
+		}
+	}
+	for at, state := range cells {
+		if state == 0 {
+			t[[2]int32{left + int32(at%columns), bottom + int32(at/columns)}] = struct{}{}
+		}
+	}
+}
+
 // share is the part of a stop's penetrations within reach of the trace.
 func (t trace) share(s *Stop, reachMM float64) float64 {
 	near, all := 0, 0
