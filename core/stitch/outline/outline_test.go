@@ -93,6 +93,7 @@ func TestAnyLoopsAgainstPointsAskedOneByOne(t *testing.T) {
 			}
 		}
 		a := stitch.Analyse(p)
+		a.Stops[0].Role = stitch.Placement
 		plain, err := outline.Of(a, 1, 0, false)
 		if err != nil {
 			continue // so thin that it encloses nothing
@@ -142,6 +143,7 @@ func BenchmarkAStarThatCrossesItself(b *testing.B) {
 		stitchtest.Line(star, int32(400*math.Cos(angle)), int32(400*math.Sin(angle)), 2)
 	}
 	a := stitch.Analyse(star)
+	a.Stops[0].Role = stitch.Placement
 	for b.Loop() {
 		_, err := outline.Of(a, 1, 1, false)
 		require.NoError(b, err)
@@ -167,6 +169,121 @@ func asked(loops [][][2]float64, x, y float64) (inside bool, away float64) {
 		}
 	}
 	return inside, away
+}
+
+// sewn is a stop that runs along points in millimetres; nil is a jump.
+func sewn(runs ...[][2]float64) stitch.Analysis {
+	p := &stitch.Pattern{}
+	for _, run := range runs {
+		for i, q := range run {
+			x, y := int32(math.Round(q[0]*10)), int32(math.Round(q[1]*10))
+			if i == 0 {
+				p.Moves = append(p.Moves, stitch.Move{X: x, Y: y, Kind: stitch.Jump}, stitch.Move{X: x, Y: y})
+			} else {
+				stitchtest.Line(p, x, y, 20)
+			}
+		}
+	}
+	a := stitch.Analyse(p)
+	a.Stops[0].Role = stitch.Placement
+	return a
+}
+
+func box(x, y, width, height float64) [][2]float64 {
+	return [][2]float64{{x, y}, {x + width, y}, {x + width, y + height}, {x, y + height}, {x, y}}
+}
+
+func ring(x, y, radius float64) [][2]float64 {
+	var points [][2]float64
+	for i := range 73 {
+		angle := float64(i) / 72 * 2 * math.Pi
+		points = append(points, [2]float64{x + radius*math.Cos(angle), y + radius*math.Sin(angle)})
+	}
+	return points
+}
+
+// What else a stop sews beside its outlines leaves their shape alone.
+func TestOnlyTheOutlineIsCut(t *testing.T) {
+	var tied [][2]float64
+	for range 3 {
+		tied = append(tied, [2]float64{0, 0}, [2]float64{0.6, 0})
+	}
+	for name, c := range map[string]struct {
+		sewn        stitch.Analysis
+		parts       int
+		holes, area float64
+	}{
+		"a lead-in":                             {sewn(append([][2]float64{{-6, -9}, {-2, -3}}, box(0, 0, 40, 30)...)), 1, 0, 1200},
+		"an overshoot":                          {sewn(append(box(0, 0, 40, 30), [][2]float64{{15, 0}}...)), 1, 0, 1200},
+		"ties at the start":                     {sewn(append(tied, box(0, 0, 40, 30)...)), 1, 0, 1200},
+		"a travel from one to the next":         {sewn(append(box(0, 0, 40, 30), box(60, 5, 20, 20)...)), 2, 0, 1600},
+		"a travel into a hole":                  {sewn(append(box(0, 0, 40, 30), box(10, 8, 15, 15)...)), 1, 1, 975},
+		"two boxes that overlap":                {sewn(box(0, 0, 40, 30), box(30, 10, 40, 30)), 1, 0, 2200},
+		"two shapes with nearly one box":        {sewn(box(0, 0, 40, 40), [][2]float64{{20, 0}, {40, 20}, {20, 40}, {0, 20}, {20, 0}}), 4, 0, 800},
+		"the line sewn again a little inside":   {sewn(box(0, 0, 40, 30), box(0.4, 0.4, 39.2, 29.2)), 1, 0, 1200},
+		"a figure eight from the end of a lobe": {sewn([][2]float64{{0, 0}, {20, 20}, {40, 0}, {40, 20}, {20, 0}, {0, 20}, {0, 0}}), 3, 0, 400},
+	} {
+		t.Run(name, func(t *testing.T) {
+			cut, err := outline.Of(c.sewn, 1, 0, false)
+			require.NoError(t, err)
+			assert.InDelta(t, c.area, cut.AreaMM2, 8)
+			assert.InDelta(t, c.holes, cut.Holes, 0)
+			assert.Len(t, cut.Paths, c.parts+cut.Holes)
+		})
+	}
+}
+
+// A round hole stays in the paths when something of it lies farther from the
+// line than the offset, and is missed when nothing does.
+func TestRoundHolesStayOrAreMissed(t *testing.T) {
+	stays, goes := 0, 0
+	for radius := 0.8; radius < 4; radius += 0.15 {
+		for offset := 0.2; offset <= outline.LargestOffset; offset += 0.23 {
+			if math.Abs(radius-offset) < 0.12 {
+				continue // the file is exact to a tenth of a millimetre
+			}
+			cut, err := outline.Of(sewn(ring(0, 0, 20), ring(3, 2, radius)), 1, offset, false)
+			require.NoError(t, err)
+			want := 0
+			if radius > offset {
+				want = 1
+				stays++
+			} else {
+				goes++
+			}
+			assert.Equal(t, [2]int{want, 1 - want}, [2]int{cut.Holes, cut.HolesLost}, "radius %.2f, offset %.2f", radius, offset)
+			assert.Zero(t, cut.MouthsClosed)
+		}
+	}
+	assert.Greater(t, stays, 60)
+	assert.Greater(t, goes, 40)
+}
+
+// A bay whose mouth is narrower than twice the offset becomes a hole, and that
+// is said.
+func TestAMouthThatClosesIsSaid(t *testing.T) {
+	mouth := func(width float64) [][2]float64 {
+		return [][2]float64{{0, 0}, {40, 0}, {40, 40}, {20 + width/2, 40}, {20 + width/2, 32}, {32, 32}, {32, 8}, {8, 8}, {8, 32}, {20 - width/2, 32}, {20 - width/2, 40}, {0, 40}, {0, 0}}
+	}
+	cut, err := outline.Of(sewn(mouth(3)), 1, 2, false)
+	require.NoError(t, err)
+	assert.Equal(t, [3]int{1, 0, 1}, [3]int{cut.Holes, cut.HolesLost, cut.MouthsClosed})
+	cut, err = outline.Of(sewn(mouth(6)), 1, 2, false)
+	require.NoError(t, err)
+	assert.Equal(t, [3]int{0, 0, 0}, [3]int{cut.Holes, cut.HolesLost, cut.MouthsClosed})
+}
+
+// Rows of a fill and turns of a satin are no outlines.
+func TestAFillClosesNothing(t *testing.T) {
+	for name, role := range map[string]stitch.Role{"fill": stitch.Fill, "satin": stitch.Satin} {
+		p := &stitch.Pattern{Moves: []stitch.Move{{}}}
+		for row := int32(1); row < 40; row++ {
+			stitchtest.Line(p, row%2*60, row*4, 60)
+		}
+		a := stitch.Analyse(p)
+		a.Stops[0].Role = role
+		assert.False(t, outline.Closes(a, a.Stops[0]), name)
+	}
 }
 
 func TestMirroringKeepsSizeAndTurnsItOver(t *testing.T) {
@@ -247,7 +364,7 @@ func TestPiecesLaidOutTogether(t *testing.T) {
 	assert.InDelta(t, area, sheet.AreaMM2, 1e-6)
 	assert.InDelta(t, 60+5+40, sheet.WidthMM, 0.01, "the two largest beside each other")
 	assert.InDelta(t, 60+5+30, sheet.HeightMM, 0.01, "the two smallest below")
-	box := func(loop [][2]float64) [4]float64 {
+	boxOf := func(loop [][2]float64) [4]float64 {
 		b := [4]float64{loop[0][0], loop[0][1], loop[0][0], loop[0][1]}
 		for _, p := range loop {
 			b = [4]float64{min(b[0], p[0]), min(b[1], p[1]), max(b[2], p[0]), max(b[3], p[1])}
@@ -255,13 +372,30 @@ func TestPiecesLaidOutTogether(t *testing.T) {
 		return b
 	}
 	for i := range sheet.Paths {
-		a := box(sheet.Paths[i])
+		a := boxOf(sheet.Paths[i])
 		assert.GreaterOrEqual(t, a[0], -1e-9)
 		assert.LessOrEqual(t, a[3], 1e-9)
 		for j := range i {
-			b := box(sheet.Paths[j])
+			b := boxOf(sheet.Paths[j])
 			apart := a[0] >= b[2]+5-1e-6 || b[0] >= a[2]+5-1e-6 || a[1] >= b[3]+5-1e-6 || b[1] >= a[3]+5-1e-6
 			assert.True(t, apart, "pieces %d and %d overlap", i, j)
 		}
+	}
+}
+
+func BenchmarkARaggedOutline(b *testing.B) {
+	random := rand.New(rand.NewPCG(6, 6))
+	p := &stitch.Pattern{}
+	for i := range 4000 {
+		angle := float64(i) / 4000 * 2 * math.Pi
+		radius := 600 + 40*math.Sin(9*angle) + 3*random.Float64()
+		p.Moves = append(p.Moves, stitch.Move{X: int32(radius * math.Cos(angle)), Y: int32(radius * math.Sin(angle))})
+	}
+	p.Moves = append(p.Moves, p.Moves[0])
+	a := stitch.Analyse(p)
+	a.Stops[0].Role = stitch.Placement
+	for b.Loop() {
+		_, err := outline.Of(a, 1, 1, false)
+		require.NoError(b, err)
 	}
 }

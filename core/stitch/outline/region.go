@@ -1,8 +1,10 @@
 package outline
 
 import (
+	"cmp"
 	"fmt"
 	"math"
+	"slices"
 
 	"github.com/peterstace/simplefeatures/geom"
 )
@@ -11,17 +13,31 @@ import (
 // millimetres.
 type region = geom.Geometry
 
-// regionOf is what loops enclose by the even-odd rule: a loop inside another is
-// a hole, whichever way either was sewn.
+// regionOf is what loops enclose together: a loop that lies inside another is a
+// hole in it, whichever way either was sewn, and loops that overlap are one.
 func regionOf(loops [][][2]float64) (region, error) {
-	parts := make([]region, len(loops))
-	for i, loop := range loops {
-		var err error
-		if parts[i], err = enclosed(loop); err != nil {
+	const touch = 0.02 // of the smaller loop's area, which is no overlap
+	order := slices.Clone(loops)
+	slices.SortStableFunc(order, func(a, b [][2]float64) int { return cmp.Compare(math.Abs(area(b)), math.Abs(area(a))) })
+	var all region
+	for _, loop := range order {
+		part, err := enclosed(loop)
+		if err != nil {
 			return region{}, err
 		}
+		shared, err := geom.Intersection(all, part)
+		if err != nil {
+			return region{}, fmt.Errorf("looking where outlines overlap: %w", err)
+		}
+		put := geom.Union
+		if shared.Area() >= (1-touch)*part.Area() {
+			put = geom.Difference
+		}
+		if all, err = put(all, part); err != nil {
+			return region{}, fmt.Errorf("putting outlines together: %w", err)
+		}
 	}
-	return joined(parts, geom.SymmetricDifference)
+	return all, nil
 }
 
 // enclosed is what a loop encloses by the even-odd rule, also where it crosses
@@ -104,6 +120,48 @@ func polygon(loop [][2]float64) geom.Polygon {
 	return geom.NewPolygon([]geom.LineString{geom.NewLineString(geom.NewSequence(flat, geom.DimXY))})
 }
 
+// straightened is a loop without the points that lie on the line between others,
+// as near as a file can tell; in a long and ragged one, as near as is cut.
+func straightened(loop [][2]float64) [][2]float64 {
+	points := loop
+	for within := straightest; within <= straight && (within == straightest || len(points) > fineEdges); within *= 1.5 {
+		points = simplified(points, within)
+	}
+	return points
+}
+
+// simplified leaves out points that lie within a distance of the line between
+// those that stay, after Douglas and Peucker.
+func simplified(line [][2]float64, withinMM float64) [][2]float64 {
+	stays := make([]bool, len(line))
+	stays[0], stays[len(line)-1] = true, true
+	for stretches := [][2]int{{0, len(line) - 1}}; len(stretches) > 0; {
+		from, to := stretches[len(stretches)-1][0], stretches[len(stretches)-1][1]
+		stretches = stretches[:len(stretches)-1]
+		farthest, away := from, withinMM
+		for i := from + 1; i < to; i++ {
+			if d := toEdge(line[i], line[from], line[to]); d > away {
+				farthest, away = i, d
+			}
+		}
+		if farthest > from {
+			stays[farthest] = true
+			stretches = append(stretches, [2]int{from, farthest}, [2]int{farthest, to})
+		}
+	}
+	var points [][2]float64
+	for i, p := range line {
+		if stays[i] {
+			points = append(points, p)
+		}
+	}
+	return points
+}
+
+// leastRingMM2 is what no cutter cuts out: such rings are where rounding leaves
+// a gap between parts that meet.
+const leastRingMM2 = 0.02
+
 // rings are the edges of a region: outlines counter-clockwise, holes clockwise.
 func rings(r region) [][][2]float64 {
 	var all [][][2]float64
@@ -118,7 +176,9 @@ func rings(r region) [][][2]float64 {
 				p := points.GetXY(i)
 				loop[i] = [2]float64{p.X, p.Y}
 			}
-			all = append(all, loop)
+			if math.Abs(area(loop)) >= leastRingMM2 {
+				all = append(all, loop)
+			}
 		}
 	}
 	return all
