@@ -150,11 +150,12 @@ func TestACopyIsTheDesignMovedAndTurned(t *testing.T) {
 func TestTheClosingAnchorStaysLast(t *testing.T) {
 	green := stitch.RGB{G: 200}
 	p := patches(false, green, stitch.RGB{R: 9}, stitch.RGB{R: 99}, stitch.RGB{B: 99}, green)
-	// Make the last stop a tiny mark at the edge, in the first stop's thread.
+	// Make the last stop two tiny marks in corners, in the first stop's thread.
 	a := stitch.Analyse(p)
 	first := a.Stops[4].Moves[1]
 	p.Moves = p.Moves[:len(p.Moves)-len(a.Stops[4].Moves)+1]
-	p.Moves = append(p.Moves, first, stitch.Move{X: first.X + 10, Y: first.Y}, first)
+	p.Moves = append(p.Moves, stitch.Move{X: 0, Y: 0}, stitch.Move{X: 10, Y: 0}, stitch.Move{X: 0, Y: 0}, stitch.Move{X: first.X + 190, Y: 76, Kind: stitch.Jump},
+		stitch.Move{X: first.X + 190, Y: 76}, stitch.Move{X: first.X + 200, Y: 76}, stitch.Move{X: first.X + 190, Y: 76})
 	require.Equal(t, stitch.Anchor, stitch.Analyse(p).Stops[4].Role)
 	runs := stitch.ColorOrder(stitch.Threads(stitch.Analyse(p).Stops), stitch.Precedence(stitch.Analyse(p).Stops))
 	last := runs[len(runs)-1]

@@ -7,13 +7,18 @@ import "math"
 // a fill lies in parallel rows over an area, a run does neither.
 const (
 	satinReversals    = 0.5 // share of turns sharper than 120° in satin
-	fillParallel      = 0.6 // share of path that runs along the rows of a fill
-	fillCoverage      = 0.3 // thread laid per sewn area, from which rows are a fill
-	threadWidth       = 4   // 0.4 mm, in tenths
-	fillMinimum       = 30  // a fill is more than 3 mm each way
-	coincideMM        = 1.5 // appliqué outlines lie this close to each other
-	coincideShare     = 0.9
+	splitReversals    = 0.3 // share in satin that is split, or goes round narrow bends
+	splitAcross       = 0.7
+	splitWidth        = 120  // tenths of a millimetre from side to side: more are rows
+	fillParallel      = 0.6  // share of path that runs along the rows of a fill
+	fillCoverage      = 0.2  // thread laid per sewn area, from which rows are a fill
+	closeCoverage     = 0.4  // and from which they are one however narrow
+	innerShare        = 0.3  // of an open fill's area that is not at its edge
+	threadWidth       = 4    // 0.4 mm, in tenths
+	fillMinimum       = 30   // a fill is more than 3 mm each way
+	satinAcross       = 0.55 // share of satin's thread that lies across its way
 	anchorMaxStitches = 40
+	cornerMaxStitches = 12
 	anchorClusterMM   = 4
 	anchorEdgeMM      = 2
 )
@@ -140,27 +145,66 @@ func (r *survey) role(moves []Move, stitches int) Role {
 	if s.turns == 0 {
 		return Run
 	}
-	if float64(s.reversals) >= satinReversals*float64(s.turns) {
+	switch share := float64(s.reversals) / float64(s.turns); {
+	case share >= satinReversals:
+		if across(moves) >= satinAcross {
+			return Satin
+		}
+		return Run // to and fro along one line
+	case share >= splitReversals && r.thread <= splitWidth*float64(stitches)*share && across(moves) >= splitAcross:
 		return Satin
 	}
 	parallel := max(math.Hypot(s.alongX, s.alongY), math.Hypot(s.crossX, s.crossY)) / s.squares
 	isArea := r.right-r.left > fillMinimum && r.top-r.bottom > fillMinimum
-	if isArea && parallel >= fillParallel && r.coverage(moves, stitches) >= fillCoverage {
+	if !isArea || parallel < fillParallel {
+		return Run
+	}
+	coverage, inner := r.coverage(moves, stitches)
+	if coverage >= fillCoverage && (coverage >= closeCoverage || inner >= innerShare) {
 		return Fill
 	}
 	return Run
 }
 
+// across is the share of thread that lies across the way in which a stop moves
+// on: of satin nearly all, of stitches that go to and fro along a line little.
+func across(moves []Move) float64 {
+	const (
+		ahead      = 4 // stitches, over which the way is taken
+		mostAcross = 256
+	)
+	var points []Move
+	for i := 0; i < len(moves) && len(points) < mostAcross; i++ {
+		if moves[i].Kind == Stitch {
+			points = append(points, moves[i])
+		}
+	}
+	over, all := 0.0, 0.0
+	for i := ahead; i+ahead < len(points); i++ {
+		wayX, wayY := float64(points[i+ahead].X-points[i-ahead].X), float64(points[i+ahead].Y-points[i-ahead].Y)
+		x, y := float64(points[i].X-points[i-1].X), float64(points[i].Y-points[i-1].Y)
+		if way := math.Hypot(wayX, wayY); way > 0 {
+			over += math.Abs(x*wayY-y*wayX) / way
+			all += math.Hypot(x, y)
+		}
+	}
+	if all == 0 {
+		return 1
+	}
+	return over / all
+}
+
 // coverage is the thread's area on the face over the area of the squares its
 // penetrations fall in; it is 0 for thread too sparse in its box to be a
-// fill. The squares are 3.2 mm, so that the rows of a fill leave none out
+// fill. inner is the share of the squares that have sewn ones all around, of
+// which the squares of a line have none. The squares are 3.2 mm, so that the rows of a fill leave none out
 // although a stitch may be longer than a millimetre or two.
-func (r *survey) coverage(moves []Move, stitches int) float64 {
+func (r *survey) coverage(moves []Move, stitches int) (coverage, inner float64) {
 	const shift = 5
 	const square = (1 << shift) * (1 << shift)
 	columns, rows := int(r.right-r.left)>>shift+1, int(r.top-r.bottom)>>shift+1
 	if columns*rows > 8*stitches+1<<12 {
-		return 0
+		return 0, 0
 	}
 	sewn := make([]bool, columns*rows)
 	for i := range moves {
@@ -168,13 +212,19 @@ func (r *survey) coverage(moves []Move, stitches int) float64 {
 			sewn[int(moves[i].Y-r.bottom)>>shift*columns+int(moves[i].X-r.left)>>shift] = true
 		}
 	}
-	squares := 0
-	for _, s := range sewn {
-		if s {
-			squares++
+	squares, within := 0, 0
+	for at, s := range sewn {
+		if !s {
+			continue
+		}
+		squares++
+		column := at % columns
+		if column > 0 && column < columns-1 && at >= columns && at+columns < len(sewn) && sewn[at-1] && sewn[at+1] && sewn[at-columns] && sewn[at+columns] {
+			within++
 		}
 	}
-	return r.thread * threadWidth / square / float64(max(1, squares))
+	all := float64(max(1, squares))
+	return r.thread * threadWidth / square / all, float64(within) / all
 }
 
 func abs(n int32) int32 { return max(n, -n) }
@@ -195,36 +245,6 @@ func guessFromNeighbours(stops []Stop) {
 	if n := len(stops); n > 1 && isAnchor(&stops[n-1], designBounds(stops)) {
 		stops[n-1].Role = Anchor
 	}
-}
-
-// guessApplique finds placement, tack-down and cover: two runs and a satin,
-// in that order, that follow one outline.
-func guessApplique(stops []Stop) {
-	for i := 0; i+2 < len(stops); i++ {
-		place, tack, cover := &stops[i], &stops[i+1], &stops[i+2]
-		if place.Role != Run || cover.Role != Satin || tack.Role == Fill || !isOutline(place) || !isOutline(tack) {
-			continue
-		}
-		if !boundsAgree(place.Bounds, tack.Bounds, coincideMM) || !boundsAgree(place.Bounds, cover.Bounds, coincideMM+2) {
-			continue
-		}
-		outline := newTrace(place)
-		if outline.share(tack, coincideMM) < coincideShare || newTrace(tack).share(place, coincideMM) < coincideShare {
-			continue
-		}
-		// The satin lies half on each side of the line: allow for half its width.
-		if outline.share(cover, coincideMM+1) < coincideShare {
-			continue
-		}
-		place.Role, tack.Role, cover.Role = Placement, TackDown, Cover
-		i += 2
-	}
-}
-
-// isOutline keeps the comparison of outlines to stops short enough to be one.
-func isOutline(s *Stop) bool {
-	const longest = 20_000.0 // mm
-	return s.ThreadMM <= longest
 }
 
 func boundsAgree(a, b Bounds, within float64) bool {
@@ -332,21 +352,36 @@ func (t trace) nearSquare(centre [2]int32, reachMM float64) bool {
 	return false
 }
 
-// isAnchor recognises the tiny registration marks that close some designs:
-// few stitches, in small clusters, at the edge of everything else.
+// isAnchor recognises the tiny registration marks that close some designs: few
+// stitches, in small clusters in the corners of everything else; in a single
+// corner, very few. A small detail that is sewn last is a detail.
 func isAnchor(s *Stop, all Bounds) bool {
 	if s.Stitches > anchorMaxStitches {
 		return false
 	}
+	corners := map[[2]bool]bool{}
+	own := Bounds{Left: math.Inf(1), Bottom: math.Inf(1), Right: math.Inf(-1), Top: math.Inf(-1)}
+	var marks []Bounds
 	for _, cluster := range clusters(s.Moves) {
 		left, bottom, right, top, _ := Extent(cluster)
-		if float64(right-left)/10 > anchorClusterMM || float64(top-bottom)/10 > anchorClusterMM {
+		mark := Bounds{Left: float64(left) / 10, Bottom: float64(bottom) / 10, Right: float64(right) / 10, Top: float64(top) / 10}
+		if mark.Width() > anchorClusterMM || mark.Height() > anchorClusterMM {
 			return false
 		}
+		own = Bounds{Left: min(own.Left, mark.Left), Bottom: min(own.Bottom, mark.Bottom), Right: max(own.Right, mark.Right), Top: max(own.Top, mark.Top)}
+		marks = append(marks, mark)
 	}
-	b := s.Bounds
-	return b.Left-all.Left <= anchorEdgeMM || all.Right-b.Right <= anchorEdgeMM ||
-		b.Bottom-all.Bottom <= anchorEdgeMM || all.Top-b.Top <= anchorEdgeMM
+	// Moves are counted from another point than bounds.
+	dx, dy := s.Bounds.Left-own.Left, s.Bounds.Bottom-own.Bottom
+	for _, m := range marks {
+		left, right := m.Left+dx-all.Left <= anchorEdgeMM, all.Right-m.Right-dx <= anchorEdgeMM
+		bottom, top := m.Bottom+dy-all.Bottom <= anchorEdgeMM, all.Top-m.Top-dy <= anchorEdgeMM
+		if left == right || bottom == top {
+			return false // beside no corner
+		}
+		corners[[2]bool{left, bottom}] = true
+	}
+	return len(corners) > 1 || len(corners) == 1 && s.Stitches <= cornerMaxStitches
 }
 
 // clusters cuts moves wherever the needle travels without stitching.
