@@ -84,7 +84,9 @@ func TestPagesDoNotGrowWithTheWorkshop(t *testing.T) {
 func isOf(route, address string) bool {
 	path, _, _ := strings.Cut(address, "?")
 	want, have := strings.Split(route, "/"), strings.Split(path, "/")
-	return slices.EqualFunc(want, have, func(w, h string) bool { return w == h || strings.HasPrefix(w, ":") && h != "" && h != "new" && h != "names" })
+	return slices.EqualFunc(want, have, func(w, h string) bool {
+		return w == h || strings.HasPrefix(w, ":") && h != "" && h != "new" && h != "names"
+	})
 }
 
 // Many who ask for one plan at once have it worked out once, and a page that

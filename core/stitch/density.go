@@ -186,32 +186,62 @@ type Lengths struct {
 	NarrowestSatinMM float64
 }
 
-// LengthsOf looks at every stitch of an analysis.
+// LengthsOf looks at every stitch of an analysis. Satin is measured where it is
+// sewn, also as a detail in a stop that is mostly something else.
 func LengthsOf(a Analysis) Lengths {
 	var l Lengths
 	var widths []float64
 	for _, s := range a.Stops {
-		var before *Move
-		var lastDX, lastDY, lastLength float64
 		eachStitch(s.Moves, func(from, to *Move) {
-			dx, dy := float64(to.X-from.X)/10, float64(to.Y-from.Y)/10
-			length := math.Hypot(dx, dy)
-			switch {
+			switch length := gap(*from, *to); {
 			case length < ShortMM:
 				l.Short++
 			case length > LongMM:
 				l.Long++
 			}
-			isSatin := s.Role == Satin || s.Role == Cover
-			if isSatin && from == before && dx*lastDX+dy*lastDY < -0.5*length*lastLength && length > 2*ShortMM {
-				widths = append(widths, length)
-			}
-			before, lastDX, lastDY, lastLength = to, dx, dy, length
 		})
+		if s.Role == Satin || s.Role == Cover {
+			widths = append(widths, satinWidths(s.Moves)...)
+			continue
+		}
+		for _, line := range clusters(s.Moves) {
+			widths = append(widths, detailWidths(line)...)
+		}
 	}
 	if len(widths) > 0 {
 		slices.Sort(widths)
 		l.NarrowestSatinMM = widths[len(widths)/20]
 	}
 	return l
+}
+
+// satinWidths are the lengths of stitches that turn back on the one before.
+func satinWidths(moves []Move) []float64 {
+	var widths []float64
+	var before *Move
+	var lastDX, lastDY, lastLength float64
+	eachStitch(moves, func(from, to *Move) {
+		dx, dy := float64(to.X-from.X)/10, float64(to.Y-from.Y)/10
+		length := math.Hypot(dx, dy)
+		if from == before && dx*lastDX+dy*lastDY < -0.5*length*lastLength && length > 2*ShortMM {
+			widths = append(widths, length)
+		}
+		before, lastDX, lastDY, lastLength = to, dx, dy, length
+	})
+	return widths
+}
+
+// detailWidths are the satin widths in a line that is not all satin: of those
+// stretches of it in which nearly every stitch turns back, and lies across the
+// way.
+func detailWidths(line []Move) []float64 {
+	const stretch, turning, lying = 24, 0.8, 0.7
+	var widths []float64
+	for from := 0; from+stretch <= len(line); from += stretch {
+		part := line[from : from+stretch]
+		if back := satinWidths(part); float64(len(back)) >= turning*(stretch-2) && across(part) >= lying {
+			widths = append(widths, back...)
+		}
+	}
+	return widths
 }

@@ -4,6 +4,7 @@ import (
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 
 	"chalkstep/core/stitch"
 	"chalkstep/core/stitch/stitchtest"
@@ -107,4 +108,34 @@ func BenchmarkCoveragesOfManyWideStops(b *testing.B) {
 			b.Fatal("nothing is covered")
 		}
 	}
+}
+
+// A narrow satin detail in a fill's stop is as hard to resize as one of its own.
+func TestTheNarrowestSatinIsFoundInAFillsStop(t *testing.T) {
+	p := &stitch.Pattern{Moves: []stitch.Move{{}}}
+	for row := int32(1); row < 150; row++ {
+		stitchtest.Line(p, row%2*400, row*4, 35)
+	}
+	plain := stitch.LengthsOf(stitch.Analyse(p))
+	assert.Zero(t, plain.NarrowestSatinMM, "rows are no satin")
+	p.Moves = append(p.Moves, stitch.Move{X: 100, Y: 100, Kind: stitch.Trim}, stitch.Move{X: 100, Y: 100, Kind: stitch.Jump})
+	for i := range int32(120) {
+		p.Moves = append(p.Moves, stitch.Move{X: 100 + i%2*14, Y: 100 + i*2})
+	}
+	a := stitch.Analyse(p)
+	require.Equal(t, stitch.Fill, a.Stops[0].Role)
+	assert.InDelta(t, 1.4, stitch.LengthsOf(a).NarrowestSatinMM, 0.1)
+	locks := stitch.Facts{Stops: a.Stops, Lengths: stitch.LengthsOf(a)}.TraitsOf(false).Locks(95)
+	require.Len(t, locks, 1)
+	assert.Equal(t, "narrow satin", locks[0].What.String())
+}
+
+// Ties and knots lie close without making a design dense.
+func TestTiesAreNotTheDensestStop(t *testing.T) {
+	facts := stitch.Facts{Stops: []stitch.Stop{{N: 1, Stitches: 2000}, {N: 2, Stitches: 24}}, Coverage: []float64{1, 5}}
+	var said []string
+	for _, f := range stitch.Findings(facts) {
+		said = append(said, f.Text.String())
+	}
+	assert.Contains(t, said, "stop 1 is the densest: medium")
 }

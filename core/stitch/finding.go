@@ -128,10 +128,17 @@ func (f Facts) applique() []Finding {
 	}}
 }
 
+// fewestDense is how many stitches a stop has at the least whose density says
+// something: those of fewer are ties, knots and marks, which lie close.
+const fewestDense = 60
+
 // density names the stop in which thread lies closest.
 func (f Facts) density() []Finding {
 	closest := -1
 	for i, c := range f.Coverage {
+		if i < len(f.Stops) && f.Stops[i].Stitches < fewestDense {
+			continue
+		}
 		if c > 0 && (closest < 0 || c > f.Coverage[closest]) {
 			closest = i
 		}

@@ -10,7 +10,7 @@ import (
 )
 
 func TestFindingsArePlainSentences(t *testing.T) {
-	stop := func(role stitch.Role) stitch.Stop { return stitch.Stop{Role: role, Stitches: 20} }
+	stop := func(role stitch.Role) stitch.Stop { return stitch.Stop{Role: role, Stitches: 200} }
 	for name, c := range map[string]struct {
 		facts stitch.Facts
 		says  []string
