@@ -307,6 +307,20 @@ func TestWhereToRestart(t *testing.T) {
 	v.focus("#place button")
 	v.press(input.Enter)
 	v.sees("#place", "stop 2, stitch 534 of 1,180")
+	v.sees("#place", "1,459 of 3,235 in all")
+
+	v.open("/classes/4")
+	v.enter(`a[href="/designs/2#place"]`)
+	v.find("[data-player][data-ready]")
+	v.write(`#place input[name="stitch"]`, "2000")
+	v.focus("#place button")
+	v.press(input.Enter)
+	v.sees("#place", "stop 2, stitch 1,075 of 1,180")
+	v.write(`#place input[name="stop"]`, "two")
+	v.focus("#place button")
+	v.press(input.Enter)
+	v.sees("#place", "Write the stop as a number")
+	assert.Equal(t, "two", v.value(`#place input[name="stop"]`))
 }
 
 // The library is searched, and a design is deleted unless a project needs it.

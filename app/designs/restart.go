@@ -1,6 +1,8 @@
 package designs
 
 import (
+	"strings"
+
 	"chalkstep/app/desk"
 	"chalkstep/core/design"
 	"chalkstep/core/stitch"
@@ -20,8 +22,9 @@ func (d Desk) PointAt(id int64, xMM, yMM float64) (stitch.Place, error) {
 	return place, nil
 }
 
-// RestartAt finds a stitch by its numbers, as the machine shows them.
-func (d Desk) RestartAt(id int64, stop, number int) (stitch.Place, error) {
+// RestartAt finds a stitch by its numbers as the machine shows them: a stop and a
+// stitch in it, or with no stop a stitch counted through the whole design.
+func (d Desk) RestartAt(id int64, stop, number string) (stitch.Place, error) {
 	if err := d.Need(desk.See); err != nil {
 		return stitch.Place{}, err
 	}
@@ -29,9 +32,23 @@ func (d Desk) RestartAt(id int64, stop, number int) (stitch.Place, error) {
 	if err != nil {
 		return stitch.Place{}, err
 	}
-	place, err := a.PlaceOf(stop, number)
+	const most = 10_000_000
+	problems := desk.Problems{}
+	stitches := desk.Whole(problems, "stitch", number, 1, most, "Write the stitch that the machine shows, as a number.")
+	through := strings.TrimSpace(stop) == ""
+	stops := 0
+	if !through {
+		stops = desk.Whole(problems, "stitch", stop, 1, most, "Write the stop as a number, or leave it empty.")
+	}
+	if err := problems.OrNil(); err != nil {
+		return stitch.Place{}, err
+	}
+	place, err := a.PlaceThrough(stitches)
+	if !through {
+		place, err = a.PlaceOf(stops, stitches)
+	}
 	if err != nil {
-		return place, desk.Problems{"stitch": desk.Sentence(err.Error())}
+		return stitch.Place{}, desk.Problems{"stitch": desk.Sentence(err.Error())}
 	}
 	return place, nil
 }

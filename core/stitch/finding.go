@@ -106,18 +106,30 @@ func (f Facts) changes() []Finding {
 	}}
 }
 
-// applique names the pieces, by their three stops.
+// applique names the pieces by their stops: the first placement goes with the
+// first tack-down and the first cover, however the pieces are sewn.
 func (f Facts) applique() []Finding {
 	var pieces say.List
+	at := map[Role][]int{}
 	for i, s := range f.Stops {
-		if s.Role != Placement {
+		at[s.Role] = append(at[s.Role], i+1)
+	}
+	for k, place := range at[Placement] {
+		stops := []int{place}
+		for _, role := range []Role{TackDown, Cover} {
+			if k < len(at[role]) {
+				stops = append(stops, at[role][k])
+			}
+		}
+		if last := stops[len(stops)-1]; last-place == len(stops)-1 && last > place {
+			pieces = append(pieces, say.T("stops %s to %s", say.Count(place), say.Count(last)))
 			continue
 		}
-		last := i
-		for last+1 < len(f.Stops) && (f.Stops[last+1].Role == TackDown || f.Stops[last+1].Role == Cover) {
-			last++
+		var named say.List
+		for _, n := range stops {
+			named = append(named, say.Count(n))
 		}
-		pieces = append(pieces, say.T("stops %s to %s", say.Count(i+1), say.Count(last+1)))
+		pieces = append(pieces, say.T("stops %s", named))
 	}
 	if len(pieces) == 0 {
 		return nil

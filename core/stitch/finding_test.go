@@ -4,6 +4,7 @@ import (
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 
 	"chalkstep/core/say"
 	"chalkstep/core/stitch"
@@ -33,6 +34,20 @@ func TestFindingsArePlainSentences(t *testing.T) {
 			}
 			assert.Equal(t, c.says, says)
 		})
+	}
+	orders := map[string][]stitch.Role{
+		"outlines that lie within 1.5 mm of each other: stops 1 to 3 and stops 4 to 6":         {stitch.Placement, stitch.TackDown, stitch.Cover, stitch.Placement, stitch.TackDown, stitch.Cover},
+		"outlines that lie within 1.5 mm of each other: stops 1, 3 and 5 and stops 2, 4 and 6": {stitch.Placement, stitch.Placement, stitch.TackDown, stitch.TackDown, stitch.Cover, stitch.Cover},
+		"outlines that lie within 1.5 mm of each other: stops 1, 2 and 4":                      {stitch.Placement, stitch.TackDown, stitch.Fill, stitch.Cover},
+	}
+	for want, roles := range orders {
+		var facts stitch.Facts
+		for _, r := range roles {
+			facts.Stops = append(facts.Stops, stop(r))
+		}
+		found := stitch.Findings(facts)
+		require.NotEmpty(t, found)
+		assert.Equal(t, want, say.Plain.Say(found[0].Working))
 	}
 	traits := stitch.Facts{Stops: []stitch.Stop{stop(stitch.Placement)}, LetteringMM: 8}.TraitsOf(true)
 	assert.Equal(t, stitch.Traits{LetteringMM: 8, Applique: true, Film: true}, traits)

@@ -10,6 +10,9 @@ const StepBack = 8
 type Place struct {
 	// Stop and Stitch count from 1; the stop has Of stitches.
 	Stop, Stitch, Of int
+	// Through is its number through the whole design of Total stitches, as some
+	// machines count.
+	Through, Total int
 	// XMM and YMM are from the design's centre, y up.
 	XMM, YMM float64
 	// Restart is the stitch to step back to: StepBack before this one, but
@@ -53,10 +56,26 @@ func (a Analysis) PlaceOf(stop, stitch int) (Place, error) {
 	return a.place(stop-1, stitch), nil
 }
 
+// PlaceThrough is a stitch by its number through the whole design.
+func (a Analysis) PlaceThrough(stitch int) (Place, error) {
+	if stitch < 1 || stitch > a.Stitches {
+		return Place{}, fmt.Errorf("stitch %d: the design has stitches 1 to %d", stitch, a.Stitches)
+	}
+	stop := 0
+	for stitch > a.Stops[stop].Stitches {
+		stitch -= a.Stops[stop].Stitches
+		stop++
+	}
+	return a.place(stop, stitch), nil
+}
+
 // place counts a stop's stitches up to one of them, and the last trim before it.
 func (a Analysis) place(stop, stitch int) Place {
 	s := a.Stops[stop]
-	p := Place{Stop: stop + 1, Stitch: stitch, Of: s.Stitches}
+	p := Place{Stop: stop + 1, Stitch: stitch, Of: s.Stitches, Through: stitch, Total: a.Stitches}
+	for _, earlier := range a.Stops[:stop] {
+		p.Through += earlier.Stitches
+	}
 	n, afterTrim := 0, 1
 	for _, m := range s.Moves {
 		if m.Kind == Trim {

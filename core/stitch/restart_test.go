@@ -64,3 +64,25 @@ func TestPointingAtAStitchFindsIt(t *testing.T) {
 	_, ok := stitch.Analysis{}.Nearest(0, 0)
 	assert.False(t, ok)
 }
+
+// Some machines count through the whole design: every stitch has one number
+// there, and the last is the number of them all.
+func TestStitchesCountedThroughTheDesign(t *testing.T) {
+	rng := rand.New(rand.NewPCG(2, 22))
+	a := stitch.Analyse(stitchtest.Random(rng, 3000, 60))
+	for n := 1; n <= a.Stitches; n += 37 {
+		p, err := a.PlaceThrough(n)
+		require.NoError(t, err)
+		assert.Equal(t, [2]int{n, a.Stitches}, [2]int{p.Through, p.Total})
+		same, err := a.PlaceOf(p.Stop, p.Stitch)
+		require.NoError(t, err)
+		assert.Equal(t, p, same)
+	}
+	last, err := a.PlaceThrough(a.Stitches)
+	require.NoError(t, err)
+	assert.Equal(t, len(a.Stops), last.Stop)
+	for _, n := range []int{0, -1, a.Stitches + 1} {
+		_, err := a.PlaceThrough(n)
+		assert.ErrorContains(t, err, "the design has stitches 1 to")
+	}
+}

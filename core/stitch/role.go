@@ -166,8 +166,9 @@ func (r *survey) role(moves []Move, stitches int) Role {
 	return Run
 }
 
-// across is the share of thread that lies across the way in which a stop moves
-// on: of satin nearly all, of stitches that go to and fro along a line little.
+// across is the share of thread, in stitches that turn back, that lies across
+// the way in which a stop moves on: of satin nearly all, of stitches that go to
+// and fro along a line little.
 func across(moves []Move) float64 {
 	const (
 		ahead      = 4 // stitches, over which the way is taken
@@ -183,6 +184,10 @@ func across(moves []Move) float64 {
 	for i := ahead; i+ahead < len(points); i++ {
 		wayX, wayY := float64(points[i+ahead].X-points[i-ahead].X), float64(points[i+ahead].Y-points[i-ahead].Y)
 		x, y := float64(points[i].X-points[i-1].X), float64(points[i].Y-points[i-1].Y)
+		lastX, lastY := float64(points[i-1].X-points[i-2].X), float64(points[i-1].Y-points[i-2].Y)
+		if x*lastX+y*lastY > -math.Hypot(x, y)*math.Hypot(lastX, lastY)/2 {
+			continue
+		}
 		if way := math.Hypot(wayX, wayY); way > 0 {
 			over += math.Abs(x*wayY-y*wayX) / way
 			all += math.Hypot(x, y)

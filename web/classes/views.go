@@ -20,7 +20,9 @@ import (
 
 // A head is what stands above every part of a class.
 type head struct {
-	ID, ProjectID  int64
+	ID, ProjectID int64
+	// DesignID is what the class sews first, 0 when it is gone.
+	DesignID       int64
 	Name, Project  string
 	When, Who      string
 	Part, Sub      string
@@ -34,7 +36,7 @@ type head struct {
 func newHead(d classes.Desk, plan day.Plan, part, sub string, boxes string) head {
 	p, c := printer(d), plan.Class
 	h := head{MayChange: d.Who.May(desk.ChangeClasses),
-		ID: c.ID, ProjectID: c.Project.ID, Name: c.Name, Project: c.Project.Name, Part: part, Sub: sub, PlanDone: plan.Planned() && plan.Result.Fits, Boxes: boxes, Parts: prepParts,
+		ID: c.ID, ProjectID: c.Project.ID, DesignID: c.Project.Design().ID, Name: c.Name, Project: c.Project.Name, Part: part, Sub: sub, PlanDone: plan.Planned() && plan.Result.Fits, Boxes: boxes, Parts: prepParts,
 		When: fmt.Sprintf("%s, %s–%s", p.Day(c.StartsAt), p.Clock(c.StartsAt), p.Clock(c.EndsAt)),
 		Who:  fmt.Sprintf("%s, %s", p.N(len(c.Places), "student"), p.N(len(c.Machines), "machine")),
 	}

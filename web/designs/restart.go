@@ -17,7 +17,7 @@ func restart(c fiber.Ctx, d designs.Desk, id int64) error {
 	if c.Query("x") != "" {
 		place, err = d.PointAt(id, ui.Decimal(c.Query("x")), ui.Decimal(c.Query("y")))
 	} else {
-		place, err = d.RestartAt(id, ui.Small(c.Query("stop")), ui.Small(c.Query("stitch")))
+		place, err = d.RestartAt(id, c.Query("stop"), c.Query("stitch"))
 	}
 	problems, err := ui.Mendable(c, err)
 	if err != nil {
@@ -27,9 +27,9 @@ func restart(c fiber.Ctx, d designs.Desk, id int64) error {
 	if err != nil {
 		return err
 	}
-	data := fiber.Map{"Page": page, "Place": place, "Problems": problems, "P": ui.P{Printer: d.Printer()}}
+	data := fiber.Map{"Page": page, "Place": place, "Problems": problems, "TypedStop": c.Query("stop"), "P": ui.P{Printer: d.Printer()}}
 	if c.Get("HX-Request") != "" {
 		return c.Render("designs/place", data)
 	}
-	return render(c, page, place, problems)
+	return render(c, page, place, problems, fiber.Map{"TypedStop": c.Query("stop")})
 }
