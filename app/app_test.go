@@ -3,6 +3,8 @@ package app_test
 import (
 	"archive/zip"
 	"bytes"
+	"maps"
+	"slices"
 	"strings"
 	"testing"
 	"time"
@@ -213,6 +215,53 @@ func TestABundleKeepsAFileForEachMachine(t *testing.T) {
 
 	_, err = d.AddDesign("empty.zip", []byte("PK\x03\x04"))
 	assert.Contains(t, problem(t, err, "file"), "Reading empty.zip: the zip cannot be read")
+}
+
+// A zip of two designs is two designs, each with its own files, so that no stick
+// gets the other's stitches; sent again with a third, only that is new.
+func TestAZipOfTwoDesigns(t *testing.T) {
+	d := desks(t)[crew.Owner]
+	shorter := func(m motif.Motif) *stitch.Pattern {
+		p := m.Pattern
+		p.Moves = p.Moves[:len(p.Moves)-9]
+		return p
+	}
+	pack := func(files map[string]*stitch.Pattern) []byte {
+		var out bytes.Buffer
+		z := zip.NewWriter(&out)
+		for _, name := range slices.Sorted(maps.Keys(files)) {
+			w, err := z.Create(name)
+			require.NoError(t, err)
+			data, err := stitch.Encode(name, files[name])
+			require.NoError(t, err)
+			_, err = w.Write(data)
+			require.NoError(t, err)
+		}
+		require.NoError(t, z.Close())
+		return out.Bytes()
+	}
+	crab, sail := shorter(motif.Crab()), shorter(motif.Sail())
+	id, err := d.AddDesign("set.zip", pack(map[string]*stitch.Pattern{"my-crab.pes": crab, "my-crab.dst": crab, "my-sail.pes": sail, "my-sail.exp": sail}))
+	require.NoError(t, err)
+	first, err := d.Design(id)
+	require.NoError(t, err)
+	library, err := d.Designs(designs.DesignFilter{Words: "my"}, 1)
+	require.NoError(t, err)
+	formats := map[string][]string{}
+	for _, e := range library.Designs {
+		formats[e.Design.Name] = e.Design.Formats()
+	}
+	assert.Equal(t, map[string][]string{"My crab": {"pes", "dst"}, "My sail": {"pes", "exp"}}, formats)
+	require.Len(t, first.Design.Warnings, 1)
+	assert.Contains(t, first.Design.Warnings[0], "another design, too, which is listed by itself")
+
+	_, err = d.AddDesign("set.zip", pack(map[string]*stitch.Pattern{"my-crab.pes": crab, "my-sail.pes": sail}))
+	assert.Contains(t, problem(t, err, "file"), "which is here already")
+	id, err = d.AddDesign("more.zip", pack(map[string]*stitch.Pattern{"my-crab.pes": crab, "my-knot.pes": shorter(motif.RopeKnot())}))
+	require.NoError(t, err)
+	knot, err := d.Design(id)
+	require.NoError(t, err)
+	assert.Equal(t, "My knot", knot.Design.Name)
 }
 
 func TestTheLibraryIsSearchedAndCleared(t *testing.T) {

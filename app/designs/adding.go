@@ -29,16 +29,48 @@ func (d Desk) AddDesign(fileName string, data []byte) (int64, error) {
 	if fileName == "" || len(data) == 0 {
 		return 0, desk.Problems{"file": "No file arrived. Choose a stitch file and add it again."}
 	}
-	upload, pattern, err := readUpload(fileName, data)
+	uploads, err := readUpload(fileName, data)
 	if err != nil {
 		return 0, desk.Problems{"file": desk.Sentence(err.Error())}
 	}
-	upload.SHA256, upload.AddedAt = sha256.Sum256(upload.Data), d.Now
-	pictures, err := picturesOf(pattern, upload.Design)
-	if err != nil {
-		return 0, err
+	pictures := make([][]design.Picture, len(uploads))
+	for i := range uploads {
+		u := &uploads[i]
+		u.SHA256, u.AddedAt = sha256.Sum256(u.Data), d.Now
+		if pictures[i], err = picturesOf(u.pattern, u.Design); err != nil {
+			return 0, err
+		}
 	}
-	return desk.Once(d, func(d Desk) (int64, error) { return d.keepDesign(upload, pictures) })
+	return desk.Once(d, func(d Desk) (int64, error) { return d.keepDesigns(uploads, pictures) })
+}
+
+// An upload is a design as it arrives, with its stitches.
+type upload struct {
+	design.Upload
+	pattern *stitch.Pattern
+}
+
+// keepDesigns adds the designs that came in one file, and gives the first of
+// them. One that is here already keeps none of the others out; when all are, that
+// is a problem.
+func (d Desk) keepDesigns(uploads []upload, pictures [][]design.Picture) (first int64, err error) {
+	var problem desk.Problems
+	for i, u := range uploads {
+		id, err := d.keepDesign(u.Upload, pictures[i])
+		var here desk.Problems
+		switch {
+		case len(uploads) > 1 && errors.As(err, &here):
+			problem = here
+		case err != nil:
+			return 0, err
+		case first == 0:
+			first = id
+		}
+	}
+	if first == 0 && problem != nil {
+		return 0, problem
+	}
+	return first, nil
 }
 
 // keepDesign adds a design, or finds that it is here already: joined to a
@@ -89,33 +121,47 @@ func (d Desk) joinTwin(upload design.Upload) (id int64, joined bool, err error) 
 	return twin.ID, true, desk.Saved(err, upload.FileName)
 }
 
-// readUpload makes a design of a stitch file, or of a bundle of them.
-func readUpload(fileName string, data []byte) (design.Upload, *stitch.Pattern, error) {
+// readUpload makes a design of a stitch file, or the designs of a bundle of
+// them, the names of which come from the bundle when it holds a single one.
+func readUpload(fileName string, data []byte) ([]upload, error) {
 	if !bundle.Is(data) {
 		pattern, format, err := stitch.Decode(fileName, data)
 		if err != nil {
-			return design.Upload{}, nil, err
+			return nil, err
 		}
-		return newUpload(fileName, format.Name, data, pattern), pattern, nil
+		return []upload{{newUpload(fileName, format.Name, data, pattern), pattern}}, nil
 	}
 	b, err := bundle.Read(data)
 	if err != nil {
-		return design.Upload{}, nil, fmt.Errorf("reading %s: %w", fileName, err)
+		return nil, fmt.Errorf("reading %s: %w", fileName, err)
 	}
-	best := b.Files[0]
-	upload := newUpload(cleanFileName(best.Name), best.Format.Name, best.Data, best.Pattern)
-	upload.Name = designName(fileName)
-	for _, w := range slices.Concat(b.Disagreements, b.Skipped) {
-		upload.Warnings = append(upload.Warnings, desk.Shortened(desk.Cleaned(w), desk.LongestNote))
+	var uploads []upload
+	for i, found := range b.Designs {
+		best := found.Files[0]
+		u := newUpload(cleanFileName(best.Name), best.Format.Name, best.Data, best.Pattern)
+		warnings := found.Disagreements
+		if len(b.Designs) == 1 {
+			u.Name = designName(fileName)
+		}
+		if i == 0 { // what came with them all stands with the first
+			warnings = slices.Concat(warnings, b.Skipped)
+			for _, c := range b.Charts {
+				u.Papers = append(u.Papers, design.Original{Name: cleanFileName(c.Name), Data: c.Data})
+			}
+			for _, other := range b.Designs[1:] {
+				warnings = append(warnings, fmt.Sprintf("The zip held another design, too, which is listed by itself: %s.", other.Files[0].Name))
+			}
+		}
+		for _, w := range warnings {
+			u.Warnings = append(u.Warnings, desk.Shortened(desk.Cleaned(w), desk.LongestNote))
+		}
+		u.Warnings = u.Warnings[:min(100, len(u.Warnings))]
+		for _, f := range found.Files[1:] {
+			u.Others = append(u.Others, design.Original{Format: f.Format.Name, Name: cleanFileName(f.Name), Data: f.Data})
+		}
+		uploads = append(uploads, upload{u, best.Pattern})
 	}
-	upload.Warnings = upload.Warnings[:min(100, len(upload.Warnings))]
-	for _, f := range b.Files[1:] {
-		upload.Others = append(upload.Others, design.Original{Format: f.Format.Name, Name: cleanFileName(f.Name), Data: f.Data})
-	}
-	for _, c := range b.Charts {
-		upload.Papers = append(upload.Papers, design.Original{Name: cleanFileName(c.Name), Data: c.Data})
-	}
-	return upload, best.Pattern, nil
+	return uploads, nil
 }
 
 // addUnderFreeName adds the design; where its name is taken, a number makes

@@ -1,5 +1,5 @@
-// Package bundle reads the zip a bought design comes in: one stitch file for
-// each format, and a colour chart. Nothing in it is trusted: not its names,
+// Package bundle reads the zip bought designs come in: of each, one stitch file
+// for each format, and colour charts. Nothing in it is trusted: not its names,
 // not the sizes it claims, not how many files it holds.
 package bundle
 
@@ -22,6 +22,7 @@ import (
 const (
 	MaxEntries  = 200
 	MaxUnpacked = 64 << 20
+	MaxDesigns  = 24
 	maxChart    = 8 << 20
 )
 
@@ -40,16 +41,22 @@ type Chart struct {
 	Data []byte
 }
 
+// A Design is files that sew the same.
+type Design struct {
+	// Files has one file for each format, the best for a drawing first.
+	Files []File
+	// Disagreements says, in a sentence each, where files differ a little in
+	// stitches or size.
+	Disagreements []string
+}
+
 // A Bundle is what was found in a zip.
 type Bundle struct {
-	// Files has one file for each format, the best for a drawing first.
-	Files  []File
-	Charts []Chart
+	// Designs has at least one, those with a file that knows its colours first.
+	Designs []Design
+	Charts  []Chart
 	// Skipped says, in a sentence each, what was left out and why.
 	Skipped []string
-	// Disagreements says, in a sentence each, where files differ in stitches
-	// or size.
-	Disagreements []string
 }
 
 // Is tells whether data begins as a zip does.
@@ -71,15 +78,45 @@ func Read(data []byte) (Bundle, error) {
 			return Bundle{}, err
 		}
 	}
-	if len(r.b.Files) == 0 {
+	if len(r.files) == 0 {
 		if len(r.b.Skipped) > 0 {
 			return Bundle{}, fmt.Errorf("no stitch file in the zip can be read. %s", strings.Join(r.b.Skipped, " "))
 		}
 		return Bundle{}, fmt.Errorf("the zip holds no stitch file: expected one of .%s", strings.Join(stitch.Names(), ", ."))
 	}
-	slices.SortStableFunc(r.b.Files, func(a, b File) int { return cmp.Compare(rank(b), rank(a)) })
-	r.b.Disagreements = disagreements(r.b.Files)
+	r.sort()
+	if n := len(r.b.Designs); n > MaxDesigns {
+		return Bundle{}, fmt.Errorf("the zip holds %d designs: add at most %d at a time", n, MaxDesigns)
+	}
 	return r.b, nil
+}
+
+// sort puts the files of one design together, the best for a drawing first.
+func (r *reader) sort() {
+	slices.SortStableFunc(r.files, func(a, b File) int { return cmp.Compare(rank(b), rank(a)) })
+	for _, f := range r.files {
+		i := slices.IndexFunc(r.b.Designs, func(d Design) bool { return alike(d.Files[0], f) })
+		if i < 0 {
+			r.b.Designs = append(r.b.Designs, Design{Files: []File{f}})
+			continue
+		}
+		d := &r.b.Designs[i]
+		if slices.ContainsFunc(d.Files, func(have File) bool { return have.Format.Name == f.Format.Name }) {
+			r.b.Skipped = append(r.b.Skipped, fmt.Sprintf("%s is a second .%s file of %s; the first is kept.", f.Name, f.Format.Name, d.Files[0].Name))
+			continue
+		}
+		d.Disagreements = append(d.Disagreements, disagreements(d.Files[0], f)...)
+		d.Files = append(d.Files, f)
+	}
+}
+
+// alike tells whether two files are of one design: converted, and perhaps tied
+// and trimmed otherwise, but of much the same stitches and size.
+func alike(a, b File) bool {
+	const share, sizeMM = 0.1, 5
+	few := max(10, int(share*float64(a.Analysis.Stitches)))
+	return abs(a.Analysis.Stitches-b.Analysis.Stitches) <= few &&
+		math.Abs(a.Analysis.WidthMM-b.Analysis.WidthMM) <= sizeMM && math.Abs(a.Analysis.HeightMM-b.Analysis.HeightMM) <= sizeMM
 }
 
 // rank prefers files that know their colours, then those with more stops.
@@ -93,8 +130,9 @@ func rank(f File) int {
 
 // A reader takes entries in, and counts down what may still be unpacked.
 type reader struct {
-	b    Bundle
-	left int64
+	b     Bundle
+	files []File
+	left  int64
 }
 
 func (r *reader) take(entry *zip.File) error {
@@ -148,7 +186,7 @@ func (r *reader) unpack(entry *zip.File, most int64) ([]byte, error) {
 	return data, nil
 }
 
-// addStitches keeps the first readable file of each format.
+// addStitches keeps a file that can be read.
 func (r *reader) addStitches(name string, data []byte) {
 	pattern, format, err := stitch.Decode(name, data)
 	if err != nil {
@@ -156,25 +194,18 @@ func (r *reader) addStitches(name string, data []byte) {
 		r.b.Skipped = append(r.b.Skipped, strings.ToUpper(text[:1])+text[1:]+".")
 		return
 	}
-	if slices.ContainsFunc(r.b.Files, func(f File) bool { return f.Format.Name == format.Name }) {
-		r.b.Skipped = append(r.b.Skipped, fmt.Sprintf("%s is a second .%s file; the first is kept.", name, format.Name))
-		return
-	}
-	r.b.Files = append(r.b.Files, File{Name: name, Format: format, Data: data, Pattern: pattern, Analysis: stitch.Analyse(pattern)})
+	r.files = append(r.files, File{Name: name, Format: format, Data: data, Pattern: pattern, Analysis: stitch.Analyse(pattern)})
 }
 
-// disagreements compares every file with the best one. A format's rounding
-// and its ties may differ a little.
-func disagreements(files []File) []string {
+// disagreements compares a file with the best one. A format's rounding and its
+// ties may differ a little.
+func disagreements(best, f File) []string {
 	var found []string
-	best := files[0]
-	for _, f := range files[1:] {
-		if few := max(10, best.Analysis.Stitches/100); abs(f.Analysis.Stitches-best.Analysis.Stitches) > few {
-			found = append(found, fmt.Sprintf("%s has %d stitches and %s %d.", f.Name, f.Analysis.Stitches, best.Name, best.Analysis.Stitches))
-		}
-		if math.Abs(f.Analysis.WidthMM-best.Analysis.WidthMM) > 1 || math.Abs(f.Analysis.HeightMM-best.Analysis.HeightMM) > 1 {
-			found = append(found, fmt.Sprintf("%s is %.0f × %.0f mm and %s %.0f × %.0f mm.", f.Name, f.Analysis.WidthMM, f.Analysis.HeightMM, best.Name, best.Analysis.WidthMM, best.Analysis.HeightMM))
-		}
+	if few := max(10, best.Analysis.Stitches/100); abs(f.Analysis.Stitches-best.Analysis.Stitches) > few {
+		found = append(found, fmt.Sprintf("%s has %d stitches and %s %d.", f.Name, f.Analysis.Stitches, best.Name, best.Analysis.Stitches))
+	}
+	if math.Abs(f.Analysis.WidthMM-best.Analysis.WidthMM) > 1 || math.Abs(f.Analysis.HeightMM-best.Analysis.HeightMM) > 1 {
+		found = append(found, fmt.Sprintf("%s is %.0f × %.0f mm and %s %.0f × %.0f mm.", f.Name, f.Analysis.WidthMM, f.Analysis.HeightMM, best.Name, best.Analysis.WidthMM, best.Analysis.HeightMM))
 	}
 	return found
 }

@@ -50,21 +50,52 @@ func TestABundleIsTakenInWhole(t *testing.T) {
 	b, err := bundle.Read(pack(t,
 		entry{"Lighthouse/", nil}, stitches(t, "Lighthouse/light.dst", 300), stitches(t, "Lighthouse/LIGHT.PES", 300), stitches(t, "Lighthouse/light.exp", 300),
 		entry{"Lighthouse/colours.txt", []byte("1 sea, 2 tower")}, entry{"Lighthouse/.hidden", []byte("x")}, entry{"Lighthouse/light.vip", []byte("x")},
-		stitches(t, "Lighthouse/again.dst", 200),
+		stitches(t, "Lighthouse/again.dst", 300),
 	))
 	require.NoError(t, err)
-	require.Len(t, b.Files, 3)
-	assert.Equal(t, "LIGHT.PES", b.Files[0].Name, "the file that knows its colours is drawn")
+	require.Len(t, b.Designs, 1)
+	require.Len(t, b.Designs[0].Files, 3)
+	assert.Equal(t, "LIGHT.PES", b.Designs[0].Files[0].Name, "the file that knows its colours is drawn")
 	assert.Equal(t, []bundle.Chart{{Name: "colours.txt", Data: []byte("1 sea, 2 tower")}}, b.Charts)
-	assert.Equal(t, []string{"light.vip is neither a stitch file nor a colour chart.", "again.dst is a second .dst file; the first is kept."}, b.Skipped)
-	assert.Empty(t, b.Disagreements)
+	assert.Equal(t, []string{"light.vip is neither a stitch file nor a colour chart.", "again.dst is a second .dst file of LIGHT.PES; the first is kept."}, b.Skipped)
+	assert.Empty(t, b.Designs[0].Disagreements)
 }
 
-func TestFilesThatDisagreeAreNamed(t *testing.T) {
-	b, err := bundle.Read(pack(t, stitches(t, "a.pes", 300), stitches(t, "a.dst", 400)))
+func TestFilesThatDisagreeALittleAreNamed(t *testing.T) {
+	b, err := bundle.Read(pack(t, square(t, "a.pes", 300, 400), square(t, "a.dst", 300, 380)))
 	require.NoError(t, err)
-	require.NotEmpty(t, b.Disagreements)
-	assert.Contains(t, b.Disagreements[0], "a.dst has 3")
+	require.Len(t, b.Designs, 1)
+	require.NotEmpty(t, b.Designs[0].Disagreements)
+	assert.Contains(t, b.Designs[0].Disagreements[0], "a.dst has")
+}
+
+// Files of other stitches or another size are other designs, each with the
+// formats it comes in, whatever they are called.
+func TestDifferentDesignsInOneZip(t *testing.T) {
+	b, err := bundle.Read(pack(t, square(t, "crab.pes", 300, 400), square(t, "set.dst", 300, 400), square(t, "sail.pes", 500, 900), square(t, "set.exp", 500, 900), square(t, "hull.dst", 800, 400)))
+	require.NoError(t, err)
+	var designs [][]string
+	for _, d := range b.Designs {
+		var names []string
+		for _, f := range d.Files {
+			names = append(names, f.Name)
+		}
+		designs = append(designs, names)
+	}
+	assert.ElementsMatch(t, [][]string{{"crab.pes", "set.dst"}, {"sail.pes", "set.exp"}, {"hull.dst"}}, designs)
+	assert.Empty(t, b.Skipped)
+}
+
+// square is a design of a side in tenths of a millimetre, with so many stitches.
+func square(t testing.TB, name string, side int32, n int) entry {
+	t.Helper()
+	p := &stitch.Pattern{Moves: []stitch.Move{{}, {X: side}, {X: side, Y: side}, {Y: side}}}
+	for i := range int32(n) {
+		p.Moves = append(p.Moves, stitch.Move{X: side / 2 * (i % 2), Y: side / 2})
+	}
+	data, err := stitch.Encode(name, p)
+	require.NoError(t, err)
+	return entry{name, data}
 }
 
 func TestHostileZipsAreRefusedWithAReason(t *testing.T) {
@@ -114,8 +145,8 @@ func FuzzRead(f *testing.F) {
 	f.Fuzz(func(t *testing.T, data []byte) {
 		b, err := bundle.Read(data)
 		if err == nil {
-			require.NotEmpty(t, b.Files)
-			require.Positive(t, b.Files[0].Analysis.Stitches)
+			require.NotEmpty(t, b.Designs)
+			require.Positive(t, b.Designs[0].Files[0].Analysis.Stitches)
 		}
 	})
 }
