@@ -3,6 +3,7 @@ package app_test
 import (
 	"archive/zip"
 	"bytes"
+	"fmt"
 	"maps"
 	"slices"
 	"strings"
@@ -475,4 +476,16 @@ func choicesOf(page people.HousePage) map[string]string {
 		choices[q.Key] = page.House.Choice(q)
 	}
 	return choices
+}
+
+// An hour that the change of the clocks takes away cannot be booked, and the
+// day it happens on is as long as it is.
+func TestAnHourThatIsNotThere(t *testing.T) {
+	d := desks(t)[crew.Owner]
+	in := room.BookingInput{MachineID: heron, Student: "Iris Vale", Date: "2027-03-28", From: "01:30", To: "03:00", Accompanied: true}
+	assert.Equal(t, "The clocks go forward that day: there is no 01:30.", problem(t, d.Book(in), "from"))
+	in.From = "00:30"
+	require.NoError(t, d.Book(in))
+	in.Date, in.From, in.To = "2026-10-25", "01:30", "02:30" // is there twice
+	assert.NotContains(t, fmt.Sprint(d.Book(in)), "there is no")
 }

@@ -1,6 +1,7 @@
 package desk
 
 import (
+	"fmt"
 	"strings"
 	"time"
 )
@@ -27,7 +28,11 @@ func (d Desk) Stretch(problems Problems, date, from, to string) (start, end time
 		if err != nil {
 			problems[field] = "Write a clock time such as 10:00."
 		}
-		return time.Date(day.Year(), day.Month(), day.Day(), t.Hour(), t.Minute(), 0, 0, d.Who.Zone)
+		at := time.Date(day.Year(), day.Month(), day.Day(), t.Hour(), t.Minute(), 0, 0, d.Who.Zone)
+		if err == nil && problems["date"] == "" && (at.Hour() != t.Hour() || at.Minute() != t.Minute()) {
+			problems[field] = fmt.Sprintf("The clocks go forward that day: there is no %s.", t.Format("15:04"))
+		}
+		return at
 	}
 	start, end = clock("from", from), clock("to", to)
 	if len(problems) == 0 && !end.After(start) {
