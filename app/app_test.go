@@ -489,3 +489,34 @@ func TestAnHourThatIsNotThere(t *testing.T) {
 	in.Date, in.From, in.To = "2026-10-25", "01:30", "02:30" // is there twice
 	assert.NotContains(t, fmt.Sprint(d.Book(in)), "there is no")
 }
+
+// A student is in one place at a time: in a class, in another, or at a machine.
+func TestAStudentIsInOnePlaceAtATime(t *testing.T) {
+	d := desks(t)[crew.Owner]
+	class, err := d.Class(badges)
+	require.NoError(t, err)
+	zone := d.Who.Zone
+	date := class.Class.StartsAt.In(zone).Format("2006-01-02")
+	in := room.BookingInput{MachineID: lantern, Student: "Ana Thorne", Date: date, From: "12:30", To: "13:30", Accompanied: true}
+	assert.Equal(t, "Ana Thorne is in the class Buoy badges, first felt 10:00–13:00. Choose another time or student.", problem(t, d.Book(in), "student"))
+	in.From, in.To = "13:00", "14:00"
+	require.NoError(t, d.Book(in))
+	in.MachineID = wharf
+	assert.Contains(t, problem(t, d.Book(in), "student"), "Ana Thorne has Lantern 13:00–14:00.")
+
+	other := classes.ClassInput{Name: "Summer", Project: "Rope-knot sampler", Date: date, From: "12:00", To: "14:00", Instructors: "1", Irons: "1", StudentIDs: []int64{1, 4, 14}, Machines: []int64{lantern}}
+	said := problem(t, second(d.SaveClass(other)), "students")
+	assert.Contains(t, said, "Ana Thorne is in the class Buoy badges, first felt 10:00–13:00. Ana Thorne has Lantern 13:00–14:00. Dee Marchetti is in the class")
+	assert.NotContains(t, said, "Wren")
+
+	edit, err := d.ClassInput(badges)
+	require.NoError(t, err)
+	_, err = d.SaveClass(edit)
+	require.NoError(t, err, "a class does not stand in its own way")
+	place := class.Class.Places[0]
+	require.NoError(t, d.SavePlace(badges, place.Student.ID, classes.PlaceInput{Attendance: "absent", Version: place.Version}))
+	in.From, in.To = "10:00", "11:00"
+	require.Equal(t, "Ana Thorne", place.Name)
+	in.MachineID = lantern
+	require.NoError(t, d.Book(in), "who misses the class is free")
+}

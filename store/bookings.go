@@ -5,6 +5,7 @@ import (
 
 	"gorm.io/gorm/clause"
 
+	"chalkstep/core/day"
 	"chalkstep/core/room"
 )
 
@@ -63,6 +64,41 @@ func (w Workshop) Book(b room.Booking) (int64, error) {
 		return explain("booking the machine", tx.db.Create(&row).Error)
 	})
 	return row.ID, err
+}
+
+// LockStudents lets one transaction at a time decide where these students are.
+// Everyone locks in the order of the ids.
+func (w Workshop) LockStudents(ids ...int64) error {
+	var locked []int64
+	err := w.db.Raw("SELECT id FROM students WHERE workshop_id = ? AND id IN ? ORDER BY id FOR NO KEY UPDATE", w.id, ids).Scan(&locked).Error
+	return explain("locking the students", err)
+}
+
+// Elsewhere lists where students are in a stretch of time, beside one class (0
+// for none): at a machine they booked, or in a class that they do not miss. Of
+// those in a class it knows no machine.
+func (w Workshop) Elsewhere(studentIDs []int64, from, to time.Time, classID int64) ([]room.Booking, error) {
+	const most = 100
+	var rows []struct {
+		StudentID, ClassID      int64
+		Student, Class, Machine string
+		StartsAt, EndsAt        time.Time
+	}
+	err := w.db.Raw(`SELECT s.id AS student_id, s.name AS student, 0 AS class_id, '' AS class, m.name AS machine, b.starts_at, b.ends_at
+			FROM bookings b JOIN students s ON s.id = b.student_id JOIN machines m ON m.id = b.machine_id
+			WHERE b.workshop_id = ? AND b.student_id IN ? AND b.starts_at < ? AND b.ends_at > ?
+		UNION ALL SELECT s.id, s.name, c.id, c.name, '', c.starts_at, c.ends_at
+			FROM class_students cs JOIN students s ON s.id = cs.student_id JOIN classes c ON c.id = cs.class_id
+			WHERE cs.workshop_id = ? AND cs.student_id IN ? AND cs.attendance <> ? AND c.id <> ? AND c.starts_at < ? AND c.ends_at > ?
+		ORDER BY student, starts_at LIMIT ?`, w.id, studentIDs, to, from, w.id, studentIDs, day.Absent, classID, to, from, most).Scan(&rows).Error
+	all := make([]room.Booking, len(rows))
+	for i, r := range rows {
+		all[i] = room.Booking{Machine: room.Named{Name: r.Machine}, Student: &room.Named{ID: r.StudentID, Name: r.Student}, StartsAt: r.StartsAt, EndsAt: r.EndsAt}
+		if r.ClassID != 0 {
+			all[i].Class = &room.Named{ID: r.ClassID, Name: r.Class}
+		}
+	}
+	return all, explain("looking where students are", err)
 }
 
 // lockMachines lets one transaction at a time book these machines. Without

@@ -189,11 +189,35 @@ func (d Desk) saveClass(in ClassInput) (int64, error) {
 	if err := problems.OrNil(); err != nil {
 		return 0, err
 	}
+	if err := d.nobodyElsewhere(in, start, end); err != nil {
+		return 0, err
+	}
 	id, err := d.Shop.SaveClass(c, makes, in.StudentIDs, in.Machines)
 	if errors.Is(err, store.ErrOverlap) {
 		return 0, desk.Problems{"machines": d.takenMachines(in, start, end)}
 	}
 	return id, desk.Saved(err, in.Name)
+}
+
+// nobodyElsewhere refuses a class whose students are in another one then, or at
+// a machine.
+func (d Desk) nobodyElsewhere(in ClassInput, start, end time.Time) error {
+	if err := d.Shop.LockStudents(in.StudentIDs...); err != nil {
+		return err
+	}
+	elsewhere, err := d.Shop.Elsewhere(in.StudentIDs, start, end, in.ID)
+	if err != nil || len(elsewhere) == 0 {
+		return err
+	}
+	const most = 4
+	var busy []string
+	for _, b := range elsewhere[:min(most, len(elsewhere))] {
+		busy = append(busy, b.Busy(d.Who.Zone))
+	}
+	if more := len(elsewhere) - len(busy); more > 0 {
+		busy = append(busy, fmt.Sprintf("And %d more.", more))
+	}
+	return desk.Problems{"students": strings.Join(busy, " ") + " Leave them out, or choose another time."}
 }
 
 // unique is a list of numbers in order, each once.

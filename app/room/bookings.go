@@ -77,6 +77,16 @@ func (d Desk) book(in BookingInput) error {
 	if alone, missing := skill.MayBookAlone(student.Signed(machine.Kind())); !alone && !in.Accompanied {
 		return desk.Problems{"accompanied": fmt.Sprintf("%s may not work alone on a %s machine yet: %s still to be signed off. Tick that an instructor stays, or choose someone else.", student.Name, machine.Kind(), d.Say(skill.Titles(missing)))}
 	}
+	if err := d.Shop.LockStudents(student.ID); err != nil {
+		return err
+	}
+	elsewhere, err := d.Shop.Elsewhere([]int64{student.ID}, start, end, 0)
+	if err != nil {
+		return err
+	}
+	if len(elsewhere) > 0 {
+		return desk.Problems{"student": elsewhere[0].Busy(d.Who.Zone) + " Choose another time or student."}
+	}
 	_, err = d.Shop.Book(room.Booking{Machine: room.Named{ID: machine.ID}, Student: &room.Named{ID: student.ID}, StartsAt: start, EndsAt: end, Accompanied: in.Accompanied})
 	if errors.Is(err, store.ErrOverlap) {
 		return desk.Problems{"from": d.whoHas(machine, start, end) + " Choose another time or machine."}

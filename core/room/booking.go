@@ -30,6 +30,15 @@ func (b Booking) For() string {
 	return "the class " + b.Class.Name
 }
 
+// Busy says where the student is when, by the clock of a zone.
+func (b Booking) Busy(zone *time.Location) string {
+	from, to := b.StartsAt.In(zone).Format("15:04"), b.EndsAt.In(zone).Format("15:04")
+	if b.Class != nil {
+		return fmt.Sprintf("%s is in the class %s %s–%s.", b.Student.Name, b.Class.Name, from, to)
+	}
+	return fmt.Sprintf("%s has %s %s–%s.", b.Student.Name, b.Machine.Name, from, to)
+}
+
 // Taken says who has the machine when, by the clock of a zone.
 func (b Booking) Taken(zone *time.Location) string {
 	return fmt.Sprintf("%s is booked %s–%s for %s.", b.Machine.Name, b.StartsAt.In(zone).Format("15:04"), b.EndsAt.In(zone).Format("15:04"), b.For())

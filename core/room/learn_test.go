@@ -36,4 +36,8 @@ func TestABookingSaysWhoHasTheMachine(t *testing.T) {
 		b.Machine, b.StartsAt, b.EndsAt = room.Named{Name: "Heron"}, start, start.Add(90*time.Minute)
 		assert.Equal(t, want, b.Taken(zone))
 	}
+	ada := room.Booking{Machine: room.Named{Name: "Heron"}, Student: &room.Named{Name: "Ada"}, StartsAt: start, EndsAt: start.Add(time.Hour)}
+	assert.Equal(t, "Ada has Heron 10:00–11:00.", ada.Busy(zone))
+	ada.Class = &room.Named{Name: "Badges"}
+	assert.Equal(t, "Ada is in the class Badges 10:00–11:00.", ada.Busy(zone))
 }
