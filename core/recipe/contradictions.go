@@ -1,6 +1,7 @@
 package recipe
 
 import (
+	"math"
 	"slices"
 
 	"chalkstep/core/hoop"
@@ -13,12 +14,7 @@ func (m *maker) contradictions() {
 	if _, err := hoop.Into(hoop.Field{WidthMM: m.HoopMM[0], HeightMM: m.HoopMM[1]}, m.WidthMM, m.HeightMM, 0); err != nil {
 		m.caution("The design is %s for this hoop.", say.Of(err))
 	}
-	if m.density == stitch.TooDense && !slices.Contains([]Fabric{Denim, Canvas, Felt}, m.Fabric) {
-		m.caution("%s stitches per cm² is too dense for anything but heavy, stable cloth: sew a test first, or make the design larger.", m.stitches())
-	}
-	if m.dense() && (m.Fabric == Jersey || m.Fabric == Rib) {
-		m.caution("A dense fill on a T-shirt knit puckers and stands off the body: choose an open design.")
-	}
+	m.tooMuchThread()
 	if m.uses(Worn) && m.out.Under[0].What == WashAway {
 		m.caution("Wash-away leaves nothing to hold the stitches when a worn thing is washed: expect them to sag.")
 	}
@@ -32,6 +28,36 @@ func (m *maker) contradictions() {
 		m.caution("Film melts on anything that meets heat.")
 	}
 	m.wrongThings()
+}
+
+// tooMuchThread says what dense stitching does to a fabric (handbook, Designs).
+func (m *maker) tooMuchThread() {
+	if m.density == stitch.TooDense && !slices.Contains([]Fabric{Denim, Canvas, Felt}, m.Fabric) {
+		m.caution("%s. That is too much for anything but heavy, stable cloth: sew a test first, or make the design larger.", m.howDense())
+	}
+	switch {
+	case m.dense() && (m.Fabric == Jersey || m.Fabric == Rib):
+		m.caution("A dense fill on a T-shirt knit puckers and stands off the body: choose an open design.")
+	case m.density == stitch.Medium && (m.Fabric == Jersey || m.Fabric == Rib):
+		m.caution("Medium density is heavy for a T-shirt knit: sew a test on the same knit, or choose an open design.")
+	case m.dense() && m.isWoven():
+		m.caution("Dense stitching draws a light woven in and stiffens it: sew a test on the same cloth.")
+	case m.dense() && (m.Fabric == Terry || m.Fabric == Velvet):
+		m.caution("Dense stitching mats the pile round it and cannot be undone: sew a test on the same cloth.")
+	case m.dense() && m.Fabric == Vinyl:
+		m.caution("Every needle hole in vinyl stays: dense stitching perforates it until it tears along the edge.")
+	case m.dense() && m.Fabric == Sheer:
+		m.caution("Dense stitching pulls a sheer together and leaves holes at its edge: choose an open design.")
+	}
+}
+
+// howDense says how dense the design is, as it was measured, or by its totals
+// where nobody measured it.
+func (m *maker) howDense() say.Text {
+	if m.Density != "" {
+		return say.T("measured, the stitching is %s", say.Word(m.Density))
+	}
+	return say.T("%s stitches per cm²", say.Count(math.Round(m.perCM2)))
 }
 
 // wrongThings compares what is at hand with what is needed.

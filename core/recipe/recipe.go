@@ -7,7 +7,6 @@ package recipe
 
 import (
 	"fmt"
-	"math"
 	"slices"
 	"strings"
 
@@ -289,9 +288,6 @@ func (m *maker) caution(text string, args ...any) {
 func (m *maker) after(text string, args ...any) {
 	m.out.After = append(m.out.After, say.T(text, args...))
 }
-
-// stitches is how many there are to a square centimetre, for a text.
-func (m *maker) stitches() say.Count { return say.Count(math.Round(m.perCM2)) }
 
 func (m *maker) under(what, weight string) {
 	m.out.Under = []Layer{{What: what, Weight: weight, Sheets: 1, How: Hooped}}

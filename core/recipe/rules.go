@@ -90,10 +90,10 @@ func (m *maker) forDensity() {
 		m.houseReason("wovens")
 	case base.What == TearAway && m.dense():
 		base.Sheets = 2
-		m.because("%s stitches per cm²: two sheets", "dense stitching draws the fabric in", m.stitches())
+		m.because("%s: two sheets", "dense stitching draws the fabric in", m.howDense())
 	case base.What == MeshCutAway && m.dense():
 		m.out.Under = append(m.out.Under, Layer{What: TearAway, Weight: "light", Sheets: 1, How: Floated})
-		m.because("%s stitches per cm² over mesh: a floated sheet of tear-away", "mesh alone is too soft for dense stitching", m.stitches())
+		m.because("%s, over mesh: a floated sheet of tear-away", "mesh alone is too soft for dense stitching", m.howDense())
 	}
 }
 

@@ -176,7 +176,7 @@ func TestContradictionsSpeakUp(t *testing.T) {
 		"polyester on heat":            {change(request("woven-cotton", "heat"), func(r *recipe.Request) { r.TopThread = recipe.Polyester }), "polyester 40 meets heat, and shrinks or melts"},
 		"a dense fill on jersey":       {dense(request("jersey", "worn")), "A dense fill on a T-shirt knit puckers"},
 		"dense by its stitches":        {change(request("jersey", "worn"), func(r *recipe.Request) { r.Density = stitch.Dense }), "A dense fill on a T-shirt knit puckers"},
-		"too dense for linen":          {change(request("linen"), func(r *recipe.Request) { r.Density = stitch.TooDense }), "too dense for anything but heavy, stable cloth"},
+		"too dense for linen":          {change(request("linen"), func(r *recipe.Request) { r.Density = stitch.TooDense }), "too much for anything but heavy, stable cloth"},
 		"film overlay resized":         {change(request("felt", "film-overlay"), func(r *recipe.Request) { r.ResizedPercent = 90 }), "is to be sewn at 90 %"},
 		"film on something hot":        {request("woven-cotton", "film-overlay", "heat"), "Film melts"},
 		"wash-away under a worn scarf": {request("sheer", "worn", "both-sides"), "Wash-away leaves nothing to hold the stitches"},
