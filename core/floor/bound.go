@@ -1,5 +1,11 @@
 package floor
 
+import (
+	"cmp"
+	"fmt"
+	"slices"
+)
+
 // blockMinimum is the least time a block can take.
 func (j *job) blockMinimum(b *block) tick {
 	total := tick(0)
@@ -30,66 +36,111 @@ func (j *job) between(from, to int) tick {
 	return total
 }
 
-// A load is work that a group of resources has to do, with the least time
-// before its first piece can start and after its last can end.
+// A task is work that some resources have to do, with the least time before it
+// can start and after it can end.
+type task struct{ work, head, tail tick }
+
+// A load is the tasks that have to be done by one of some resources.
 type load struct {
-	work, head, tail tick
+	resources []int
+	tasks     []task
 }
 
-func (l *load) add(work, head, tail tick) {
-	if l.work == 0 {
-		l.head, l.tail = head, tail
+// loads are kept by the resources that can do them.
+type loads map[string]*load
+
+func (l loads) add(resources []int, t task) {
+	if t.work <= 0 || len(resources) == 0 {
+		return
 	}
-	l.work += work
-	l.head, l.tail = min(l.head, head), min(l.tail, tail)
+	resources = slices.Compact(slices.Sorted(slices.Values(resources)))
+	key := fmt.Sprint(resources)
+	if l[key] == nil {
+		l[key] = &load{resources: resources}
+	}
+	l[key].tasks = append(l[key].tasks, t)
+}
+
+// within gathers the tasks that only some resources can do: those of a load and
+// of all loads on fewer of them.
+func (l loads) within(resources []int) []task {
+	var all []task
+	for _, other := range l {
+		if !slices.ContainsFunc(other.resources, func(r int) bool { return !slices.Contains(resources, r) }) {
+			all = append(all, other.tasks...)
+		}
+	}
+	return all
+}
+
+// energy is a time that resources of a capacity cannot beat: of all tasks that
+// begin no sooner than one of them and leave no less time after them than
+// another, the work has to be done in between.
+func energy(tasks []task, capacity tick) tick {
+	slices.SortFunc(tasks, func(a, b task) int { return cmp.Compare(b.tail, a.tail) })
+	bound := tick(0)
+	seen := map[tick]bool{}
+	for _, first := range tasks {
+		if seen[first.head] {
+			continue
+		}
+		seen[first.head] = true
+		work := tick(0)
+		for _, t := range tasks {
+			if t.head >= first.head {
+				work += t.work
+				bound = max(bound, first.head+ceil(work, capacity)+t.tail)
+			}
+		}
+	}
+	return bound
 }
 
 // lowerBound is a time no plan can beat: nobody is faster than their own
-// steps, and no group of stations and no pool does more at once than it can.
+// steps, and no group of stations and no pool does more at once than it can. A
+// hoop that is taken for a machine is one of the hoops of all machines that may
+// be chosen, from when it is taken to when it is given back.
 func (s *shop) lowerBound() tick {
 	bound := tick(0)
-	pools := make([]load, len(s.capacity))
-	groups := map[string]*load{}
-	sizes := map[string]int{}
+	all := loads{}
 	for i := range s.people {
 		j := &s.people[i]
 		last := len(j.steps) - 1
 		bound = max(bound, j.ready+j.between(0, last))
+		span := func(from, to int, units tick) task {
+			return task{units * j.between(from, to), j.ready + j.between(0, from-1), j.between(to+1, last)}
+		}
 		for k := range j.steps {
 			for _, need := range j.steps[k].needs {
-				if work := j.stepMinimum(k) * tick(need.units); work > 0 {
-					pools[need.resource].add(work, j.ready+j.between(0, k-1), j.between(k+1, last))
-				}
+				all.add([]int{need.resource}, span(k, k, tick(need.units)))
 			}
 		}
 		for b := range j.blocks {
 			for _, h := range j.blocks[b].holds {
-				if h.resource < s.stations {
-					continue // stations and chosen pools are bounded by their groups
+				resources := []int{h.resource}
+				if h.resource < 0 {
+					resources = h.byOption
 				}
-				if work := j.between(h.from, h.to); work > 0 {
-					pools[h.resource].add(work, j.ready+j.between(0, h.from-1), j.between(h.to+1, last))
+				// Kept stations are bounded with their chains, and where some
+				// station takes nothing, there may be nothing to bound.
+				if !slices.ContainsFunc(resources, func(r int) bool { return r < s.stations }) {
+					all.add(resources, span(h.from, h.to, 1))
 				}
 			}
 			for _, c := range j.blocks[b].chains {
 				first, end := j.chainSpan(c.index)
-				key := groupKey(c.options)
-				if groups[key] == nil {
-					groups[key], sizes[key] = &load{}, len(c.options)
-				}
-				if work := j.between(first, end); work > 0 {
-					groups[key].add(work, j.ready+j.between(0, first-1), j.between(end+1, last))
-				}
+				all.add(c.options, span(first, end, 1))
 			}
 		}
 	}
-	for r, l := range pools {
-		if l.work > 0 {
-			bound = max(bound, l.head+ceil(l.work, tick(s.capacity[r]))+l.tail)
+	for _, l := range all {
+		capacity := tick(0)
+		for _, r := range l.resources {
+			capacity += tick(s.capacity[r])
 		}
-	}
-	for key, l := range groups {
-		bound = max(bound, l.head+ceil(l.work, tick(sizes[key]))+l.tail)
+		if capacity > 0 { // what nothing can do, the planner refuses
+			bound = max(bound, energy(all.within(l.resources), capacity))
+		}
 	}
 	return bound
 }
@@ -109,12 +160,4 @@ func (j *job) chainSpan(chain int) (first, last int) {
 		}
 	}
 	return first, last
-}
-
-func groupKey(options []int) string {
-	key := make([]byte, 0, 2*len(options))
-	for _, o := range options {
-		key = append(key, byte(o>>8), byte(o))
-	}
-	return string(key)
 }

@@ -1,0 +1,78 @@
+package floor_test
+
+import (
+	"fmt"
+	"math/rand/v2"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"chalkstep/core/floor"
+	"chalkstep/core/floor/floortest"
+)
+
+// hooped is somebody who takes a hoop that the machine accepts, hoops, sews and
+// unhoops.
+func hooped(id string, hoops map[string]string, sewing float64, release ...string) floor.Person {
+	on := map[string]float64{}
+	for station := range hoops {
+		on[station] = sewing
+	}
+	return floor.Person{ID: id, Steps: []floor.Step{
+		{ID: "mark", Minutes: floor.Minutes(3)},
+		{ID: "hoop", Minutes: floor.Minutes(5), TakeFor: hoops},
+		{ID: "sew", On: on},
+		{ID: "unhoop", Minutes: floor.Minutes(2), Release: release},
+		{ID: "finish", Minutes: floor.Minutes(6)},
+	}}
+}
+
+// One hoop for three machines: everybody waits for the hoop, and no machine is
+// the tight spot. The hoop's rounds are what no plan can beat.
+func TestHoopsTakenForAMachineAreCounted(t *testing.T) {
+	stations := []floor.Station{{ID: "a"}, {ID: "b"}, {ID: "c"}}
+	p := floor.Problem{WindowMinutes: 300, Stations: stations, Pools: []floor.Pool{{ID: "hoop", Count: 1}}}
+	for i := range 6 {
+		p.People = append(p.People, hooped(fmt.Sprint("p", i), map[string]string{"a": "hoop", "b": "hoop", "c": "hoop"}, 18, "hoop"))
+	}
+	r, err := floor.Plan(p, floor.Options{Seed: 1})
+	require.NoError(t, err)
+	assert.InDelta(t, 3+6*(5+18+2)+6, r.LowerBoundMinutes, 1e-6)
+	assert.InDelta(t, r.LowerBoundMinutes, r.MakespanMinutes, 1e-6, "and a plan reaches it")
+}
+
+// Two machines take the small hoop alone and one takes the large one too: those
+// who can use only the small one bound the small one, and all bound both.
+func TestHoopsThatStandInForEachOther(t *testing.T) {
+	p := floor.Problem{WindowMinutes: 300, Stations: []floor.Station{{ID: "a"}, {ID: "b"}}, Pools: []floor.Pool{{ID: "small", Count: 1}, {ID: "large", Count: 1}}}
+	for i := range 5 {
+		hoops, release := map[string]string{"a": "small"}, []string{"small"}
+		if i == 0 {
+			hoops["b"], release = "large", []string{"small", "large"}
+		}
+		p.People = append(p.People, hooped(fmt.Sprint("p", i), hoops, 20, release...))
+	}
+	r, err := floor.Plan(p, floor.Options{Seed: 1})
+	require.NoError(t, err)
+	assert.GreaterOrEqual(t, r.LowerBoundMinutes, 3+4*27+6.0)
+	assert.LessOrEqual(t, r.LowerBoundMinutes, r.MakespanMinutes)
+}
+
+// Whatever the day, no plan that is found beats what no plan can.
+func TestNoPlanBeatsTheBound(t *testing.T) {
+	tight := 0
+	for seed := range uint64(150) {
+		p := floortest.Random(rand.New(rand.NewPCG(seed, 23)))
+		r, err := floor.Plan(p, floor.Options{Seed: seed, Iterations: 300})
+		if err != nil {
+			continue
+		}
+		require.LessOrEqual(t, r.LowerBoundMinutes, r.MakespanMinutes+1e-6, "seed %d", seed)
+		if r.LowerBoundMinutes > 0.8*r.MakespanMinutes {
+			tight++
+		}
+	}
+	t.Logf("%d bounds within a fifth of the plan", tight)
+	assert.Greater(t, tight, 60)
+}
