@@ -95,7 +95,8 @@ func TestFromAStitchFileToTheStepCard(t *testing.T) {
 		v.tick(label)
 	}
 	v.enter("form.sheet button.main")
-	v.sees("form.sheet .problem", "Heron is booked 10:00–13:00 for the class Buoy badges, first felt.")
+	v.sees("form.sheet", "Ana Thorne is in the class Buoy badges, first felt 10:00–13:00. Leave them out")
+	v.sees("form.sheet", "Heron is booked 10:00–13:00 for the class Buoy badges, first felt.")
 	assert.Equal(t, "Dusk totes", v.value("#name"))
 	v.day("#date", "2026-12-12")
 	v.enter("form.sheet button.main")

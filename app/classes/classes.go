@@ -189,19 +189,29 @@ func (d Desk) saveClass(in ClassInput) (int64, error) {
 	if err := problems.OrNil(); err != nil {
 		return 0, err
 	}
-	if err := d.nobodyElsewhere(in, start, end); err != nil {
+	if err := d.nobodyElsewhere(problems, in, start, end); err != nil {
 		return 0, err
+	}
+	if len(problems) > 0 { // what else is in the way is said at once
+		if taken := d.takenMachines(in, start, end); len(taken) > 0 {
+			problems["machines"] = strings.Join(taken, " ") + " Leave it out, or choose another time."
+		}
+		return 0, problems
 	}
 	id, err := d.Shop.SaveClass(c, makes, in.StudentIDs, in.Machines)
 	if errors.Is(err, store.ErrOverlap) {
-		return 0, desk.Problems{"machines": d.takenMachines(in, start, end)}
+		taken := append(d.takenMachines(in, start, end), "Leave it out, or choose another time.")
+		if len(taken) == 1 {
+			taken = slices.Insert(taken, 0, "A machine is booked at that time.")
+		}
+		return 0, desk.Problems{"machines": strings.Join(taken, " ")}
 	}
 	return id, desk.Saved(err, in.Name)
 }
 
-// nobodyElsewhere refuses a class whose students are in another one then, or at
-// a machine.
-func (d Desk) nobodyElsewhere(in ClassInput, start, end time.Time) error {
+// nobodyElsewhere makes a problem of students who are in another class then, or
+// at a machine.
+func (d Desk) nobodyElsewhere(problems desk.Problems, in ClassInput, start, end time.Time) error {
 	if err := d.Shop.LockStudents(in.StudentIDs...); err != nil {
 		return err
 	}
@@ -217,7 +227,8 @@ func (d Desk) nobodyElsewhere(in ClassInput, start, end time.Time) error {
 	if more := len(elsewhere) - len(busy); more > 0 {
 		busy = append(busy, fmt.Sprintf("And %d more.", more))
 	}
-	return desk.Problems{"students": strings.Join(busy, " ") + " Leave them out, or choose another time."}
+	problems["students"] = strings.Join(busy, " ") + " Leave them out, or choose another time."
+	return nil
 }
 
 // unique is a list of numbers in order, each once.
@@ -249,10 +260,10 @@ func (d Desk) projectFor(problems desk.Problems, in ClassInput, was day.Class) (
 }
 
 // takenMachines says which of a class's machines are booked by others.
-func (d Desk) takenMachines(in ClassInput, start, end time.Time) string {
+func (d Desk) takenMachines(in ClassInput, start, end time.Time) []string {
 	bookings, _, err := d.Shop.BookingsBetween(start, end, store.Stretch{Limit: desk.MostAtOnce})
 	if err != nil {
-		return "A machine is booked at that time."
+		return nil
 	}
 	var taken []string
 	for _, b := range bookings {
@@ -260,8 +271,5 @@ func (d Desk) takenMachines(in ClassInput, start, end time.Time) string {
 			taken = append(taken, b.Taken(d.Who.Zone))
 		}
 	}
-	if len(taken) == 0 {
-		return "A machine is booked at that time. Leave it out, or choose another time."
-	}
-	return strings.Join(taken, " ") + " Leave it out, or choose another time."
+	return taken
 }

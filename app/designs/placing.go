@@ -169,7 +169,7 @@ func (d Desk) place(page *PlacingPage, house recipe.House) error {
 		return err
 	}
 	page.Locks = page.Design.Facts().TraitsOf(film).Locks(page.In.Percent)
-	if house.Resizing == "never" && page.In.Percent != 100 {
+	if house.NeverResizes() && page.In.Percent != 100 {
 		page.Locks = append(page.Locks, stitch.Lock{What: say.T("the house rule"), Because: say.T("nothing is resized on the machine here")})
 	}
 	margin := 0.0

@@ -133,6 +133,9 @@ func (h House) Choice(q Question) string {
 	return q.Schools[0].Value
 }
 
+// NeverResizes tells whether nothing is resized on a machine.
+func (h House) NeverResizes() bool { return h.Resizing == "never" }
+
 // Set chooses a school; an error says which there are, and leaves the house as
 // it is.
 func (h *House) Set(key, value string) error {
