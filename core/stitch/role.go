@@ -202,7 +202,7 @@ func across(moves []Move) float64 {
 // coverage is the thread's area on the face over the area of the squares its
 // penetrations fall in; it is 0 for thread too sparse in its box to be a
 // fill. inner is the share of the squares that have sewn ones all around, of
-// which the squares of a line have none. The squares are 3.2 mm, so that the rows of a fill leave none out
+// which the squares of a line have none; it is told of open stitching only. The squares are 3.2 mm, so that the rows of a fill leave none out
 // although a stitch may be longer than a millimetre or two.
 func (r *survey) coverage(moves []Move, stitches int) (coverage, inner float64) {
 	const shift = 5
@@ -217,19 +217,26 @@ func (r *survey) coverage(moves []Move, stitches int) (coverage, inner float64) 
 			sewn[int(moves[i].Y-r.bottom)>>shift*columns+int(moves[i].X-r.left)>>shift] = true
 		}
 	}
-	squares, within := 0, 0
-	for at, s := range sewn {
-		if !s {
-			continue
-		}
-		squares++
-		column := at % columns
-		if column > 0 && column < columns-1 && at >= columns && at+columns < len(sewn) && sewn[at-1] && sewn[at+1] && sewn[at-columns] && sewn[at+columns] {
-			within++
+	squares := 0
+	for _, s := range sewn {
+		if s {
+			squares++
 		}
 	}
 	all := float64(max(1, squares))
-	return r.thread * threadWidth / square / all, float64(within) / all
+	coverage = r.thread * threadWidth / square / all
+	if coverage < fillCoverage || coverage >= closeCoverage {
+		return coverage, 0 // told without
+	}
+	within := 0
+	for row := 1; row < rows-1; row++ {
+		for at := row*columns + 1; at < (row+1)*columns-1; at++ {
+			if sewn[at] && sewn[at-1] && sewn[at+1] && sewn[at-columns] && sewn[at+columns] {
+				within++
+			}
+		}
+	}
+	return coverage, float64(within) / all
 }
 
 func abs(n int32) int32 { return max(n, -n) }
