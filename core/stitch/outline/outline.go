@@ -18,7 +18,7 @@ const (
 	shortestLoop  = 5.0  // shorter loops are ties
 	smallestArea  = 1.0  // mm²
 	sameWithin    = 1.0  // a doubled outline lies this near to the first
-	straightest   = 0.05 // half the step of the file formats
+	straightest   = 0.02 // a fifth of the step of the file formats
 	straight      = 0.2  // a cutter follows no finer zigzag
 	fineEdges     = 400
 	arcTolerance  = 0.02

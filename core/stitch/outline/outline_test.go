@@ -399,3 +399,27 @@ func BenchmarkARaggedOutline(b *testing.B) {
 		require.NoError(b, err)
 	}
 }
+
+// Lines that lie nearly on each other lead the joining of polygons astray now
+// and then; whatever pieces are drawn, their offset is found.
+func TestOffsetsAreAlwaysFound(t *testing.T) {
+	for seed := range uint64(120) {
+		r := rand.New(rand.NewPCG(seed, 5))
+		var runs [][][2]float64
+		for range 1 + r.IntN(3) {
+			x, y, radius, n := r.Float64()*40, r.Float64()*40, 2+r.Float64()*20, 8+r.IntN(60)
+			var run [][2]float64
+			for i := range n + 1 {
+				angle := float64(i%n) / float64(n) * 2 * math.Pi
+				reach := radius * (1 + 0.2*math.Cos(3*angle))
+				run = append(run, [2]float64{x + reach*math.Cos(angle), y + reach*math.Sin(angle)})
+			}
+			runs = append(runs, run)
+		}
+		line, err := outline.Of(sewn(runs...), 1, 0, false)
+		require.NoError(t, err, "seed %d", seed)
+		cut, err := outline.Of(sewn(runs...), 1, 0.2+r.Float64()*2, false)
+		require.NoError(t, err, "seed %d", seed)
+		assert.Greater(t, cut.AreaMM2, line.AreaMM2, "seed %d", seed)
+	}
+}

@@ -25,7 +25,7 @@ func regionOf(loops [][][2]float64) (region, error) {
 		if err != nil {
 			return region{}, err
 		}
-		shared, err := geom.Intersection(all, part)
+		shared, err := surely(geom.Intersection, all, part)
 		if err != nil {
 			return region{}, fmt.Errorf("looking where outlines overlap: %w", err)
 		}
@@ -33,7 +33,7 @@ func regionOf(loops [][][2]float64) (region, error) {
 		if shared.Area() >= (1-touch)*part.Area() {
 			put = geom.Difference
 		}
-		if all, err = put(all, part); err != nil {
+		if all, err = surely(put, all, part); err != nil {
 			return region{}, fmt.Errorf("putting outlines together: %w", err)
 		}
 	}
@@ -104,11 +104,22 @@ func joined(parts []region, join func(a, b region) (region, error)) (region, err
 	if err != nil {
 		return region{}, err
 	}
-	both, err := join(left, right)
+	both, err := surely(join, left, right)
 	if err != nil {
 		return region{}, fmt.Errorf("joining outlines: %w", err)
 	}
 	return both, nil
+}
+
+// surely puts two regions together also where lines lie so nearly on each other
+// that rounding leads the joining astray: then both are put on a grid first, of a
+// hundred-thousandth of a millimetre and, if need be, of more.
+func surely(join func(a, b region) (region, error), a, b region) (region, error) {
+	both, err := join(a, b)
+	for places := 5; err != nil && places >= 2; places-- {
+		both, err = join(a.SnapToGrid(places), b.SnapToGrid(places))
+	}
+	return both, err
 }
 
 func polygon(loop [][2]float64) geom.Polygon {
