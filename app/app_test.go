@@ -363,7 +363,7 @@ func TestAProjectIsCheckedAgainstItsDesign(t *testing.T) {
 	d := desks(t)[crew.Owner]
 	in := projects.ProjectInput{Name: "Pocket", Blank: "pocket", Design: "Lighthouse", Width: "80", Height: "90 mm", Fabric: "denim"}
 	_, err := d.SaveProject(in)
-	assert.Equal(t, "The design is 85 × 96 mm: the blank has to be larger.", problem(t, err, "width"))
+	assert.Equal(t, "The design is 85 × 95 mm: the blank has to be larger.", problem(t, err, "width"))
 	in.Width, in.Height, in.Fabric, in.Uses = "4 in", "", "tinfoil", []string{"eaten"}
 	_, err = d.SaveProject(in)
 	assert.NotEmpty(t, problem(t, err, "height"))

@@ -77,6 +77,37 @@ func (s *sampler) along(from, to *Move, count func(cell int, share float64)) {
 	}
 }
 
+// laid calls f for every stretch of thread on the face, with how much of it
+// counts. A zigzag lays two threads where a fill lays one row: at the ordinary
+// 0.4 mm a side it covers as a fill with rows of 0.4 mm does, so each of its
+// stitches counts half. A stitch is of a zigzag when the needle turns back
+// before it and after it.
+func laid(moves []Move, f func(from, to *Move, counts float64)) {
+	turned := false // before this stitch
+	for i := 1; i < len(moves); i++ {
+		if moves[i].Kind != Stitch || moves[i-1].Kind != Stitch {
+			turned = false
+			continue
+		}
+		turns := i+1 < len(moves) && moves[i+1].Kind == Stitch && turnsBack(&moves[i-1], &moves[i], &moves[i+1])
+		counts := 1.0
+		if turned && turns {
+			counts = 0.5
+		}
+		f(&moves[i-1], &moves[i], counts)
+		turned = turns
+	}
+}
+
+// turnsBack tells whether the way from b to c lies sharper than 120° to that
+// from a to b.
+func turnsBack(a, b, c *Move) bool {
+	x, y := float64(b.X-a.X), float64(b.Y-a.Y)
+	nextX, nextY := float64(c.X-b.X), float64(c.Y-b.Y)
+	dot := x*nextX + y*nextY
+	return dot < 0 && 4*dot*dot > (x*x+y*y)*(nextX*nextX+nextY*nextY)
+}
+
 // Density measures the thread on the face of moves in cells. moves without a
 // stretch of thread give an empty map.
 func Density(moves []Move) DensityMap {
@@ -84,8 +115,8 @@ func Density(moves []Move) DensityMap {
 	if !ok {
 		return DensityMap{}
 	}
-	eachStitch(moves, func(from, to *Move) {
-		s.along(from, to, func(cell int, share float64) { s.Coverage[cell] += share })
+	laid(moves, func(from, to *Move, counts float64) {
+		s.along(from, to, func(cell int, share float64) { s.Coverage[cell] += counts * share })
 	})
 	return s.DensityMap
 }
@@ -102,12 +133,12 @@ func Coverages(p *Pattern, stops []Stop) (whole float64, byStop []float64) {
 	var touched []int
 	for i, stop := range stops {
 		touched = touched[:0]
-		eachStitch(stop.Moves, func(from, to *Move) {
+		laid(stop.Moves, func(from, to *Move, counts float64) {
 			s.along(from, to, func(cell int, share float64) {
 				if alone[cell] == 0 {
 					touched = append(touched, cell)
 				}
-				alone[cell] += share
+				alone[cell] += counts * share
 			})
 		})
 		sum, sewn := 0.0, 0

@@ -53,7 +53,7 @@ func (f Facts) lettering() []Finding {
 	if small {
 		text = say.T("the shortest lettering is only %s high: sew a test, and do not resize it", say.Fine(h))
 	}
-	working := say.T("three or more satin pieces of like height stand side by side; under %s letters close up", say.MM(leastLetteringMM))
+	working := say.T("satin columns of one width are bent into shapes of like height that stand in a row; under %s letters close up", say.MM(leastLetteringMM))
 	return []Finding{{text, working, small}}
 }
 
@@ -161,7 +161,7 @@ func (f Facts) density() []Finding {
 	c := f.Coverage[closest]
 	return []Finding{{
 		Text:    say.T("stop %s is the densest: %s", say.Count(closest+1), say.Word(Class(c))),
-		Working: say.T("in 1 mm cells that are sewn, thread %s wide covers each %s times on average", say.Fine(threadMM), say.Decimal{Value: c, Places: 1}),
+		Working: say.T("in 1 mm cells that are sewn, thread %s wide covers each %s times on average, a zigzag counted once for there and back", say.Fine(threadMM), say.Decimal{Value: c, Places: 1}),
 		Caution: Class(c) == TooDense,
 	}}
 }

@@ -55,34 +55,6 @@ func TestLocks(t *testing.T) {
 	}
 }
 
-func TestLetteringIsFoundAndMeasured(t *testing.T) {
-	column := func(p *stitch.Pattern, x, y, height, width int32) {
-		if n := len(p.Moves); n > 0 {
-			last := p.Moves[n-1]
-			p.Moves = append(p.Moves, stitch.Move{X: last.X, Y: last.Y, Kind: stitch.Trim})
-		}
-		for at := int32(0); at <= height; at += 4 {
-			p.Moves = append(p.Moves, stitch.Move{X: x + width*(at/4%2), Y: y + at})
-		}
-	}
-	word := func(heights ...int32) *stitch.Pattern {
-		p := &stitch.Pattern{}
-		for i, h := range heights {
-			column(p, int32(i)*60, 0, h, 20)
-		}
-		return p
-	}
-	height := func(p *stitch.Pattern) float64 { return stitch.LetteringMM(stitch.Analyse(p)) }
-	assert.InDelta(t, 5.2, height(word(80, 52, 80, 60)), 0.41, "the shortest letter counts")
-	assert.Zero(t, height(word(80, 80)), "two columns are no word")
-	assert.Zero(t, height(word(80, 20, 300, 80)), "pieces of all heights are no word")
-	stairs := &stitch.Pattern{}
-	for i := range int32(5) {
-		column(stairs, i*60, i*100, 80, 20)
-	}
-	assert.Zero(t, height(stairs), "pieces not on one line are no word")
-}
-
 func TestTheHullHoldsEveryStitch(t *testing.T) {
 	for seed := range uint64(20) {
 		a := stitch.Analyse(stitchtest.NewKnown(rand.New(rand.NewPCG(seed, 2))).Pattern)

@@ -19,7 +19,7 @@ const (
 	runLength     = 2.5
 	fillLength    = 3.5
 	rowSpacing    = 0.4
-	satinSpacing  = 0.4
+	satinSpacing  = 0.2 // along the column, from side to side: 0.4 a side
 	tieLength     = 0.7
 	shortest      = 0.5
 	jumpLength    = 11
@@ -109,7 +109,7 @@ func (s *sewer) satin(points []point, width float64) {
 		return
 	}
 	s.begin(along[len(along)-1])
-	for i := len(along) - 1; i >= 0; i -= 5 {
+	for i := len(along) - 1; i >= 0; i -= 10 {
 		s.stitchTo(along[i], runLength)
 	}
 	side := width / 2
