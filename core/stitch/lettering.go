@@ -23,6 +23,7 @@ const (
 	bentLength       = 1.25 // way of the needle over the diagonal: a bar's is 1
 	strokeBreakMM    = 1.0
 	mostStrokes      = 4_000 // more in one stop are no words
+	mostEnds         = 16    // of its strokes at which a letter is joined
 	scriptTurns      = 6     // ups and downs of a word in joined script
 	scriptBackward   = 0.05  // share of a word's way on which the pen loops back
 )
@@ -38,7 +39,10 @@ type letter struct {
 	turns int
 	// widths of the column at each stitch.
 	widths []float64
-	middle []midpoint
+	// middle of each stitch, and where strokes begin and end.
+	middle, ends []midpoint
+	// reach is how near to the middle a stroke is joined, in tenths.
+	reach float64
 }
 
 type midpoint struct{ x, y float64 }
@@ -113,6 +117,9 @@ func (l *letter) walk() {
 	if len(l.middle) == 0 {
 		return
 	}
+	l.ends = []midpoint{l.middle[0], l.middle[len(l.middle)-1]}
+	width, _ := l.column()
+	l.reach = 10 * width
 	third := (l.top - l.bottom) / 3
 	low, high, rising := l.middle[0].y, l.middle[0].y, 0
 	for i := 1; i < len(l.middle); i++ {
@@ -192,14 +199,34 @@ func (l letter) shares(s letter) bool {
 	overlap := min(l.right, s.right) - max(l.left, s.left)
 	narrower := min(l.right-l.left, s.right-s.left)
 	between := max(l.bottom, s.bottom) - min(l.top, s.top)
-	return overlap >= 0.4*narrower && between < 0.3*max(l.top-l.bottom, s.top-s.bottom)
+	if between >= 0.3*max(l.top-l.bottom, s.top-s.bottom) {
+		return false
+	}
+	return overlap > narrower/2 || overlap > 0 && (l.meets(s) || s.meets(l))
+}
+
+// meets tells whether an end of another stroke lies on a letter's columns.
+func (l letter) meets(s letter) bool {
+	const most = 200 // points of a column that are looked at
+	every := len(l.middle)/most + 1
+	for _, end := range s.ends {
+		for i := 0; i < len(l.middle); i += every {
+			if math.Hypot(l.middle[i].x-end.x, l.middle[i].y-end.y) <= l.reach {
+				return true
+			}
+		}
+	}
+	return false
 }
 
 func (l *letter) join(s letter) {
 	l.left, l.right = min(l.left, s.left), max(l.right, s.right)
 	l.bottom, l.top = min(l.bottom, s.bottom), max(l.top, s.top)
 	l.way, l.backward, l.turns = l.way+s.way, l.backward+s.backward, l.turns+s.turns
-	l.widths = append(l.widths, s.widths...)
+	l.widths, l.middle = append(l.widths, s.widths...), append(l.middle, s.middle...)
+	if len(l.ends) < mostEnds {
+		l.ends = append(l.ends, s.ends...)
+	}
 }
 
 // rowsOf finds rows of letters and is the height of their shortest letter in
