@@ -21,6 +21,7 @@ import (
 	"chalkstep/app/room"
 	"chalkstep/app/stock"
 	"chalkstep/core/crew"
+	"chalkstep/core/recipe"
 	"chalkstep/core/say"
 	"chalkstep/core/skill"
 	"chalkstep/core/stitch"
@@ -297,13 +298,45 @@ func TestTheLibraryIsSearchedAndCleared(t *testing.T) {
 	assert.ErrorIs(t, err, desk.ErrMayNot)
 }
 
+// One press makes the copies a design with the threads of the one it repeats, and
+// a project on what that is made on; pressed twice it is made once.
+func TestKeepingASheetOfCopies(t *testing.T) {
+	d := desks(t)[crew.Owner]
+	const crab = 3
+	in := designs.CopiesInput{HoopID: 6, Quantity: "8", Gap: "8", Best: true}
+	sending := designs.Desk{Desk: d.Sending([]byte(strings.Repeat("crab", 8)))}
+	id, err := sending.KeepCopies(crab, in)
+	require.NoError(t, err)
+	again, err := sending.KeepCopies(crab, in)
+	require.NoError(t, err)
+	assert.Equal(t, id, again)
+	page, err := d.Project(id)
+	require.NoError(t, err)
+	made := page.Design()
+	assert.Equal(t, "Crab, 8 in one hoop", made.Name)
+	assert.Equal(t, "Crab, 8 in one hoop", page.Name)
+	assert.Equal(t, recipe.Fabric("terry"), page.Fabric, "as the crab is made so far")
+	assert.Equal(t, "hand towel", page.Blank.Name)
+	one, err := d.Design(crab)
+	require.NoError(t, err)
+	assert.Equal(t, 8*one.Design.Stitches, made.Stitches)
+	require.Len(t, made.Stops, len(one.Design.Stops))
+	for i, s := range one.Design.Stops {
+		assert.Equal(t, []any{s.Color, s.Sews, s.Role}, []any{made.Stops[i].Color, made.Stops[i].Sews, made.Stops[i].Role})
+	}
+	_, err = d.KeepCopies(crab, in)
+	assert.Contains(t, problem(t, err, ""), "the same stitches", "kept before")
+	_, err = desks(t)[crew.Assistant].KeepCopies(crab, in)
+	assert.ErrorIs(t, err, desk.ErrMayNot)
+}
+
 func TestSeveralInOneHoop(t *testing.T) {
 	d := desks(t)[crew.Owner]
 	const buoy = 5
 	page, err := d.Copies(buoy, designs.CopiesInput{HoopID: 3, Quantity: "30", Gap: "8"})
 	require.NoError(t, err)
 	assert.Equal(t, "Buoy badge", page.Design.Name)
-	assert.Equal(t, 6, page.Grid.PerHooping, "in the medium hoop")
+	assert.Equal(t, 6, page.Layout.PerHooping, "in the medium hoop")
 	assert.Equal(t, 5, page.Hoopings)
 	assert.Equal(t, 6, page.InLast)
 	assert.Equal(t, 23, page.ChangesBefore)
@@ -326,7 +359,9 @@ func TestSeveralInOneHoop(t *testing.T) {
 	require.NoError(t, err)
 	assert.True(t, page.Margins.Even(), "a round badge in a round shape")
 	assert.InDelta(t, 52.0/2-page.Design.WidthMM/2, page.Margins.Left, 0.2)
-	assert.Greater(t, page.MinutesBefore, page.MinutesAfter)
+	assert.InDelta(t, 60, page.Layout.Spots[1].X-page.Layout.Spots[0].X, 1e-9, "the shape decides how far they are apart")
+	assert.Greater(t, page.On[0].MinutesBefore, page.On[0].MinutesAfter)
+	assert.Equal(t, []string{"Heron", "Kettle"}, []string{d.Say(page.On[0].By), d.Say(page.On[1].By)}, "the machines that take the hoop")
 	in.ShapeHeight = "tall"
 	_, err = d.Copies(buoy, in)
 	assert.Contains(t, problem(t, err, "shape-height"), "Write a length")

@@ -1,13 +1,22 @@
 package designs
 
 import (
+	"cmp"
+	"crypto/sha256"
+	"errors"
 	"fmt"
+	"slices"
 
 	"chalkstep/app/desk"
 	"chalkstep/core/design"
 	"chalkstep/core/hoop"
+	"chalkstep/core/house"
+	"chalkstep/core/project"
+	"chalkstep/core/recipe"
 	"chalkstep/core/room"
+	"chalkstep/core/say"
 	"chalkstep/core/stitch"
+	"chalkstep/store"
 )
 
 // A CopiesInput is how many copies are wanted, in which hoop.
@@ -18,6 +27,8 @@ type CopiesInput struct {
 	Quantity, Gap           string
 	ShapeWidth, ShapeHeight string
 	Round                   bool
+	// Best lays them in mixed turns or staggered rows where that takes more.
+	Best bool
 }
 
 // A CopiesPage says how copies of a design lie in one hoop, and what sewing
@@ -29,15 +40,28 @@ type CopiesPage struct {
 	In     CopiesInput
 	// Quantity wanted.
 	Quantity int
-	Grid     hoop.Grid
+	Layout   hoop.Layout
+	// Offered is another layout that takes more to a hoop, nil for none.
+	Offered *hoop.Layout
 	// Hoopings it takes for the quantity, the last of them with InLast.
-	Hoopings, InLast               int
-	ChangesBefore, ChangesAfter    int
+	Hoopings, InLast            int
+	ChangesBefore, ChangesAfter int
+	// On is what a hooping takes on each machine that takes the hoop, the
+	// quickest first.
+	On []CopiesOn
+	// Shape is what each copy is placed on, nil for none; Margins are what is
+	// left round the design to its edge.
+	Shape   *hoop.Blank
+	Margins *hoop.Margins
+	sheet   stitch.Sheet
+}
+
+// CopiesOn is what sewing a hooping of copies takes on a machine.
+type CopiesOn struct {
+	// By names the machine, or what was reckoned with where there is none.
+	By                             say.Text
 	MinutesBefore, MinutesAfter    float64
 	MinutesSaved, SecondsPerChange float64
-	// Margins round the design on a pre-cut shape, when one was asked for.
-	Margins *hoop.Margins
-	pattern *stitch.Pattern
 }
 
 // Copies lays a design out in a hoop: in the one asked for, or the largest.
@@ -49,7 +73,7 @@ func (d Desk) Copies(id int64, in CopiesInput) (CopiesPage, error) {
 	if err != nil {
 		return CopiesPage{}, err
 	}
-	page := CopiesPage{Design: design, In: in, SecondsPerChange: room.Typical.ChangeSeconds}
+	page := CopiesPage{Design: design, In: in}
 	if page.Hoops, page.Hoop, err = d.hoopOf(in.HoopID); err != nil {
 		return page, err
 	}
@@ -57,64 +81,107 @@ func (d Desk) Copies(id int64, in CopiesInput) (CopiesPage, error) {
 	problems := desk.Problems{}
 	page.Quantity = desk.Whole(problems, "quantity", in.Quantity, 1, 1000, "Write a quantity from 1 to 1,000.")
 	gapMM := d.Length(problems, "gap", in.Gap, 0, 100)
-	var shape *hoop.Blank
 	if in.ShapeWidth != "" || in.ShapeHeight != "" {
-		shape = &hoop.Blank{WidthMM: d.Length(problems, "shape-width", in.ShapeWidth, 5, 1000), HeightMM: d.Length(problems, "shape-height", in.ShapeHeight, 5, 1000), Round: in.Round}
+		page.Shape = &hoop.Blank{WidthMM: d.Length(problems, "shape-width", in.ShapeWidth, 5, 1000), HeightMM: d.Length(problems, "shape-height", in.ShapeHeight, 5, 1000), Round: in.Round}
 	}
 	if err := problems.OrNil(); err != nil {
 		return page, err
 	}
-	if page.Grid, err = hoop.Copies(page.Hoop.Field, page.Design.WidthMM, page.Design.HeightMM, gapMM, page.Quantity); err != nil {
-		return page, desk.Problems{"hoop": fmt.Sprintf("The design is %s for this hoop. Choose a larger one.", err)}
-	}
-	page.Hoopings = page.Grid.Hoopings(page.Quantity)
-	page.InLast = page.Quantity - (page.Hoopings-1)*page.Grid.PerHooping
-	if err := d.sortCopies(&page, shape); err != nil {
-		return page, err
-	}
-	settings, err := d.Settings()
+	pattern, err := d.Pattern(page.Design)
 	if err != nil {
 		return page, err
 	}
-	one := settings.Pace.StitchOut(room.Typical, page.Design.Pacing(), 1)
-	copies := float64(len(page.Grid.Centres))
-	sewing := (one.Total - one.ChangeMinutes) * copies
-	page.MinutesBefore = sewing + float64(page.ChangesBefore)*page.SecondsPerChange/60
-	page.MinutesAfter = sewing + float64(page.ChangesAfter)*page.SecondsPerChange/60
-	page.MinutesSaved = page.MinutesBefore - page.MinutesAfter
-	return page, nil
+	hull := hoop.Points(stitch.Analyse(pattern).Hull())
+	if err := d.lay(&page, hull, gapMM); err != nil {
+		return page, err
+	}
+	page.Hoopings = page.Layout.Hoopings(page.Quantity)
+	page.InLast = page.Quantity - (page.Hoopings-1)*page.Layout.PerHooping
+	if page.Shape != nil {
+		margins, err := hoop.MarginsIn(*page.Shape, hull)
+		if err != nil {
+			return page, err
+		}
+		page.Margins = &margins
+	}
+	spots := make([]stitch.Spot, len(page.Layout.Spots))
+	for i, s := range page.Layout.Spots {
+		spots[i] = stitch.Spot{X: s.X * 10, Y: s.Y * 10, Turned: s.Turned}
+	}
+	if page.sheet, err = stitch.Copies(pattern, spots, true, page.Design.Roles()); err != nil {
+		return page, desk.Problems{"quantity": desk.Sentence(err.Error())}
+	}
+	page.ChangesBefore, page.ChangesAfter = page.sheet.Before, page.sheet.After
+	rules, machines, err := d.Floorplan()
+	page.time(rules, machines)
+	return page, err
 }
 
-// sortCopies sews the copies of one full hooping, colour by colour, in the
-// threads chosen for the stops, and measures the margins on a shape.
-func (d Desk) sortCopies(page *CopiesPage, shape *hoop.Blank) error {
-	pattern, err := d.Pattern(page.Design)
+// lay lays the copies, or says what is in the way, and at which turn one would
+// fit. On pre-cut shapes it is the shapes that need room.
+func (d Desk) lay(page *CopiesPage, hull []hoop.Point, gapMM float64) error {
+	item := hoop.Item{WidthMM: page.Design.WidthMM, HeightMM: page.Design.HeightMM}
+	what := "design"
+	if s := page.Shape; s != nil {
+		what = "shape"
+		item.WidthMM, item.HeightMM = max(item.WidthMM, s.WidthMM), max(item.HeightMM, s.HeightMM)
+		item.Round = s.Round && s.WidthMM == s.HeightMM && item.WidthMM == s.WidthMM && item.HeightMM == s.HeightMM
+	} else {
+		item.Round = hoop.RoundHull(hull, item.WidthMM, item.HeightMM)
+	}
+	rows, err := hoop.Copies(page.Hoop.Field, item, gapMM, page.Quantity)
+	if err != nil {
+		message := fmt.Sprintf("The %s is %s for this hoop. Choose a larger one", what, d.Say(say.Of(err)))
+		if degrees, ok := hoop.TurnInto(page.Hoop.Field, hull, 0); ok && page.Shape == nil {
+			message += fmt.Sprintf(", or hoop the blank turned: one fits when it is turned %s", d.Say(Turned(degrees)))
+		}
+		return desk.Problems{"hoop": message + "."}
+	}
+	best, err := hoop.BestCopies(page.Hoop.Field, item, gapMM, page.Quantity)
 	if err != nil {
 		return err
 	}
-	spots := make([]stitch.Spot, len(page.Grid.Centres))
-	for i, c := range page.Grid.Centres {
-		spots[i] = stitch.Spot{X: c.X * 10, Y: c.Y * 10, Turned: page.Grid.Rotated}
+	page.Layout = rows
+	if more := best.PerHooping > rows.PerHooping; more && page.In.Best {
+		page.Layout = best
+	} else if more {
+		page.Offered = &best
 	}
-	page.pattern, page.ChangesBefore, page.ChangesAfter, err = stitch.Copies(pattern, spots, true, page.Design.Roles())
-	if err != nil {
-		return desk.Problems{"quantity": desk.Sentence(err.Error())}
-	}
-	if shape == nil {
-		return nil
-	}
-	margins, err := marginsOf(stitch.Analyse(pattern), *shape)
-	page.Margins = &margins
-	return err
+	return nil
 }
 
-// marginsOf measures a design in the middle of a pre-cut shape.
-func marginsOf(a stitch.Analysis, shape hoop.Blank) (hoop.Margins, error) {
-	var hull []hoop.Point
-	for _, p := range a.Hull() {
-		hull = append(hull, hoop.Point{X: p[0], Y: p[1]})
+// Turned says a turn in degrees, to the left above 0.
+func Turned(degrees int) say.Text {
+	if degrees < 0 {
+		return say.T("%s° to the right", say.Count(-degrees))
 	}
-	return hoop.MarginsIn(shape, hull)
+	return say.T("%s° to the left", say.Count(degrees))
+}
+
+// time works out what a hooping takes on the machines that take the hoop.
+func (page *CopiesPage) time(rules house.Rules, machines []room.Machine) {
+	one := func(by say.Text, m room.Machine) CopiesOn {
+		pacing := room.Typical
+		if m.ID != 0 {
+			pacing = m.Pacing()
+		}
+		single := rules.Pace.StitchOut(pacing, page.Design.Pacing(), 1)
+		sewing := (single.Total - single.ChangeMinutes) * float64(len(page.Layout.Spots))
+		on := CopiesOn{By: by, SecondsPerChange: pacing.ChangeSeconds}
+		on.MinutesBefore = sewing + float64(page.ChangesBefore)*pacing.ChangeSeconds/60
+		on.MinutesAfter = sewing + float64(page.ChangesAfter)*pacing.ChangeSeconds/60
+		on.MinutesSaved = on.MinutesBefore - on.MinutesAfter
+		return on
+	}
+	for _, m := range machines {
+		if slices.ContainsFunc(m.Usable(), func(h room.Held) bool { return h.ID == page.Hoop.ID }) {
+			page.On = append(page.On, one(say.Name(m.Name), m))
+		}
+	}
+	if len(page.On) == 0 {
+		page.On = []CopiesOn{one(say.T("a home machine of %s stitches a minute", say.Count(int(room.Typical.TopSpeedSPM))), room.Machine{})}
+	}
+	slices.SortStableFunc(page.On, func(a, b CopiesOn) int { return cmp.Compare(a.MinutesAfter, b.MinutesAfter) })
 }
 
 // CopiesFile is one hooping of copies, colour-sorted, in a format.
@@ -126,9 +193,100 @@ func (d Desk) CopiesFile(id int64, in CopiesInput, format string) (fileName stri
 	if err != nil {
 		return "", nil, err
 	}
-	fileName = fmt.Sprintf("%s-x%d.%s", desk.Stem(page.Design.FileName), len(page.Grid.Centres), format)
-	if data, err = stitch.Encode(fileName, page.pattern); err != nil {
+	fileName = fmt.Sprintf("%s-x%d.%s", desk.Stem(page.Design.FileName), len(page.Layout.Spots), format)
+	if data, err = stitch.Encode(fileName, page.sheet.Pattern); err != nil {
 		return "", nil, desk.Problems{"": desk.Sentence(err.Error())}
 	}
 	return fileName, data, nil
+}
+
+// sheetMarginMM is how much larger than the hoop's field the cloth of a sheet of
+// copies is to be on each side, so that the frame holds it.
+const sheetMarginMM = 15
+
+// KeepCopies makes one hooping of copies a design of its own, and a project of
+// it: on what the design is made on so far, or on practice cloth.
+func (d Desk) KeepCopies(id int64, in CopiesInput) (projectID int64, err error) {
+	if err := errors.Join(d.Need(desk.ChangeDesigns), d.Need(desk.ChangeProjects)); err != nil {
+		return 0, err
+	}
+	page, err := d.Copies(id, in)
+	if err != nil {
+		return 0, err
+	}
+	name := fmt.Sprintf("%s, %d in one hoop", desk.Shortened(page.Design.Name, desk.LongestName-20), len(page.Layout.Spots))
+	kept, err := page.kept(name)
+	if err != nil {
+		return 0, desk.Problems{"": desk.Sentence(err.Error())}
+	}
+	kept.AddedAt = d.Now
+	pictures, err := picturesOf(kept.pattern, kept.Design)
+	if err != nil {
+		return 0, err
+	}
+	return desk.Once(d, func(d Desk) (int64, error) { return d.keepCopies(page, kept, pictures) })
+}
+
+func (d Desk) keepCopies(page CopiesPage, kept upload, pictures []design.Picture) (int64, error) {
+	designID, err := d.keepDesign(kept.Upload, pictures)
+	if err != nil {
+		var here desk.Problems
+		if errors.As(err, &here) {
+			return 0, desk.Problems{"": here["file"]}
+		}
+		return 0, err
+	}
+	made, err := d.Shop.Design(designID)
+	if err != nil {
+		return 0, err
+	}
+	p := project.Project{Fabric: recipe.WovenCotton, Blank: project.Blank{Name: "practice cloth"}, Hoopings: []project.Hooping{{Design: made}}}
+	existing, _, err := d.Shop.ProjectsOf(page.Design.ID)
+	if err != nil {
+		return 0, err
+	}
+	if len(existing) > 0 {
+		as, err := d.Shop.Project(existing[0].ID)
+		if err != nil {
+			return 0, err
+		}
+		p.Fabric, p.Uses, p.House, p.Level, p.Blank.Name = as.Fabric, as.Uses, as.House, as.Level, as.Blank.Name
+	}
+	p.Blank.WidthMM, p.Blank.HeightMM = page.Hoop.WidthMM+2*sheetMarginMM, page.Hoop.HeightMM+2*sheetMarginMM
+	p.Name = made.Name
+	for n := 2; ; n++ {
+		id, err := d.Shop.SaveProject(p)
+		if !errors.Is(err, store.ErrTaken) || n > mostNumbered {
+			return id, desk.Saved(err, p.Name)
+		}
+		p.Name = numbered(made.Name, n)
+	}
+}
+
+// kept is the sheet as a design: in the format of the design it came from, or
+// where that cannot hold it, as .dst; each stop in the thread of the stop it
+// repeats.
+func (page CopiesPage) kept(name string) (upload, error) {
+	fileName := fmt.Sprintf("%s-x%d.", desk.Stem(page.Design.FileName), len(page.Layout.Spots))
+	format := page.Design.Format
+	data, err := stitch.Encode(fileName+format, page.sheet.Pattern)
+	if err != nil {
+		format = "dst"
+		if data, err = stitch.Encode(fileName+format, page.sheet.Pattern); err != nil {
+			return upload{}, err
+		}
+	}
+	pattern, _, err := stitch.Decode(fileName+format, data)
+	if err != nil {
+		return upload{}, err
+	}
+	u := newUpload(fileName+format, format, data, pattern)
+	u.Name, u.SHA256, u.Level, u.Tags = name, sha256.Sum256(data), page.Design.Level, page.Design.Tags
+	for i, run := range page.sheet.Runs {
+		if i < len(u.Stops) && len(run) > 0 && run[0] < len(page.Design.Stops) {
+			from := page.Design.Stops[run[0]]
+			u.Stops[i].Color, u.Stops[i].Sews, u.Stops[i].Role = from.Color, from.Sews, from.Role
+		}
+	}
+	return upload{u, pattern}, nil
 }

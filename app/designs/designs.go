@@ -2,11 +2,13 @@ package designs
 
 import (
 	"fmt"
+	"math"
 	"slices"
 	"strings"
 
 	"chalkstep/app/desk"
 	"chalkstep/core/design"
+	"chalkstep/core/hoop"
 	"chalkstep/core/project"
 	"chalkstep/core/room"
 	"chalkstep/core/say"
@@ -24,6 +26,9 @@ type DesignPage struct {
 	StitchOuts    []design.StitchOut
 	Logged        int
 	ThreadWorking say.Text
+	// Turned says for machines that refuse the design upright and by a quarter
+	// at which turn some hoop of theirs takes it, by their numbers.
+	Turned map[int64]say.Text
 }
 
 // Design opens one design.
@@ -41,11 +46,44 @@ func (d Desk) Design(id int64) (DesignPage, error) {
 	}
 	page := DesignPage{Estimate: room.EstimateOf(found, machines, false, rules), ThreadWorking: rules.Kit.ThreadWorking()}
 	page.Findings = stitch.Findings(page.Design.Facts())
+	if page.Turned, err = d.turned(page.Estimate); err != nil {
+		return page, err
+	}
 	if page.Projects, page.UsedBy, err = d.Shop.ProjectsOf(id); err != nil {
 		return page, err
 	}
 	page.StitchOuts, page.Logged, err = d.Shop.StitchOutsOf(id, mostStitchOuts)
 	return page, err
+}
+
+// turned looks for turns at which machines that refuse a design would take it:
+// the blank can be hooped turned.
+func (d Desk) turned(e room.Estimate) (map[int64]say.Text, error) {
+	var hull []hoop.Point
+	turned := map[int64]say.Text{}
+	for _, s := range e.Seats {
+		if s.Fits() {
+			continue
+		}
+		for _, h := range s.Machine.Usable() {
+			// Nothing that is wider than the diagonal fits at any turn.
+			if math.Hypot(h.WidthMM, h.HeightMM) < max(e.Design.WidthMM, e.Design.HeightMM) {
+				continue
+			}
+			if hull == nil {
+				pattern, err := d.Pattern(e.Design)
+				if err != nil {
+					return nil, err
+				}
+				hull = hoop.Points(stitch.Analyse(pattern).Hull())
+			}
+			if degrees, ok := hoop.TurnInto(h.Field, hull, 0); ok {
+				turned[s.Machine.ID] = say.T("fits in %s turned %s: hoop the blank turned", say.Name(h.Name), Turned(degrees))
+				break
+			}
+		}
+	}
+	return turned, nil
 }
 
 // Chart gives back a colour chart as it came.

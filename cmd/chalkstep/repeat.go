@@ -15,21 +15,22 @@ import (
 // repetition is what repeat prints.
 type repetition struct {
 	Placed int `json:"placed"`
-	// CentresMM are (x, y) from the centre of the hoop, y up.
-	CentresMM     [][2]float64 `json:"centres_mm"`
-	Rotated       bool         `json:"rotated"`
-	ChangesBefore int          `json:"changes_before"`
-	ChangesAfter  int          `json:"changes_after"`
-	LeftOver      int          `json:"left_over"`
+	// CentresMM are (x, y) from the centre of the hoop, y up, and in the best
+	// layout the turn of each in degrees.
+	CentresMM     [][]float64 `json:"centres_mm"`
+	Rotated       bool        `json:"rotated"`
+	ChangesBefore int         `json:"changes_before"`
+	ChangesAfter  int         `json:"changes_after"`
+	LeftOver      int         `json:"left_over"`
 }
 
 func newRepeat() *cobra.Command {
 	var copies int
-	var hoopSize string
+	var hoopSize, layout string
 	var gap float64
 	var sorted, asJSON bool
 	cmd := &cobra.Command{
-		Use:   "repeat IN OUT --copies N --hoop WxH [--gap MM] [--sort] [--json]",
+		Use:   "repeat IN OUT --copies N --hoop WxH [--gap MM] [--layout grid|best] [--sort] [--json]",
 		Short: "Lay copies of a design in one hoop, colour-sorted if asked",
 		Args:  usageArgs(cobra.ExactArgs(2)),
 		RunE: func(cmd *cobra.Command, args []string) error {
@@ -40,11 +41,15 @@ func newRepeat() *cobra.Command {
 			if copies < 1 || !(gap >= 0 && gap <= 1000) {
 				return usageError{errors.New("--copies is 1 or more, --gap 0 to 1000 mm")}
 			}
+			lay, known := map[string]laying{"grid": hoop.Copies, "best": hoop.BestCopies}[layout]
+			if !known {
+				return usageError{fmt.Errorf("--layout is %q: expected grid or best", layout)}
+			}
 			pattern, _, err := readPattern(args[0])
 			if err != nil {
 				return err
 			}
-			result, out, err := repeat(pattern, field, gap, copies, sorted)
+			result, out, err := repeat(pattern, field, gap, copies, sorted, lay, layout == "best")
 			if err != nil {
 				return fmt.Errorf("%s in a hoop of %s: %w", args[0], measure.Size(field.WidthMM, field.HeightMM), err)
 			}
@@ -66,27 +71,37 @@ func newRepeat() *cobra.Command {
 	cmd.Flags().IntVar(&copies, "copies", 0, "how many")
 	cmd.Flags().StringVar(&hoopSize, "hoop", "", "the hoop's field in mm, such as 130x180")
 	cmd.Flags().Float64Var(&gap, "gap", hoop.DefaultGapMM, "space between copies in mm")
+	cmd.Flags().StringVar(&layout, "layout", "grid", "grid: rows, all turned alike; best: also mixed turns and staggered rows")
 	cmd.Flags().BoolVar(&sorted, "sort", false, "sew colour by colour")
 	cmd.Flags().BoolVar(&asJSON, "json", false, "print one JSON object")
 	return cmd
 }
 
-// repeat lays copies of a pattern in a field.
-func repeat(p *stitch.Pattern, field hoop.Field, gap float64, copies int, sorted bool) (repetition, *stitch.Pattern, error) {
+// A laying lays copies of an item in a field.
+type laying func(field hoop.Field, item hoop.Item, gapMM float64, copies int) (hoop.Layout, error)
+
+// repeat lays copies of a pattern in a field; turns says whether each centre
+// tells its turn.
+func repeat(p *stitch.Pattern, field hoop.Field, gap float64, copies int, sorted bool, lay laying, turns bool) (repetition, *stitch.Pattern, error) {
 	a := stitch.Analyse(p)
-	grid, err := hoop.Copies(field, a.WidthMM, a.HeightMM, gap, copies)
+	item := hoop.Item{WidthMM: a.WidthMM, HeightMM: a.HeightMM, Round: hoop.RoundHull(hoop.Points(a.Hull()), a.WidthMM, a.HeightMM)}
+	layout, err := lay(field, item, gap, copies)
 	if err != nil {
 		return repetition{}, nil, err
 	}
-	result := repetition{Placed: len(grid.Centres), Rotated: grid.Rotated, LeftOver: grid.LeftOver}
-	spots := make([]stitch.Spot, len(grid.Centres))
-	for i, c := range grid.Centres {
-		result.CentresMM = append(result.CentresMM, [2]float64{round(c.X), round(c.Y)})
-		spots[i] = stitch.Spot{X: c.X * 10, Y: c.Y * 10, Turned: grid.Rotated}
+	result := repetition{Placed: len(layout.Spots), Rotated: layout.AllTurned(), LeftOver: layout.LeftOver}
+	spots := make([]stitch.Spot, len(layout.Spots))
+	for i, s := range layout.Spots {
+		centre := []float64{round(s.X), round(s.Y)}
+		if turns {
+			centre = append(centre, float64(s.Degrees()))
+		}
+		result.CentresMM = append(result.CentresMM, centre)
+		spots[i] = stitch.Spot{X: s.X * 10, Y: s.Y * 10, Turned: s.Turned}
 	}
-	out, before, after, err := stitch.Copies(p, spots, sorted, nil)
-	result.ChangesBefore, result.ChangesAfter = before, after
-	return result, out, err
+	sheet, err := stitch.Copies(p, spots, sorted, nil)
+	result.ChangesBefore, result.ChangesAfter = sheet.Before, sheet.After
+	return result, sheet.Pattern, err
 }
 
 // parseField reads a size such as 130x180.

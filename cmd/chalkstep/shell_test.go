@@ -112,10 +112,15 @@ func TestRepeatLaysCopiesAndSortsTheirColours(t *testing.T) {
 	printed, _, err = shell("repeat", in, out, "--copies", "2", "--hoop", "130x180", "--gap", "0")
 	require.NoError(t, err)
 	assert.Equal(t, "2 copies placed, 0 left over; 7 changes instead of 7\n", printed)
+	printed, _, err = shell("repeat", in, out, "--copies", "99", "--hoop", "200x300", "--layout", "best", "--json")
+	require.NoError(t, err)
+	require.NoError(t, json.Unmarshal([]byte(printed), &got))
+	assert.Equal(t, 25, got.Placed, "round badges in staggered rows, where plain ones take 24")
+	assert.Len(t, got.CentresMM[0], 3, "with the turn of each")
 	_, _, err = shell("repeat", in, out, "--copies", "2", "--hoop", "40x40")
 	assert.ErrorContains(t, err, "too wide by 1 mm and too tall by 1 mm")
 	var usage usageError
-	for _, args := range [][]string{{"--copies", "0", "--hoop", "90x90"}, {"--copies", "2", "--hoop", "wide"}, {"--copies", "2"}} {
+	for _, args := range [][]string{{"--copies", "0", "--hoop", "90x90"}, {"--copies", "2", "--hoop", "wide"}, {"--copies", "2", "--hoop", "90x90", "--layout", "heaps"}, {"--copies", "2"}} {
 		_, _, err = shell(append([]string{"repeat", in, out}, args...)...)
 		assert.ErrorAs(t, err, &usage, args)
 	}

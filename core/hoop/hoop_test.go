@@ -80,3 +80,20 @@ func TestChoosingAmongHoops(t *testing.T) {
 	_, _, ok := hoop.Choose(fields, 400, 400, 0, hoop.Snug, false)
 	assert.False(t, ok)
 }
+
+// A long narrow design that fits neither upright nor by a quarter may lie from
+// corner to corner.
+func TestADesignThatFitsTurned(t *testing.T) {
+	bar := []hoop.Point{{X: -60, Y: -5}, {X: 60, Y: -5}, {X: 60, Y: 5}, {X: -60, Y: 5}}
+	degrees, ok := hoop.TurnInto(hoop.Field{WidthMM: 100, HeightMM: 100}, bar, 0)
+	require.True(t, ok)
+	assert.Equal(t, 39, degrees, "120·cos 39° + 10·sin 39° is 99.6")
+	_, ok = hoop.TurnInto(hoop.Field{WidthMM: 100, HeightMM: 100}, bar, 5)
+	assert.False(t, ok, "with a margin all round it is too long")
+	leaning := []hoop.Point{{X: -40, Y: -45}, {X: 40, Y: 45}}
+	degrees, ok = hoop.TurnInto(hoop.Field{WidthMM: 60, HeightMM: 125}, leaning, 0)
+	require.True(t, ok)
+	assert.Equal(t, 12, degrees, "80·cos 12° − 90·sin 12° is 59.5")
+	_, ok = hoop.TurnInto(hoop.Field{WidthMM: 20, HeightMM: 20}, bar, 0)
+	assert.False(t, ok)
+}

@@ -68,11 +68,19 @@ func overlap(stops []Stop, grounds []trace, i, j int) bool {
 	return false
 }
 
+// A Sheet is a design sewn several times.
+type Sheet struct {
+	Pattern *Pattern
+	// Runs are the stops of the design, from 0, that each stop of the sheet sews.
+	Runs [][]int
+	// Before and After are the halts without and with sorting.
+	Before, After int
+}
+
 // Copies sews a pattern once at each spot: copy by copy, or when sorted is
-// set colour by colour, with the fewest changes its overlaps allow. before
-// and after are the halts without and with sorting. roles are what a person
-// says the stops are, nil for what is found.
-func Copies(p *Pattern, spots []Spot, sorted bool, roles []Role) (out *Pattern, before, after int, err error) {
+// set colour by colour, with the fewest changes its overlaps allow. roles are
+// what a person says the stops are, nil for what is found.
+func Copies(p *Pattern, spots []Spot, sorted bool, roles []Role) (Sheet, error) {
 	a := Analyse(p)
 	for i := range a.Stops {
 		if len(roles) == len(a.Stops) {
@@ -80,24 +88,26 @@ func Copies(p *Pattern, spots []Spot, sorted bool, roles []Role) (out *Pattern, 
 		}
 	}
 	if len(a.Stops) == 0 || len(spots) == 0 {
-		return nil, 0, 0, fmt.Errorf("laying out copies: expected a design with stitches and at least one place for it")
+		return Sheet{}, fmt.Errorf("laying out copies: expected a design with stitches and at least one place for it")
 	}
 	if moves := len(p.Moves) * len(spots); moves > MaxMoves {
-		return nil, 0, 0, fmt.Errorf("laying out copies: %s moves in all, and a file may hold %s", measure.Count(moves), measure.Count(MaxMoves))
+		return Sheet{}, fmt.Errorf("laying out copies: %s moves in all, and a file may hold %s", measure.Count(moves), measure.Count(MaxMoves))
 	}
-	before = len(a.Stops)*len(spots) - 1
+	sheet := Sheet{Before: len(a.Stops)*len(spots) - 1}
 	c := copier{analysis: a, out: &Pattern{Name: p.Name}}
 	if !sorted {
 		for _, spot := range spots {
 			for i := range a.Stops {
 				c.change(i)
 				c.sew(i, spot)
+				sheet.Runs = append(sheet.Runs, []int{i})
 			}
 		}
-		return c.out, before, before, nil
+		sheet.Pattern, sheet.After = c.out, sheet.Before
+		return sheet, nil
 	}
-	runs := ColorOrder(Threads(a.Stops), Precedence(a.Stops))
-	for _, run := range runs {
+	sheet.Runs = ColorOrder(Threads(a.Stops), Precedence(a.Stops))
+	for _, run := range sheet.Runs {
 		c.change(run[0])
 		for _, spot := range spots {
 			for _, i := range run {
@@ -105,7 +115,8 @@ func Copies(p *Pattern, spots []Spot, sorted bool, roles []Role) (out *Pattern, 
 			}
 		}
 	}
-	return c.out, before, len(runs) - 1, nil
+	sheet.Pattern, sheet.After = c.out, len(sheet.Runs)-1
+	return sheet, nil
 }
 
 // Threads names the thread of each stop: its colour, or where the file has

@@ -114,7 +114,8 @@ func spots(n int) []stitch.Spot {
 }
 
 func TestSixCopiesOfFourStopsAreTwentyThreeChangesDownToThree(t *testing.T) {
-	out, before, after, err := stitch.Copies(patches(true), spots(6), true, nil)
+	sheet, err := stitch.Copies(patches(true), spots(6), true, nil)
+	out, before, after := sheet.Pattern, sheet.Before, sheet.After
 	require.NoError(t, err)
 	assert.Equal(t, 23, before)
 	assert.Equal(t, 3, after)
@@ -122,7 +123,8 @@ func TestSixCopiesOfFourStopsAreTwentyThreeChangesDownToThree(t *testing.T) {
 	assert.Len(t, a.Stops, 4)
 	assert.Equal(t, 6*stitch.Analyse(patches(true)).Stitches, a.Stitches)
 
-	unsorted, _, after, err := stitch.Copies(patches(true), spots(6), false, nil)
+	sheet, err = stitch.Copies(patches(true), spots(6), false, nil)
+	unsorted, after := sheet.Pattern, sheet.After
 	require.NoError(t, err)
 	assert.Equal(t, 23, after)
 	assert.Len(t, stitch.Analyse(unsorted).Stops, 24)
@@ -130,18 +132,21 @@ func TestSixCopiesOfFourStopsAreTwentyThreeChangesDownToThree(t *testing.T) {
 
 func TestStopsOfOneThreadJoinWhereNothingLiesBetween(t *testing.T) {
 	red, blue := stitch.RGB{R: 200}, stitch.RGB{B: 200}
-	_, before, after, err := stitch.Copies(patches(false, red, blue, red, blue), spots(2), true, nil)
+	sheet, err := stitch.Copies(patches(false, red, blue, red, blue), spots(2), true, nil)
+	before, after := sheet.Before, sheet.After
 	require.NoError(t, err)
 	assert.Equal(t, 7, before)
 	assert.Equal(t, 1, after, "side by side, the reds are sewn together")
-	_, _, after, err = stitch.Copies(patches(true, red, blue, red, blue), spots(2), true, nil)
+	sheet, err = stitch.Copies(patches(true, red, blue, red, blue), spots(2), true, nil)
+	after = sheet.After
 	require.NoError(t, err)
 	assert.Equal(t, 3, after, "one on another, their order counts")
 }
 
 func TestACopyIsTheDesignMovedAndTurned(t *testing.T) {
 	p := &stitch.Pattern{Moves: []stitch.Move{{X: 0, Y: 0}, {X: 100, Y: 0}, {X: 100, Y: 40}}}
-	out, _, _, err := stitch.Copies(p, []stitch.Spot{{X: 1000, Y: -500}, {X: -1000, Y: 500, Turned: true}}, true, nil)
+	sheet, err := stitch.Copies(p, []stitch.Spot{{X: 1000, Y: -500}, {X: -1000, Y: 500, Turned: true}}, true, nil)
+	out := sheet.Pattern
 	require.NoError(t, err)
 	assert.Equal(t, [][2]int32{{950, -520}, {1050, -520}, {1050, -480}, {-980, 450}, {-980, 550}, {-1020, 550}}, stitchtest.Penetrations(out))
 	assert.Equal(t, 1, stitchtest.Count(out, stitch.Trim), "the thread is cut between the copies")
@@ -167,7 +172,8 @@ func TestThirtyCopiesOfTwelveStopsAreSortedAtOnce(t *testing.T) {
 	for i := range 12 {
 		colors = append(colors, stitch.RGB{R: uint8(i % 5 * 40)})
 	}
-	_, before, after, err := stitch.Copies(patches(false, colors...), spots(30), true, nil)
+	sheet, err := stitch.Copies(patches(false, colors...), spots(30), true, nil)
+	before, after := sheet.Before, sheet.After
 	require.NoError(t, err)
 	assert.Equal(t, 359, before)
 	assert.Equal(t, 4, after)
@@ -179,7 +185,7 @@ func BenchmarkThirtyCopiesOfTwelveStops(b *testing.B) {
 		colors = append(colors, stitch.RGB{R: uint8(i % 5 * 40)})
 	}
 	for b.Loop() {
-		if _, _, _, err := stitch.Copies(patches(false, colors...), spots(30), true, nil); err != nil {
+		if _, err := stitch.Copies(patches(false, colors...), spots(30), true, nil); err != nil {
 			b.Fatal(err)
 		}
 	}
@@ -225,7 +231,8 @@ func TestSortedPiecesKeepTheirHalts(t *testing.T) {
 	a := stitch.Analyse(p)
 	require.Equal(t, []stitch.Role{stitch.Placement, stitch.TackDown, stitch.Cover}, []stitch.Role{a.Stops[0].Role, a.Stops[1].Role, a.Stops[2].Role})
 	assert.Equal(t, [][]int{{0}, {1}, {2, 3}}, stitch.ColorOrder(stitch.Threads(a.Stops), stitch.Precedence(a.Stops)))
-	out, _, after, err := stitch.Copies(p, spots(5), true, nil)
+	sheet, err := stitch.Copies(p, spots(5), true, nil)
+	out, after := sheet.Pattern, sheet.After
 	require.NoError(t, err)
 	assert.Equal(t, 2, after)
 	assert.Len(t, stitch.Analyse(out).Stops, 3)

@@ -35,6 +35,7 @@ func Routes(f *fiber.App) {
 	f.Get("/designs/:id/charts/:n", ui.WithID(chart))
 	f.Get("/designs/:id/restart", ui.WithID(restart))
 	f.Get("/designs/:id/copies", ui.WithID(copies))
+	f.Post("/designs/:id/copies", ui.WithID(keepCopies))
 	f.Get("/designs/:id/copies/file", ui.WithID(downloadCopies))
 	f.Get("/designs/:id/stitches", ui.WithID(stitches))
 	f.Get("/designs/:id/density.png", ui.WithID(density))

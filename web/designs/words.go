@@ -1,11 +1,13 @@
 package designs
 
 import (
+	"chalkstep/core/hoop"
 	"chalkstep/core/stitch"
 )
 
 // Funcs are the words only this area's templates need.
 var Funcs = map[string]any{
+	"laidAs":       func(a hoop.Arrangement) string { return arrangements[a] },
 	"roleWords":    roleWords,
 	"densityWords": densityWords,
 	"snapSign":     func(name string) string { return snapSigns[name] },
@@ -56,3 +58,6 @@ func densityWords(d stitch.DensityClass) string {
 	}
 	return "Too dense for anything but heavy, stable cloth: sew a test first"
 }
+
+// arrangements say how copies lie, at the start of a sentence.
+var arrangements = map[hoop.Arrangement]string{hoop.Mixed: "Some upright and some turned", hoop.Staggered: "In staggered rows"}
