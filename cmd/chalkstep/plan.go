@@ -30,7 +30,7 @@ func newRecipe() *cobra.Command {
 				return fmt.Errorf("%s: %w", args[0], err)
 			}
 			if asJSON {
-				for _, list := range []*[]say.Text{&r.After, &r.Cautions} {
+				for _, list := range []*[]say.Text{&r.Prepare, &r.Before, &r.After, &r.Cautions} {
 					*list = append([]say.Text{}, *list...) // [] and not null
 				}
 				return printJSON(cmd.OutOrStdout(), r)

@@ -180,6 +180,10 @@ func note(key pace.StepKey, seat room.Seat, r recipe.Recipe) (say.Text, []say.Te
 		return say.T("%s.", layers), nil
 	case key.Is(pace.StepLoad):
 		return say.T("%s Trace before you start.", marks(seat.Hoop)), r.BeforeStart()
+	case key == pace.StepMark && len(r.Prepare) > 0:
+		return say.T("%s", r.Prepare[0]), nil
+	case key == pace.StepPress:
+		return r.Press, nil
 	case key.Is(pace.StepSignOff):
 		return say.Text{}, r.Inspection()
 	}

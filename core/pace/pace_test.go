@@ -83,6 +83,7 @@ func TestStepsFollowTheBlank(t *testing.T) {
 
 	pieces := f.StepsFor(recipe.Linen, recipe.Recipe{}, []stitch.Role{stitch.Placement, stitch.TackDown, stitch.Cover})
 	assert.Contains(t, pace.Needs(pieces), skill.Applique)
+	assert.Len(t, f.StepsFor(recipe.Vinyl, recipe.Recipe{NoPress: true}, nil), len(steps)-1, "what melts is not pressed")
 }
 
 func TestStopsOfKnowsSharedThreads(t *testing.T) {

@@ -92,7 +92,7 @@ func (f Figures) StepsFor(fabric recipe.Fabric, r recipe.Recipe, roles []stitch.
 	}
 	sew := Step{Key: StepSew, Where: AtMachine, Caution: sewCaution}
 	sew.Title, sew.Skills = sewing(roles)
-	return []Step{
+	steps := []Step{
 		{Key: StepMark, Title: say.T("Mark the blank with the template"), Where: Bench, Minutes: f.Mark, Skills: []skill.Key{skill.MarkAlign}},
 		{Key: StepStabilise, Title: say.T("Cut and lay the stabilizer"), Where: Bench, Minutes: f.Stabilise, Skills: []skill.Key{skill.CutStabilizer}},
 		hoopStep, load, sew,
@@ -101,6 +101,10 @@ func (f Figures) StepsFor(fabric recipe.Fabric, r recipe.Recipe, roles []stitch.
 		{Key: StepPress, Title: say.T("Press"), Where: Bench, Minutes: f.Press, Caution: pressCaution},
 		{Key: StepSignOff, Title: say.T("Inspect together and sign off"), Where: Bench, Minutes: f.SignOff, Instructor: true},
 	}
+	if r.NoPress {
+		steps = slices.DeleteFunc(steps, func(s Step) bool { return s.Key == StepPress })
+	}
+	return steps
 }
 
 // In is the key of a step in the nth hooping of a project: the first has the

@@ -12,6 +12,7 @@ func (r Recipe) BeforeStart() []say.Text {
 	list := []say.Text{
 		say.T("The right hoop told to the machine"), start, say.T("Corners traced, nothing under the hoop"), say.T("Bobbin full, thread in the tension discs, foot down"),
 	}
+	list = append(list, r.Before...)
 	if r.Over != nil {
 		list = append(list, say.T("Topper over the whole design"))
 	}

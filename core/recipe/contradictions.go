@@ -27,6 +27,9 @@ func (m *maker) contradictions() {
 	if m.uses(FilmOverlay) && m.uses(Heat) {
 		m.caution("Film melts on anything that meets heat.")
 	}
+	if m.house.NeverResizes() && m.ResizedPercent != 0 && m.ResizedPercent != 100 {
+		m.caution("This house never resizes on the machine, and the design is to be sewn at %s. Sew it at %s.", say.Percent(m.ResizedPercent), say.Percent(100))
+	}
 	m.wrongThings()
 }
 

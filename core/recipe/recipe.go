@@ -104,13 +104,23 @@ type Recipe struct {
 	Tightness string  `json:"tightness"`
 	// Applique, Jumps, Watch and StartLine are the house's choices that a step
 	// card follows; Applique is empty without pieces.
-	Applique  string     `json:"applique,omitempty"`
-	Jumps     string     `json:"jumps"`
-	Watch     string     `json:"watch"`
-	StartLine string     `json:"start_line"`
-	After     []say.Text `json:"after"`
-	Cautions  []say.Text `json:"cautions"`
-	Reasons   []Reason   `json:"reasons"`
+	Applique  string `json:"applique,omitempty"`
+	Jumps     string `json:"jumps"`
+	Watch     string `json:"watch"`
+	StartLine string `json:"start_line"`
+	// Prepare is done with the blank before it is marked, Before at the machine
+	// before it sews, After when the last stitch is made.
+	Prepare []say.Text `json:"prepare"`
+	Before  []say.Text `json:"before"`
+	After   []say.Text `json:"after"`
+	// Press says how it is pressed; NoPress that it must not be.
+	Press   say.Text `json:"press"`
+	NoPress bool     `json:"no_press,omitempty"`
+	// SoftCoverMM is the size of the cover that is fused over the back, zero for
+	// none.
+	SoftCoverMM [2]float64 `json:"soft_cover_mm"`
+	Cautions    []say.Text `json:"cautions"`
+	Reasons     []Reason   `json:"reasons"`
 }
 
 // SnipsEach tells that jumps are snipped after each colour.
@@ -194,6 +204,7 @@ func For(r Request) (Recipe, error) {
 	m.threads()
 	m.hooping()
 	m.atTheMachine()
+	m.preparing()
 	m.finishing()
 	m.contradictions()
 	for i := range m.out.Under {

@@ -191,15 +191,66 @@ func (m *maker) atTheMachine() {
 	}
 }
 
+// shrinks tells whether the fabric may shrink in the first wash.
+func (m *maker) shrinks() bool {
+	return !slices.Contains([]Fabric{Felt, Vinyl, Velvet, Sheer}, m.Fabric)
+}
+
+// preparing is what is done before the first stitch, with the blank and at the
+// machine.
+func (m *maker) preparing() {
+	if m.uses(Washed) && m.shrinks() {
+		m.out.Prepare = append(m.out.Prepare, say.T("Wash, dry and press the blank once: what shrinks later puckers round the stitches."))
+		m.because("it will be washed: wash the %s first", "cloth shrinks in its first wash, and the stitches do not", say.Word(m.Fabric))
+	} else if m.uses(Washed) {
+		m.caution("Will it stand washing? Look at the label of the %s before it is promised.", say.Word(m.Fabric))
+	}
+	if m.uses(BothSides) {
+		m.out.Before = append(m.out.Before, say.T("Turn the machine's thread cutter off, and snip by hand: it leaves tails on the back"))
+	}
+}
+
+// pressing says how it is pressed, if it may be.
+func (m *maker) pressing() {
+	melts := m.Fabric == Vinyl || m.uses(FilmOverlay)
+	switch {
+	case m.Fabric == Vinyl:
+		m.out.NoPress = true
+		m.caution("Vinyl melts under an iron: it is not pressed.")
+	case m.uses(FilmOverlay):
+		m.out.Press = say.T("Press from the back only, with a cool iron through a cloth: the film melts.")
+	case m.Fabric == Velvet:
+		m.out.Press = say.T("Press face down on a thick towel, without weight: an iron flattens the pile.")
+	case m.Fabric == Sheer:
+		m.out.Press = say.T("Press from the back through a cloth, with a cool iron.")
+	case m.house.Press == "first":
+		m.out.Press = say.T("Press from the back before the stabilizer comes off.")
+	default:
+		m.out.Press = say.T("Press from the back through a cloth once the stabilizer is off.")
+	}
+	if !m.out.NoPress {
+		m.caution("The iron is hot: use it on a pad, never on or beside a machine. Marks of a water pen come out first, as heat sets them.")
+	}
+	if melts && m.house.Applique == cutPieces && slices.Contains(m.Roles, stitch.Placement) {
+		m.caution("Fusing needs heat that melts this: hold the pieces with tape or a stitched line instead.")
+	}
+}
+
 // finishing lists what is done after the last stitch, and the cautions that
 // come with it.
 func (m *maker) finishing() {
 	if m.out.Over != nil {
 		m.after("Tear off the large parts of the film, dab the rest away with water.")
 	}
-	if m.house.Press == "first" && m.Fabric != Vinyl {
-		m.after("Press from the back before the stabilizer comes off.")
-		m.caution("The iron is hot: use it on a pad, never on or beside a machine.")
+	m.pressing()
+	pressesFirst := m.house.Press == "first"
+	if pressesFirst && !m.out.NoPress {
+		m.out.After = append(m.out.After, m.out.Press)
+	}
+	for _, l := range m.out.Under[1:] {
+		if l.What == TearAway && l.How == Floated {
+			m.after("Tear the floated sheet off first, also from inside letters, where it stiffens.")
+		}
 	}
 	switch m.out.Under[0].What {
 	case TearAway:
@@ -210,11 +261,17 @@ func (m *maker) finishing() {
 	case WashAway:
 		m.after("Soak out the wash-away; snip tails on both sides.")
 	}
-	if m.uses(NextToSkin, Child) {
-		m.after("Fuse a soft cover over the back, %s larger than the embroidery.", say.MM(coverMarginMM))
+	if !pressesFirst && !m.out.NoPress {
+		m.out.After = append(m.out.After, m.out.Press)
 	}
-	if m.uses(BothSides) {
-		m.after("Turn the machine's thread cutter off before sewing and snip by hand.")
+	switch cover := m.uses(NextToSkin, Child); {
+	case cover && m.uses(BothSides):
+		m.because("both sides are seen: no soft cover over the back", "it would hide the side that is meant to be seen")
+	case cover && (m.Fabric == Vinyl || m.uses(FilmOverlay)):
+		m.because("what melts gets no fused cover", "fusing takes a hot iron")
+	case cover:
+		m.out.SoftCoverMM = [2]float64{m.WidthMM + 2*coverMarginMM, m.HeightMM + 2*coverMarginMM}
+		m.after("Fuse a soft cover over the back, %s larger than the embroidery.", say.MM(coverMarginMM))
 	}
 	if m.out.Hooping == Floated {
 		m.caution("Spray adhesive stays away from machines and flames, with the window open; read its label.")

@@ -105,7 +105,9 @@ func TestEverySchoolIsHeldTo(t *testing.T) {
 		"tightness": {shirt, func(r recipe.Recipe) string { return r.Tightness }, map[string]string{"by-fabric": "firm", "drum": "drum", "firm": "firm"}},
 		"topper":    {shirt, func(r recipe.Recipe) string { return fmt.Sprint(r.Over != nil) }, map[string]string{"pile": "false", "every-knit": "true"}},
 		"bobbin":    {shirt, func(r recipe.Recipe) string { return r.Bobbin }, map[string]string{"light-dark": "light", "white": "white", "match": "match"}},
-		"press": {shirt, func(r recipe.Recipe) string { return fmt.Sprint(strings.Contains(fmt.Sprint(r.After), "Press")) },
+		"press": {shirt, func(r recipe.Recipe) string {
+			return fmt.Sprint(strings.Contains(fmt.Sprint(r.After), "before the stabilizer comes off"))
+		},
 			map[string]string{"first": "true", "after": "false"}},
 		"applique": {piece, func(r recipe.Recipe) string { return r.Applique }, map[string]string{"trim": "trim", "pre-cut": "pre-cut"}},
 		"applique_order": {piece, func(r recipe.Recipe) string { return fmt.Sprint(said(r, "all placements first")) },
