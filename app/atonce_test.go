@@ -40,7 +40,8 @@ func TestSixAtOnce(t *testing.T) {
 			require.NoError(t, p.Reserve(badges))
 			return func(p person) error { return p.PutRight(badges, nil) }
 		}, 1},
-		{"off-cuts are kept once", func(*testing.T, person) func(person) error {
+		{"off-cuts are kept once", func(t *testing.T, p person) func(person) error {
+			cutKits(t, p, totes)
 			return func(p person) error { _, err := p.KeepOffcuts(totes, tearAway); return err }
 		}, 1},
 		{"twenty of twenty-five pins are used once", func(t *testing.T, p person) func(person) error {

@@ -15,6 +15,7 @@ import (
 
 // addStock fills the shelf, with some things short.
 func (l *loader) addStock() error {
+	const spoolMM = 1_000_000
 	for _, s := range []struct {
 		item  shelf.Item
 		there float64
@@ -28,19 +29,21 @@ func (l *loader) addStock() error {
 		{shelf.Item{Key: supply.Cloth("woven-cotton"), Form: shelf.Roll, Name: "Plain cotton, 110 cm", WidthMM: 1100, Grain: true, Pack: 1000, PackCents: 690, ReorderPoint: 2000, Place: "B1"}, 6300},
 		{shelf.Item{Key: supply.Cloth("linen"), Form: shelf.Roll, Name: "Sea linen, 140 cm", WidthMM: 1400, Grain: true, Pack: 1000, PackCents: 1490, ReorderPoint: 1000, Place: "B1"}, 2100},
 		{shelf.Item{Key: supply.Key{Kind: supply.Batting}, Form: shelf.Roll, Name: "Cotton batting, 150 cm", WidthMM: 1500, Pack: 1000, PackCents: 890, Place: "B2"}, 2500},
-		{shelf.Item{Key: supply.Spool(supply.Polyester, stitch.RGB{R: 0x1d, G: 0x3a, B: 0x4d}), Form: shelf.Each, Name: "Deep harbour", Metres: 1000, Pack: 1, PackCents: 420, ReorderPoint: 2, Place: "C1"}, 4},
-		{shelf.Item{Key: supply.Spool(supply.Polyester, stitch.RGB{R: 0xc0, G: 0x3a, B: 0x2a}), Form: shelf.Each, Name: "Buoy red", Metres: 1000, Pack: 1, PackCents: 420, ReorderPoint: 2, Place: "C1"}, 3},
-		{shelf.Item{Key: supply.Spool(supply.Polyester, stitch.RGB{R: 0xec, G: 0xe6, B: 0xd6}), Form: shelf.Each, Name: "Sailcloth", Metres: 1000, Pack: 1, PackCents: 420, ReorderPoint: 2, Place: "C1"}, 5},
-		{shelf.Item{Key: supply.Spool(supply.Polyester, stitch.RGB{R: 0xd8, G: 0x9b, B: 0x22}), Form: shelf.Each, Name: "Lamp yellow", Metres: 1000, Pack: 1, PackCents: 420, ReorderPoint: 1, Place: "C2"}, 2},
-		{shelf.Item{Key: supply.Spool(supply.Polyester, stitch.RGB{R: 0x4a, G: 0x82, B: 0xa6}), Form: shelf.Each, Name: "Low tide", Metres: 1000, Pack: 1, PackCents: 420, ReorderPoint: 1, Place: "C2"}, 2},
-		{shelf.Item{Key: supply.Spool(supply.Polyester, stitch.RGB{R: 0xcf, G: 0xc5, B: 0xad}), Form: shelf.Each, Name: "Wet sand", Metres: 1000, Pack: 1, PackCents: 420, ReorderPoint: 1, Place: "C2"}, 3},
-		{shelf.Item{Key: supply.Spool(supply.Polyester, stitch.RGB{R: 0xb9, G: 0x8d, B: 0x4c}), Form: shelf.Each, Name: "Rope", Metres: 1000, Pack: 1, PackCents: 420, Place: "C3"}, 2},
+		{shelf.Item{Key: supply.Spool(supply.Polyester, stitch.RGB{R: 0x1d, G: 0x3a, B: 0x4d}), Form: shelf.Spool, Name: "Deep harbour", Metres: 1000, Pack: spoolMM, PackCents: 420, ReorderPoint: 2 * spoolMM, Place: "C1"}, 4 * spoolMM},
+		{shelf.Item{Key: supply.Spool(supply.Polyester, stitch.RGB{R: 0xc0, G: 0x3a, B: 0x2a}), Form: shelf.Spool, Name: "Buoy red", Metres: 1000, Pack: spoolMM, PackCents: 420, ReorderPoint: 2 * spoolMM, Place: "C1"}, 3 * spoolMM},
+		{shelf.Item{Key: supply.Spool(supply.Polyester, stitch.RGB{R: 0xec, G: 0xe6, B: 0xd6}), Form: shelf.Spool, Name: "Sailcloth", Metres: 1000, Pack: spoolMM, PackCents: 420, ReorderPoint: 2 * spoolMM, Place: "C1"}, 5 * spoolMM},
+		{shelf.Item{Key: supply.Spool(supply.Polyester, stitch.RGB{R: 0xd8, G: 0x9b, B: 0x22}), Form: shelf.Spool, Name: "Lamp yellow", Metres: 1000, Pack: spoolMM, PackCents: 420, ReorderPoint: 1 * spoolMM, Place: "C2"}, 2 * spoolMM},
+		{shelf.Item{Key: supply.Spool(supply.Polyester, stitch.RGB{R: 0x4a, G: 0x82, B: 0xa6}), Form: shelf.Spool, Name: "Low tide", Metres: 1000, Pack: spoolMM, PackCents: 420, ReorderPoint: 1 * spoolMM, Place: "C2"}, 2 * spoolMM},
+		{shelf.Item{Key: supply.Spool(supply.Polyester, stitch.RGB{R: 0xcf, G: 0xc5, B: 0xad}), Form: shelf.Spool, Name: "Wet sand", Metres: 1000, Pack: spoolMM, PackCents: 420, ReorderPoint: 1 * spoolMM, Place: "C2"}, 3 * spoolMM},
+		{shelf.Item{Key: supply.Spool(supply.Polyester, stitch.RGB{R: 0xb9, G: 0x8d, B: 0x4c}), Form: shelf.Spool, Name: "Rope", Metres: 1000, Pack: spoolMM, PackCents: 420, Place: "C3"}, 2 * spoolMM},
 		{shelf.Item{Key: supply.Bobbins("low, clear"), Form: shelf.Each, Name: "Bobbins, low and clear", Pack: 10, PackCents: 600, ReorderPoint: 8, Place: "D1"}, 14},
 		{shelf.Item{Key: supply.Bobbins("tall, steel"), Form: shelf.Each, Name: "Bobbins, tall steel", Pack: 10, PackCents: 700, ReorderPoint: 4, Place: "D1"}, 3},
 		{shelf.Item{Key: supply.Bobbins("pre-wound, card"), Form: shelf.Each, Name: "Pre-wound on card", Pack: 12, PackCents: 1100, ReorderPoint: 4, Place: "D1"}, 9},
 		{shelf.Item{Key: supply.Needles(supply.EmbroideryPoint, "75/11"), Form: shelf.Each, Name: "Needles 75/11 embroidery", Pack: 5, PackCents: 550, ReorderPoint: 5, Place: "D2"}, 12},
 		{shelf.Item{Key: supply.Needles(supply.EmbroideryPoint, "90/14"), Form: shelf.Each, Name: "Needles 90/14 embroidery", Pack: 5, PackCents: 550, ReorderPoint: 5, Place: "D2"}, 4},
 		{shelf.Item{Key: supply.Needles(supply.Ballpoint, "80/12"), Form: shelf.Each, Name: "Needles 80/12 ballpoint", Pack: 5, PackCents: 590, ReorderPoint: 5, Place: "D2"}, 6},
+		{shelf.Item{Key: supply.Key{Kind: supply.Pen}, Form: shelf.Each, Name: "Pens that water takes out", Pack: 2, PackCents: 540, Place: "D3"}, 4},
+		{shelf.Item{Key: supply.Key{Kind: supply.Tape}, Form: shelf.Each, Name: "Embroidery tape, 20 m", Pack: 1, PackCents: 480, Place: "D3"}, 3},
 		{shelf.Item{Key: supply.Named(supply.Blank, "felt sheet"), Form: shelf.Each, Name: "Felt sheets 16 × 21", Pack: 10, PackCents: 850, ReorderPoint: 5, Place: "E1"}, 16},
 		{shelf.Item{Key: supply.Named(supply.Blank, "canvas tote"), Form: shelf.Each, Name: "Canvas totes", Pack: 5, PackCents: 2250, ReorderPoint: 3, Supplier: "Gangway Blanks", Place: "E2"}, 9},
 		{shelf.Item{Key: supply.Named(supply.Blank, "hand towel"), Form: shelf.Each, Name: "Hand towels", Pack: 4, PackCents: 1960, ReorderPoint: 2, Supplier: "Gangway Blanks", Place: "E2"}, 7},

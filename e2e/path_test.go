@@ -51,7 +51,7 @@ func TestFromAStitchFileToTheStepCard(t *testing.T) {
 	}
 	v.follow(func() { require.NoError(t, v.find("#file").SetFiles([]string{good})) })
 	v.sees("h1", "stitches in 5 stops, about 14 minutes; fits 4 of 5 machines.")
-	v.sees("aside", "too tall by 6 mm")
+	v.sees("aside", "too tall by 5 mm")
 	v.sees("aside", "convert to .exp")
 
 	// What it sews is the person's to say.
@@ -308,7 +308,7 @@ func TestWhereToRestart(t *testing.T) {
 	v.focus("#place button")
 	v.press(input.Enter)
 	v.sees("#place", "stop 2, stitch 534 of 1,180")
-	v.sees("#place", "1,459 of 3,235 in all")
+	v.sees("#place", "1,459 of 3,495 in all")
 
 	v.open("/classes/4")
 	v.enter(`a[href="/designs/2#place"]`)

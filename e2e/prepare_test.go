@@ -1,6 +1,7 @@
 package e2e
 
 import (
+	"fmt"
 	"net/http"
 	"testing"
 
@@ -22,7 +23,7 @@ func TestPreparingAClass(t *testing.T) {
 	v.sees(".answer", "41 of badge pin")
 
 	// Pins are bought and written down, first with a slip.
-	v.enter(`a[href="/stock/26"]`)
+	v.enter(`a[href="/stock/28"]`)
 	v.sees("h1", "25 free")
 	v.write("#quantity", "a few")
 	v.enter("aside button.main")
@@ -36,11 +37,12 @@ func TestPreparingAClass(t *testing.T) {
 
 	v.open("/classes/3/shelf")
 	v.sees("h1", "Everything is on the shelf.")
-	v.enter("section form button.main")
+	v.focus(`button[popovertarget="reserve"]`)
+	v.press(input.Enter)
+	v.sees("#reserve", "66 of Badge pins")
+	v.enter("#reserve button.main")
 	v.sees("h1", "Everything is on the shelf and reserved.")
-	v.enter("section form button.main")
-	v.sees(".problems", "There is nothing more to reserve")
-	v.open("/stock/26")
+	v.open("/stock/28")
 	v.sees("h1", "19 free, 66 spoken for.")
 	v.sees("tbody tr:first-child", "Buoy badges, first felt")
 
@@ -54,8 +56,10 @@ func TestPreparingAClass(t *testing.T) {
 	v.focus(first + "button.main")
 	v.follow(func() { v.press(input.Enter) })
 	v.sees(first+".problem", "kit is not complete")
-	for i := 1; i <= 4; i++ {
-		v.focus(first + "label:nth-of-type(" + string(rune('0'+i)) + ") input")
+	boxes, err := v.page.Elements(first + `input[type="checkbox"]`)
+	require.NoError(t, err)
+	for i := range boxes {
+		v.focus(fmt.Sprintf("%slabel:nth-of-type(%d) input", first, i+1))
 		v.press(input.Space)
 	}
 	v.focus(first + "button.main")
@@ -69,7 +73,7 @@ func TestPreparingAClass(t *testing.T) {
 	v.press(input.Enter)
 	v.write(`#right label:last-of-type input[name="used"]`, "38")
 	v.enter("#right button.main")
-	v.open("/stock/26")
+	v.open("/stock/28")
 	v.sees("h1", "47 free.")
 
 	c := signedIn(t, base)

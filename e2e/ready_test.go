@@ -20,7 +20,7 @@ func TestThePlayer(t *testing.T) {
 	v.signIn("instructor")
 	v.open("/designs/2")
 	v.find("[data-player][data-ready]")
-	v.sees("[data-status]", "stop 5, stitch 237")
+	v.sees("[data-status]", "stop 5, stitch 343")
 	v.press('[')
 	v.sees("[data-status]", "stop 5, stitch")
 	v.press('[')
@@ -39,13 +39,13 @@ func TestThePlayer(t *testing.T) {
 	v.press(input.Space)
 	v.sees("[data-do=play]", "Sew")
 	v.press(']')
-	v.sees("[data-status]", "stop 4, stitch 352")
+	v.sees("[data-status]", "stop 4, stitch 506")
 
 	v.focus("[data-scrub]")
 	v.press(input.Home)
 	v.sees("[data-status]", "stop 1, stitch")
 	v.press(input.End)
-	v.sees("[data-status]", "stop 5, stitch 237")
+	v.sees("[data-status]", "stop 5, stitch 343")
 	v.choose("[data-cloth]", "dark")
 	assert.Equal(t, "dark", v.value("[data-cloth]"))
 }
@@ -99,7 +99,7 @@ func TestPlacingADesignInItsHoop(t *testing.T) {
 	v.press(input.ArrowUp)
 	v.waitFor("#x", "2 mm")
 	v.waitFor("#y", "1 mm")
-	v.sees("aside table", "44.4 mm, −46.8 mm")
+	v.sees("aside table", "44.4 mm, −46.6 mm")
 	v.focus(`button[aria-label="Snap to top left"]`)
 	v.press(input.Enter)
 	v.waitFor("#x", "-32.7 mm")
@@ -128,7 +128,7 @@ func TestPlacingADesignInItsHoop(t *testing.T) {
 	v.open("/designs/2/placing?machine=5&turn=90&percent=110")
 	link, err := v.find(`aside a[href*="/template?"]:last-of-type`).Attribute("href")
 	require.NoError(t, err)
-	assert.Contains(t, c.get(t, *link)[:200], `width="133`, "the template is of what is shown: turned, and a tenth larger")
+	assert.Contains(t, c.get(t, *link)[:200], `width="132.8mm"`, "the template is of what is shown: turned, and a tenth larger")
 	for address, magic := range map[string]string{"/designs/2/template?machine=1&sheet=A4": "%PDF-", "/designs/2/template?machine=1&sheet=Letter": "%PDF-", "/designs/2/template?machine=1": "<svg"} {
 		assert.Contains(t, c.get(t, address)[:100], magic, address)
 	}
@@ -178,7 +178,7 @@ func TestLinesMarksAndPieces(t *testing.T) {
 	}
 	v.enter("aside button.main")
 	v.sees("h1", "Turn it 45.0° counter-clockwise, then move it 10 mm left and 10 mm up.")
-	v.sees(".answer", "misses its mark by 6.2 mm")
+	v.sees(".answer", "misses its mark by 6.5 mm")
 
 	v.open("/designs/7")
 	v.enter(`a[href="/designs/7/pieces"]`)

@@ -135,9 +135,10 @@ func TestMatchMarksAreOnBothSheets(t *testing.T) {
 
 func TestTheSVGSaysItsSizeInMillimetres(t *testing.T) {
 	tmpl := templateOf(motif.Lighthouse(), 90)
+	tmpl.WidthMM, tmpl.HeightMM = 80, 100 // turned, 14 mm of margin around it, 24 mm below for the words
 	svg, err := tmpl.SVG()
 	require.NoError(t, err)
-	assert.Regexp(t, `^<svg [^>]*width="123\.5mm" height="136\.7mm"`, string(svg[:200]))
+	assert.Regexp(t, `^<svg [^>]*width="128mm" height="132mm"`, string(svg[:200]))
 	assert.NotContains(t, string(svg), "<text", "words are outlines, so that no font is needed")
 	_, err = paper.SheetNamed("B5")
 	assert.ErrorContains(t, err, "expected A4 or Letter")

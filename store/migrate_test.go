@@ -1,6 +1,7 @@
 package store_test
 
 import (
+	"math"
 	"sync"
 	"testing"
 
@@ -73,6 +74,19 @@ func TestAnEarlierWorkshopIsCarriedOver(t *testing.T) {
 	} {
 		assert.Equal(t, key.String(), keys[name], name)
 	}
+
+	spools := 0
+	for _, item := range stock {
+		if item.Key.Kind != supply.Thread {
+			continue
+		}
+		spools++
+		assert.Equal(t, shelf.Spool, item.Form, item.Name)
+		assert.Equal(t, 1000.0, item.Metres, item.Name)
+		assert.Zero(t, math.Mod(item.OnHand, 1_000_000), "%s: whole spools, in millimetres, not %v", item.Name, item.OnHand)
+		assert.GreaterOrEqual(t, item.OnHand, 1_000_000.0, item.Name)
+	}
+	assert.Positive(t, spools)
 
 	machines, err := w.Machines()
 	require.NoError(t, err)

@@ -55,7 +55,7 @@ func (d Desk) BuyList() (BuyList, error) {
 			list.Unknown = append(list.Unknown, say.T("%s: %s", page.Class.Name, page.Problem))
 			continue
 		}
-		wanted = append(wanted, shelf.Wanted{Class: page.Class.Name, Taking: page.Taking})
+		wanted = append(wanted, shelf.Wanted{Class: page.Class.Name, From: page.Class.StartsAt, To: page.Class.EndsAt, Taking: page.Taking})
 	}
 	list.List = shelf.Buy(wanted, items)
 	return list, nil
@@ -72,10 +72,10 @@ func (d Desk) BuyCSV() ([]byte, error) {
 	}
 	rows := [][]string{{"item", "supplier", "missing", "packs", "to buy", "cost", "for"}}
 	for _, p := range list.Purchases {
-		rows = append(rows, []string{p.Item.Name, p.Item.Supplier, d.Say(p.Item.Amount(p.Short)), fmt.Sprint(p.Packs), d.Say(p.Item.Amount(p.Buy)), d.Say(say.Cents(p.Cents)), strings.Join(p.For, ", ")})
+		rows = append(rows, []string{p.Item.Name, p.Item.Supplier, d.Say(p.Item.Amount(p.Short)), fmt.Sprint(p.Packs), d.Say(p.Item.Bought(p.Buy)), d.Say(say.Cents(p.Cents)), strings.Join(p.For, ", ")})
 	}
 	for _, what := range list.Nothing {
-		rows = append(rows, []string{d.Say(what), "", "nothing of it on the shelf", "", "", "", ""})
+		rows = append(rows, []string{d.Say(what.Say()), "", "nothing of it on the shelf", "", "", "", ""})
 	}
 	for _, row := range rows {
 		for i := range row {
@@ -108,10 +108,10 @@ func (d Desk) BuyPDF(ctx context.Context, sheetName string) ([]byte, error) {
 		if p.Item.Supplier != "" {
 			name += ", " + paper.Isolated(p.Item.Supplier)
 		}
-		t.Rows = append(t.Rows, []string{name, fmt.Sprint(p.Packs), d.Say(p.Item.Amount(p.Buy)), d.Say(say.Cents(p.Cents)), strings.Join(p.For, ", ")})
+		t.Rows = append(t.Rows, []string{name, fmt.Sprint(p.Packs), d.Say(p.Item.Bought(p.Buy)), d.Say(say.Cents(p.Cents)), strings.Join(p.For, ", ")})
 	}
 	for _, what := range list.Nothing {
-		t.Rows = append(t.Rows, []string{d.Say(what), "", "", "", "nothing of it is on the shelf"})
+		t.Rows = append(t.Rows, []string{d.Say(what.Say()), "", "", "", "nothing of it is on the shelf"})
 	}
 	return t.PDF(ctx, sheet)
 }
@@ -122,5 +122,8 @@ func (l BuyList) Unprintable() string {
 	for _, p := range l.Purchases {
 		texts = append(append(texts, p.Item.Name, p.Item.Supplier), p.For...)
 	}
-	return desk.Unprintable(append(texts, say.Plain.Lines(l.Nothing)...)...)
+	for _, absent := range l.Nothing {
+		texts = append(texts, say.Plain.Say(absent.Say()))
+	}
+	return desk.Unprintable(texts...)
 }

@@ -55,6 +55,11 @@ type ShelfPage struct {
 	Problem say.Text
 }
 
+// CutDone tells that the kits of all who come are cut.
+func (p ShelfPage) CutDone() bool {
+	return !slices.ContainsFunc(p.Class.Places, func(s day.Place) bool { return s.Attendance != day.Absent && !s.Kit.Been(kit.Cut) })
+}
+
 // Shelf opens what a class takes from the shelf.
 func (d Desk) Shelf(classID int64) (ShelfPage, error) {
 	if err := d.Need(desk.See); err != nil {

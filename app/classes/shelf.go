@@ -172,6 +172,9 @@ func (d Desk) keepOffcuts(classID int64, material supply.Key) (kept int64, err e
 	if err != nil {
 		return 0, err
 	}
+	if !page.CutDone() {
+		return 0, desk.Problems{"": "Its kits are not all cut yet: what is left over lies there once they are."}
+	}
 	at := slices.IndexFunc(page.Cuts, func(c shelf.Cut) bool { return c.Material == material })
 	if at < 0 || len(page.Cuts[at].Offcuts()) == 0 {
 		return 0, desk.Problems{"": "No rest is at least 100 mm each way: there is nothing to keep."}

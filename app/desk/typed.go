@@ -131,8 +131,15 @@ func Whole(problems Problems, field, typed string, from, to int, text string) in
 }
 
 // Quantity reads how much of an item was typed: metres or yards of what is
-// counted by length.
+// counted by length. Thread may be said in spools: "2 spools".
 func (d Desk) Quantity(problems Problems, field string, item shelf.Item, typed, problem string) float64 {
+	if item.Form == shelf.Spool {
+		for _, word := range []string{"spools", "spool"} {
+			if spools, said := strings.CutSuffix(strings.ToLower(strings.TrimSpace(typed)), word); said {
+				return Number(problems, field, spools, 0, 1e4, problem) * item.Single()
+			}
+		}
+	}
 	n := Number(problems, field, typed, 0, 1e6, problem)
 	if item.ByLength() {
 		return n * d.Printer().Units.ClothMM()

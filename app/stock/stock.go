@@ -110,6 +110,9 @@ func (d Desk) typedItem(i shelf.Item) StockInput {
 	if i.Metres > 0 {
 		in.Metres = desk.Plain(i.Metres)
 	}
+	if i.Form == shelf.Spool {
+		in.Pack = desk.Plain(math.Round(i.Pack / i.Single()))
+	}
 	k := i.Key
 	switch k.Kind {
 	case supply.Stabilizer:
@@ -128,6 +131,22 @@ func (d Desk) typedItem(i shelf.Item) StockInput {
 	return in
 }
 
+// InputFor is the form of a new item that is to be what a key names; nil where
+// it names nothing.
+func (d Desk) InputFor(key string) *StockInput {
+	k, err := supply.Parse(key)
+	if err != nil {
+		return nil
+	}
+	item := shelf.Item{Key: k, Form: shelf.Usual(k.Kind)}
+	in := d.typedItem(item)
+	in.Name, in.Pack, in.PackCost, in.Reorder = desk.Sentence(d.Say(k)), "", "", ""
+	if item.Form == shelf.Spool {
+		in.Metres = "1000"
+	}
+	return &in
+}
+
 // key reads what an item is.
 func (in StockInput) key(problems desk.Problems) supply.Key {
 	one := func(field, typed string, of []string, problem string) string {
@@ -139,7 +158,7 @@ func (in StockInput) key(problems desk.Problems) supply.Key {
 	switch kind := supply.Kind(in.Kind); kind {
 	case supply.Stabilizer:
 		return supply.Sheet(one("material", in.Material, supply.StabilizerMaterials, "Choose what it is."), one("weight", in.Weight, supply.Weights, "Choose its weight."))
-	case supply.Topper, supply.Batting, supply.Film, supply.Fusible:
+	case supply.Topper, supply.Batting, supply.Film, supply.Fusible, supply.SoftCover, supply.Pen, supply.Tape:
 		return supply.Key{Kind: kind}
 	case supply.Fabric:
 		if !slices.Contains(recipe.Fabrics, recipe.Fabric(in.Fabric)) {
@@ -183,6 +202,7 @@ func (d Desk) SaveStockItem(in StockInput) (int64, error) {
 		item.HeightMM = d.Length(problems, "height", in.Height, 10, 10_000)
 	}
 	if item.Key.Kind == supply.Thread {
+		item.Form = shelf.Spool
 		item.Metres = desk.Number(problems, "metres", in.Metres, 1, 20_000, "Write the metres on a spool.")
 	}
 	typed := func(field, t string, none float64, problem string) float64 {
@@ -191,7 +211,14 @@ func (d Desk) SaveStockItem(in StockInput) (int64, error) {
 		}
 		return d.Quantity(problems, field, item, t, problem)
 	}
-	item.Pack = typed("pack", in.Pack, item.Count(1), "Write how many are bought at once, more than 0.")
+	if item.Form == shelf.Spool { // thread is bought in spools, and counted by its length
+		item.Pack = item.Single()
+		if strings.TrimSpace(in.Pack) != "" {
+			item.Pack *= float64(desk.Whole(problems, "pack", in.Pack, 1, 1000, "Write how many spools are bought at once, 1 or more."))
+		}
+	} else {
+		item.Pack = typed("pack", in.Pack, item.Count(1), "Write how many are bought at once, more than 0.")
+	}
 	if item.Pack <= 0 && problems["pack"] == "" {
 		problems["pack"] = "Write how many are bought at once, more than 0."
 	}

@@ -31,7 +31,7 @@ func (w Work) Threads(hooping int, rules house.Rules) []supply.Key {
 // Request is what the students of a work need, by where they sew: all of them
 // at one seat in the hoop the room prefers, as long as there is no plan.
 func (p Plan) Request(w Work, widths Widths) (kit.Request, error) {
-	r := kit.Request{Layers: w.Pieces(widths), Blank: w.BlankItem(), Parts: w.PartItems()}
+	r := kit.Request{Layers: w.Pieces(widths), Blank: w.BlankItem(), Parts: w.PartItems(), Marked: !w.InHoop}
 	for i, m := range p.Class.Machines {
 		if !p.Planned() || !w.Fits(m.ID) {
 			continue
@@ -106,7 +106,7 @@ type BagItem struct {
 // design is gone is left out.
 func (p Plan) Pack(widths Widths) (Packing, error) {
 	var all Packing
-	packed := false
+	var requests []kit.Request
 	for _, w := range p.Works {
 		if len(w.Sewing) == 0 || len(w.Places) == 0 && len(p.Works) > 1 {
 			continue
@@ -115,15 +115,12 @@ func (p Plan) Pack(widths Widths) (Packing, error) {
 		if err != nil {
 			return all, err
 		}
-		k := p.Rules.Kit.For(r)
-		if packed {
-			k = kit.Merge(all.Kit, k)
-		}
-		all.Kit, packed = k, true
+		requests = append(requests, r)
 		for _, place := range w.Places {
 			all.Bags = append(all.Bags, p.bag(w, place, r))
 		}
 	}
+	all.Kit = p.Rules.Kit.For(requests...)
 	slices.SortStableFunc(all.Bags, func(a, b Bag) int {
 		return cmp.Or(cmp.Compare(p.sitsAt(a.ID), p.sitsAt(b.ID)), cmp.Compare(a.Name, b.Name))
 	})

@@ -28,13 +28,16 @@ type Figures struct {
 	StudentsPerSpare int `json:"students_per_spare"`
 	// StudentsPerNeedle is how many students one spare needle serves.
 	StudentsPerNeedle int `json:"students_per_needle"`
+	// StudentsPerPen and StudentsPerTape are how many students share one.
+	StudentsPerPen  int `json:"students_per_pen"`
+	StudentsPerTape int `json:"students_per_tape"`
 	// Tests is how many test stitch-outs are sewn before the class.
 	Tests int `json:"tests"`
 }
 
 // Defaults are the handbook's figures.
 func Defaults() Figures {
-	return Figures{DrawFactor: 1.35, TailMM: 40, BobbinShare: 0.35, StudentsPerSpare: 6, StudentsPerNeedle: 4, Tests: 1}
+	return Figures{DrawFactor: 1.35, TailMM: 40, BobbinShare: 0.35, StudentsPerSpare: 6, StudentsPerNeedle: 4, StudentsPerPen: 3, StudentsPerTape: 4, Tests: 1}
 }
 
 // TopThreadMM estimates the top thread of one stop.
@@ -87,6 +90,8 @@ type Request struct {
 	// Blank is what one student embroiders; Parts are what else is in a bag.
 	Blank Item
 	Parts []Item
+	// Marked tells that each draws on the blank where the design goes.
+	Marked bool
 }
 
 // A Unit is what a line is counted in.
@@ -151,8 +156,10 @@ type Kit struct {
 	Thread  []Line
 	Bobbins []Line
 	Needles []Line
-	Blanks  []Line
-	Parts   []Line
+	// Tools are shared by the class.
+	Tools  []Line
+	Blanks []Line
+	Parts  []Line
 }
 
 // Merge packs two kits for one class, as when not all make the same: like
@@ -161,7 +168,7 @@ func Merge(a, b Kit) Kit {
 	return Kit{
 		Sets: a.Sets + b.Sets, SetsWorking: slices.Concat(a.SetsWorking, b.SetsWorking),
 		Cuts: merged(a.Cuts, b.Cuts), Thread: merged(a.Thread, b.Thread), Bobbins: merged(a.Bobbins, b.Bobbins),
-		Needles: merged(a.Needles, b.Needles), Blanks: merged(a.Blanks, b.Blanks), Parts: merged(a.Parts, b.Parts),
+		Needles: merged(a.Needles, b.Needles), Tools: merged(a.Tools, b.Tools), Blanks: merged(a.Blanks, b.Blanks), Parts: merged(a.Parts, b.Parts),
 	}
 }
 
@@ -186,7 +193,7 @@ func merged(a, b []Line) []Line {
 
 // All lists everything, in the order in which it is packed.
 func (k Kit) All() []Line {
-	return slices.Concat(k.Cuts, k.Thread, k.Bobbins, k.Needles, k.Blanks, k.Parts)
+	return slices.Concat(k.Cuts, k.Thread, k.Bobbins, k.Needles, k.Tools, k.Blanks, k.Parts)
 }
 
 // Sheets counts all pieces to cut.
@@ -203,9 +210,26 @@ func total(lines []Line) int {
 	return int(n)
 }
 
-// For works out the kit of a class. Tests and spares are made ready for the
-// machine at which most students sit, the first of several.
-func (f Figures) For(r Request) Kit {
+// For works out the kit of a class, whose students make one thing or several.
+// Tests and spares of each are made ready for the machine at which most of its
+// students sit, the first of several. Needles and what is shared are counted
+// for the class: a machine takes one new needle however much is made at it.
+func (f Figures) For(requests ...Request) Kit {
+	var k Kit
+	for i, r := range requests {
+		made := f.one(r)
+		if i == 0 {
+			k = made
+		} else {
+			k = Merge(k, made)
+		}
+	}
+	k.Needles, k.Tools = f.needles(requests), f.tools(requests)
+	return k
+}
+
+// one is the kit of what some students make, but for what the class shares.
+func (f Figures) one(r Request) Kit {
 	students, most := 0, 0
 	for i, s := range r.Seats {
 		students += s.Students
@@ -218,15 +242,11 @@ func (f Figures) For(r Request) Kit {
 	k := Kit{Sets: students + extra}
 	k.SetsWorking = []say.Text{say.T("%s + %s + %s (1 for every %s) = %s",
 		say.N{N: students, Noun: "student"}, say.N{N: f.Tests, Noun: "test"}, say.N{N: spares, Noun: "spare"}, say.Count(f.StudentsPerSpare), say.N{N: k.Sets, Noun: "set"})}
-	machines, fibres := 0, map[supply.Key]bool{}
 	for i, s := range r.Seats {
 		sets, working := s.Students, say.T("%s at %s", say.N{N: s.Students, Noun: "student"}, s.Machine)
 		if i == most {
 			sets += extra
 			working = say.T("%s + %s + %s = %s", working, say.N{N: f.Tests, Noun: "test"}, say.N{N: spares, Noun: "spare"}, say.N{N: sets, Noun: "set"})
-		}
-		if s.Students > 0 {
-			machines++
 		}
 		if sets == 0 {
 			continue
@@ -234,17 +254,10 @@ func (f Figures) For(r Request) Kit {
 		k.cut(r, s, sets, working)
 		k.Thread = f.thread(k.Thread, s, sets)
 		k.Bobbins = f.bobbins(k.Bobbins, s, sets)
-		for _, h := range s.Hoopings {
-			fibres[h.Recipe.Needle.Key()] = true
-		}
 	}
 	for i := range k.Thread {
 		k.Thread[i].Working = append(k.Thread[i].Working, k.SetsWorking...)
 	}
-	for needle := range fibres {
-		k.Needles = append(k.Needles, f.needles(needle, machines, students))
-	}
-	slices.SortFunc(k.Needles, func(a, b Line) int { return strings.Compare(a.Key.String(), b.Key.String()) })
 	k.Blanks = []Line{{Key: r.Blank.Key, Name: r.Blank.Name, SizeMM: r.Blank.SizeMM, Count: float64(k.Sets), Working: append(slices.Clone(k.SetsWorking), say.T("the test may be sewn on scrap of the same fabric instead"))}}
 	for _, p := range r.Parts {
 		k.Parts = add(k.Parts, Line{Key: p.Key, Name: p.Name, Count: float64(p.Count * k.Sets), Working: []say.Text{say.T("%s for each of %s", say.Count(p.Count), say.N{N: k.Sets, Noun: "set"})}})
@@ -327,11 +340,69 @@ func (f Figures) bobbins(lines []Line, s Seat, sets int) []Line {
 	return add(lines, line)
 }
 
-func (f Figures) needles(key supply.Key, machines, students int) Line {
-	spares := ceilDiv(students, f.StudentsPerNeedle)
-	n := machines + spares
-	return Line{Key: key, Count: float64(n), Working: []say.Text{say.T("a new one in each of %s + %s (1 for every %s) = %s",
-		say.N{N: machines, Noun: "machine"}, say.N{N: spares, Noun: "spare"}, say.N{N: f.StudentsPerNeedle, Noun: "student"}, say.Count(n))}}
+// needles are new ones for the machines, of each kind that is sewn with there,
+// and spares for those who sew with it.
+func (f Figures) needles(requests []Request) []Line {
+	machines, students := map[supply.Key]map[string]bool{}, map[supply.Key]int{}
+	for _, r := range requests {
+		for _, s := range r.Seats {
+			counted := map[supply.Key]bool{}
+			for _, h := range s.Hoopings {
+				key := h.Recipe.Needle.Key()
+				if machines[key] == nil {
+					machines[key] = map[string]bool{}
+				}
+				if s.Students > 0 {
+					machines[key][s.Machine] = true
+				}
+				if !counted[key] {
+					students[key] += s.Students
+				}
+				counted[key] = true
+			}
+		}
+	}
+	var lines []Line
+	for key, at := range machines {
+		spares := ceilDiv(students[key], f.StudentsPerNeedle)
+		lines = append(lines, Line{Key: key, Count: float64(len(at) + spares), Working: []say.Text{say.T("a new one in each of %s + %s (1 for every %s) = %s",
+			say.N{N: len(at), Noun: "machine"}, say.N{N: spares, Noun: "spare"}, say.N{N: f.StudentsPerNeedle, Noun: "student"}, say.Count(len(at)+spares))}})
+	}
+	slices.SortFunc(lines, func(a, b Line) int { return strings.Compare(a.Key.String(), b.Key.String()) })
+	return lines
+}
+
+// tools are what students share: pens for what is marked, tape or adhesive for
+// what is floated.
+func (f Figures) tools(requests []Request) []Line {
+	marks, floats := 0, 0
+	for _, r := range requests {
+		floated := false
+		for _, s := range r.Seats {
+			if r.Marked {
+				marks += s.Students
+			}
+			for _, h := range s.Hoopings {
+				floated = floated || h.Recipe.Floats()
+			}
+		}
+		if floated || len(r.Layers) > 0 {
+			for _, s := range r.Seats {
+				floats += s.Students
+			}
+		}
+	}
+	var lines []Line
+	for _, t := range []struct {
+		kind        supply.Kind
+		among, each int
+	}{{supply.Pen, marks, f.StudentsPerPen}, {supply.Tape, floats, f.StudentsPerTape}} {
+		if n := ceilDiv(t.among, t.each); n > 0 {
+			lines = append(lines, Line{Key: supply.Key{Kind: t.kind}, Count: float64(n), Working: []say.Text{say.T("1 for every %s, of %s",
+				say.N{N: t.each, Noun: "student"}, say.Count(t.among))}})
+		}
+	}
+	return lines
 }
 
 // ceilDiv rounds up; nothing is shared out when each is 0.

@@ -156,5 +156,9 @@ func SheetPieces(r recipe.Recipe, hoop string) []Piece {
 	if r.Over != nil {
 		pieces = append(pieces, Piece{Key: r.Over.Key(), SizeMM: r.Over.CutMM, Count: 1, Turn: true, Working: say.T("as the sheet under it, for the hoop %s", hoop)})
 	}
+	if c := r.SoftCoverMM; c[0] > 0 {
+		pieces = append(pieces, Piece{Key: supply.Key{Kind: supply.SoftCover}, SizeMM: [2]float64{math.Ceil(c[0]), math.Ceil(c[1])}, Count: 1, Turn: true,
+			Working: say.T("the embroidery and a margin on every side, fused over the back")})
+	}
 	return pieces
 }

@@ -126,6 +126,12 @@ type Recipe struct {
 // SnipsEach tells that jumps are snipped after each colour.
 func (r Recipe) SnipsEach() bool { return r.Jumps == snipEach }
 
+// Floats tells that something is held on the hooped sheet, or under it, by tape
+// or adhesive.
+func (r Recipe) Floats() bool {
+	return r.Hooping == Floated || slices.ContainsFunc(r.Under, func(l Layer) bool { return l.How == Floated })
+}
+
 // Stays tells that somebody stays at the machine.
 func (r Recipe) Stays() bool { return r.Watch == watchStay }
 

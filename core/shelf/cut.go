@@ -1,7 +1,6 @@
 package shelf
 
 import (
-	"errors"
 	"slices"
 	"strconv"
 
@@ -75,12 +74,12 @@ func (c Cut) Piece(id string) kit.Piece {
 	return c.Pieces[i]
 }
 
-// Offcuts of the roll that are worth keeping; a remnant's rests are not kept
-// again.
+// Offcuts of a roll on the shelf that are worth keeping; a remnant's rests are
+// not kept again, and what was never there leaves nothing.
 func (c Cut) Offcuts() []cutplan.Offcut {
 	var all []cutplan.Offcut
 	for _, b := range c.Beds {
-		if !b.Remnant() {
+		if b.Item != nil && !b.Remnant() {
 			all = append(all, b.Layout.Offcuts...)
 		}
 	}
@@ -126,33 +125,27 @@ func (c *Cut) layOut(items []Item, reserved map[int64]float64, lay Layouter) {
 	for i, p := range c.Pieces {
 		wanted = append(wanted, cutplan.Piece{ID: strconv.Itoa(i), WMM: p.SizeMM[0], HMM: p.SizeMM[1], Count: p.Count, Turn: p.Turn})
 	}
+	var remnants []*Item
 	for n := range items {
 		item := &items[n]
-		if item.Key != c.Material || item.Form != Sheet || item.Available()+reserved[item.ID] < 1 || len(wanted) == 0 {
-			continue
-		}
-		layout, rest, err := lay(true, cutplan.Material{WidthMM: item.WidthMM, MaxLengthMM: item.HeightMM}, grained(wanted, item.Grain))
-		if err == nil && len(layout.Placed) > 0 {
-			c.Beds = append(c.Beds, Bed{Item: item, WidthMM: item.WidthMM, Layout: layout})
-			wanted = slices.Clone(rest)
+		if item.Key == c.Material && item.Form == Sheet {
+			for range min(mostRemnants, int(item.Available()+reserved[item.ID]+hair)) {
+				remnants = append(remnants, item)
+			}
 		}
 	}
-	if len(wanted) == 0 {
-		return
+	roll := rollOf(items, c.Material)
+	o := offcuts{roll: roll, lay: lay}
+	best := o.all(wanted, nil)
+	if len(remnants) > 0 {
+		best = o.choose(wanted, remnants, best)
 	}
-	bed := Bed{Item: rollOf(items, c.Material), WidthMM: usualWidthMM}
-	if bed.Item != nil {
-		bed.WidthMM = bed.Item.WidthMM
-	} else {
+	c.Beds = best.beds
+	if best.err != nil {
+		c.Why = say.Of(best.err)
+	} else if roll == nil && best.onRoll {
 		c.Why = say.T("Nothing of it is on the shelf; laid out on a width of %s.", say.MM(usualWidthMM))
 	}
-	layout, _, err := lay(false, cutplan.Material{WidthMM: bed.WidthMM}, grained(wanted, bed.Item != nil && bed.Item.Grain))
-	if err != nil && !errors.Is(err, cutplan.ErrTooLong) {
-		c.Why = say.Of(err)
-		return
-	}
-	bed.Layout = layout
-	c.Beds = append(c.Beds, bed)
 }
 
 // grained are pieces for a material with a grain, none of which may be turned.

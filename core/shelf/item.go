@@ -13,16 +13,18 @@ import (
 // A Form is how a thing lies on the shelf, and so what it is counted in.
 type Form string
 
-// The forms of things. Rolls are counted in millimetres of their length,
-// sheets and single things in pieces: spools, bobbins, packs are opened.
+// The forms of things. Rolls and the thread on spools are counted in
+// millimetres of their length, sheets and single things in pieces: bobbins,
+// packs are opened.
 const (
 	Roll  Form = "roll"
 	Sheet Form = "sheet"
 	Each  Form = "each"
+	Spool Form = "spool"
 )
 
 // Forms in the order a page asks for them.
-var Forms = []Form{Roll, Sheet, Each}
+var Forms = []Form{Roll, Sheet, Each, Spool}
 
 // An Item of the shelf. ID and Version name the row.
 type Item struct {
@@ -52,7 +54,18 @@ type Item struct {
 func (i Item) Available() float64 { return i.OnHand - i.Reserved }
 
 // ByLength tells whether it is counted in millimetres.
-func (i Item) ByLength() bool { return i.Form == Roll }
+func (i Item) ByLength() bool { return i.Form == Roll || i.Form == Spool }
+
+// Single is one of it as it is bought and lies there: a spool's length, or 1.
+func (i Item) Single() float64 {
+	if i.Form == Spool {
+		return i.Metres * 1000
+	}
+	return 1
+}
+
+// Singles is how many spools or pieces there are of it, begun ones too.
+func (i Item) Singles() float64 { return math.Ceil(i.OnHand/i.Single() - hair) }
 
 // Count is so many of it in its own count: a roll's are metres.
 func (i Item) Count(n float64) float64 {
@@ -69,14 +82,22 @@ func (i Item) Low() bool { return i.Available() < i.ReorderPoint }
 // pieces.
 func (i Item) Amount(n float64) say.Text {
 	switch {
+	case i.Form == Spool:
+		return say.T("%s", say.Thread(n))
 	case i.ByLength():
 		return say.T("%s", say.Cloth(n))
-	case i.Key.Kind == supply.Thread:
-		return say.T("%s", say.N{N: int(math.Round(n)), Noun: "spool"})
 	case i.Form == Sheet:
 		return say.T("%s", say.N{N: int(math.Round(n)), Noun: "sheet"})
 	}
 	return say.T("%s", say.Count(math.Round(n)))
+}
+
+// Bought is a quantity of it as it is bought: thread in spools.
+func (i Item) Bought(n float64) say.Text {
+	if i.Form == Spool {
+		return say.T("%s", say.N{N: int(math.Ceil(n/i.Single() - hair)), Noun: "spool"})
+	}
+	return i.Amount(n)
 }
 
 // Cents is what a quantity of it cost.
@@ -89,8 +110,11 @@ func (i Item) Cents(n float64) float64 {
 
 // Usual is how a kind of thing lies on the shelf.
 func Usual(kind supply.Kind) Form {
-	if kind.ByLength() {
+	switch {
+	case kind.ByLength():
 		return Roll
+	case kind == supply.Thread:
+		return Spool
 	}
 	return Each
 }

@@ -19,17 +19,21 @@ type Need struct {
 	Name string
 	// Remnant is a sheet left over that gives some of the pieces.
 	Remnant bool
-	// Quantity in the item's own count: millimetres, spools, pieces.
+	// Quantity that is used up, in the item's own count: millimetres, pieces.
 	Quantity float64
-	Working  []say.Text
+	// AtOnce is how many spools or pieces have to be there at one time, whether
+	// or not they are used up; LacksAtOnce how many of these are not.
+	AtOnce, LacksAtOnce int
+	Working             []say.Text
 	// Item is what is on the shelf for it, nil for nothing of the kind; OnHand
 	// and Reserved of it are what is left for this need.
 	Item *Item
 	// Near says how near the item comes to what was asked for.
 	Near supply.StandIn
-	// AlsoFor is another colour of the class that the same thread stands in
-	// for: two that the design tells apart would be one on the cloth.
-	AlsoFor *stitch.RGB
+	// Taken is the thread that would come nearest, but is taken for another
+	// colour of the class: two that the design tells apart would be one on the
+	// cloth. Nobody is given it without being asked.
+	Taken *Item
 	// Reserved is what the class has spoken for already.
 	Reserved float64
 }
@@ -59,7 +63,22 @@ func (n Need) Missing() float64 {
 }
 
 // Short tells that the shelf lacks some of it.
-func (n Need) Short() bool { return n.Missing() > hair }
+func (n Need) Short() bool { return n.Missing() > hair || n.LacksAtOnce > 0 }
+
+// Lacks says what the shelf lacks for it; it is silent where nothing is.
+func (n Need) Lacks() say.Text {
+	missing, single := n.Missing(), "piece"
+	if n.Key.Kind == supply.Thread {
+		single = "spool"
+	}
+	switch {
+	case missing > hair:
+		return n.Amount(missing)
+	case n.LacksAtOnce > 0:
+		return say.T("%s", say.N{N: n.LacksAtOnce, Noun: single})
+	}
+	return say.Text{}
+}
 
 // Amount is a quantity of it as people count it.
 func (n Need) Amount(quantity float64) say.Text {
@@ -100,6 +119,9 @@ func Take(p day.Plan, k kit.Kit, on *Stock, reserved map[int64]float64, lay Layo
 	for _, line := range slices.Concat(k.Bobbins, k.Needles, k.Blanks, k.Parts) {
 		t.piece(line, on)
 	}
+	for _, line := range k.Tools {
+		t.tool(line, on)
+	}
 	students := 0
 	for _, w := range p.Works {
 		students += len(w.Places)
@@ -138,26 +160,39 @@ func (t *Taking) piece(line kit.Line, on *Stock) {
 	t.Needs = append(t.Needs, n)
 }
 
-// thread takes the nearest thread of the shelf, as many spools as are sewn
-// with at once, or as the metres ask for.
-func (t *Taking) thread(p day.Plan, line kit.Line, on *Stock) {
-	n := Need{Key: line.Key, Working: slices.Clone(line.Working)}
-	atOnce := max(1, p.Spools[line.Key])
-	spools := float64(atOnce)
+// tool is what has to be there, and is there again afterwards.
+func (t *Taking) tool(line kit.Line, on *Stock) {
+	n := Need{Key: line.Key, Name: line.Name, AtOnce: int(line.Count), Working: line.Working}
 	if found := on.nearest(line.Key); len(found) > 0 {
 		n.Item, n.Near = &on.items[found[0].Index], found[0]
-		n.AlsoFor = t.toldApart(line.Key.Color, n.Item.ID)
-		if n.Item.Metres > 0 {
-			spools = max(spools, math.Ceil(line.Count/1000/n.Item.Metres-hair))
-		}
-		const others = 2
-		for _, f := range found[1:min(1+others, len(found))] {
-			n.Working = append(n.Working, say.T("or %s: %s, ΔE %s", on.items[f.Index].Name, Nearness(f), say.Decimal{Value: f.Off, Places: 1}))
+	}
+	t.Needs = append(t.Needs, n)
+}
+
+// thread takes the nearest thread of the shelf that is not taken for a colour
+// that looks other: the metres that are sewn, and as many spools as are sewn
+// with at once.
+func (t *Taking) thread(p day.Plan, line kit.Line, on *Stock) {
+	n := Need{Key: line.Key, Quantity: line.Count, AtOnce: max(1, p.Spools[line.Key]), Working: slices.Clone(line.Working)}
+	found := on.nearest(line.Key)
+	for _, f := range found {
+		if item := &on.items[f.Index]; t.toldApart(line.Key.Color, item.ID) {
+			if n.Taken == nil {
+				n.Taken = item
+			}
+		} else {
+			n.Item, n.Near = item, f
+			break
 		}
 	}
-	n.Quantity = spools
-	n.Working = append(n.Working, say.T("%s in all; sewn on %s at once at the most: %s", say.Thread(line.Count), say.N{N: atOnce, Noun: "machine"}, say.N{N: int(spools), Noun: "spool"}))
-	// Colours that one thread stands in for share its spools by adding up.
+	others := 2
+	for _, f := range found {
+		if item := &on.items[f.Index]; others > 0 && item != n.Item {
+			n.Working = append(n.Working, say.T("or %s: %s, ΔE %s", item.Name, Nearness(f), say.Decimal{Value: f.Off, Places: 1}))
+			others--
+		}
+	}
+	n.Working = append(n.Working, say.T("%s in all; sewn on %s at once at the most", say.Thread(line.Count), say.N{N: n.AtOnce, Noun: "machine"}))
 	t.Needs = append(t.Needs, n)
 }
 
@@ -169,33 +204,32 @@ func Nearness(s supply.StandIn) say.Text {
 	return s.Why
 }
 
-// toldApart finds the colour that a thread is taken for already and that looks
+// toldApart tells whether a thread is taken already for a colour that looks
 // other than the one wanted now.
-func (t *Taking) toldApart(wanted stitch.RGB, itemID int64) *stitch.RGB {
-	for _, n := range t.Needs {
-		if n.Key.Kind == supply.Thread && n.Item != nil && n.Item.ID == itemID && thread.Difference(wanted, n.Key.Color) >= thread.Alike {
-			return &n.Key.Color
-		}
-	}
-	return nil
+func (t *Taking) toldApart(wanted stitch.RGB, itemID int64) bool {
+	return slices.ContainsFunc(t.Needs, func(n Need) bool {
+		return n.Key.Kind == supply.Thread && n.Item != nil && n.Item.ID == itemID && thread.Difference(wanted, n.Key.Color) >= thread.Alike
+	})
 }
 
 // addUp shares out what is reserved, and finds costs. One item may serve
 // several needs.
 func (t *Taking) addUp(reserved map[int64]float64, students int) {
-	left, free := map[int64]float64{}, map[int64]float64{}
+	left, free, singles := map[int64]float64{}, map[int64]float64{}, map[int64]int{}
 	t.Reserved = len(t.Needs) > 0
 	for i := range t.Needs {
 		n := &t.Needs[i]
 		if n.Item == nil {
-			t.Reserved = false
+			t.Reserved, n.LacksAtOnce = false, n.AtOnce
 			continue
 		}
 		item := *n.Item // of its own, as what is free of it is shared out
 		n.Item = &item
 		if _, seen := left[item.ID]; !seen {
-			left[item.ID], free[item.ID] = reserved[item.ID], item.Available()
+			left[item.ID], free[item.ID], singles[item.ID] = reserved[item.ID], item.Available(), int(item.Singles())
 		}
+		n.LacksAtOnce = max(0, n.AtOnce-singles[item.ID])
+		singles[item.ID] = max(0, singles[item.ID]-n.AtOnce)
 		n.Reserved = min(n.Quantity, left[item.ID])
 		left[item.ID] -= n.Reserved
 		item.OnHand, item.Reserved = free[item.ID], 0
@@ -222,6 +256,6 @@ func (t Taking) Spools() func(supply.Key) say.Text {
 				return say.T("%s (%s)", n.Item.Name, n.Near.Why)
 			}
 		}
-		return say.T("thread")
+		return say.T("%s thread", say.Word(thread.Name(key.Color)))
 	}
 }

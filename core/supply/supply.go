@@ -11,6 +11,7 @@ import (
 
 	"chalkstep/core/say"
 	"chalkstep/core/stitch"
+	"chalkstep/core/thread"
 )
 
 // A Kind is what sort of thing it is.
@@ -28,6 +29,8 @@ const (
 	Batting Kind = "batting"
 	Film    Kind = "film"
 	Fusible Kind = "fusible"
+	// SoftCover is fused over the back of what is worn on the skin.
+	SoftCover Kind = "soft-cover"
 	// Thread is by fibre and colour.
 	Thread Kind = "thread"
 	// Bobbin is by the style that fits a machine.
@@ -37,12 +40,16 @@ const (
 	// Blank is what is embroidered, Part whatever else a kit holds: by name.
 	Blank Kind = "blank"
 	Part  Kind = "part"
+	// Pen marks the blank and comes out again; Tape, or adhesive, holds what is
+	// floated. A class shares them.
+	Pen  Kind = "pen"
+	Tape Kind = "tape"
 	// StepCard is the student's sheet; it is printed, not bought.
 	StepCard Kind = "step-card"
 )
 
 // Kinds in the order a page asks for them.
-var Kinds = []Kind{Stabilizer, Topper, Fabric, Batting, Film, Fusible, Thread, Bobbin, Needle, Blank, Part, StepCard}
+var Kinds = []Kind{Stabilizer, Topper, Fabric, Batting, Film, Fusible, SoftCover, Thread, Bobbin, Needle, Pen, Tape, Blank, Part, StepCard}
 
 // Materials of stabilizer.
 const (
@@ -199,7 +206,7 @@ func (k *Key) set(name, value string) error {
 
 // needed are the fields that a key of a kind has, and no other.
 var needed = map[Kind][]string{
-	Stabilizer: {"material", "weight"}, Topper: {}, Fabric: {"material"}, Batting: {}, Film: {}, Fusible: {},
+	Stabilizer: {"material", "weight"}, Topper: {}, Fabric: {"material"}, Batting: {}, Film: {}, Fusible: {}, SoftCover: {}, Pen: {}, Tape: {},
 	Thread: {"fibre"}, Bobbin: {"style"}, Needle: {"style", "size"}, Blank: {"name"}, Part: {"name"}, StepCard: {},
 }
 
@@ -240,7 +247,7 @@ func (k *Key) UnmarshalText(text []byte) error {
 
 // ByLength tells whether it comes by the length, off a roll, and is cut.
 func (k Kind) ByLength() bool {
-	return slices.Contains([]Kind{Stabilizer, Topper, Fabric, Batting, Film, Fusible}, k)
+	return slices.Contains([]Kind{Stabilizer, Topper, Fabric, Batting, Film, Fusible, SoftCover}, k)
 }
 
 // Say names a thing in words.
@@ -253,7 +260,7 @@ func (k Key) Say() say.Text {
 	case Fabric:
 		return say.T("%s", say.Word(k.Material))
 	case Thread:
-		return say.T("thread %s %s", say.Word(k.Fibre), k.Color.String())
+		return say.T("%s thread, %s", say.Word(thread.Name(k.Color)), say.Word(k.Fibre))
 	case Bobbin:
 		return say.T("bobbins, %s", k.Style)
 	case Needle:
@@ -262,6 +269,12 @@ func (k Key) Say() say.Text {
 		return say.Name(k.Name)
 	case StepCard:
 		return say.T("step card")
+	case SoftCover:
+		return say.T("soft fusible cover")
+	case Pen:
+		return say.T("marking pen that comes out again")
+	case Tape:
+		return say.T("tape or adhesive for embroidery")
 	}
 	return say.T("%s", say.Word(k.Kind))
 }

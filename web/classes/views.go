@@ -284,18 +284,21 @@ type shelfView struct {
 	Cuts                     []cutView
 	Sheets                   []string
 	Unknown                  string
+	// CutDone tells that all kits are cut; Books is what reserving speaks for.
+	CutDone bool
+	Books   []string
 }
 
 // A needView is a line of what is needed.
 type needView struct {
-	Asked, There          string // colours
-	What, Amount          string
-	ItemID                int64
-	Item, Near, Off, Also string
-	Far                   bool
-	Free, Lacks           string
-	Reserved              bool
-	Working               []string
+	Asked, There           string // colours
+	What, Amount           string
+	ItemID                 int64
+	Item, Near, Off, Taken string
+	Far                    bool
+	Free, Lacks            string
+	Reserved               bool
+	Working                []string
 }
 
 // A heldView is something reserved, with how much of it was used as a form
@@ -303,6 +306,7 @@ type needView struct {
 type heldView struct {
 	ItemID     int64
 	Name, Used string
+	Reserved   string
 }
 
 func newShelfView(d classes.Desk, page classes.ShelfPage, boxes string) shelfView {
@@ -322,9 +326,10 @@ func newShelfView(d classes.Desk, page classes.ShelfPage, boxes string) shelfVie
 	}
 	var lacks say.List
 	for _, n := range short {
-		lacks = append(lacks, say.T("%s of %s", n.Amount(n.Missing()), n.Say()))
+		lacks = append(lacks, say.T("%s of %s", n.Lacks(), n.Say()))
 	}
 	v.Short = p.Say(say.T("%s", lacks))
+	v.CutDone, v.Books = page.CutDone(), booksOf(p, page.Needs)
 	held := map[int64]int{}
 	for _, n := range page.Needs {
 		v.Needs = append(v.Needs, newNeedView(p, n))
@@ -341,12 +346,34 @@ func newShelfView(d classes.Desk, page classes.ShelfPage, boxes string) shelfVie
 			}
 			v.Held = append(v.Held, heldView{ItemID: n.Item.ID, Name: name})
 		}
-		v.Held[at].Used = d.TypedQuantity(*n.Item, reservedOf(page.Needs, n.Item.ID))
+		held := reservedOf(page.Needs, n.Item.ID)
+		v.Held[at].Used, v.Held[at].Reserved = d.TypedQuantity(*n.Item, held), p.Say(n.Item.Amount(held))
 	}
 	for _, c := range page.Cuts {
 		v.Cuts = append(v.Cuts, newCutViews(p, c)...)
 	}
 	return v
+}
+
+// booksOf says what reserving would speak for, item by item.
+func booksOf(p ui.P, needs []shelf.Need) []string {
+	amounts, order := map[int64]float64{}, []shelf.Item{}
+	for _, n := range needs {
+		if n.Item == nil {
+			continue
+		}
+		if more := n.Quantity - n.Reserved - n.Missing(); more > 1e-6 {
+			if amounts[n.Item.ID] == 0 {
+				order = append(order, *n.Item)
+			}
+			amounts[n.Item.ID] += more
+		}
+	}
+	var lines []string
+	for _, item := range order {
+		lines = append(lines, p.Say(say.T("%s of %s", item.Amount(amounts[item.ID]), item.Name)))
+	}
+	return lines
 }
 
 // reservedOf sums up what several needs have reserved of one item.
@@ -361,15 +388,24 @@ func reservedOf(needs []shelf.Need, itemID int64) float64 {
 }
 
 func newNeedView(p ui.P, n shelf.Need) needView {
-	v := needView{What: p.Say(n.Say()), Amount: p.Say(n.Amount(n.Quantity)), Working: p.Lines(n.Working), Reserved: n.Reserved >= n.Quantity-1e-6}
+	v := needView{What: p.Say(n.Say()), Amount: p.Say(n.Amount(n.Quantity)), Working: p.Lines(n.Working), Reserved: n.Quantity > 0 && n.Reserved >= n.Quantity-1e-6}
+	switch {
+	case n.Quantity == 0:
+		v.Amount = p.Say(say.T("%s, shared", say.Count(n.AtOnce)))
+	case n.AtOnce > 1:
+		v.Amount = p.Say(say.T("%s, %s at once", n.Amount(n.Quantity), say.N{N: n.AtOnce, Noun: "spool"}))
+	}
 	thread := n.Key.Kind == supply.Thread
 	if thread {
 		v.Asked = n.Key.Color.String()
 	}
 	if n.Short() {
-		v.Lacks = p.Say(say.T("%s short", n.Amount(n.Missing())))
+		v.Lacks = p.Say(say.T("%s short", n.Lacks()))
 	}
 	if n.Item == nil {
+		if n.Taken != nil {
+			v.Taken = p.Say(say.T("%s comes nearest, and is taken for another colour", n.Taken.Name))
+		}
 		return v
 	}
 	v.ItemID, v.Item, v.Free = n.Item.ID, n.Item.Name, p.Say(n.Item.Amount(n.Item.OnHand))
@@ -380,9 +416,6 @@ func newNeedView(p ui.P, n shelf.Need) needView {
 		v.Far = n.Near.Off >= 5
 	case !n.Near.Same:
 		v.Near, v.Far = p.Say(n.Near.Why), true
-	}
-	if n.AlsoFor != nil {
-		v.Also = n.AlsoFor.String()
 	}
 	return v
 }

@@ -24,7 +24,9 @@ func Routes(f *fiber.App) {
 	f.Get("/stock/buy", ui.With(buy))
 	f.Get("/stock/buy.csv", ui.With(buyCSV))
 	f.Get("/stock/buy.pdf", ui.With(buyPDF))
-	f.Get("/stock/new", ui.With(ui.Needs(desk.ChangeStock, func(c fiber.Ctx, d stock.Desk) error { return form(c, d, 0, nil, desk.Problems{}) })))
+	f.Get("/stock/new", ui.With(ui.Needs(desk.ChangeStock, func(c fiber.Ctx, d stock.Desk) error {
+		return form(c, d, 0, d.InputFor(c.Query("key")), desk.Problems{})
+	})))
 	f.Post("/stock/new", ui.With(func(c fiber.Ctx, d stock.Desk) error { return save(c, d, 0) }))
 	f.Get("/stock/:id", ui.WithID(func(c fiber.Ctx, d stock.Desk, id int64) error { return form(c, d, id, nil, desk.Problems{}) }))
 	f.Post("/stock/:id", ui.WithID(save))
@@ -34,6 +36,7 @@ func Routes(f *fiber.App) {
 // kindWords name the kinds of things on pages.
 var kindWords = map[supply.Kind]string{
 	supply.Stabilizer: "Stabilizer", supply.Topper: "Topper", supply.Fabric: "Fabric", supply.Batting: "Batting", supply.Film: "Film", supply.Fusible: "Fusible",
+	supply.SoftCover: "Soft cover", supply.Pen: "Marking pens", supply.Tape: "Tape and adhesive",
 	supply.Thread: "Thread", supply.Bobbin: "Bobbins", supply.Needle: "Needles", supply.Blank: "Blanks", supply.Part: "Sundries",
 }
 
@@ -109,7 +112,7 @@ func buy(c fiber.Ctx, d classes.Desk) error {
 	}
 	var rows []buyRow
 	for _, p := range page.Purchases {
-		rows = append(rows, buyRow{ID: p.Item.ID, Name: p.Item.Name, Supplier: p.Item.Supplier, Missing: d.Say(p.Item.Amount(p.Short)), InAll: d.Say(p.Item.Amount(p.Buy)), Cost: ui.P{Printer: d.Printer()}.Cents(p.Cents), Packs: p.Packs, For: p.For})
+		rows = append(rows, buyRow{ID: p.Item.ID, Name: p.Item.Name, Supplier: p.Item.Supplier, Missing: d.Say(p.Item.Amount(p.Short)), InAll: d.Say(p.Item.Bought(p.Buy)), Cost: ui.P{Printer: d.Printer()}.Cents(p.Cents), Packs: p.Packs, For: p.For})
 	}
 	return ui.Render(c, "stock/buy", area, "To buy", fiber.Map{"Page": page, "Rows": rows, "Sheets": desk.PaperSizes()})
 }
