@@ -452,7 +452,7 @@ func TestMachinesThatCannotSewItSitOut(t *testing.T) {
 	require.NoError(t, err)
 	page, err := d.Class(id)
 	require.NoError(t, err)
-	assert.Equal(t, "None of the class's machines can sew this design.", page.Why.String())
+	assert.Equal(t, "None of the class's machines can sew “Compass mat”.", page.Why.String())
 	kits, err := d.Kits(id)
 	require.NoError(t, err)
 	assert.NotZero(t, kits.Packing.Kit.Sets, "what to pack is known all the same")

@@ -80,6 +80,7 @@ type designStopRow struct {
 	Jumps      int
 	Trims      int
 	Snips      int
+	Pieces     int
 	ThreadMM   float64 `gorm:"column:thread_mm"`
 	Coverage   float64
 	LeftMM     float64 `gorm:"column:left_mm"`
@@ -115,7 +116,7 @@ func (d designRow) value() design.Design {
 		color, _ := stitch.ParseRGB(s.Color)
 		v.Stops = append(v.Stops, design.Stop{
 			Stop: stitch.Stop{
-				N: s.N, Role: stitch.Role(s.Role), Stitches: s.Stitches, Jumps: s.Jumps, Trims: s.Trims, Snips: s.Snips, ThreadMM: s.ThreadMM,
+				N: s.N, Role: stitch.Role(s.Role), Stitches: s.Stitches, Jumps: s.Jumps, Trims: s.Trims, Snips: s.Snips, Pieces: s.Pieces, ThreadMM: s.ThreadMM,
 				Bounds: stitch.Bounds{Left: s.LeftMM, Bottom: s.BottomMM, Right: s.RightMM, Top: s.TopMM},
 			},
 			Color: color, Sews: s.Sews, Coverage: s.Coverage,
@@ -134,7 +135,7 @@ func designOf(u design.Upload) designRow {
 	}
 	for _, s := range u.Stops {
 		row.Stops = append(row.Stops, designStopRow{
-			N: s.N, Color: s.Color.String(), Role: string(s.Role), Sews: s.Sews, Stitches: s.Stitches, Jumps: s.Jumps, Trims: s.Trims, Snips: s.Snips, ThreadMM: s.ThreadMM, Coverage: s.Coverage,
+			N: s.N, Color: s.Color.String(), Role: string(s.Role), Sews: s.Sews, Stitches: s.Stitches, Jumps: s.Jumps, Trims: s.Trims, Snips: s.Snips, Pieces: s.Pieces, ThreadMM: s.ThreadMM, Coverage: s.Coverage,
 			LeftMM: s.Bounds.Left, BottomMM: s.Bounds.Bottom, RightMM: s.Bounds.Right, TopMM: s.Bounds.Top,
 		})
 	}

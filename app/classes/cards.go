@@ -66,7 +66,7 @@ func (d Desk) StepCards(classID int64) (CardsPage, error) {
 		return made, desk.Problems{"": d.Say(page.Why) + " Without a plan there are no step cards."}
 	}
 	for _, p := range page.Class.Places {
-		if p.Attendance == day.Absent {
+		if p.Attendance == day.Absent || page.IsLeftOut(p.ID) {
 			continue
 		}
 		c, err := card.Of(page.Plan, p.ID, page.Spool)

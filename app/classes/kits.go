@@ -57,7 +57,7 @@ type ShelfPage struct {
 
 // CutDone tells that the kits of all who come are cut.
 func (p ShelfPage) CutDone() bool {
-	return !slices.ContainsFunc(p.Class.Places, func(s day.Place) bool { return s.Attendance != day.Absent && !s.Kit.Been(kit.Cut) })
+	return !slices.ContainsFunc(p.Bags, func(b day.Bag) bool { return !b.Kit.Been(kit.Cut) })
 }
 
 // Shelf opens what a class takes from the shelf.
@@ -103,7 +103,7 @@ func (d Desk) shelves(classes []day.Class, items []shelf.Item) ([]ShelfPage, err
 		switch {
 		case err != nil:
 			page.Problem = say.Of(err)
-		case slices.ContainsFunc(p.Works, day.Work.Gone):
+		case !p.Planned() && slices.ContainsFunc(p.Works, day.Work.Gone):
 			page.Problem = p.Why
 		default:
 			page.Packing = packing

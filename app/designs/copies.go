@@ -165,7 +165,7 @@ func (page *CopiesPage) time(rules house.Rules, machines []room.Machine) {
 		if m.ID != 0 {
 			pacing = m.Pacing()
 		}
-		single := rules.Pace.StitchOut(pacing, page.Design.Pacing(), 1)
+		single := rules.Timing().StitchOut(pacing, page.Design.Pacing(), 1)
 		sewing := (single.Total - single.ChangeMinutes) * float64(len(page.Layout.Spots))
 		on := CopiesOn{By: by, SecondsPerChange: pacing.ChangeSeconds}
 		on.MinutesBefore = sewing + float64(page.ChangesBefore)*pacing.ChangeSeconds/60

@@ -61,7 +61,7 @@ func (d Desk) LogStitchOut(designID int64, in StitchOutInput) error {
 	if err != nil {
 		return err
 	}
-	said := settings.Pace.StitchOut(machine.Pacing(), sewn.Pacing(), 1)
+	said := settings.Timing().StitchOut(machine.Pacing(), sewn.Pacing(), 1)
 	run.EstimatedMinutes, run.EstimatedSewing = said.Total, said.Sewing
 	run.SewnMinutes = pace.Sewn(run.Minutes, said)
 	for _, s := range sewn.Stops {

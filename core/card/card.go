@@ -93,6 +93,9 @@ func Of(p day.Plan, studentID int64, spool func(supply.Key) say.Text) (Card, err
 	person := day.PersonID(studentID)
 	w, place, ok := p.Maker(person)
 	machine, sits := p.MachineOf(studentID)
+	if ok && !w.Why.Silent() {
+		return Card{}, say.Errorf("%s There is no step card for %s.", w.Why, place.Name)
+	}
 	if !ok || !sits {
 		return Card{}, say.Errorf("the plan has no machine for this student")
 	}
@@ -213,7 +216,7 @@ func marks(h room.Held) say.Text {
 // laid, trimmed or fitted around it.
 func stops(p day.Plan, w day.Work, n int, seat room.Seat, place day.Place, r recipe.Recipe, spool func(supply.Key) say.Text) []Stop {
 	design := w.Sewing[n].Design
-	out := p.Rules.Pace.StitchOut(seat.Machine.Pacing(), design.Pacing(), day.Hand(place.Student, p.Rules.Pace))
+	out := p.Rules.In(w.House).Timing().StitchOut(seat.Machine.Pacing(), design.Pacing(), day.Hand(place.Student, p.Rules.Pace))
 	swaps := p.Rules.Kit.BobbinSwaps(design.Sewn(), seat.Machine.BobbinMetres)
 	threads := w.Threads(n, p.Rules)
 	var stops []Stop
@@ -226,7 +229,7 @@ func stops(p day.Plan, w day.Work, n int, seat room.Seat, place day.Place, r rec
 		if n == 0 { // layers belong to the first hooping
 			stop.Before = append(stop.Before, w.Laid(s.N)...)
 		}
-		stop.After = afterwards(s.Role)
+		stop.After = afterwards(s.Stop, r)
 		stops = append(stops, stop)
 	}
 	return stops
@@ -234,11 +237,22 @@ func stops(p day.Plan, w day.Work, n int, seat room.Seat, place day.Place, r rec
 
 // afterwards is what is done in the hoop after a stop of a role (handbook,
 // Appliqué).
-func afterwards(role stitch.Role) []say.Text {
-	switch role {
+func afterwards(s stitch.Stop, r recipe.Recipe) []say.Text {
+	switch s.Role {
 	case stitch.Placement:
+		switch {
+		case s.Pieces > 1 && r.CutsBefore():
+			return []say.Text{say.T("Lay the %s, each exactly inside its line.", say.N{N: s.Pieces, Noun: "piece"})}
+		case s.Pieces > 1:
+			return []say.Text{say.T("Lay the %s so that each covers its line.", say.N{N: s.Pieces, Noun: "piece"})}
+		case r.CutsBefore():
+			return []say.Text{say.T("Lay the piece exactly inside its line.")}
+		}
 		return []say.Text{say.T("Lay the piece so that it covers the line.")}
 	case stitch.TackDown:
+		if r.CutsBefore() {
+			return nil // it has its shape already
+		}
 		return []say.Text{say.T("Hoop off the machine, flat on the table: trim to %s to %s outside the line.", say.Fine(1), say.Fine(2))}
 	case stitch.Anchor:
 		return []say.Text{say.T("Only marks: it may be skipped.")}

@@ -90,9 +90,13 @@ type Work struct {
 	Sewing []Sewing
 	// Places of those who make it and are not absent.
 	Places []Place
-	// Why says why there are no steps; it is silent where there are.
+	// Why says why nobody can make it in this class; it is silent where they
+	// can.
 	Why say.Text
 }
+
+// Planned tells that the planner places the steps of those who make it.
+func (w Work) Planned() bool { return w.Why.Silent() && len(w.Places) > 0 }
 
 // A Sewing is one hooping of a work at the machines of a class, in their order.
 type Sewing struct {
@@ -160,9 +164,13 @@ func worksOf(c Class, rules house.Rules) []Work {
 // newWork tries every hooping of a project on the machines of a class.
 func newWork(p project.Project, machines []room.Machine, rules house.Rules) Work {
 	w := Work{Project: p}
+	if p.Gone() {
+		w.Why = say.T("A design of “%s” is gone from the workshop: give the class a project that has its designs.", p.Name)
+		return w
+	}
 	var err error
 	if w.Steps, err = p.Steps(rules); err != nil {
-		w.Why = say.Of(err)
+		w.Why = say.T("%s", say.Printer{}.Sentence(say.Of(err)))
 		return w
 	}
 	own := rules.In(p.House)
@@ -174,7 +182,32 @@ func newWork(p project.Project, machines []room.Machine, rules house.Rules) Work
 		room.Share(s.Seats, h.Design)
 		w.Sewing = append(w.Sewing, s)
 	}
+	if !slices.ContainsFunc(machines, func(m room.Machine) bool { return w.Fits(m.ID) }) {
+		w.Why = say.T("None of the class's machines can sew “%s”.", p.Name)
+	}
 	return w
+}
+
+// A LeftOut is a student who cannot make in this class what they are to make,
+// and why.
+type LeftOut struct {
+	Student skill.Student
+	Makes   string
+	Why     say.Text
+}
+
+// leftOut lists who the class has nothing for, while it has for others.
+func leftOut(works []Work) []LeftOut {
+	var list []LeftOut
+	for _, w := range works {
+		if w.Why.Silent() {
+			continue
+		}
+		for _, p := range w.Places {
+			list = append(list, LeftOut{p.Student, w.Name, w.Why})
+		}
+	}
+	return list
 }
 
 // A NotReady is a student with the steps they have not been signed off on.
@@ -187,6 +220,9 @@ type NotReady struct {
 func notReady(works []Work) []NotReady {
 	var list []NotReady
 	for _, w := range works {
+		if !w.Planned() {
+			continue // what nobody can make here, nobody has to be ready for
+		}
 		needs := pace.Needs(w.Steps)
 		for _, p := range w.Places {
 			if missing := skill.Missing(p.Signed(), needs); len(missing) > 0 {

@@ -23,6 +23,8 @@ type Day struct {
 	Works []Work
 	// NotReady lists who has not shown what they need.
 	NotReady []NotReady
+	// LeftOut lists who the class has nothing for: the plan is without them.
+	LeftOut []LeftOut
 	// Problem is the planner's; Why says what is in the way of one, and is
 	// silent when nothing is.
 	Problem floor.Problem
@@ -48,49 +50,45 @@ func hoopPool(h room.Hoop) string { return hoopPrefix + strconv.FormatInt(h.ID, 
 // Open puts a class into the planner's terms.
 func Open(c Class, rules house.Rules) Day {
 	d := Day{Class: c, Rules: rules, Works: worksOf(c, rules)}
-	d.NotReady = notReady(d.Works)
+	d.NotReady, d.LeftOut = notReady(d.Works), leftOut(d.Works)
 	if d.Why = d.inTheWay(); d.Why.Silent() {
 		d.Problem = d.problem()
 	}
 	return d
 }
 
-// inTheWay says what keeps a class from being planned.
+// inTheWay says what keeps a class from being planned: nobody comes, or nobody
+// who comes can make what they are to make.
 func (d Day) inTheWay() say.Text {
-	present := 0
-	for i, w := range d.Works {
-		present += len(w.Places)
-		if len(w.Places) == 0 && i > 0 {
-			continue
-		}
-		switch {
-		case w.Gone():
-			return say.T("A design of “%s” is gone from the workshop: give the class a project that has its designs.", w.Name)
-		case !w.Why.Silent():
-			return say.T("%s", say.Printer{}.Sentence(w.Why))
-		case !slices.ContainsFunc(d.Class.Machines, func(m room.Machine) bool { return w.Fits(m.ID) }):
-			if i == 0 {
-				return say.T("None of the class's machines can sew this design.")
-			}
-			return say.T("None of the class's machines can sew “%s”.", w.Name)
+	why := say.T("Everyone is absent.")
+	for i := len(d.Works) - 1; i >= 0; i-- {
+		switch w := d.Works[i]; {
+		case w.Planned():
+			return say.Text{}
+		case len(w.Places) > 0:
+			why = w.Why
+		case i == 0 && !w.Why.Silent() && len(d.Class.Places) == 0:
+			why = w.Why
 		}
 	}
-	if present == 0 {
-		return say.T("Everyone is absent.")
-	}
-	return say.Text{}
+	return why
+}
+
+// IsLeftOut tells whether the class has nothing for a student.
+func (d Day) IsLeftOut(studentID int64) bool {
+	return slices.ContainsFunc(d.LeftOut, func(l LeftOut) bool { return l.Student.ID == studentID })
 }
 
 // problem is the planner's.
 func (d Day) problem() floor.Problem {
 	p := floor.Problem{WindowMinutes: d.Class.WindowMinutes()}
 	for _, m := range d.Class.Machines {
-		if slices.ContainsFunc(d.Works, func(w Work) bool { return len(w.Places) > 0 && w.Fits(m.ID) }) {
+		if slices.ContainsFunc(d.Works, func(w Work) bool { return w.Planned() && w.Fits(m.ID) }) {
 			p.Stations = append(p.Stations, floor.Station{ID: StationID(m.ID)})
 		}
 	}
 	for _, w := range d.Works {
-		if len(w.Places) == 0 {
+		if !w.Planned() {
 			continue
 		}
 		for _, seat := range w.usable() {
@@ -102,8 +100,11 @@ func (d Day) problem() floor.Problem {
 	}
 	p.Pools = append(p.Pools, floor.Pool{ID: Instructor, Count: d.Class.Instructors}, floor.Pool{ID: Iron, Count: d.Class.Irons})
 	for _, w := range d.Works {
+		if !w.Planned() {
+			continue
+		}
 		for _, place := range w.Places {
-			p.People = append(p.People, floor.Person{ID: PersonID(place.ID), Ready: float64(place.LateMinutes), Steps: w.stepsOf(place.Student, d.Rules.Pace)})
+			p.People = append(p.People, floor.Person{ID: PersonID(place.ID), Ready: float64(place.LateMinutes), Steps: w.stepsOf(place.Student, d.Rules.In(w.House).Timing())})
 		}
 	}
 	return p

@@ -74,6 +74,52 @@ func TestWhoIsNotReadyIsSaid(t *testing.T) {
 	assert.Equal(t, skill.SafeStart, d.NotReady[0].Missing[0].Key)
 }
 
+// banner is a project that no machine of the class can sew.
+func banner() *project.Project {
+	huge := daytest.Badge()
+	huge.WidthMM, huge.HeightMM = 400, 400
+	other := daytest.Badges()
+	other.ID, other.Name, other.Hoopings = 2, "Banner", []project.Hooping{{Design: huge}}
+	return &other
+}
+
+// One whose work fits no machine spoils nobody else's day: the plan is without
+// them, and says so.
+func TestWhatFitsNoMachineIsOneStudentsTrouble(t *testing.T) {
+	whole := daytest.Class()
+	whole.Places = whole.Places[1:]
+	class := daytest.Class()
+	class.Places[0].Makes = banner()
+	p := daytest.Plan(t, class)
+	assert.Equal(t, daytest.Plan(t, whole).FinishMinutes, p.FinishMinutes, "as if only the others came")
+	require.Len(t, p.LeftOut, 1)
+	assert.Equal(t, "Ann", p.LeftOut[0].Student.Name)
+	assert.Equal(t, "None of the class's machines can sew “Banner”.", p.LeftOut[0].Why.String())
+	packing, err := p.Pack(shelfWidth)
+	require.NoError(t, err)
+	assert.Len(t, packing.Bags, 2, "nothing is cut for what cannot be sewn")
+	assert.Equal(t, 2+1+1, packing.Kit.Sets)
+	_, sits := p.MachineOf(1)
+	assert.False(t, sits)
+
+	gone := daytest.Class()
+	other := daytest.Badges()
+	other.ID, other.Hoopings = 3, []project.Hooping{{}}
+	gone.Places[2].Makes = &other
+	d := day.Open(gone, house.Defaults())
+	assert.True(t, d.Why.Silent())
+	assert.Contains(t, d.LeftOut[0].Why.String(), "gone from the workshop")
+	assert.Empty(t, d.NotReady, "Cat has nothing here to be ready for")
+}
+
+// Who does not come is not asked what they can do.
+func TestTheAbsentAreNotUnready(t *testing.T) {
+	class := daytest.Class()
+	require.NotEmpty(t, day.Open(class, house.Defaults()).NotReady)
+	class.Places[2].Attendance = day.Absent
+	assert.Empty(t, day.Open(class, house.Defaults()).NotReady)
+}
+
 // What is in the way of a plan is said in so many words.
 func TestWhatIsInTheWayOfAPlan(t *testing.T) {
 	huge := daytest.Badge()
@@ -87,12 +133,12 @@ func TestWhatIsInTheWayOfAPlan(t *testing.T) {
 				c.Places[i].Attendance = day.Absent
 			}
 		}, "Everyone is absent."},
-		"too large":          {func(c *day.Class) { c.Project.Hoopings[0].Design = huge }, "None of the class's machines can sew this design."},
+		"too large":          {func(c *day.Class) { c.Project.Hoopings[0].Design = huge }, "None of the class's machines can sew “Badges”."},
 		"the design is gone": {func(c *day.Class) { c.Project.Hoopings[0].Design = design.Design{} }, "A design of “Badges” is gone from the workshop: give the class a project that has its designs."},
-		"one student's own work is too large": {func(c *day.Class) {
-			other := daytest.Badges()
-			other.ID, other.Name, other.Hoopings = 2, "Banner", []project.Hooping{{Design: huge}}
-			c.Places[0].Makes = &other
+		"each one's own work is too large": {func(c *day.Class) {
+			for i := range c.Places {
+				c.Places[i].Makes = banner()
+			}
 		}, "None of the class's machines can sew “Banner”."},
 	} {
 		t.Run(name, func(t *testing.T) {

@@ -103,12 +103,13 @@ type BagItem struct {
 }
 
 // Pack works out the kits from the roster and from who sews where. A work whose
-// design is gone is left out.
+// design is gone is left out, and one that no machine can sew where others can
+// go on.
 func (p Plan) Pack(widths Widths) (Packing, error) {
 	var all Packing
 	var requests []kit.Request
 	for _, w := range p.Works {
-		if len(w.Sewing) == 0 || len(w.Places) == 0 && len(p.Works) > 1 {
+		if len(w.Sewing) == 0 || len(w.Places) == 0 && len(p.Works) > 1 || p.Planned() && !w.Why.Silent() {
 			continue
 		}
 		r, err := p.Request(w, widths)

@@ -184,7 +184,7 @@ func (p Plan) StopShares(placed floor.Placed) []float64 {
 	if !ok || !at || !key.Is(pace.StepSew) {
 		return nil
 	}
-	out := p.Rules.Pace.StitchOut(m.Pacing(), w.Sewing[key.Hooping()-1].Design.Pacing(), 1)
+	out := p.Rules.In(w.House).Timing().StitchOut(m.Pacing(), w.Sewing[key.Hooping()-1].Design.Pacing(), 1)
 	total := 0.0
 	for _, minutes := range out.Stops {
 		total += minutes

@@ -40,6 +40,15 @@ func (r Rules) In(own recipe.House) Rules {
 	return r
 }
 
+// Timing is what the house plans minutes by: where pieces are cut before, none
+// is trimmed in the hoop.
+func (r Rules) Timing() pace.Figures {
+	if r.House.CutsBefore() {
+		r.Pace.TrimMinutes = 0
+	}
+	return r.Pace
+}
+
 // documentVersion of what is written now.
 const documentVersion = 2
 

@@ -3,6 +3,10 @@
 package pace
 
 import (
+	"maps"
+	"slices"
+	"strings"
+
 	"chalkstep/core/say"
 	"chalkstep/core/stitch"
 )
@@ -21,8 +25,13 @@ type Figures struct {
 	// LayMinutes to lay and tape an appliqué piece, TrimMinutes to trim it.
 	LayMinutes  float64 `json:"lay_minutes"`
 	TrimMinutes float64 `json:"trim_minutes"`
-	// FirstTimer is what a first-timer's hand steps take of the practised time.
-	FirstTimer float64 `json:"first_timer"`
+	// FirstTimer is what a first-timer's hand steps take of the practised time,
+	// FirstTimerChange what their thread changes take.
+	FirstTimer       float64 `json:"first_timer"`
+	FirstTimerChange float64 `json:"first_timer_change"`
+	// RethreadSeconds is a thread changed by hand on a machine that changes
+	// between its needles by itself.
+	RethreadSeconds float64 `json:"rethread_seconds"`
 	// Minutes of the steps off the machine, and of loading it.
 	Mark      float64 `json:"mark"`
 	Stabilise float64 `json:"stabilise"`
@@ -42,15 +51,18 @@ func Defaults() Figures {
 		MixedPace: 0.65, FillPace: 0.8, SatinPace: 0.5,
 		SecondsPerTrim: 6, SecondsPerSnip: 10,
 		LayMinutes: 3, TrimMinutes: 4,
-		FirstTimer: 1.6,
-		Mark:       5, Stabilise: 4, HoopWoven: 5, HoopKnit: 10, Load: 3, Unhoop: 2, CleanUp: 6, Press: 3, SignOff: 3,
+		FirstTimer: 1.6, FirstTimerChange: 2, RethreadSeconds: 60,
+		Mark: 5, Stabilise: 4, HoopWoven: 5, HoopKnit: 10, Load: 3, Unhoop: 2, CleanUp: 6, Press: 3, SignOff: 3,
 	}
 }
 
 // A Machine is what its speed depends on.
 type Machine struct {
-	TopSpeedSPM   float64
+	TopSpeedSPM float64
+	// ChangeSeconds is a thread change: by hand with one needle, by the machine
+	// itself with several, as long as each thread has a needle.
 	ChangeSeconds float64
+	Needles       int
 	AutoTrim      bool
 	// Pace is what was learned of this machine for mixed work, 0 while nothing was.
 	Pace float64
@@ -60,6 +72,10 @@ type Machine struct {
 type Stop struct {
 	Stitches, Trims, Snips int
 	Role                   stitch.Role
+	// Pieces are laid after a placement, and trimmed after a tack-down.
+	Pieces int
+	// Thread tells threads apart.
+	Thread stitch.RGB
 	// SameThread tells that the stop before it sews with the same thread, so
 	// that nothing is changed.
 	SameThread bool
@@ -70,8 +86,11 @@ type Stop struct {
 func StopsOf(stops []stitch.Stop, colors []stitch.RGB) []Stop {
 	out := make([]Stop, len(stops))
 	for i, s := range stops {
-		out[i] = Stop{Stitches: s.Stitches, Trims: s.Trims, Snips: s.Snips, Role: s.Role}
-		out[i].SameThread = i > 0 && i < len(colors) && colors[i] == colors[i-1]
+		out[i] = Stop{Stitches: s.Stitches, Trims: s.Trims, Snips: s.Snips, Role: s.Role, Pieces: s.Pieces}
+		if i < len(colors) {
+			out[i].Thread = colors[i]
+			out[i].SameThread = i > 0 && colors[i] == colors[i-1]
+		}
 	}
 	return out
 }
@@ -82,9 +101,10 @@ type StitchOut struct {
 	Stops []float64
 	// Sewing is the stitching alone.
 	Sewing float64
-	// Changes counts the thread changes that are needed.
-	Changes       int
-	ChangeMinutes float64
+	// Changes counts the thread changes that are needed, Rethreads those of them
+	// that are by hand on a machine of several needles.
+	Changes, Rethreads int
+	ChangeMinutes      float64
 	// Handling is laying and trimming pieces in the hoop.
 	Handling float64
 	Total    float64
@@ -105,25 +125,83 @@ func (f Figures) StitchOut(m Machine, stops []Stop, hand float64) StitchOut {
 		if i > 0 && !s.SameThread {
 			out.Changes++
 		}
-		if s.Role == stitch.Placement {
-			out.Handling += f.LayMinutes * hand
-		}
-		if s.Role == stitch.TackDown {
-			out.Handling += f.TrimMinutes * hand
+		pieces := float64(max(1, s.Pieces))
+		switch s.Role {
+		case stitch.Placement:
+			out.Handling += f.LayMinutes * pieces * hand
+		case stitch.TackDown:
+			out.Handling += f.TrimMinutes * pieces * hand
 		}
 	}
-	out.ChangeMinutes = float64(out.Changes) * m.ChangeSeconds / 60 * hand
+	byHand := f.changeFactor(hand)
+	out.ChangeMinutes = float64(out.Changes) * m.ChangeSeconds / 60 * byHand
+	changes := say.T("%s of %s s: %s min", say.N{N: out.Changes, Noun: "thread change"}, whole(m.ChangeSeconds*byHand), tenths(out.ChangeMinutes))
+	if m.Needles > 1 {
+		out.Rethreads = min(out.Changes, rethreads(stops, m.Needles))
+		itself := out.Changes - out.Rethreads
+		out.ChangeMinutes = (float64(itself)*m.ChangeSeconds + float64(out.Rethreads)*f.RethreadSeconds*byHand) / 60
+		changes = say.T("%s of %s s by the machine: %s min", say.N{N: out.Changes, Noun: "thread change"}, whole(m.ChangeSeconds), tenths(out.ChangeMinutes))
+		if out.Rethreads > 0 {
+			changes = say.T("%s of %s s by the machine, and %s that finds no needle free, %s s by hand: %s min", say.N{N: itself, Noun: "thread change"}, whole(m.ChangeSeconds),
+				say.N{N: out.Rethreads, Noun: "thread"}, whole(f.RethreadSeconds*byHand), tenths(out.ChangeMinutes))
+		}
+	}
 	out.Sewing = sewing
 	out.Total = sewing + cutting + out.ChangeMinutes + out.Handling
 	out.Working = []say.Text{
 		say.T("%s at %s a minute and the pace of each stop: %s min", say.N{N: stitches, Noun: "stitch"}, whole(m.TopSpeedSPM), tenths(sewing)),
 		say.T("trims and threads snipped by hand: %s min", tenths(cutting)),
-		say.T("%s of %s s: %s min", say.N{N: out.Changes, Noun: "thread change"}, whole(m.ChangeSeconds*hand), tenths(out.ChangeMinutes)),
+		changes,
 	}
 	if out.Handling > 0 {
 		out.Working = append(out.Working, say.T("laying and trimming pieces in the hoop: %s min", tenths(out.Handling)))
 	}
 	return out
+}
+
+// changeFactor is how much longer than practised somebody takes over a thread
+// change, by how much longer they take over hand steps: threading is what
+// first-timers are slowest at (handbook, Time).
+func (f Figures) changeFactor(hand float64) float64 {
+	if f.FirstTimer <= 1 {
+		return hand
+	}
+	return 1 + (hand-1)/(f.FirstTimer-1)*(f.FirstTimerChange-1)
+}
+
+// rethreads counts how often a machine has to be threaded by hand in the
+// middle: its first threads are on the needles at the start, and the thread
+// that is wanted last, or never, makes room for another.
+func rethreads(stops []Stop, needles int) int {
+	on := map[stitch.RGB]bool{}
+	times := 0
+	for i, s := range stops {
+		if on[s.Thread] {
+			continue
+		}
+		if len(on) == needles {
+			times++
+			delete(on, wantedLast(on, stops[i:]))
+		}
+		on[s.Thread] = true
+	}
+	return times
+}
+
+// wantedLast is the thread on a needle that the stops to come want latest.
+func wantedLast(on map[stitch.RGB]bool, stops []Stop) stitch.RGB {
+	var last stitch.RGB
+	latest := -1
+	for _, thread := range slices.SortedFunc(maps.Keys(on), func(a, b stitch.RGB) int { return strings.Compare(a.String(), b.String()) }) {
+		at := slices.IndexFunc(stops, func(s Stop) bool { return s.Thread == thread })
+		if at < 0 {
+			return thread
+		}
+		if at > latest {
+			last, latest = thread, at
+		}
+	}
+	return last
 }
 
 func tenths(minutes float64) say.Decimal { return say.Decimal{Value: minutes, Places: 1} }

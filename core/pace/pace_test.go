@@ -6,6 +6,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"chalkstep/core/house"
 	"chalkstep/core/pace"
 	"chalkstep/core/recipe"
 	"chalkstep/core/skill"
@@ -41,8 +42,52 @@ func TestAppliqueAddsHandsAndFirstTimersTakeLonger(t *testing.T) {
 	practised, first := f.StitchOut(home, piece, 1), f.StitchOut(home, piece, f.FirstTimer)
 	assert.InDelta(t, 7, practised.Handling, 1e-9)
 	assert.InDelta(t, 7*1.6, first.Handling, 1e-9)
-	assert.InDelta(t, practised.ChangeMinutes*1.6, first.ChangeMinutes, 1e-9)
+	assert.InDelta(t, 2, practised.ChangeMinutes, 1e-9, "60 s each")
+	assert.InDelta(t, 4, first.ChangeMinutes, 1e-9, "120 s each")
 	assert.InDelta(t, practised.Stops[2], first.Stops[2], 1e-9, "the machine sews no slower")
+}
+
+// Six pieces in a stop are laid and trimmed one by one.
+func TestEveryPieceIsLaidAndTrimmed(t *testing.T) {
+	f := pace.Defaults()
+	six := []pace.Stop{{Stitches: 600, Role: stitch.Placement, Pieces: 6}, {Stitches: 600, Role: stitch.TackDown, Pieces: 6}, {Stitches: 5400, Role: stitch.Cover}}
+	assert.InDelta(t, 6*(3+4), f.StitchOut(home, six, 1).Handling, 1e-9)
+	rules := house.Defaults()
+	rules.House.Applique = "pre-cut"
+	assert.InDelta(t, 6*3, rules.Timing().StitchOut(home, six, 1).Handling, 1e-9, "what was cut before is not trimmed")
+	assert.InDelta(t, 4, rules.Pace.TrimMinutes, 1e-9, "the figure itself stays")
+}
+
+// A machine of several needles changes in seconds, whoever sits there, until a
+// thread finds no needle free.
+func TestChangesOnSeveralNeedles(t *testing.T) {
+	f := pace.Defaults()
+	wharf := pace.Machine{TopSpeedSPM: 1000, ChangeSeconds: 5, Needles: 3, AutoTrim: true}
+	thread := func(order ...uint8) []pace.Stop {
+		var stops []pace.Stop
+		for i, n := range order {
+			stops = append(stops, pace.Stop{Stitches: 100, Thread: stitch.RGB{R: n}, SameThread: i > 0 && order[i-1] == n})
+		}
+		return stops
+	}
+	for _, c := range []struct {
+		name      string
+		order     []uint8
+		rethreads int
+		practised float64 // seconds
+		first     float64
+	}{
+		{"three colours, back and forth", []uint8{1, 2, 3, 1, 2, 3}, 0, 25, 25},
+		{"a fourth takes the needle of what is not wanted any more", []uint8{1, 2, 3, 4, 2, 3}, 1, 4*5 + 60, 4*5 + 120},
+		{"one thread throughout", []uint8{1, 1, 1}, 0, 0, 0},
+		{"the fourth drives out the one that is wanted last", []uint8{1, 2, 3, 4, 1, 2, 3}, 2, 4*5 + 2*60, 4*5 + 2*120},
+	} {
+		t.Run(c.name, func(t *testing.T) {
+			assert.Equal(t, c.rethreads, f.StitchOut(wharf, thread(c.order...), 1).Rethreads)
+			assert.InDelta(t, c.practised/60, f.StitchOut(wharf, thread(c.order...), 1).ChangeMinutes, 1e-9)
+			assert.InDelta(t, c.first/60, f.StitchOut(wharf, thread(c.order...), f.FirstTimer).ChangeMinutes, 1e-9)
+		})
+	}
 }
 
 func TestWithoutATrimmerEveryThreadIsSnippedByHand(t *testing.T) {

@@ -66,8 +66,11 @@ var (
 )
 
 // sewing is what sewing a design of these roles is called and asks for.
-func sewing(roles []stitch.Role) (title say.Text, skills []skill.Key) {
+func sewing(roles []stitch.Role, cutBefore bool) (title say.Text, skills []skill.Key) {
 	if slices.Contains(roles, stitch.Placement) {
+		if cutBefore {
+			return say.T("Sew stop by stop, laying the pieces"), []skill.Key{skill.ChangeColour, skill.Applique}
+		}
 		return say.T("Sew stop by stop, laying and trimming the pieces"), []skill.Key{skill.ChangeColour, skill.Applique}
 	}
 	return say.T("Sew stop by stop"), []skill.Key{skill.ChangeColour}
@@ -91,7 +94,7 @@ func (f Figures) StepsFor(fabric recipe.Fabric, r recipe.Recipe, roles []stitch.
 		load.Skills = append(load.Skills, skill.Topper)
 	}
 	sew := Step{Key: StepSew, Where: AtMachine, Caution: sewCaution}
-	sew.Title, sew.Skills = sewing(roles)
+	sew.Title, sew.Skills = sewing(roles, r.CutsBefore())
 	steps := []Step{
 		{Key: StepMark, Title: say.T("Mark the blank with the template"), Where: Bench, Minutes: f.Mark, Skills: []skill.Key{skill.MarkAlign}},
 		{Key: StepStabilise, Title: say.T("Cut and lay the stabilizer"), Where: Bench, Minutes: f.Stabilise, Skills: []skill.Key{skill.CutStabilizer}},
@@ -143,13 +146,13 @@ func (k StepKey) NeedsIron() bool { return k == StepPress || strings.HasPrefix(s
 
 // AnotherHooping are the steps of the nth hooping of the same thing: hoop,
 // load, sew and unhoop, as in the first. title is what a person calls it.
-func AnotherHooping(n int, title string, first []Step, roles []stitch.Role) []Step {
+func AnotherHooping(n int, title string, first []Step, roles []stitch.Role, cutBefore bool) []Step {
 	var steps []Step
 	for _, s := range first {
 		switch s.Key {
 		case StepHoop, StepLoad, StepUnhoop:
 		case StepSew:
-			s.Title, s.Skills = sewing(roles)
+			s.Title, s.Skills = sewing(roles, cutBefore)
 		default:
 			continue
 		}

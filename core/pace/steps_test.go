@@ -62,7 +62,7 @@ func TestEachBlankHasItsWayIntoTheHoop(t *testing.T) {
 
 func TestFurtherHoopingsAndWorkHaveKeysOfTheirOwn(t *testing.T) {
 	first := stepsFor(t, recipe.Canvas, stitch.Fill)
-	again := pace.AnotherHooping(2, "the back", first, []stitch.Role{stitch.Placement})
+	again := pace.AnotherHooping(2, "the back", first, []stitch.Role{stitch.Placement}, false)
 	var keys []pace.StepKey
 	for _, s := range again {
 		keys = append(keys, s.Key)

@@ -155,7 +155,7 @@ func (p Project) Steps(rules house.Rules) ([]pace.Step, error) {
 		all = append(all, s)
 		if s.Key == pace.StepUnhoop {
 			for i, h := range p.Hoopings[1:] {
-				all = append(all, pace.AnotherHooping(i+2, h.Title, first, h.Design.Roles())...)
+				all = append(all, pace.AnotherHooping(i+2, h.Title, first, h.Design.Roles(), r.CutsBefore())...)
 			}
 		}
 	}

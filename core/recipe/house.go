@@ -61,6 +61,10 @@ type Question struct {
 // A School is one way to answer a Question, and why people hold to it.
 type School struct{ Value, Says, Because string }
 
+// CutsBefore tells that the house cuts pieces to their line before they are
+// laid.
+func (h House) CutsBefore() bool { return h.Applique == cutPieces }
+
 // Questions lists the rules in which practitioners differ.
 var Questions = []Question{
 	{"wovens", "Tear-away on wovens", []School{

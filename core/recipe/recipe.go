@@ -126,6 +126,9 @@ type Recipe struct {
 // SnipsEach tells that jumps are snipped after each colour.
 func (r Recipe) SnipsEach() bool { return r.Jumps == snipEach }
 
+// CutsBefore tells that pieces have their shape before they are laid.
+func (r Recipe) CutsBefore() bool { return r.Applique == cutPieces }
+
 // Floats tells that something is held on the hooped sheet, or under it, by tape
 // or adhesive.
 func (r Recipe) Floats() bool {

@@ -53,7 +53,7 @@ func EstimateOf(d design.Design, machines []Machine, garment bool, rules house.R
 	}
 	e.Fit = len(fitting)
 	if len(fitting) == 0 {
-		e.StitchOut, e.By = rules.Pace.StitchOut(Typical, d.Pacing(), 1), say.T("a home machine of %s stitches a minute", say.Count(Typical.TopSpeedSPM))
+		e.StitchOut, e.By = rules.Timing().StitchOut(Typical, d.Pacing(), 1), say.T("a home machine of %s stitches a minute", say.Count(Typical.TopSpeedSPM))
 	} else {
 		slices.SortStableFunc(fitting, func(a, b Seat) int { return cmp.Compare(a.StitchOut.Total, b.StitchOut.Total) })
 		middle := fitting[len(fitting)/2]

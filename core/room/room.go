@@ -62,7 +62,7 @@ func (m Machine) Kind() skill.Kind {
 
 // Pacing is what its minutes depend on.
 func (m Machine) Pacing() pace.Machine {
-	return pace.Machine{TopSpeedSPM: float64(m.TopSpeedSPM), ChangeSeconds: float64(m.ChangeSeconds), AutoTrim: m.AutoTrim, Pace: m.Pace}
+	return pace.Machine{TopSpeedSPM: float64(m.TopSpeedSPM), ChangeSeconds: float64(m.ChangeSeconds), Needles: m.Needles, AutoTrim: m.AutoTrim, Pace: m.Pace}
 }
 
 // Bobbin is the key of bobbins that fit it.
@@ -175,7 +175,7 @@ func SeatAt(m Machine, d design.Design, garment bool, rules house.Rules) Seat {
 		s.Problem = say.T("reads none of the formats we can write")
 	}
 	s.Hoop, s.Fit = chosen, fit
-	s.StitchOut = rules.Pace.StitchOut(m.Pacing(), d.Pacing(), 1)
+	s.StitchOut = rules.Timing().StitchOut(m.Pacing(), d.Pacing(), 1)
 	return s
 }
 

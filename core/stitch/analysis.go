@@ -37,6 +37,9 @@ type Stop struct {
 	// ThreadMM is the face path: the distance between consecutive
 	// penetrations, except across a trim or a change.
 	ThreadMM float64
+	// Pieces are laid after a placement and trimmed after a tack-down; 0 for
+	// stops of other roles.
+	Pieces int
 	// Bounds of the penetrations from the centre of the whole design.
 	Bounds Bounds
 }

@@ -57,6 +57,8 @@ func guessApplique(stops []Stop) {
 		if tack >= 0 && cover >= 0 {
 			stops[place].Role, stops[tack].Role, stops[cover].Role = Placement, TackDown, Cover
 			taken[place], taken[tack], taken[cover] = true, true, true
+			p.Pieces = pieces(p.Moves)
+			stops[tack].Pieces = p.Pieces
 		}
 	}
 }
@@ -88,6 +90,49 @@ func (s *Stop) closes() bool {
 		lines++
 	}
 	return lines > 0
+}
+
+// pieces counts the pieces that the lines of a placement are for: a line inside
+// another is the edge of a hole.
+func pieces(moves []Move) int {
+	var outlines [][]Move
+	for _, line := range clusters(moves) {
+		length := 0.0
+		for i := 1; i < len(line); i++ {
+			length += gap(line[i-1], line[i])
+		}
+		if length >= 4*closesMM {
+			outlines = append(outlines, line)
+		}
+	}
+	n := 0
+	for i, line := range outlines {
+		hole := false
+		for j, other := range outlines {
+			hole = hole || i != j && surrounds(other, line[len(line)/2]) && !surrounds(line, other[len(other)/2])
+		}
+		if !hole {
+			n++
+		}
+	}
+	return max(1, n)
+}
+
+// surrounds tells whether a move ends inside a closed line, which may have been
+// sewn twice, there and back or round again: then its half is the line.
+func surrounds(line []Move, at Move) bool {
+	return inside(line, at) || inside(line[:(len(line)+1)/2], at)
+}
+
+func inside(line []Move, at Move) bool {
+	in := false
+	for i, j := 0, len(line)-1; i < len(line); j, i = i, i+1 {
+		a, b := line[i], line[j]
+		if (a.Y > at.Y) != (b.Y > at.Y) && float64(at.X) < float64(a.X)+float64(b.X-a.X)*float64(at.Y-a.Y)/float64(b.Y-a.Y) {
+			in = !in
+		}
+	}
+	return in
 }
 
 // gap is how far apart two moves end, in millimetres.

@@ -65,6 +65,27 @@ func TestPiecesInEveryOrderAndCover(t *testing.T) {
 	assert.GreaterOrEqual(t, float64(rightInAll)/float64(allInAll), 0.95)
 }
 
+// Pieces are counted by their outer lines: a hole is no piece.
+func TestPiecesOfAPlacementAreCounted(t *testing.T) {
+	counted, several := 0, 0
+	for seed := range uint64(300) {
+		known := stitchtest.NewPieces(rand.New(rand.NewPCG(seed, 47)))
+		stops := stitch.Analyse(known.Pattern).Stops
+		for i, n := range known.Pieces {
+			if stops[i].Role != stitch.Placement {
+				continue
+			}
+			counted++
+			if n > 1 {
+				several++
+			}
+			assert.Equal(t, n, stops[i].Pieces, "seed %d, stop %d", seed, i+1)
+		}
+	}
+	assert.Greater(t, counted, 300)
+	assert.Greater(t, several, 50)
+}
+
 // A small satin detail that is sewn last, as a button or the glint of an eye, is
 // a detail, wherever in the design it lies.
 func TestASmallDetailSewnLastIsADetail(t *testing.T) {

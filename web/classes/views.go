@@ -54,12 +54,20 @@ type planView struct {
 	// end of the class.
 	Finish, Spare, Tight string
 	Wait, NotReady       string
+	// LeftOut says, one by one, who the class has nothing for.
+	LeftOut []leftOut
 	Day                  picture
 	Behind               []behind
 	Seats                []seatView
 	Working              []string
 	Titles               []string
 	Rows                 []planRow
+}
+
+// A leftOut is a student the class has nothing for.
+type leftOut struct {
+	ID        int64
+	Name, Why string
 }
 
 // A behind is a student who is not ready alone, with what they lack.
@@ -81,7 +89,9 @@ type planRow struct {
 	ID         int64
 	Name, Wait string
 	Absent     bool
-	Makes      string
+	// LeftOut tells that the class has nothing for them.
+	LeftOut bool
+	Makes   string
 	Cells      []planCell
 }
 
@@ -108,6 +118,9 @@ func newPlanView(d classes.Desk, plan day.Plan) planView {
 			v.NotReady = p.Say(say.T("%s are not ready alone", names))
 		}
 	}
+	for _, l := range plan.LeftOut {
+		v.LeftOut = append(v.LeftOut, leftOut{l.Student.ID, l.Student.Name, p.Say(l.Why)})
+	}
 	if !v.Planned {
 		return v
 	}
@@ -124,13 +137,20 @@ func newPlanView(d classes.Desk, plan day.Plan) planView {
 		say.T("First-timers take %s × as long over hand steps. Who has not been signed off on hooping or loading has the instructor beside them there.", say.Decimal{Value: plan.Rules.Pace.FirstTimer, Places: 1}),
 		say.T("A hoop is held from hooping until the work is out of it; loading keeps the machine until the last stop is sewn."),
 	})
-	for _, s := range plan.Works[0].Steps {
-		v.Titles = append(v.Titles, p.Say(s.Title))
-	}
+	v.Titles = titlesOf(p, plan.Works[0])
 	for _, place := range plan.Class.Places {
 		v.Rows = append(v.Rows, newPlanRow(p, plan, place))
 	}
 	return v
+}
+
+// titlesOf are the titles of a work's steps.
+func titlesOf(p ui.P, w day.Work) []string {
+	var titles []string
+	for _, s := range w.Steps {
+		titles = append(titles, p.Say(s.Title))
+	}
+	return titles
 }
 
 func newPlanRow(p ui.P, plan day.Plan, place day.Place) planRow {
@@ -141,6 +161,10 @@ func newPlanRow(p ui.P, plan day.Plan, place day.Place) planRow {
 	w, _, _ := plan.Maker(day.PersonID(place.ID))
 	if place.Makes != nil {
 		row.Makes = w.Name
+	}
+	if plan.IsLeftOut(place.ID) {
+		row.LeftOut = true
+		return row
 	}
 	row.Wait = p.Whole(plan.Result.Waiting[day.PersonID(place.ID)]) + " min"
 	for _, s := range plan.StepsOf(day.PersonID(place.ID)) {

@@ -11,6 +11,8 @@ import (
 type Known struct {
 	Pattern *stitch.Pattern
 	Roles   []stitch.Role
+	// Pieces are how many each placement is for, by its stop from 0.
+	Pieces map[int]int
 }
 
 // A spot is a point in tenths of a millimetre.

@@ -233,7 +233,13 @@ func (k *maker) pieces(n int) {
 		}
 		all = append(all, group)
 	}
-	place := func(p []piece) { k.stop(stitch.Placement, k.placement(p)...) }
+	place := func(p []piece) {
+		if k.Pieces == nil {
+			k.Pieces = map[int]int{}
+		}
+		k.Pieces[len(k.Roles)] = len(p)
+		k.stop(stitch.Placement, k.placement(p)...)
+	}
 	tack := func(p []piece) { k.stop(stitch.TackDown, k.tackDown(p)...) }
 	cover := func(p []piece) {
 		runs := k.cover(p)
