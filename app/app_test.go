@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"maps"
 	"slices"
+	"strconv"
 	"strings"
 	"testing"
 	"time"
@@ -554,4 +555,12 @@ func TestAStudentIsInOnePlaceAtATime(t *testing.T) {
 	require.Equal(t, "Ana Thorne", place.Name)
 	in.MachineID = lantern
 	require.NoError(t, d.Book(in), "who misses the class is free")
+}
+
+// number reads one that a form was given.
+func number(t *testing.T, text string) int {
+	t.Helper()
+	n, err := strconv.Atoi(text)
+	require.NoError(t, err)
+	return n
 }

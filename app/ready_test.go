@@ -18,8 +18,8 @@ import (
 
 // Designs of the demo workshop by number, and its machines.
 const (
-	lighthouse, buoy, compass = 2, 5, 7
-	heron, lantern, wharf     = 1, 3, 5
+	lighthouse, buoy, compass             = 2, 5, 7
+	heron, kettle, lantern, pigeon, wharf = 1, 2, 3, 4, 5
 )
 
 // aPhoto is a small picture as a phone hands it in.

@@ -274,7 +274,11 @@ func (l *loader) addClasses() error {
 		if err != nil {
 			return err
 		}
-		id, err := l.shop.SaveClass(class, makes, students, machines)
+		usable, err := (classes.Desk{Desk: l.desk}).Usable(class, makes, day.Class{}, machines)
+		if err != nil {
+			return err
+		}
+		id, err := l.shop.SaveClass(class, makes, students, machines, usable)
 		if err != nil {
 			return err
 		}

@@ -5,6 +5,7 @@ import (
 
 	"gorm.io/gorm/clause"
 
+	"chalkstep/core/crew"
 	"chalkstep/core/day"
 	"chalkstep/core/room"
 )
@@ -89,7 +90,7 @@ func (w Workshop) Elsewhere(studentIDs []int64, from, to time.Time, classID int6
 			WHERE b.workshop_id = ? AND b.student_id IN ? AND b.starts_at < ? AND b.ends_at > ?
 		UNION ALL SELECT s.id, s.name, c.id, c.name, '', c.starts_at, c.ends_at
 			FROM class_students cs JOIN students s ON s.id = cs.student_id JOIN classes c ON c.id = cs.class_id
-			WHERE cs.workshop_id = ? AND cs.student_id IN ? AND cs.attendance <> ? AND c.id <> ? AND c.starts_at < ? AND c.ends_at > ?
+			WHERE cs.workshop_id = ? AND cs.student_id IN ? AND cs.attendance <> ? AND c.id <> ? AND c.cancelled_at IS NULL AND c.starts_at < ? AND c.ends_at > ?
 		ORDER BY student, starts_at LIMIT ?`, w.id, studentIDs, to, from, w.id, studentIDs, day.Absent, classID, to, from, most).Scan(&rows).Error
 	all := make([]room.Booking, len(rows))
 	for i, r := range rows {
@@ -99,6 +100,26 @@ func (w Workshop) Elsewhere(studentIDs []int64, from, to time.Time, classID int6
 		}
 	}
 	return all, explain("looking where students are", err)
+}
+
+// LockInstructors lets one transaction at a time decide who is taught by whom,
+// and tells how many can teach, and what takes them in a stretch of time beside
+// one class (0 for none): other classes, and who is accompanied.
+func (w Workshop) LockInstructors(from, to time.Time, classID int64) (room.Instructors, error) {
+	const doing, most = "looking which instructors are free", 500
+	var i room.Instructors
+	if err := w.db.Exec("SELECT pg_advisory_xact_lock(hashtextextended('chalkstep: instructors', ?))", w.id).Error; err != nil {
+		return i, explain(doing, err)
+	}
+	if err := w.db.Raw("SELECT count(*) FROM accounts WHERE workshop_id = ? AND role IN ? AND removed_at IS NULL", w.id, []crew.Role{crew.Owner, crew.Instructor}).Scan(&i.Staff).Error; err != nil {
+		return i, explain(doing, err)
+	}
+	err := w.db.Raw(`SELECT c.name, c.starts_at, c.ends_at, c.instructors FROM classes c
+			WHERE c.workshop_id = ? AND c.id <> ? AND c.cancelled_at IS NULL AND c.starts_at < ? AND c.ends_at > ?
+		UNION ALL SELECT s.name, b.starts_at, b.ends_at, 1 FROM bookings b JOIN students s ON s.id = b.student_id
+			WHERE b.workshop_id = ? AND b.accompanied AND b.starts_at < ? AND b.ends_at > ?
+		ORDER BY starts_at, name LIMIT ?`, w.id, classID, to, from, w.id, to, from, most).Scan(&i.Busy).Error
+	return i, explain(doing, err)
 }
 
 // lockMachines lets one transaction at a time book these machines. Without

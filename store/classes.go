@@ -6,6 +6,7 @@ import (
 	"slices"
 	"time"
 
+	"gorm.io/gorm"
 	"gorm.io/gorm/clause"
 
 	"chalkstep/core/day"
@@ -29,6 +30,7 @@ type classRow struct {
 	Instructors    int
 	Irons          int
 	Version        int
+	CancelledAt    *time.Time
 }
 
 // A classStudentRow is a place on the roster.
@@ -59,12 +61,23 @@ func placeOf(classID int64, p day.Place) classStudentRow {
 	return row
 }
 
+// A classMachineRow is a machine chosen for a class.
+type classMachineRow struct {
+	WorkshopID int64
+	ClassID    int64 `gorm:"primaryKey"`
+	MachineID  int64 `gorm:"primaryKey"`
+}
+
 // A classPlanRow is a plan and the hash of what it was made from.
 type classPlanRow struct {
 	WorkshopID int64
 	ClassID    int64 `gorm:"primaryKey"`
 	InputHash  []byte
 	Result     floor.Result `gorm:"serializer:json"`
+	// Basis is nil in plans of before it was kept.
+	Basis     *day.Basis `gorm:"serializer:json"`
+	CostCents *float64
+	FeeCents  *float64
 }
 
 // Classes lists a stretch of the classes, those not over at a moment first, by
@@ -76,10 +89,10 @@ func (w Workshop) Classes(now time.Time, stretch Stretch) (lines []day.Line, com
 		Total    int
 	}
 	err = w.db.Raw(`SELECT c.id, c.name, c.starts_at, c.ends_at, p.name AS project_name,
-			(SELECT count(*) FROM class_students s WHERE s.class_id = c.id) AS students, (SELECT count(*) FROM bookings b WHERE b.class_id = c.id) AS machines,
-			count(*) FILTER (WHERE c.ends_at >= ?) OVER () AS coming, count(*) OVER () AS total
+			c.cancelled_at, (SELECT count(*) FROM class_students s WHERE s.class_id = c.id) AS students, (SELECT count(*) FROM class_machines m WHERE m.class_id = c.id) AS machines,
+			count(*) FILTER (WHERE c.ends_at >= ? AND c.cancelled_at IS NULL) OVER () AS coming, count(*) OVER () AS total
 		FROM classes c JOIN projects p ON p.id = c.project_id WHERE c.workshop_id = ?
-		ORDER BY c.ends_at < ?, CASE WHEN c.ends_at >= ? THEN c.starts_at END, c.starts_at DESC, c.id OFFSET ? LIMIT ?`,
+		ORDER BY c.ends_at < ? OR c.cancelled_at IS NOT NULL, CASE WHEN c.ends_at >= ? THEN c.starts_at END, c.starts_at DESC, c.id OFFSET ? LIMIT ?`,
 		now, w.id, now, now, stretch.From, stretch.Limit).Scan(&rows).Error
 	for _, r := range rows {
 		lines, coming, over = append(lines, r.Line), r.Coming, r.Total-r.Coming
@@ -103,7 +116,7 @@ func (w Workshop) Class(id int64) (day.Class, error) {
 // ComingClasses finds the next classes that are not over at a moment, by
 // time, each as [Workshop.Class] does.
 func (w Workshop) ComingClasses(now time.Time, limit int) ([]day.Class, error) {
-	return w.classesWhere("c.ends_at >= ?", []any{now}, limit)
+	return w.classesWhere("c.ends_at >= ? AND c.cancelled_at IS NULL", []any{now}, limit)
 }
 
 // classesWhere finds classes with roster, machines and projects, in as many
@@ -113,10 +126,12 @@ func (w Workshop) classesWhere(condition string, values []any, limit int) ([]day
 		Row         classRow `gorm:"embedded"`
 		MachineID   *int64
 		MachineName string
+		Booked      bool
 	}
-	err := w.db.Raw(`SELECT c.*, b.machine_id, m.name AS machine_name
+	err := w.db.Raw(`SELECT c.*, cm.machine_id, m.name AS machine_name, b.id IS NOT NULL AS booked
 		FROM (SELECT c.* FROM classes c WHERE c.workshop_id = ? AND `+condition+` ORDER BY c.starts_at, c.id LIMIT ?) AS c
-		LEFT JOIN bookings b ON b.class_id = c.id LEFT JOIN machines m ON m.id = b.machine_id ORDER BY c.starts_at, c.id, m.name`,
+		LEFT JOIN class_machines cm ON cm.class_id = c.id LEFT JOIN machines m ON m.id = cm.machine_id
+		LEFT JOIN bookings b ON b.class_id = c.id AND b.machine_id = cm.machine_id ORDER BY c.starts_at, c.id, m.name`,
 		slices.Concat([]any{w.id}, values, []any{limit})...).Scan(&rows).Error
 	if err != nil || len(rows) == 0 {
 		return nil, explain("finding classes", err)
@@ -127,12 +142,15 @@ func (w Workshop) classesWhere(condition string, values []any, limit int) ([]day
 		if n := len(classes); n == 0 || classes[n-1].ID != row.ID {
 			classes = append(classes, day.Class{
 				ID: row.ID, Version: row.Version, Name: row.Name, Project: project.Project{ID: row.ProjectID, Version: row.ProjectVersion},
-				StartsAt: row.StartsAt, EndsAt: row.EndsAt, Instructors: row.Instructors, Irons: row.Irons,
+				StartsAt: row.StartsAt, EndsAt: row.EndsAt, Instructors: row.Instructors, Irons: row.Irons, CancelledAt: row.CancelledAt,
 			})
 		}
 		if r.MachineID != nil {
 			c := &classes[len(classes)-1]
 			c.Machines = append(c.Machines, room.Machine{ID: *r.MachineID, Name: r.MachineName})
+			if !r.Booked {
+				c.Unbooked = append(c.Unbooked, *r.MachineID)
+			}
 		}
 	}
 	if err := w.loadRosters(classes); err != nil {
@@ -224,9 +242,9 @@ func (w Workshop) changePlace(p classStudentRow, doing string, fields ...any) er
 }
 
 // SaveClass adds a class (ID 0) or changes it, with what it makes and its
-// roster, books its machines for its window, and gives its ID. A machine that
-// is booked meanwhile fails the whole.
-func (w Workshop) SaveClass(saved day.Class, makes project.At, studentIDs, machineIDs []int64) (int64, error) {
+// roster, books those of its machines that it can use for its window, and gives
+// its ID. A machine that is booked meanwhile fails the whole.
+func (w Workshop) SaveClass(saved day.Class, makes project.At, studentIDs, machineIDs, usable []int64) (int64, error) {
 	c := classRow{
 		ID: saved.ID, Version: saved.Version + 1, Name: saved.Name, ProjectID: makes.ID, ProjectVersion: makes.Version, StartsAt: saved.StartsAt, EndsAt: saved.EndsAt,
 		Instructors: saved.Instructors, Irons: saved.Irons,
@@ -241,7 +259,7 @@ func (w Workshop) SaveClass(saved day.Class, makes project.At, studentIDs, machi
 			}
 		} else {
 			result := tx.db.Model(&classRow{}).Where("id = ? AND version = ?", c.ID, saved.Version).
-				Select("Name", "ProjectID", "ProjectVersion", "StartsAt", "EndsAt", "Instructors", "Irons", "Version").Updates(c)
+				Select("Name", "ProjectID", "ProjectVersion", "StartsAt", "EndsAt", "Instructors", "Irons", "Version", "CancelledAt").Updates(c)
 			if err := updated("saving the class "+c.Name, result); err != nil {
 				return err
 			}
@@ -250,6 +268,9 @@ func (w Workshop) SaveClass(saved day.Class, makes project.At, studentIDs, machi
 				return explain("saving the roster of "+c.Name, err)
 			}
 			if err := tx.db.Where("class_id = ?", c.ID).Delete(&bookingRow{}).Error; err != nil {
+				return explain("saving the machines of "+c.Name, err)
+			}
+			if err := tx.db.Where("class_id = ?", c.ID).Delete(&classMachineRow{}).Error; err != nil {
 				return explain("saving the machines of "+c.Name, err)
 			}
 		}
@@ -262,8 +283,17 @@ func (w Workshop) SaveClass(saved day.Class, makes project.At, studentIDs, machi
 				return explain("saving the roster of "+c.Name, err)
 			}
 		}
-		var bookings []bookingRow
+		var chosen []classMachineRow
 		for _, id := range machineIDs {
+			chosen = append(chosen, classMachineRow{ClassID: c.ID, MachineID: id})
+		}
+		if len(chosen) > 0 {
+			if err := tx.db.Create(&chosen).Error; err != nil {
+				return explain("saving the machines of "+c.Name, err)
+			}
+		}
+		var bookings []bookingRow
+		for _, id := range usable {
 			bookings = append(bookings, bookingRow{MachineID: id, ClassID: &c.ID, StartsAt: c.StartsAt, EndsAt: c.EndsAt})
 		}
 		if len(bookings) > 0 {
@@ -276,10 +306,56 @@ func (w Workshop) SaveClass(saved day.Class, makes project.At, studentIDs, machi
 	return c.ID, err
 }
 
+// Lent is what of the room's hoops each of some classes does not get, because
+// other classes have it at the same time.
+func (w Workshop) Lent(classIDs ...int64) (map[int64][]day.Lent, error) {
+	var rows []struct {
+		ClassID, HoopID int64
+		Count           int
+		Name            string
+	}
+	err := w.db.Raw(`SELECT c.id AS class_id, h.hoop_id, h.count, o.name
+		FROM classes c JOIN classes o ON o.workshop_id = c.workshop_id AND o.id <> c.id AND o.cancelled_at IS NULL AND o.starts_at < c.ends_at AND o.ends_at > c.starts_at
+			JOIN class_hoops h ON h.class_id = o.id
+		WHERE c.workshop_id = ? AND c.id IN ? ORDER BY o.starts_at, o.id, h.hoop_id`, w.id, classIDs).Scan(&rows).Error
+	lent := map[int64][]day.Lent{}
+	for _, r := range rows {
+		lent[r.ClassID] = append(lent[r.ClassID], day.Lent{HoopID: r.HoopID, Count: r.Count, Class: r.Name})
+	}
+	return lent, explain("looking what other classes have", err)
+}
+
+// CancelClass calls a class off: its machines are free again, and the class
+// stays in the list.
+func (w Workshop) CancelClass(id int64, now time.Time) error {
+	return w.InTx(func(tx Workshop) error {
+		const doing = "calling the class off"
+		if err := tx.db.Where("class_id = ?", id).Delete(&bookingRow{}).Error; err != nil {
+			return explain(doing, err)
+		}
+		if err := tx.db.Exec("DELETE FROM class_hoops WHERE workshop_id = ? AND class_id = ?", w.id, id).Error; err != nil {
+			return explain(doing, err)
+		}
+		return found(doing, tx.db.Model(&classRow{}).Where("id = ?", id).Updates(map[string]any{"cancelled_at": now, "version": gorm.Expr("version + 1")}))
+	})
+}
+
+// DeleteClass removes a class as if it had never been. ErrInUse means that the
+// ledger names it.
+func (w Workshop) DeleteClass(id int64) error {
+	return w.InTx(func(tx Workshop) error {
+		return found("deleting the class", tx.db.Where("id = ?", id).Delete(&classRow{}))
+	})
+}
+
 // A KeptPlan is a plan and the hash of what it was made from.
 type KeptPlan struct {
 	InputHash []byte
 	floor.Result
+	// Basis is what it was made from, nil where an earlier version kept it.
+	Basis *day.Basis
+	// CostCents and FeeCents of the class by it, nil while nobody asked.
+	CostCents, FeeCents *float64
 }
 
 // ClassPlans finds the kept plans of classes.
@@ -293,16 +369,31 @@ func (w Workshop) ClassPlans(classIDs ...int64) (map[int64]KeptPlan, error) {
 		return nil, explain("finding the plans", err)
 	}
 	for _, p := range plans {
-		by[p.ClassID] = KeptPlan{p.InputHash, p.Result}
+		by[p.ClassID] = KeptPlan{p.InputHash, p.Result, p.Basis, p.CostCents, p.FeeCents}
 	}
 	return by, nil
 }
 
-// KeepPlan keeps a plan in place of an earlier one.
-func (w Workshop) KeepPlan(classID int64, inputHash []byte, r floor.Result) error {
-	plan := classPlanRow{ClassID: classID, InputHash: inputHash, Result: r}
-	err := w.db.Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "class_id"}}, DoUpdates: clause.AssignmentColumns([]string{"input_hash", "result"})}).Create(&plan).Error
+// KeepPlan keeps a plan in place of an earlier one, with the hoops that the
+// class has by it.
+func (w Workshop) KeepPlan(classID int64, inputHash []byte, r floor.Result, basis day.Basis, hoops map[int64]int) error {
+	if err := w.db.Exec("DELETE FROM class_hoops WHERE workshop_id = ? AND class_id = ?", w.id, classID).Error; err != nil {
+		return explain("keeping the plan", err)
+	}
+	for hoopID, n := range hoops {
+		if err := w.db.Exec("INSERT INTO class_hoops (workshop_id, class_id, hoop_id, count) VALUES (?, ?, ?, ?)", w.id, classID, hoopID, n).Error; err != nil {
+			return explain("keeping the hoops of the plan", err)
+		}
+	}
+	plan := classPlanRow{ClassID: classID, InputHash: inputHash, Result: r, Basis: &basis}
+	err := w.db.Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "class_id"}}, DoUpdates: clause.AssignmentColumns([]string{"input_hash", "result", "basis"})}).Create(&plan).Error
 	return explain("keeping the plan", err)
+}
+
+// KeepCost keeps what a class costs by its plan.
+func (w Workshop) KeepCost(classID int64, costCents, feeCents float64) error {
+	result := w.db.Model(&classPlanRow{}).Where("class_id = ?", classID).Updates(map[string]any{"cost_cents": costCents, "fee_cents": feeCents})
+	return explain("keeping what the class costs", result.Error)
 }
 
 // LockPlan lets one transaction at a time plan a class.

@@ -161,7 +161,7 @@ func TestPlacesAndKits(t *testing.T) {
 	require.NoError(t, err)
 	roster := func(studentIDs ...int64) day.Class {
 		t.Helper()
-		_, err := w.SaveClass(class, class.Project.At(), studentIDs, []int64{f.machine.ID})
+		_, err := w.SaveClass(class, class.Project.At(), studentIDs, []int64{f.machine.ID}, []int64{f.machine.ID})
 		require.NoError(t, err)
 		class, err := w.Class(f.class)
 		require.NoError(t, err)

@@ -87,8 +87,8 @@ func (w Workshop) Machines() ([]room.Machine, error) {
 	err := w.db.Raw(`SELECT m.id, m.workshop_id, m.name, m.formats, m.top_speed_spm, m.change_seconds, m.needles, m.auto_trim, m.bobbin_style, m.bobbin_metres, m.version,
 			mh.hoop_id, mh.dx_mm, mh.dy_mm, h.name AS hoop_name, h.width_mm AS hoop_width, h.height_mm AS hoop_height, h.count AS hoop_count, h.version AS hoop_version,
 			l.runs, l.sewn_minutes, l.said_minutes, l.drawn_mm, l.path_mm, l.ends
-		FROM machines m LEFT JOIN machine_hoops mh ON mh.machine_id = m.id LEFT JOIN hoops h ON h.id = mh.hoop_id LEFT JOIN learned l ON l.machine_id = m.id
-		WHERE m.workshop_id = ? ORDER BY m.name, m.id, h.width_mm * h.height_mm, h.name`, w.id).Scan(&rows).Error
+		FROM machines m LEFT JOIN (machine_hoops mh JOIN hoops h ON h.id = mh.hoop_id AND h.retired_at IS NULL) ON mh.machine_id = m.id LEFT JOIN learned l ON l.machine_id = m.id
+		WHERE m.workshop_id = ? AND m.retired_at IS NULL ORDER BY m.name, m.id, h.width_mm * h.height_mm, h.name`, w.id).Scan(&rows).Error
 	var machines []room.Machine
 	for _, r := range rows {
 		if n := len(machines); n == 0 || machines[n-1].ID != r.Row.ID {
@@ -113,7 +113,7 @@ func (w Workshop) Machines() ([]room.Machine, error) {
 
 // CountMachines tells how many machines there are.
 func (w Workshop) CountMachines() (n int64, err error) {
-	return n, explain("counting the machines", w.db.Model(&machineRow{}).Count(&n).Error)
+	return n, explain("counting the machines", w.db.Model(&machineRow{}).Where("retired_at IS NULL").Count(&n).Error)
 }
 
 // Machine finds one, with the hoops it takes.
@@ -160,7 +160,7 @@ func (w Workshop) SaveMachine(m room.Machine) (int64, error) {
 // Hoops lists the hoops, small ones first.
 func (w Workshop) Hoops() ([]room.Hoop, error) {
 	var hoops []hoopRow
-	err := w.db.Order("width_mm * height_mm, name").Find(&hoops).Error
+	err := w.db.Where("retired_at IS NULL").Order("width_mm * height_mm, name").Find(&hoops).Error
 	return valuesOf(hoops, hoopRow.value), explain("listing the hoops", err)
 }
 

@@ -236,7 +236,7 @@ func inOrder(db *gorm.DB) *gorm.DB { return db.Order("n") }
 func (w Workshop) Projects(words string, stretch Stretch) ([]project.Project, int, error) {
 	const doing = "listing the projects"
 	var rows []counted
-	err := w.db.Model(&projectRow{}).Select("id, version, count(*) OVER () AS total").Where("name ILIKE ?", "%"+escapeLike(words)+"%").
+	err := w.db.Model(&projectRow{}).Select("id, version, count(*) OVER () AS total").Where("retired_at IS NULL AND name ILIKE ?", "%"+escapeLike(words)+"%").
 		Order("name, id").Offset(stretch.From).Limit(stretch.Limit).Scan(&rows).Error
 	if err != nil || len(rows) == 0 {
 		return nil, 0, explain(doing, err)
@@ -255,13 +255,13 @@ func (w Workshop) Projects(words string, stretch Stretch) ([]project.Project, in
 
 // ProjectNames suggests names of projects that begin or go on with words.
 func (w Workshop) ProjectNames(words string, limit int) ([]string, error) {
-	return w.names(w.db.Model(&projectRow{}), words, limit)
+	return w.names(w.db.Model(&projectRow{}).Where("retired_at IS NULL"), words, limit)
 }
 
 // ProjectNamed finds the newest version of the project of a name.
 func (w Workshop) ProjectNamed(name string) (project.At, error) {
 	var p projectRow
-	err := w.db.Select("id", "version").Where("name = ?", name).First(&p).Error
+	err := w.db.Select("id", "version").Where("name = ? AND retired_at IS NULL", name).First(&p).Error
 	return project.At{ID: p.ID, Version: p.Version}, explain("finding the project by name", err)
 }
 
@@ -285,7 +285,7 @@ func (w Workshop) ProjectsOf(designID int64) ([]project.Project, int, error) {
 		Total int
 	}
 	err := w.db.Raw(`SELECT p.id, p.name, count(*) OVER () AS total FROM projects p
-		WHERE p.workshop_id = ? AND EXISTS (SELECT 1 FROM project_version_designs d WHERE d.project_id = p.id AND d.version = p.version AND d.design_id = ?)
+		WHERE p.workshop_id = ? AND p.retired_at IS NULL AND EXISTS (SELECT 1 FROM project_version_designs d WHERE d.project_id = p.id AND d.version = p.version AND d.design_id = ?)
 		ORDER BY p.name LIMIT ?`, w.id, designID, most).Scan(&rows).Error
 	if err != nil || len(rows) == 0 {
 		return nil, 0, explain(doing, err)

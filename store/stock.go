@@ -96,7 +96,7 @@ func withBalances(db *gorm.DB) *gorm.DB {
 // Stock lists what is on the shelf, with balances.
 func (w Workshop) Stock() ([]shelf.Item, error) {
 	var items []stockItemRow
-	err := withBalances(w.db).Order("key, name").Find(&items).Error
+	err := withBalances(w.db).Where("retired_at IS NULL").Order("key, name").Find(&items).Error
 	return valuesOf(items, stockItemRow.value), explain("listing the stock", err)
 }
 

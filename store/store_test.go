@@ -59,7 +59,7 @@ func shop(t *testing.T, s *store.Store, name string) (store.Workshop, fixture) {
 		Minutes: map[pace.StepKey]float64{pace.StepHoop: 7},
 	})))
 	require.NoError(t, err)
-	f.class = id(w.SaveClass(day.Class{Name: "Totes", StartsAt: morning, EndsAt: morning.Add(3 * time.Hour), Instructors: 1, Irons: 1}, f.project.At(), []int64{f.student}, []int64{f.machine.ID}))
+	f.class = id(w.SaveClass(day.Class{Name: "Totes", StartsAt: morning, EndsAt: morning.Add(3 * time.Hour), Instructors: 1, Irons: 1}, f.project.At(), []int64{f.student}, []int64{f.machine.ID}, []int64{f.machine.ID}))
 	require.NoError(t, w.SignOff(f.student, skill.SignOff{Skill: skill.Threading, On: skill.SingleNeedle, Date: morning}, f.person))
 	return w, f
 }
@@ -221,11 +221,11 @@ func TestNoTwoBookingsOfOneMachineOverlap(t *testing.T) {
 func TestAClassThatCannotHaveItsMachinesIsNotMovedEither(t *testing.T) {
 	w, f := shop(t, storetest.Open(t), "pier")
 	other := day.Class{Name: "Badges", StartsAt: morning.Add(4 * time.Hour), EndsAt: morning.Add(6 * time.Hour), Instructors: 1, Irons: 1}
-	id, err := w.SaveClass(other, f.project.At(), nil, []int64{f.machine.ID})
+	id, err := w.SaveClass(other, f.project.At(), nil, []int64{f.machine.ID}, []int64{f.machine.ID})
 	require.NoError(t, err)
 	moved := other
 	moved.ID, moved.Version, moved.StartsAt = id, 1, morning.Add(time.Hour)
-	_, err = w.SaveClass(moved, f.project.At(), nil, []int64{f.machine.ID})
+	_, err = w.SaveClass(moved, f.project.At(), nil, []int64{f.machine.ID}, []int64{f.machine.ID})
 	assert.ErrorIs(t, err, store.ErrOverlap)
 	kept, err := w.Class(id)
 	require.NoError(t, err)

@@ -56,7 +56,7 @@ func signOffsOf(signed texts) []skill.SignOff {
 // Students lists a stretch of the students whose names hold words, by name,
 // with what they have signed off, and how many there are in all.
 func (w Workshop) Students(words string, stretch Stretch) ([]skill.Student, int, error) {
-	return w.studentsWhere("name ILIKE ?", "%"+escapeLike(words)+"%", stretch)
+	return w.studentsWhere("retired_at IS NULL AND name ILIKE ?", "%"+escapeLike(words)+"%", stretch)
 }
 
 // StudentsByID finds students, by name, with what they have signed off.
@@ -89,13 +89,13 @@ func (w Workshop) studentsWhere(condition string, value any, stretch Stretch) ([
 
 // StudentNames suggests names of students that begin or go on with words.
 func (w Workshop) StudentNames(words string, limit int) ([]string, error) {
-	return w.names(w.db.Model(&studentRow{}), words, limit)
+	return w.names(w.db.Model(&studentRow{}).Where("retired_at IS NULL"), words, limit)
 }
 
 // StudentNamed finds the student of a name, with sign-offs.
 func (w Workshop) StudentNamed(name string) (skill.Student, error) {
 	var s studentRow
-	err := w.db.Preload("SignOffs").Where("name = ?", name).First(&s).Error
+	err := w.db.Preload("SignOffs").Where("name = ? AND retired_at IS NULL", name).First(&s).Error
 	return s.value(), explain("finding the student by name", err)
 }
 

@@ -9,6 +9,7 @@ import (
 	"strings"
 
 	"chalkstep/web/designs"
+	"chalkstep/web/keeping"
 	"chalkstep/web/projects"
 	"chalkstep/web/settings"
 	"chalkstep/web/ui"
@@ -16,7 +17,7 @@ import (
 
 // areaWords are the functions that the templates of one folder call, beside
 // those of [ui.Funcs].
-var areaWords = map[string]template.FuncMap{"designs": designs.Funcs, "projects": projects.Funcs, "settings": settings.Funcs}
+var areaWords = map[string]template.FuncMap{"designs": designs.Funcs, "projects": projects.Funcs, "settings": settings.Funcs, "keeping": keeping.Funcs}
 
 // views are the templates by folder. Those of an area see each other and the
 // shared ones of ui, by folder and name, and no other area's.

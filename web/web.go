@@ -24,6 +24,7 @@ import (
 	"chalkstep/web/classes"
 	"chalkstep/web/designs"
 	"chalkstep/web/guard"
+	"chalkstep/web/keeping"
 	"chalkstep/web/machines"
 	"chalkstep/web/projects"
 	"chalkstep/web/settings"
@@ -112,6 +113,7 @@ func New(cfg Config) (*fiber.App, error) {
 	machines.Routes(f)
 	students.Routes(f)
 	settings.Routes(f)
+	keeping.Routes(f)
 	f.Use(func(fiber.Ctx) error { return desk.ErrNotFound })
 	return f, nil
 }

@@ -3,6 +3,7 @@ package classes
 import (
 	"errors"
 	"fmt"
+	"maps"
 	"slices"
 	"strings"
 	"time"
@@ -11,6 +12,8 @@ import (
 	"chalkstep/core/day"
 	"chalkstep/core/project"
 	"chalkstep/core/room"
+	"chalkstep/core/say"
+	"chalkstep/core/shelf"
 	"chalkstep/store"
 )
 
@@ -117,8 +120,10 @@ type ClassInput struct {
 	Version int
 	Name    string
 	// Project is the name of what it makes.
-	Project              string
-	Date, From, To       string
+	Project        string
+	Date, From, To string
+	// Far says that a day far ahead is meant.
+	Far                  bool
 	Instructors, Irons   string
 	StudentIDs, Machines []int64
 	// Newest plans with the project as it is now instead of as it was.
@@ -162,7 +167,7 @@ func (d Desk) SaveClass(in ClassInput) (int64, error) {
 
 func (d Desk) saveClass(in ClassInput) (int64, error) {
 	problems := desk.Problems{}
-	start, end := d.Stretch(problems, in.Date, in.From, in.To)
+	start, end := d.Stretch(problems, in.Date, in.From, in.To, in.Far)
 	var was day.Class
 	if in.ID != 0 {
 		var err error
@@ -192,13 +197,20 @@ func (d Desk) saveClass(in ClassInput) (int64, error) {
 	if err := d.nobodyElsewhere(problems, in, start, end); err != nil {
 		return 0, err
 	}
+	if err := d.instructorsFree(problems, c); err != nil {
+		return 0, err
+	}
 	if len(problems) > 0 { // what else is in the way is said at once
 		if taken := d.takenMachines(in, start, end); len(taken) > 0 {
 			problems["machines"] = strings.Join(taken, " ") + " Leave it out, or choose another time."
 		}
 		return 0, problems
 	}
-	id, err := d.Shop.SaveClass(c, makes, in.StudentIDs, in.Machines)
+	usable, err := d.Usable(c, makes, was, in.Machines)
+	if err != nil {
+		return 0, err
+	}
+	id, err := d.Shop.SaveClass(c, makes, in.StudentIDs, in.Machines, usable)
 	if errors.Is(err, store.ErrOverlap) {
 		taken := append(d.takenMachines(in, start, end), "Leave it out, or choose another time.")
 		if len(taken) == 1 {
@@ -206,7 +218,127 @@ func (d Desk) saveClass(in ClassInput) (int64, error) {
 		}
 		return 0, desk.Problems{"machines": strings.Join(taken, " ")}
 	}
+	err = desk.Beside(err, d.said(in), func() (classSaid, int, error) {
+		now, err := d.ClassInput(in.ID)
+		return d.said(now), now.Version, err
+	})
 	return id, desk.Saved(err, in.Name)
+}
+
+// A classSaid is what the form of a class says, with names for numbers.
+type classSaid struct {
+	Name        string   `says:"Name"`
+	Project     string   `says:"Makes"`
+	Date        string   `says:"Day"`
+	From        string   `says:"From"`
+	To          string   `says:"To"`
+	Instructors string   `says:"Instructors"`
+	Irons       string   `says:"Irons"`
+	Machines    []string `says:"Machines"`
+	Students    []string `says:"Students"`
+}
+
+// said puts names to what a form says; one that cannot be found has none.
+func (d Desk) said(in ClassInput) classSaid {
+	said := classSaid{Name: in.Name, Project: in.Project, Date: in.Date, From: in.From, To: in.To, Instructors: in.Instructors, Irons: in.Irons}
+	if students, err := d.Shop.StudentsByID(in.StudentIDs...); err == nil {
+		for _, s := range students {
+			said.Students = append(said.Students, s.Name)
+		}
+	}
+	if machines, err := d.Shop.Machines(); err == nil {
+		for _, m := range machines {
+			if slices.Contains(in.Machines, m.ID) {
+				said.Machines = append(said.Machines, m.Name)
+			}
+		}
+	}
+	return said
+}
+
+// instructorsFree makes a problem of instructors who are in other classes then,
+// or beside somebody. A class alone may have more of them than sign in here.
+func (d Desk) instructorsFree(problems desk.Problems, c day.Class) error {
+	free, err := d.Shop.LockInstructors(c.StartsAt, c.EndsAt, c.ID)
+	if err != nil {
+		return err
+	}
+	if taken := free.AtMost(c.StartsAt, c.EndsAt); taken > 0 && taken+c.Instructors > free.Staff {
+		problems["instructors"] = d.Say(say.T("There are not so many instructors then: %s. Choose another time, or fewer.", free.Say()))
+	}
+	return nil
+}
+
+// Usable are those of a class's machines that can sew something of what it
+// makes, as far as that is known: the others could be had by others.
+func (d Desk) Usable(c day.Class, makes project.At, was day.Class, machineIDs []int64) ([]int64, error) {
+	if err := d.Need(desk.See); err != nil {
+		return nil, err
+	}
+	rules, machines, err := d.Floorplan()
+	if err != nil {
+		return nil, err
+	}
+	projects, err := d.Shop.ProjectsAt(makes)
+	if err != nil {
+		return nil, err
+	}
+	if c.Outages, err = d.Shop.Outages(d.Now); err != nil {
+		return nil, err
+	}
+	c.Project, c.Places = projects[makes], was.Places
+	for _, id := range machineIDs {
+		c.Machines = append(c.Machines, room.Machine{ID: id})
+	}
+	idle := day.Open(c.In(machines), rules).Idle()
+	return slices.DeleteFunc(slices.Clone(machineIDs), func(id int64) bool {
+		return slices.ContainsFunc(idle, func(i day.Idle) bool { return i.ID == id })
+	}), nil
+}
+
+// CancelClass calls a class off: its machines and what it had reserved are free
+// again, and it stays in the list.
+func (d Desk) CancelClass(id int64) error {
+	if err := d.Need(desk.ChangeClasses); err != nil {
+		return err
+	}
+	return desk.OnceOnly(d, func(d Desk) error {
+		if err := d.release(id); err != nil {
+			return err
+		}
+		return d.Shop.CancelClass(id, d.Now)
+	})
+}
+
+// DeleteClass removes a class that the ledger does not name; others are called
+// off.
+func (d Desk) DeleteClass(id int64) error {
+	if err := d.Need(desk.ChangeClasses); err != nil {
+		return err
+	}
+	return desk.OnceOnly(d, func(d Desk) error {
+		err := d.Shop.DeleteClass(id)
+		if errors.Is(err, store.ErrInUse) {
+			return desk.Problems{"": "The shelf's ledger names this class, so it cannot be deleted. Cancel it instead: that frees its machines and what it has reserved."}
+		}
+		return err
+	})
+}
+
+// release frees all that a class has reserved.
+func (d Desk) release(classID int64) error {
+	if err := d.Shop.LockClass(classID); err != nil {
+		return err
+	}
+	by, err := d.Shop.ReservedFor(classID)
+	if err != nil {
+		return err
+	}
+	var moves []shelf.Move
+	for _, itemID := range slices.Sorted(maps.Keys(by[classID])) {
+		moves = append(moves, shelf.Move{ItemID: itemID, Kind: shelf.Released, Reserved: -by[classID][itemID], Note: "called off", ClassID: classID, ByID: d.Who.AccountID, At: d.Now})
+	}
+	return d.Shop.Move(moves...)
 }
 
 // nobodyElsewhere makes a problem of students who are in another class then, or

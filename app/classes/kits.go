@@ -108,10 +108,29 @@ func (d Desk) shelves(classes []day.Class, items []shelf.Item) ([]ShelfPage, err
 		default:
 			page.Packing = packing
 			page.Taking = shelf.Take(p, packing.Kit, on, reserved[p.Class.ID], d.layOut)
+			if err := d.keepCost(&page); err != nil {
+				return nil, err
+			}
 		}
 		pages[i] = page
 	}
 	return pages, nil
+}
+
+// keepCost keeps what a class costs as long as it is to come, and afterwards
+// says what was said then, whatever things cost since.
+func (d Desk) keepCost(page *ShelfPage) error {
+	said, fee := page.SaidCents, page.SaidFeeCents
+	switch {
+	case !page.Planned():
+		return nil
+	case page.Class.Over(d.Now) && said != nil && fee != nil:
+		page.Cents, page.FeeCents = *said, *fee
+		return nil
+	case said != nil && fee != nil && *said == page.Cents && *fee == page.FeeCents:
+		return nil
+	}
+	return d.Shop.KeepCost(page.Class.ID, page.Cents, page.FeeCents)
 }
 
 // A KitInput is what a person says of a kit: what is in the bag, and the
@@ -166,5 +185,24 @@ func (d Desk) saveKit(classID int64, in KitInput) error {
 		}
 		return desk.Problems{fmt.Sprintf("kit-%d", in.StudentID): fmt.Sprintf("%s's kit is not complete: %s still missing.", bag.Name, d.Say(are))}
 	}
-	return desk.Saved(d.Shop.SaveKit(classID, place), "")
+	type said struct {
+		State  string   `says:"State"`
+		Packed []string `says:"In the bag"`
+	}
+	in.Packed = nil
+	for _, item := range bag.Items {
+		if slices.Contains(place.Packed, item.ID()) {
+			in.Packed = append(in.Packed, d.Say(item.Item.Say()))
+		}
+	}
+	err = desk.Beside(d.Shop.SaveKit(classID, place), said{string(place.Kit), in.Packed}, func() (said, int, error) {
+		now := said{State: string(bag.Kit)}
+		for _, item := range bag.Items {
+			if item.In {
+				now.Packed = append(now.Packed, d.Say(item.Item.Say()))
+			}
+		}
+		return now, bag.Version, nil
+	})
+	return desk.Saved(err, "")
 }

@@ -39,28 +39,7 @@ const planner = " planner 2"
 // nothing they are made from has changed. What classes share is read once. One
 // that cannot be planned says why and spoils no other.
 func (d Desk) planned(classes []day.Class) ([]day.Plan, error) {
-	rules, machines, err := d.Floorplan()
-	if err != nil {
-		return nil, err
-	}
-	days := make([]day.Day, len(classes))
-	hashes := make([][32]byte, len(classes))
-	var unknown []int64
-	for i, c := range classes {
-		days[i] = day.Open(c.In(machines), rules)
-		if !days[i].Why.Silent() {
-			continue
-		}
-		text, err := json.Marshal(days[i].Problem)
-		if err != nil {
-			return nil, fmt.Errorf("writing down the day of class %d: %w", c.ID, err)
-		}
-		hashes[i] = sha256.Sum256(append(text, planner...))
-		if !d.Memo().Plans.Contains(hashes[i]) {
-			unknown = append(unknown, c.ID)
-		}
-	}
-	kept, err := d.Shop.ClassPlans(unknown...)
+	days, kept, err := d.open(classes)
 	if err != nil {
 		return nil, err
 	}
@@ -70,10 +49,21 @@ func (d Desk) planned(classes []day.Class) ([]day.Plan, error) {
 			plans[i] = opened.Unplanned(opened.Why)
 			continue
 		}
-		if k, found := kept[opened.Class.ID]; found && bytes.Equal(k.InputHash, hashes[i][:]) {
-			d.Memo().Plans.Add(hashes[i], k.Result)
+		text, err := json.Marshal(opened.Problem)
+		if err != nil {
+			return nil, fmt.Errorf("writing down the day of class %d: %w", opened.Class.ID, err)
 		}
-		result, err := d.plan(opened, hashes[i])
+		hash := sha256.Sum256(append(text, planner...))
+		k := kept[opened.Class.ID]
+		if opened.Class.Over(d.Now) && k.Basis != nil && opened.Problem.IsSolvedBy(k.Result) {
+			plans[i] = opened.Take(k.Result) // however plans are made today
+			plans[i].SaidCents, plans[i].SaidFeeCents = k.CostCents, k.FeeCents
+			continue
+		}
+		if bytes.Equal(k.InputHash, hash[:]) {
+			d.Memo().Plans.Add(hash, k.Result)
+		}
+		result, err := d.plan(opened, hash, bytes.Equal(k.InputHash, hash[:]))
 		var cannot cannotPlan
 		switch {
 		case errors.As(err, &cannot):
@@ -83,26 +73,59 @@ func (d Desk) planned(classes []day.Class) ([]day.Plan, error) {
 		default:
 			plans[i] = opened.Take(result)
 		}
+		plans[i].SaidCents, plans[i].SaidFeeCents = k.CostCents, k.FeeCents
 	}
 	return plans, nil
+}
+
+// open puts classes into the planner's terms: one that is over as it was then,
+// the others as the room stands, with what other classes have of it.
+func (d Desk) open(classes []day.Class) ([]day.Day, map[int64]store.KeptPlan, error) {
+	rules, machines, err := d.Floorplan()
+	if err != nil {
+		return nil, nil, err
+	}
+	ids := make([]int64, len(classes))
+	for i, c := range classes {
+		ids[i] = c.ID
+	}
+	kept, err := d.Shop.ClassPlans(ids...)
+	if err != nil {
+		return nil, nil, err
+	}
+	lent, err := d.Shop.Lent(ids...)
+	if err != nil {
+		return nil, nil, err
+	}
+	outages, err := d.Shop.Outages(d.Now)
+	if err != nil {
+		return nil, nil, err
+	}
+	days := make([]day.Day, len(classes))
+	for i, c := range classes {
+		if k := kept[c.ID]; c.Over(d.Now) && k.Basis != nil {
+			days[i] = day.OpenAsItWas(c, *k.Basis)
+			continue
+		}
+		c.Lent, c.Outages = lent[c.ID], outages
+		days[i] = day.Open(c.In(machines), rules)
+	}
+	return days, kept, nil
 }
 
 // cannotPlan is why a day has no plan, as opposed to why it was not found.
 type cannotPlan struct{ error }
 
 // plan is the plan of a day by its hash: a known one, or one that is worked
-// out now. When many ask at once, one works it out and the others wait for it,
+// out now; isKept tells that the database has it. When many ask at once, one works it out and the others wait for it,
 // those of another copy of the application too.
-func (d Desk) plan(opened day.Day, hash [32]byte) (floor.Result, error) {
-	if result, known := d.Memo().Plans.Get(hash); known {
+func (d Desk) plan(opened day.Day, hash [32]byte, isKept bool) (floor.Result, error) {
+	if result, known := d.Memo().Plans.Get(hash); known && isKept {
 		return result, nil
 	}
 	classID := opened.Class.ID
 	result, err, _ := d.Memo().Working.Do("plan "+string(hash[:]), func() (any, error) {
-		if result, known := d.Memo().Plans.Get(hash); known {
-			return result, nil
-		}
-		var result floor.Result
+		result, known := d.Memo().Plans.Get(hash)
 		err := d.Shop.InTx(func(tx store.Workshop) error {
 			if err := tx.LockPlan(classID); err != nil {
 				return err
@@ -115,10 +138,12 @@ func (d Desk) plan(opened day.Day, hash [32]byte) (floor.Result, error) {
 				result = k.Result
 				return nil
 			}
-			if result, err = floor.Plan(opened.Problem, floor.Options{Seed: 1}); err != nil {
-				return cannotPlan{err}
+			if !known {
+				if result, err = floor.Plan(opened.Problem, floor.Options{Seed: 1}); err != nil {
+					return cannotPlan{err}
+				}
 			}
-			return tx.KeepPlan(classID, hash[:], result)
+			return tx.KeepPlan(classID, hash[:], result, opened.Basis(), opened.HoopsTaken())
 		})
 		if err == nil {
 			d.Memo().Plans.Add(hash, result)

@@ -14,10 +14,10 @@ import (
 // A PlaceInput is what a person says of a student's place in a class.
 type PlaceInput struct {
 	// Project is the name of what they make; empty for what the class makes.
-	Project    string
-	Attendance string
+	Project    string `says:"Makes"`
+	Attendance string `says:"Comes"`
 	// LateMinutes are typed.
-	LateMinutes string
+	LateMinutes string `says:"Minutes late"`
 	// Version of the place, as it was read.
 	Version int
 }
@@ -69,5 +69,16 @@ func (d Desk) savePlace(classID, studentID int64, in PlaceInput) error {
 	if err := problems.OrNil(); err != nil {
 		return err
 	}
-	return desk.Saved(d.Shop.SavePlace(classID, place), "")
+	err = desk.Beside(d.Shop.SavePlace(classID, place), in, func() (PlaceInput, int, error) {
+		makes := c.Project.Name
+		if was.Makes != nil {
+			makes = was.Makes.Name
+		}
+		late := ""
+		if was.LateMinutes > 0 {
+			late = fmt.Sprint(was.LateMinutes)
+		}
+		return PlaceInput{Project: makes, Attendance: string(was.Attendance), LateMinutes: late}, was.Version, nil
+	})
+	return desk.Saved(err, "")
 }

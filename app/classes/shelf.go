@@ -64,6 +64,9 @@ func (d Desk) reserve(classID int64) error {
 	if !page.Problem.Silent() {
 		return desk.Problems{"": d.Say(page.Problem)}
 	}
+	if page.Class.CancelledAt != nil {
+		return desk.Problems{"": "The class was called off: nothing is reserved for it."}
+	}
 	wanted := map[int64]float64{}
 	for _, n := range page.Needs {
 		if n.Item != nil {

@@ -97,19 +97,21 @@ func (d Desk) Chart(id int64, n int) (fileName string, data []byte, err error) {
 
 // A StopChoice is what a person says of a stop.
 type StopChoice struct {
-	N                 int
-	Color, Role, Sews string
+	N     int
+	Color string `says:"thread"`
+	Role  string `says:"role"`
+	Sews  string `says:"sews"`
 }
 
 // A DesignInput is what a person says of a design.
 type DesignInput struct {
 	Version int
-	Name    string
+	Name    string `says:"Name"`
 	// Level is 1 to 5, 0 to leave it open. Tags are typed with commas between.
-	Level int
-	Tags  string
+	Level int    `says:"Level"`
+	Tags  string `says:"Tags"`
 	// Stops that were on the form; the others stay as they are.
-	Stops []StopChoice
+	Stops []StopChoice `says:"Stop"`
 }
 
 // SaveDesign keeps what a person says of a design and its stops.
@@ -151,7 +153,16 @@ func (d Desk) saveDesign(id int64, in DesignInput) error {
 		return err
 	}
 	of.Version = in.Version
-	if err := desk.Saved(d.Shop.SaveDesign(of, changed), of.Name); err != nil || !recolored {
+	err = desk.Beside(d.Shop.SaveDesign(of, changed), in, func() (DesignInput, int, error) {
+		now, err := d.Shop.Design(id)
+		saved := DesignInput{Name: now.Name, Level: now.Level, Tags: strings.Join(now.Tags, ", ")}
+		for _, c := range in.Stops {
+			s := now.Stops[c.N-1]
+			saved.Stops = append(saved.Stops, StopChoice{N: c.N, Color: s.Color.String(), Role: string(s.Role), Sews: s.Sews})
+		}
+		return saved, now.Version, err
+	})
+	if err := desk.Saved(err, of.Name); err != nil || !recolored {
 		return err
 	}
 	return d.keepPictures(of)

@@ -229,5 +229,32 @@ func (d Desk) SavePlacing(designID int64, in PlacingInput) (PlacingPage, error) 
 		}
 		p.Override = &room.Override{ByID: d.Who.AccountID, Reason: reason, At: d.Now}
 	}
-	return page, desk.OnceOnly(d, func(d Desk) error { return desk.Saved(d.Shop.SavePlacement(p), "") })
+	return page, desk.OnceOnly(d, func(d Desk) error {
+		err := desk.Beside(d.Shop.SavePlacement(p), d.placedAs(page, p), func() (placedAs, int, error) {
+			now, err := d.Placing(designID, PlacingInput{MachineID: in.MachineID})
+			if err != nil || now.Saved == nil {
+				return placedAs{}, 0, err
+			}
+			return d.placedAs(now, *now.Saved), now.Saved.Version, nil
+		})
+		return desk.Saved(err, "")
+	})
+}
+
+// A placedAs is a placement as people say it.
+type placedAs struct {
+	Hoop    string `says:"Hoop"`
+	Turn    int    `says:"Turn"`
+	X       string `says:"Right"`
+	Y       string `says:"Up"`
+	Percent int    `says:"Size in percent"`
+	Basted  bool   `says:"Basted first"`
+}
+
+func (d Desk) placedAs(page PlacingPage, p room.Placement) placedAs {
+	as := placedAs{Turn: p.Turn, X: d.TypedLength(p.X), Y: d.TypedLength(p.Y), Percent: p.Percent, Basted: p.Basted}
+	if i := slices.IndexFunc(page.Hoops, func(h room.Held) bool { return h.ID == p.HoopID }); i >= 0 {
+		as.Hoop = page.Hoops[i].Name
+	}
+	return as
 }

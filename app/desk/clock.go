@@ -12,16 +12,52 @@ func Midnight(t time.Time, zone *time.Location) time.Time {
 	return time.Date(y, m, day, 0, 0, 0, 0, zone)
 }
 
-// Years outside of these are slips of a key.
-const FirstYear, LastYear = 2000, 2199
+// Years outside of these are slips of a key, and so is a day that lies farther
+// ahead than anybody plans, unless somebody says that it is meant.
+const (
+	FirstYear, LastYear = 2000, 2199
+	yearsAhead          = 2
+)
 
-// Stretch reads a date and two clock times in the workshop's time zone.
-func (d Desk) Stretch(problems Problems, date, from, to string) (start, end time.Time) {
+// Far is the field by which somebody says that a day far ahead is meant.
+const Far = "far"
+
+// day looks at a day that was typed, and makes a problem of one that cannot be
+// meant.
+func (d Desk) day(problems Problems, field string, day time.Time, far bool) {
+	switch {
+	case day.Year() < FirstYear || day.Year() > LastYear:
+		problems[field] = "Choose a day of these years."
+	case !far && day.After(d.Now.AddDate(yearsAhead, 0, 0)):
+		problems[field] = fmt.Sprintf("That is in %d, more than two years ahead. If it is meant, say so below.", day.Year())
+		problems[Far] = "Tick it if the year is right."
+	}
+}
+
+// Moment reads a day with a clock time, as a form writes it, in the workshop's
+// time zone.
+func (d Desk) Moment(problems Problems, field, typed string) time.Time {
+	at, err := time.ParseInLocation("2006-01-02T15:04", strings.TrimSpace(typed), d.Who.Zone)
+	if err != nil {
+		problems[field] = "Choose a day and a time."
+		return at
+	}
+	if at.Format("2006-01-02T15:04") != strings.TrimSpace(typed) {
+		problems[field] = "The clocks go forward then: there is no such time that day."
+		return at
+	}
+	d.day(problems, field, at, true)
+	return at
+}
+
+// Stretch reads a date and two clock times in the workshop's time zone; far
+// says that a day far ahead is meant.
+func (d Desk) Stretch(problems Problems, date, from, to string, far bool) (start, end time.Time) {
 	day, err := time.ParseInLocation("2006-01-02", strings.TrimSpace(date), d.Who.Zone)
 	if err != nil {
 		problems["date"] = "Choose a date."
-	} else if day.Year() < FirstYear || day.Year() > LastYear {
-		problems["date"] = "Choose a day of these years."
+	} else {
+		d.day(problems, "date", day, far)
 	}
 	clock := func(field, typed string) time.Time {
 		t, err := time.ParseInLocation("15:04", strings.TrimSpace(typed), d.Who.Zone)

@@ -87,6 +87,7 @@ type Desk struct {
 
 // Desk opens the use cases for someone who is signed in.
 func (a *App) Desk(ctx context.Context, who Who) Desk {
+	who.Printer.Today = a.now()
 	return Desk{Who: who, Shop: a.store.For(ctx, who.WorkshopID), Now: a.now(), app: a}
 }
 

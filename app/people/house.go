@@ -37,11 +37,13 @@ func (d Desk) House() (HousePage, error) {
 
 // A HouseInput is what a person chooses; lengths are typed.
 type HouseInput struct {
-	Version             int
-	Choices             map[string]string
-	TrimMM, SheetMargin string
+	Version     int
+	Choices     map[string]string `says:"Rule"`
+	TrimMM      string            `says:"Leave of cut-away"`
+	SheetMargin string            `says:"Sheets larger by"`
 	// Units and Clock are for those who have not chosen their own.
-	Units, Clock string
+	Units string `says:"Units"`
+	Clock string `says:"Clock"`
 }
 
 // SaveHouse keeps the house rules. They are the owner's to set.
@@ -68,5 +70,19 @@ func (d Desk) SaveHouse(in HouseInput) error {
 		return err
 	}
 	settings.House, settings.Version = rules, in.Version
-	return desk.OnceOnly(d, func(d Desk) error { return desk.Saved(d.Shop.SaveSettings(settings), "") })
+	return desk.OnceOnly(d, func(d Desk) error {
+		return desk.Saved(desk.Beside(d.Shop.SaveSettings(settings), in, d.houseInput), "")
+	})
+}
+
+// houseInput are the house rules as their form has them, read anew.
+func (d Desk) houseInput() (HouseInput, int, error) {
+	settings, err := d.Shop.Settings()
+	in := HouseInput{Choices: map[string]string{}, Units: settings.Units, Clock: settings.Clock}
+	for _, q := range recipe.Questions {
+		in.Choices[q.Key] = settings.House.Choice(q)
+	}
+	trim, margin := settings.House.LengthsMM()
+	in.TrimMM, in.SheetMargin = d.TypedLength(trim), d.TypedLength(margin)
+	return in, settings.Version, err
 }

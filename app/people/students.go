@@ -73,6 +73,15 @@ func (d Desk) Student(id int64) (StudentPage, error) {
 	return page, nil
 }
 
+// A studentSaid is what the form of a student says.
+type studentSaid struct {
+	Name       string `says:"Name"`
+	FirstTimer bool   `says:"First-timer"`
+	Units      string `says:"Their card in"`
+}
+
+func said(s skill.Student) studentSaid { return studentSaid{s.Name, s.FirstTimer, s.Units} }
+
 // SaveStudent adds or changes a student.
 func (d Desk) SaveStudent(s skill.Student) (int64, error) {
 	if err := d.Need(desk.ChangeStudents); err != nil {
@@ -86,6 +95,10 @@ func (d Desk) SaveStudent(s skill.Student) (int64, error) {
 	}
 	return desk.Once(d, func(d Desk) (int64, error) {
 		id, err := d.Shop.SaveStudent(s)
+		err = desk.Beside(err, said(s), func() (studentSaid, int, error) {
+			now, err := d.Shop.Student(s.ID)
+			return said(now), now.Version, err
+		})
 		return id, desk.Saved(err, s.Name)
 	})
 }

@@ -18,41 +18,58 @@ import (
 // itself; rows that are empty all over are left out, any other has to be
 // whole.
 type ProjectParts struct {
-	Place    PlaceOnBlank
-	Level    string
-	Teaches  []string
-	Hoopings []HoopingInput
-	Layers   []LayerInput
-	Parts    []PartInput
-	Work     []WorkInput
+	Place    PlaceOnBlank   `says:"Place"`
+	Level    string         `says:"Level"`
+	Teaches  []string       `says:"Teaches"`
+	Hoopings []HoopingInput `says:"Hooping"`
+	Layers   []LayerInput   `says:"Layer"`
+	Parts    []PartInput    `says:"Part"`
+	Work     []WorkInput    `says:"Work"`
 	// House holds the choices by question, empty for the house's own.
-	House  map[string]string
-	InHoop bool
+	House  map[string]string `says:"House rule"`
+	InHoop bool              `says:"Built in the hoop"`
 	// Minutes by the step's key.
 	Minutes map[string]string
 }
 
 // A PlaceOnBlank is where on its blank a design goes.
-type PlaceOnBlank struct{ Shape, Size, Spot, Right, Down string }
+type PlaceOnBlank struct {
+	Shape string `says:"shape"`
+	Size  string `says:"size"`
+	Spot  string `says:"spot"`
+	Right string `says:"right"`
+	Down  string `says:"down"`
+}
 
 // A HoopingInput is a further hooping, with the name of its design.
-type HoopingInput struct{ Title, Design string }
+type HoopingInput struct {
+	Title  string `says:"title"`
+	Design string `says:"design"`
+}
 
 // A LayerInput is a layer in the hoop.
 type LayerInput struct {
-	As, Fabric    string
-	Under         bool
-	Tape, Stop    string
-	Width, Height string
+	As     string `says:"as"`
+	Fabric string `says:"fabric"`
+	Under  bool   `says:"underneath"`
+	Tape   string `says:"tape"`
+	Stop   string `says:"stop"`
+	Width  string `says:"width"`
+	Height string `says:"height"`
 }
 
 // A PartInput is something else each kit holds.
-type PartInput struct{ Name, Count string }
+type PartInput struct {
+	Name  string `says:"name"`
+	Count string `says:"how many"`
+}
 
 // A WorkInput is a step off the machine.
 type WorkInput struct {
-	Title, Minutes   string
-	Iron, Instructor bool
+	Title      string `says:"title"`
+	Minutes    string `says:"minutes"`
+	Iron       bool   `says:"at the iron"`
+	Instructor bool   `says:"with an instructor"`
 }
 
 // typedParts are a project's forms as it stands.
@@ -87,6 +104,25 @@ func (d Desk) typedParts(p project.Together) ProjectParts {
 		parts.Minutes[string(s.Key)] = desk.Plain(s.Minutes)
 	}
 	return parts
+}
+
+// only is one of the forms, the others empty.
+func (p ProjectParts) only(part string) ProjectParts {
+	switch part {
+	case "place":
+		return ProjectParts{Place: p.Place}
+	case "level":
+		return ProjectParts{Level: p.Level, Teaches: p.Teaches}
+	case "hoopings":
+		return ProjectParts{Hoopings: p.Hoopings}
+	case "layers":
+		return ProjectParts{Layers: p.Layers}
+	case "parts":
+		return ProjectParts{Parts: p.Parts}
+	case "work":
+		return ProjectParts{Work: p.Work}
+	}
+	return ProjectParts{House: p.House, InHoop: p.InHoop}
 }
 
 // ProjectParted names the forms of a project.
@@ -137,7 +173,10 @@ func (d Desk) savePart(id int64, version int, part string, in ProjectParts) erro
 		}
 	}
 	_, err = d.keepProject(p, problems)
-	return err
+	return desk.Beside(err, in.only(part), func() (ProjectParts, int, error) {
+		page, err := d.Project(id)
+		return page.Typed.only(part), page.Version, err
+	})
 }
 
 // readPlace reads where on its blank a design goes. A spot that the shape does

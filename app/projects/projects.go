@@ -1,6 +1,7 @@
 package projects
 
 import (
+	"errors"
 	"slices"
 
 	"chalkstep/app/desk"
@@ -10,6 +11,7 @@ import (
 	"chalkstep/core/project"
 	"chalkstep/core/recipe"
 	"chalkstep/core/say"
+	"chalkstep/store"
 )
 
 // A ProjectPage is a project put together in the room, with what is typed in
@@ -72,14 +74,16 @@ func (d Desk) Project(id int64) (ProjectPage, error) {
 
 // A ProjectInput is what a person says of a project; numbers are typed.
 type ProjectInput struct {
-	ID          int64
-	Version     int
-	Name, Blank string
+	ID      int64
+	Version int
+	Name    string `says:"Name"`
+	Blank   string `says:"Blank"`
 	// Design is the name of one on the list.
-	Design        string
-	Width, Height string
-	Fabric        string
-	Uses          []string
+	Design string   `says:"Design"`
+	Width  string   `says:"Width"`
+	Height string   `says:"Height"`
+	Fabric string   `says:"Fabric"`
+	Uses   []string `says:"How it will live"`
 	// Rest puts in the rest of a project that comes whole; nil leaves it.
 	Rest func(*project.Project)
 }
@@ -139,7 +143,11 @@ func (d Desk) saveProject(in ProjectInput) (int64, error) {
 	if in.Rest != nil {
 		in.Rest(&p)
 	}
-	return d.keepProject(p, problems)
+	id, err := d.keepProject(p, problems)
+	return id, desk.Beside(err, in, func() (ProjectInput, int, error) {
+		now, err := d.ProjectInput(in.ID)
+		return now, now.Version, err
+	})
 }
 
 // keepProject saves a project that nothing is amiss with.
@@ -153,6 +161,9 @@ func (d Desk) keepProject(p project.Project, problems desk.Problems) (int64, err
 		return 0, err
 	}
 	id, err := d.Shop.SaveProject(p)
+	if errors.Is(err, store.ErrChanged) {
+		return 0, err // each form says what stands beside it
+	}
 	return id, desk.Saved(err, p.Name)
 }
 
@@ -205,7 +216,23 @@ func (d Desk) saveMinutes(id int64, version int, typed map[pace.StepKey]string) 
 	}
 	p.Minutes = set
 	_, err = d.keepProject(p, problems)
-	return err
+	type minutes struct {
+		Minutes map[string]string `says:"Minutes of"`
+	}
+	said := minutes{map[string]string{}}
+	for key, text := range typed {
+		said.Minutes[string(key)] = text
+	}
+	return desk.Beside(err, said, func() (minutes, int, error) {
+		page, err := d.Project(id)
+		now := map[string]string{}
+		for key, text := range page.Typed.Minutes {
+			if _, asked := said.Minutes[key]; asked {
+				now[key] = text
+			}
+		}
+		return minutes{now}, page.Version, err
+	})
 }
 
 // SavePhoto puts a photo to a project, or takes it away.

@@ -11,14 +11,23 @@ import (
 	"chalkstep/store"
 )
 
-// A BookingsPage is who has which machine in the coming days.
+// A BookingsPage is who has which machine from today on, however far ahead.
 type BookingsPage struct {
 	Bookings []room.Booking
 	Machines []room.Machine
-	Pages    desk.Pages
+	// Outages are when which machine cannot be used.
+	Outages []room.Outage
+	Pages   desk.Pages
 }
 
-const bookingDays = 28
+// IsOut tells that the machine of a booking cannot be used then.
+func (p BookingsPage) IsOut(b room.Booking) bool {
+	_, out := room.Out(p.Outages, b.Machine.ID, b.StartsAt, b.EndsAt)
+	return out
+}
+
+// theEnd is later than any booking.
+var theEnd = time.Date(desk.LastYear+1, 1, 1, 0, 0, 0, 0, time.UTC)
 
 // Bookings opens a page of the coming bookings.
 func (d Desk) Bookings(page int) (BookingsPage, error) {
@@ -28,11 +37,13 @@ func (d Desk) Bookings(page int) (BookingsPage, error) {
 	const onPage = 50
 	list := BookingsPage{Pages: desk.NewPages("", page, onPage)}
 	var err error
-	from := desk.Midnight(d.Now, d.Who.Zone)
-	if list.Bookings, list.Pages.Total, err = d.Shop.BookingsBetween(from, from.AddDate(0, 0, bookingDays), list.Pages.Stretch()); err != nil {
+	if list.Bookings, list.Pages.Total, err = d.Shop.BookingsBetween(desk.Midnight(d.Now, d.Who.Zone), theEnd, list.Pages.Stretch()); err != nil {
 		return list, err
 	}
-	list.Machines, err = d.Shop.Machines()
+	if list.Machines, err = d.Shop.Machines(); err != nil {
+		return list, err
+	}
+	list.Outages, err = d.Shop.Outages(d.Now)
 	return list, err
 }
 
@@ -42,6 +53,8 @@ type BookingInput struct {
 	// Student is the name of one.
 	Student        string
 	Date, From, To string
+	// Far says that a day far ahead is meant.
+	Far bool
 	// Accompanied says that an instructor stays beside the student.
 	Accompanied bool
 }
@@ -57,7 +70,7 @@ func (d Desk) Book(in BookingInput) error {
 
 func (d Desk) book(in BookingInput) error {
 	problems := desk.Problems{}
-	start, end := d.Stretch(problems, in.Date, in.From, in.To)
+	start, end := d.Stretch(problems, in.Date, in.From, in.To, in.Far)
 	machine, err := d.Shop.Machine(in.MachineID)
 	if errors.Is(err, store.ErrNotFound) {
 		problems["machine"] = "Choose a machine."
@@ -71,7 +84,14 @@ func (d Desk) book(in BookingInput) error {
 	if err := problems.OrNil(); err != nil {
 		return err
 	}
-	if end.Before(d.Now) {
+	outages, err := d.Shop.Outages(d.Now)
+	if err != nil {
+		return err
+	}
+	if o, out := room.Out(outages, machine.ID, start, end); out {
+		return desk.Problems{"machine": machine.Name + " is " + d.Say(o.Say()) + ". Choose another machine or time."}
+	}
+	if !end.After(d.Now) {
 		return desk.Problems{"date": "That time is over: choose a later one."}
 	}
 	if alone, missing := skill.MayBookAlone(student.Signed(machine.Kind())); !alone && !in.Accompanied {
@@ -87,11 +107,29 @@ func (d Desk) book(in BookingInput) error {
 	if len(elsewhere) > 0 {
 		return desk.Problems{"student": elsewhere[0].Busy(d.Who.Zone) + " Choose another time or student."}
 	}
+	if in.Accompanied {
+		if err := d.instructorFree(start, end); err != nil {
+			return err
+		}
+	}
 	_, err = d.Shop.Book(room.Booking{Machine: room.Named{ID: machine.ID}, Student: &room.Named{ID: student.ID}, StartsAt: start, EndsAt: end, Accompanied: in.Accompanied})
 	if errors.Is(err, store.ErrOverlap) {
 		return desk.Problems{"from": d.whoHas(machine, start, end) + " Choose another time or machine."}
 	}
 	return desk.Saved(err, "")
+}
+
+// instructorFree makes a problem of a stretch in which every instructor is in
+// a class, or beside somebody else.
+func (d Desk) instructorFree(start, end time.Time) error {
+	busy, err := d.Shop.LockInstructors(start, end, 0)
+	if err != nil {
+		return err
+	}
+	if staff, taken := busy.Staff, busy.AtMost(start, end); taken+1 > staff {
+		return desk.Problems{"accompanied": fmt.Sprintf("No instructor is free then: %s. Choose another time.", d.Say(busy.Say()))}
+	}
+	return nil
 }
 
 // studentNamed finds a student by the name a person wrote.

@@ -62,21 +62,25 @@ func (d Desk) Hoop(id int64) (room.Hoop, error) {
 
 // A MachineInput is what a person says of a machine; numbers are typed.
 type MachineInput struct {
-	ID                               int64
-	Version                          int
-	Name, BobbinStyle                string
-	Formats                          []string
-	TopSpeed, ChangeSeconds, Needles string
-	BobbinMetres                     string
-	AutoTrim                         bool
-	Hoops                            []MachineHoopInput
+	ID            int64
+	Version       int
+	Name          string             `says:"Name"`
+	BobbinStyle   string             `says:"Bobbins"`
+	Formats       []string           `says:"Reads"`
+	TopSpeed      string             `says:"Top speed"`
+	ChangeSeconds string             `says:"Thread change"`
+	Needles       string             `says:"Needles"`
+	BobbinMetres  string             `says:"Bobbin metres"`
+	AutoTrim      bool               `says:"Trims by itself"`
+	Hoops         []MachineHoopInput `says:"Hoop"`
 }
 
 // A MachineHoopInput is a hoop that a machine takes, and how far its marks miss
 // the needle, as typed.
 type MachineHoopInput struct {
-	HoopID int64
-	DX, DY string
+	HoopID int64  `says:"number"`
+	DX     string `says:"off by x"`
+	DY     string `says:"off by y"`
 }
 
 // MachineInput opens a machine for editing, a new one for ID 0.
@@ -133,6 +137,10 @@ func (d Desk) SaveMachine(in MachineInput) (int64, error) {
 	}
 	return desk.Once(d, func(d Desk) (int64, error) {
 		id, err := d.Shop.SaveMachine(m)
+		err = desk.Beside(err, in, func() (MachineInput, int, error) {
+			now, err := d.MachineInput(in.ID)
+			return now, now.Version, err
+		})
 		return id, desk.Saved(err, m.Name)
 	})
 }
@@ -140,9 +148,12 @@ func (d Desk) SaveMachine(in MachineInput) (int64, error) {
 // A HoopInput is what a person says of a hoop; its field is typed as people
 // write sizes.
 type HoopInput struct {
-	ID                         int64
-	Version                    int
-	Name, Width, Height, Count string
+	ID      int64
+	Version int
+	Name    string `says:"Name"`
+	Width   string `says:"Width"`
+	Height  string `says:"Height"`
+	Count   string `says:"How many"`
 }
 
 // HoopInput opens a hoop for editing, a new one for ID 0.
@@ -166,6 +177,10 @@ func (d Desk) SaveHoop(in HoopInput) (int64, error) {
 	}
 	return desk.Once(d, func(d Desk) (int64, error) {
 		id, err := d.Shop.SaveHoop(h)
+		err = desk.Beside(err, in, func() (HoopInput, int, error) {
+			now, err := d.HoopInput(in.ID)
+			return now, now.Version, err
+		})
 		return id, desk.Saved(err, h.Name)
 	})
 }

@@ -87,18 +87,30 @@ func (d Desk) StockItem(id int64) (StockItemPage, error) {
 type StockInput struct {
 	ID      int64
 	Version int
-	Name    string
+	Name    string `says:"Name"`
 	// Kind says which of the fields of its key count; Called is the name of a
 	// blank or a part.
-	Kind, Material, Weight, Fabric string
-	Fibre, Color                   string
-	Style, Point, Size, Called     string
+	Kind     string `says:"Kind"`
+	Material string `says:"Material"`
+	Weight   string `says:"Weight"`
+	Fabric   string `says:"Fabric"`
+	Fibre    string `says:"Fibre"`
+	Color    string `says:"Colour"`
+	Style    string `says:"Style"`
+	Point    string `says:"Point"`
+	Size     string `says:"Size"`
+	Called   string `says:"What it is"`
 	// Form of what comes by the length: a roll or a sheet.
-	Form                    string
-	Width, Height, Metres   string
-	Pack, PackCost, Reorder string
-	Supplier, Place         string
-	Grain                   bool
+	Form     string `says:"Lies as"`
+	Width    string `says:"Width"`
+	Height   string `says:"Height"`
+	Metres   string `says:"Metres"`
+	Pack     string `says:"Bought at once"`
+	PackCost string `says:"What that costs"`
+	Reorder  string `says:"Buy again below"`
+	Supplier string `says:"Supplier"`
+	Place    string `says:"Place"`
+	Grain    bool   `says:"Keeps its grain"`
 }
 
 // typedItem is an item as its form shows it.
@@ -238,6 +250,10 @@ func (d Desk) SaveStockItem(in StockInput) (int64, error) {
 	}
 	return desk.Once(d, func(d Desk) (int64, error) {
 		id, err := d.Shop.SaveStockItem(item)
+		err = desk.Beside(err, in, func() (StockInput, int, error) {
+			now, err := d.Shop.StockItem(in.ID)
+			return d.typedItem(now), now.Version, err
+		})
 		return id, desk.Saved(err, item.Name)
 	})
 }

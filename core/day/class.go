@@ -5,9 +5,11 @@ package day
 
 import (
 	"slices"
+	"strings"
 	"time"
 
 	"chalkstep/core/design"
+	"chalkstep/core/hoop"
 	"chalkstep/core/house"
 	"chalkstep/core/kit"
 	"chalkstep/core/pace"
@@ -51,22 +53,73 @@ type Class struct {
 	Project            project.Project
 	StartsAt, EndsAt   time.Time
 	Instructors, Irons int
+	// CancelledAt is when it was called off, nil while it stands.
+	CancelledAt *time.Time
 	// Places by name.
 	Places   []Place
 	Machines []room.Machine
+	// Unbooked are those of its machines that are not booked, because they could
+	// sew nothing of it when it was saved.
+	Unbooked []int64
+	// Outages are when machines of it cannot be used; Lent is what of the room's
+	// hoops other classes have while it runs.
+	Outages []room.Outage
+	Lent    []Lent
 }
 
-// In is the class with its machines as they stand in the room; those that are
-// not there any more are left out.
+// Lent is how many hoops of a kind another class has at the same time.
+type Lent struct {
+	HoopID int64
+	Count  int
+	Class  string
+}
+
+// In is the class with its machines as they stand in the room, less the hoops
+// that other classes have; machines that are not there any more are left out.
 func (c Class) In(machines []room.Machine) Class {
+	lent := map[int64]int{}
+	for _, l := range c.Lent {
+		lent[l.HoopID] += l.Count
+	}
 	var there []room.Machine
 	for _, named := range c.Machines {
-		if i := slices.IndexFunc(machines, func(m room.Machine) bool { return m.ID == named.ID }); i >= 0 {
-			there = append(there, machines[i])
+		i := slices.IndexFunc(machines, func(m room.Machine) bool { return m.ID == named.ID })
+		if i < 0 {
+			continue
 		}
+		m := machines[i]
+		m.Hoops = slices.Clone(m.Hoops)
+		for h := range m.Hoops {
+			m.Hoops[h].Count = max(0, m.Hoops[h].Count-lent[m.Hoops[h].ID])
+		}
+		there = append(there, m)
 	}
 	c.Machines = there
 	return c
+}
+
+// HoopsTaken are how many hoops of each kind the class has for its machines,
+// which no other class at the same time can have: one for each machine that
+// sews in it, in whichever of the works takes most.
+func (d Day) HoopsTaken() map[int64]int {
+	taken := map[int64]int{}
+	for _, w := range d.Works {
+		if !w.Planned() {
+			continue
+		}
+		for _, s := range w.Sewing {
+			used := map[int64]int{}
+			for _, seat := range s.Seats {
+				if w.Fits(seat.Machine.ID) {
+					used[seat.Hoop.ID] = min(used[seat.Hoop.ID]+1, seat.Hoop.Count)
+				}
+			}
+			for hoopID, n := range used {
+				taken[hoopID] = max(taken[hoopID], n)
+			}
+		}
+	}
+	return taken
 }
 
 // A Line is a class as a list shows it.
@@ -76,6 +129,7 @@ type Line struct {
 	StartsAt, EndsAt   time.Time
 	ProjectName        string
 	Students, Machines int
+	CancelledAt        *time.Time
 }
 
 // WindowMinutes is how long the class has.
@@ -143,7 +197,7 @@ func (w Work) usable() []room.Seat {
 // worksOf sorts a class's students by what they make, the class's own project
 // first, even if nobody makes it.
 func worksOf(c Class, rules house.Rules) []Work {
-	works := []Work{newWork(c.Project, c.Machines, rules)}
+	works := []Work{newWork(c.Project, c, rules)}
 	for _, p := range c.Places {
 		if p.Attendance == Absent {
 			continue
@@ -153,7 +207,7 @@ func worksOf(c Class, rules house.Rules) []Work {
 			at = slices.IndexFunc(works, func(w Work) bool { return w.ID == p.Makes.ID && w.Version == p.Makes.Version })
 			if at < 0 {
 				at = len(works)
-				works = append(works, newWork(*p.Makes, c.Machines, rules))
+				works = append(works, newWork(*p.Makes, c, rules))
 			}
 		}
 		works[at].Places = append(works[at].Places, p)
@@ -162,7 +216,7 @@ func worksOf(c Class, rules house.Rules) []Work {
 }
 
 // newWork tries every hooping of a project on the machines of a class.
-func newWork(p project.Project, machines []room.Machine, rules house.Rules) Work {
+func newWork(p project.Project, c Class, rules house.Rules) Work {
 	w := Work{Project: p}
 	if p.Gone() {
 		w.Why = say.T("A design of “%s” is gone from the workshop: give the class a project that has its designs.", p.Name)
@@ -176,13 +230,22 @@ func newWork(p project.Project, machines []room.Machine, rules house.Rules) Work
 	own := rules.In(p.House)
 	for _, h := range p.Hoopings {
 		s := Sewing{Design: h.Design}
-		for _, m := range machines {
-			s.Seats = append(s.Seats, room.SeatAt(m, h.Design, p.Garment(), own))
+		for _, m := range c.Machines {
+			seat := room.SeatAt(m, h.Design, p.Garment(), own)
+			if o, out := room.Out(c.Outages, m.ID, c.StartsAt, c.EndsAt); out {
+				seat.Problem = o.Say()
+			} else if !seat.Fits() {
+				seat.Problem = c.lentAway(m, h.Design, seat.Problem)
+			}
+			if seat.Fits() && slices.Contains(c.Unbooked, m.ID) {
+				seat.Problem = say.T("not booked, as it could sew nothing of it before: save the class again")
+			}
+			s.Seats = append(s.Seats, seat)
 		}
 		room.Share(s.Seats, h.Design)
 		w.Sewing = append(w.Sewing, s)
 	}
-	if !slices.ContainsFunc(machines, func(m room.Machine) bool { return w.Fits(m.ID) }) {
+	if !slices.ContainsFunc(c.Machines, func(m room.Machine) bool { return w.Fits(m.ID) }) {
 		w.Why = say.T("None of the class's machines can sew “%s”.", p.Name)
 	}
 	return w
@@ -208,6 +271,74 @@ func leftOut(works []Work) []LeftOut {
 		}
 	}
 	return list
+}
+
+// lentAway says that a hoop which would take the design is with another class,
+// or otherwise what is in the way.
+func (c Class) lentAway(m room.Machine, d design.Design, problem say.Text) say.Text {
+	for _, h := range m.Hoops {
+		if _, err := hoop.Into(h.Field, d.WidthMM, d.HeightMM, 0); err != nil || h.Count > 0 {
+			continue
+		}
+		if at := slices.IndexFunc(c.Lent, func(l Lent) bool { return l.HoopID == h.ID }); at >= 0 {
+			return say.T("its %s hoop is with “%s” then", h.Name, c.Lent[at].Class)
+		}
+	}
+	return problem
+}
+
+// Loud says which machines of the class are out of order while it runs, and
+// which hoops that its machines take are with another class.
+func (d Day) Loud() []say.Text {
+	var texts []say.Text
+	for _, m := range d.Class.Machines {
+		if o, out := room.Out(d.Class.Outages, m.ID, d.Class.StartsAt, d.Class.EndsAt); out {
+			texts = append(texts, say.T("%s is %s.", m.Name, o.Say()))
+		}
+	}
+	for _, h := range room.Taken(d.Class.Machines) {
+		for _, l := range d.Class.Lent {
+			if l.HoopID == h.ID {
+				format := "%s of the %s hoops are with “%s” while the class runs."
+				if l.Count == 1 {
+					format = "%s of the %s hoops is with “%s” while the class runs."
+				}
+				texts = append(texts, say.T(format, say.Count(l.Count), say.Name(strings.ToLower(h.Name)), l.Class))
+			}
+		}
+	}
+	return texts
+}
+
+// An Idle machine is one that can sew nothing of what the class makes.
+type Idle struct {
+	ID   int64
+	Name string
+	Why  say.Text
+}
+
+// Idle lists the machines that can sew nothing of what the class makes, as far
+// as that is known of its designs.
+func (d Day) Idle() []Idle {
+	var idle []Idle
+	for _, m := range d.Class.Machines {
+		why, known := say.Text{}, false
+		for _, w := range d.Works {
+			if w.Gone() || len(w.Sewing) == 0 || w.Fits(m.ID) {
+				known = false
+				break
+			}
+			for n := range w.Sewing {
+				if seat, ok := w.SeatAt(m.ID, n+1); ok && !seat.Fits() && !known {
+					why, known = seat.Problem, true
+				}
+			}
+		}
+		if known {
+			idle = append(idle, Idle{m.ID, m.Name, why})
+		}
+	}
+	return idle
 }
 
 // A NotReady is a student with the steps they have not been signed off on.

@@ -2,6 +2,7 @@ package day_test
 
 import (
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -278,4 +279,47 @@ func TestSeats(t *testing.T) {
 	require.True(t, ok)
 	assert.Equal(t, "dst", seat.Format())
 	assert.Equal(t, []room.Hoop{daytest.Small, daytest.Large}, room.HoopsOf([]room.Machine{daytest.Gull(), daytest.Tern()}))
+}
+
+// What another class has of the room at the same time, this one does not get: a
+// machine takes another size, or says where its hoop is.
+func TestHoopsAreSharedWithOtherClasses(t *testing.T) {
+	alone := day.Open(daytest.Class(), house.Defaults())
+	assert.Equal(t, map[int64]int{daytest.Small.ID: 1, daytest.Large.ID: 1}, alone.HoopsTaken())
+	class := daytest.Class()
+	class.Lent = []day.Lent{{HoopID: daytest.Small.ID, Count: 1, Class: "Ropes"}}
+	d := day.Open(class.In([]room.Machine{daytest.Gull(), daytest.Tern()}), house.Defaults())
+	assert.NotContains(t, d.HoopsTaken(), daytest.Small.ID, "the one small hoop is with the other class")
+	seat, _ := d.Works[0].SeatAt(2, 1)
+	assert.Equal(t, "its Small hoop is with “Ropes” then", seat.Problem.String(), "Tern takes no other")
+	require.Len(t, d.Loud(), 1)
+	assert.Equal(t, "1 of the small hoops is with “Ropes” while the class runs.", d.Loud()[0].String())
+	assert.Equal(t, 1, daytest.Tern().Hoops[0].Count, "the room itself stays as it is")
+}
+
+// A machine that is out of order while the class runs sits out.
+func TestAnOutageKeepsAMachineOut(t *testing.T) {
+	class := daytest.Class()
+	later := class.EndsAt.Add(time.Hour)
+	early := class.StartsAt.Add(-time.Hour)
+	for name, c := range map[string]struct {
+		from time.Time
+		to   *time.Time
+		out  bool
+	}{
+		"in the middle, open end": {class.StartsAt.Add(time.Hour), nil, true},
+		"over before":             {class.StartsAt.Add(-2 * time.Hour), &early, false},
+		"until it begins":         {early, &class.StartsAt, false},
+		"after it":                {class.EndsAt, nil, false},
+		"all day":                 {early, &later, true},
+	} {
+		t.Run(name, func(t *testing.T) {
+			class := daytest.Class()
+			class.Outages = []room.Outage{{Machine: room.Named{ID: 1}, StartsAt: c.from, EndsAt: c.to, Reason: "belt"}}
+			d := day.Open(class, house.Defaults())
+			assert.Equal(t, !c.out, d.Works[0].Fits(1))
+			assert.True(t, d.Works[0].Fits(2))
+			assert.Equal(t, c.out, len(d.Idle()) == 1)
+		})
+	}
 }

@@ -29,6 +29,9 @@ type Plan struct {
 	// LongestWait is Waiter's.
 	LongestWait float64
 	Waiter      string
+	// SaidCents and SaidFeeCents are what was said of the class's cost before,
+	// nil while nobody asked.
+	SaidCents, SaidFeeCents *float64
 	// Spools is how many machines sew a thread at once.
 	Spools map[supply.Key]int
 }

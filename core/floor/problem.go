@@ -196,3 +196,23 @@ func (s Step) pools() []string {
 	slices.Sort(names)
 	return names
 }
+
+// IsSolvedBy tells whether a result places every step of every person of the
+// problem, and none beside.
+func (p Problem) IsSolvedBy(r Result) bool {
+	type step struct{ person, step string }
+	placed := map[step]bool{}
+	for _, s := range r.Steps {
+		placed[step{s.Person, s.Step}] = true
+	}
+	steps := 0
+	for _, person := range p.People {
+		for _, s := range person.Steps {
+			if !placed[step{person.ID, s.ID}] {
+				return false
+			}
+			steps++
+		}
+	}
+	return steps > 0 && steps == len(r.Steps)
+}

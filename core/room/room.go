@@ -90,6 +90,19 @@ func HoopsOf(machines []Machine) []Hoop {
 	return hoops
 }
 
+// Taken lists each hoop that some machines take once, there or not.
+func Taken(machines []Machine) []Hoop {
+	var hoops []Hoop
+	for _, m := range machines {
+		for _, h := range m.Hoops {
+			if !slices.ContainsFunc(hoops, func(have Hoop) bool { return have.ID == h.ID }) {
+				hoops = append(hoops, h.Hoop)
+			}
+		}
+	}
+	return hoops
+}
+
 // ChooseHoop picks from hoops the one to use for a design, by the school of the
 // house; ok is false when none fits.
 func ChooseHoop(hoops []Hoop, d design.Design, garment bool, rules house.Rules) (Hoop, bool) {

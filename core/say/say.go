@@ -93,6 +93,8 @@ type Printer struct {
 	TwelveHours bool
 	// Zone of the times; nil leaves them in their own.
 	Zone *time.Location
+	// Today tells which year need not be said; zero leaves it out always.
+	Today time.Time
 	// Language of the reader; nil is English.
 	Language *Language
 }
@@ -126,6 +128,9 @@ func (p Printer) Say(what any) string {
 	case Clock:
 		return p.clock(time.Time(v))
 	case Day:
+		if day := p.in(time.Time(v)); !p.Today.IsZero() && day.Year() != p.in(p.Today).Year() {
+			return day.Format("Mon 2 Jan 2006")
+		}
 		return p.in(time.Time(v)).Format("Mon 2 Jan")
 	case Date:
 		return p.in(time.Time(v)).Format("2 Jan 2006")

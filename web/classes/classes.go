@@ -26,6 +26,12 @@ func Routes(f *fiber.App) {
 	f.Get("/classes/:id", ui.WithID(plan))
 	f.Get("/classes/:id/edit", ui.WithID(edit))
 	f.Post("/classes/:id/edit", ui.WithID(func(c fiber.Ctx, d classes.Desk, _ int64) error { return save(c, d) }))
+	f.Post("/classes/:id/cancel", ui.WithID(func(c fiber.Ctx, d classes.Desk, id int64) error {
+		return gone(c, d, id, d.CancelClass(id), fmt.Sprintf("/classes/%d", id))
+	}))
+	f.Post("/classes/:id/delete", ui.WithID(func(c fiber.Ctx, d classes.Desk, id int64) error {
+		return gone(c, d, id, d.DeleteClass(id), "/classes")
+	}))
 	prepRoutes(f)
 	f.Get("/classes/:id/cards", ui.WithID(cards))
 	f.Get("/classes/:id/cards/:student", ui.WithID(showCard))
@@ -92,7 +98,7 @@ func save(c fiber.Ctx, d classes.Desk) error {
 	in := classes.ClassInput{
 		ID: max(0, ui.Number(c.Params("id"))), Version: ui.Small(c.FormValue("version")), Name: c.FormValue("name"), Project: c.FormValue("project"),
 		Date: c.FormValue("date"), From: c.FormValue("from"), To: c.FormValue("to"), Instructors: c.FormValue("instructors"), Irons: c.FormValue("irons"),
-		StudentIDs: ui.Numbers(c, "students"), Machines: ui.Numbers(c, "machines"), Newest: c.FormValue("newest") != "", Outdated: c.FormValue("outdated") != "",
+		StudentIDs: ui.Numbers(c, "students"), Machines: ui.Numbers(c, "machines"), Newest: c.FormValue("newest") != "", Far: c.FormValue("far") != "", Outdated: c.FormValue("outdated") != "",
 	}
 	if c.FormValue("look") != "" { // for students, without scripts
 		return form(c, d, in, desk.Problems{})
@@ -102,6 +108,21 @@ func save(c fiber.Ctx, d classes.Desk) error {
 		return ui.Again(c, err, func(p desk.Problems) error { return form(c, d, in, p) })
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/classes/%d", id))
+}
+
+// gone goes on after a class was called off or deleted, or says on its form why
+// it was not.
+func gone(c fiber.Ctx, d classes.Desk, id int64, err error, to string) error {
+	if err != nil {
+		return ui.Again(c, err, func(p desk.Problems) error {
+			in, err := d.ClassInput(id)
+			if err != nil {
+				return err
+			}
+			return form(c, d, in, p)
+		})
+	}
+	return c.Redirect().Status(fiber.StatusSeeOther).To(to)
 }
 
 func cards(c fiber.Ctx, d classes.Desk, id int64) error {

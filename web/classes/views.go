@@ -29,6 +29,7 @@ type head struct {
 	PlanDone       bool
 	Problem, Boxes string
 	Parts          []prepPart
+	Cancelled      bool
 	// MayChange tells that the reader may change the class.
 	MayChange bool
 }
@@ -40,6 +41,7 @@ func newHead(d classes.Desk, plan day.Plan, part, sub string, boxes string) head
 		When: fmt.Sprintf("%s, %s–%s", p.Day(c.StartsAt), p.Clock(c.StartsAt), p.Clock(c.EndsAt)),
 		Who:  fmt.Sprintf("%s, %s", p.N(len(c.Places), "student"), p.N(len(c.Machines), "machine")),
 	}
+	h.Cancelled = c.CancelledAt != nil
 	if !plan.Planned() {
 		h.Problem = p.Say(plan.Why)
 	}
@@ -54,14 +56,16 @@ type planView struct {
 	// end of the class.
 	Finish, Spare, Tight string
 	Wait, NotReady       string
+	// Loud is what is out of order, or with another class, while it runs.
+	Loud []string
 	// LeftOut says, one by one, who the class has nothing for.
 	LeftOut []leftOut
-	Day                  picture
-	Behind               []behind
-	Seats                []seatView
-	Working              []string
-	Titles               []string
-	Rows                 []planRow
+	Day     picture
+	Behind  []behind
+	Seats   []seatView
+	Working []string
+	Titles  []string
+	Rows    []planRow
 }
 
 // A leftOut is a student the class has nothing for.
@@ -92,7 +96,7 @@ type planRow struct {
 	// LeftOut tells that the class has nothing for them.
 	LeftOut bool
 	Makes   string
-	Cells      []planCell
+	Cells   []planCell
 }
 
 type planCell struct{ Title, At, Machine string }
@@ -118,6 +122,7 @@ func newPlanView(d classes.Desk, plan day.Plan) planView {
 			v.NotReady = p.Say(say.T("%s are not ready alone", names))
 		}
 	}
+	v.Loud = p.Lines(plan.Loud())
 	for _, l := range plan.LeftOut {
 		v.LeftOut = append(v.LeftOut, leftOut{l.Student.ID, l.Student.Name, p.Say(l.Why)})
 	}

@@ -27,6 +27,8 @@ func Routes(f *fiber.App) {
 	f.Post("/machines/new", ui.With(func(c fiber.Ctx, d room.Desk) error { return save(c, d, 0) }))
 	f.Get("/machines/:id", ui.WithID(edit))
 	f.Post("/machines/:id", ui.WithID(save))
+	f.Post("/machines/:id/outages", ui.WithID(addOutage))
+	f.Post("/machines/:id/outages/:outage/end", ui.WithID(endOutage))
 	f.Get("/hoops/new", ui.With(ui.Needs(desk.ChangeRoom, func(c fiber.Ctx, d room.Desk) error { return editHoop(c, d, 0) })))
 	f.Post("/hoops/new", ui.With(func(c fiber.Ctx, d room.Desk) error { return saveHoop(c, d, 0) }))
 	f.Get("/hoops/:id", ui.WithID(editHoop))
@@ -62,7 +64,41 @@ func form(c fiber.Ctx, d room.Desk, in room.MachineInput, problems desk.Problems
 	if in.ID == 0 {
 		title = "New machine"
 	}
-	return ui.Render(c, "machines/machine", area, title, fiber.Map{"In": in, "Hoops": page.Hoops, "Offsets": offsets, "Formats": stitch.Names(), "Problems": problems})
+	outages, err := d.Outages(in.ID)
+	if err != nil {
+		return err
+	}
+	return ui.Render(c, "machines/machine", area, title, fiber.Map{"In": in, "Hoops": page.Hoops, "Offsets": offsets, "Formats": stitch.Names(), "Outages": outages, "Outage": outageOf(c), "Problems": problems})
+}
+
+// outageOf is what was typed of an outage.
+func outageOf(c fiber.Ctx) room.OutageInput {
+	return room.OutageInput{From: c.FormValue("outage-from"), To: c.FormValue("outage-to"), Reason: c.FormValue("outage-reason")}
+}
+
+func addOutage(c fiber.Ctx, d room.Desk, id int64) error {
+	return backToMachine(c, d, id, d.AddOutage(id, outageOf(c)))
+}
+
+func endOutage(c fiber.Ctx, d room.Desk, id int64) error {
+	outage, err := ui.ID(c, "outage")
+	if err != nil {
+		return err
+	}
+	return backToMachine(c, d, id, d.EndOutage(id, outage))
+}
+
+func backToMachine(c fiber.Ctx, d room.Desk, id int64, err error) error {
+	if err != nil {
+		return ui.Again(c, err, func(p desk.Problems) error {
+			in, err := d.MachineInput(id)
+			if err != nil {
+				return err
+			}
+			return form(c, d, in, p)
+		})
+	}
+	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/machines/%d", id))
 }
 
 func save(c fiber.Ctx, d room.Desk, id int64) error {
@@ -114,7 +150,7 @@ func bookings(c fiber.Ctx, d room.Desk, in room.BookingInput, problems desk.Prob
 func book(c fiber.Ctx, d room.Desk) error {
 	in := room.BookingInput{
 		MachineID: ui.Number(c.FormValue("machine")), Student: c.FormValue("student"),
-		Date: c.FormValue("date"), From: c.FormValue("from"), To: c.FormValue("to"), Accompanied: c.FormValue("accompanied") != "",
+		Date: c.FormValue("date"), From: c.FormValue("from"), To: c.FormValue("to"), Accompanied: c.FormValue("accompanied") != "", Far: c.FormValue("far") != "",
 	}
 	if err := d.Book(in); err != nil {
 		return ui.Again(c, err, func(p desk.Problems) error { return bookings(c, d, in, p) })

@@ -378,7 +378,23 @@ var Funcs = map[string]any{
 	"lower":      func(word any) string { return strings.ToLower(fmt.Sprint(word)) },
 	"dict":       dict,
 	"sign":       sign,
+	"beside":     beside,
 	"formats":    func(t []string) string { return "." + strings.Join(t, " .") },
+}
+
+// A besideRow is what somebody else saved of a field meanwhile.
+type besideRow struct{ Label, Text string }
+
+// beside finds among the problems of a form what was saved meanwhile, by field.
+func beside(problems desk.Problems) []besideRow {
+	var rows []besideRow
+	for key, text := range problems {
+		if label, ok := strings.CutPrefix(key, desk.BesidePrefix); ok {
+			rows = append(rows, besideRow{label, text})
+		}
+	}
+	slices.SortFunc(rows, func(a, b besideRow) int { return strings.Compare(a.Label, b.Label) })
+	return rows
 }
 
 // dict gathers names and values for a partial.

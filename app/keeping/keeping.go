@@ -1,0 +1,104 @@
+// Package keeping takes things off the workshop's lists, and puts them back.
+package keeping
+
+import (
+	"errors"
+	"fmt"
+
+	"chalkstep/app/desk"
+	"chalkstep/core/keep"
+	"chalkstep/core/say"
+	"chalkstep/store"
+)
+
+// A Desk is somebody at work in this area.
+type Desk struct{ desk.Desk }
+
+// permission to change what is on a list.
+var permission = map[keep.Kind]desk.Permission{
+	keep.Machine: desk.ChangeRoom, keep.Hoop: desk.ChangeRoom, keep.Item: desk.ChangeStock, keep.Student: desk.ChangeStudents, keep.Project: desk.ChangeProjects,
+}
+
+// need guards what is done to things of a kind.
+func (d Desk) need(kind keep.Kind) error {
+	if !kind.Known() {
+		return desk.NotFound("things of kind %q", kind)
+	}
+	return d.Need(permission[kind])
+}
+
+// Remove deletes a thing that nothing refers to. What something of the past
+// refers to is taken off its list instead, and stays readable there; kept tells
+// so. What is needed by something to come stays.
+func (d Desk) Remove(kind keep.Kind, id int64) (kept bool, err error) {
+	if err := d.need(kind); err != nil {
+		return false, err
+	}
+	made, err := desk.Once(d, func(d Desk) (int64, error) {
+		uses, err := d.Shop.StillNeeds(kind, id, d.Now)
+		if err != nil {
+			return 0, err
+		}
+		if len(uses) > 0 {
+			return 0, desk.Problems{"": d.needed(kind, uses)}
+		}
+		kept, err := d.Shop.Remove(kind, id, d.Now)
+		if kept {
+			return 1, err
+		}
+		return 0, err
+	})
+	return made == 1, err
+}
+
+// needed says what still needs a thing, and what to do about it.
+func (d Desk) needed(kind keep.Kind, uses []keep.Use) string {
+	var by say.List
+	for _, u := range uses {
+		if u.StartsAt == nil {
+			by = append(by, say.Name(u.Name))
+			continue
+		}
+		by = append(by, say.T("%s on %s", u.Name, say.Day(*u.StartsAt)))
+	}
+	do := map[keep.Kind]string{
+		keep.Machine: "Move or cancel that first.", keep.Hoop: "Take it off these machines first.", keep.Item: "Put that class's shelf right first.",
+		keep.Student: "Take them off that first.", keep.Project: "Give that class another project first.",
+	}
+	return fmt.Sprintf("The %s is still needed: %s. %s", kind, d.Say(by), do[kind])
+}
+
+// PutBack puts a thing on its list again.
+func (d Desk) PutBack(kind keep.Kind, id int64) error {
+	if err := d.need(kind); err != nil {
+		return err
+	}
+	return desk.OnceOnly(d, func(d Desk) error {
+		err := d.Shop.PutBack(kind, id)
+		if errors.Is(err, store.ErrTaken) {
+			return desk.Problems{"": fmt.Sprintf("Another %s has its name now: give that one another name first.", kind)}
+		}
+		return err
+	})
+}
+
+// A Page is a stretch of what is off the lists.
+type Page struct {
+	Removed []keep.Removed
+	Pages   desk.Pages
+}
+
+// Removed opens what is off the lists, the latest first.
+func (d Desk) Removed(page int) (Page, error) {
+	if err := d.Need(desk.See); err != nil {
+		return Page{}, err
+	}
+	const onPage = 50
+	list := Page{Pages: desk.NewPages("", page, onPage)}
+	var err error
+	list.Removed, list.Pages.Total, err = d.Shop.Removed(list.Pages.Stretch())
+	return list, err
+}
+
+// MayPutBack tells whether the reader may put a thing back.
+func (d Desk) MayPutBack(kind keep.Kind) bool { return d.Who.May(permission[kind]) }

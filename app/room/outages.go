@@ -1,0 +1,61 @@
+package room
+
+import (
+	"slices"
+	"strings"
+	"time"
+
+	"chalkstep/app/desk"
+	"chalkstep/core/room"
+)
+
+// Outages of one machine that are not over.
+func (d Desk) Outages(machineID int64) ([]room.Outage, error) {
+	if err := d.Need(desk.See); err != nil {
+		return nil, err
+	}
+	all, err := d.Shop.Outages(d.Now)
+	return slices.DeleteFunc(all, func(o room.Outage) bool { return o.Machine.ID != machineID }), err
+}
+
+// An OutageInput is when a machine cannot be used, as a person says it: two
+// moments as forms write them, the second may be empty.
+type OutageInput struct{ From, To, Reason string }
+
+// AddOutage notes that a machine cannot be used.
+func (d Desk) AddOutage(machineID int64, in OutageInput) error {
+	if err := d.Need(desk.ChangeRoom); err != nil {
+		return err
+	}
+	if _, err := d.Shop.Machine(machineID); err != nil {
+		return err
+	}
+	problems := desk.Problems{}
+	o := room.Outage{Machine: room.Named{ID: machineID}, StartsAt: d.Moment(problems, "outage-from", in.From)}
+	if strings.TrimSpace(in.To) != "" {
+		end := d.Moment(problems, "outage-to", in.To)
+		o.EndsAt = &end
+		if len(problems) == 0 && !end.After(o.StartsAt) {
+			problems["outage-to"] = "The end has to be after the start. Leave it empty while nobody knows."
+		}
+		if len(problems) == 0 && !end.After(d.Now) {
+			problems["outage-to"] = "That is over already: there is nothing to plan around."
+		}
+	}
+	const longestReason = 200
+	if o.Reason = strings.TrimSpace(desk.Cleaned(in.Reason)); o.Reason == "" || len([]rune(o.Reason)) > longestReason {
+		problems["outage-reason"] = "Say what is the matter with it, in up to 200 letters."
+	}
+	if err := problems.OrNil(); err != nil {
+		return err
+	}
+	return desk.OnceOnly(d, func(d Desk) error { return d.Shop.AddOutage(o, d.Who.AccountID) })
+}
+
+// EndOutage notes that a machine can be used again from now on.
+func (d Desk) EndOutage(machineID, id int64) error {
+	if err := d.Need(desk.ChangeRoom); err != nil {
+		return err
+	}
+	return desk.OnceOnly(d, func(d Desk) error { return d.Shop.EndOutage(machineID, id, d.Now.Truncate(time.Second)) })
+}
