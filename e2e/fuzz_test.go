@@ -112,6 +112,9 @@ func TestNoFormBreaksTheServer(t *testing.T) {
 	forms["/sign-in"] = form{path: "/sign-in", fields: url.Values{"email": {""}, "password": {""}, "to": {"/"}}}
 	forms["/classes/:id/shelf/offcuts"] = form{path: "/classes/3/shelf/offcuts", fields: url.Values{"material": {"fabric;material=felt"}}}
 	forms["/classes/:id/shelf/right"] = form{path: "/classes/3/shelf/right", fields: url.Values{"item": {"1"}, "used": {"1"}}}
+	forms["/designs/:id/copies"] = form{path: "/designs/5/copies", fields: url.Values{"quantity": {"4"}, "gap": {"8"}, "hoop": {"2"}}}
+	forms["/machines/:id/outages/:outage/end"] = form{path: "/machines/1/outages/1/end", fields: url.Values{}}
+	forms["/removed/:kind/:id/back"] = form{path: "/removed/student/1/back", fields: url.Values{}}
 	token := c.token(t, "/")
 	send := func(f form, values url.Values) (int, string) {
 		values.Set("_csrf", token)

@@ -36,6 +36,7 @@ var pages = []struct {
 	{"/stock/new", "", false},
 	{"/stock/buy", "", false},
 	{"/settings", "house-rules", false},
+	{"/removed", "", false},
 	{"/settings/people", "", false},
 	{"/settings/own", "", false},
 	{"/designs", "designs", false},

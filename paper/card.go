@@ -3,7 +3,9 @@ package paper
 import (
 	"context"
 	"fmt"
+	"image"
 	"image/color"
+	"math"
 
 	"github.com/tdewolff/canvas"
 )
@@ -14,6 +16,8 @@ type Card struct {
 	// Ask is what the student asks the instructor for first.
 	Ask   string
 	Steps []CardStep
+	// Mark is drawn after the first step, nil for none.
+	Mark  *CardMark
 	Stops []CardStop
 	// Before the start button, After the last stitch, and what is Inspected.
 	Before, After, Inspect []string
@@ -23,13 +27,29 @@ type Card struct {
 }
 
 // A CardStep is a step with its clock time and the caution that belongs there.
-type CardStep struct{ At, Title, Note, Caution string }
+type CardStep struct {
+	At, Title, Note, Caution string
+	// Marks tells that the blank is marked here: the mark is drawn below it.
+	Marks bool
+}
 
 // A CardStop is a stop with its thread and what is done around it.
 type CardStop struct {
 	Title, Note   string
 	Before, After string
 	Color         color.RGBA
+	// Picture is what lies in the hoop after the stop, nil for none.
+	Picture image.Image
+}
+
+// A CardMark is where on the blank the design goes, in millimetres, y down from
+// the middle of its top edge.
+type CardMark struct {
+	Outline           [][2]float64
+	Seams             [][][2]float64
+	XMM, YMM          float64
+	TurnDegrees       float64
+	WidthMM, HeightMM float64 // of the design
 }
 
 // Cards prints one page for each card; a card that does not fit at the usual
@@ -112,6 +132,9 @@ func (p *pen) card(c Card, sheet Sheet, size float64) bool {
 			left = p.paragraph(margin+15, left, column-15, small, s.Caution, brick, canvas.FontRegular)
 			p.fill(margin+13, left+small*1.1, 0.7, start-left, brick)
 		}
+		if s.Marks && c.Mark != nil {
+			left = p.mark(*c.Mark, margin+13, left, size*16)
+		}
 		left -= size * 0.5
 	}
 	left = p.checks(margin, left, column, size, "Before you start", c.Before)
@@ -125,11 +148,18 @@ func (p *pen) card(c Card, sheet Sheet, size float64) bool {
 		}
 		p.fill(x, right-0.2, 10, size*0.8, s.Color)
 		p.box(x, right-0.2, 10, size*0.8, 0.15, ink)
-		right = p.paragraph(x+13, right, column-13, size, s.Title, ink, canvas.FontBold)
-		right = p.paragraph(x+13, right, column-13, small, s.Note, soft, canvas.FontRegular)
-		if s.After != "" {
-			right = p.paragraph(x+13, right, column-13, size, s.After, ink, canvas.FontRegular)
+		words, foot := column-13, right
+		if s.Picture != nil {
+			side := size * stopPicture
+			words -= side + 2
+			foot = p.picture(s.Picture, x+column-side, right+size*0.8, side)
 		}
+		right = p.paragraph(x+13, right, words, size, s.Title, ink, canvas.FontBold)
+		right = p.paragraph(x+13, right, words, small, s.Note, soft, canvas.FontRegular)
+		if s.After != "" {
+			right = p.paragraph(x+13, right, words, size, s.After, ink, canvas.FontRegular)
+		}
+		right = min(right, foot-size*0.6)
 		right -= size * 0.5
 	}
 	right = p.paragraph(x, right-1, column, small, c.Restart, soft, canvas.FontRegular)
@@ -138,6 +168,58 @@ func (p *pen) card(c Card, sheet Sheet, size float64) bool {
 		right = p.paragraph(x, right-1, column, small, line, brick, canvas.FontRegular)
 	}
 	return min(left, right) >= margin
+}
+
+// stopPicture is how large a stop's picture is, in heights of the words.
+const stopPicture = 4.5
+
+// picture draws one with its top right in a corner, its longer side so long,
+// and gives the y below.
+func (p *pen) picture(img image.Image, x, top, side float64) float64 {
+	b := img.Bounds()
+	perMM := float64(max(b.Dx(), b.Dy())) / side
+	w, h := float64(b.Dx())/perMM, float64(b.Dy())/perMM
+	p.DrawImage(x+side-w, top-h, img, canvas.DPMM(perMM))
+	p.box(x+side-w, top-h, w, h, 0.1, pale)
+	return top - h
+}
+
+// mark draws a blank with the box of the design on it and a cross in its
+// middle, so high, below y, and gives the y below it.
+func (p *pen) mark(m CardMark, x, y, most float64) float64 {
+	left, top, right, bottom := m.Outline[0][0], m.Outline[0][1], m.Outline[0][0], m.Outline[0][1]
+	for _, at := range m.Outline {
+		left, right, top, bottom = min(left, at[0]), max(right, at[0]), min(top, at[1]), max(bottom, at[1])
+	}
+	scale := min(most/(bottom-top), 1.6*most/(right-left))
+	to := func(at [2]float64) (float64, float64) { return x + (at[0]-left)*scale, y - (at[1]-top)*scale }
+	draw := func(line [][2]float64, width float64, c color.Color, closed bool) {
+		path := &canvas.Path{}
+		for i, at := range line {
+			px, py := to(at)
+			if i == 0 {
+				path.MoveTo(px, py)
+			} else {
+				path.LineTo(px, py)
+			}
+		}
+		if closed {
+			path.Close()
+		}
+		p.stroke(path, width, c)
+	}
+	draw(m.Outline, 0.25, ink, true)
+	for _, seam := range m.Seams {
+		draw(seam, 0.12, soft, false)
+	}
+	sin, cos := math.Sincos(m.TurnDegrees * math.Pi / 180)
+	corner := func(dx, dy float64) [2]float64 { return [2]float64{m.XMM + dx*cos - dy*sin, m.YMM + dx*sin + dy*cos} }
+	w, h := m.WidthMM/2, m.HeightMM/2
+	draw([][2]float64{corner(-w, -h), corner(w, -h), corner(w, h), corner(-w, h)}, 0.2, ink, true)
+	arm := max(w, h) * 0.35
+	draw([][2]float64{corner(-arm, 0), corner(arm, 0)}, 0.25, brick, false)
+	draw([][2]float64{corner(0, -arm), corner(0, arm)}, 0.25, brick, false)
+	return y - (bottom-top)*scale - 2
 }
 
 // checks lists lines to tick off under a heading, and returns the y below.

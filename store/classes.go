@@ -45,13 +45,14 @@ type classStudentRow struct {
 	// the bag.
 	Attendance  string `gorm:"default:expected"`
 	LateMinutes int
+	Size        string
 	KitState    string `gorm:"default:to cut"`
 	KitPacked   texts  `gorm:"type:text[]"`
 	KitVersion  int    `gorm:"default:1"`
 }
 
 func placeOf(classID int64, p day.Place) classStudentRow {
-	row := classStudentRow{ClassID: classID, StudentID: p.Student.ID, Attendance: string(p.Attendance), LateMinutes: p.LateMinutes, KitState: string(p.Kit), KitPacked: texts{}, KitVersion: p.Version + 1}
+	row := classStudentRow{ClassID: classID, StudentID: p.Student.ID, Attendance: string(p.Attendance), LateMinutes: p.LateMinutes, Size: p.Size, KitState: string(p.Kit), KitPacked: texts{}, KitVersion: p.Version + 1}
 	if p.Makes != nil {
 		row.ProjectID, row.ProjectVersion = &p.Makes.ID, &p.Makes.Version
 	}
@@ -183,7 +184,7 @@ func (w Workshop) loadRosters(classes []day.Class) error {
 		row := r.Row
 		place := day.Place{
 			Student:    skill.Student{ID: row.StudentID, Version: r.StudentVersion, Name: r.Name, FirstTimer: r.FirstTimer, Units: r.StudentUnits},
-			Attendance: day.Attendance(row.Attendance), LateMinutes: row.LateMinutes, Kit: kit.State(row.KitState), Version: row.KitVersion,
+			Attendance: day.Attendance(row.Attendance), LateMinutes: row.LateMinutes, Size: row.Size, Kit: kit.State(row.KitState), Version: row.KitVersion,
 		}
 		place.SignOffs = signOffsOf(r.Signed)
 		for _, text := range row.KitPacked {
@@ -225,7 +226,7 @@ func (w Workshop) loadProjects(classes []day.Class) error {
 
 // SavePlace changes a student's place in a class: project and attendance.
 func (w Workshop) SavePlace(classID int64, p day.Place) error {
-	return w.changePlace(placeOf(classID, p), "saving the student's place", "ProjectID", "ProjectVersion", "Attendance", "LateMinutes")
+	return w.changePlace(placeOf(classID, p), "saving the student's place", "ProjectID", "ProjectVersion", "Attendance", "LateMinutes", "Size")
 }
 
 // SaveKit changes how far a kit is and what is in its bag.
@@ -306,25 +307,6 @@ func (w Workshop) SaveClass(saved day.Class, makes project.At, studentIDs, machi
 	return c.ID, err
 }
 
-// Lent is what of the room's hoops each of some classes does not get, because
-// other classes have it at the same time.
-func (w Workshop) Lent(classIDs ...int64) (map[int64][]day.Lent, error) {
-	var rows []struct {
-		ClassID, HoopID int64
-		Count           int
-		Name            string
-	}
-	err := w.db.Raw(`SELECT c.id AS class_id, h.hoop_id, h.count, o.name
-		FROM classes c JOIN classes o ON o.workshop_id = c.workshop_id AND o.id <> c.id AND o.cancelled_at IS NULL AND o.starts_at < c.ends_at AND o.ends_at > c.starts_at
-			JOIN class_hoops h ON h.class_id = o.id
-		WHERE c.workshop_id = ? AND c.id IN ? ORDER BY o.starts_at, o.id, h.hoop_id`, w.id, classIDs).Scan(&rows).Error
-	lent := map[int64][]day.Lent{}
-	for _, r := range rows {
-		lent[r.ClassID] = append(lent[r.ClassID], day.Lent{HoopID: r.HoopID, Count: r.Count, Class: r.Name})
-	}
-	return lent, explain("looking what other classes have", err)
-}
-
 // CancelClass calls a class off: its machines are free again, and the class
 // stays in the list.
 func (w Workshop) CancelClass(id int64, now time.Time) error {
@@ -356,22 +338,34 @@ type KeptPlan struct {
 	Basis *day.Basis
 	// CostCents and FeeCents of the class by it, nil while nobody asked.
 	CostCents, FeeCents *float64
+	// Lent is what other classes have at the same time, Reserved what the class
+	// has spoken for, by item.
+	Lent     []day.Lent
+	Reserved map[int64]float64
 }
 
-// ClassPlans finds the kept plans of classes.
+// ClassPlans finds the kept plans of classes, what other classes at the same
+// time have of the room's hoops, and what each has spoken for.
 func (w Workshop) ClassPlans(classIDs ...int64) (map[int64]KeptPlan, error) {
-	var plans []classPlanRow
 	by := map[int64]KeptPlan{}
 	if len(classIDs) == 0 {
 		return by, nil
 	}
-	if err := w.db.Where("class_id IN ?", classIDs).Find(&plans).Error; err != nil {
-		return nil, explain("finding the plans", err)
+	var rows []struct {
+		ID       int64
+		Row      classPlanRow      `gorm:"embedded"`
+		Lent     []day.Lent        `gorm:"serializer:json"`
+		Reserved map[int64]float64 `gorm:"serializer:json"`
 	}
-	for _, p := range plans {
-		by[p.ClassID] = KeptPlan{p.InputHash, p.Result, p.Basis, p.CostCents, p.FeeCents}
+	err := w.db.Raw(`SELECT c.id, p.*, coalesce((SELECT json_agg(json_build_object('HoopID', h.hoop_id, 'Count', h.count, 'Class', o.name) ORDER BY o.starts_at, o.id, h.hoop_id)
+			FROM classes o JOIN class_hoops h ON h.class_id = o.id
+			WHERE o.workshop_id = c.workshop_id AND o.id <> c.id AND o.cancelled_at IS NULL AND o.starts_at < c.ends_at AND o.ends_at > c.starts_at), '[]') AS lent,
+			coalesce((SELECT json_object_agg(s.item_id, s.reserved) FROM class_stock s WHERE s.class_id = c.id AND s.reserved > 1e-6), '{}') AS reserved
+		FROM classes c LEFT JOIN class_plans p ON p.class_id = c.id WHERE c.workshop_id = ? AND c.id IN ?`, w.id, classIDs).Scan(&rows).Error
+	for _, r := range rows {
+		by[r.ID] = KeptPlan{r.Row.InputHash, r.Row.Result, r.Row.Basis, r.Row.CostCents, r.Row.FeeCents, r.Lent, r.Reserved}
 	}
-	return by, nil
+	return by, explain("finding the plans", err)
 }
 
 // KeepPlan keeps a plan in place of an earlier one, with the hoops that the

@@ -78,15 +78,19 @@ type machineLine struct {
 	DrawnMM     float64 `gorm:"column:drawn_mm"`
 	PathMM      float64 `gorm:"column:path_mm"`
 	Ends        int
+	// Outages are JSON.
+	Outages []machineOutageRow `gorm:"serializer:json"`
 }
 
-// Machines lists the machines by name, with the hoops each takes and what was
-// logged of it.
+// Machines lists the machines by name, with the hoops each takes, what was
+// logged of it, and its latest outages.
 func (w Workshop) Machines() ([]room.Machine, error) {
 	var rows []machineLine
 	err := w.db.Raw(`SELECT m.id, m.workshop_id, m.name, m.formats, m.top_speed_spm, m.change_seconds, m.needles, m.auto_trim, m.bobbin_style, m.bobbin_metres, m.version,
 			mh.hoop_id, mh.dx_mm, mh.dy_mm, h.name AS hoop_name, h.width_mm AS hoop_width, h.height_mm AS hoop_height, h.count AS hoop_count, h.version AS hoop_version,
-			l.runs, l.sewn_minutes, l.said_minutes, l.drawn_mm, l.path_mm, l.ends
+			l.runs, l.sewn_minutes, l.said_minutes, l.drawn_mm, l.path_mm, l.ends,
+			coalesce((SELECT json_agg(json_build_object('ID', o.id, 'MachineID', o.machine_id, 'StartsAt', o.starts_at, 'EndsAt', o.ends_at, 'Reason', o.reason))
+				FROM (SELECT * FROM machine_outages o WHERE o.machine_id = m.id ORDER BY starts_at DESC LIMIT 30) AS o), '[]') AS outages
 		FROM machines m LEFT JOIN (machine_hoops mh JOIN hoops h ON h.id = mh.hoop_id AND h.retired_at IS NULL) ON mh.machine_id = m.id LEFT JOIN learned l ON l.machine_id = m.id
 		WHERE m.workshop_id = ? AND m.retired_at IS NULL ORDER BY m.name, m.id, h.width_mm * h.height_mm, h.name`, w.id).Scan(&rows).Error
 	var machines []room.Machine
@@ -98,6 +102,9 @@ func (w Workshop) Machines() ([]room.Machine, error) {
 					Runs:   pace.Runs{Count: *r.Runs, TookMinutes: r.SewnMinutes, SaidMinutes: r.SaidMinutes},
 					Thread: kit.Drawn{RealMM: r.DrawnMM, PathMM: r.PathMM, Ends: r.Ends},
 				}
+			}
+			for _, o := range r.Outages {
+				m.Outages = append(m.Outages, o.value(m.Name))
 			}
 			machines = append(machines, m)
 		}

@@ -17,6 +17,10 @@ type machineOutageRow struct {
 	SaidBy     int64
 }
 
+func (o machineOutageRow) value(machine string) room.Outage {
+	return room.Outage{ID: o.ID, Machine: room.Named{ID: o.MachineID, Name: machine}, StartsAt: o.StartsAt, EndsAt: o.EndsAt, Reason: o.Reason}
+}
+
 // Outages lists when machines cannot be used, of what is not over at a moment,
 // by start.
 func (w Workshop) Outages(now time.Time) ([]room.Outage, error) {
@@ -29,7 +33,7 @@ func (w Workshop) Outages(now time.Time) ([]room.Outage, error) {
 		WHERE o.workshop_id = ? AND (o.ends_at IS NULL OR o.ends_at > ?) ORDER BY o.starts_at, o.id LIMIT ?`, w.id, now, most).Scan(&rows).Error
 	outages := make([]room.Outage, len(rows))
 	for i, r := range rows {
-		outages[i] = room.Outage{ID: r.Row.ID, Machine: room.Named{ID: r.Row.MachineID, Name: r.Name}, StartsAt: r.Row.StartsAt, EndsAt: r.Row.EndsAt, Reason: r.Row.Reason}
+		outages[i] = r.Row.value(r.Name)
 	}
 	return outages, explain("listing what is out of order", err)
 }

@@ -283,9 +283,6 @@ func (d Desk) Usable(c day.Class, makes project.At, was day.Class, machineIDs []
 	if err != nil {
 		return nil, err
 	}
-	if c.Outages, err = d.Shop.Outages(d.Now); err != nil {
-		return nil, err
-	}
 	c.Project, c.Places = projects[makes], was.Places
 	for _, id := range machineIDs {
 		c.Machines = append(c.Machines, room.Machine{ID: id})

@@ -87,14 +87,6 @@ func (d Desk) shelves(classes []day.Class, items []shelf.Item) ([]ShelfPage, err
 	if err != nil {
 		return nil, err
 	}
-	ids := make([]int64, len(classes))
-	for i, c := range classes {
-		ids[i] = c.ID
-	}
-	reserved, err := d.Shop.ReservedFor(ids...)
-	if err != nil {
-		return nil, err
-	}
 	on := shelf.Of(items)
 	pages := make([]ShelfPage, len(plans))
 	for i, p := range plans {
@@ -107,7 +99,7 @@ func (d Desk) shelves(classes []day.Class, items []shelf.Item) ([]ShelfPage, err
 			page.Problem = p.Why
 		default:
 			page.Packing = packing
-			page.Taking = shelf.Take(p, packing.Kit, on, reserved[p.Class.ID], d.layOut)
+			page.Taking = shelf.Take(p, packing.Kit, on, p.Class.Reserved, d.layOut)
 			if err := d.keepCost(&page); err != nil {
 				return nil, err
 			}

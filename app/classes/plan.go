@@ -93,21 +93,14 @@ func (d Desk) open(classes []day.Class) ([]day.Day, map[int64]store.KeptPlan, er
 	if err != nil {
 		return nil, nil, err
 	}
-	lent, err := d.Shop.Lent(ids...)
-	if err != nil {
-		return nil, nil, err
-	}
-	outages, err := d.Shop.Outages(d.Now)
-	if err != nil {
-		return nil, nil, err
-	}
 	days := make([]day.Day, len(classes))
 	for i, c := range classes {
+		c.Reserved = kept[c.ID].Reserved
 		if k := kept[c.ID]; c.Over(d.Now) && k.Basis != nil {
 			days[i] = day.OpenAsItWas(c, *k.Basis)
 			continue
 		}
-		c.Lent, c.Outages = lent[c.ID], outages
+		c.Lent = kept[c.ID].Lent
 		days[i] = day.Open(c.In(machines), rules)
 	}
 	return days, kept, nil

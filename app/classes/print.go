@@ -1,16 +1,22 @@
 package classes
 
 import (
+	"bytes"
 	"context"
 	"fmt"
+	"image"
 	"image/color"
+	"image/draw"
+	"image/png"
 	"strings"
 
 	"chalkstep/app/desk"
 	"chalkstep/core/card"
 	"chalkstep/core/kit"
+	"chalkstep/core/pace"
 	"chalkstep/core/say"
 	"chalkstep/core/skill"
+	"chalkstep/core/stitch/picture"
 	"chalkstep/paper"
 )
 
@@ -98,17 +104,66 @@ func (d Desk) CardsPDF(ctx context.Context, classID int64, sheetName string) ([]
 	if err != nil {
 		return nil, err
 	}
+	pictures, err := d.stopPictures(page.Cards)
+	if err != nil {
+		return nil, err
+	}
 	var printed []paper.Card
 	for _, c := range page.Cards {
 		for n := range c.Sheets {
-			printed = append(printed, d.printed(c, n))
+			printed = append(printed, d.printed(c, n, pictures))
 		}
 	}
 	return paper.Cards(ctx, printed, sheet)
 }
 
+// A stopOf names a stop of a design.
+type stopOf struct {
+	design int64
+	stop   int
+}
+
+// mostPrinted pictures of stops are printed for one class, pixelsPrinted large:
+// a design of more stops than a page has room for is read by its colours.
+const (
+	mostPrinted   = 40
+	pixelsPrinted = 200
+)
+
+// stopPictures draws the stops of what the cards sew, each once, on the ground
+// that paper has not.
+func (d Desk) stopPictures(cards []card.Card) (map[stopOf]image.Image, error) {
+	pictures := map[stopOf]image.Image{}
+	for _, c := range cards {
+		for _, s := range c.Sheets {
+			if _, drawn := pictures[stopOf{s.Design.ID, 1}]; drawn || len(pictures)+len(s.Stops) > mostPrinted {
+				continue
+			}
+			pattern, err := d.Pattern(s.Design)
+			if err != nil {
+				return nil, err
+			}
+			for _, stop := range s.Stops {
+				p, err := picture.UpTo(pattern, s.Design.Colors(), stop.N, pixelsPrinted)
+				if err != nil {
+					return nil, err
+				}
+				img, err := png.Decode(bytes.NewReader(p.Data))
+				if err != nil {
+					return nil, fmt.Errorf("reading the picture of stop %d of %s: %w", stop.N, s.Design.Name, err)
+				}
+				solid := image.NewRGBA(img.Bounds())
+				draw.Draw(solid, solid.Bounds(), image.White, image.Point{}, draw.Src)
+				draw.Draw(solid, solid.Bounds(), img, img.Bounds().Min, draw.Over)
+				pictures[stopOf{s.Design.ID, stop.N}] = solid
+			}
+		}
+	}
+	return pictures, nil
+}
+
 // printed is a hooping of a card, from 0, as paper shows it.
-func (d Desk) printed(c card.Card, n int) paper.Card {
+func (d Desk) printed(c card.Card, n int, pictures map[stopOf]image.Image) paper.Card {
 	p := d.PrinterFor(c)
 	s := c.Sheets[n]
 	made := paper.Card{
@@ -119,6 +174,9 @@ func (d Desk) printed(c card.Card, n int) paper.Card {
 		After:    p.Lines(c.After),
 		Cautions: p.Lines(c.Cautions),
 	}
+	if c.Mark != nil && len(c.Mark.Outline) > 0 {
+		made.Mark = &paper.CardMark{Outline: c.Mark.Outline, Seams: c.Mark.Seams, XMM: c.Mark.XMM, YMM: c.Mark.YMM, TurnDegrees: c.Mark.TurnDegrees, WidthMM: s.Design.WidthMM, HeightMM: s.Design.HeightMM}
+	}
 	if n > 0 {
 		made.Title += ", " + paper.Isolated(s.Title)
 	} else if len(c.Ask) > 0 {
@@ -128,21 +186,25 @@ func (d Desk) printed(c card.Card, n int) paper.Card {
 		if step.Key.Hooping() != s.N {
 			continue
 		}
-		line := paper.CardStep{At: p.Say(say.Clock(step.Start)), Title: p.Say(step.Title), Note: p.Say(step.Note), Caution: p.Say(step.Caution)}
+		line := paper.CardStep{At: p.Say(say.Clock(step.Start)), Title: p.Say(step.Title), Note: p.Say(step.Note), Caution: p.Say(step.Caution), Marks: step.Key == pace.StepMark}
 		if step.WithInstructor {
 			line.Title += ", " + p.Say(say.T("with the instructor"))
 		}
 		made.Steps = append(made.Steps, line)
-		if step.Key.Is("load") {
+		switch {
+		case step.Key.Is(pace.StepLoad):
 			made.Before = p.Lines(step.Checks)
-		} else {
+		case step.Key == pace.StepMark:
+			made.Steps[len(made.Steps)-1].Note = strings.Join(append(p.Lines(step.Checks), line.Note), ". ")
+		default:
 			made.Inspect = append(made.Inspect, p.Lines(step.Checks)...)
 		}
 	}
 	for _, stop := range s.Stops {
 		line := paper.CardStop{
 			Title: fmt.Sprintf("Stop %d", stop.N), Note: p.Say(stop.Note), Color: color.RGBA{stop.Color.R, stop.Color.G, stop.Color.B, 0xff},
-			Before: strings.Join(p.Lines(stop.Before), " "), After: strings.Join(p.Lines(stop.After), " "),
+			Picture: pictures[stopOf{s.Design.ID, stop.N}],
+			Before:  strings.Join(p.Lines(stop.Before), " "), After: strings.Join(p.Lines(stop.After), " "),
 		}
 		if stop.Sews != "" {
 			line.Title += ": " + paper.Isolated(stop.Sews)

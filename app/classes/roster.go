@@ -6,6 +6,7 @@ import (
 	"slices"
 
 	"chalkstep/app/desk"
+	"chalkstep/core/blank"
 	"chalkstep/core/day"
 	"chalkstep/core/project"
 	"chalkstep/store"
@@ -18,6 +19,8 @@ type PlaceInput struct {
 	Attendance string `says:"Comes"`
 	// LateMinutes are typed.
 	LateMinutes string `says:"Minutes late"`
+	// Size of their blank, where it comes in sizes; empty for the project's own.
+	Size string `says:"Size"`
 	// Version of the place, as it was read.
 	Version int
 }
@@ -66,6 +69,7 @@ func (d Desk) savePlace(classID, studentID int64, in PlaceInput) error {
 			place.Makes = &project.Project{ID: other.ID, Version: other.Version}
 		}
 	}
+	place.Size = desk.Chosen(problems, "size", in.Size, append([]string{""}, blank.Sizes...), "Choose a size from the list.")
 	if err := problems.OrNil(); err != nil {
 		return err
 	}
@@ -78,7 +82,7 @@ func (d Desk) savePlace(classID, studentID int64, in PlaceInput) error {
 		if was.LateMinutes > 0 {
 			late = fmt.Sprint(was.LateMinutes)
 		}
-		return PlaceInput{Project: makes, Attendance: string(was.Attendance), LateMinutes: late}, was.Version, nil
+		return PlaceInput{Project: makes, Attendance: string(was.Attendance), LateMinutes: late, Size: was.Size}, was.Version, nil
 	})
 	return desk.Saved(err, "")
 }

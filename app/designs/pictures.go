@@ -41,6 +41,29 @@ func (d Desk) keepPictures(design design.Design) error {
 	return d.Shop.KeepPictures(design.ID, pictures...)
 }
 
+// stopPixels is how large a picture of a stop is, on its longer side.
+const stopPixels = 240
+
+// StopPicture draws a design as it lies there when a stop has been sewn.
+func (d Desk) StopPicture(id int64, stop int) (mediaType string, data []byte, err error) {
+	if err := d.Need(desk.See); err != nil {
+		return "", nil, err
+	}
+	found, err := d.Shop.Design(id)
+	if err != nil {
+		return "", nil, err
+	}
+	if stop < 1 || stop > len(found.Stops) {
+		return "", nil, desk.NotFound("stop %d of design %d", stop, id)
+	}
+	pattern, err := d.Pattern(found)
+	if err != nil {
+		return "", nil, err
+	}
+	p, err := picture.UpTo(pattern, found.Colors(), stop, stopPixels)
+	return p.MediaType, p.Data, err
+}
+
 // DesignPicture gives a design's thumb or drawing; one that is not kept yet is
 // drawn and kept.
 func (d Desk) DesignPicture(id int64, kind design.PictureKind) (mediaType string, data []byte, err error) {

@@ -21,6 +21,9 @@ var permission = map[keep.Kind]desk.Permission{
 
 // need guards what is done to things of a kind.
 func (d Desk) need(kind keep.Kind) error {
+	if err := d.Need(desk.See); err != nil {
+		return err
+	}
 	if !kind.Known() {
 		return desk.NotFound("things of kind %q", kind)
 	}

@@ -3,6 +3,7 @@ package room
 import (
 	"errors"
 	"fmt"
+	"slices"
 	"time"
 
 	"chalkstep/app/desk"
@@ -22,8 +23,7 @@ type BookingsPage struct {
 
 // IsOut tells that the machine of a booking cannot be used then.
 func (p BookingsPage) IsOut(b room.Booking) bool {
-	_, out := room.Out(p.Outages, b.Machine.ID, b.StartsAt, b.EndsAt)
-	return out
+	return slices.ContainsFunc(p.Outages, func(o room.Outage) bool { return o.Machine.ID == b.Machine.ID && o.Within(b.StartsAt, b.EndsAt) })
 }
 
 // theEnd is later than any booking.
@@ -88,8 +88,10 @@ func (d Desk) book(in BookingInput) error {
 	if err != nil {
 		return err
 	}
-	if o, out := room.Out(outages, machine.ID, start, end); out {
-		return desk.Problems{"machine": machine.Name + " is " + d.Say(o.Say()) + ". Choose another machine or time."}
+	for _, o := range outages {
+		if o.Machine.ID == machine.ID && o.Within(start, end) {
+			return desk.Problems{"machine": machine.Name + " is " + d.Say(o.Say()) + ". Choose another machine or time."}
+		}
 	}
 	if !end.After(d.Now) {
 		return desk.Problems{"date": "That time is over: choose a later one."}

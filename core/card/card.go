@@ -7,7 +7,9 @@ import (
 	"slices"
 	"time"
 
+	"chalkstep/core/blank"
 	"chalkstep/core/day"
+	"chalkstep/core/design"
 	"chalkstep/core/pace"
 	"chalkstep/core/recipe"
 	"chalkstep/core/room"
@@ -33,6 +35,10 @@ type Card struct {
 	Steps []Step
 	// Sheets are the hoopings, in order.
 	Sheets []Sheet
+	// Mark is where on the blank the design goes, nil where that is not known;
+	// Size is the blank's, where it comes in sizes.
+	Mark *blank.Mark
+	Size string
 	// After is done with the finished piece; Cautions stand at the foot, with
 	// the deference to manual and rules as the last.
 	After, Cautions []say.Text
@@ -59,6 +65,8 @@ type Sheet struct {
 	Title   string
 	Machine string
 	Seat    room.Seat
+	// Design is what is sewn.
+	Design design.Design
 	// Setup is how the machine is made ready.
 	Setup []say.Text
 	Stops []Stop
@@ -112,12 +120,17 @@ func Of(p day.Plan, studentID int64, spool func(supply.Key) say.Text) (Card, err
 			return Card{}, err
 		}
 		recipes[n] = r
-		sheet := Sheet{N: n + 1, Title: w.Hoopings[n].Title, Machine: machine.Name, Seat: seat, Setup: setup(seat, r), Restart: restart(r)}
+		sheet := Sheet{N: n + 1, Title: w.Hoopings[n].Title, Machine: machine.Name, Seat: seat, Design: w.Sewing[n].Design, Setup: setup(seat, r), Restart: restart(r)}
 		sheet.Stops = stops(p, w, n, seat, place, r, spool)
 		c.Sheets = append(c.Sheets, sheet)
 		c.Cautions = appendNew(c.Cautions, r.Cautions)
 	}
 	c.After = recipes[0].After
+	if c.Size = w.SizeOf(place); !w.InHoop {
+		if mark, err := w.MarkAt(c.Size); err == nil {
+			c.Mark = &mark
+		}
+	}
 	c.Cautions = append(c.Cautions, Manual)
 	for _, placed := range p.StepsOf(person) {
 		step, ok := w.Step(placed.Step)
@@ -127,9 +140,28 @@ func Of(p day.Plan, studentID int64, spool func(supply.Key) say.Text) (Card, err
 		n := step.Key.Hooping() - 1
 		made := Step{Key: step.Key, Start: p.At(placed.Start), End: p.At(placed.End), Title: step.Title, WithInstructor: day.WithInstructor(step, signed), Caution: step.Caution}
 		made.Note, made.Checks = note(step.Key, c.Sheets[n].Seat, recipes[n])
+		if step.Key == pace.StepMark && c.Mark != nil {
+			made.Checks = measures(*c.Mark, c.Size)
+		}
 		c.Steps = append(c.Steps, made)
 	}
 	return c, nil
+}
+
+// measures say where the mark goes, as somebody measures it with a ruler.
+func measures(m blank.Mark, size string) []say.Text {
+	var texts []say.Text
+	for _, d := range m.Measures {
+		text := say.T("%s from %s to %s", say.MM(d.MM), d.From, d.To)
+		if size != "" && len(texts) == 0 {
+			text = say.T("Size %s: %s", size, text)
+		}
+		texts = append(texts, text)
+	}
+	if m.TurnDegrees != 0 {
+		texts = append(texts, say.T("on the line of %s° from the corner, up away from it", say.Count(45)))
+	}
+	return append(texts, m.Cautions...)
 }
 
 // appendNew adds the texts that are not there yet.
@@ -215,13 +247,13 @@ func marks(h room.Held) say.Text {
 // stops lists a hooping's stops, from 0, with the thread each takes and what is
 // laid, trimmed or fitted around it.
 func stops(p day.Plan, w day.Work, n int, seat room.Seat, place day.Place, r recipe.Recipe, spool func(supply.Key) say.Text) []Stop {
-	design := w.Sewing[n].Design
-	out := p.Rules.In(w.House).Timing().StitchOut(seat.Machine.Pacing(), design.Pacing(), day.Hand(place.Student, p.Rules.Pace))
-	swaps := p.Rules.Kit.BobbinSwaps(design.Sewn(), seat.Machine.BobbinMetres)
+	sewn := w.Sewing[n].Design
+	out := p.Rules.In(w.House).Timing().StitchOut(seat.Machine.Pacing(), sewn.Pacing(), day.Hand(place.Student, p.Rules.Pace))
+	swaps := p.Rules.Kit.BobbinSwaps(sewn.Sewn(), seat.Machine.BobbinMetres)
 	threads := w.Threads(n, p.Rules)
 	var stops []Stop
-	for i, s := range design.Stops {
-		stop := Stop{N: s.N, Sews: s.Sews, Color: s.Color, Thread: spool(threads[i]), SameThread: design.Pacing()[i].SameThread}
+	for i, s := range sewn.Stops {
+		stop := Stop{N: s.N, Sews: s.Sews, Color: s.Color, Thread: spool(threads[i]), SameThread: sewn.Pacing()[i].SameThread}
 		stop.Note = say.T("%s, about %s, %s of %s", say.N{N: s.Stitches, Noun: "stitch"}, say.Minutes(out.Stops[i]), say.Thread(p.Rules.Kit.TopThreadMM(s.Stop)), stop.Thread)
 		if slices.Contains(swaps, s.N) {
 			stop.Before = append(stop.Before, say.T("Fit a fresh bobbin."))

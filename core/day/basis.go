@@ -15,7 +15,6 @@ import (
 type Basis struct {
 	Rules    house.Rules
 	Machines []room.Machine
-	Outages  []room.Outage
 	Lent     []Lent
 	Students []skill.Student
 }
@@ -26,11 +25,6 @@ func (c Class) Over(now time.Time) bool { return !c.EndsAt.After(now) }
 // Basis is what the day is planned from.
 func (d Day) Basis() Basis {
 	b := Basis{Rules: d.Rules, Machines: d.Class.Machines, Lent: d.Class.Lent}
-	for _, o := range d.Class.Outages {
-		if o.Within(d.Class.StartsAt, d.Class.EndsAt) {
-			b.Outages = append(b.Outages, o)
-		}
-	}
 	for _, p := range d.Class.Places {
 		b.Students = append(b.Students, p.Student)
 	}
@@ -40,7 +34,7 @@ func (d Day) Basis() Basis {
 // OpenAsItWas puts a class into the planner's terms by what it was planned from.
 // Who is on the roster since is taken as they are today.
 func OpenAsItWas(c Class, b Basis) Day {
-	c.Outages, c.Lent = b.Outages, b.Lent
+	c.Lent = b.Lent
 	c.Machines = slices.DeleteFunc(slices.Clone(b.Machines), func(m room.Machine) bool {
 		return !slices.ContainsFunc(c.Machines, func(named room.Machine) bool { return named.ID == m.ID })
 	})

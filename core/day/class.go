@@ -4,6 +4,7 @@
 package day
 
 import (
+	"cmp"
 	"slices"
 	"strings"
 	"time"
@@ -37,6 +38,8 @@ type Place struct {
 	Makes       *project.Project
 	Attendance  Attendance
 	LateMinutes int
+	// Size of their blank, where it comes in sizes; empty for the project's own.
+	Size string
 	// Kit says how far the kit is, Packed what is in the bag.
 	Kit    kit.State
 	Packed []kit.ItemID
@@ -61,10 +64,10 @@ type Class struct {
 	// Unbooked are those of its machines that are not booked, because they could
 	// sew nothing of it when it was saved.
 	Unbooked []int64
-	// Outages are when machines of it cannot be used; Lent is what of the room's
-	// hoops other classes have while it runs.
-	Outages []room.Outage
-	Lent    []Lent
+	// Lent is what of the room's hoops other classes have while it runs.
+	Lent []Lent
+	// Reserved is what it has spoken for of the shelf, by item.
+	Reserved map[int64]float64
 }
 
 // Lent is how many hoops of a kind another class has at the same time.
@@ -181,6 +184,14 @@ func (w Work) SeatAt(machineID int64, hooping int) (room.Seat, bool) {
 	return room.Seat{}, false
 }
 
+// SizeOf is the size of a student's blank, empty where it comes in one.
+func (w Work) SizeOf(p Place) string {
+	if !w.Sized() {
+		return ""
+	}
+	return cmp.Or(p.Size, w.Blank.Size)
+}
+
 // usable are the seats of all hoopings at machines that can sew the work.
 func (w Work) usable() []room.Seat {
 	var seats []room.Seat
@@ -232,7 +243,7 @@ func newWork(p project.Project, c Class, rules house.Rules) Work {
 		s := Sewing{Design: h.Design}
 		for _, m := range c.Machines {
 			seat := room.SeatAt(m, h.Design, p.Garment(), own)
-			if o, out := room.Out(c.Outages, m.ID, c.StartsAt, c.EndsAt); out {
+			if o, out := m.Out(c.StartsAt, c.EndsAt); out {
 				seat.Problem = o.Say()
 			} else if !seat.Fits() {
 				seat.Problem = c.lentAway(m, h.Design, seat.Problem)
@@ -292,7 +303,7 @@ func (c Class) lentAway(m room.Machine, d design.Design, problem say.Text) say.T
 func (d Day) Loud() []say.Text {
 	var texts []say.Text
 	for _, m := range d.Class.Machines {
-		if o, out := room.Out(d.Class.Outages, m.ID, d.Class.StartsAt, d.Class.EndsAt); out {
+		if o, out := m.Out(d.Class.StartsAt, d.Class.EndsAt); out {
 			texts = append(texts, say.T("%s is %s.", m.Name, o.Say()))
 		}
 	}

@@ -315,7 +315,7 @@ func TestAnOutageKeepsAMachineOut(t *testing.T) {
 	} {
 		t.Run(name, func(t *testing.T) {
 			class := daytest.Class()
-			class.Outages = []room.Outage{{Machine: room.Named{ID: 1}, StartsAt: c.from, EndsAt: c.to, Reason: "belt"}}
+			class.Machines[0].Outages = []room.Outage{{StartsAt: c.from, EndsAt: c.to, Reason: "belt"}}
 			d := day.Open(class, house.Defaults())
 			assert.Equal(t, !c.out, d.Works[0].Fits(1))
 			assert.True(t, d.Works[0].Fits(2))

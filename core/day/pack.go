@@ -116,6 +116,14 @@ func (p Plan) Pack(widths Widths) (Packing, error) {
 		if err != nil {
 			return all, err
 		}
+		for _, place := range w.Places {
+			if size := w.SizeOf(place); size != "" {
+				if r.Sizes == nil {
+					r.Sizes = map[string]int{}
+				}
+				r.Sizes[size]++
+			}
+		}
 		requests = append(requests, r)
 		for _, place := range w.Places {
 			all.Bags = append(all.Bags, p.bag(w, place, r))
@@ -151,6 +159,9 @@ func (p Plan) bag(w Work, place Place, r kit.Request) Bag {
 		}
 	}
 	for _, item := range kit.Bag(r, seat) {
+		if size := w.SizeOf(place); size != "" && item.Key.Kind == supply.Blank {
+			item.Name = w.Blank.Name + ", size " + size
+		}
 		in := slices.Contains(place.Packed, item.ID())
 		if !in {
 			b.Missing++

@@ -4,6 +4,7 @@
 package kit
 
 import (
+	"maps"
 	"math"
 	"slices"
 	"strings"
@@ -90,6 +91,9 @@ type Request struct {
 	// Blank is what one student embroiders; Parts are what else is in a bag.
 	Blank Item
 	Parts []Item
+	// Sizes are how many students have a blank of each size, nil where it comes in
+	// one.
+	Sizes map[string]int
 	// Marked tells that each draws on the blank where the design goes.
 	Marked bool
 }
@@ -259,6 +263,13 @@ func (f Figures) one(r Request) Kit {
 		k.Thread[i].Working = append(k.Thread[i].Working, k.SetsWorking...)
 	}
 	k.Blanks = []Line{{Key: r.Blank.Key, Name: r.Blank.Name, SizeMM: r.Blank.SizeMM, Count: float64(k.Sets), Working: append(slices.Clone(k.SetsWorking), say.T("the test may be sewn on scrap of the same fabric instead"))}}
+	if len(r.Sizes) > 0 {
+		var sizes say.List
+		for _, size := range slices.Sorted(maps.Keys(r.Sizes)) {
+			sizes = append(sizes, say.T("%s in %s", say.Count(r.Sizes[size]), size))
+		}
+		k.Blanks[0].Working = append(k.Blanks[0].Working, say.T("for the students: %s; tests and spares in any size", sizes))
+	}
 	for _, p := range r.Parts {
 		k.Parts = add(k.Parts, Line{Key: p.Key, Name: p.Name, Count: float64(p.Count * k.Sets), Working: []say.Text{say.T("%s for each of %s", say.Count(p.Count), say.N{N: k.Sets, Noun: "set"})}})
 	}

@@ -167,14 +167,20 @@ func (p Project) Steps(rules house.Rules) ([]pace.Step, error) {
 	return all, nil
 }
 
+// Sized tells that its blank comes in sizes.
+func (p Project) Sized() bool { return p.Blank.Shape.Garment() }
+
 // Mark is where on its blank the design goes; an error says what is missing.
-func (p Project) Mark() (blank.Mark, error) {
+func (p Project) Mark() (blank.Mark, error) { return p.MarkAt(p.Blank.Size) }
+
+// MarkAt is [Project.Mark] on a blank of a size, where it comes in sizes.
+func (p Project) MarkAt(size string) (blank.Mark, error) {
 	if p.Blank.Shape == "" {
 		return blank.Mark{}, say.Errorf("say what shape the blank has")
 	}
 	d := p.Design()
 	return blank.Place(blank.Request{
-		Shape: p.Blank.Shape, Size: p.Blank.Size, WidthMM: p.Blank.WidthMM, HeightMM: p.Blank.HeightMM, Spot: p.Blank.Spot,
+		Shape: p.Blank.Shape, Size: size, WidthMM: p.Blank.WidthMM, HeightMM: p.Blank.HeightMM, Spot: p.Blank.Spot,
 		DesignWidthMM: d.WidthMM, DesignHeightMM: d.HeightMM, MoveXMM: p.Blank.MoveXMM, MoveYMM: p.Blank.MoveYMM,
 	})
 }

@@ -29,11 +29,10 @@ func (o Outage) Say() say.Text {
 	return say.T("out of order from %s, %s to %s, %s: %s", say.Day(o.StartsAt), say.Clock(o.StartsAt), say.Day(*o.EndsAt), say.Clock(*o.EndsAt), o.Reason)
 }
 
-// Out finds the first of some outages of a machine that touches a stretch of
-// time.
-func Out(outages []Outage, machineID int64, from, to time.Time) (Outage, bool) {
-	for _, o := range outages {
-		if o.Machine.ID == machineID && o.Within(from, to) {
+// Out finds the first outage of a machine that touches a stretch of time.
+func (m Machine) Out(from, to time.Time) (Outage, bool) {
+	for _, o := range m.Outages {
+		if o.Within(from, to) {
 			return o, true
 		}
 	}

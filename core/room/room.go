@@ -46,6 +46,8 @@ type Machine struct {
 	BobbinStyle  string
 	BobbinMetres float64
 	Hoops        []Held
+	// Outages are when it cannot be used.
+	Outages []Outage
 	// Logged is what its stitch-outs come to, and Pace what was learned of that
 	// for mixed work, 0 while nothing was: see [Learn].
 	Logged Logged

@@ -79,10 +79,11 @@ func Grow(t testing.TB, url string, size Size) {
 		{"machines of classes", `DELETE FROM bookings b USING classes c WHERE b.class_id IS NULL AND c.id > 4 AND tstzrange(b.starts_at, b.ends_at) && tstzrange(c.starts_at, c.ends_at)`, nil},
 		{"machines of classes", `INSERT INTO bookings (workshop_id, machine_id, class_id, starts_at, ends_at) SELECT 1, m, c.id, c.starts_at, c.ends_at FROM classes c, (VALUES (1), (2), (4), (5)) AS v (m)
 			WHERE c.id > 4 AND NOT EXISTS (SELECT 1 FROM bookings b WHERE b.machine_id = m AND tstzrange(b.starts_at, b.ends_at) && tstzrange(c.starts_at, c.ends_at)) ON CONFLICT DO NOTHING`, nil},
+		{"machines chosen for classes", `INSERT INTO class_machines (workshop_id, class_id, machine_id) SELECT workshop_id, class_id, machine_id FROM bookings WHERE class_id IS NOT NULL ON CONFLICT DO NOTHING`, nil},
 		{"stock", `WITH bought AS (
-				INSERT INTO stock_items (workshop_id, key, form, name, metres, reorder_point, place)
-				SELECT 1, 'thread;fibre=polyester+40;color=%23' || substr(md5(n::text), 1, 6), 'each', 'Thread ' || to_char(n, 'FM000'), 1000, 1, 'wall B' FROM generate_series(1, $1::int) AS n RETURNING id)
-			INSERT INTO stock_movements (workshop_id, item_id, kind, quantity, moved_by, moved_at) SELECT 1, id, 'bought', 5, 1, now() FROM bought`, []any{size.Stock}},
+				INSERT INTO stock_items (workshop_id, key, form, name, metres, pack, reorder_point, place)
+				SELECT 1, 'thread;fibre=polyester+40;color=%23' || substr(md5(n::text), 1, 6), 'spool', 'Thread ' || to_char(n, 'FM000'), 1000, 1e6, 1e6, 'wall B' FROM generate_series(1, $1::int) AS n RETURNING id)
+			INSERT INTO stock_movements (workshop_id, item_id, kind, quantity, moved_by, moved_at) SELECT 1, id, 'bought', 5e6, 1, now() FROM bought`, []any{size.Stock}},
 		{"statistics", "ANALYZE", nil},
 	} {
 		if _, err := db.ExecContext(context.Background(), s.sql, s.args...); err != nil {

@@ -1,13 +1,17 @@
 package classes
 
 import (
+	"cmp"
 	"fmt"
 
 	"chalkstep/app/classes"
 	"chalkstep/app/desk"
+	"chalkstep/core/blank"
 	"chalkstep/core/card"
 	"chalkstep/core/day"
+	"chalkstep/core/design"
 	"chalkstep/core/kit"
+	"chalkstep/core/pace"
 	"chalkstep/core/say"
 	"chalkstep/core/shelf"
 	"chalkstep/core/skill"
@@ -454,6 +458,9 @@ type rosterView struct {
 	head
 	Rows        []rosterRow
 	Attendances []day.Attendance
+	// AnySized tells that some blank comes in Sizes.
+	AnySized bool
+	Sizes    []string
 }
 
 type rosterRow struct {
@@ -462,10 +469,13 @@ type rosterRow struct {
 	Name, Makes string
 	Attendance  day.Attendance
 	Late        string
+	// Sized tells that their blank comes in sizes.
+	Sized bool
+	Size  string
 }
 
 func newRosterView(d classes.Desk, plan day.Plan) rosterView {
-	v := rosterView{head: newHead(d, plan, "plan", "", ""), Attendances: []day.Attendance{day.Expected, day.Late, day.Absent}}
+	v := rosterView{head: newHead(d, plan, "plan", "", ""), Attendances: []day.Attendance{day.Expected, day.Late, day.Absent}, Sizes: blank.Sizes}
 	for _, place := range plan.Class.Places {
 		row := rosterRow{ID: place.ID, Version: place.Version, Name: place.Name, Makes: plan.Class.Project.Name, Attendance: place.Attendance}
 		if place.Makes != nil {
@@ -473,6 +483,13 @@ func newRosterView(d classes.Desk, plan day.Plan) rosterView {
 		}
 		if place.LateMinutes > 0 {
 			row.Late = fmt.Sprint(place.LateMinutes)
+		}
+		made := plan.Class.Project
+		if place.Makes != nil {
+			made = *place.Makes
+		}
+		if row.Sized = made.Sized(); row.Sized {
+			row.Size, v.AnySized = cmp.Or(place.Size, made.Blank.Size), true
 		}
 		v.Rows = append(v.Rows, row)
 	}
@@ -487,13 +504,18 @@ type cardView struct {
 	Ask                string
 	Steps              []cardStep
 	Sheets             []cardSheet
-	After, Cautions    []string
+	// Mark draws where on the blank the design goes.
+	Mark            *ui.Mark
+	Design          design.Design
+	After, Cautions []string
 }
 
 type cardStep struct {
 	At, Title, Sign, Note, Caution string
 	WithInstructor                 bool
 	Checks                         []string
+	// Marks tells that the blank is marked here.
+	Marks bool
 }
 
 type cardSheet struct {
@@ -508,6 +530,8 @@ type cardStop struct {
 	Sews, Color, Thread, Note string
 	SameThread                bool
 	Before, After             []string
+	// Picture is where the stop is seen, what was sewn before it pale.
+	Picture string
 }
 
 // stepSigns are the signs of steps that have notes.
@@ -516,13 +540,17 @@ var stepSigns = map[string]string{"stabilise": "cut", "load": "cross"}
 func newCardView(p ui.P, c card.Card) cardView {
 	v := cardView{Class: c.Class, Day: p.Day(c.StartsAt), After: p.Lines(c.After), Cautions: p.Lines(c.Cautions)}
 	v.Answer = p.Say(say.T("%s: %s on %s.", c.Student, c.Project, c.Sheets[0].Machine))
-	v.Setup = p.Lines(c.Sheets[0].Setup)
+	v.Setup, v.Design = p.Lines(c.Sheets[0].Setup), c.Sheets[0].Design
+	if c.Mark != nil {
+		mark := ui.NewMark(*c.Mark)
+		v.Mark = &mark
+	}
 	if len(c.Ask) > 0 {
 		v.Ask = p.Say(skill.Titles(c.Ask))
 	}
 	for _, s := range c.Steps {
 		base, _ := s.Key.Base()
-		v.Steps = append(v.Steps, cardStep{At: p.Clock(s.Start), Title: p.Say(s.Title), Sign: stepSigns[string(base)], Note: p.Say(s.Note), Caution: p.Say(s.Caution), WithInstructor: s.WithInstructor, Checks: p.Lines(s.Checks)})
+		v.Steps = append(v.Steps, cardStep{At: p.Clock(s.Start), Title: p.Say(s.Title), Sign: stepSigns[string(base)], Note: p.Say(s.Note), Caution: p.Say(s.Caution), WithInstructor: s.WithInstructor, Checks: p.Lines(s.Checks), Marks: s.Key == pace.StepMark})
 	}
 	for _, s := range c.Sheets {
 		sheet := cardSheet{Title: "Stop by stop", Restart: p.Lines(s.Restart)}
@@ -530,7 +558,7 @@ func newCardView(p ui.P, c card.Card) cardView {
 			sheet.Title, sheet.Setup = s.Title+": stop by stop", p.Lines(s.Setup)
 		}
 		for _, stop := range s.Stops {
-			sheet.Stops = append(sheet.Stops, cardStop{N: stop.N, Sews: stop.Sews, Color: stop.Color.String(), Thread: p.Say(stop.Thread), Note: p.Say(stop.Note), SameThread: stop.SameThread, Before: p.Lines(stop.Before), After: p.Lines(stop.After)})
+			sheet.Stops = append(sheet.Stops, cardStop{N: stop.N, Sews: stop.Sews, Color: stop.Color.String(), Thread: p.Say(stop.Thread), Note: p.Say(stop.Note), SameThread: stop.SameThread, Before: p.Lines(stop.Before), After: p.Lines(stop.After), Picture: ui.StopPicture(s.Design, stop.N)})
 		}
 		v.Sheets = append(v.Sheets, sheet)
 	}

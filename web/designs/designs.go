@@ -31,6 +31,7 @@ func Routes(f *fiber.App) {
 	f.Post("/designs/:id/delete", ui.WithID(remove))
 	f.Post("/designs/:id/list", ui.WithID(relist))
 	f.Get("/designs/:id/picture/:kind", ui.WithID(picture))
+	f.Get("/designs/:id/stops/:n", ui.WithID(stopPicture))
 	f.Get("/designs/:id/file", ui.WithID(download))
 	f.Get("/designs/:id/charts/:n", ui.WithID(chart))
 	f.Get("/designs/:id/restart", ui.WithID(restart))
@@ -220,6 +221,14 @@ func relist(c fiber.Ctx, d designs.Desk, id int64) error {
 
 func picture(c fiber.Ctx, d designs.Desk, id int64) error {
 	mediaType, data, err := d.DesignPicture(id, design.PictureKind(c.Params("kind")))
+	if err != nil {
+		return err
+	}
+	return ui.Picture(c, mediaType, data)
+}
+
+func stopPicture(c fiber.Ctx, d designs.Desk, id int64) error {
+	mediaType, data, err := d.StopPicture(id, ui.Small(c.Params("n")))
 	if err != nil {
 		return err
 	}

@@ -61,7 +61,7 @@ func render(c fiber.Ctx, d projects.Desk, id int64, typed func(*projects.Project
 	}
 	shape := blank.Shape(page.Typed.Place.Shape)
 	data := fiber.Map{
-		"Page": page, "Typed": page.Typed, "Picture": newMarkPicture(page), "Shapes": blank.Shapes, "Sizes": blank.Sizes, "Spots": shape.Spots(), "Garment": shape.Garment(),
+		"Page": page, "Typed": page.Typed, "Picture": ui.NewMark(page.Mark), "Shapes": blank.Shapes, "Sizes": blank.Sizes, "Spots": shape.Spots(), "Garment": shape.Garment(),
 		"Ladder": skill.Ladder, "LayerKinds": kit.LayerKinds, "Fabrics": recipe.Fabrics, "Problems": problems, "Questions": questionsOf(page.Typed),
 		"Steps": stepsOf(page), "Under": underOf(page.Recipe),
 		"Layers": rowsOf("layer", page.Typed.Layers, projects.LayerInput{}), "Hoopings": rowsOf("hooping", page.Typed.Hoopings, projects.HoopingInput{}),

@@ -85,6 +85,8 @@ type drawing struct {
 type layer struct {
 	color stitch.RGB
 	moves [][]stitch.Move
+	// wider draws it as an edge beneath what lies on it.
+	wider bool
 }
 
 func newDrawing(p *stitch.Pattern, colors []stitch.RGB) (drawing, error) {

@@ -31,9 +31,14 @@ func (d drawing) png(pixels int) ([]byte, error) {
 	c := canvas{width: w * sub, height: h * sub, thick: max(1, int(math.Round(threadTenths*scale*sub))), places: make([]uint8, w*sub*h*sub)}
 	every := 1 + int(d.length()*scale*sub*float64(c.thick)/mostSteps)
 	for i, l := range d.layers {
+		thick := c.thick
+		if l.wider {
+			c.thick += 2 * sub
+		}
 		for _, moves := range l.moves {
 			d.thread(&c, moves, scale*sub, every, uint8(index[i]+1))
 		}
+		c.thick = thick
 	}
 	picture := image.NewPaletted(image.Rect(0, 0, w, h), palette(threads))
 	for y := range h {
