@@ -421,7 +421,7 @@ func TestLayersAndPlacement(t *testing.T) {
 	require.NoError(t, err)
 	stops := card.Card.Sheets[0].Stops
 	assert.Contains(t, stops[1].Before[0].String(), "Lay the piece on top")
-	assert.Equal(t, "Lay the backing on the underside; tape the corners.", stops[4].Before[0].String())
+	assert.Equal(t, "Lay the backing from below, tape the corners.", stops[4].Before[0].String())
 	assert.Contains(t, stops[0].Before[0].String(), "Lay the batting on top", "what is laid at the start comes before the first stop")
 	pdf, err := d.CutPDF(t.Context(), id, "Letter")
 	require.NoError(t, err)

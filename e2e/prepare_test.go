@@ -6,6 +6,7 @@ import (
 	"testing"
 
 	"github.com/go-rod/rod/lib/input"
+	"github.com/go-rod/rod/lib/proto"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 )
@@ -122,10 +123,12 @@ func TestAProjectInFull(t *testing.T) {
 	v.enter("#place button")
 	v.sees("#place", "46 mm from the neck edge")
 
-	v.focus("#layers summary")
+	v.focus("#fold summary")
 	v.press(input.Enter)
 	v.choose(`select[aria-label="What new layer is"]`, "fus")
-	v.write(`input[aria-label="Width of new layer"]`, "9000")
+	v.press(input.Tab)
+	v.sees("#lying", "Fusible")
+	v.write(`input[aria-label="Width of layer 1"]`, "9000")
 	v.enter("#layers button")
 	v.sees("#layers .problem", "The length is 1 mm to 5,000 mm.")
 	assert.Equal(t, "9000", v.value(`input[aria-label="Width of layer 1"]`))
@@ -141,6 +144,38 @@ func TestAProjectInFull(t *testing.T) {
 	v.sees("h1", "film over it")
 	v.sees("aside", "Differs from the house")
 	v.sees("aside", "Topper: every knit too")
+}
+
+// What is built in the hoop is its layers: one is moved to another stop by its
+// ring, its size follows at once, and nothing is kept before it is said.
+func TestLayersAreMovedAlongTheStops(t *testing.T) {
+	v := visit(t, start(t))
+	v.signIn("owner")
+	v.open("/projects/6")
+	v.sees("h1", "5 layers")
+	v.sees("h1", "6 times something is laid, taped or trimmed")
+	v.focus(`[data-ring="3"]`)
+	v.press(input.ArrowLeft)
+	v.waitFor(`input[aria-label="Stop that layer 4 is laid before"]`, "4")
+	v.find(`[data-ring="3"][aria-valuenow="4"]:focus`)
+	v.press(input.ArrowLeft)
+	v.find(`[data-ring="3"][aria-valuenow="3"]:focus`)
+	v.open("/projects/6")
+	assert.Equal(t, "5", v.value(`input[aria-label="Stop that layer 4 is laid before"]`), "nothing was kept")
+
+	// By mouse: the piece goes before the last stop.
+	ring := v.find(`[data-ring="2"]`)
+	box, err := ring.Shape()
+	require.NoError(t, err)
+	from := box.Box()
+	require.NoError(t, v.page.Mouse.MoveTo(proto.NewPoint(from.X+from.Width/2, from.Y+11)))
+	require.NoError(t, v.page.Mouse.Down(proto.InputMouseButtonLeft, 1))
+	require.NoError(t, v.page.Mouse.MoveLinear(proto.NewPoint(from.X+3000, from.Y+11), 8))
+	require.NoError(t, v.page.Mouse.Up(proto.InputMouseButtonLeft, 1))
+	v.waitFor(`input[aria-label="Stop that layer 3 is laid before"]`, "6")
+	v.find(`[data-ring="2"][aria-valuenow="6"]`)
+	v.enter("#layers button.main")
+	assert.Equal(t, "6", v.value(`input[aria-label="Stop that layer 3 is laid before"]`), "it is kept")
 }
 
 // The owner sets a house rule; an instructor may not.

@@ -26,8 +26,7 @@ type ProjectParts struct {
 	Parts    []PartInput    `says:"Part"`
 	Work     []WorkInput    `says:"Work"`
 	// House holds the choices by question, empty for the house's own.
-	House  map[string]string `says:"House rule"`
-	InHoop bool              `says:"Built in the hoop"`
+	House map[string]string `says:"House rule"`
 	// Minutes by the step's key.
 	Minutes map[string]string
 }
@@ -76,7 +75,7 @@ type WorkInput struct {
 func (d Desk) typedParts(p project.Together) ProjectParts {
 	parts := ProjectParts{
 		Place: PlaceOnBlank{Shape: string(p.Blank.Shape), Size: p.Blank.Size, Spot: string(p.Blank.Spot), Right: d.TypedLength(p.Blank.MoveXMM), Down: d.TypedLength(p.Blank.MoveYMM)},
-		Level: strconv.Itoa(p.Level), House: map[string]string{}, InHoop: p.InHoop, Minutes: map[string]string{},
+		Level: strconv.Itoa(p.Level), House: map[string]string{}, Minutes: map[string]string{},
 	}
 	for _, key := range p.Project.Teaches {
 		parts.Teaches = append(parts.Teaches, string(key))
@@ -122,7 +121,7 @@ func (p ProjectParts) only(part string) ProjectParts {
 	case "work":
 		return ProjectParts{Work: p.Work}
 	}
-	return ProjectParts{House: p.House, InHoop: p.InHoop}
+	return ProjectParts{House: p.House}
 }
 
 // ProjectParted names the forms of a project.
@@ -165,7 +164,7 @@ func (d Desk) savePart(id int64, version int, part string, in ProjectParts) erro
 	case "work":
 		p.Work = readWork(problems, in.Work)
 	case "house":
-		p.House, p.InHoop = recipe.House{}, in.InHoop
+		p.House = recipe.House{}
 		for _, q := range recipe.Questions {
 			if v := in.House[q.Key]; v != "" && p.House.Set(q.Key, v) != nil {
 				problems[""] = q.Title + ": choose one of the schools."

@@ -1,6 +1,7 @@
 package projects
 
 import (
+	"cmp"
 	"errors"
 	"slices"
 
@@ -11,6 +12,7 @@ import (
 	"chalkstep/core/project"
 	"chalkstep/core/recipe"
 	"chalkstep/core/say"
+	"chalkstep/core/shelf"
 	"chalkstep/store"
 )
 
@@ -20,6 +22,10 @@ type ProjectPage struct {
 	project.Together
 	// Typed is how the forms show the project.
 	Typed ProjectParts
+	// Lying are its layers over the stops, Hands how often something is laid,
+	// taped or trimmed while it is sewn.
+	Lying []project.Lying
+	Hands int
 	// FirstTimer is what a first-timer's hand steps take of the practised time.
 	FirstTimer float64
 }
@@ -66,10 +72,45 @@ func (d Desk) Project(id int64) (ProjectPage, error) {
 	if err != nil {
 		return ProjectPage{}, err
 	}
-	rules, machines, err := d.Floorplan()
-	page := ProjectPage{Together: project.Put(p, machines, rules), FirstTimer: rules.Pace.FirstTimer}
+	page, err := d.put(p)
 	page.Typed = d.typedParts(page.Together)
 	return page, err
+}
+
+// put puts a project together in the room, with its layers.
+func (d Desk) put(p project.Project) (ProjectPage, error) {
+	rules, machines, err := d.Floorplan()
+	if err != nil {
+		return ProjectPage{}, err
+	}
+	items, err := d.Items()
+	page := ProjectPage{Together: project.Put(p, machines, rules), FirstTimer: rules.Pace.FirstTimer}
+	if !p.Gone() {
+		own := rules.In(p.House).House
+		page.Lying, page.Hands = p.Lying(shelf.Widths(items), own), p.Hands(own)
+	}
+	return page, err
+}
+
+// Layers opens a project as it would be with the layers that are typed: what is
+// in the way of them is among the problems, and nothing is kept.
+func (d Desk) Layers(id int64, typed []LayerInput) (ProjectPage, desk.Problems, error) {
+	if err := d.Need(desk.See); err != nil {
+		return ProjectPage{}, nil, err
+	}
+	p, err := d.Shop.Project(id)
+	if err != nil {
+		return ProjectPage{}, nil, err
+	}
+	problems := desk.Problems{}
+	if p.Layers = d.readLayers(problems, typed); len(problems) == 0 {
+		if fault, bad := p.Faults()[project.InLayers]; bad {
+			problems[string(project.InLayers)] = d.Say(fault)
+		}
+	}
+	page, err := d.put(p)
+	page.Typed = d.typedParts(page.Together)
+	return page, problems, err
 }
 
 // A ProjectInput is what a person says of a project; numbers are typed.
@@ -77,7 +118,9 @@ type ProjectInput struct {
 	ID      int64
 	Version int
 	Name    string `says:"Name"`
-	Blank   string `says:"Blank"`
+	// Kind is on a blank, or built in the hoop.
+	Kind  string `says:"Kind"`
+	Blank string `says:"Blank"`
 	// Design is the name of one on the list.
 	Design string   `says:"Design"`
 	Width  string   `says:"Width"`
@@ -98,11 +141,27 @@ func (d Desk) ProjectInput(id int64) (ProjectInput, error) {
 		return ProjectInput{}, err
 	}
 	units := d.Printer().Units
-	in := ProjectInput{ID: p.ID, Version: p.Version, Name: p.Name, Blank: p.Blank.Name, Design: p.Design().Name, Width: units.Field(p.Blank.WidthMM), Height: units.Field(p.Blank.HeightMM), Fabric: string(p.Fabric)}
+	in := ProjectInput{ID: p.ID, Version: p.Version, Name: p.Name, Kind: kindOf(p), Blank: p.Blank.Name, Design: p.Design().Name, Width: units.Field(p.Blank.WidthMM), Height: units.Field(p.Blank.HeightMM), Fabric: string(p.Fabric)}
 	for _, u := range p.Uses {
 		in.Uses = append(in.Uses, string(u))
 	}
 	return in, nil
+}
+
+// The kinds of project.
+const (
+	OnBlank = "on-blank"
+	InHoop  = "in-hoop"
+)
+
+// Kinds lists them.
+var Kinds = []string{OnBlank, InHoop}
+
+func kindOf(p project.Project) string {
+	if p.InHoop {
+		return InHoop
+	}
+	return OnBlank
 }
 
 // SaveProject adds a project or changes what it is made of. What it is beside
@@ -124,6 +183,7 @@ func (d Desk) saveProject(in ProjectInput) (int64, error) {
 		}
 	}
 	p.Version = in.Version
+	p.InHoop = desk.Chosen(problems, "kind", cmp.Or(in.Kind, OnBlank), Kinds, "Choose whether it is made on a blank or built in the hoop.") == InHoop
 	p.Name = desk.Name(problems, "name", in.Name, "Give the project a name.")
 	p.Blank.Name = desk.Name(problems, "blank", in.Blank, "Say what is embroidered, such as canvas tote.")
 	p.Blank.WidthMM = d.Length(problems, "width", in.Width, 10, 5000)

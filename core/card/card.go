@@ -248,7 +248,7 @@ func marks(h room.Held) say.Text {
 // laid, trimmed or fitted around it.
 func stops(p day.Plan, w day.Work, n int, seat room.Seat, place day.Place, r recipe.Recipe, spool func(supply.Key) say.Text) []Stop {
 	sewn := w.Sewing[n].Design
-	out := p.Rules.In(w.House).Timing().StitchOut(seat.Machine.Pacing(), sewn.Pacing(), day.Hand(place.Student, p.Rules.Pace))
+	out := p.Rules.In(w.House).Timing().StitchOut(seat.Machine.Pacing(), w.Pacing(n), day.Hand(place.Student, p.Rules.Pace))
 	swaps := p.Rules.Kit.BobbinSwaps(sewn.Sewn(), seat.Machine.BobbinMetres)
 	threads := w.Threads(n, p.Rules)
 	var stops []Stop

@@ -113,9 +113,9 @@ func TestWhatIsDoneAroundAStop(t *testing.T) {
 	c, err := card.Of(daytest.Plan(t, class), 1, spool)
 	require.NoError(t, err)
 	stops := c.Sheets[0].Stops
-	assert.Equal(t, []string{"Lay the batting on top; tape all sides it could flap."}, say.Plain.Lines(stops[0].Before))
+	assert.Equal(t, []string{"Lay the batting on top, tape all sides it could flap."}, say.Plain.Lines(stops[0].Before))
 	assert.Equal(t, []string{"Lay the piece so that it covers the line."}, say.Plain.Lines(stops[0].After))
-	assert.Equal(t, []string{"Lay the piece on top; tape two sides.", "Lay the backing on the underside; tape the corners."}, say.Plain.Lines(stops[1].Before))
+	assert.Equal(t, []string{"Lay the piece on top, tape two sides.", "Lay the backing from below, tape the corners."}, say.Plain.Lines(stops[1].Before))
 	assert.Contains(t, stops[1].After[0].String(), "trim to 1 mm to 2 mm outside the line")
 }
 

@@ -158,7 +158,7 @@ func (w Work) stepsOf(s skill.Student, figures pace.Figures) []floor.Step {
 				continue
 			}
 			if base == pace.StepSew {
-				minutes = figures.StitchOut(seat.Machine.Pacing(), sewing.Design.Pacing(), hand).Total
+				minutes = figures.StitchOut(seat.Machine.Pacing(), w.Pacing(hooping-1), hand).Total
 			}
 			step.On[StationID(seat.Machine.ID)] = tenth(minutes)
 		}

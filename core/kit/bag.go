@@ -86,7 +86,9 @@ func Bag(r Request, s Seat) []Item {
 	for _, p := range slices.Concat(s.Pieces(), r.Layers) {
 		items = append(items, Item{As: p.As, Key: p.Key, SizeMM: p.SizeMM, Count: p.Count})
 	}
-	items = append(items, r.Blank)
+	if r.Blank.Key.Kind != "" {
+		items = append(items, r.Blank)
+	}
 	items = append(items, r.Parts...)
 	return append(items, Item{Key: supply.Key{Kind: supply.StepCard}, Count: 1})
 }

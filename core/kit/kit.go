@@ -88,7 +88,8 @@ type Request struct {
 	Seats []Seat
 	// Layers are the pieces of one set that are laid in the hoop.
 	Layers []Piece
-	// Blank is what one student embroiders; Parts are what else is in a bag.
+	// Blank is what one student embroiders, without a key where it comes to be in
+	// the hoop; Parts are what else is in a bag.
 	Blank Item
 	Parts []Item
 	// Sizes are how many students have a blank of each size, nil where it comes in
@@ -262,6 +263,9 @@ func (f Figures) one(r Request) Kit {
 	for i := range k.Thread {
 		k.Thread[i].Working = append(k.Thread[i].Working, k.SetsWorking...)
 	}
+	if r.Blank.Key.Kind == "" {
+		return f.parts(k, r)
+	}
 	k.Blanks = []Line{{Key: r.Blank.Key, Name: r.Blank.Name, SizeMM: r.Blank.SizeMM, Count: float64(k.Sets), Working: append(slices.Clone(k.SetsWorking), say.T("the test may be sewn on scrap of the same fabric instead"))}}
 	if len(r.Sizes) > 0 {
 		var sizes say.List
@@ -270,6 +274,11 @@ func (f Figures) one(r Request) Kit {
 		}
 		k.Blanks[0].Working = append(k.Blanks[0].Working, say.T("for the students: %s; tests and spares in any size", sizes))
 	}
+	return f.parts(k, r)
+}
+
+// parts adds what else each set holds.
+func (Figures) parts(k Kit, r Request) Kit {
 	for _, p := range r.Parts {
 		k.Parts = add(k.Parts, Line{Key: p.Key, Name: p.Name, Count: float64(p.Count * k.Sets), Working: []say.Text{say.T("%s for each of %s", say.Count(p.Count), say.N{N: k.Sets, Noun: "set"})}})
 	}

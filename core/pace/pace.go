@@ -74,6 +74,9 @@ type Stop struct {
 	Role                   stitch.Role
 	// Pieces are laid after a placement, and trimmed after a tack-down.
 	Pieces int
+	// Lays and Trimmed are layers of a project that are laid before the stop, and
+	// those of them that are trimmed once it is sewn.
+	Lays, Trimmed int
 	// Thread tells threads apart.
 	Thread stitch.RGB
 	// SameThread tells that the stop before it sews with the same thread, so
@@ -125,6 +128,7 @@ func (f Figures) StitchOut(m Machine, stops []Stop, hand float64) StitchOut {
 		if i > 0 && !s.SameThread {
 			out.Changes++
 		}
+		out.Handling += (f.LayMinutes*float64(s.Lays) + f.TrimMinutes*float64(s.Trimmed)) * hand
 		pieces := float64(max(1, s.Pieces))
 		switch s.Role {
 		case stitch.Placement:
@@ -154,7 +158,7 @@ func (f Figures) StitchOut(m Machine, stops []Stop, hand float64) StitchOut {
 		changes,
 	}
 	if out.Handling > 0 {
-		out.Working = append(out.Working, say.T("laying and trimming pieces in the hoop: %s min", tenths(out.Handling)))
+		out.Working = append(out.Working, say.T("laying and trimming in the hoop: %s min", tenths(out.Handling)))
 	}
 	return out
 }
@@ -202,6 +206,15 @@ func wantedLast(on map[stitch.RGB]bool, stops []Stop) stitch.RGB {
 		}
 	}
 	return last
+}
+
+// Laying is what laying and trimming a project's layers takes.
+func (f Figures) Laying(stops []Stop) float64 {
+	minutes := 0.0
+	for _, s := range stops {
+		minutes += f.LayMinutes*float64(s.Lays) + f.TrimMinutes*float64(s.Trimmed)
+	}
+	return minutes
 }
 
 func tenths(minutes float64) say.Decimal { return say.Decimal{Value: minutes, Places: 1} }

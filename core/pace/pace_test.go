@@ -111,7 +111,7 @@ func TestALearnedPaceScalesEveryRole(t *testing.T) {
 func TestStepsFollowTheBlank(t *testing.T) {
 	f := pace.Defaults()
 	minutes := func(fabric recipe.Fabric, hooping string) (total float64, steps []pace.Step) {
-		steps = f.StepsFor(fabric, recipe.Recipe{Hooping: hooping}, nil)
+		steps = f.StepsFor(pace.Making{Fabric: fabric, Recipe: recipe.Recipe{Hooping: hooping}})
 		for _, s := range steps {
 			total += s.Minutes
 		}
@@ -126,9 +126,9 @@ func TestStepsFollowTheBlank(t *testing.T) {
 	assert.Contains(t, pace.Needs(knitSteps), skill.HoopKnit)
 	assert.NotContains(t, pace.Needs(knitSteps), skill.HoopWoven)
 
-	pieces := f.StepsFor(recipe.Linen, recipe.Recipe{}, []stitch.Role{stitch.Placement, stitch.TackDown, stitch.Cover})
+	pieces := f.StepsFor(pace.Making{Fabric: recipe.Linen, Roles: []stitch.Role{stitch.Placement, stitch.TackDown, stitch.Cover}})
 	assert.Contains(t, pace.Needs(pieces), skill.Applique)
-	assert.Len(t, f.StepsFor(recipe.Vinyl, recipe.Recipe{NoPress: true}, nil), len(steps)-1, "what melts is not pressed")
+	assert.Len(t, f.StepsFor(pace.Making{Fabric: recipe.Vinyl, Recipe: recipe.Recipe{NoPress: true}}), len(steps)-1, "what melts is not pressed")
 }
 
 func TestStopsOfKnowsSharedThreads(t *testing.T) {

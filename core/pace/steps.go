@@ -65,25 +65,53 @@ var (
 	sewCaution   = say.T("Stop the machine before reaching in. Power off before changing a needle.")
 )
 
-// sewing is what sewing a design of these roles is called and asks for.
-func sewing(roles []stitch.Role, cutBefore bool) (title say.Text, skills []skill.Key) {
-	if slices.Contains(roles, stitch.Placement) {
-		if cutBefore {
-			return say.T("Sew stop by stop, laying the pieces"), []skill.Key{skill.ChangeColour, skill.Applique}
-		}
-		return say.T("Sew stop by stop, laying and trimming the pieces"), []skill.Key{skill.ChangeColour, skill.Applique}
-	}
-	return say.T("Sew stop by stop"), []skill.Key{skill.ChangeColour}
+// A Making is what the steps of a project follow from.
+type Making struct {
+	Fabric recipe.Fabric
+	Recipe recipe.Recipe
+	// Roles are what the design's stops sew.
+	Roles []stitch.Role
+	// InHoop is work built up in the hoop on stabilizer alone; Layers tells that
+	// more than appliqué pieces is laid.
+	InHoop, Layers bool
 }
 
-// StepsFor lists the steps of a project from the bare blank to the sign-off.
-// roles are what the design's stops sew.
-func (f Figures) StepsFor(fabric recipe.Fabric, r recipe.Recipe, roles []stitch.Role) []Step {
-	hoopStep := Step{Key: StepHoop, Title: say.T("Hoop the blank"), Where: Bench, Minutes: f.HoopWoven, Skills: []skill.Key{skill.HoopWoven}}
+// sewing is what sewing it is called and asks for.
+func (m Making) sewing() (title say.Text, skills []skill.Key) {
+	skills = []skill.Key{skill.ChangeColour}
+	pieces := slices.Contains(m.Roles, stitch.Placement)
+	if pieces {
+		skills = append(skills, skill.Applique)
+	}
+	if m.Layers {
+		skills = append(skills, skill.LayersInHoop)
+	}
 	switch {
+	case m.Layers && pieces && !m.Recipe.CutsBefore():
+		return say.T("Sew stop by stop, laying and trimming the layers"), skills
+	case m.Layers:
+		return say.T("Sew stop by stop, laying the layers"), skills
+	case pieces && m.Recipe.CutsBefore():
+		return say.T("Sew stop by stop, laying the pieces"), skills
+	case pieces:
+		return say.T("Sew stop by stop, laying and trimming the pieces"), skills
+	}
+	return say.T("Sew stop by stop"), skills
+}
+
+// StepsFor lists the steps of a project from the bare blank to the sign-off. What
+// is built in the hoop has no blank: nothing is marked, and only stabilizer is
+// hooped.
+func (f Figures) StepsFor(m Making) []Step {
+	r := m.Recipe
+	hoopStep := Step{Key: StepHoop, Title: say.T("Hoop the blank"), Where: Bench, Minutes: f.HoopWoven, Skills: []skill.Key{skill.HoopWoven}}
+	stabilise := Step{Key: StepStabilise, Title: say.T("Cut and lay the stabilizer"), Where: Bench, Minutes: f.Stabilise, Skills: []skill.Key{skill.CutStabilizer}}
+	switch {
+	case m.InHoop:
+		hoopStep.Title, stabilise.Title = say.T("Hoop the stabilizer alone"), say.T("Cut the stabilizer, lay the layers ready in order")
 	case r.Hooping == recipe.Floated:
 		hoopStep.Title = say.T("Hoop the stabilizer and float the blank on it")
-	case fabric.Knit():
+	case m.Fabric.Knit():
 		hoopStep.Minutes, hoopStep.Skills = f.HoopKnit, []skill.Key{skill.HoopKnit}
 	}
 	load := Step{
@@ -94,15 +122,17 @@ func (f Figures) StepsFor(fabric recipe.Fabric, r recipe.Recipe, roles []stitch.
 		load.Skills = append(load.Skills, skill.Topper)
 	}
 	sew := Step{Key: StepSew, Where: AtMachine, Caution: sewCaution}
-	sew.Title, sew.Skills = sewing(roles, r.CutsBefore())
+	sew.Title, sew.Skills = m.sewing()
 	steps := []Step{
 		{Key: StepMark, Title: say.T("Mark the blank with the template"), Where: Bench, Minutes: f.Mark, Skills: []skill.Key{skill.MarkAlign}},
-		{Key: StepStabilise, Title: say.T("Cut and lay the stabilizer"), Where: Bench, Minutes: f.Stabilise, Skills: []skill.Key{skill.CutStabilizer}},
-		hoopStep, load, sew,
+		stabilise, hoopStep, load, sew,
 		{Key: StepUnhoop, Title: say.T("Take it out of the hoop"), Where: Bench, Minutes: f.Unhoop},
 		{Key: StepCleanUp, Title: say.T("Snip, trim and clean up"), Where: Bench, Minutes: f.CleanUp, Skills: []skill.Key{skill.CleanUp}},
 		{Key: StepPress, Title: say.T("Press"), Where: Bench, Minutes: f.Press, Caution: pressCaution},
 		{Key: StepSignOff, Title: say.T("Inspect together and sign off"), Where: Bench, Minutes: f.SignOff, Instructor: true},
+	}
+	if m.InHoop {
+		steps = slices.DeleteFunc(steps, func(s Step) bool { return s.Key == StepMark })
 	}
 	if r.NoPress {
 		steps = slices.DeleteFunc(steps, func(s Step) bool { return s.Key == StepPress })
@@ -146,13 +176,13 @@ func (k StepKey) NeedsIron() bool { return k == StepPress || strings.HasPrefix(s
 
 // AnotherHooping are the steps of the nth hooping of the same thing: hoop,
 // load, sew and unhoop, as in the first. title is what a person calls it.
-func AnotherHooping(n int, title string, first []Step, roles []stitch.Role, cutBefore bool) []Step {
+func AnotherHooping(n int, title string, first []Step, m Making) []Step {
 	var steps []Step
 	for _, s := range first {
 		switch s.Key {
 		case StepHoop, StepLoad, StepUnhoop:
 		case StepSew:
-			s.Title, s.Skills = sewing(roles, cutBefore)
+			s.Title, s.Skills = m.sewing()
 		default:
 			continue
 		}

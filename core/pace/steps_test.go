@@ -16,7 +16,7 @@ func stepsFor(t *testing.T, fabric recipe.Fabric, roles ...stitch.Role) []pace.S
 	t.Helper()
 	r, err := recipe.For(recipe.Request{Fabric: fabric, WidthMM: 60, HeightMM: 60, Stitches: 1000, HoopMM: [2]float64{100, 100}})
 	require.NoError(t, err)
-	return pace.Defaults().StepsFor(fabric, r, roles)
+	return pace.Defaults().StepsFor(pace.Making{Fabric: fabric, Recipe: r, Roles: roles})
 }
 
 func byKey(steps []pace.Step, key pace.StepKey) pace.Step {
@@ -62,7 +62,7 @@ func TestEachBlankHasItsWayIntoTheHoop(t *testing.T) {
 
 func TestFurtherHoopingsAndWorkHaveKeysOfTheirOwn(t *testing.T) {
 	first := stepsFor(t, recipe.Canvas, stitch.Fill)
-	again := pace.AnotherHooping(2, "the back", first, []stitch.Role{stitch.Placement}, false)
+	again := pace.AnotherHooping(2, "the back", first, pace.Making{Roles: []stitch.Role{stitch.Placement}})
 	var keys []pace.StepKey
 	for _, s := range again {
 		keys = append(keys, s.Key)

@@ -144,7 +144,7 @@ func (p Project) Steps(rules house.Rules) ([]pace.Step, error) {
 	if err != nil {
 		return nil, err
 	}
-	first := rules.Pace.StepsFor(p.Fabric, r, p.Design().Roles())
+	first := rules.Pace.StepsFor(pace.Making{Fabric: p.Fabric, Recipe: r, Roles: p.Design().Roles(), InHoop: p.InHoop, Layers: p.LayersTeach()})
 	var all []pace.Step
 	for _, s := range first {
 		if s.Key == pace.StepSignOff {
@@ -155,7 +155,7 @@ func (p Project) Steps(rules house.Rules) ([]pace.Step, error) {
 		all = append(all, s)
 		if s.Key == pace.StepUnhoop {
 			for i, h := range p.Hoopings[1:] {
-				all = append(all, pace.AnotherHooping(i+2, h.Title, first, h.Design.Roles(), r.CutsBefore())...)
+				all = append(all, pace.AnotherHooping(i+2, h.Title, first, pace.Making{Fabric: p.Fabric, Recipe: r, Roles: h.Design.Roles()})...)
 			}
 		}
 	}
@@ -198,8 +198,12 @@ func (p Project) Pieces(widthMM func(supply.Key) float64) []kit.Piece {
 	return kit.Pieces(layers, kit.Layout{FinishedMM: [2]float64{p.Blank.WidthMM, p.Blank.HeightMM}, Boxes: p.Design().Boxes()}, widthMM)
 }
 
-// BlankItem is the blank as a line of a bag; PartItems are the parts.
+// BlankItem is the blank as a line of a bag, none where it comes to be in the
+// hoop; PartItems are the parts.
 func (p Project) BlankItem() kit.Item {
+	if p.InHoop {
+		return kit.Item{}
+	}
 	return kit.Item{Key: supply.Named(supply.Blank, p.Blank.Name), SizeMM: [2]float64{p.Blank.WidthMM, p.Blank.HeightMM}, Count: 1, Name: p.Blank.Name}
 }
 
@@ -218,21 +222,10 @@ func (p Project) PartItems() []kit.Item {
 func (p Project) Laid(stop int) []say.Text {
 	var texts []say.Text
 	for _, l := range p.Layers {
-		if l.BeforeStop != stop && (l.BeforeStop != 0 || stop != 1) {
+		if l.before() != stop {
 			continue
 		}
-		held := say.Name(l.Tape)
-		switch {
-		case l.Tape == "" && l.Under:
-			held = say.T("tape the corners")
-		case l.Tape == "":
-			held = say.T("tape all sides it could flap")
-		}
-		if l.Under {
-			texts = append(texts, say.T("Lay the %s on the underside; %s.", say.Word(l.As), held))
-		} else {
-			texts = append(texts, say.T("Lay the %s on top; %s.", say.Word(l.As), held))
-		}
+		texts = append(texts, say.T("Lay the %s %s.", say.Word(l.As), l.Held()))
 	}
 	return texts
 }

@@ -182,9 +182,9 @@ func TestWhatIsLaidBeforeAStop(t *testing.T) {
 		p.Layers = []project.Layer{{As: kit.Backing, Under: true}, {As: kit.PieceLayer, BeforeStop: 2}, {As: kit.PieceLayer, BeforeStop: 2, Tape: "pin it outside the field"}}
 	})
 	written := func(texts []say.Text) []string { return say.Printer{}.Lines(texts) }
-	assert.Equal(t, []string{"Lay the backing on the underside; tape the corners."}, written(p.Laid(1)))
+	assert.Equal(t, []string{"Lay the backing from below, tape the corners."}, written(p.Laid(1)))
 	assert.Equal(t, []string{
-		fmt.Sprintf("Lay the %s on top; tape all sides it could flap.", say.Plain.Say(say.Word(kit.PieceLayer))), fmt.Sprintf("Lay the %s on top; pin it outside the field.", say.Plain.Say(say.Word(kit.PieceLayer))),
+		fmt.Sprintf("Lay the %s on top, tape all sides it could flap.", say.Plain.Say(say.Word(kit.PieceLayer))), fmt.Sprintf("Lay the %s on top, pin it outside the field.", say.Plain.Say(say.Word(kit.PieceLayer))),
 	}, written(p.Laid(2)))
 	assert.Empty(t, p.Laid(3))
 }

@@ -43,8 +43,9 @@ func (t Together) Minutes() float64 { return t.BenchMinutes + t.SewMinutes }
 func Put(p Project, machines []room.Machine, rules house.Rules) Together {
 	t := Together{Project: p, Differs: rules.House.Differences(p.House), Teaches: skill.Missing(nil, p.Teaches)}
 	own := rules.In(p.House)
-	for _, h := range p.Hoopings {
+	for i, h := range p.Hoopings {
 		e := room.EstimateOf(h.Design, machines, p.Garment(), own)
+		e.Hands(own.Timing().Laying(p.Pacing(i)))
 		t.Sewing = append(t.Sewing, e)
 		t.SewMinutes += e.Minutes
 	}

@@ -142,6 +142,8 @@ func (m *maker) threads() {
 func (m *maker) hooping() {
 	m.out.Hooping = Hooped
 	switch {
+	case m.InHoop:
+		m.because("nothing is hooped but the stabilizer", "the layers are laid on it, each on its line")
 	case m.Fabric == Vinyl:
 		m.out.Hooping = Floated
 		m.because("vinyl is floated", "hoop marks do not come out")

@@ -71,3 +71,14 @@ func EstimateOf(d design.Design, machines []Machine, garment bool, rules house.R
 	e.BobbinMM = e.TopMM * rules.Kit.BobbinShare
 	return e
 }
+
+// Hands adds minutes of laying and trimming the layers of a project.
+func (e *Estimate) Hands(minutes float64) {
+	if minutes == 0 {
+		return
+	}
+	e.Minutes += minutes
+	e.StitchOut.Total += minutes
+	e.StitchOut.Handling += minutes
+	e.StitchOut.Working = append(e.StitchOut.Working, say.T("laying and trimming the layers: %s min", say.Decimal{Value: minutes, Places: 1}))
+}

@@ -20,7 +20,7 @@ var readParts = map[string]func(fiber.Ctx, *projects.ProjectParts){
 		p.Level, p.Teaches = c.FormValue("level"), ui.All(c, "teaches")
 	},
 	"house": func(c fiber.Ctx, p *projects.ProjectParts) {
-		p.House, p.InHoop = map[string]string{}, c.FormValue("in-hoop") != ""
+		p.House = map[string]string{}
 		for _, q := range recipe.Questions {
 			p.House[q.Key] = c.FormValue(q.Key)
 		}

@@ -11,7 +11,6 @@ import (
 	"chalkstep/app/desk"
 	"chalkstep/app/projects"
 	"chalkstep/core/blank"
-	"chalkstep/core/kit"
 	"chalkstep/core/pace"
 	"chalkstep/core/recipe"
 	"chalkstep/core/skill"
@@ -31,6 +30,7 @@ func Routes(f *fiber.App) {
 	f.Get("/projects/:id", ui.WithID(show))
 	f.Get("/projects/:id/edit", ui.WithID(edit))
 	f.Post("/projects/:id/edit", ui.WithID(save))
+	f.Get("/projects/:id/layers", ui.WithID(previewLayers))
 	f.Post("/projects/:id/steps", ui.WithID(saveMinutes))
 	f.Post("/projects/:id/content/:part", ui.WithID(savePart))
 	f.Get("/projects/:id/photo", ui.WithID(photo))
@@ -58,13 +58,18 @@ func render(c fiber.Ctx, d projects.Desk, id int64, typed func(*projects.Project
 	}
 	if typed != nil {
 		typed(&page.Typed)
+		lying, _, err := d.Layers(id, page.Typed.Layers)
+		if err != nil {
+			return err
+		}
+		page.Lying, page.Hands = lying.Lying, lying.Hands
 	}
 	shape := blank.Shape(page.Typed.Place.Shape)
 	data := fiber.Map{
 		"Page": page, "Typed": page.Typed, "Picture": ui.NewMark(page.Mark), "Shapes": blank.Shapes, "Sizes": blank.Sizes, "Spots": shape.Spots(), "Garment": shape.Garment(),
-		"Ladder": skill.Ladder, "LayerKinds": kit.LayerKinds, "Fabrics": recipe.Fabrics, "Problems": problems, "Questions": questionsOf(page.Typed),
+		"Ladder": skill.Ladder, "Fabrics": recipe.Fabrics, "Problems": problems, "Questions": questionsOf(page.Typed),
 		"Steps": stepsOf(page), "Under": underOf(page.Recipe),
-		"Layers": rowsOf("layer", page.Typed.Layers, projects.LayerInput{}), "Hoopings": rowsOf("hooping", page.Typed.Hoopings, projects.HoopingInput{}),
+		"Layers": newLayersView(ui.P{Printer: d.Printer()}, page), "Hoopings": rowsOf("hooping", page.Typed.Hoopings, projects.HoopingInput{}),
 		"Work": rowsOf("work", page.Typed.Work, projects.WorkInput{}), "Parts": rowsOf("part", page.Typed.Parts, projects.PartInput{Count: "1"}),
 	}
 	return ui.Render(c, "projects/show", area, page.Name, data)
@@ -148,7 +153,7 @@ func form(c fiber.Ctx, in projects.ProjectInput, problems desk.Problems) error {
 
 func save(c fiber.Ctx, d projects.Desk, id int64) error {
 	in := projects.ProjectInput{
-		ID: id, Version: ui.Small(c.FormValue("version")), Name: c.FormValue("name"), Blank: c.FormValue("blank"),
+		ID: id, Version: ui.Small(c.FormValue("version")), Name: c.FormValue("name"), Kind: c.FormValue("kind"), Blank: c.FormValue("blank"),
 		Design: c.FormValue("design"), Width: c.FormValue("width"), Height: c.FormValue("height"), Fabric: c.FormValue("fabric"), Uses: ui.All(c, "uses"),
 	}
 	saved, err := d.SaveProject(in)

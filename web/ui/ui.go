@@ -253,7 +253,11 @@ func All(c fiber.Ctx, field string) []string {
 		return form.Value[field]
 	}
 	var values []string
-	for _, v := range c.Request().PostArgs().PeekMulti(field) {
+	args := c.Request().PostArgs()
+	if c.Method() == fiber.MethodGet {
+		args = c.RequestCtx().QueryArgs()
+	}
+	for _, v := range args.PeekMulti(field) {
 		values = append(values, string(v))
 	}
 	return values
