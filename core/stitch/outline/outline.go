@@ -19,7 +19,7 @@ const (
 	smallestArea  = 1.0  // mm²
 	sameWithin    = 1.0  // a doubled outline lies this near to the first
 	straightest   = 0.02 // a fifth of the step of the file formats
-	straight      = 0.2  // a cutter follows no finer zigzag
+	straight      = 0.35 // a blade in cloth follows no finer zigzag
 	fineEdges     = 400
 	arcTolerance  = 0.02
 	LargestOffset = 2.5

@@ -57,35 +57,123 @@ func enclosed(loop [][2]float64) (region, error) {
 	return joined(triangles, geom.SymmetricDifference)
 }
 
-// grown adds to a region all that lies within offsetMM of it: beside each edge
-// a strip, and about each corner that stands out a part of a circle.
+// grown adds to a region all that lies within offsetMM of it: beside its edges
+// strips, and about each corner that stands out a part of a circle.
 func grown(r region, offsetMM float64) (region, error) {
 	parts := []region{r}
 	for _, loop := range rings(r) {
-		for i := range loop {
-			strip := stripBeside(loop[i], loop[(i+1)%len(loop)], loop[(i+2)%len(loop)], offsetMM)
-			if p := polygon(strip); p.Validate() == nil {
-				parts = append(parts, p.AsGeometry())
-			}
-		}
+		parts = append(parts, beside(filledUp(loop, offsetMM), offsetMM)...)
 	}
 	return joined(parts, geom.Union)
 }
 
-// stripBeside lies to the right of the edge from a to b, and turns about b
-// towards c where that is a turn to the left.
-func stripBeside(a, b, c [2]float64, width float64) [][2]float64 {
-	beside := func(p [2]float64, angle float64) [2]float64 {
+// filledUp is a long and ragged loop without those of its inward corners that an
+// offset so wide fills up all but this much.
+func filledUp(loop [][2]float64, offsetMM float64) [][2]float64 {
+	const dip = 0.12
+	if len(loop) <= fineEdges/2 {
+		return loop
+	}
+	points := slices.Clone(loop)
+	for before := 0; before != len(points); {
+		before = len(points)
+		kept := points[:1]
+		for i := 1; i < before-1; i++ {
+			a, p, b := kept[len(kept)-1], points[i], points[i+1]
+			chord := distance(a, b)
+			inward := (p[0]-a[0])*(b[1]-a[1])-(p[1]-a[1])*(b[0]-a[0]) < 0
+			depth := toEdge(p, a, b)
+			if half := chord / 2; half < offsetMM {
+				depth = min(depth, offsetMM-math.Sqrt(offsetMM*offsetMM-half*half))
+			}
+			if !inward || depth > dip {
+				kept = append(kept, p)
+			}
+		}
+		points = append(kept, points[before-1])
+	}
+	return points
+}
+
+// mostOfBand edges of a loop are offset in one: more of them turn back on
+// themselves sooner than a few.
+const mostOfBand = 32
+
+// beside are bands along the right of a loop, so wide: each along as many edges
+// as lie so that their offset does not cross itself, for fewer and larger parts
+// are joined sooner.
+func beside(loop [][2]float64, width float64) []region {
+	var parts []region
+	for from := 0; from < len(loop); {
+		to := min(len(loop), from+mostOfBand)
+		for to > from {
+			band, until := bandBeside(loop, from, to, width)
+			if until == from {
+				until++ // an edge of no length has nothing beside it
+			} else if p := polygon(band); p.Validate() == nil {
+				parts = append(parts, p.AsGeometry())
+			} else if until > from+1 {
+				to = from + (until-from)/2
+				continue
+			}
+			to = until
+			break
+		}
+		from = to
+	}
+	return parts
+}
+
+// bandBeside lies to the right of the edges of a loop from one to before another,
+// and turns about the last corner; it ends before an inward corner that would
+// leave an edge no length.
+func bandBeside(loop [][2]float64, from, to int, width float64) (band [][2]float64, until int) {
+	at := func(i int) [2]float64 { return loop[i%len(loop)] }
+	across := func(i int) float64 {
+		a, b := at(i), at(i+1)
+		return math.Atan2(b[1]-a[1], b[0]-a[0]) - math.Pi/2
+	}
+	side := func(p [2]float64, angle float64) [2]float64 {
 		return [2]float64{p[0] + width*math.Cos(angle), p[1] + width*math.Sin(angle)}
 	}
-	across := math.Atan2(b[1]-a[1], b[0]-a[0]) - math.Pi/2
-	turn := math.Remainder(math.Atan2(c[1]-b[1], c[0]-b[0])-math.Pi/2-across, 2*math.Pi)
-	strip := [][2]float64{b, a, beside(a, across), beside(b, across)}
-	steps := math.Ceil(turn / (2 * math.Acos(max(0, 1-arcTolerance/width))))
-	for i := 1.0; i <= steps; i++ {
-		strip = append(strip, beside(b, across+turn*i/steps))
+	var inner, outer [][2]float64
+	lost := 0.0 // of the edge, at its inward corners
+	for i := from; i < to; i++ {
+		angle := across(i)
+		inner = append(inner, at(i))
+		if i == from {
+			outer = append(outer, side(at(i), angle))
+		}
+		length := distance(at(i), at(i+1))
+		if length == 0 {
+			if i == from {
+				return nil, from
+			}
+			to = i
+			break
+		}
+		turn := math.Remainder(across(i+1)-angle, 2*math.Pi)
+		// The two offset edges of an inward corner meet before their ends.
+		if short := width * math.Tan(-turn/2); turn < 0 && i < to-1 && lost+short < length && short < distance(at(i+1), at(i+2)) {
+			lost = short
+			reach := width / math.Cos(turn/2)
+			middle := angle + turn/2
+			outer = append(outer, [2]float64{at(i + 1)[0] + reach*math.Cos(middle), at(i + 1)[1] + reach*math.Sin(middle)})
+			continue
+		}
+		if turn < 0 && i < to-1 {
+			to = i + 1
+		}
+		lost = 0
+		outer = append(outer, side(at(i+1), angle))
+		steps := math.Ceil(turn / (2 * math.Acos(max(0, 1-arcTolerance/width))))
+		for n := 1.0; n <= steps; n++ {
+			outer = append(outer, side(at(i+1), angle+turn*n/steps))
+		}
 	}
-	return strip
+	inner = append(inner, at(to))
+	slices.Reverse(outer)
+	return append(inner, outer...), to
 }
 
 // joined puts regions together two by two, neighbours first.
@@ -135,7 +223,7 @@ func polygon(loop [][2]float64) geom.Polygon {
 // as near as a file can tell; in a long and ragged one, as near as is cut.
 func straightened(loop [][2]float64) [][2]float64 {
 	points := loop
-	for within := straightest; within <= straight && (within == straightest || len(points) > fineEdges); within *= 1.5 {
+	for within := straightest; within <= straight && (within == straightest || len(points) > fineEdges); within *= 2 {
 		points = simplified(points, within)
 	}
 	return points
