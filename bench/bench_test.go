@@ -68,27 +68,36 @@ var sum uint64
 // TestReadersAgainstByteSum compares reading a large design with the least
 // that could be done with its bytes: adding them up one by one.
 func TestReadersAgainstByteSum(t *testing.T) {
-	const bar = 25
-	pattern := stitchtest.Large(100_000)
-	for _, format := range stitch.Names() {
-		name := "large." + format
-		data, err := stitch.Encode(name, pattern)
-		require.NoError(t, err)
-		adding, reading := medians(201, func() {
-			local := uint64(0)
-			for _, b := range data {
-				local += uint64(b)
-			}
-			sum = local
-		}, func() {
-			p, _, err := stitch.Decode(name, data)
-			require.NoError(t, err)
-			require.NotEmpty(t, stitch.Analyse(p).Stops)
-		})
-		ratio := float64(reading) / float64(adding)
-		row(fmt.Sprintf("read and analyse a 100,000-stitch .%s", format), fmt.Sprintf("%v, %.1f × the %v of adding its bytes", reading, ratio, adding), "25 ×")
-		assert.LessOrEqual(t, ratio, float64(bar), format)
+	for _, design := range []struct {
+		what    string
+		pattern *stitch.Pattern
+		bar     float64
+	}{{"100,000 stitches in 12 stops", stitchtest.Large(100_000), 15}, {"100,000 mixed stitches", stitchtest.Mixed(rand.New(rand.NewPCG(15, 3)), 100_000), 25}} {
+		for _, format := range stitch.Names() {
+			readAgainstByteSum(t, design.what, format, design.pattern, design.bar)
+		}
 	}
+}
+
+func readAgainstByteSum(t *testing.T, what, format string, pattern *stitch.Pattern, bar float64) {
+	t.Helper()
+	name := "large." + format
+	data, err := stitch.Encode(name, pattern)
+	require.NoError(t, err)
+	adding, reading := medians(201, func() {
+		local := uint64(0)
+		for _, b := range data {
+			local += uint64(b)
+		}
+		sum = local
+	}, func() {
+		p, _, err := stitch.Decode(name, data)
+		require.NoError(t, err)
+		require.NotEmpty(t, stitch.Analyse(p).Stops)
+	})
+	ratio := float64(reading) / float64(adding)
+	row(fmt.Sprintf("read and analyse %s, .%s", what, format), fmt.Sprintf("%v, %.1f × the %v of adding its bytes", reading, ratio, adding), fmt.Sprintf("%.0f ×", bar))
+	assert.LessOrEqual(t, ratio, bar, "%s, %s", what, format)
 }
 
 // TestPlanningAClass plans 12 people at 5 machines, 9 steps each, as the

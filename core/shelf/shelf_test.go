@@ -244,7 +244,7 @@ func TestRemnantsAreChosenByWhatTheySave(t *testing.T) {
 			asGood++
 		}
 	}
-	t.Logf("as good as the best order in %d of %d", asGood, cases)
+	t.Logf("remnants are used as well as in the best order in %d of %d", asGood, cases)
 	assert.GreaterOrEqual(t, asGood, cases*95/100)
 }
 

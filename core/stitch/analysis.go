@@ -1,6 +1,9 @@
 package stitch
 
-import "fmt"
+import (
+	"fmt"
+	"sync"
+)
 
 // A Role says what a stop sews.
 type Role string
@@ -60,35 +63,41 @@ type Analysis struct {
 	CentreX, CentreY float64
 }
 
+// worthHelp moves are looked at by two, each at a half.
+const worthHelp = 10_000
+
 // Analyse counts and measures a pattern and guesses what each stop sews. A
 // run between changes that has no stitch in it is not a stop.
 func Analyse(p *Pattern) Analysis {
+	first, second := p.Moves, p.Moves[len(p.Moves):]
+	if middle := nextChange(p.Moves, len(p.Moves)/2); len(p.Moves) > worthHelp && middle > 0 {
+		first, second = p.Moves[:middle], p.Moves[middle:]
+	}
+	var of [2]looked
+	var other sync.WaitGroup
+	if len(second) > 0 {
+		other.Go(func() { of[1] = lookAt(second) })
+	}
+	of[0] = lookAt(first)
+	other.Wait()
 	a := Analysis{Warnings: append([]string(nil), p.Warnings...)}
-	var surveys []survey
-	for from := 0; from < len(p.Moves); {
-		var s Stop
-		measured, end := measureRun(p.Moves, from, &s)
-		if p.Moves[from].Kind == Change {
-			a.ColorChanges++
-		}
-		s.Moves = p.Moves[from:end]
-		from = end
-		a.Stitches += s.Stitches
-		a.Jumps += s.Jumps
-		a.Trims += s.Trims
-		if s.Stitches == 0 {
-			continue
-		}
-		s.N = len(a.Stops) + 1
-		s.ThreadMM = measured.thread / 10
-		s.Role = measured.role(s.Moves, s.Stitches)
-		if s.N <= len(p.Colors) {
-			s.Color = &p.Colors[s.N-1]
-		}
-		a.Stops, surveys = append(a.Stops, s), append(surveys, measured)
+	surveys := append(of[0].surveys, of[1].surveys...)
+	for _, half := range of {
+		a.Stitches += half.stitches
+		a.Jumps += half.jumps
+		a.Trims += half.trims
+		a.ColorChanges += half.changes
+		a.Stops = append(a.Stops, half.stops...)
 	}
 	if len(a.Stops) == 0 {
 		return a
+	}
+	for i := range a.Stops {
+		s := &a.Stops[i]
+		s.N = i + 1
+		if i < len(p.Colors) {
+			s.Color = &p.Colors[i]
+		}
 	}
 	a.placeFromCentre(surveys)
 	if empty := a.ColorChanges - (len(a.Stops) - 1); empty > 0 {
@@ -96,6 +105,47 @@ func Analyse(p *Pattern) Analysis {
 	}
 	guessFromNeighbours(a.Stops)
 	return a
+}
+
+// nextChange is where the first change from a move on is, 0 for nowhere.
+func nextChange(moves []Move, from int) int {
+	for i := from; i < len(moves); i++ {
+		if moves[i].Kind == Change {
+			return i
+		}
+	}
+	return 0
+}
+
+// looked is what is seen of a stretch of moves by itself.
+type looked struct {
+	stops                           []Stop
+	surveys                         []survey
+	stitches, jumps, trims, changes int
+}
+
+// lookAt counts and measures a stretch of moves, stop by stop.
+func lookAt(moves []Move) looked {
+	var l looked
+	for from := 0; from < len(moves); {
+		var s Stop
+		measured, end := measureRun(moves, from, &s)
+		if moves[from].Kind == Change {
+			l.changes++
+		}
+		s.Moves = moves[from:end]
+		from = end
+		l.stitches += s.Stitches
+		l.jumps += s.Jumps
+		l.trims += s.Trims
+		if s.Stitches == 0 {
+			continue
+		}
+		s.ThreadMM = measured.thread / 10
+		s.Role = measured.role(s.Moves, s.Stitches)
+		l.stops, l.surveys = append(l.stops, s), append(l.surveys, measured)
+	}
+	return l
 }
 
 // placeFromCentre finds the middle of the whole design and gives each stop

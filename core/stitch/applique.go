@@ -7,7 +7,8 @@ import "math"
 const (
 	coincideMM    = 1.5 // the lines of a piece lie this close to each other
 	coincideShare = 0.85
-	coverReachMM  = 2.5 // a cover lies to both sides of the line
+	leastShare    = 0.02 // of a cover that lies along the line, whatever else it sews
+	coverReachMM  = 2.5  // a cover lies to both sides of the line
 	longestLineMM = 20_000.0
 	closesMM      = 3.0 // a line comes back to where it set out
 	leadMM        = 10  // leads stick out of a box by so much
@@ -18,20 +19,23 @@ const (
 // that follows the same closed lines, and a cover that follows them again, by
 // whatever stitch. Other pieces' stops, fills and details may come between.
 func guessApplique(stops []Stop) {
-	traces := make([]trace, len(stops))
-	of := func(i int) trace {
-		if traces[i] == nil {
-			traces[i] = newTrace(&stops[i])
+	bands := make([]*band, len(stops))
+	of := func(i int) *band {
+		if bands[i] == nil {
+			bands[i] = newBand(&stops[i])
 		}
-		return traces[i]
+		return bands[i]
 	}
 	// follows tells whether stop j sews all along stop i, and with the share of
 	// its own penetrations nowhere else.
 	follows := func(i, j int, reachMM, own float64) bool {
-		return of(j).share(&stops[i], reachMM) >= coincideShare && (own == 0 || of(i).share(&stops[j], reachMM) >= own)
+		return of(i).share(&stops[j], reachMM) >= max(own, leastShare) && of(j).share(&stops[i], reachMM) >= coincideShare
 	}
 	taken := make([]bool, len(stops))
 	for place := range stops {
+		if place > 0 {
+			bands[place-1] = nil // nobody asks for it any more
+		}
 		p := &stops[place]
 		if taken[place] || p.Role != Run || !p.closes() {
 			continue
@@ -61,6 +65,82 @@ func guessApplique(stops []Stop) {
 			stops[tack].Pieces = p.Pieces
 		}
 	}
+}
+
+// A band answers how much of another stop's penetrations lies near a stop's
+// path: it keeps the squares the path passes, in its box, a bit for each. They
+// are half a millimetre, and larger where the box is larger than a hoop.
+type band struct {
+	left, bottom, square int32
+	columns, rows        int32
+	// words of a row, with one to spare.
+	words int
+	bits  []uint64
+}
+
+const (
+	bandSquare  = 5  // tenths of a millimetre
+	bandMargin  = 40 // in which nothing lies, farther than any reach
+	mostSquares = 640_000
+)
+
+func newBand(s *Stop) *band {
+	left, bottom, right, top, _ := Extent(s.Moves)
+	b := &band{left: left - bandMargin, bottom: bottom - bandMargin, square: bandSquare}
+	width, height := right-left+2*bandMargin, top-bottom+2*bandMargin
+	for int(width/b.square)*int(height/b.square) > mostSquares {
+		b.square++
+	}
+	b.columns, b.rows = width/b.square+1, height/b.square+1
+	b.words = int(b.columns)/64 + 2
+	b.bits = make([]uint64, b.words*int(b.rows))
+	eachStitch(s.Moves, func(from, to *Move) {
+		// In squares, with so many bits for the parts of one.
+		const part = 16
+		x, y := int64(from.X-b.left)<<part/int64(b.square), int64(from.Y-b.bottom)<<part/int64(b.square)
+		dx, dy := int64(to.X-b.left)<<part/int64(b.square)-x, int64(to.Y-b.bottom)<<part/int64(b.square)-y
+		steps := max(dx, -dx, dy, -dy)>>(part+1) + 1 // every second square: a reach is three and more
+		dx, dy = dx/steps, dy/steps
+		for range steps + 1 {
+			b.bits[int(y>>part)*b.words+int(x>>(part+6))] |= 1 << (x >> part & 63)
+			x, y = x+dx, y+dy
+		}
+	})
+	return b
+}
+
+// near tells whether the path passes within a reach of a square, each way.
+func (b *band) near(x, y, reach int32) bool {
+	first := x - reach
+	if first < 0 || y < reach || x+reach >= b.columns || y+reach >= b.rows {
+		return false // in the margin, or out of the box
+	}
+	mask := uint64(1)<<(2*reach+1) - 1
+	word, off := int(first>>6), uint(first&63)
+	for row := y - reach; row <= y+reach; row++ {
+		at := int(row)*b.words + word
+		if (b.bits[at]>>off|b.bits[at+1]<<(64-off))&mask != 0 {
+			return true
+		}
+	}
+	return false
+}
+
+// share is the part of a stop's penetrations within reach of the band.
+func (b *band) share(s *Stop, reachMM float64) float64 {
+	reach := int32(reachMM * 10 / float64(b.square))
+	near, all := 0, 0
+	for i := range s.Moves {
+		m := &s.Moves[i]
+		if m.Kind != Stitch {
+			continue
+		}
+		all++
+		if m.X >= b.left && m.Y >= b.bottom && b.near((m.X-b.left)/b.square, (m.Y-b.bottom)/b.square, reach) {
+			near++
+		}
+	}
+	return float64(near) / float64(max(1, all))
 }
 
 // closes tells whether each of a stop's lines comes back to where it set out,

@@ -13,6 +13,8 @@ type Builder struct {
 	Pattern Pattern
 	moves   []Move
 	x, y    int32
+	// halts are where the changes are.
+	halts []int
 }
 
 // NewBuilder makes room for most moves, the most that the bytes at hand can
@@ -33,6 +35,24 @@ func (b *Builder) Add(kind Kind, dx, dy int32) bool {
 	b.moves = b.moves[:n+1]
 	b.moves[n] = Move{x, y, kind}
 	return true
+}
+
+// Halt notes that the move which was added last is a change. Looking through all
+// the moves for the few changes would take longer than reading them.
+func (b *Builder) Halt() { b.halts = append(b.halts, len(b.moves)-1) }
+
+// eachRun calls f for each run between changes, with whether anything is sewn
+// in it.
+func (b *Builder) eachRun(f func(sewn bool)) {
+	from := 0
+	for i := range len(b.halts) + 1 {
+		to := len(b.moves)
+		if i < len(b.halts) {
+			to = b.halts[i]
+		}
+		f(slices.ContainsFunc(b.moves[from:to], func(m Move) bool { return m.Kind == Stitch }))
+		from = to
+	}
 }
 
 // Err says why Add or TrimBefore returned false.
@@ -68,16 +88,12 @@ func (b *Builder) Warn(format string, args ...any) {
 // Finish returns the pattern; a file in which nothing is sewn is an error
 // that names format, and offset, where reading ended.
 func (b *Builder) Finish(format string, offset int) (*Pattern, error) {
-	if !slices.ContainsFunc(b.moves, func(m Move) bool { return m.Kind == Stitch }) {
+	sewn := false
+	b.eachRun(func(s bool) { sewn = sewn || s })
+	if !sewn {
 		return nil, &FormatError{Format: format, Offset: offset, Expected: "at least one stitch", Found: "the end of the design"}
 	}
-	changes := 0
-	for i := range b.moves {
-		if b.moves[i].Kind == Change {
-			changes++
-		}
-	}
-	if changes > MaxChanges {
+	if len(b.halts) > MaxChanges {
 		return nil, fmt.Errorf("more than %s thread changes", measure.Count(MaxChanges))
 	}
 	b.Pattern.Moves = b.moves

@@ -51,31 +51,22 @@ func (p Palette) Nearest(c RGB) int {
 // colour for each stop: runs without a stitch have none. It warns of indices
 // that the palette lacks.
 func (b *Builder) IndexColors(p Palette, indices []int) {
-	run, sewn := 0, false
-	add := func() {
-		if !sewn {
-			return
-		}
+	run := 0
+	b.eachRun(func(sewn bool) {
 		index := 0
 		if run < len(indices) {
 			index = indices[run]
+		}
+		run++
+		if !sewn {
+			return
 		}
 		color, ok := p.Color(index)
 		if !ok {
 			b.Warn("Stop %d has thread %d, which the format's table does not have: shown as grey.", len(b.Pattern.Colors)+1, index)
 		}
 		b.Pattern.Colors = append(b.Pattern.Colors, color)
-	}
-	for i := range b.moves {
-		switch b.moves[i].Kind {
-		case Change:
-			add()
-			run, sewn = run+1, false
-		case Stitch:
-			sewn = true
-		}
-	}
-	add()
+	})
 }
 
 // RunColors gives each run between changes a palette index: its stop's

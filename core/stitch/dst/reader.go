@@ -44,7 +44,9 @@ func Decode(data []byte) (*stitch.Pattern, error) {
 			return nil, fmt.Errorf("at byte %d: %w", at, b.Err())
 		}
 		if kind != stitch.Jump {
-			jumps = 0
+			if jumps = 0; kind == stitch.Change {
+				b.Halt()
+			}
 			continue
 		}
 		if jumps++; jumps == trimJumps {

@@ -29,23 +29,27 @@ func Decode(data []byte) (*stitch.Pattern, error) {
 	b := stitch.NewBuilder(len(data) / 2)
 	at := 0
 	for at+2 <= len(data) {
-		kind, pair, size := stitch.Stitch, at, 2
-		if data[at] == escape {
-			if at+cmdBytes > len(data) {
-				break
+		if data[at] != escape { // the usual case
+			if !b.Add(stitch.Stitch, int32(int8(data[at])), int32(int8(data[at+1]))) {
+				return nil, fmt.Errorf("at byte %d: %w", at, b.Err())
 			}
-			pair, size = at+2, cmdBytes
-			switch data[at+1] {
-			case cmdChange:
-				kind = stitch.Change
-			case cmdStitch:
-			case cmdJump:
-				kind = stitch.Jump
-			case cmdTrim:
-				kind = stitch.Trim
-			default:
-				return nil, &stitch.FormatError{Format: "exp", Offset: at + 1, Expected: "the command of a change, stitch, jump or trim (01, 02, 04 or 80)", Found: fmt.Sprintf("0x%02X", data[at+1])}
-			}
+			at += 2
+			continue
+		}
+		if at+cmdBytes > len(data) {
+			break
+		}
+		kind, pair := stitch.Stitch, at+2
+		switch data[at+1] {
+		case cmdChange:
+			kind = stitch.Change
+		case cmdStitch:
+		case cmdJump:
+			kind = stitch.Jump
+		case cmdTrim:
+			kind = stitch.Trim
+		default:
+			return nil, &stitch.FormatError{Format: "exp", Offset: at + 1, Expected: "the command of a change, stitch, jump or trim (01, 02, 04 or 80)", Found: fmt.Sprintf("0x%02X", data[at+1])}
 		}
 		dx, dy := int32(int8(data[pair])), int32(int8(data[pair+1]))
 		if kind == stitch.Trim {
@@ -54,7 +58,10 @@ func Decode(data []byte) (*stitch.Pattern, error) {
 		if !b.Add(kind, dx, dy) {
 			return nil, fmt.Errorf("at byte %d: %w", at, b.Err())
 		}
-		at += size
+		if kind == stitch.Change {
+			b.Halt()
+		}
+		at += cmdBytes
 	}
 	if at < len(data) {
 		b.Warn("The file ends inside a move: it may be cut off.")

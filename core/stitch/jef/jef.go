@@ -72,32 +72,39 @@ func Decode(data []byte) (*stitch.Pattern, error) {
 // stitches reads the stream up to its end mark and returns where that is.
 func stitches(b *stitch.Builder, data []byte, at int) (int, error) {
 	for at+2 <= len(data) {
-		kind, pair, size := stitch.Stitch, at, 2
-		if data[at] == escape {
-			command := data[at+1]
-			if command == cmdEnd {
-				return at, nil
+		if data[at] != escape { // the usual case
+			if !b.Add(stitch.Stitch, int32(int8(data[at])), int32(int8(data[at+1]))) {
+				return at, fmt.Errorf("at byte %d: %w", at, b.Err())
 			}
-			if at+cmdBytes > len(data) {
-				break
+			at += 2
+			continue
+		}
+		command := data[at+1]
+		if command == cmdEnd {
+			return at, nil
+		}
+		if at+cmdBytes > len(data) {
+			break
+		}
+		kind, pair := stitch.Stitch, at+2
+		switch command {
+		case cmdChange:
+			kind = stitch.Change
+		case cmdJump:
+			kind = stitch.Jump
+			if data[pair] == 0 && data[pair+1] == 0 {
+				kind = stitch.Trim
 			}
-			pair, size = at+2, cmdBytes
-			switch command {
-			case cmdChange:
-				kind = stitch.Change
-			case cmdJump:
-				kind = stitch.Jump
-				if data[pair] == 0 && data[pair+1] == 0 {
-					kind = stitch.Trim
-				}
-			default:
-				return at, wrong(at+1, "the command of a change, jump or end (01, 02 or 10)", fmt.Sprintf("0x%02X", command))
-			}
+		default:
+			return at, wrong(at+1, "the command of a change, jump or end (01, 02 or 10)", fmt.Sprintf("0x%02X", command))
 		}
 		if !b.Add(kind, int32(int8(data[pair])), int32(int8(data[pair+1]))) {
 			return at, fmt.Errorf("at byte %d: %w", at, b.Err())
 		}
-		at += size
+		if kind == stitch.Change {
+			b.Halt()
+		}
+		at += cmdBytes
 	}
 	b.Warn("The file ends without an end mark: it may be cut off.")
 	return at, nil

@@ -82,6 +82,7 @@ func (r *reader) stitches() error {
 			if !r.b.Add(stitch.Change, 0, 0) {
 				return fmt.Errorf("at byte %d: %w", at, r.b.Err())
 			}
+			r.b.Halt()
 			r.at += 3
 			continue
 		}

@@ -101,3 +101,19 @@ func Large(n int) *stitch.Pattern {
 	}
 	return p
 }
+
+// Mixed makes a design of about so many stitches that sews everything: large
+// fills and columns, and among them letters, runs and appliqué of many kinds.
+func Mixed(rng *rand.Rand, n int) *stitch.Pattern {
+	p := Large(n * 9 / 10)
+	for len(p.Moves) < n {
+		last := p.Moves[len(p.Moves)-1]
+		p.Moves = append(p.Moves, stitch.Move{X: last.X, Y: last.Y, Kind: stitch.Change})
+		next := NewKnown(rng).Pattern
+		if rng.IntN(2) == 0 {
+			next = NewPieces(rng).Pattern
+		}
+		p.Moves = append(p.Moves, next.Moves...)
+	}
+	return p
+}
