@@ -351,25 +351,6 @@ func (t trace) fill() {
 	}
 }
 
-// share is the part of a stop's penetrations within reach of the trace.
-func (t trace) share(s *Stop, reachMM float64) float64 {
-	near, all := 0, 0
-	for _, m := range s.Moves {
-		if m.Kind != Stitch {
-			continue
-		}
-		all++
-		if t.near(m.X, m.Y, reachMM) {
-			near++
-		}
-	}
-	return float64(near) / float64(max(1, all))
-}
-
-func (t trace) near(x, y int32, reachMM float64) bool {
-	return t.nearSquare(traceSquare(x, y), reachMM)
-}
-
 func (t trace) nearSquare(centre [2]int32, reachMM float64) bool {
 	reach := int32(reachMM * 10 / traceCell)
 	for dx := -reach; dx <= reach; dx++ {
