@@ -415,8 +415,8 @@ func TestLayersAndPlacement(t *testing.T) {
 		}
 	}
 	assert.Equal(t, "144 × 143 mm", sizes["piece of linen"], "the placement line's 120 mm and 12 mm a side")
-	assert.Equal(t, "270 × 270 mm", sizes["background of woven-cotton"])
-	assert.Equal(t, "1,012 × 63 mm", sizes["binding of linen"])
+	assert.Equal(t, "196 × 196 mm", sizes["background of woven-cotton"])
+	assert.Equal(t, "716 × 63 mm", sizes["binding of linen"])
 	card, err := d.StepCard(id, 1)
 	require.NoError(t, err)
 	stops := card.Card.Sheets[0].Stops
@@ -435,7 +435,7 @@ func TestLayersAndPlacement(t *testing.T) {
 	require.NoError(t, d.SavePart(mat, project.Version, "place", projects.ProjectParts{Place: projects.PlaceOnBlank{Shape: "square", Spot: "centre", Right: "-8 mm"}}))
 	project, err = d.Project(mat)
 	require.NoError(t, err)
-	assert.InDelta(t, 102, project.Mark.Measures[0].MM, 1e-9, "the numbers follow the hand")
+	assert.InDelta(t, 65, project.Mark.Measures[0].MM, 1e-9, "the numbers follow the hand")
 	require.NoError(t, d.SavePhoto(mat, aPhoto(t)))
 	kind, _, err := d.ProjectPhoto(mat)
 	require.NoError(t, err)

@@ -194,7 +194,7 @@ func (l *loader) addProjects() error {
 		{"Crab hand towel", "Crab", "hand towel", "400", "600", "terry", []string{"washed"}},
 		{"Open sail T-shirt", "Open sail", "T-shirt front", "480", "680", "jersey", []string{"worn", "washed"}},
 		{"Buoy badges", "Buoy badges, six in one hoop", "felt sheet", "160", "210", "felt", nil},
-		{"Compass mat", "Compass rose", "cotton square", "220", "220", "woven-cotton", []string{"heat"}},
+		{"Compass mat", "Compass rose", "mat", "146", "146", "woven-cotton", []string{"heat"}},
 	} {
 		id, err := (projects.Desk{Desk: l.desk}).SaveProject(projects.ProjectInput{Rest: rests[p.name], Name: p.name, Blank: p.blank, Design: p.design, Width: p.width, Height: p.height, Fabric: p.fabric, Uses: p.uses})
 		if err != nil {

@@ -29,8 +29,8 @@ func (d Desk) day(problems Problems, field string, day time.Time, far bool) {
 	case day.Year() < FirstYear || day.Year() > LastYear:
 		problems[field] = "Choose a day of these years."
 	case !far && day.After(d.Now.AddDate(yearsAhead, 0, 0)):
-		problems[field] = fmt.Sprintf("That is in %d, more than two years ahead. If it is meant, say so below.", day.Year())
-		problems[Far] = "Tick it if the year is right."
+		problems[field] = fmt.Sprintf("That is in %d, more than two years ahead. If it is meant, tick that the year is right.", day.Year())
+		problems[Far] = "Is the year right?"
 	}
 }
 

@@ -239,21 +239,22 @@ func newWork(p project.Project, c Class, rules house.Rules) Work {
 		return w
 	}
 	own := rules.In(p.House)
-	for _, h := range p.Hoopings {
+	for i, h := range p.Hoopings {
 		s := Sewing{Design: h.Design}
+		fitted := p.InField(i)
 		for _, m := range c.Machines {
-			seat := room.SeatAt(m, h.Design, p.Garment(), own)
+			seat := room.SeatAt(m, fitted, p.Garment(), own)
 			if o, out := m.Out(c.StartsAt, c.EndsAt); out {
 				seat.Problem = o.Say()
 			} else if !seat.Fits() {
-				seat.Problem = c.lentAway(m, h.Design, seat.Problem)
+				seat.Problem = c.lentAway(m, fitted, seat.Problem)
 			}
 			if seat.Fits() && slices.Contains(c.Unbooked, m.ID) {
 				seat.Problem = say.T("not booked, as it could sew nothing of it before: save the class again")
 			}
 			s.Seats = append(s.Seats, seat)
 		}
-		room.Share(s.Seats, h.Design)
+		room.Share(s.Seats, fitted)
 		w.Sewing = append(w.Sewing, s)
 	}
 	if !slices.ContainsFunc(c.Machines, func(m room.Machine) bool { return w.Fits(m.ID) }) {

@@ -56,7 +56,7 @@ func (p Plan) Request(w Work, widths Widths) (kit.Request, error) {
 	}
 	seat := kit.Seat{Students: len(w.Places)}
 	for n, s := range w.Sewing {
-		h, ok := room.ChooseHoop(room.HoopsOf(p.Class.Machines), s.Design, w.Garment(), p.Rules.In(w.House))
+		h, ok := room.ChooseHoop(room.HoopsOf(p.Class.Machines), w.InField(n), w.Garment(), p.Rules.In(w.House))
 		if !ok {
 			h = room.Hoop{Field: hoop.Field{WidthMM: max(1, s.Design.WidthMM), HeightMM: max(1, s.Design.HeightMM)}}
 		}

@@ -13,6 +13,7 @@ import (
 	"chalkstep/core/pace"
 	"chalkstep/core/project"
 	"chalkstep/core/recipe"
+	"chalkstep/core/room"
 	"chalkstep/core/skill"
 	"chalkstep/core/stitch"
 	"chalkstep/core/supply"
@@ -85,6 +86,11 @@ func TestBuiltInTheHoop(t *testing.T) {
 	assert.InDelta(t, 3+4, bare.Handling, 1e-9, "the ring is laid and trimmed")
 	assert.InDelta(t, bare.Handling+3*3+4, built.Handling, 1e-9, "batting, cotton and backing are laid too, and the batting trimmed")
 	assert.Equal(t, 2+3+1, mat().Hands(recipe.House{}))
+
+	room1 := []room.Machine{{ID: 1, Name: "Gull", Formats: []string{"dst"}, TopSpeedSPM: 700, Needles: 1, Hoops: []room.Held{{Hoop: room.Hoop{ID: 1, Name: "Small", Field: hoop.Field{WidthMM: 130, HeightMM: 130}, Count: 1}}}}}
+	assert.Contains(t, project.Put(mat(), room1, rules).NoHoop.String(), "has to fit into it", "the ring would, the mat does not")
+	room1[0].Hoops[0].WidthMM, room1[0].Hoops[0].HeightMM = 150, 150
+	assert.True(t, project.Put(mat(), room1, rules).NoHoop.Silent())
 
 	_, recipeErr := mat().Recipe(0, hoop.Field{WidthMM: 200, HeightMM: 200}, rules)
 	require.NoError(t, recipeErr)

@@ -115,6 +115,16 @@ func (p Project) Gone() bool {
 	return len(p.Hoopings) == 0 || slices.ContainsFunc(p.Hoopings, func(h Hooping) bool { return h.Design.Gone() })
 }
 
+// InField is a hooping's design, counted from 0, with the size that a hoop has to
+// take: of what is built in the hoop, that of the finished thing.
+func (p Project) InField(hooping int) design.Design {
+	d := p.Hoopings[hooping].Design
+	if p.InHoop && hooping == 0 {
+		d.WidthMM, d.HeightMM = max(d.WidthMM, p.Blank.WidthMM), max(d.HeightMM, p.Blank.HeightMM)
+	}
+	return d
+}
+
 // Garment tells whether it is worn.
 func (p Project) Garment() bool {
 	return slices.ContainsFunc(p.Uses, func(u recipe.Use) bool { return u == recipe.Worn || u == recipe.NextToSkin || u == recipe.Child })

@@ -2,6 +2,7 @@ package project
 
 import (
 	"chalkstep/core/blank"
+	"chalkstep/core/design"
 	"chalkstep/core/hoop"
 	"chalkstep/core/house"
 	"chalkstep/core/pace"
@@ -43,18 +44,25 @@ func (t Together) Minutes() float64 { return t.BenchMinutes + t.SewMinutes }
 func Put(p Project, machines []room.Machine, rules house.Rules) Together {
 	t := Together{Project: p, Differs: rules.House.Differences(p.House), Teaches: skill.Missing(nil, p.Teaches)}
 	own := rules.In(p.House)
-	for i, h := range p.Hoopings {
-		e := room.EstimateOf(h.Design, machines, p.Garment(), own)
+	for i := range p.Hoopings {
+		e := room.EstimateOf(p.InField(i), machines, p.Garment(), own)
 		e.Hands(own.Timing().Laying(p.Pacing(i)))
 		t.Sewing = append(t.Sewing, e)
 		t.SewMinutes += e.Minutes
 	}
-	if chosen, ok := room.ChooseHoop(room.HoopsOf(machines), p.Design(), p.Garment(), own); ok {
+	var first design.Design
+	if len(p.Hoopings) > 0 {
+		first = p.InField(0)
+	}
+	if chosen, ok := room.ChooseHoop(room.HoopsOf(machines), first, p.Garment(), own); ok {
 		t.Hoop = chosen
 	} else {
 		t.NoHoop = say.T("No hoop in the room takes this design.")
+		if p.InHoop {
+			t.NoHoop = say.T("No hoop in the room takes the finished thing, %s: what is built in the hoop has to fit into it.", say.Size{p.Blank.WidthMM, p.Blank.HeightMM})
+		}
 		// A recipe still has to be cut for something: the design itself.
-		t.Hoop = room.Hoop{Field: hoop.Field{WidthMM: max(1, p.Design().WidthMM), HeightMM: max(1, p.Design().HeightMM)}}
+		t.Hoop = room.Hoop{Field: hoop.Field{WidthMM: max(1, first.WidthMM), HeightMM: max(1, first.HeightMM)}}
 	}
 	var err error
 	if len(p.Hoopings) > 0 {

@@ -270,7 +270,8 @@ func detailWidths(line []Move) []float64 {
 	var widths []float64
 	for from := 0; from+stretch <= len(line); from += stretch {
 		part := line[from : from+stretch]
-		if back := satinWidths(part); float64(len(back)) >= turning*(stretch-2) && across(part) >= lying {
+		back := satinWidths(part)
+		if over, stride := across(part); float64(len(back)) >= turning*(stretch-2) && over >= lying && stride < satinStride {
 			widths = append(widths, back...)
 		}
 	}

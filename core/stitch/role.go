@@ -17,6 +17,8 @@ const (
 	threadWidth       = 4    // 0.4 mm, in tenths
 	fillMinimum       = 30   // a fill is more than 3 mm each way
 	satinAcross       = 0.55 // share of satin's thread that lies across its way
+	satinStride       = 0.65
+	leastStride       = 13 // tenths of a millimetre, of crosses
 	anchorMaxStitches = 40
 	cornerMaxStitches = 12
 	anchorClusterMM   = 4
@@ -159,22 +161,28 @@ func (r *survey) role(moves []Move, stitches int) Role {
 	if s.turns == 0 {
 		return Run
 	}
+	crosses := false
 	switch share := float64(s.reversals) / float64(s.turns); {
 	case share >= satinReversals:
-		if across(moves) >= satinAcross {
+		switch over, stride := across(moves); {
+		case over < satinAcross:
+			return Run // to and fro along one line
+		case stride < satinStride:
 			return Satin
 		}
-		return Run // to and fro along one line
-	case share >= splitReversals && r.thread <= splitWidth*float64(stitches)*share && across(moves) >= splitAcross:
-		return Satin
+		crosses = true // or a zigzag as open as they are
+	case share >= splitReversals && r.thread <= splitWidth*float64(stitches)*share:
+		if over, _ := across(moves); over >= splitAcross {
+			return Satin
+		}
 	}
 	parallel := max(math.Hypot(s.alongX, s.alongY), math.Hypot(s.crossX, s.crossY)) / s.squares
 	isArea := r.right-r.left > fillMinimum && r.top-r.bottom > fillMinimum
-	if !isArea || parallel < fillParallel {
+	if !isArea || parallel < fillParallel && !crosses {
 		return Run
 	}
-	coverage, inner := r.coverage(moves, stitches)
-	if coverage >= fillCoverage && (coverage >= closeCoverage || inner >= innerShare) {
+	coverage, inner := r.coverage(moves, stitches, crosses)
+	if coverage >= fillCoverage && (coverage >= closeCoverage && !crosses || inner >= innerShare) {
 		return Fill
 	}
 	return Run
@@ -182,8 +190,10 @@ func (r *survey) role(moves []Move, stitches int) Role {
 
 // across is the share of thread, in stitches that turn back, that lies across
 // the way in which a stop moves on: of satin nearly all, of stitches that go to
-// and fro along a line little.
-func across(moves []Move) float64 {
+// and fro along a line little. stride is how far a stitch there and one back move
+// on, in lengths of a stitch: in satin they lie close, in cross stitch not. It is 0
+// for what is finer than crosses are.
+func across(moves []Move) (share, stride float64) {
 	const (
 		ahead      = 4 // stitches, over which the way is taken
 		mostAcross = 256
@@ -194,7 +204,7 @@ func across(moves []Move) float64 {
 			points = append(points, moves[i])
 		}
 	}
-	over, all := 0.0, 0.0
+	over, all, moved, turns := 0.0, 0.0, 0.0, 0
 	for i := ahead; i+ahead < len(points); i++ {
 		wayX, wayY := float64(points[i+ahead].X-points[i-ahead].X), float64(points[i+ahead].Y-points[i-ahead].Y)
 		x, y := float64(points[i].X-points[i-1].X), float64(points[i].Y-points[i-1].Y)
@@ -205,20 +215,26 @@ func across(moves []Move) float64 {
 		if way := math.Sqrt(wayX*wayX + wayY*wayY); way > 0 {
 			over += math.Abs(x*wayY-y*wayX) / way
 			all += math.Sqrt(x*x + y*y)
+			moved += way / ahead
+			turns++
 		}
 	}
 	if all == 0 {
-		return 1
+		return 1, 0
 	}
-	return over / all
+	if moved < leastStride*float64(turns) {
+		return over / all, 0
+	}
+	return over / all, moved / all
 }
 
 // coverage is the thread's area on the face over the area of the squares its
 // penetrations fall in; it is 0 for thread too sparse in its box to be a
 // fill. inner is the share of the squares that have sewn ones all around, of
-// which the squares of a line have none; it is told of open stitching only. The squares are 3.2 mm, so that the rows of a fill leave none out
+// which the squares of a line have none; it is told of open stitching, and of
+// any when asked. The squares are 3.2 mm, so that the rows of a fill leave none out
 // although a stitch may be longer than a millimetre or two.
-func (r *survey) coverage(moves []Move, stitches int) (coverage, inner float64) {
+func (r *survey) coverage(moves []Move, stitches int, ask bool) (coverage, inner float64) {
 	const shift = 5
 	const square = (1 << shift) * (1 << shift)
 	columns, rows := int(r.right-r.left)>>shift+1, int(r.top-r.bottom)>>shift+1
@@ -243,7 +259,7 @@ func (r *survey) coverage(moves []Move, stitches int) (coverage, inner float64) 
 	}
 	all := float64(max(1, squares))
 	coverage = r.thread * threadWidth / square / all
-	if coverage < fillCoverage || coverage >= closeCoverage {
+	if coverage < fillCoverage || coverage >= closeCoverage && !ask {
 		return coverage, 0 // told without
 	}
 	within := 0

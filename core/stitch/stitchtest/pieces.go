@@ -31,7 +31,7 @@ func NewPieces(rng *rand.Rand) Known {
 
 // other is a stop that belongs to no piece.
 func (k *maker) other() {
-	switch k.rng.IntN(13) {
+	switch k.rng.IntN(16) {
 	case 0:
 		k.stop(stitch.Fill, k.fill())
 	case 1:
@@ -57,6 +57,12 @@ func (k *maker) other() {
 		k.stop(stitch.Run, k.basting())
 	case 11:
 		k.stop(stitch.Satin, zigzag(k.script(), k.between(14, 22), 4))
+	case 12:
+		k.stop(stitch.Run, k.crosses(6+k.rng.IntN(20), 1))
+	case 13:
+		k.stop(stitch.Fill, k.crosses(8+k.rng.IntN(10), 6+k.rng.IntN(8)))
+	case 14:
+		k.stop(stitch.Run, k.tiedCrosses()...)
 	default:
 		k.stop(stitch.Run, stem(k.wave(), k.between(25, 40)))
 	}
@@ -94,6 +100,37 @@ func gradient(cx, cy, a, b, angle float64) []spot {
 		}
 	}
 	return out
+}
+
+// crosses are cross stitch, so many in a row and so many rows: each row goes out
+// with one half of its crosses and comes back with the other.
+func (k *maker) crosses(columns, rows int) []spot {
+	side := k.between(18, 28)
+	x, y := k.between(-400, 0), k.between(-300, 100)
+	var out []spot
+	for row := range rows {
+		low, high := y+float64(row)*side, y+float64(row+1)*side
+		for c := range columns {
+			out = append(out, spot{x + float64(c)*side, low}, spot{x + float64(c+1)*side, high})
+		}
+		for c := columns - 1; c >= 0; c-- {
+			out = append(out, spot{x + float64(c+1)*side, low}, spot{x + float64(c)*side, high})
+		}
+	}
+	return out
+}
+
+// tiedCrosses are marks to lay something by: each a cross with its ends tied.
+func (k *maker) tiedCrosses() [][]spot {
+	var all [][]spot
+	for n := 2 + k.rng.IntN(4); n > 0; n-- {
+		x, y, arm := k.between(-400, 400), k.between(-400, 400), k.between(25, 60)
+		tie := func(from, to spot) []spot {
+			return append([]spot{from, {from.x + (to.x-from.x)*0.15, from.y + (to.y-from.y)*0.15}, from}, sewn([]spot{from, to}, 20)...)
+		}
+		all = append(all, tie(spot{x - arm, y}, spot{x + arm, y}), tie(spot{x, y - arm}, spot{x, y + arm}))
+	}
+	return all
 }
 
 // knots are some small bunches of stitches.
