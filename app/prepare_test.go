@@ -415,7 +415,7 @@ func TestLayersAndPlacement(t *testing.T) {
 		}
 	}
 	assert.Equal(t, "144 × 143 mm", sizes["piece of linen"], "the placement line's 120 mm and 12 mm a side")
-	assert.Equal(t, "196 × 196 mm", sizes["background of woven-cotton"])
+	assert.Equal(t, "196 × 196 mm", sizes["background of woven cotton"])
 	assert.Equal(t, "716 × 63 mm", sizes["binding of linen"])
 	card, err := d.StepCard(id, 1)
 	require.NoError(t, err)

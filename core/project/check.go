@@ -70,6 +70,11 @@ func (p Project) Faults() map[Field]say.Text {
 		fault(InLayers, l.BeforeStop < 0 || l.BeforeStop > mostStop || !within(l.SizeMM[0], mostSizeMM) || !within(l.SizeMM[1], mostSizeMM),
 			"Layer %s: write sizes up to %s and a stop of the design.", n, say.MM(mostSizeMM))
 	}
+	if stops := len(p.Design().Stops); stops > 0 {
+		for i, l := range p.Layers {
+			fault(InLayers, l.BeforeStop > stops, "Layer %s: the design has %s: write one of them.", say.Count(i+1), say.N{N: stops, Noun: "stop"})
+		}
+	}
 	for i, part := range p.Parts {
 		fault(InParts, part.Name == "", "Part %s: write its name.", say.Count(i+1))
 		fault(InParts, part.Count < 1 || part.Count > mostOfPart, "Part %s: write how many, 1 to %s.", say.Count(i+1), say.Count(mostOfPart))

@@ -45,6 +45,9 @@ func (a Absent) Say() say.Text {
 	if a.Need.Quantity <= hair {
 		amount = say.T("%s", say.Count(a.Need.AtOnce))
 	}
+	if a.Need.Key.Kind.ByLength() {
+		amount = say.T("%s of a roll %s wide", amount, say.MM(usualWidthMM))
+	}
 	if taken := a.Need.Taken; taken != nil {
 		return say.T("%s, %s, for %s (%s is taken for another colour)", a.Need.Say(), amount, names, taken.Name)
 	}

@@ -152,7 +152,7 @@ func TestAnEmptyShelf(t *testing.T) {
 	assert.Len(t, list.Nothing, len(taking.Needs))
 	first := list.Nothing[0]
 	assert.Contains(t, first.Say().String(), "light tear-away, ")
-	assert.Contains(t, first.Say().String(), " m, for Saturday")
+	assert.Contains(t, first.Say().String(), " m of a roll 1,000 mm wide, for Saturday")
 	again := shelf.Buy([]shelf.Wanted{{Class: "Saturday", Taking: taking}, {Class: "Sunday", Taking: taking}}, nil)
 	require.Len(t, again.Nothing, len(list.Nothing), "each thing once")
 	assert.InDelta(t, 2*first.Need.Quantity, again.Nothing[0].Need.Quantity, 1e-6)

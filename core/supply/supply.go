@@ -258,7 +258,7 @@ func (k Key) Say() say.Text {
 	case Topper:
 		return say.T("water-soluble topper")
 	case Fabric:
-		return say.T("%s", say.Word(k.Material))
+		return say.T("%s", say.Word(strings.ReplaceAll(k.Material, "-", " ")))
 	case Thread:
 		return say.T("%s thread, %s", say.Word(thread.Name(k.Color)), say.Word(k.Fibre))
 	case Bobbin:
