@@ -103,7 +103,7 @@ func Analyse(p *Pattern) Analysis {
 	if empty := a.ColorChanges - (len(a.Stops) - 1); empty > 0 {
 		a.Warnings = append(a.Warnings, fmt.Sprintf("The machine halts for %d thread changes, but only %d are followed by stitches.", a.ColorChanges, len(a.Stops)-1))
 	}
-	guessFromNeighbours(a.Stops)
+	guessFromNeighbours(a.Stops, surveys)
 	return a
 }
 
@@ -143,6 +143,7 @@ func lookAt(moves []Move) looked {
 		}
 		s.ThreadMM = measured.thread / 10
 		s.Role = measured.role(s.Moves, s.Stitches)
+		measured.closed = s.Role == Run && s.closes()
 		l.stops, l.surveys = append(l.stops, s), append(l.surveys, measured)
 	}
 	return l

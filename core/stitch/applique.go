@@ -18,7 +18,7 @@ const (
 // guessApplique finds the three stops of each piece: a placement, a tack-down
 // that follows the same closed lines, and a cover that follows them again, by
 // whatever stitch. Other pieces' stops, fills and details may come between.
-func guessApplique(stops []Stop) {
+func guessApplique(stops []Stop, surveys []survey) {
 	bands := make([]*band, len(stops))
 	of := func(i int) *band {
 		if bands[i] == nil {
@@ -37,7 +37,7 @@ func guessApplique(stops []Stop) {
 			bands[place-1] = nil // nobody asks for it any more
 		}
 		p := &stops[place]
-		if taken[place] || p.Role != Run || !p.closes() {
+		if taken[place] || !surveys[place].closed {
 			continue
 		}
 		last := min(len(stops), place+1+farthestStops)
@@ -73,6 +73,9 @@ func guessApplique(stops []Stop) {
 type band struct {
 	left, bottom, square int32
 	columns, rows        int32
+	// whole is a tenth of a millimetre in squares, with part bits for the parts
+	// of one.
+	whole int64
 	// words of a row, with one to spare.
 	words int
 	bits  []uint64
@@ -82,6 +85,7 @@ const (
 	bandSquare  = 5  // tenths of a millimetre
 	bandMargin  = 40 // in which nothing lies, farther than any reach
 	mostSquares = 640_000
+	part        = 16
 )
 
 func newBand(s *Stop) *band {
@@ -92,22 +96,39 @@ func newBand(s *Stop) *band {
 		b.square++
 	}
 	b.columns, b.rows = width/b.square+1, height/b.square+1
+	b.whole = int64(1) << part / int64(b.square)
 	b.words = int(b.columns)/64 + 2
 	b.bits = make([]uint64, b.words*int(b.rows))
-	eachStitch(s.Moves, func(from, to *Move) {
-		// In squares, with so many bits for the parts of one.
-		const part = 16
-		x, y := int64(from.X-b.left)<<part/int64(b.square), int64(from.Y-b.bottom)<<part/int64(b.square)
-		dx, dy := int64(to.X-b.left)<<part/int64(b.square)-x, int64(to.Y-b.bottom)<<part/int64(b.square)-y
-		steps := max(dx, -dx, dy, -dy)>>(part+1) + 1 // every second square: a reach is three and more
-		dx, dy = dx/steps, dy/steps
+	whole := b.whole
+	for i := 1; i < len(s.Moves); i++ {
+		from, to := &s.Moves[i-1], &s.Moves[i]
+		if from.Kind != Stitch || to.Kind != Stitch {
+			continue
+		}
+		x, y := int64(from.X-b.left)*whole, int64(from.Y-b.bottom)*whole
+		dx, dy := int64(to.X-from.X)*whole, int64(to.Y-from.Y)*whole
+		// Every third square: a reach is three and more.
+		steps := int(max(dx, -dx, dy, -dy)>>part)/3 + 1
+		if steps < len(parts) {
+			dx, dy = dx*parts[steps]>>part, dy*parts[steps]>>part
+		} else {
+			dx, dy = dx/int64(steps), dy/int64(steps)
+		}
 		for range steps + 1 {
 			b.bits[int(y>>part)*b.words+int(x>>(part+6))] |= 1 << (x >> part & 63)
 			x, y = x+dx, y+dy
 		}
-	})
+	}
 	return b
 }
+
+// parts are the parts of a whole, in 65,536ths: to divide by them takes longer.
+var parts = func() (p [32]int64) {
+	for i := range p {
+		p[i] = 1 << 16 / int64(max(1, i))
+	}
+	return p
+}()
 
 // near tells whether the path passes within a reach of a square, each way.
 func (b *band) near(x, y, reach int32) bool {
@@ -136,7 +157,7 @@ func (b *band) share(s *Stop, reachMM float64) float64 {
 			continue
 		}
 		all++
-		if m.X >= b.left && m.Y >= b.bottom && b.near((m.X-b.left)/b.square, (m.Y-b.bottom)/b.square, reach) {
+		if m.X >= b.left && m.Y >= b.bottom && b.near(int32(int64(m.X-b.left)*b.whole>>part), int32(int64(m.Y-b.bottom)*b.whole>>part), reach) {
 			near++
 		}
 	}
@@ -216,7 +237,10 @@ func inside(line []Move, at Move) bool {
 }
 
 // gap is how far apart two moves end, in millimetres.
-func gap(a, b Move) float64 { return math.Hypot(float64(b.X-a.X), float64(b.Y-a.Y)) / 10 }
+func gap(a, b Move) float64 {
+	dx, dy := float64(b.X-a.X), float64(b.Y-a.Y)
+	return math.Sqrt(dx*dx+dy*dy) / 10
+}
 
 // contains tells whether other lies inside, or out by no more than some
 // millimetres.

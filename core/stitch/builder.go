@@ -37,6 +37,76 @@ func (b *Builder) Add(kind Kind, dx, dy int32) bool {
 	return true
 }
 
+// Pairs adds the stitches at the head of data, each a pair of signed bytes, up
+// to a pair that begins with the escape or is not whole; it returns how many
+// bytes it took. When it returns false, Err says which limit the next move
+// breaks.
+func (b *Builder) Pairs(data []byte, escape byte) (took int, within bool) {
+	for {
+		x, y, n := b.x, b.y, len(b.moves)
+		free := b.unchecked(len(data) - took)
+		if free == 0 {
+			break
+		}
+		room, pairs := b.moves[n:n+free], data[took:took+2*free]
+		i := 0
+		for ; i < len(room) && len(pairs) >= 2 && pairs[0] != escape; i++ {
+			x, y = x+int32(int8(pairs[0])), y+int32(int8(pairs[1]))
+			room[i] = Move{x, y, Stitch}
+			pairs = pairs[2:]
+		}
+		b.x, b.y, b.moves = x, y, b.moves[:n+i]
+		if took += 2 * i; i < free {
+			return took, true
+		}
+	}
+	for took+1 < len(data) && data[took] != escape {
+		if !b.Add(Stitch, int32(int8(data[took])), int32(int8(data[took+1]))) {
+			return took, false
+		}
+		took += 2
+	}
+	return took, true
+}
+
+// ShortPairs is [Builder.Pairs] for pairs of signed numbers of seven bits, y
+// down, up to a pair of which a byte has its eighth bit set.
+func (b *Builder) ShortPairs(data []byte) (took int, within bool) {
+	for {
+		x, y, n := b.x, b.y, len(b.moves)
+		free := b.unchecked(len(data) - took)
+		if free == 0 {
+			break
+		}
+		room, pairs := b.moves[n:n+free], data[took:took+2*free]
+		i := 0
+		for ; i < len(room) && len(pairs) >= 2 && (pairs[0]|pairs[1])&0x80 == 0; i++ {
+			x, y = x+int32(int8(pairs[0]<<1)>>1), y-int32(int8(pairs[1]<<1)>>1)
+			room[i] = Move{x, y, Stitch}
+			pairs = pairs[2:]
+		}
+		b.x, b.y, b.moves = x, y, b.moves[:n+i]
+		if took += 2 * i; i < free {
+			return took, true
+		}
+	}
+	for took+1 < len(data) && (data[took]|data[took+1])&0x80 == 0 {
+		if !b.Add(Stitch, int32(int8(data[took]<<1)>>1), -int32(int8(data[took+1]<<1)>>1)) {
+			return took, false
+		}
+		took += 2
+	}
+	return took, true
+}
+
+// unchecked is how many moves of a byte each way can be added of so many bytes
+// without reaching a limit: to look at each of them takes longer.
+func (b *Builder) unchecked(bytes int) int {
+	const longest = 128
+	reach := (MaxReach - max(b.x, -b.x, b.y, -b.y)) / longest
+	return max(0, min(int(reach), cap(b.moves)-len(b.moves), bytes/2))
+}
+
 // Halt notes that the move which was added last is a change. Looking through all
 // the moves for the few changes would take longer than reading them.
 func (b *Builder) Halt() { b.halts = append(b.halts, len(b.moves)-1) }

@@ -30,6 +30,8 @@ const (
 type survey struct {
 	thread                   float64
 	left, right, bottom, top int32
+	// closed tells that it is a run whose lines come back to where they set out.
+	closed bool
 }
 
 // measureRun measures the moves from one change to the next, counts them
@@ -109,7 +111,7 @@ type shape struct {
 
 // Long stops are looked at in samples: so many moves of every so many.
 const (
-	wholeUnder   = 2048
+	wholeUnder   = 1024
 	manyStitches = 4096
 	sampleMoves  = 64
 	samplePeriod = 384
@@ -198,12 +200,15 @@ func across(moves []Move) (share, stride float64) {
 		ahead      = 4 // stitches, over which the way is taken
 		mostAcross = 256
 	)
-	var points []Move
-	for i := 0; i < len(moves) && len(points) < mostAcross; i++ {
+	var kept [mostAcross]Move
+	n := 0
+	for i := 0; i < len(moves) && n < mostAcross; i++ {
 		if moves[i].Kind == Stitch {
-			points = append(points, moves[i])
+			kept[n] = moves[i]
+			n++
 		}
 	}
+	points := kept[:n]
 	over, all, moved, turns := 0.0, 0.0, 0.0, 0
 	for i := ahead; i+ahead < len(points); i++ {
 		wayX, wayY := float64(points[i+ahead].X-points[i-ahead].X), float64(points[i+ahead].Y-points[i-ahead].Y)
@@ -286,8 +291,8 @@ func eachStitch(moves []Move, f func(from, to *Move)) {
 }
 
 // guessFromNeighbours finds the roles that one stop alone does not show.
-func guessFromNeighbours(stops []Stop) {
-	guessApplique(stops)
+func guessFromNeighbours(stops []Stop, surveys []survey) {
+	guessApplique(stops, surveys)
 	if n := len(stops); n > 1 && isAnchor(&stops[n-1], designBounds(stops)) {
 		stops[n-1].Role = Anchor
 	}

@@ -29,11 +29,11 @@ func Decode(data []byte) (*stitch.Pattern, error) {
 	b := stitch.NewBuilder(len(data) / 2)
 	at := 0
 	for at+2 <= len(data) {
-		if data[at] != escape { // the usual case
-			if !b.Add(stitch.Stitch, int32(int8(data[at])), int32(int8(data[at+1]))) {
-				return nil, fmt.Errorf("at byte %d: %w", at, b.Err())
-			}
-			at += 2
+		took, within := b.Pairs(data[at:], escape)
+		if at += took; !within {
+			return nil, fmt.Errorf("at byte %d: %w", at, b.Err())
+		}
+		if took > 0 {
 			continue
 		}
 		if at+cmdBytes > len(data) {

@@ -72,11 +72,11 @@ func Decode(data []byte) (*stitch.Pattern, error) {
 // stitches reads the stream up to its end mark and returns where that is.
 func stitches(b *stitch.Builder, data []byte, at int) (int, error) {
 	for at+2 <= len(data) {
-		if data[at] != escape { // the usual case
-			if !b.Add(stitch.Stitch, int32(int8(data[at])), int32(int8(data[at+1]))) {
-				return at, fmt.Errorf("at byte %d: %w", at, b.Err())
-			}
-			at += 2
+		took, within := b.Pairs(data[at:], escape)
+		if at += took; !within {
+			return at, fmt.Errorf("at byte %d: %w", at, b.Err())
+		}
+		if took > 0 {
 			continue
 		}
 		command := data[at+1]

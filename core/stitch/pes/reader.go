@@ -61,11 +61,10 @@ func (r *reader) stitches() error {
 		at := r.at
 		first := data[at]
 		if first < longBit && at+1 < len(data) && data[at+1] < longBit {
-			// The usual case: two short coordinates.
-			if !r.b.Add(stitch.Stitch, short(first), -short(data[at+1])) {
-				return fmt.Errorf("at byte %d: %w", at, r.b.Err())
+			took, within := r.b.ShortPairs(data[at:])
+			if r.at += took; !within {
+				return fmt.Errorf("at byte %d: %w", r.at, r.b.Err())
 			}
-			r.at += 2
 			continue
 		}
 		switch first {
