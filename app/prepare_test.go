@@ -446,3 +446,23 @@ func TestLayersAndPlacement(t *testing.T) {
 
 // tearAway is the key of the stabilizer of wovens.
 var tearAway = supply.Sheet(supply.TearAway, supply.Medium).String()
+
+// A shirt's template carries its neck, at the distance of its size.
+func TestATemplateForEverySize(t *testing.T) {
+	d := desks(t)[crew.Instructor]
+	sizes := map[string]string{}
+	for _, size := range []string{"S", "XL"} {
+		name, svg, err := d.MarkTemplate(t.Context(), 4, size, "")
+		require.NoError(t, err)
+		assert.Equal(t, "open-sail-mark-"+size+".svg", name)
+		sizes[size] = string(svg[:120])
+	}
+	assert.NotEqual(t, sizes["S"], sizes["XL"], "the neck lies farther away")
+	_, pdf, err := d.MarkTemplate(t.Context(), 4, "", "A4")
+	require.NoError(t, err)
+	assert.Equal(t, "%PDF-", string(pdf[:5]), "of the project's own size")
+	_, _, err = d.MarkTemplate(t.Context(), 4, "enormous", "A4")
+	require.ErrorIs(t, err, desk.ErrNotFound)
+	_, _, err = d.MarkTemplate(t.Context(), 4, "M", "B5")
+	assert.NotEmpty(t, problem(t, err, ""))
+}

@@ -14,8 +14,9 @@ import (
 // shows whether the printer kept the scale (handbook, Marking).
 type Template struct {
 	Title string
-	// Hoop names the hoop it is for.
-	Hoop string
+	// Hoop names the hoop it is for; on a template of a blank, Note says instead
+	// where the design goes.
+	Hoop, Note string
 	// Turn is how the design lies in that hoop, 0 or 90 degrees
 	// counter-clockwise; the template is drawn as the hoop is seen.
 	Turn              int
@@ -23,6 +24,9 @@ type Template struct {
 	// Outline and Stitches are lines from the design's centre, y up, as the
 	// design stands upright. Outlines are closed.
 	Outline, Stitches [][][2]float64
+	// Edges are lines of the blank that lie near, as the neck of a shirt: laid on
+	// them, the template is where it belongs.
+	Edges [][][2]float64
 }
 
 // CheckBarMM is the length of the bar one measures after printing.
@@ -69,8 +73,14 @@ func (t Template) drawing() drawing {
 	if t.Turn == 90 {
 		w, h = h, w
 	}
-	d := drawing{width: w + 2*templatePad, height: h + 2*templatePad}
-	cx, cy := d.width/2, d.height/2
+	left, right, bottom, top := -w/2, w/2, -h/2, h/2
+	for _, line := range t.Edges {
+		for _, p := range line {
+			left, right, bottom, top = min(left, p[0]), max(right, p[0]), min(bottom, p[1]), max(top, p[1])
+		}
+	}
+	d := drawing{width: right - left + 2*templatePad, height: top - bottom + 2*templatePad}
+	cx, cy := templatePad-left, templatePad-bottom
 	at := func(p [2]float64) [2]float64 {
 		if t.Turn == 90 {
 			p = [2]float64{-p[1], p[0]}
@@ -91,6 +101,7 @@ func (t Template) drawing() drawing {
 	}
 	lines(t.Stitches, hairline, pale, false)
 	lines(t.Outline, fineLine, ink, true)
+	lines(t.Edges, boldLine, brick, false)
 	// The cross runs out over the edges, to be laid on the marks of the blank.
 	d.stroke(hairline, soft, [2]float64{1, cy}, [2]float64{d.width - 1, cy})
 	d.stroke(hairline, soft, [2]float64{cx, 1}, [2]float64{cx, d.height - 1})
@@ -262,7 +273,11 @@ func (p *pen) footer(t Template, part string, x, y float64) {
 	if t.Turn == 90 {
 		turn = "turned by 90°"
 	}
-	p.text(x, y+9.5, 3.4, fmt.Sprintf("%.0f × %.0f mm, %s in the hoop %s", t.WidthMM, t.HeightMM, turn, t.Hoop), soft, canvas.FontRegular)
+	says := fmt.Sprintf("%.0f × %.0f mm, %s in the hoop %s", t.WidthMM, t.HeightMM, turn, t.Hoop)
+	if t.Note != "" {
+		says = fmt.Sprintf("%.0f × %.0f mm. %s", t.WidthMM, t.HeightMM, t.Note)
+	}
+	p.text(x, y+9.5, 3.4, says, soft, canvas.FontRegular)
 	if part != "" {
 		p.text(x+CheckBarMM+6, y+0.5, 3, part+": lay equal marks on each other", soft, canvas.FontRegular)
 	}

@@ -246,3 +246,58 @@ func ellipse(halfWidth, height float64) [][2]float64 {
 	}
 	return line
 }
+
+// nearMM is how far round a design the edges of a blank are drawn on its
+// template, upMM how far above it: to the neck of a shirt.
+const (
+	nearMM = 45.0
+	upMM   = 130.0
+)
+
+// EdgesNear are the parts of the blank's outline and seams that lie near a design
+// of a size at the mark, as the design sees them: from its middle, x to the right
+// and y up.
+func (m Mark) EdgesNear(designWidthMM, designHeightMM float64) [][][2]float64 {
+	sin, cos := math.Sincos(-m.TurnDegrees * math.Pi / 180)
+	left, right, low, high := -designWidthMM/2-nearMM, designWidthMM/2+nearMM, -designHeightMM/2-nearMM, designHeightMM/2+upMM
+	var edges [][][2]float64
+	add := func(line [][2]float64) {
+		var run [][2]float64
+		for i, p := range line {
+			x, y := p[0]-m.XMM, p[1]-m.YMM
+			seen := [2]float64{x*cos - y*sin, -(x*sin + y*cos)}
+			if seen[0] >= left && seen[0] <= right && seen[1] >= low && seen[1] <= high {
+				run = append(run, seen)
+				if i < len(line)-1 {
+					continue
+				}
+			}
+			if len(run) > 1 {
+				edges = append(edges, run)
+			}
+			run = nil
+		}
+	}
+	if len(m.Outline) > 0 {
+		add(finely(append(slices.Clone(m.Outline), m.Outline[0])))
+	}
+	for _, seam := range m.Seams {
+		add(finely(seam))
+	}
+	return edges
+}
+
+// finely puts points into a line so that none is far from the next.
+func finely(line [][2]float64) [][2]float64 {
+	const step = 4.0
+	var points [][2]float64
+	for i := 1; i < len(line); i++ {
+		a, b := line[i-1], line[i]
+		n := max(1, int(math.Hypot(b[0]-a[0], b[1]-a[1])/step))
+		for k := range n {
+			t := float64(k) / float64(n)
+			points = append(points, [2]float64{a[0] + t*(b[0]-a[0]), a[1] + t*(b[1]-a[1])})
+		}
+	}
+	return append(points, line[len(line)-1])
+}

@@ -1,6 +1,7 @@
 package blank_test
 
 import (
+	"math"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -78,4 +79,33 @@ func TestUnknownBlanksAreNamed(t *testing.T) {
 			assert.NotEmpty(t, m.Measures)
 		}
 	}
+}
+
+// A template shows the edges of the blank that lie near: the neck of a shirt as
+// far above the design as it is measured, in every size; the corner of a napkin
+// on the diagonal.
+func TestEdgesNearTheDesign(t *testing.T) {
+	for _, size := range blank.Sizes {
+		m, err := blank.Place(blank.Request{Shape: blank.Crew, Size: size, Spot: blank.Chest, DesignWidthMM: 90, DesignHeightMM: 80})
+		require.NoError(t, err)
+		lowest := math.Inf(1)
+		for _, line := range m.EdgesNear(90, 80) {
+			for _, p := range line {
+				lowest = min(lowest, p[1])
+			}
+		}
+		assert.InDelta(t, 40+m.Measures[0].MM, lowest, 1.5, "size %s: the neck's lowest point is as far above the design's top as the mark says", size)
+	}
+	napkin, err := blank.Place(blank.Request{Shape: blank.Napkin, WidthMM: 400, HeightMM: 400, Spot: blank.CornerSpot, DesignWidthMM: 50, DesignHeightMM: 50})
+	require.NoError(t, err)
+	deepest := 0.0
+	for _, line := range napkin.EdgesNear(50, 50) {
+		for _, p := range line {
+			if math.Abs(p[0]) < 3 {
+				deepest = min(deepest, p[1])
+			}
+		}
+	}
+	assert.Less(t, deepest, -25.0, "the corner lies below the design, which stands upright towards the middle")
+	assert.Empty(t, blank.Mark{}.EdgesNear(10, 10))
 }

@@ -86,3 +86,11 @@ func photo(c fiber.Ctx, d projects.Desk, id int64) error {
 	c.Set(fiber.HeaderCacheControl, "private, no-cache")
 	return c.Send(data)
 }
+
+func printTemplate(c fiber.Ctx, d projects.Desk, id int64) error {
+	name, data, err := d.MarkTemplate(c.Context(), id, c.Query("of"), c.Query("sheet"))
+	if err != nil {
+		return err
+	}
+	return ui.Send(c, name, data)
+}

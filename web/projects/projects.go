@@ -31,6 +31,7 @@ func Routes(f *fiber.App) {
 	f.Get("/projects/:id/edit", ui.WithID(edit))
 	f.Post("/projects/:id/edit", ui.WithID(save))
 	f.Get("/projects/:id/layers", ui.WithID(previewLayers))
+	f.Get("/projects/:id/template", ui.WithID(printTemplate))
 	f.Post("/projects/:id/steps", ui.WithID(saveMinutes))
 	f.Post("/projects/:id/content/:part", ui.WithID(savePart))
 	f.Get("/projects/:id/photo", ui.WithID(photo))
@@ -68,7 +69,7 @@ func render(c fiber.Ctx, d projects.Desk, id int64, typed func(*projects.Project
 	data := fiber.Map{
 		"Page": page, "Typed": page.Typed, "Picture": ui.NewMark(page.Mark), "Shapes": blank.Shapes, "Sizes": blank.Sizes, "Spots": shape.Spots(), "Garment": shape.Garment(),
 		"Ladder": skill.Ladder, "Fabrics": recipe.Fabrics, "Problems": problems, "Questions": questionsOf(page.Typed),
-		"Steps": stepsOf(page), "Under": underOf(page.Recipe),
+		"Steps": stepsOf(page), "Papers": desk.PaperSizes(), "Under": underOf(page.Recipe),
 		"Layers": newLayersView(ui.P{Printer: d.Printer()}, page), "Hoopings": rowsOf("hooping", page.Typed.Hoopings, projects.HoopingInput{}),
 		"Work": rowsOf("work", page.Typed.Work, projects.WorkInput{}), "Parts": rowsOf("part", page.Typed.Parts, projects.PartInput{Count: "1"}),
 	}

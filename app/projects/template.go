@@ -1,0 +1,64 @@
+package projects
+
+import (
+	"cmp"
+	"context"
+	"slices"
+	"strings"
+
+	"chalkstep/app/desk"
+	"chalkstep/core/blank"
+	"chalkstep/core/say"
+	"chalkstep/core/stitch"
+	"chalkstep/core/stitch/outline"
+	"chalkstep/paper"
+)
+
+// MarkTemplate prints what is laid on the blank of a project to mark it, at
+// actual size: the design with the edges of the blank that lie near, for a size
+// where the blank comes in sizes. On sheets of paper as PDF, or in one piece as
+// SVG where sheet is empty.
+func (d Desk) MarkTemplate(ctx context.Context, id int64, size, sheet string) (fileName string, data []byte, err error) {
+	if err := d.Need(desk.See); err != nil {
+		return "", nil, err
+	}
+	p, err := d.Shop.Project(id)
+	if err != nil {
+		return "", nil, err
+	}
+	title := p.Name
+	if p.Sized() {
+		if size = cmp.Or(size, p.Blank.Size); !slices.Contains(blank.Sizes, size) {
+			return "", nil, desk.NotFound("the size %q", desk.Shortened(desk.Cleaned(size), 20))
+		}
+		title += ", size " + size
+	}
+	mark, err := p.MarkAt(size)
+	if err != nil {
+		return "", nil, d.Mendable(err)
+	}
+	pattern, err := d.Pattern(p.Design())
+	if err != nil {
+		return "", nil, err
+	}
+	a := stitch.Analyse(pattern)
+	var measures []string
+	for _, m := range mark.Measures {
+		measures = append(measures, d.Say(say.T("%s from %s to %s", say.MM(m.MM), m.From, m.To)))
+	}
+	t := paper.Template{Title: title, Note: strings.Join(measures, ", ") + ".", WidthMM: a.WidthMM, HeightMM: a.HeightMM, Outline: outline.Silhouette(a), Stitches: a.Lines(), Edges: mark.EdgesNear(a.WidthMM, a.HeightMM)}
+	name := desk.Stem(p.Design().FileName) + "-mark"
+	if p.Sized() {
+		name += "-" + strings.ReplaceAll(size, " ", "-")
+	}
+	if sheet == "" {
+		data, err = t.SVG()
+		return name + ".svg", data, err
+	}
+	paperSize, err := desk.Sheet(sheet)
+	if err != nil {
+		return "", nil, err
+	}
+	data, err = t.PDF(ctx, paperSize)
+	return name + ".pdf", data, err
+}
