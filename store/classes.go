@@ -2,6 +2,7 @@ package store
 
 import (
 	"cmp"
+	"encoding/json"
 	"fmt"
 	"slices"
 	"time"
@@ -330,18 +331,37 @@ func (w Workshop) DeleteClass(id int64) error {
 	})
 }
 
-// A KeptPlan is a plan and the hash of what it was made from.
+// A KeptPlan is a plan and the hash of what it was made from. What it holds is
+// read when it is asked for: it is long, and mostly known already.
 type KeptPlan struct {
-	InputHash []byte
-	floor.Result
-	// Basis is what it was made from, nil where an earlier version kept it.
-	Basis *day.Basis
+	InputHash     []byte
+	result, basis []byte
 	// CostCents and FeeCents of the class by it, nil while nobody asked.
 	CostCents, FeeCents *float64
 	// Lent is what other classes have at the same time, Reserved what the class
 	// has spoken for, by item.
 	Lent     []day.Lent
 	Reserved map[int64]float64
+}
+
+// Result is the plan.
+func (k KeptPlan) Result() (floor.Result, error) {
+	var r floor.Result
+	if err := json.Unmarshal(k.result, &r); err != nil {
+		return r, fmt.Errorf("reading a kept plan: %w", err)
+	}
+	return r, nil
+}
+
+// Basis is what it was made from; ok is false where none was kept.
+func (k KeptPlan) Basis() (b day.Basis, ok bool, err error) {
+	if len(k.basis) == 0 || string(k.basis) == "null" {
+		return b, false, nil
+	}
+	if err := json.Unmarshal(k.basis, &b); err != nil {
+		return b, false, fmt.Errorf("reading what a kept plan was made from: %w", err)
+	}
+	return b, true, nil
 }
 
 // ClassPlans finds the kept plans of classes, what other classes at the same
@@ -352,18 +372,20 @@ func (w Workshop) ClassPlans(classIDs ...int64) (map[int64]KeptPlan, error) {
 		return by, nil
 	}
 	var rows []struct {
-		ID       int64
-		Row      classPlanRow      `gorm:"embedded"`
-		Lent     []day.Lent        `gorm:"serializer:json"`
-		Reserved map[int64]float64 `gorm:"serializer:json"`
+		ID                       int64
+		InputHash, Result, Basis []byte
+		CostCents, FeeCents      *float64
+		Lent                     []day.Lent        `gorm:"serializer:json"`
+		Reserved                 map[int64]float64 `gorm:"serializer:json"`
 	}
-	err := w.db.Raw(`SELECT c.id, p.*, coalesce((SELECT json_agg(json_build_object('HoopID', h.hoop_id, 'Count', h.count, 'Class', o.name) ORDER BY o.starts_at, o.id, h.hoop_id)
+	err := w.db.Raw(`SELECT c.id, p.input_hash, p.result::text, p.basis::text, p.cost_cents, p.fee_cents,
+			coalesce((SELECT json_agg(json_build_object('HoopID', h.hoop_id, 'Count', h.count, 'Class', o.name) ORDER BY o.starts_at, o.id, h.hoop_id)
 			FROM classes o JOIN class_hoops h ON h.class_id = o.id
 			WHERE o.workshop_id = c.workshop_id AND o.id <> c.id AND o.cancelled_at IS NULL AND o.starts_at < c.ends_at AND o.ends_at > c.starts_at), '[]') AS lent,
 			coalesce((SELECT json_object_agg(s.item_id, s.reserved) FROM class_stock s WHERE s.class_id = c.id AND s.reserved > 1e-6), '{}') AS reserved
 		FROM classes c LEFT JOIN class_plans p ON p.class_id = c.id WHERE c.workshop_id = ? AND c.id IN ?`, w.id, classIDs).Scan(&rows).Error
 	for _, r := range rows {
-		by[r.ID] = KeptPlan{r.Row.InputHash, r.Row.Result, r.Row.Basis, r.Row.CostCents, r.Row.FeeCents, r.Lent, r.Reserved}
+		by[r.ID] = KeptPlan{r.InputHash, r.Result, r.Basis, r.CostCents, r.FeeCents, r.Lent, r.Reserved}
 	}
 	return by, explain("finding the plans", err)
 }

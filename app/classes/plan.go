@@ -55,15 +55,22 @@ func (d Desk) planned(classes []day.Class) ([]day.Plan, error) {
 		}
 		hash := sha256.Sum256(append(text, planner...))
 		k := kept[opened.Class.ID]
-		if opened.Class.Over(d.Now) && k.Basis != nil && opened.Problem.IsSolvedBy(k.Result) {
-			plans[i] = opened.Take(k.Result) // however plans are made today
-			plans[i].SaidCents, plans[i].SaidFeeCents = k.CostCents, k.FeeCents
-			continue
+		isKept := bytes.Equal(k.InputHash, hash[:])
+		if past := opened.Class.Over(d.Now) && k.InputHash != nil; past || isKept && !d.Memo().Plans.Contains(hash) {
+			result, err := k.Result()
+			if err != nil {
+				return nil, err
+			}
+			if past && opened.Problem.IsSolvedBy(result) { // however plans are made today
+				plans[i] = opened.Take(result)
+				plans[i].SaidCents, plans[i].SaidFeeCents = k.CostCents, k.FeeCents
+				continue
+			}
+			if isKept {
+				d.Memo().Plans.Add(hash, result)
+			}
 		}
-		if bytes.Equal(k.InputHash, hash[:]) {
-			d.Memo().Plans.Add(hash, k.Result)
-		}
-		result, err := d.plan(opened, hash, bytes.Equal(k.InputHash, hash[:]))
+		result, err := d.plan(opened, hash, isKept)
 		var cannot cannotPlan
 		switch {
 		case errors.As(err, &cannot):
@@ -96,9 +103,15 @@ func (d Desk) open(classes []day.Class) ([]day.Day, map[int64]store.KeptPlan, er
 	days := make([]day.Day, len(classes))
 	for i, c := range classes {
 		c.Reserved = kept[c.ID].Reserved
-		if k := kept[c.ID]; c.Over(d.Now) && k.Basis != nil {
-			days[i] = day.OpenAsItWas(c, *k.Basis)
-			continue
+		if c.Over(d.Now) {
+			basis, was, err := kept[c.ID].Basis()
+			if err != nil {
+				return nil, nil, err
+			}
+			if was {
+				days[i] = day.OpenAsItWas(c, basis)
+				continue
+			}
 		}
 		c.Lent = kept[c.ID].Lent
 		days[i] = day.Open(c.In(machines), rules)
@@ -128,8 +141,8 @@ func (d Desk) plan(opened day.Day, hash [32]byte, isKept bool) (floor.Result, er
 				return err
 			}
 			if k := kept[classID]; bytes.Equal(k.InputHash, hash[:]) {
-				result = k.Result
-				return nil
+				result, err = k.Result()
+				return err
 			}
 			if !known {
 				if result, err = floor.Plan(opened.Problem, floor.Options{Seed: 1}); err != nil {
