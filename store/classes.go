@@ -2,9 +2,12 @@ package store
 
 import (
 	"cmp"
+	"database/sql/driver"
+	"encoding/hex"
 	"encoding/json"
 	"fmt"
 	"slices"
+	"strings"
 	"time"
 
 	"gorm.io/gorm"
@@ -344,13 +347,27 @@ type KeptPlan struct {
 	Reserved map[int64]float64
 }
 
-// Result is the plan.
-func (k KeptPlan) Result() (floor.Result, error) {
-	var r floor.Result
-	if err := json.Unmarshal(k.result, &r); err != nil {
-		return r, fmt.Errorf("reading a kept plan: %w", err)
+// hashes are a list of them as the database reads one.
+type hashes [][]byte
+
+// Value of the list: gorm would write its parts one by one.
+func (h hashes) Value() (driver.Value, error) {
+	texts := make([]string, len(h))
+	for i, hash := range h {
+		texts[i] = `"\\x` + hex.EncodeToString(hash) + `"`
 	}
-	return r, nil
+	return "{" + strings.Join(texts, ",") + "}", nil
+}
+
+// Result is the plan; ok is false where it did not come along.
+func (k KeptPlan) Result() (r floor.Result, ok bool, err error) {
+	if len(k.result) == 0 {
+		return r, false, nil
+	}
+	if err := json.Unmarshal(k.result, &r); err != nil {
+		return r, false, fmt.Errorf("reading a kept plan: %w", err)
+	}
+	return r, true, nil
 }
 
 // Basis is what it was made from; ok is false where none was kept.
@@ -365,8 +382,10 @@ func (k KeptPlan) Basis() (b day.Basis, ok bool, err error) {
 }
 
 // ClassPlans finds the kept plans of classes, what other classes at the same
-// time have of the room's hoops, and what each has spoken for.
-func (w Workshop) ClassPlans(classIDs ...int64) (map[int64]KeptPlan, error) {
+// time have of the room's hoops, and what each has spoken for. A plan whose hash
+// is known comes without its result, and only what is over at a moment with what
+// it was made from: both are long.
+func (w Workshop) ClassPlans(known [][]byte, now time.Time, classIDs ...int64) (map[int64]KeptPlan, error) {
 	by := map[int64]KeptPlan{}
 	if len(classIDs) == 0 {
 		return by, nil
@@ -378,12 +397,12 @@ func (w Workshop) ClassPlans(classIDs ...int64) (map[int64]KeptPlan, error) {
 		Lent                     []day.Lent        `gorm:"serializer:json"`
 		Reserved                 map[int64]float64 `gorm:"serializer:json"`
 	}
-	err := w.db.Raw(`SELECT c.id, p.input_hash, p.result::text, p.basis::text, p.cost_cents, p.fee_cents,
+	err := w.db.Raw(`SELECT c.id, p.input_hash, CASE WHEN p.input_hash = ANY(?) THEN NULL ELSE p.result::text END AS result, CASE WHEN c.ends_at <= ? THEN p.basis::text END AS basis, p.cost_cents, p.fee_cents,
 			coalesce((SELECT json_agg(json_build_object('HoopID', h.hoop_id, 'Count', h.count, 'Class', o.name) ORDER BY o.starts_at, o.id, h.hoop_id)
 			FROM classes o JOIN class_hoops h ON h.class_id = o.id
 			WHERE o.workshop_id = c.workshop_id AND o.id <> c.id AND o.cancelled_at IS NULL AND o.starts_at < c.ends_at AND o.ends_at > c.starts_at), '[]') AS lent,
 			coalesce((SELECT json_object_agg(s.item_id, s.reserved) FROM class_stock s WHERE s.class_id = c.id AND s.reserved > 1e-6), '{}') AS reserved
-		FROM classes c LEFT JOIN class_plans p ON p.class_id = c.id WHERE c.workshop_id = ? AND c.id IN ?`, w.id, classIDs).Scan(&rows).Error
+		FROM classes c LEFT JOIN class_plans p ON p.class_id = c.id WHERE c.workshop_id = ? AND c.id IN ?`, hashes(known), now, w.id, classIDs).Scan(&rows).Error
 	for _, r := range rows {
 		by[r.ID] = KeptPlan{r.InputHash, r.Result, r.Basis, r.CostCents, r.FeeCents, r.Lent, r.Reserved}
 	}

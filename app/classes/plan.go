@@ -57,18 +57,21 @@ func (d Desk) planned(classes []day.Class) ([]day.Plan, error) {
 		k := kept[opened.Class.ID]
 		isKept := bytes.Equal(k.InputHash, hash[:])
 		if past := opened.Class.Over(d.Now) && k.InputHash != nil; past || isKept && !d.Memo().Plans.Contains(hash) {
-			result, err := k.Result()
-			if err != nil {
-				return nil, err
+			result, known := d.Memo().Plans.Get([32]byte(k.InputHash))
+			if !known {
+				if result, known, err = k.Result(); err != nil {
+					return nil, err
+				}
 			}
-			if past && opened.Problem.IsSolvedBy(result) { // however plans are made today
+			if past && known && opened.Problem.IsSolvedBy(result) { // however plans are made today
 				plans[i] = opened.Take(result)
 				plans[i].SaidCents, plans[i].SaidFeeCents = k.CostCents, k.FeeCents
 				continue
 			}
-			if isKept {
+			if isKept && known {
 				d.Memo().Plans.Add(hash, result)
 			}
+			isKept = isKept && known // forgotten just now: it is read again
 		}
 		result, err := d.plan(opened, hash, isKept)
 		var cannot cannotPlan
@@ -96,7 +99,7 @@ func (d Desk) open(classes []day.Class) ([]day.Day, map[int64]store.KeptPlan, er
 	for i, c := range classes {
 		ids[i] = c.ID
 	}
-	kept, err := d.Shop.ClassPlans(ids...)
+	kept, err := d.Shop.ClassPlans(d.Memo().PlanHashes(), d.Now, ids...)
 	if err != nil {
 		return nil, nil, err
 	}
@@ -136,12 +139,12 @@ func (d Desk) plan(opened day.Day, hash [32]byte, isKept bool) (floor.Result, er
 			if err := tx.LockPlan(classID); err != nil {
 				return err
 			}
-			kept, err := tx.ClassPlans(classID)
+			kept, err := tx.ClassPlans(nil, d.Now, classID)
 			if err != nil {
 				return err
 			}
 			if k := kept[classID]; bytes.Equal(k.InputHash, hash[:]) {
-				result, err = k.Result()
+				result, _, err = k.Result()
 				return err
 			}
 			if !known {

@@ -41,3 +41,13 @@ func (d Desk) Memo() *Memo { return d.app.memo }
 
 // App the desk belongs to.
 func (d Desk) App() *App { return d.app }
+
+// PlanHashes are those of the plans that are remembered.
+func (m *Memo) PlanHashes() [][]byte {
+	keys := m.Plans.Keys()
+	hashes := make([][]byte, len(keys))
+	for i := range keys {
+		hashes[i] = keys[i][:]
+	}
+	return hashes
+}
