@@ -8,6 +8,7 @@ import (
 	"fmt"
 	"math/rand/v2"
 	"os"
+	"runtime"
 	"slices"
 	"testing"
 	"text/tabwriter"
@@ -72,6 +73,10 @@ var sum uint64
 // TestReadersAgainstByteSum compares reading a large design with the least
 // that could be done with its bytes: adding them up one by one.
 func TestReadersAgainstByteSum(t *testing.T) {
+	// The application holds far more than this: a test alone would collect its
+	// garbage after every few designs, on the processors that read them.
+	held := make([]byte, 64<<20)
+	defer runtime.KeepAlive(held)
 	for _, design := range []struct {
 		what    string
 		pattern *stitch.Pattern

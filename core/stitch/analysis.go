@@ -3,6 +3,7 @@ package stitch
 import (
 	"fmt"
 	"sync"
+	"sync/atomic"
 )
 
 // A Role says what a stop sews.
@@ -63,31 +64,54 @@ type Analysis struct {
 	CentreX, CentreY float64
 }
 
-// worthHelp moves are looked at by two, each at a half.
-const worthHelp = 10_000
+// worthHelp moves are looked at by two, who take one stretch after another: what
+// takes long lies anywhere.
+const (
+	worthHelp = 10_000
+	shares    = 10
+)
+
+// stretchesOf cuts moves into a few stretches, each beginning with a change; a
+// design that is read in no time is one.
+func stretchesOf(moves []Move) [][]Move {
+	var stretches [][]Move
+	from := 0
+	for from+worthHelp < len(moves) {
+		to := nextChange(moves, from+len(moves)/shares+1)
+		if to == 0 {
+			break
+		}
+		stretches = append(stretches, moves[from:to])
+		from = to
+	}
+	return append(stretches, moves[from:])
+}
 
 // Analyse counts and measures a pattern and guesses what each stop sews. A
 // run between changes that has no stitch in it is not a stop.
 func Analyse(p *Pattern) Analysis {
-	first, second := p.Moves, p.Moves[len(p.Moves):]
-	if middle := nextChange(p.Moves, len(p.Moves)/2); len(p.Moves) > worthHelp && middle > 0 {
-		first, second = p.Moves[:middle], p.Moves[middle:]
+	stretches := stretchesOf(p.Moves)
+	of := make([]looked, len(stretches))
+	var next atomic.Int32
+	look := func() {
+		for i := int(next.Add(1)) - 1; i < len(stretches); i = int(next.Add(1)) - 1 {
+			of[i] = lookAt(stretches[i])
+		}
 	}
-	var of [2]looked
 	var other sync.WaitGroup
-	if len(second) > 0 {
-		other.Go(func() { of[1] = lookAt(second) })
+	if len(stretches) > 1 {
+		other.Go(look)
 	}
-	of[0] = lookAt(first)
+	look()
 	other.Wait()
 	a := Analysis{Warnings: append([]string(nil), p.Warnings...)}
-	surveys := append(of[0].surveys, of[1].surveys...)
-	for _, half := range of {
-		a.Stitches += half.stitches
-		a.Jumps += half.jumps
-		a.Trims += half.trims
-		a.ColorChanges += half.changes
-		a.Stops = append(a.Stops, half.stops...)
+	var surveys []survey
+	for _, l := range of {
+		a.Stitches += l.stitches
+		a.Jumps += l.jumps
+		a.Trims += l.trims
+		a.ColorChanges += l.changes
+		a.Stops, surveys = append(a.Stops, l.stops...), append(surveys, l.surveys...)
 	}
 	if len(a.Stops) == 0 {
 		return a
