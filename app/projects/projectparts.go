@@ -57,6 +57,11 @@ type LayerInput struct {
 	Height string `says:"height"`
 }
 
+// Empty tells that a row says no layer: it is left out.
+func (l LayerInput) Empty() bool {
+	return strings.TrimSpace(l.As+l.Fabric+l.Tape+l.Stop+l.Width+l.Height) == ""
+}
+
 // A PartInput is something else each kit holds.
 type PartInput struct {
 	Name  string `says:"name"`
@@ -231,7 +236,7 @@ func (d Desk) readHoopings(problems desk.Problems, p *project.Project, typed []H
 func (d Desk) readLayers(problems desk.Problems, typed []LayerInput) []project.Layer {
 	var layers []project.Layer
 	for _, in := range typed {
-		if strings.TrimSpace(in.As+in.Fabric+in.Tape+in.Stop+in.Width+in.Height) == "" {
+		if in.Empty() {
 			continue
 		}
 		row := desk.Problems{}

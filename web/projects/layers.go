@@ -3,7 +3,6 @@ package projects
 import (
 	"encoding/json"
 	"fmt"
-	"slices"
 	"strings"
 
 	"github.com/gofiber/fiber/v3"
@@ -30,10 +29,9 @@ const (
 type layersView struct {
 	Rows []layerRow
 	// Bars above the hoop come first, the highest first.
-	Bars              []layerBar
-	Stops             []stopBar
-	Height, HoopY     float64
-	StopsY, HoopInner float64
+	Bars                  []layerBar
+	Stops                 []stopBar
+	Height, HoopY, StopsY float64
 	// Places are where a ring may stand, as JSON: the left of each stop.
 	Places string
 	Hands  string
@@ -46,7 +44,7 @@ type layerRow struct {
 	// Number counts the layers from 1; Known tells that it is one already.
 	Number             string
 	Known, Trimmed     bool
-	Laid, Held, Size   string
+	Size               string
 	Kinds              []kit.LayerKind
 	Fabrics            []recipe.Fabric
 	Binding, OffSewing bool
@@ -111,13 +109,13 @@ func (v *layersView) line(page projects.ProjectPage) {
 	}
 }
 
-// filled are the rows that say a layer, in order: as many as layers are read.
-func (v *layersView) filled() []*layerRow {
-	var rows []*layerRow
-	for i := range v.Rows {
-		in := v.Rows[i].In
-		if strings.TrimSpace(in.As+in.Fabric+in.Tape+in.Stop+in.Width+in.Height) != "" {
-			rows = append(rows, &v.Rows[i])
+// filled are the places of the rows that say a layer, in order: as many as
+// layers are read.
+func (v *layersView) filled() []int {
+	var rows []int
+	for i, r := range v.Rows {
+		if !r.In.Empty() {
+			rows = append(rows, i)
 		}
 	}
 	return rows
@@ -143,18 +141,22 @@ func (v *layersView) stack(p ui.P, lying []project.Lying) {
 	up, down := 0, 0
 	rows := v.filled()
 	for _, l := range lying[:min(len(lying), len(rows))] {
-		row := rows[l.N-1]
-		row.Number, row.Label, row.Known, row.Trimmed, row.Held = p.Count(l.N), fmt.Sprintf("layer %d", l.N), true, l.Trimmed, p.Say(l.Held)
+		index := rows[l.N-1]
+		row := &v.Rows[index]
+		row.Number, row.Label, row.Known, row.Trimmed = p.Count(l.N), fmt.Sprintf("layer %d", l.N), true, l.Trimmed
 		row.Size = p.Say(say.Size(l.Piece.SizeMM))
 		if l.Piece.Count > 1 {
 			row.Size = fmt.Sprintf("%d × %s", l.Piece.Count, row.Size)
 		}
 		row.Binding, row.OffSewing = l.As == kit.Binding, l.Before == 0
-		row.Laid = p.Say(say.T("before stop %s", say.Count(l.Before)))
-		if l.Before == 0 {
-			row.Laid = p.Say(say.T("off the machine"))
+		if l.As == "" {
+			continue // nobody has said yet what it is
 		}
-		b := layerBar{Index: slices.IndexFunc(v.Rows, func(r layerRow) bool { return r.Number == row.Number }), Name: strings.ToUpper(string(l.As[:1])) + string(l.As[1:]), Class: string(l.As), Says: row.Laid + ", " + row.Held, Stop: l.Before, Most: len(v.Stops), Height: 14}
+		laid := say.T("before stop %s", say.Count(l.Before))
+		if l.Before == 0 {
+			laid = say.T("off the machine")
+		}
+		b := layerBar{Index: index, Name: strings.ToUpper(string(l.As[:1])) + string(l.As[1:]), Class: string(l.As), Says: p.Say(say.T("%s, %s", laid, l.Held)), Stop: l.Before, Most: len(v.Stops), Height: 14}
 		if l.As == kit.Batting {
 			b.Height = 22
 		}

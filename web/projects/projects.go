@@ -4,6 +4,7 @@ package projects
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 
 	"github.com/gofiber/fiber/v3"
@@ -58,12 +59,14 @@ func render(c fiber.Ctx, d projects.Desk, id int64, typed func(*projects.Project
 		return err
 	}
 	if typed != nil {
-		typed(&page.Typed)
-		lying, _, err := d.Layers(id, page.Typed.Layers)
-		if err != nil {
-			return err
+		stored := page.Typed.Layers
+		if typed(&page.Typed); !slices.Equal(stored, page.Typed.Layers) {
+			lying, _, err := d.Layers(id, page.Typed.Layers)
+			if err != nil {
+				return err
+			}
+			page.Lying, page.Hands = lying.Lying, lying.Hands
 		}
-		page.Lying, page.Hands = lying.Lying, lying.Hands
 	}
 	shape := blank.Shape(page.Typed.Place.Shape)
 	data := fiber.Map{
