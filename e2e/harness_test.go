@@ -241,6 +241,14 @@ func (v *visitor) enter(selector string) {
 	v.follow(func() { v.press(input.Enter) })
 }
 
+// confirm opens what a button asks before it does anything, and does it.
+func (v *visitor) confirm(popover string) {
+	v.t.Helper()
+	v.focus(`button[popovertarget="` + popover + `"]`)
+	v.press(input.Enter)
+	v.enter("#" + popover + " button.main")
+}
+
 // follow does something that leads to another page and waits for that.
 func (v *visitor) follow(do func()) {
 	v.t.Helper()

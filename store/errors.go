@@ -105,6 +105,3 @@ func found(doing string, result *gorm.DB) error {
 	}
 	return explain(doing, result.Error)
 }
-
-// isInUse tells that a row could not go because of another.
-func isInUse(err error) bool { return errors.Is(err, ErrInUse) }

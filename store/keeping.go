@@ -1,6 +1,7 @@
 package store
 
 import (
+	"errors"
 	"fmt"
 	"time"
 
@@ -40,7 +41,7 @@ func (w Workshop) Remove(kind keep.Kind, id int64, now time.Time) (kept bool, er
 		result := tx.db.Exec(fmt.Sprintf("DELETE FROM %s WHERE workshop_id = ? AND id = ?", lists[kind].table), w.id, id)
 		return found(doing, result)
 	})
-	if !isInUse(err) {
+	if !errors.Is(err, ErrInUse) {
 		return false, err
 	}
 	return true, w.retire(kind, id, &now)

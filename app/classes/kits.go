@@ -181,20 +181,17 @@ func (d Desk) saveKit(classID int64, in KitInput) error {
 		State  string   `says:"State"`
 		Packed []string `says:"In the bag"`
 	}
-	in.Packed = nil
-	for _, item := range bag.Items {
-		if slices.Contains(place.Packed, item.ID()) {
-			in.Packed = append(in.Packed, d.Say(item.Item.Say()))
-		}
-	}
-	err = desk.Beside(d.Shop.SaveKit(classID, place), said{string(place.Kit), in.Packed}, func() (said, int, error) {
-		now := said{State: string(bag.Kit)}
+	says := func(state kit.State, packed []kit.ItemID) said {
+		s := said{State: string(state)}
 		for _, item := range bag.Items {
-			if item.In {
-				now.Packed = append(now.Packed, d.Say(item.Item.Say()))
+			if slices.Contains(packed, item.ID()) {
+				s.Packed = append(s.Packed, d.Say(item.Item.Say()))
 			}
 		}
-		return now, bag.Version, nil
+		return s
+	}
+	err = desk.Beside(d.Shop.SaveKit(classID, place), says(place.Kit, place.Packed), func() (said, int, error) {
+		return says(bag.Kit, bag.Packed), bag.Version, nil
 	})
 	return desk.Saved(err, "")
 }

@@ -81,15 +81,7 @@ func byArea(a, b Held) int { return cmp.Compare(a.WidthMM*a.HeightMM, b.WidthMM*
 
 // HoopsOf lists each usable hoop of some machines once, in their order.
 func HoopsOf(machines []Machine) []Hoop {
-	var hoops []Hoop
-	for _, m := range machines {
-		for _, h := range m.Hoops {
-			if h.Count > 0 && !slices.ContainsFunc(hoops, func(have Hoop) bool { return have.ID == h.ID }) {
-				hoops = append(hoops, h.Hoop)
-			}
-		}
-	}
-	return hoops
+	return slices.DeleteFunc(Taken(machines), func(h Hoop) bool { return h.Count == 0 })
 }
 
 // Taken lists each hoop that some machines take once, there or not.

@@ -96,28 +96,47 @@ func newDrawing(p *stitch.Pattern, colors []stitch.RGB) (drawing, error) {
 	}
 	d := drawing{cx: float64(left+right) / 2, cy: float64(bottom+top) / 2}
 	d.halfX, d.halfY = Extent(float64(right-left)/10, float64(top-bottom)/10)
-	stop := 0
-	for from := 0; from < len(p.Moves); {
+	d.lay(stopsOf(p.Moves), colors)
+	return d, nil
+}
+
+// lay puts stops into layers, one for neighbours of a colour.
+func (d *drawing) lay(stops [][]stitch.Move, colors []stitch.RGB) {
+	d.layers = nil
+	for stop, moves := range stops {
+		color := colorOf(colors, stop)
+		if n := len(d.layers); n == 0 || d.layers[n-1].color != color {
+			d.layers = append(d.layers, layer{color: color})
+		}
+		last := &d.layers[len(d.layers)-1]
+		last.moves = append(last.moves, moves)
+	}
+}
+
+// stopsOf are the moves of each stop: from one change to the next, where anything
+// is sewn.
+func stopsOf(moves []stitch.Move) [][]stitch.Move {
+	var stops [][]stitch.Move
+	for from := 0; from < len(moves); {
 		end, sewn := from, false
-		for end < len(p.Moves) && (end == from || p.Moves[end].Kind != stitch.Change) {
-			sewn = sewn || p.Moves[end].Kind == stitch.Stitch
+		for end < len(moves) && (end == from || moves[end].Kind != stitch.Change) {
+			sewn = sewn || moves[end].Kind == stitch.Stitch
 			end++
 		}
 		if sewn {
-			color := stitch.RGB{}
-			if len(colors) > 0 {
-				color = colors[min(stop, len(colors)-1)]
-			}
-			if n := len(d.layers); n == 0 || d.layers[n-1].color != color {
-				d.layers = append(d.layers, layer{color: color})
-			}
-			last := &d.layers[len(d.layers)-1]
-			last.moves = append(last.moves, p.Moves[from:end])
-			stop++
+			stops = append(stops, moves[from:end])
 		}
 		from = end
 	}
-	return d, nil
+	return stops
+}
+
+// colorOf is the colour of a stop, from 0: beyond the colours, the last of them.
+func colorOf(colors []stitch.RGB, stop int) stitch.RGB {
+	if len(colors) == 0 {
+		return stitch.RGB{}
+	}
+	return colors[min(stop, len(colors)-1)]
 }
 
 // svg draws with lines, and gives up when that takes more than most bytes.

@@ -24,50 +24,28 @@ const pale = 0.28
 // sewn: that stop strong, what was sewn before it pale, what is to come not at
 // all. The picture covers the whole design, its longer side so many pixels.
 func UpTo(p *stitch.Pattern, colors []stitch.RGB, stop, pixels int) (Picture, error) {
-	whole, err := newDrawing(p, colors)
+	d, err := newDrawing(p, colors)
 	if err != nil {
 		return Picture{}, err
 	}
-	end, stops := len(p.Moves), 0
-	for from := 0; from < len(p.Moves); {
-		to, sewn := from, false
-		for to < len(p.Moves) && (to == from || p.Moves[to].Kind != stitch.Change) {
-			sewn = sewn || p.Moves[to].Kind == stitch.Stitch
-			to++
-		}
-		if sewn {
-			if stops++; stops == stop {
-				end = to
-			}
-		}
-		from = to
-	}
-	if stop < 1 || stop > stops {
-		return Picture{}, fmt.Errorf("drawing stop %d: the design has %d", stop, stops)
+	stops := stopsOf(p.Moves)
+	if stop < 1 || stop > len(stops) {
+		return Picture{}, fmt.Errorf("drawing stop %d: the design has %d", stop, len(stops))
 	}
 	shades := make([]stitch.RGB, stop)
 	for i := range shades {
-		if len(colors) > 0 {
-			shades[i] = colors[min(i, len(colors)-1)]
-		}
-		if i < stop-1 {
+		if shades[i] = colorOf(colors, i); i < stop-1 {
 			shades[i] = paled(shades[i])
 		}
 	}
-	done := *p
-	done.Moves = p.Moves[:end]
-	d, err := newDrawing(&done, shades)
-	if err != nil {
-		return Picture{}, err
-	}
+	d.lay(stops[:stop], shades)
 	if last := len(d.layers) - 1; faint(shades[stop-1]) {
 		edge := layer{color: Ink, moves: d.layers[last].moves, wider: true}
 		d.layers = slices.Insert(d.layers, last, edge)
 	}
-	d.cx, d.cy, d.halfX, d.halfY = whole.cx, whole.cy, whole.halfX, whole.halfY
 	data, err := d.png(pixels)
 	if err != nil {
-		return Picture{}, fmt.Errorf("drawing stop %d of %d: %w", stop, stops, err)
+		return Picture{}, fmt.Errorf("drawing stop %d of %d: %w", stop, len(stops), err)
 	}
 	return Picture{"image/png", data}, nil
 }
