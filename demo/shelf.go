@@ -11,6 +11,7 @@ import (
 	"chalkstep/core/skill"
 	"chalkstep/core/stitch"
 	"chalkstep/core/supply"
+	"chalkstep/core/technique"
 )
 
 // addStock fills the shelf, with some things short.
@@ -61,32 +62,49 @@ func (l *loader) addStock() error {
 	return nil
 }
 
+// ways are techniques by their keys.
+func ways(keys ...technique.Key) []technique.Technique {
+	var all []technique.Technique
+	for _, key := range keys {
+		if t, known := technique.ByKey(key); known {
+			all = append(all, t)
+		}
+	}
+	return all
+}
+
 // rests say, by project, what it is beside its design: the blank's shape, what
 // is laid in the hoop, what else is in the kit and done off the machine.
 var rests = map[string]func(*project.Project){
 	"Rope-knot sampler": func(p *project.Project) {
+		p.Techniques = ways("template", "dry-run")
 		p.Level, p.Blank.Shape, p.Blank.Spot = 1, blank.Square, blank.Centre
 		p.Teaches = []skill.Key{skill.HoopWoven, skill.ChangeColour, skill.ReadBack}
 	},
 	"Lighthouse tote": func(p *project.Project) {
+		p.Techniques = ways("template")
 		p.Level, p.Blank.Shape, p.Blank.Spot, p.Blank.MoveYMM = 2, blank.Tote, blank.Centre, 30
 		p.Teaches = []skill.Key{skill.MarkAlign}
 	},
 	"Crab hand towel": func(p *project.Project) {
+		p.Techniques = ways("pre-wash", "template", "baste-box")
 		p.Level, p.Blank.Shape, p.Blank.Spot = 3, blank.Towel, blank.AboveHem
 		p.Teaches = []skill.Key{skill.Topper}
 	},
 	"Open sail T-shirt": func(p *project.Project) {
+		p.Techniques = ways("pre-wash", "spray", "template", "pen-air", "try-on")
 		p.Level, p.Blank.Shape, p.Blank.Size, p.Blank.Spot = 4, blank.Crew, "M", blank.Chest
 		p.Teaches = []skill.Key{skill.HoopKnit}
 	},
 	"Buoy badges": func(p *project.Project) {
+		p.Techniques = ways("template")
 		p.Level, p.Blank.Shape, p.Blank.Spot = 5, blank.Square, blank.Centre
 		p.Teaches = []skill.Key{skill.ManyInHoop}
 		p.Parts = []project.Part{{Name: "badge pin", Count: 6}}
 		p.Work = []project.Work{{Title: "Cut the badges out and pin them", Minutes: 8}}
 	},
 	"Compass mat": func(p *project.Project) {
+		p.Techniques = ways("corners-below", "trim-in-hoop", "piece-by-piece")
 		p.Level, p.Blank.Shape, p.Blank.Spot, p.InHoop = 5, blank.Square, blank.Centre, true
 		p.Teaches = []skill.Key{skill.Applique, skill.LayersInHoop}
 		p.House = recipe.House{Jumps: "at-end"}

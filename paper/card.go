@@ -31,6 +31,8 @@ type CardStep struct {
 	At, Title, Note, Caution string
 	// Marks tells that the blank is marked here: the mark is drawn below it.
 	Marks bool
+	// Pictures stand in a row below it.
+	Pictures []Drawing
 }
 
 // A CardStop is a stop with its thread and what is done around it.
@@ -132,6 +134,7 @@ func (p *pen) card(c Card, sheet Sheet, size float64) bool {
 			left = p.paragraph(margin+15, left, column-15, small, s.Caution, brick, canvas.FontRegular)
 			p.fill(margin+13, left+small*1.1, 0.7, start-left, brick)
 		}
+		left = p.drawings(s.Pictures, margin+13, left, column-13, size*5)
 		if s.Marks && c.Mark != nil {
 			left = p.mark(*c.Mark, margin+13, left, size*16)
 		}

@@ -1,6 +1,8 @@
 package store
 
 import (
+	"cmp"
+
 	"chalkstep/core/hoop"
 	"chalkstep/core/kit"
 	"chalkstep/core/pace"
@@ -19,6 +21,8 @@ type machineRow struct {
 	AutoTrim      bool
 	BobbinStyle   string
 	BobbinMetres  float64
+	Sews          bool
+	Pedal         bool
 	Version       int
 	Hoops         []machineHoopRow `gorm:"foreignKey:MachineID"`
 }
@@ -26,7 +30,7 @@ type machineRow struct {
 func (m machineRow) value() room.Machine {
 	v := room.Machine{
 		ID: m.ID, Version: m.Version, Name: m.Name, Formats: m.Formats, TopSpeedSPM: m.TopSpeedSPM, ChangeSeconds: m.ChangeSeconds, Needles: m.Needles,
-		AutoTrim: m.AutoTrim, BobbinStyle: m.BobbinStyle, BobbinMetres: m.BobbinMetres,
+		AutoTrim: m.AutoTrim, BobbinStyle: m.BobbinStyle, BobbinMetres: m.BobbinMetres, Sews: m.Sews, Pedal: m.Pedal,
 	}
 	for _, h := range m.Hoops {
 		v.Hoops = append(v.Hoops, room.Held{Hoop: h.Hoop.value(), OffXMM: h.DXMM, OffYMM: h.DYMM})
@@ -42,11 +46,12 @@ type hoopRow struct {
 	WidthMM    float64 `gorm:"column:width_mm"`
 	HeightMM   float64 `gorm:"column:height_mm"`
 	Count      int
+	Kind       hoop.Kind
 	Version    int
 }
 
 func (h hoopRow) value() room.Hoop {
-	return room.Hoop{ID: h.ID, Version: h.Version, Name: h.Name, Field: hoop.Field{WidthMM: h.WidthMM, HeightMM: h.HeightMM}, Count: h.Count}
+	return room.Hoop{ID: h.ID, Version: h.Version, Name: h.Name, Field: hoop.Field{WidthMM: h.WidthMM, HeightMM: h.HeightMM}, Count: h.Count, Kind: h.Kind}
 }
 
 // A machineHoopRow says that a machine takes a hoop, and how far the marks on
@@ -72,6 +77,7 @@ type machineLine struct {
 	HoopHeight  float64
 	HoopCount   int
 	HoopVersion int
+	HoopKind    hoop.Kind
 	Runs        *int
 	SewnMinutes float64
 	SaidMinutes float64
@@ -86,8 +92,8 @@ type machineLine struct {
 // logged of it, and its latest outages.
 func (w Workshop) Machines() ([]room.Machine, error) {
 	var rows []machineLine
-	err := w.db.Raw(`SELECT m.id, m.workshop_id, m.name, m.formats, m.top_speed_spm, m.change_seconds, m.needles, m.auto_trim, m.bobbin_style, m.bobbin_metres, m.version,
-			mh.hoop_id, mh.dx_mm, mh.dy_mm, h.name AS hoop_name, h.width_mm AS hoop_width, h.height_mm AS hoop_height, h.count AS hoop_count, h.version AS hoop_version,
+	err := w.db.Raw(`SELECT m.id, m.workshop_id, m.name, m.formats, m.top_speed_spm, m.change_seconds, m.needles, m.auto_trim, m.bobbin_style, m.bobbin_metres, m.sews, m.pedal, m.version,
+			mh.hoop_id, mh.dx_mm, mh.dy_mm, h.name AS hoop_name, h.width_mm AS hoop_width, h.height_mm AS hoop_height, h.count AS hoop_count, h.version AS hoop_version, h.kind AS hoop_kind,
 			l.runs, l.sewn_minutes, l.said_minutes, l.drawn_mm, l.path_mm, l.ends,
 			coalesce((SELECT json_agg(json_build_object('ID', o.id, 'MachineID', o.machine_id, 'StartsAt', o.starts_at, 'EndsAt', o.ends_at, 'Reason', o.reason))
 				FROM (SELECT * FROM machine_outages o WHERE o.machine_id = m.id ORDER BY starts_at DESC LIMIT 30) AS o), '[]') AS outages
@@ -112,7 +118,7 @@ func (w Workshop) Machines() ([]room.Machine, error) {
 			continue
 		}
 		m := &machines[len(machines)-1]
-		h := hoopRow{ID: *r.HoopID, Name: r.HoopName, WidthMM: r.HoopWidth, HeightMM: r.HoopHeight, Count: r.HoopCount, Version: r.HoopVersion}
+		h := hoopRow{ID: *r.HoopID, Name: r.HoopName, WidthMM: r.HoopWidth, HeightMM: r.HoopHeight, Count: r.HoopCount, Kind: r.HoopKind, Version: r.HoopVersion}
 		m.Hoops = append(m.Hoops, room.Held{Hoop: h.value(), OffXMM: r.DXMM, OffYMM: r.DYMM})
 	}
 	return machines, explain("listing the machines", err)
@@ -135,7 +141,7 @@ func (w Workshop) Machine(id int64) (room.Machine, error) {
 func (w Workshop) SaveMachine(m room.Machine) (int64, error) {
 	row := machineRow{
 		ID: m.ID, Version: m.Version + 1, Name: m.Name, Formats: m.Formats, TopSpeedSPM: m.TopSpeedSPM, ChangeSeconds: m.ChangeSeconds, Needles: m.Needles,
-		AutoTrim: m.AutoTrim, BobbinStyle: m.BobbinStyle, BobbinMetres: m.BobbinMetres,
+		AutoTrim: m.AutoTrim, BobbinStyle: m.BobbinStyle, BobbinMetres: m.BobbinMetres, Sews: m.Sews, Pedal: m.Pedal,
 	}
 	err := w.InTx(func(tx Workshop) error {
 		if m.ID == 0 {
@@ -144,7 +150,7 @@ func (w Workshop) SaveMachine(m room.Machine) (int64, error) {
 			}
 		} else {
 			result := tx.db.Model(&machineRow{}).Where("id = ? AND version = ?", m.ID, m.Version).
-				Select("Name", "Formats", "TopSpeedSPM", "ChangeSeconds", "Needles", "AutoTrim", "BobbinStyle", "BobbinMetres", "Version").Updates(row)
+				Select("Name", "Formats", "TopSpeedSPM", "ChangeSeconds", "Needles", "AutoTrim", "BobbinStyle", "BobbinMetres", "Sews", "Pedal", "Version").Updates(row)
 			if err := updated("saving the machine "+m.Name, result); err != nil {
 				return err
 			}
@@ -180,12 +186,12 @@ func (w Workshop) Hoop(id int64) (room.Hoop, error) {
 
 // SaveHoop adds a hoop (ID 0) or changes it, and gives its ID.
 func (w Workshop) SaveHoop(h room.Hoop) (int64, error) {
-	row := hoopRow{ID: h.ID, Version: h.Version + 1, Name: h.Name, WidthMM: h.WidthMM, HeightMM: h.HeightMM, Count: h.Count}
+	row := hoopRow{ID: h.ID, Version: h.Version + 1, Name: h.Name, WidthMM: h.WidthMM, HeightMM: h.HeightMM, Count: h.Count, Kind: cmp.Or(h.Kind, hoop.Screw)}
 	if h.ID == 0 {
 		err := w.db.Create(&row).Error
 		return row.ID, explain("adding the hoop "+h.Name, err)
 	}
 	result := w.db.Model(&hoopRow{}).Where("id = ? AND version = ?", h.ID, h.Version).
-		Select("Name", "WidthMM", "HeightMM", "Count", "Version").Updates(row)
+		Select("Name", "WidthMM", "HeightMM", "Count", "Kind", "Version").Updates(row)
 	return h.ID, updated("saving the hoop "+h.Name, result)
 }

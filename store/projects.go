@@ -14,6 +14,7 @@ import (
 	"chalkstep/core/project"
 	"chalkstep/core/recipe"
 	"chalkstep/core/skill"
+	"chalkstep/core/technique"
 )
 
 // A projectRow is a design on a blank, with the steps that make it.
@@ -59,6 +60,12 @@ func (p projectRow) value(designs map[int64]design.Design) project.Project {
 	for _, w := range c.Work {
 		v.Work = append(v.Work, project.Work(w))
 	}
+	v.Blocks = c.Blocks
+	for _, t := range c.Techniques {
+		if made, known := t.value(); known {
+			v.Techniques = append(v.Techniques, made)
+		}
+	}
 	return v
 }
 
@@ -86,6 +93,10 @@ type projectContent struct {
 	Parts    []projectPart    `json:"parts"`
 	// Work is done off the machine, after the sewing.
 	Work []projectWork `json:"work"`
+	// Techniques are the ways in which it is made; Blocks is how many blocks a
+	// sheet serves that is cut out as a window.
+	Techniques []projectTechnique `json:"techniques,omitempty"`
+	Blocks     int                `json:"blocks,omitempty"`
 	// Minutes are those of steps that a person set otherwise than they follow.
 	Minutes map[pace.StepKey]float64 `json:"minutes"`
 }
@@ -122,6 +133,20 @@ type projectWork struct {
 	Minutes    float64 `json:"minutes"`
 	Iron       bool    `json:"iron"`
 	Instructor bool    `json:"instructor"`
+}
+
+// A projectTechnique is one of ours by its key, or a copy of one that the
+// workshop wrote as it was when it was chosen.
+type projectTechnique struct {
+	Key technique.Key      `json:"key,omitempty"`
+	Own *technique.Written `json:"own,omitempty"`
+}
+
+func (t projectTechnique) value() (technique.Technique, bool) {
+	if t.Own != nil {
+		return t.Own.Technique(), true
+	}
+	return technique.ByKey(t.Key)
 }
 
 // A projectVersionRow is what a project was at a version.
@@ -357,6 +382,14 @@ func projectOf(p project.Project) projectRow {
 	}
 	for _, w := range p.Work {
 		row.Content.Work = append(row.Content.Work, projectWork(w))
+	}
+	row.Content.Blocks = p.Blocks
+	for _, t := range p.Techniques {
+		if t.Own != nil {
+			row.Content.Techniques = append(row.Content.Techniques, projectTechnique{Own: t.Own})
+		} else {
+			row.Content.Techniques = append(row.Content.Techniques, projectTechnique{Key: t.Key})
+		}
 	}
 	return row
 }

@@ -17,6 +17,7 @@ import (
 	"chalkstep/core/say"
 	"chalkstep/core/skill"
 	"chalkstep/core/stitch/picture"
+	"chalkstep/core/technique"
 	"chalkstep/paper"
 )
 
@@ -162,6 +163,23 @@ func (d Desk) stopPictures(cards []card.Card) (map[stopOf]image.Image, error) {
 	return pictures, nil
 }
 
+// lines are a technique's picture as paper draws it.
+func lines(of technique.Picture, p say.Printer) paper.Drawing {
+	d := paper.Drawing{Width: technique.PictureWidth, Height: technique.PictureHeight}
+	for _, s := range of {
+		d.Strokes = append(d.Strokes, paper.Stroke{Points: s.Points, Closed: s.Closed, Filled: s.Fill != "", Dashed: s.Style == technique.Dash, Dotted: s.Style == technique.Dot, Strong: s.Tone != technique.Soft, Word: p.Say(s.Word)})
+	}
+	return d
+}
+
+// notEmpty is a text in a list, unless there is none.
+func notEmpty(text string) []string {
+	if text == "" {
+		return nil
+	}
+	return []string{text}
+}
+
 // printed is a hooping of a card, from 0, as paper shows it.
 func (d Desk) printed(c card.Card, n int, pictures map[stopOf]image.Image) paper.Card {
 	p := d.PrinterFor(c)
@@ -186,9 +204,12 @@ func (d Desk) printed(c card.Card, n int, pictures map[stopOf]image.Image) paper
 		if step.Key.Hooping() != s.N {
 			continue
 		}
-		line := paper.CardStep{At: p.Say(say.Clock(step.Start)), Title: p.Say(step.Title), Note: p.Say(step.Note), Caution: p.Say(step.Caution), Marks: step.Key == pace.StepMark}
+		line := paper.CardStep{At: p.Say(say.Clock(step.Start)), Title: p.Say(step.Title), Note: strings.Join(append(notEmpty(p.Say(step.Note)), p.Lines(step.Notes)...), " "), Caution: strings.Join(p.Lines(step.Cautions), " "), Marks: step.Key == pace.StepMark}
 		if step.WithInstructor {
 			line.Title += ", " + p.Say(say.T("with the instructor"))
+		}
+		for _, picture := range step.Pictures {
+			line.Pictures = append(line.Pictures, lines(picture.Lines, p))
 		}
 		made.Steps = append(made.Steps, line)
 		switch {

@@ -1,6 +1,7 @@
 package projects
 
 import (
+	"cmp"
 	"slices"
 	"strconv"
 	"strings"
@@ -12,6 +13,7 @@ import (
 	"chalkstep/core/project"
 	"chalkstep/core/recipe"
 	"chalkstep/core/skill"
+	"chalkstep/core/technique"
 )
 
 // ProjectParts are the forms of a project, as they are typed. Each is saved by
@@ -27,6 +29,10 @@ type ProjectParts struct {
 	Work     []WorkInput    `says:"Work"`
 	// House holds the choices by question, empty for the house's own.
 	House map[string]string `says:"House rule"`
+	// Techniques are the keys of those it is made by, Blocks how many blocks a
+	// sheet serves.
+	Techniques []string `says:"Technique"`
+	Blocks     string   `says:"Blocks a sheet"`
 	// Minutes by the step's key.
 	Minutes map[string]string
 }
@@ -104,6 +110,10 @@ func (d Desk) typedParts(p project.Together) ProjectParts {
 	for _, q := range recipe.Questions {
 		parts.House[q.Key] = q.Own(p.House)
 	}
+	for _, t := range p.Techniques {
+		parts.Techniques = append(parts.Techniques, string(t.Key))
+	}
+	parts.Blocks = strconv.Itoa(cmp.Or(p.Blocks, technique.Blocks))
 	for _, s := range p.Steps {
 		parts.Minutes[string(s.Key)] = desk.Plain(s.Minutes)
 	}
@@ -125,12 +135,14 @@ func (p ProjectParts) only(part string) ProjectParts {
 		return ProjectParts{Parts: p.Parts}
 	case "work":
 		return ProjectParts{Work: p.Work}
+	case "techniques":
+		return ProjectParts{Techniques: p.Techniques, Blocks: p.Blocks}
 	}
 	return ProjectParts{House: p.House}
 }
 
 // ProjectParted names the forms of a project.
-var ProjectParted = []string{"place", "level", "hoopings", "layers", "parts", "work", "house"}
+var ProjectParted = []string{"place", "level", "hoopings", "layers", "parts", "work", "techniques", "house"}
 
 // SavePart changes one form of a project.
 func (d Desk) SavePart(id int64, version int, part string, in ProjectParts) error {
@@ -168,6 +180,10 @@ func (d Desk) savePart(id int64, version int, part string, in ProjectParts) erro
 		p.Parts = readParts(problems, in.Parts)
 	case "work":
 		p.Work = readWork(problems, in.Work)
+	case "techniques":
+		if err := d.readTechniques(problems, &p, in); err != nil {
+			return err
+		}
 	case "house":
 		p.House = recipe.House{}
 		for _, q := range recipe.Questions {

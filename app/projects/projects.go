@@ -13,6 +13,7 @@ import (
 	"chalkstep/core/recipe"
 	"chalkstep/core/say"
 	"chalkstep/core/shelf"
+	"chalkstep/core/technique"
 	"chalkstep/store"
 )
 
@@ -26,6 +27,10 @@ type ProjectPage struct {
 	// taped or trimmed while it is sewn.
 	Lying []project.Lying
 	Hands int
+	// Ways are the techniques to choose from, by what they are for.
+	Ways []Ways
+	// Saving is what a stabilizer window saves on a class of twelve.
+	Saving technique.Saving
 	// FirstTimer is what a first-timer's hand steps take of the practised time.
 	FirstTimer float64
 }
@@ -84,9 +89,16 @@ func (d Desk) put(p project.Project) (ProjectPage, error) {
 		return ProjectPage{}, err
 	}
 	items, err := d.Items()
+	if err != nil {
+		return ProjectPage{}, err
+	}
 	page := ProjectPage{Together: project.Put(p, machines, rules), FirstTimer: rules.Pace.FirstTimer}
+	page.Saving = technique.SavingOf(savingSets, p.BlocksPerSheet(), rules.Pace.HoopWoven)
+	if page.Ways, err = d.ways(p); err != nil {
+		return page, err
+	}
 	if !p.Gone() {
-		own := rules.In(p.House).House
+		own := p.Rules(rules).House
 		page.Lying, page.Hands = p.Lying(shelf.Widths(items), own), p.Hands(own)
 	}
 	return page, err
@@ -200,6 +212,11 @@ func (d Desk) saveProject(in ProjectInput) (int64, error) {
 		p.Hoopings = make([]project.Hooping, 1)
 	}
 	p.Hoopings[0].Design = first
+	if in.ID == 0 {
+		for _, proposal := range technique.Propose(p.Worked()) {
+			p.Techniques = append(p.Techniques, proposal.Technique)
+		}
+	}
 	if in.Rest != nil {
 		in.Rest(&p)
 	}

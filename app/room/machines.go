@@ -1,11 +1,13 @@
 package room
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
 	"strings"
 
 	"chalkstep/app/desk"
+	"chalkstep/core/hoop"
 	"chalkstep/core/room"
 	"chalkstep/core/stitch"
 )
@@ -72,6 +74,8 @@ type MachineInput struct {
 	Needles       string             `says:"Needles"`
 	BobbinMetres  string             `says:"Bobbin metres"`
 	AutoTrim      bool               `says:"Trims by itself"`
+	Sews          bool               `says:"Sews too"`
+	Pedal         bool               `says:"Has a pedal"`
 	Hoops         []MachineHoopInput `says:"Hoop"`
 }
 
@@ -89,7 +93,7 @@ func (d Desk) MachineInput(id int64) (MachineInput, error) {
 	units := d.Printer().Units
 	in := MachineInput{
 		ID: m.ID, Version: m.Version, Name: m.Name, BobbinStyle: m.BobbinStyle, Formats: m.Formats, TopSpeed: fmt.Sprint(m.TopSpeedSPM), ChangeSeconds: fmt.Sprint(m.ChangeSeconds),
-		Needles: fmt.Sprint(m.Needles), BobbinMetres: fmt.Sprint(m.BobbinMetres), AutoTrim: m.AutoTrim,
+		Needles: fmt.Sprint(m.Needles), BobbinMetres: fmt.Sprint(m.BobbinMetres), AutoTrim: m.AutoTrim, Sews: m.Sews, Pedal: m.Pedal,
 	}
 	for _, h := range m.Hoops {
 		in.Hoops = append(in.Hoops, MachineHoopInput{h.ID, units.Field(h.OffXMM), units.Field(h.OffYMM)})
@@ -103,7 +107,7 @@ func (d Desk) SaveMachine(in MachineInput) (int64, error) {
 		return 0, err
 	}
 	problems := desk.Problems{}
-	m := room.Machine{ID: in.ID, Version: in.Version, Formats: in.Formats, AutoTrim: in.AutoTrim}
+	m := room.Machine{ID: in.ID, Version: in.Version, Formats: in.Formats, AutoTrim: in.AutoTrim, Sews: in.Sews, Pedal: in.Pedal}
 	m.Name = desk.Name(problems, "name", in.Name, "Give the machine the name it has in the room.")
 	if len(m.Formats) == 0 {
 		problems["formats"] = "Choose at least one format it reads."
@@ -154,12 +158,13 @@ type HoopInput struct {
 	Width   string `says:"Width"`
 	Height  string `says:"Height"`
 	Count   string `says:"How many"`
+	Kind    string `says:"How it holds"`
 }
 
 // HoopInput opens a hoop for editing, a new one for ID 0.
 func (d Desk) HoopInput(id int64) (HoopInput, error) {
 	h, err := d.Hoop(id)
-	return HoopInput{ID: h.ID, Version: h.Version, Name: h.Name, Width: d.TypedLength(h.WidthMM), Height: d.TypedLength(h.HeightMM), Count: fmt.Sprint(h.Count)}, err
+	return HoopInput{ID: h.ID, Version: h.Version, Name: h.Name, Width: d.TypedLength(h.WidthMM), Height: d.TypedLength(h.HeightMM), Count: fmt.Sprint(h.Count), Kind: string(cmp.Or(h.Kind, hoop.Screw))}, err
 }
 
 // SaveHoop adds or changes a hoop.
@@ -171,6 +176,9 @@ func (d Desk) SaveHoop(in HoopInput) (int64, error) {
 	h := room.Hoop{ID: in.ID, Version: in.Version, Name: desk.Name(problems, "name", in.Name, "Give the hoop a name.")}
 	h.WidthMM = d.Length(problems, "width", in.Width, 20, 1000)
 	h.HeightMM = d.Length(problems, "height", in.Height, 20, 1000)
+	if h.Kind = hoop.Kind(cmp.Or(in.Kind, string(hoop.Screw))); !slices.Contains(hoop.Kinds, h.Kind) {
+		problems["kind"] = "Choose how the hoop holds."
+	}
 	h.Count = desk.Whole(problems, "count", in.Count, 0, 100, "There are 0 to 100 of a hoop.")
 	if err := problems.OrNil(); err != nil {
 		return 0, err

@@ -137,7 +137,7 @@ func (d Desk) typedItem(i shelf.Item) StockInput {
 		in.Style = k.Style
 	case supply.Needle:
 		in.Point, in.Size = k.Style, k.Size
-	case supply.Blank, supply.Part:
+	case supply.Blank, supply.Part, supply.Tool:
 		in.Called = k.Name
 	}
 	return in
@@ -170,7 +170,7 @@ func (in StockInput) key(problems desk.Problems) supply.Key {
 	switch kind := supply.Kind(in.Kind); kind {
 	case supply.Stabilizer:
 		return supply.Sheet(one("material", in.Material, supply.StabilizerMaterials, "Choose what it is."), one("weight", in.Weight, supply.Weights, "Choose its weight."))
-	case supply.Topper, supply.Batting, supply.Film, supply.Fusible, supply.SoftCover, supply.Pen, supply.Tape:
+	case supply.Topper, supply.Batting, supply.Film, supply.Fusible, supply.SoftCover, supply.Interfacing, supply.Pen, supply.Tape, supply.Spray:
 		return supply.Key{Kind: kind}
 	case supply.Fabric:
 		if !slices.Contains(recipe.Fabrics, recipe.Fabric(in.Fabric)) {
@@ -187,7 +187,7 @@ func (in StockInput) key(problems desk.Problems) supply.Key {
 		return supply.Bobbins(desk.Name(problems, "style", in.Style, "Write the style, in the words of the machines that take it."))
 	case supply.Needle:
 		return supply.Needles(one("point", in.Point, supply.Points, "Choose its point."), one("size", in.Size, supply.NeedleSizes, "Choose its size."))
-	case supply.Blank, supply.Part:
+	case supply.Blank, supply.Part, supply.Tool:
 		return supply.Named(kind, desk.Name(problems, "called", in.Called, "Write what projects call it."))
 	}
 	problems["kind"] = "Choose what kind of thing it is."

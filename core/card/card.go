@@ -17,6 +17,7 @@ import (
 	"chalkstep/core/skill"
 	"chalkstep/core/stitch"
 	"chalkstep/core/supply"
+	"chalkstep/core/technique"
 )
 
 // A Card is one student's for a class.
@@ -51,11 +52,19 @@ type Step struct {
 	Title      say.Text
 	// WithInstructor tells that somebody stands beside the student.
 	WithInstructor bool
-	// Note is what of the recipe and the hoop belongs to it, Checks what is
-	// looked at before going on; Caution is shown where the step happens.
-	Note    say.Text
-	Checks  []say.Text
-	Caution say.Text
+	// Note is what of the recipe and the hoop belongs to it, Notes what its
+	// techniques say, Checks what is looked at before going on; Cautions are shown
+	// where the step happens.
+	Note          say.Text
+	Notes, Checks []say.Text
+	Cautions      []say.Text
+	Pictures      []Picture
+}
+
+// A Picture of a technique or of its places in this hoop.
+type Picture struct {
+	Name  say.Text
+	Lines technique.Picture
 }
 
 // A Sheet is one hooping: its hoop at its machine, and stop by stop.
@@ -120,7 +129,7 @@ func Of(p day.Plan, studentID int64, spool func(supply.Key) say.Text) (Card, err
 			return Card{}, err
 		}
 		recipes[n] = r
-		sheet := Sheet{N: n + 1, Title: w.Hoopings[n].Title, Machine: machine.Name, Seat: seat, Design: w.Sewing[n].Design, Setup: setup(seat, r), Restart: restart(r)}
+		sheet := Sheet{N: n + 1, Title: w.Hoopings[n].Title, Machine: machine.Name, Seat: seat, Design: w.Sewing[n].Design, Setup: append(setup(seat, r), order(w, n)...), Restart: restart(r)}
 		sheet.Stops = stops(p, w, n, seat, place, r, spool)
 		c.Sheets = append(c.Sheets, sheet)
 		c.Cautions = appendNew(c.Cautions, r.Cautions)
@@ -138,7 +147,8 @@ func Of(p day.Plan, studentID int64, spool func(supply.Key) say.Text) (Card, err
 			continue
 		}
 		n := step.Key.Hooping() - 1
-		made := Step{Key: step.Key, Start: p.At(placed.Start), End: p.At(placed.End), Title: step.Title, WithInstructor: day.WithInstructor(step, signed), Caution: step.Caution}
+		made := Step{Key: step.Key, Start: p.At(placed.Start), End: p.At(placed.End), Title: step.Title, WithInstructor: day.WithInstructor(step, signed), Notes: step.Notes, Cautions: step.Cautions}
+		made.Pictures, made.Notes = pictures(w, step.Key, c.Sheets[n], recipes[n], made.Notes)
 		made.Note, made.Checks = note(step.Key, c.Sheets[n].Seat, recipes[n])
 		if step.Key == pace.StepMark && c.Mark != nil {
 			made.Checks = measures(*c.Mark, c.Size)
@@ -248,7 +258,7 @@ func marks(h room.Held) say.Text {
 // laid, trimmed or fitted around it.
 func stops(p day.Plan, w day.Work, n int, seat room.Seat, place day.Place, r recipe.Recipe, spool func(supply.Key) say.Text) []Stop {
 	sewn := w.Sewing[n].Design
-	out := p.Rules.In(w.House).Timing().StitchOut(seat.Machine.Pacing(), w.Pacing(n), day.Hand(place.Student, p.Rules.Pace))
+	out := w.Rules(p.Rules).Timing().StitchOut(seat.Machine.Pacing(), w.Pacing(n), day.Hand(place.Student, p.Rules.Pace))
 	swaps := p.Rules.Kit.BobbinSwaps(sewn.Sewn(), seat.Machine.BobbinMetres)
 	threads := w.Threads(n, p.Rules)
 	var stops []Stop
@@ -262,6 +272,7 @@ func stops(p day.Plan, w day.Work, n int, seat room.Seat, place day.Place, r rec
 			stop.Before = append(stop.Before, w.Laid(s.N)...)
 		}
 		stop.After = afterwards(s.Stop, r)
+		withTechniques(&stop, w, s.Role, i == len(sewn.Stops)-1)
 		stops = append(stops, stop)
 	}
 	return stops

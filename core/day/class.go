@@ -238,11 +238,12 @@ func newWork(p project.Project, c Class, rules house.Rules) Work {
 		w.Why = say.T("%s", say.Printer{}.Sentence(say.Of(err)))
 		return w
 	}
-	own := rules.In(p.House)
-	for i, h := range p.Hoopings {
-		s := Sewing{Design: h.Design}
+	own := p.Rules(rules)
+	machines := p.Takes(c.Machines)
+	for i := range p.Hoopings {
+		s := Sewing{Design: p.Sewn(i)}
 		fitted := p.InField(i)
-		for _, m := range c.Machines {
+		for _, m := range machines {
 			seat := room.SeatAt(m, fitted, p.Garment(), own)
 			if o, out := m.Out(c.StartsAt, c.EndsAt); out {
 				seat.Problem = o.Say()
@@ -259,6 +260,9 @@ func newWork(p project.Project, c Class, rules house.Rules) Work {
 	}
 	if !slices.ContainsFunc(c.Machines, func(m room.Machine) bool { return w.Fits(m.ID) }) {
 		w.Why = say.T("None of the class's machines can sew “%s”.", p.Name)
+	}
+	if w.Why.Silent() && w.seams() && !slices.ContainsFunc(c.Machines, func(m room.Machine) bool { return m.Sews }) {
+		w.Why = say.T("“%s” has a seam in sewing mode, and none of the class's machines sews: add one that does, or seam it by hand.", p.Name)
 	}
 	return w
 }

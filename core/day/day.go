@@ -86,7 +86,7 @@ func (d Day) IsLeftOut(studentID int64) bool {
 func (d Day) problem() floor.Problem {
 	p := floor.Problem{WindowMinutes: d.Class.WindowMinutes()}
 	for _, m := range d.Class.Machines {
-		if slices.ContainsFunc(d.Works, func(w Work) bool { return w.Planned() && w.Fits(m.ID) }) {
+		if slices.ContainsFunc(d.Works, func(w Work) bool { return w.Planned() && (w.Fits(m.ID) || m.Sews && w.seams()) }) {
 			p.Stations = append(p.Stations, floor.Station{ID: StationID(m.ID)})
 		}
 	}
@@ -107,10 +107,15 @@ func (d Day) problem() floor.Problem {
 			continue
 		}
 		for _, place := range w.Places {
-			p.People = append(p.People, floor.Person{ID: PersonID(place.ID), Ready: float64(place.LateMinutes), Steps: w.stepsOf(place.Student, d.Rules.In(w.House).Timing())})
+			p.People = append(p.People, floor.Person{ID: PersonID(place.ID), Ready: float64(place.LateMinutes), Steps: w.stepsOf(place.Student, w.Rules(d.Rules).Timing(), d.Class.Machines)})
 		}
 	}
 	return p
+}
+
+// seams tells whether something of a work is done in sewing mode.
+func (w Work) seams() bool {
+	return slices.ContainsFunc(w.Steps, func(s pace.Step) bool { return s.Sewing })
 }
 
 // Hand is how much longer than practised a student takes over hand steps.
@@ -124,10 +129,10 @@ func Hand(s skill.Student, figures pace.Figures) float64 {
 // stepsOf are the steps of one student: slower by the figure for first-timers,
 // and with the instructor beside them where they hoop or load without having
 // been signed off on it.
-func (w Work) stepsOf(s skill.Student, figures pace.Figures) []floor.Step {
+func (w Work) stepsOf(s skill.Student, figures pace.Figures, machines []room.Machine) []floor.Step {
 	hand, signed := Hand(s, figures), s.Signed()
 	var steps []floor.Step
-	for _, ps := range w.Steps {
+	for i, ps := range w.Steps {
 		base, hooping := ps.Key.Base()
 		step := floor.Step{ID: string(ps.Key)}
 		minutes := ps.Minutes * hand
@@ -140,7 +145,7 @@ func (w Work) stepsOf(s skill.Student, figures pace.Figures) []floor.Step {
 			step.TakeFor = w.hoopPools(hooping)
 		case base == pace.StepUnhoop:
 			step.Release = slices.Compact(slices.Sorted(maps.Values(w.hoopPools(hooping))))
-		case ps.Key.NeedsIron():
+		case ps.Iron:
 			step.Needs = with(step.Needs, Iron)
 		}
 		if WithInstructor(ps, signed) {
@@ -152,6 +157,15 @@ func (w Work) stepsOf(s skill.Student, figures pace.Figures) []floor.Step {
 			continue
 		}
 		step.On = map[string]float64{}
+		if ps.Sewing {
+			for _, m := range machines {
+				if m.Sews {
+					step.On[StationID(m.ID)] = tenth(minutes)
+				}
+			}
+			steps = append(steps, step)
+			continue
+		}
 		sewing := w.Sewing[hooping-1]
 		for _, seat := range sewing.Seats {
 			if !w.Fits(seat.Machine.ID) {
@@ -162,7 +176,8 @@ func (w Work) stepsOf(s skill.Student, figures pace.Figures) []floor.Step {
 			}
 			step.On[StationID(seat.Machine.ID)] = tenth(minutes)
 		}
-		step.Keep = base == pace.StepLoad
+		// Whoever has loaded stays until it is sewn.
+		step.Keep = ps.InHoop() && base != pace.StepSew && w.Steps[i+1].InHoop()
 		steps = append(steps, step)
 	}
 	return steps

@@ -11,6 +11,7 @@ import (
 	"chalkstep/core/project"
 	"chalkstep/core/room"
 	"chalkstep/core/supply"
+	"chalkstep/core/technique"
 )
 
 // Widths tells how wide a material lies on the shelf: strips that are longer
@@ -31,7 +32,7 @@ func (w Work) Threads(hooping int, rules house.Rules) []supply.Key {
 // Request is what the students of a work need, by where they sew: all of them
 // at one seat in the hoop the room prefers, as long as there is no plan.
 func (p Plan) Request(w Work, widths Widths) (kit.Request, error) {
-	r := kit.Request{Layers: w.Pieces(widths), Blank: w.BlankItem(), Parts: w.PartItems(), Marked: !w.InHoop}
+	r := kit.Request{Layers: w.Pieces(widths), Blank: w.BlankItem(), Parts: w.PartItems(), Things: w.CutThings(), Shared: w.SharedThings(), Marked: !w.InHoop && !w.Effects().NoPen, Serves: w.BlocksPerSheet()}
 	for i, m := range p.Class.Machines {
 		if !p.Planned() || !w.Fits(m.ID) {
 			continue
@@ -56,7 +57,7 @@ func (p Plan) Request(w Work, widths Widths) (kit.Request, error) {
 	}
 	seat := kit.Seat{Students: len(w.Places)}
 	for n, s := range w.Sewing {
-		h, ok := room.ChooseHoop(room.HoopsOf(p.Class.Machines), w.InField(n), w.Garment(), p.Rules.In(w.House))
+		h, ok := room.ChooseHoop(room.HoopsOf(w.Takes(p.Class.Machines)), w.InField(n), w.Garment(), w.Rules(p.Rules))
 		if !ok {
 			h = room.Hoop{Field: hoop.Field{WidthMM: max(1, s.Design.WidthMM), HeightMM: max(1, s.Design.HeightMM)}}
 		}
@@ -81,6 +82,8 @@ func (p Plan) hooping(w Work, n int, h room.Hoop) (kit.Hooping, error) {
 type Packing struct {
 	Kit  kit.Kit
 	Bags []Bag
+	// Ahead is what staff do before the day.
+	Ahead []technique.Task
 }
 
 // A Bag is one student's.
@@ -125,6 +128,7 @@ func (p Plan) Pack(widths Widths) (Packing, error) {
 			}
 		}
 		requests = append(requests, r)
+		all.Ahead = append(all.Ahead, w.Ahead(p.Rules.Kit.For(r).Sets)...)
 		for _, place := range w.Places {
 			all.Bags = append(all.Bags, p.bag(w, place, r))
 		}

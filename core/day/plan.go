@@ -113,10 +113,13 @@ func (p Plan) MachineOf(studentID int64) (room.Machine, bool) {
 	return p.machineAfter(PersonID(studentID), math.Inf(-1))
 }
 
-// machineAfter is where a person sews next, from a minute on.
+// machineAfter is where a person sews next, from a minute on, with a hoop: not
+// where they run an errand.
 func (p Plan) machineAfter(person string, minute float64) (room.Machine, bool) {
+	w, _, known := p.Maker(person)
 	for _, s := range p.StepsOf(person) {
-		if s.Start >= minute && s.Station != "" {
+		step, has := w.Step(s.Step)
+		if s.Start >= minute && s.Station != "" && (!known || !has || step.InHoop()) {
 			return p.Machine(s.Station)
 		}
 	}
@@ -187,7 +190,7 @@ func (p Plan) StopShares(placed floor.Placed) []float64 {
 	if !ok || !at || !key.Is(pace.StepSew) {
 		return nil
 	}
-	out := p.Rules.In(w.House).Timing().StitchOut(m.Pacing(), w.Sewing[key.Hooping()-1].Design.Pacing(), 1)
+	out := w.Rules(p.Rules).Timing().StitchOut(m.Pacing(), w.Sewing[key.Hooping()-1].Design.Pacing(), 1)
 	total := 0.0
 	for _, minutes := range out.Stops {
 		total += minutes

@@ -83,7 +83,7 @@ func (i Item) Whole() say.Text {
 // and the step card.
 func Bag(r Request, s Seat) []Item {
 	var items []Item
-	for _, p := range slices.Concat(s.Pieces(), r.Layers) {
+	for _, p := range r.ofSet(s) {
 		items = append(items, Item{As: p.As, Key: p.Key, SizeMM: p.SizeMM, Count: p.Count})
 	}
 	if r.Blank.Key.Kind != "" {

@@ -86,8 +86,13 @@ type Seat struct {
 // A Request is what some students of a class make, all the same.
 type Request struct {
 	Seats []Seat
-	// Layers are the pieces of one set that are laid in the hoop.
-	Layers []Piece
+	// Layers are the pieces of one set that are laid in the hoop, Things what else
+	// is cut for it.
+	Layers, Things []Piece
+	// Serves is how many sets one hooped sheet serves, 0 or 1 for one.
+	Serves int
+	// Shared is what students share beside pens and tape.
+	Shared []Shared
 	// Blank is what one student embroiders, without a key where it comes to be in
 	// the hoop; Parts are what else is in a bag.
 	Blank Item
@@ -97,6 +102,13 @@ type Request struct {
 	Sizes map[string]int
 	// Marked tells that each draws on the blank where the design goes.
 	Marked bool
+}
+
+// A Shared thing is brought for so many students, or for each machine where that
+// is 0.
+type Shared struct {
+	Key      supply.Key
+	Students int
 }
 
 // A Unit is what a line is counted in.
@@ -229,7 +241,7 @@ func (f Figures) For(requests ...Request) Kit {
 			k = Merge(k, made)
 		}
 	}
-	k.Needles, k.Tools = f.needles(requests), f.tools(requests)
+	k.Needles, k.Tools = f.needles(requests), append(f.tools(requests), f.shared(requests)...)
 	return k
 }
 
@@ -287,13 +299,32 @@ func (Figures) parts(k Kit, r Request) Kit {
 
 // cut adds what is cut for the sets of a seat.
 func (k *Kit) cut(r Request, s Seat, sets int, working say.Text) {
-	for _, p := range slices.Concat(s.Pieces(), r.Layers) {
+	for _, p := range s.Pieces() {
+		if !r.serves(p) {
+			continue
+		}
+		n := ceilDiv(p.Count*sets, r.Serves)
+		k.Cuts = add(k.Cuts, Line{
+			Key: p.Key, SizeMM: p.SizeMM, Turn: p.Turn, Count: float64(n), Unit: SheetUnit,
+			Working: []say.Text{p.Working, say.T("%s: %s, and one sheet serves %s = %s instead of %s", working, say.N{N: sets, Noun: "block"}, say.Count(r.Serves), say.Count(n), say.Count(p.Count*sets))},
+		})
+	}
+	for _, p := range r.ofSet(s) {
 		n := p.Count * sets
 		k.Cuts = add(k.Cuts, Line{
 			Key: p.Key, As: p.As, SizeMM: p.SizeMM, Turn: p.Turn, Count: float64(n), Unit: SheetUnit,
 			Working: []say.Text{p.Working, say.T("%s: %s × %s = %s", working, say.Count(sets), say.Count(p.Count), say.Count(n))},
 		})
 	}
+}
+
+// serves tells whether a sheet serves several sets: one in the hoop.
+func (r Request) serves(p Piece) bool { return r.Serves > 1 && p.Hooped }
+
+// ofSet are the pieces that every set has for itself.
+func (r Request) ofSet(s Seat) []Piece {
+	own := slices.DeleteFunc(s.Pieces(), r.serves)
+	return slices.Concat(own, r.Layers, r.Things)
 }
 
 // Pieces are the sheets of one set at a seat, of all its hoopings.
@@ -388,7 +419,43 @@ func (f Figures) needles(requests []Request) []Line {
 		lines = append(lines, Line{Key: key, Count: float64(len(at) + spares), Working: []say.Text{say.T("a new one in each of %s + %s (1 for every %s) = %s",
 			say.N{N: len(at), Noun: "machine"}, say.N{N: spares, Noun: "spare"}, say.N{N: f.StudentsPerNeedle, Noun: "student"}, say.Count(len(at)+spares))}})
 	}
+	sortByKey(lines)
+	return lines
+}
+
+func sortByKey(lines []Line) {
 	slices.SortFunc(lines, func(a, b Line) int { return strings.Compare(a.Key.String(), b.Key.String()) })
+}
+
+// shared are the things of techniques that students or machines share: one for
+// so many of them, of all who make something that needs it.
+func (f Figures) shared(requests []Request) []Line {
+	students, machines := map[Shared]int{}, map[Shared]map[string]bool{}
+	for _, r := range requests {
+		for _, thing := range r.Shared {
+			for _, s := range r.Seats {
+				students[thing] += s.Students
+				if machines[thing] == nil {
+					machines[thing] = map[string]bool{}
+				}
+				if s.Students > 0 {
+					machines[thing][s.Machine] = true
+				}
+			}
+		}
+	}
+	var lines []Line
+	for thing, n := range students {
+		line := Line{Key: thing.Key, Count: float64(len(machines[thing])), Working: []say.Text{say.T("1 for each of %s", say.N{N: len(machines[thing]), Noun: "machine"})}}
+		if thing.Students > 0 {
+			line.Count = float64(ceilDiv(n, thing.Students))
+			line.Working = []say.Text{say.T("1 for every %s, of %s", say.N{N: thing.Students, Noun: "student"}, say.Count(n))}
+		}
+		if line.Count > 0 {
+			lines = add(lines, line)
+		}
+	}
+	sortByKey(lines)
 	return lines
 }
 

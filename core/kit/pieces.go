@@ -66,9 +66,9 @@ type Piece struct {
 	Key    supply.Key
 	SizeMM [2]float64
 	Count  int
-	// Turn allows it to lie on its side.
-	Turn    bool
-	Working say.Text
+	// Turn allows it to lie on its side; Hooped is a sheet in the hoop.
+	Turn, Hooped bool
+	Working      say.Text
 }
 
 // A Layout is what layers are cut for: the finished size, and the box of each
@@ -150,7 +150,7 @@ func binding(layer Layer, finished [2]float64, fabricWidthMM float64) Piece {
 func SheetPieces(r recipe.Recipe, hoop string) []Piece {
 	var pieces []Piece
 	for _, u := range r.Under {
-		pieces = append(pieces, Piece{Key: u.Key(), SizeMM: u.CutMM, Count: u.Sheets, Turn: true,
+		pieces = append(pieces, Piece{Key: u.Key(), SizeMM: u.CutMM, Count: u.Sheets, Turn: true, Hooped: u.How == recipe.Hooped,
 			Working: say.T("the hoop %s and the house's margin on every side, %s", hoop, say.Word(u.How))})
 	}
 	if r.Over != nil {

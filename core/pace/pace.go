@@ -42,6 +42,11 @@ type Figures struct {
 	CleanUp   float64 `json:"clean_up"`
 	Press     float64 `json:"press"`
 	SignOff   float64 `json:"sign_off"`
+
+	// CutterOff and SpeedShare are of one project, by its techniques: threads are
+	// snipped by hand, and only a share of the usual pace is reached.
+	CutterOff  bool    `json:"-"`
+	SpeedShare float64 `json:"-"`
 }
 
 // Defaults are the handbook's figures. Its 8 minutes to unhoop and clean up
@@ -122,6 +127,9 @@ func (f Figures) StitchOut(m Machine, stops []Stop, hand float64) StitchOut {
 	sewing, cutting, stitches := 0.0, 0.0, 0
 	for i, s := range stops {
 		sew := float64(s.Stitches) / (m.TopSpeedSPM * f.pace(m, s.Role))
+		if f.SpeedShare > 0 {
+			sew /= f.SpeedShare
+		}
 		cut := f.cutMinutes(m, s, hand)
 		out.Stops = append(out.Stops, sew+cut)
 		sewing, cutting, stitches = sewing+sew, cutting+cut, stitches+s.Stitches
@@ -241,7 +249,7 @@ func (f Figures) pace(m Machine, role stitch.Role) float64 {
 // it can, by hand where it cannot and for every untrimmed jump.
 func (f Figures) cutMinutes(m Machine, s Stop, hand float64) float64 {
 	byMachine, byHand := s.Trims, s.Snips
-	if !m.AutoTrim {
+	if !m.AutoTrim || f.CutterOff {
 		byMachine, byHand = 0, s.Trims+s.Snips
 	}
 	return (float64(byMachine)*f.SecondsPerTrim + float64(byHand)*f.SecondsPerSnip*hand) / 60

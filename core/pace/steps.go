@@ -55,14 +55,19 @@ type Step struct {
 	Instructor bool
 	// Skills are the keys of what a student needs to do it alone.
 	Skills []skill.Key
-	// Caution is shown where the step happens.
-	Caution say.Text
+	// Iron tells that it is done at the iron; Sewing that it is done in sewing
+	// mode, at a machine that sews as well as embroiders; Errand that it is done
+	// at a machine with no blank in its hoop.
+	Iron, Sewing, Errand bool
+	// Notes stand with it, Cautions are shown where it happens.
+	Notes, Cautions []say.Text
 }
 
+// Cautions where hands meet heat and needles (handbook, Cautions).
 var (
-	pressCaution = say.T("The iron is hot: on a pad, through a cloth, never on or beside a machine.")
-	loadCaution  = say.T("Fingers, hair, lanyards and sleeves away from the needle and the arm. The machine's manual and the room's rules come first.")
-	sewCaution   = say.T("Stop the machine before reaching in. Power off before changing a needle.")
+	IronCaution = say.T("The iron is hot: on a pad, through a cloth, never on or beside a machine.")
+	LoadCaution = say.T("Fingers, hair, lanyards and sleeves away from the needle and the arm. The machine's manual and the room's rules come first.")
+	sewCaution  = say.T("Stop the machine before reaching in. Power off before changing a needle.")
 )
 
 // A Making is what the steps of a project follow from.
@@ -74,6 +79,9 @@ type Making struct {
 	// InHoop is work built up in the hoop on stabilizer alone; Layers tells that
 	// more than appliqué pieces is laid.
 	InHoop, Layers bool
+	// Floats tells that a technique says how the blank is floated: a step of its
+	// own after the stabilizer is hooped.
+	Floats bool
 }
 
 // sewing is what sewing it is called and asks for.
@@ -109,6 +117,8 @@ func (f Figures) StepsFor(m Making) []Step {
 	switch {
 	case m.InHoop:
 		hoopStep.Title, stabilise.Title = say.T("Hoop the stabilizer alone"), say.T("Cut the stabilizer, lay the layers ready in order")
+	case m.Floats:
+		hoopStep.Title = say.T("Hoop the stabilizer alone")
 	case r.Hooping == recipe.Floated:
 		hoopStep.Title = say.T("Hoop the stabilizer and float the blank on it")
 	case m.Fabric.Knit():
@@ -116,19 +126,19 @@ func (f Figures) StepsFor(m Making) []Step {
 	}
 	load := Step{
 		Key: StepLoad, Title: say.T("Load, check the needle over the mark, trace"), Where: AtMachine, Minutes: f.Load,
-		Skills: []skill.Key{skill.SafeStart, skill.Threading, skill.LoadTrace}, Caution: loadCaution,
+		Skills: []skill.Key{skill.SafeStart, skill.Threading, skill.LoadTrace}, Cautions: []say.Text{LoadCaution},
 	}
 	if r.Over != nil {
 		load.Skills = append(load.Skills, skill.Topper)
 	}
-	sew := Step{Key: StepSew, Where: AtMachine, Caution: sewCaution}
+	sew := Step{Key: StepSew, Where: AtMachine, Cautions: []say.Text{sewCaution}}
 	sew.Title, sew.Skills = m.sewing()
 	steps := []Step{
 		{Key: StepMark, Title: say.T("Mark the blank with the template"), Where: Bench, Minutes: f.Mark, Skills: []skill.Key{skill.MarkAlign}},
 		stabilise, hoopStep, load, sew,
 		{Key: StepUnhoop, Title: say.T("Take it out of the hoop"), Where: Bench, Minutes: f.Unhoop},
 		{Key: StepCleanUp, Title: say.T("Snip, trim and clean up"), Where: Bench, Minutes: f.CleanUp, Skills: []skill.Key{skill.CleanUp}},
-		{Key: StepPress, Title: say.T("Press"), Where: Bench, Minutes: f.Press, Caution: pressCaution},
+		{Key: StepPress, Title: say.T("Press"), Where: Bench, Minutes: f.Press, Iron: true, Cautions: []say.Text{IronCaution}},
 		{Key: StepSignOff, Title: say.T("Inspect together and sign off"), Where: Bench, Minutes: f.SignOff, Instructor: true},
 	}
 	if m.InHoop {
@@ -165,25 +175,26 @@ func (k StepKey) Is(kind StepKey) bool {
 	return base == kind
 }
 
+// InHoop tells whether somebody sits at the machine in which their hoop is.
+func (s Step) InHoop() bool { return s.Where == AtMachine && !s.Sewing && !s.Errand }
+
 // Hooping of a step, counted from 1.
 func (k StepKey) Hooping() int {
 	_, n := k.Base()
 	return n
 }
 
-// NeedsIron tells whether a step is done at the iron.
-func (k StepKey) NeedsIron() bool { return k == StepPress || strings.HasPrefix(string(k), ironWork) }
-
 // AnotherHooping are the steps of the nth hooping of the same thing: hoop,
-// load, sew and unhoop, as in the first. title is what a person calls it.
-func AnotherHooping(n int, title string, first []Step, m Making) []Step {
+// load, sew and unhoop, as in the first, and what else is done again. title is
+// what a person calls it.
+func AnotherHooping(n int, title string, first []Step, m Making, again func(StepKey) bool) []Step {
 	var steps []Step
 	for _, s := range first {
-		switch s.Key {
-		case StepHoop, StepLoad, StepUnhoop:
-		case StepSew:
+		switch {
+		case s.Key == StepHoop, s.Key == StepLoad, s.Key == StepUnhoop:
+		case s.Key == StepSew:
 			s.Title, s.Skills = m.sewing()
-		default:
+		case again == nil || !again(s.Key):
 			continue
 		}
 		s.Key, s.Title = s.Key.In(n), say.T("%s: %s", s.Title, title)
@@ -196,7 +207,7 @@ func AnotherHooping(n int, title string, first []Step, m Making) []Step {
 func Work(n int, title string, minutes float64, iron, instructor bool) Step {
 	s := Step{Key: WorkKey(n, iron), Title: say.Name(title), Where: Bench, Minutes: minutes, Instructor: instructor}
 	if iron {
-		s.Caution = pressCaution
+		s.Iron, s.Cautions = true, []say.Text{IronCaution}
 	}
 	return s
 }

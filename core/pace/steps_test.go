@@ -51,7 +51,7 @@ func TestEachBlankHasItsWayIntoTheHoop(t *testing.T) {
 			assert.Equal(t, c.hoop, hoop.Title.String())
 			assert.Equal(t, c.minutes, hoop.Minutes)
 			assert.Equal(t, []skill.Key{c.skill}, hoop.Skills)
-			assert.NotEmpty(t, byKey(steps, pace.StepLoad).Caution.String(), "the caution stands at the step it belongs to")
+			assert.NotEmpty(t, byKey(steps, pace.StepLoad).Cautions, "the caution stands at the step it belongs to")
 		})
 	}
 	assert.Contains(t, byKey(stepsFor(t, recipe.Terry), pace.StepLoad).Skills, skill.Topper)
@@ -62,7 +62,7 @@ func TestEachBlankHasItsWayIntoTheHoop(t *testing.T) {
 
 func TestFurtherHoopingsAndWorkHaveKeysOfTheirOwn(t *testing.T) {
 	first := stepsFor(t, recipe.Canvas, stitch.Fill)
-	again := pace.AnotherHooping(2, "the back", first, pace.Making{Roles: []stitch.Role{stitch.Placement}})
+	again := pace.AnotherHooping(2, "the back", first, pace.Making{Roles: []stitch.Role{stitch.Placement}}, nil)
 	var keys []pace.StepKey
 	for _, s := range again {
 		keys = append(keys, s.Key)
@@ -85,11 +85,11 @@ func TestFurtherHoopingsAndWorkHaveKeysOfTheirOwn(t *testing.T) {
 		assert.Equal(t, n, hooping)
 	}
 	bind, press := pace.Work(1, "Bind the edge", 25, false, true), pace.Work(2, "Press the binding", 4, true, false)
-	assert.False(t, bind.Key.NeedsIron())
+	assert.False(t, bind.Iron)
 	assert.True(t, bind.Instructor)
-	assert.True(t, press.Key.NeedsIron())
-	assert.Contains(t, press.Caution.String(), "The iron is hot")
-	assert.True(t, pace.StepPress.NeedsIron())
+	assert.True(t, press.Iron)
+	assert.Contains(t, press.Cautions[0].String(), "The iron is hot")
+	assert.True(t, byKey(stepsFor(t, recipe.Linen), pace.StepPress).Iron)
 }
 
 func TestNeedsAreListedOnce(t *testing.T) {

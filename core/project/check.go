@@ -8,6 +8,7 @@ import (
 	"chalkstep/core/recipe"
 	"chalkstep/core/say"
 	"chalkstep/core/skill"
+	"chalkstep/core/technique"
 )
 
 // A Field is the part of a project that a fault lies in.
@@ -25,6 +26,7 @@ const (
 	InLayers   Field = "layers"
 	InParts    Field = "parts"
 	InWork     Field = "work"
+	InWays     Field = "techniques"
 	InAll      Field = ""
 )
 
@@ -39,6 +41,7 @@ const (
 	mostMinutes  = 600
 	mostOfPart   = 100
 	mostStop     = 100_000
+	mostBlocks   = 50
 )
 
 // Faults says what of a project cannot be meant, by field, one each.
@@ -85,6 +88,10 @@ func (p Project) Faults() map[Field]say.Text {
 	}
 	fault(InAll, len(p.Hoopings) > mostHoopings || len(p.Layers) > mostLayers || len(p.Parts) > mostParts || len(p.Work) > mostWork,
 		"That is more than one project can hold: at most %s hoopings, %s layers, %s parts and %s steps off the machine.", say.Count(mostHoopings), say.Count(mostLayers), say.Count(mostParts), say.Count(mostWork))
+	if why := p.misfit(); !why.Silent() {
+		faults[InWays] = why
+	}
+	fault(InWays, p.Blocks < 0 || p.Blocks > mostBlocks, "A sheet serves 1 to %s blocks.", say.Count(mostBlocks))
 	d := p.Design()
 	if !d.Gone() {
 		fault(InBlank, d.WidthMM > p.Blank.WidthMM || d.HeightMM > p.Blank.HeightMM, "The design is %s: the blank has to be larger.", say.Size{d.WidthMM, d.HeightMM})
@@ -95,6 +102,21 @@ func (p Project) Faults() map[Field]say.Text {
 		}
 	}
 	return faults
+}
+
+// misfit says which of its techniques the project cannot be made by, or which two
+// cannot go together.
+func (p Project) misfit() say.Text {
+	if why := technique.Excluded(p.Techniques); !why.Silent() {
+		return why
+	}
+	w := p.Worked()
+	for _, t := range p.Techniques {
+		if why := t.Unfit(w); !why.Silent() {
+			return say.T("“%s” does not go with this project: %s. Take it off, or change the project.", t.Name, why)
+		}
+	}
+	return say.Text{}
 }
 
 // within tells a number from 0 to most from any other, and from none.

@@ -3,6 +3,7 @@ package project
 import (
 	"slices"
 
+	"chalkstep/core/design"
 	"chalkstep/core/kit"
 	"chalkstep/core/pace"
 	"chalkstep/core/recipe"
@@ -87,13 +88,14 @@ func (l Layer) trimmed(house recipe.House) bool {
 // the first, layers are laid and trimmed by hand. A piece that is laid after its
 // placement line is counted with that line.
 func (p Project) Pacing(hooping int) []pace.Stop {
-	stops := p.Hoopings[hooping].Design.Pacing()
+	sewn := p.Sewn(hooping)
+	stops := sewn.Pacing()
 	if hooping > 0 {
 		return stops
 	}
 	for _, l := range p.Layers {
-		at := l.before() - 1
-		if at < 0 || at >= len(stops) || l.As == kit.PieceLayer && at > 0 && stops[at-1].Role == stitch.Placement {
+		at := slices.IndexFunc(sewn.Stops, func(s design.Stop) bool { return s.N == l.before() })
+		if at < 0 || l.As == kit.PieceLayer && at > 0 && stops[at-1].Role == stitch.Placement {
 			continue
 		}
 		stops[at].Lays++

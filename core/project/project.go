@@ -12,9 +12,12 @@ import (
 	"chalkstep/core/kit"
 	"chalkstep/core/pace"
 	"chalkstep/core/recipe"
+	"chalkstep/core/room"
 	"chalkstep/core/say"
 	"chalkstep/core/skill"
+	"chalkstep/core/stitch"
 	"chalkstep/core/supply"
+	"chalkstep/core/technique"
 )
 
 // An At names a project as it was at a version.
@@ -47,6 +50,11 @@ type Project struct {
 	Parts    []Part
 	// Work is done off the machine, after the sewing.
 	Work []Work
+	// Techniques are the ways in which it is made, in the order in which they
+	// were chosen; Blocks is how many blocks a sheet serves where it is cut out as
+	// a window, 0 for what is usual.
+	Techniques []technique.Technique
+	Blocks     int
 	// Minutes are those that a person set otherwise than they follow.
 	Minutes map[pace.StepKey]float64
 	// Photo tells that there is one to show.
@@ -115,12 +123,16 @@ func (p Project) Gone() bool {
 	return len(p.Hoopings) == 0 || slices.ContainsFunc(p.Hoopings, func(h Hooping) bool { return h.Design.Gone() })
 }
 
-// InField is a hooping's design, counted from 0, with the size that a hoop has to
-// take: of what is built in the hoop, that of the finished thing.
+// InField is a hooping's design as it is sewn, counted from 0, with the size that
+// a hoop has to take: of what is built in the hoop, that of the finished thing;
+// with a basting line, that of the line.
 func (p Project) InField(hooping int) design.Design {
-	d := p.Hoopings[hooping].Design
+	d := p.Sewn(hooping)
 	if p.InHoop && hooping == 0 {
 		d.WidthMM, d.HeightMM = max(d.WidthMM, p.Blank.WidthMM), max(d.HeightMM, p.Blank.HeightMM)
+	}
+	if baste := p.Effects().BasteMM; baste > 0 {
+		d.WidthMM, d.HeightMM = d.WidthMM+2*baste, d.HeightMM+2*baste
 	}
 	return d
 }
@@ -130,13 +142,102 @@ func (p Project) Garment() bool {
 	return slices.ContainsFunc(p.Uses, func(u recipe.Use) bool { return u == recipe.Worn || u == recipe.NextToSkin || u == recipe.Child })
 }
 
+// Sewn is a hooping's design as it is sewn, counted from 0: its stops in their
+// order, each with the thread that is taken for it and the number that the
+// machine shows, without those that are skipped.
+func (p Project) Sewn(hooping int) design.Design {
+	d := p.Hoopings[hooping].Design
+	e := p.Effects()
+	stops := make([]design.Stop, 0, len(d.Stops))
+	order, skipped := technique.OrderOf(d.Sewn(), e)
+	for _, o := range order {
+		stop := d.Stops[o.Index]
+		if e.OneColour {
+			stop.Color = d.Stops[order[0].Index].Color
+		}
+		stops = append(stops, stop)
+	}
+	for _, i := range skipped {
+		d.Stitches -= d.Stops[i].Stitches
+		d.Trims -= d.Stops[i].Trims
+	}
+	d.Stops = stops
+	return d
+}
+
+// Effects are what the techniques of the project change between them.
+func (p Project) Effects() technique.Effects { return technique.EffectsOf(p.Techniques) }
+
+// Holds are the schools of the project where it differs from the house: those
+// that somebody chose, and those of its techniques, which are the stronger.
+func (p Project) Holds() recipe.House { return p.House.With(p.Effects().House) }
+
+// Rules are what holds for the project in a house.
+func (p Project) Rules(house house.Rules) house.Rules {
+	e := p.Effects()
+	house = house.In(p.Holds())
+	house.Pace.CutterOff, house.Pace.SpeedShare = e.NoTrims, e.SpeedShare
+	return house
+}
+
+// Takes leaves machines the hoops that the techniques of the project need.
+func (p Project) Takes(machines []room.Machine) []room.Machine {
+	return room.OfKind(machines, p.Effects().Hoops)
+}
+
+// Appliques counts the appliqué pieces of its first design, or of its layers.
+func (p Project) Appliques() int {
+	n, layers := 0, 0
+	for _, s := range p.Design().Stops {
+		if s.Role == stitch.Placement {
+			n += max(1, s.Pieces)
+		}
+	}
+	for _, l := range p.Layers {
+		if l.As == kit.PieceLayer {
+			layers++
+		}
+	}
+	return max(n, layers)
+}
+
+// Worked is what techniques are chosen for.
+func (p Project) Worked() technique.Work {
+	w := technique.Work{
+		Fabric: p.Fabric, Uses: p.Uses, Roles: p.Design().Roles(), Pieces: p.Appliques() > 0, InHoop: p.InHoop, Hoopings: len(p.Hoopings), Garment: p.Sized(),
+		Corner: p.Blank.Spot == blank.CornerSpot, Bound: slices.ContainsFunc(p.Layers, func(l Layer) bool { return l.As == kit.Binding }),
+	}
+	density, _ := p.Design().Density()
+	w.Dense = density == stitch.Dense || density == stitch.TooDense
+	r := p.Design().Request()
+	r.Fabric, r.Uses, r.InHoop, r.HoopMM, r.Project = p.Fabric, p.Uses, p.InHoop, [2]float64{anyField.WidthMM, anyField.HeightMM}, p.House
+	if made, err := recipe.For(r); err == nil {
+		w.Floated = made.Hooping == recipe.Floated
+	}
+	return w
+}
+
+// BlocksPerSheet is how many blocks a sheet serves: one, but where it is cut out
+// as a window.
+func (p Project) BlocksPerSheet() int {
+	if !p.Effects().Window {
+		return 1
+	}
+	if p.Blocks > 0 {
+		return p.Blocks
+	}
+	return technique.Blocks
+}
+
 // Recipe is what goes under, over and through one of its hoopings, from 0, in a
 // hoop's field.
 func (p Project) Recipe(hooping int, field hoop.Field, rules house.Rules) (recipe.Recipe, error) {
+	e := p.Effects()
 	r := p.Hoopings[hooping].Design.Request()
-	r.Fabric, r.Uses, r.InHoop = p.Fabric, p.Uses, p.InHoop
+	r.Fabric, r.Uses, r.InHoop = p.Fabric, e.UsesWith(p.Uses), p.InHoop
 	r.HoopMM = [2]float64{field.WidthMM, field.HeightMM}
-	r.House, r.Project = rules.House, p.House
+	r.House, r.Project = rules.House, p.Holds()
+	r.Floats, r.Sticky, r.TopThread = e.Floats, e.Sticky, e.TopThread
 	return recipe.For(r)
 }
 
@@ -144,8 +245,8 @@ func (p Project) Recipe(hooping int, field hoop.Field, rules house.Rules) (recip
 var anyField = hoop.Field{WidthMM: 100, HeightMM: 100}
 
 // Steps lists the steps of a project with its minutes: those of the first
-// hooping, those of further hoopings before the cleaning up, and the work off
-// the machine before the sign-off.
+// hooping and of its techniques, those of further hoopings before the cleaning
+// up, and the work off the machine before the sign-off.
 func (p Project) Steps(rules house.Rules) ([]pace.Step, error) {
 	if p.Gone() {
 		return nil, say.Errorf("a design of “%s” is gone from the workshop", p.Name)
@@ -154,7 +255,10 @@ func (p Project) Steps(rules house.Rules) ([]pace.Step, error) {
 	if err != nil {
 		return nil, err
 	}
-	first := rules.Pace.StepsFor(pace.Making{Fabric: p.Fabric, Recipe: r, Roles: p.Design().Roles(), InHoop: p.InHoop, Layers: p.LayersTeach()})
+	floats := p.Effects().Floats
+	first := rules.Pace.StepsFor(pace.Making{Fabric: p.Fabric, Recipe: r, Roles: p.Design().Roles(), InHoop: p.InHoop, Layers: p.LayersTeach(), Floats: floats})
+	first = technique.Apply(first, p.Techniques, p.Appliques(), p.BlocksPerSheet())
+	again := func(key pace.StepKey) bool { return technique.EachHooping(key, p.Techniques) }
 	var all []pace.Step
 	for _, s := range first {
 		if s.Key == pace.StepSignOff {
@@ -165,7 +269,7 @@ func (p Project) Steps(rules house.Rules) ([]pace.Step, error) {
 		all = append(all, s)
 		if s.Key == pace.StepUnhoop {
 			for i, h := range p.Hoopings[1:] {
-				all = append(all, pace.AnotherHooping(i+2, h.Title, first, pace.Making{Fabric: p.Fabric, Recipe: r, Roles: h.Design.Roles()})...)
+				all = append(all, pace.AnotherHooping(i+2, h.Title, first, pace.Making{Fabric: p.Fabric, Recipe: r, Roles: h.Design.Roles()}, again)...)
 			}
 		}
 	}
@@ -174,7 +278,20 @@ func (p Project) Steps(rules house.Rules) ([]pace.Step, error) {
 			all[i].Minutes = minutes
 		}
 	}
+	p.needs(all)
 	return all, nil
+}
+
+// needs adds what the techniques ask of a student to the sewing.
+func (p Project) needs(steps []pace.Step) {
+	i := slices.IndexFunc(steps, func(s pace.Step) bool { return s.Key == pace.StepSew })
+	for _, t := range p.Techniques {
+		for _, key := range t.Needs {
+			if i >= 0 && !slices.Contains(steps[i].Skills, key) {
+				steps[i].Skills = append(slices.Clone(steps[i].Skills), key)
+			}
+		}
+	}
 }
 
 // Sized tells that its blank comes in sizes.
@@ -217,11 +334,18 @@ func (p Project) BlankItem() kit.Item {
 	return kit.Item{Key: supply.Named(supply.Blank, p.Blank.Name), SizeMM: [2]float64{p.Blank.WidthMM, p.Blank.HeightMM}, Count: 1, Name: p.Blank.Name}
 }
 
-// PartItems are what else is in a bag.
+// PartItems are what else is in a bag, of the project and of its techniques.
 func (p Project) PartItems() []kit.Item {
 	items := make([]kit.Item, len(p.Parts))
 	for i, part := range p.Parts {
 		items[i] = kit.Item{Key: supply.Named(supply.Part, part.Name), Count: part.Count, Name: part.Name}
+	}
+	for _, t := range p.Techniques {
+		for _, thing := range t.Things {
+			if thing.Per == technique.EachSet && thing.Of == "" {
+				items = append(items, kit.Item{Key: thing.Key, Count: thing.Count})
+			}
+		}
 	}
 	return items
 }

@@ -42,8 +42,9 @@ func (t Together) Minutes() float64 { return t.BenchMinutes + t.SewMinutes }
 
 // Put puts a project together in a room. What cannot be worked out says why.
 func Put(p Project, machines []room.Machine, rules house.Rules) Together {
-	t := Together{Project: p, Differs: rules.House.Differences(p.House), Teaches: skill.Missing(nil, p.Teaches)}
-	own := rules.In(p.House)
+	t := Together{Project: p, Differs: rules.House.Differences(p.Holds()), Teaches: skill.Missing(nil, p.Teaches)}
+	own := p.Rules(rules)
+	machines = p.Takes(machines)
 	for i := range p.Hoopings {
 		e := room.EstimateOf(p.InField(i), machines, p.Garment(), own)
 		e.Hands(own.Timing().Laying(p.Pacing(i)))

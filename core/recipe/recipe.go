@@ -81,6 +81,10 @@ type Request struct {
 	// InHoop is work built up in the hoop on stabilizer alone: motifs,
 	// patches, blocks.
 	InHoop bool `json:"in_hoop"`
+	// Floats holds the blank on the hooped sheet, whatever the fabric; Sticky
+	// takes a sheet that holds by itself for that.
+	Floats bool `json:"floats"`
+	Sticky bool `json:"sticky"`
 	// TopThread that is wished for; empty takes what the rules say.
 	TopThread string `json:"top_thread"`
 	// ResizedPercent is the size the design is sewn at; 0 is 100.
@@ -216,6 +220,7 @@ func For(r Request) (Recipe, error) {
 	m.preparing()
 	m.finishing()
 	m.contradictions()
+	m.sticky()
 	for i := range m.out.Under {
 		m.out.Under[i].CutMM = m.cut
 	}

@@ -5,6 +5,7 @@ import (
 
 	"chalkstep/core/say"
 	"chalkstep/core/stitch"
+	"chalkstep/core/supply"
 )
 
 // coverMarginMM is how much larger than the embroidery a soft cover is on the
@@ -144,6 +145,9 @@ func (m *maker) hooping() {
 	switch {
 	case m.InHoop:
 		m.because("nothing is hooped but the stabilizer", "the layers are laid on it, each on its line")
+	case m.Floats:
+		m.out.Hooping = Floated
+		m.because("the project floats it", "only the stabilizer is hooped")
 	case m.Fabric == Vinyl:
 		m.out.Hooping = Floated
 		m.because("vinyl is floated", "hoop marks do not come out")
@@ -165,6 +169,22 @@ func (m *maker) hooping() {
 		m.out.Tightness = "firm"
 		m.because("knits are hooped firm, never stretched", "a stretched knit springs back into puckers")
 	}
+}
+
+// sticky puts a sheet that holds by itself in the hoop: in place of tear-away, or
+// over what has to stay, which then goes under the hoop.
+func (m *maker) sticky() {
+	if !m.Sticky {
+		return
+	}
+	base := &m.out.Under[0]
+	m.because("the project floats on a sticky sheet", "it holds all over, without spray in the room")
+	if base.What == TearAway {
+		base.What, base.Weight = supply.StickyTearAway, supply.Medium
+		return
+	}
+	base.How = Floated
+	m.out.Under = append([]Layer{{What: supply.StickyTearAway, Weight: supply.Medium, Sheets: 1, How: Hooped}}, m.out.Under...)
 }
 
 // atTheMachine says what the house holds to while it is sewn.

@@ -24,6 +24,8 @@ type Hoop struct {
 	Name    string
 	hoop.Field
 	Count int
+	// Kind is how it holds.
+	Kind hoop.Kind
 }
 
 // A Held hoop is one that a machine takes, with how far the marks on the frame
@@ -42,6 +44,8 @@ type Machine struct {
 	Formats                             []string
 	TopSpeedSPM, ChangeSeconds, Needles int
 	AutoTrim                            bool
+	// Sews tells that it sews as well as it embroiders, Pedal that it has one.
+	Sews, Pedal bool
 	// BobbinStyle is what its bobbins are called, BobbinMetres what one holds.
 	BobbinStyle  string
 	BobbinMetres float64
@@ -95,6 +99,18 @@ func Taken(machines []Machine) []Hoop {
 		}
 	}
 	return hoops
+}
+
+// OfKind leaves machines their hoops of a kind; of any where it is empty.
+func OfKind(machines []Machine, kind hoop.Kind) []Machine {
+	if kind == "" {
+		return machines
+	}
+	all := slices.Clone(machines)
+	for i := range all {
+		all[i].Hoops = slices.DeleteFunc(slices.Clone(all[i].Hoops), func(h Held) bool { return h.Kind != kind })
+	}
+	return all
 }
 
 // ChooseHoop picks from hoops the one to use for a design, by the school of the

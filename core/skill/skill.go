@@ -42,6 +42,8 @@ const (
 	Applique      Key = "applique"
 	ManyInHoop    Key = "many-in-hoop"
 	LayersInHoop  Key = "layers-in-hoop"
+	PreCut        Key = "pre-cut-fuse"
+	Joined        Key = "joined-hoopings"
 )
 
 // Ladder lists the steps, lowest first: nothing comes before what it needs.
@@ -61,8 +63,10 @@ var Ladder = []Step{
 	{HoopKnit, "Hoop a knit", "Stabilised first, firm and not stretched, one layer only.", []Key{HoopWoven, CleanUp}},
 	{Topper, "Topper on pile", "Film covers the whole design and is gone afterwards.", []Key{CleanUp}},
 	{Applique, "Lay, tack, trim appliqué", "Covers the line, trims to 1–2 mm with the hoop flat on the table.", []Key{MarkAlign, CleanUp}},
+	{PreCut, "Pre-cut and fuse", "Cuts exactly on the line, right side up, fuses on a pad off the machine and waits until it is cool.", []Key{Applique}},
 	{ManyInHoop, "Several in one hoop, colour-sorted", "Even margins, changes no more often than needed.", []Key{ChangeColour}},
 	{LayersInHoop, "Layers in the hoop with binding", "Every layer covers its line, binding joined mid-side, corners mitred.", []Key{Applique}},
+	{Joined, "Joined hoopings", "Points meet within 1 mm and in one direction, the weight lies on the table.", []Key{MarkAlign, CleanUp}},
 }
 
 // aloneNeeds are the steps without which nobody books a machine alone.

@@ -44,12 +44,17 @@ const (
 	// floated. A class shares them.
 	Pen  Kind = "pen"
 	Tape Kind = "tape"
+	// Interfacing stays on the back for body; Spray holds what is hooped or
+	// floated; Tool is whatever else a class shares, by name.
+	Interfacing Kind = "interfacing"
+	Spray       Kind = "spray"
+	Tool        Kind = "tool"
 	// StepCard is the student's sheet; it is printed, not bought.
 	StepCard Kind = "step-card"
 )
 
 // Kinds in the order a page asks for them.
-var Kinds = []Kind{Stabilizer, Topper, Fabric, Batting, Film, Fusible, SoftCover, Thread, Bobbin, Needle, Pen, Tape, Blank, Part, StepCard}
+var Kinds = []Kind{Stabilizer, Topper, Fabric, Batting, Film, Fusible, SoftCover, Interfacing, Thread, Bobbin, Needle, Pen, Tape, Spray, Tool, Blank, Part, StepCard}
 
 // Materials of stabilizer.
 const (
@@ -57,10 +62,12 @@ const (
 	MeshCutAway = "mesh cut-away"
 	TearAway    = "tear-away"
 	WashAway    = "wash-away"
+	// StickyTearAway holds by itself what is floated on it.
+	StickyTearAway = "sticky tear-away"
 )
 
 // StabilizerMaterials in the order a page asks for them.
-var StabilizerMaterials = []string{TearAway, CutAway, MeshCutAway, WashAway}
+var StabilizerMaterials = []string{TearAway, CutAway, MeshCutAway, WashAway, StickyTearAway}
 
 // Weights of stabilizer, lightest first.
 const (
@@ -110,7 +117,7 @@ type Key struct {
 	// Fibre and Color of thread.
 	Fibre string
 	Color stitch.RGB
-	// Name of a blank or a part, as [Fold] has it.
+	// Name of a blank, a part or a tool, as [Fold] has it.
 	Name string
 }
 
@@ -133,7 +140,7 @@ func Bobbins(style string) Key { return Key{Kind: Bobbin, Style: Fold(style)} }
 // Needles is the key of needles.
 func Needles(point, size string) Key { return Key{Kind: Needle, Style: point, Size: size} }
 
-// Named is the key of a blank or a part.
+// Named is the key of a blank, a part or a tool.
 func Named(kind Kind, name string) Key { return Key{Kind: kind, Name: Fold(name)} }
 
 // Fold is a name as it is compared: names that differ only in capitals or in
@@ -206,7 +213,7 @@ func (k *Key) set(name, value string) error {
 
 // needed are the fields that a key of a kind has, and no other.
 var needed = map[Kind][]string{
-	Stabilizer: {"material", "weight"}, Topper: {}, Fabric: {"material"}, Batting: {}, Film: {}, Fusible: {}, SoftCover: {}, Pen: {}, Tape: {},
+	Stabilizer: {"material", "weight"}, Topper: {}, Fabric: {"material"}, Batting: {}, Film: {}, Fusible: {}, SoftCover: {}, Interfacing: {}, Spray: {}, Tool: {"name"}, Pen: {}, Tape: {},
 	Thread: {"fibre"}, Bobbin: {"style"}, Needle: {"style", "size"}, Blank: {"name"}, Part: {"name"}, StepCard: {},
 }
 
@@ -247,7 +254,7 @@ func (k *Key) UnmarshalText(text []byte) error {
 
 // ByLength tells whether it comes by the length, off a roll, and is cut.
 func (k Kind) ByLength() bool {
-	return slices.Contains([]Kind{Stabilizer, Topper, Fabric, Batting, Film, Fusible, SoftCover}, k)
+	return slices.Contains([]Kind{Stabilizer, Topper, Fabric, Batting, Film, Fusible, SoftCover, Interfacing}, k)
 }
 
 // Say names a thing in words.
@@ -269,6 +276,10 @@ func (k Key) Say() say.Text {
 		return say.Name(k.Name)
 	case StepCard:
 		return say.T("step card")
+	case Tool:
+		return say.T("%s", say.Word(k.Name))
+	case Spray:
+		return say.T("adhesive spray for embroidery")
 	case SoftCover:
 		return say.T("soft fusible cover")
 	case Pen:

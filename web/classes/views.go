@@ -213,6 +213,8 @@ type bringView struct {
 	Working                      []string
 	Lines                        []bringLine
 	Seats                        []seatView
+	// Ahead is what is done before the day, each with its minutes.
+	Ahead []string
 }
 
 // A bringLine is a line of what to bring.
@@ -232,6 +234,9 @@ func newBringView(d classes.Desk, page classes.KitsPage, boxes string) bringView
 		summary = append(summary, say.T("%s %s", n.Quantity(), n.Key))
 	}
 	v.Summary = p.Sentence(say.T("%s", say.List(summary)))
+	for _, task := range page.Packing.Ahead {
+		v.Ahead = append(v.Ahead, p.Say(say.T("%s: about %s", task.Text, say.Minutes(task.Minutes))))
+	}
 	for _, l := range k.All() {
 		line := bringLine{Sign: "todo", What: p.Say(l.Say()), Quantity: p.Say(l.Quantity()), Working: p.Lines(l.Working)}
 		if l.Unit == kit.SheetUnit {
@@ -511,9 +516,10 @@ type cardView struct {
 }
 
 type cardStep struct {
-	At, Title, Sign, Note, Caution string
-	WithInstructor                 bool
-	Checks                         []string
+	At, Title, Sign, Note   string
+	WithInstructor          bool
+	Notes, Cautions, Checks []string
+	Pictures                []ui.Drawn
 	// Marks tells that the blank is marked here.
 	Marks bool
 }
@@ -550,7 +556,7 @@ func newCardView(p ui.P, c card.Card) cardView {
 	}
 	for _, s := range c.Steps {
 		base, _ := s.Key.Base()
-		v.Steps = append(v.Steps, cardStep{At: p.Clock(s.Start), Title: p.Say(s.Title), Sign: stepSigns[string(base)], Note: p.Say(s.Note), Caution: p.Say(s.Caution), WithInstructor: s.WithInstructor, Checks: p.Lines(s.Checks), Marks: s.Key == pace.StepMark})
+		v.Steps = append(v.Steps, cardStep{At: p.Clock(s.Start), Title: p.Say(s.Title), Sign: stepSigns[string(base)], Note: p.Say(s.Note), Notes: p.Lines(s.Notes), Cautions: p.Lines(s.Cautions), Pictures: ui.NewDrawnAll(p, s.Pictures), WithInstructor: s.WithInstructor, Checks: p.Lines(s.Checks), Marks: s.Key == pace.StepMark})
 	}
 	for _, s := range c.Sheets {
 		sheet := cardSheet{Title: "Stop by stop", Restart: p.Lines(s.Restart)}

@@ -104,7 +104,7 @@ func backToMachine(c fiber.Ctx, d room.Desk, id int64, err error) error {
 func save(c fiber.Ctx, d room.Desk, id int64) error {
 	in := room.MachineInput{
 		ID: id, Version: ui.Small(c.FormValue("version")), Name: c.FormValue("name"), Formats: ui.All(c, "formats"), TopSpeed: c.FormValue("top_speed_spm"), ChangeSeconds: c.FormValue("change_seconds"),
-		Needles: c.FormValue("needles"), AutoTrim: c.FormValue("auto_trim") != "", BobbinStyle: c.FormValue("bobbin_style"), BobbinMetres: c.FormValue("bobbin_metres"),
+		Needles: c.FormValue("needles"), AutoTrim: c.FormValue("auto_trim") != "", Sews: c.FormValue("sews") != "", Pedal: c.FormValue("pedal") != "", BobbinStyle: c.FormValue("bobbin_style"), BobbinMetres: c.FormValue("bobbin_metres"),
 	}
 	for _, id := range ui.Numbers(c, "hoops") {
 		in.Hoops = append(in.Hoops, room.MachineHoopInput{HoopID: id, DX: c.FormValue(fmt.Sprintf("dx-%d", id)), DY: c.FormValue(fmt.Sprintf("dy-%d", id))})
@@ -128,11 +128,14 @@ func hoopForm(c fiber.Ctx, in room.HoopInput, problems desk.Problems) error {
 	if in.ID == 0 {
 		title = "New hoop"
 	}
-	return ui.Render(c, "machines/hoop", area, title, fiber.Map{"In": in, "Problems": problems})
+	return ui.Render(c, "machines/hoop", area, title, fiber.Map{"In": in, "Kinds": kindWords, "Problems": problems})
 }
 
+// kindWords are the kinds of hoop as a form asks for them.
+var kindWords = [][2]string{{"screw", "two rings and a screw"}, {"magnetic", "two frames and magnets"}, {"clamp", "a clamp, for bands"}}
+
 func saveHoop(c fiber.Ctx, d room.Desk, id int64) error {
-	in := room.HoopInput{ID: id, Version: ui.Small(c.FormValue("version")), Name: c.FormValue("name"), Width: c.FormValue("width"), Height: c.FormValue("height"), Count: c.FormValue("count")}
+	in := room.HoopInput{ID: id, Version: ui.Small(c.FormValue("version")), Name: c.FormValue("name"), Width: c.FormValue("width"), Height: c.FormValue("height"), Count: c.FormValue("count"), Kind: c.FormValue("kind")}
 	if _, err := d.SaveHoop(in); err != nil {
 		return ui.Again(c, err, func(p desk.Problems) error { return hoopForm(c, in, p) })
 	}

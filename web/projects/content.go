@@ -8,6 +8,7 @@ import (
 	"chalkstep/app/desk"
 	"chalkstep/app/projects"
 	"chalkstep/core/recipe"
+	"chalkstep/core/technique"
 	"chalkstep/web/ui"
 )
 
@@ -43,12 +44,22 @@ var readParts = map[string]func(fiber.Ctx, *projects.ProjectParts){
 			p.Parts = append(p.Parts, projects.PartInput{Name: row[0], Count: row[1]})
 		}
 	},
+	"techniques": readTechniques,
 	"work": func(c fiber.Ctx, p *projects.ProjectParts) {
 		p.Work = nil
 		for _, row := range ui.Rows(c, "title", "minutes", "at", "hands") {
 			p.Work = append(p.Work, projects.WorkInput{Title: row[0], Minutes: row[1], Iron: row[2] == "iron", Instructor: row[3] == "instructor"})
 		}
 	},
+}
+
+func readTechniques(c fiber.Ctx, p *projects.ProjectParts) {
+	p.Techniques, p.Blocks = ui.All(c, "technique"), c.FormValue("blocks")
+	for _, g := range technique.Groups {
+		if key := c.FormValue("technique-" + string(g.Key)); g.One && key != "" {
+			p.Techniques = append(p.Techniques, key)
+		}
+	}
 }
 
 // savePart keeps one form of a project.

@@ -32,6 +32,7 @@ func Routes(f *fiber.App) {
 	f.Get("/projects/:id/edit", ui.WithID(edit))
 	f.Post("/projects/:id/edit", ui.WithID(save))
 	f.Get("/projects/:id/layers", ui.WithID(previewLayers))
+	f.Get("/projects/:id/techniques", ui.WithID(previewTechniques))
 	f.Get("/projects/:id/template", ui.WithID(printTemplate))
 	f.Post("/projects/:id/steps", ui.WithID(saveMinutes))
 	f.Post("/projects/:id/content/:part", ui.WithID(savePart))
@@ -59,8 +60,12 @@ func render(c fiber.Ctx, d projects.Desk, id int64, typed func(*projects.Project
 		return err
 	}
 	if typed != nil {
-		stored := page.Typed.Layers
-		if typed(&page.Typed); !slices.Equal(stored, page.Typed.Layers) {
+		stored, chosen := page.Typed.Layers, page.Typed.Techniques
+		typed(&page.Typed)
+		if !slices.Equal(chosen, page.Typed.Techniques) {
+			chooseIn(page.Ways, page.Typed.Techniques)
+		}
+		if !slices.Equal(stored, page.Typed.Layers) {
 			lying, _, err := d.Layers(id, page.Typed.Layers)
 			if err != nil {
 				return err
@@ -73,7 +78,7 @@ func render(c fiber.Ctx, d projects.Desk, id int64, typed func(*projects.Project
 		"Page": page, "Typed": page.Typed, "Picture": ui.NewMark(page.Mark), "Shapes": blank.Shapes, "Sizes": blank.Sizes, "Spots": shape.Spots(), "Garment": shape.Garment(),
 		"Ladder": skill.Ladder, "Fabrics": recipe.Fabrics, "Problems": problems, "Questions": questionsOf(page.Typed),
 		"Steps": stepsOf(page), "Papers": desk.PaperSizes(), "Under": underOf(page.Recipe),
-		"Layers": newLayersView(ui.P{Printer: d.Printer()}, page), "Hoopings": rowsOf("hooping", page.Typed.Hoopings, projects.HoopingInput{}),
+		"Ways": waysOf(ui.P{Printer: d.Printer()}, page), "Saving": savingOf(ui.P{Printer: d.Printer()}, page), "Layers": newLayersView(ui.P{Printer: d.Printer()}, page), "Hoopings": rowsOf("hooping", page.Typed.Hoopings, projects.HoopingInput{}),
 		"Work": rowsOf("work", page.Typed.Work, projects.WorkInput{}), "Parts": rowsOf("part", page.Typed.Parts, projects.PartInput{Count: "1"}),
 	}
 	return ui.Render(c, "projects/show", area, page.Name, data)
@@ -199,5 +204,9 @@ var useWords = map[recipe.Use]string{
 var Funcs = map[string]any{
 	"fabricWords": func(f any) string { return strings.ReplaceAll(fmt.Sprint(f), "-", " ") },
 	"useWords":    func(u recipe.Use) string { return useWords[u] },
+	"chosenWays":  chosenWays,
+	"joined":      joined,
+	"fitting":     fitting,
+	"unfitting":   unfitting,
 	"levels":      func() []string { return []string{"0", "1", "2", "3", "4", "5"} },
 }

@@ -36,7 +36,7 @@ func Routes(f *fiber.App) {
 // kindWords name the kinds of things on pages.
 var kindWords = map[supply.Kind]string{
 	supply.Stabilizer: "Stabilizer", supply.Topper: "Topper", supply.Fabric: "Fabric", supply.Batting: "Batting", supply.Film: "Film", supply.Fusible: "Fusible",
-	supply.SoftCover: "Soft cover", supply.Pen: "Marking pens", supply.Tape: "Tape and adhesive",
+	supply.SoftCover: "Soft cover", supply.Pen: "Marking pens", supply.Tape: "Tape and adhesive", supply.Interfacing: "Interfacing", supply.Spray: "Adhesive spray", supply.Tool: "Tools and aids",
 	supply.Thread: "Thread", supply.Bobbin: "Bobbins", supply.Needle: "Needles", supply.Blank: "Blanks", supply.Part: "Sundries",
 }
 
