@@ -92,7 +92,7 @@ func load(ctx context.Context, s *store.Store, now time.Time) error {
 		return err
 	}
 	l.desk = a.Desk(ctx, who)
-	for _, step := range []func() error{l.addMachines, l.addDesigns, l.addStitchOuts, l.addStock, l.addProjects, l.addStudents, l.addClasses, l.addBookings} {
+	for _, step := range []func() error{l.addMachines, l.addDesigns, l.addStitchOuts, l.addStock, l.addProjects, l.addTests, l.addStudents, l.addClasses, l.addBookings} {
 		if err := step(); err != nil {
 			return err
 		}
@@ -201,6 +201,25 @@ func (l *loader) addProjects() error {
 			return err
 		}
 		l.projects[p.name] = id
+	}
+	return nil
+}
+
+// addTests logs how the tests of some projects went.
+func (l *loader) addTests() error {
+	for _, run := range []struct {
+		project, machine, minutes, wrong, changed string
+		daysAgo                                   int
+	}{
+		{"Rope-knot sampler", "Heron", "8", "", "", 22},
+		{"Lighthouse tote", "Heron", "13", "The canvas slipped a little at the top.", "Screw set by a dry run first.", 12},
+		{"Crab hand towel", "Heron", "10", "", "Basted, since the topper lifted at one claw.", 8},
+		{"Buoy badges", "Wharf", "19", "", "", 5},
+	} {
+		in := projects.TestInput{MachineID: l.machines[run.machine], Date: l.now.In(l.zone).AddDate(0, 0, -run.daysAgo).Format(time.DateOnly), Minutes: run.minutes, WentWrong: run.wrong, WhatChanged: run.changed}
+		if err := (projects.Desk{Desk: l.desk}).LogTest(l.projects[run.project], in); err != nil {
+			return fmt.Errorf("logging a test of %s: %w", run.project, err)
+		}
 	}
 	return nil
 }

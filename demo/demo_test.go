@@ -48,7 +48,7 @@ func TestTheDemoWorkshopIsAllThere(t *testing.T) {
 	assert.Len(t, library.Designs, 7)
 	lighthouse, err := designs.Desk{Desk: at}.Design(2)
 	require.NoError(t, err)
-	assert.Len(t, lighthouse.StitchOuts, 2)
+	assert.Len(t, lighthouse.StitchOuts, 3)
 	students, err := people.Desk{Desk: at}.Students("", 1)
 	require.NoError(t, err)
 	assert.Len(t, students.Students, 14)

@@ -33,6 +33,11 @@ type stitchOutRow struct {
 	PhotoType   string
 	PhotoWidth  int
 	PhotoHeight int
+	// ProjectID is that of which it is a test, MadeAs what the project was made by
+	// then, Changed what was changed after it.
+	ProjectID *int64
+	MadeAs    string
+	Changed   string
 }
 
 // StitchOutsOf lists the newest of a design's stitch-outs, without photos, and
@@ -74,8 +79,34 @@ func (w Workshop) LogStitchOut(run design.StitchOut, p photo.Photo, byID int64) 
 	if len(p.Data) > 0 {
 		row.Photo, row.PhotoType, row.PhotoWidth, row.PhotoHeight = p.Data, photo.MediaType, p.Width, p.Height
 	}
+	if run.Test != nil {
+		row.ProjectID, row.MadeAs, row.Changed = &run.Test.ProjectID, run.Test.MadeAs, run.Test.Changed
+	}
 	err := w.db.Create(&row).Error
 	return row.ID, explain("logging the stitch-out", err)
+}
+
+// TestsOf lists the newest tests of some projects, without photos, the newest
+// first.
+func (w Workshop) TestsOf(limit int, projectIDs ...int64) ([]design.StitchOut, error) {
+	var rows []struct {
+		Row         stitchOutRow `gorm:"embedded"`
+		MachineName string
+		PersonName  string
+	}
+	err := w.db.Raw(`SELECT s.id, s.workshop_id, s.design_id, s.machine_id, s.sewn_on, s.fabric, s.minutes, s.went_wrong, s.project_id, s.made_as, s.changed, s.photo_width, s.photo_height,
+			s.estimated_minutes, m.name AS machine_name, a.name AS person_name
+		FROM (SELECT *, row_number() OVER (PARTITION BY project_id ORDER BY sewn_on DESC, id DESC) AS n FROM stitch_outs WHERE workshop_id = ? AND project_id IN ?) AS s
+		JOIN machines m ON m.id = s.machine_id JOIN accounts a ON a.id = s.logged_by WHERE s.n <= ? ORDER BY s.sewn_on DESC, s.id DESC`, w.id, projectIDs, limit).Scan(&rows).Error
+	tests := make([]design.StitchOut, len(rows))
+	for i, r := range rows {
+		row := r.Row
+		tests[i] = design.StitchOut{
+			ID: row.ID, DesignID: row.DesignID, MachineID: row.MachineID, Machine: r.MachineName, By: r.PersonName, SewnOn: row.SewnOn, Fabric: row.Fabric, Minutes: row.Minutes, WentWrong: row.WentWrong,
+			EstimatedMinutes: row.EstimatedMinutes, PhotoSize: [2]int{row.PhotoWidth, row.PhotoHeight}, Test: &design.Test{ProjectID: *row.ProjectID, MadeAs: row.MadeAs, Changed: row.Changed},
+		}
+	}
+	return tests, explain("listing the tests of a project", err)
 }
 
 // RemoveStitchOut takes back an entry made by mistake.

@@ -2,11 +2,9 @@ package designs
 
 import (
 	"strings"
-	"time"
 
 	"chalkstep/app/desk"
 	"chalkstep/core/design"
-	"chalkstep/core/pace"
 	"chalkstep/core/photo"
 )
 
@@ -39,13 +37,7 @@ func (d Desk) LogStitchOut(designID int64, in StitchOutInput) error {
 	if err != nil {
 		problems["machine"] = "Choose the machine it was sewn on."
 	}
-	if run.SewnOn, err = time.Parse(time.DateOnly, strings.TrimSpace(in.Date)); err != nil {
-		problems["date"] = "Choose the day it was sewn."
-	} else if run.SewnOn.Format(time.DateOnly) > d.Date() {
-		problems["date"] = "That day is still to come."
-	} else if run.SewnOn.Year() < desk.FirstYear {
-		problems["date"] = "That is too long ago: choose the day it was sewn."
-	}
+	run.SewnOn = d.PastDay(problems, "date", in.Date)
 	if !desk.KnownFabric(in.Fabric) {
 		problems["fabric"] = "Choose what it was sewn on."
 	}
@@ -61,13 +53,7 @@ func (d Desk) LogStitchOut(designID int64, in StitchOutInput) error {
 	if err != nil {
 		return err
 	}
-	said := settings.Timing().StitchOut(machine.Pacing(), sewn.Pacing(), 1)
-	run.EstimatedMinutes, run.EstimatedSewing = said.Total, said.Sewing
-	run.SewnMinutes = pace.Sewn(run.Minutes, said)
-	for _, s := range sewn.Stops {
-		run.PathMM += s.ThreadMM
-		run.Ends += s.Trims + 1
-	}
+	run = sewn.Said(run, settings.Timing().StitchOut(machine.Pacing(), sewn.Pacing(), 1))
 	_, err = desk.Once(d, func(d Desk) (int64, error) {
 		id, err := d.Shop.LogStitchOut(run, picture, d.Who.AccountID)
 		return id, desk.Saved(err, "")

@@ -7,6 +7,7 @@ import (
 
 	"chalkstep/app/desk"
 	"chalkstep/core/design"
+	"chalkstep/core/house"
 	"chalkstep/core/pace"
 	"chalkstep/core/photo"
 	"chalkstep/core/project"
@@ -29,6 +30,9 @@ type ProjectPage struct {
 	Hands int
 	// Ways are the techniques to choose from, by what they are for.
 	Ways []Ways
+	// Tests are its test stitch-outs, Tested how far it was tested as it is now.
+	Tests  []design.StitchOut
+	Tested project.Tested
 	// Saving is what a stabilizer window saves on a class of twelve.
 	Saving technique.Saving
 	// FirstTimer is what a first-timer's hand steps take of the practised time.
@@ -77,31 +81,39 @@ func (d Desk) Project(id int64) (ProjectPage, error) {
 	if err != nil {
 		return ProjectPage{}, err
 	}
-	page, err := d.put(p)
+	page, rules, err := d.put(p)
+	if err != nil {
+		return page, err
+	}
 	page.Typed = d.typedParts(page.Together)
-	return page, err
+	if page.Tests, err = d.Shop.TestsOf(mostTests, id); err != nil {
+		return page, err
+	}
+	page.Tested = page.TestedBy(page.Tests, rules)
+	return page, nil
 }
 
-// put puts a project together in the room, with its layers.
-func (d Desk) put(p project.Project) (ProjectPage, error) {
+// put puts a project together in the room, with its layers and the techniques to
+// choose from, by the rules of the house.
+func (d Desk) put(p project.Project) (ProjectPage, house.Rules, error) {
 	rules, machines, err := d.Floorplan()
 	if err != nil {
-		return ProjectPage{}, err
+		return ProjectPage{}, rules, err
 	}
 	items, err := d.Items()
 	if err != nil {
-		return ProjectPage{}, err
+		return ProjectPage{}, rules, err
 	}
 	page := ProjectPage{Together: project.Put(p, machines, rules), FirstTimer: rules.Pace.FirstTimer}
 	page.Saving = technique.SavingOf(savingSets, p.BlocksPerSheet(), rules.Pace.HoopWoven)
 	if page.Ways, err = d.ways(p); err != nil {
-		return page, err
+		return page, rules, err
 	}
 	if !p.Gone() {
 		own := p.Rules(rules).House
 		page.Lying, page.Hands = p.Lying(shelf.Widths(items), own), p.Hands(own)
 	}
-	return page, err
+	return page, rules, nil
 }
 
 // Layers opens a project as it would be with the layers that are typed: what is
@@ -120,7 +132,7 @@ func (d Desk) Layers(id int64, typed []LayerInput) (ProjectPage, desk.Problems, 
 			problems[string(project.InLayers)] = d.Say(fault)
 		}
 	}
-	page, err := d.put(p)
+	page, _, err := d.put(p)
 	page.Typed = d.typedParts(page.Together)
 	return page, problems, err
 }

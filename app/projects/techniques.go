@@ -122,7 +122,7 @@ func (d Desk) Techniques(id int64, typed ProjectParts) (now, then ProjectPage, p
 	if err != nil {
 		return now, then, nil, err
 	}
-	if now, err = d.put(p); err != nil {
+	if now, _, err = d.put(p); err != nil {
 		return now, then, nil, err
 	}
 	problems = desk.Problems{}
@@ -132,6 +132,6 @@ func (d Desk) Techniques(id int64, typed ProjectParts) (now, then ProjectPage, p
 	if fault, bad := p.Faults()[project.InWays]; bad && len(problems) == 0 {
 		problems["techniques"] = d.Say(fault)
 	}
-	then, err = d.put(p)
+	then, _, err = d.put(p)
 	return now, then, problems, err
 }

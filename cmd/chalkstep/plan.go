@@ -12,7 +12,41 @@ import (
 	"chalkstep/core/measure"
 	"chalkstep/core/recipe"
 	"chalkstep/core/say"
+	"chalkstep/core/technique"
 )
+
+// A recipeAnswer is a recipe with the techniques that the house proposes for it.
+type recipeAnswer struct {
+	recipe.Recipe
+	Techniques []techniqueAnswer `json:"techniques"`
+}
+
+// A techniqueAnswer is a technique, why it is proposed, and the other schools.
+type techniqueAnswer struct {
+	Key     technique.Key  `json:"key"`
+	Group   string         `json:"group"`
+	Name    say.Text       `json:"name"`
+	Because say.Text       `json:"because"`
+	Others  []schoolAnswer `json:"others"`
+}
+
+type schoolAnswer struct {
+	Key     technique.Key `json:"key"`
+	Name    say.Text      `json:"name"`
+	Because say.Text      `json:"because"`
+}
+
+func proposalsOf(request recipe.Request, r recipe.Recipe) []techniqueAnswer {
+	answers := []techniqueAnswer{}
+	for _, p := range technique.Propose(technique.WorkFor(request, r)) {
+		a := techniqueAnswer{Key: p.Key, Group: string(p.Group), Name: p.Name, Because: p.Why, Others: []schoolAnswer{}}
+		for _, o := range p.Others {
+			a.Others = append(a.Others, schoolAnswer{o.Key, o.Name, o.Because})
+		}
+		answers = append(answers, a)
+	}
+	return answers
+}
 
 func newRecipe() *cobra.Command {
 	var asJSON bool
@@ -33,7 +67,7 @@ func newRecipe() *cobra.Command {
 				for _, list := range []*[]say.Text{&r.Prepare, &r.Before, &r.After, &r.Cautions} {
 					*list = append([]say.Text{}, *list...) // [] and not null
 				}
-				return printJSON(cmd.OutOrStdout(), r)
+				return printJSON(cmd.OutOrStdout(), recipeAnswer{r, proposalsOf(request, r)})
 			}
 			out := cmd.OutOrStdout()
 			for _, layer := range r.Under {
@@ -45,6 +79,9 @@ func newRecipe() *cobra.Command {
 			fmt.Fprintf(out, "through: needle %s %s, %s, bobbin %s\nhooping: %s, %s\n", r.Needle.Size, r.Needle.Point, r.TopThread, r.Bobbin, r.Hooping, r.Tightness)
 			for _, reason := range r.Reasons {
 				fmt.Fprintf(out, "because %s: %s\n", reason.Rule, reason.Because)
+			}
+			for _, p := range technique.Propose(technique.WorkFor(request, r)) {
+				fmt.Fprintf(out, "technique %s: %s\n", p.Name, p.Why)
 			}
 			for _, caution := range r.Cautions {
 				fmt.Fprintln(out, "caution:", caution)

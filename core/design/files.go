@@ -1,6 +1,7 @@
 package design
 
 import (
+	"chalkstep/core/pace"
 	"fmt"
 	"path"
 	"slices"
@@ -97,6 +98,25 @@ type StitchOut struct {
 	Ends        int
 	// PhotoSize in pixels, zero without a photo.
 	PhotoSize [2]int
+	// Test tells that it was sewn as the test of a project, nil where it was not.
+	Test *Test
+}
+
+// A Test says what a project was made by when it was tested, and what was
+// changed after it.
+type Test struct {
+	ProjectID       int64
+	MadeAs, Changed string
+}
+
+// Said is a stitch-out with what the figures said of it.
+func (d Design) Said(run StitchOut, said pace.StitchOut) StitchOut {
+	run.DesignID, run.EstimatedMinutes, run.EstimatedSewing, run.SewnMinutes = d.ID, said.Total, said.Sewing, pace.Sewn(run.Minutes, said)
+	for _, s := range d.Stops {
+		run.PathMM += s.ThreadMM
+		run.Ends += s.Trims + 1
+	}
+	return run
 }
 
 // OffPercent is how much longer than estimated it took, below 0 for shorter.

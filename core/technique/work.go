@@ -135,3 +135,15 @@ func Excludes(a, b Technique) (why say.Text, excluded bool) {
 	}
 	return say.Text{}, false
 }
+
+// WorkFor is the work that a recipe was asked for, as far as the request tells.
+func WorkFor(r recipe.Request, made recipe.Recipe) Work {
+	w := Work{Fabric: r.Fabric, Uses: r.Uses, Roles: r.Roles, InHoop: r.InHoop, Hoopings: 1, Floated: made.Hooping == recipe.Floated}
+	w.Garment = w.uses(recipe.Worn, recipe.NextToSkin, recipe.Child)
+	density := r.Density
+	if density == "" {
+		density, _ = stitch.DensityOf(r.Stitches, r.WidthMM, r.HeightMM)
+	}
+	w.Dense = density == stitch.Dense || density == stitch.TooDense
+	return w
+}

@@ -15,3 +15,12 @@ CREATE TABLE techniques (
     UNIQUE (workshop_id, name)
 );
 SELECT revises('techniques');
+
+-- A stitch-out may be the test of a project: of what recipe and techniques, and
+-- what was changed after it.
+ALTER TABLE stitch_outs
+    ADD COLUMN project_id bigint,
+    ADD COLUMN made_as    text NOT NULL DEFAULT '' CHECK (char_length(made_as) <= 4000),
+    ADD COLUMN changed    text NOT NULL DEFAULT '' CHECK (char_length(changed) <= 1000),
+    ADD CONSTRAINT stitch_outs_project FOREIGN KEY (workshop_id, project_id) REFERENCES projects (workshop_id, id) ON DELETE SET NULL (project_id);
+CREATE INDEX stitch_outs_by_project ON stitch_outs (project_id) WHERE project_id IS NOT NULL;

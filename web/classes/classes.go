@@ -50,7 +50,11 @@ func plan(c fiber.Ctx, d classes.Desk, id int64) error {
 	if err != nil {
 		return err
 	}
-	return ui.Render(c, "classes/plan", area, page.Class.Name, fiber.Map{"View": newPlanView(d, page)})
+	untested, err := d.Untested(page)
+	if err != nil {
+		return err
+	}
+	return ui.Render(c, "classes/plan", area, page.Class.Name, fiber.Map{"View": newPlanView(d, page), "Untested": untested})
 }
 
 func edit(c fiber.Ctx, d classes.Desk, id int64) error {

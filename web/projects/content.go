@@ -71,6 +71,9 @@ func savePart(c fiber.Ctx, d projects.Desk, id int64) error {
 	}
 	if err := d.SavePart(id, ui.Small(c.FormValue("version")), part, typed); err != nil {
 		return ui.Again(c, err, func(p desk.Problems) error {
+			if part == "techniques" {
+				return how(c, d, id, &typed, p)
+			}
 			return render(c, d, id, func(shown *projects.ProjectParts) { readParts[part](c, shown) }, p)
 		})
 	}

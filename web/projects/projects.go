@@ -14,6 +14,7 @@ import (
 	"chalkstep/core/blank"
 	"chalkstep/core/pace"
 	"chalkstep/core/recipe"
+	"chalkstep/core/say"
 	"chalkstep/core/skill"
 	"chalkstep/web/ui"
 )
@@ -28,14 +29,19 @@ func Routes(f *fiber.App) {
 	})))
 	f.Post("/projects/new", ui.With(func(c fiber.Ctx, d projects.Desk) error { return save(c, d, 0) }))
 	f.Get("/projects/names", ui.Suggest(projects.Desk.ProjectNames))
+	recipeRoutes(f)
 	f.Get("/projects/:id", ui.WithID(show))
 	f.Get("/projects/:id/edit", ui.WithID(edit))
 	f.Post("/projects/:id/edit", ui.WithID(save))
 	f.Get("/projects/:id/layers", ui.WithID(previewLayers))
+	f.Get("/projects/:id/how", ui.WithID(func(c fiber.Ctx, d projects.Desk, id int64) error { return how(c, d, id, nil, desk.Problems{}) }))
 	f.Get("/projects/:id/techniques", ui.WithID(previewTechniques))
 	f.Get("/projects/:id/template", ui.WithID(printTemplate))
 	f.Post("/projects/:id/steps", ui.WithID(saveMinutes))
 	f.Post("/projects/:id/content/:part", ui.WithID(savePart))
+	f.Post("/projects/:id/tests", ui.WithID(logTest))
+	f.Post("/projects/:id/tests/:run/remove", ui.WithID(removeTest))
+	f.Get("/projects/:id/tests/:run/photo", ui.WithID(testPhoto))
 	f.Get("/projects/:id/photo", ui.WithID(photo))
 	f.Post("/projects/:id/photo", ui.WithID(savePhoto))
 }
@@ -55,17 +61,18 @@ func show(c fiber.Ctx, d projects.Desk, id int64) error {
 // render shows a project; with typed, its forms show that instead of what the
 // project is.
 func render(c fiber.Ctx, d projects.Desk, id int64, typed func(*projects.ProjectParts), problems desk.Problems) error {
+	return renderWith(c, d, id, typed, projects.TestInput{Date: d.Date()}, problems)
+}
+
+// renderWith is render with what was typed of a test.
+func renderWith(c fiber.Ctx, d projects.Desk, id int64, typed func(*projects.ProjectParts), test projects.TestInput, problems desk.Problems) error {
 	page, err := d.Project(id)
 	if err != nil {
 		return err
 	}
 	if typed != nil {
-		stored, chosen := page.Typed.Layers, page.Typed.Techniques
-		typed(&page.Typed)
-		if !slices.Equal(chosen, page.Typed.Techniques) {
-			chooseIn(page.Ways, page.Typed.Techniques)
-		}
-		if !slices.Equal(stored, page.Typed.Layers) {
+		stored := page.Typed.Layers
+		if typed(&page.Typed); !slices.Equal(stored, page.Typed.Layers) {
 			lying, _, err := d.Layers(id, page.Typed.Layers)
 			if err != nil {
 				return err
@@ -76,7 +83,7 @@ func render(c fiber.Ctx, d projects.Desk, id int64, typed func(*projects.Project
 	shape := blank.Shape(page.Typed.Place.Shape)
 	data := fiber.Map{
 		"Page": page, "Typed": page.Typed, "Picture": ui.NewMark(page.Mark), "Shapes": blank.Shapes, "Sizes": blank.Sizes, "Spots": shape.Spots(), "Garment": shape.Garment(),
-		"Ladder": skill.Ladder, "Fabrics": recipe.Fabrics, "Problems": problems, "Questions": questionsOf(page.Typed),
+		"Test": test, "TestSays": testSays(ui.P{Printer: d.Printer()}, page), "Ladder": skill.Ladder, "Fabrics": recipe.Fabrics, "Problems": problems, "Questions": questionsOf(page.Typed),
 		"Steps": stepsOf(page), "Papers": desk.PaperSizes(), "Under": underOf(page.Recipe),
 		"Ways": waysOf(ui.P{Printer: d.Printer()}, page), "Saving": savingOf(ui.P{Printer: d.Printer()}, page), "Layers": newLayersView(ui.P{Printer: d.Printer()}, page), "Hoopings": rowsOf("hooping", page.Typed.Hoopings, projects.HoopingInput{}),
 		"Work": rowsOf("work", page.Typed.Work, projects.WorkInput{}), "Parts": rowsOf("part", page.Typed.Parts, projects.PartInput{Count: "1"}),
@@ -205,6 +212,9 @@ var Funcs = map[string]any{
 	"fabricWords": func(f any) string { return strings.ReplaceAll(fmt.Sprint(f), "-", " ") },
 	"useWords":    func(u recipe.Use) string { return useWords[u] },
 	"chosenWays":  chosenWays,
+	"capital":     func(text string) string { return strings.TrimSuffix(say.Sentence(text), ".") },
+	"stepWords":   func() any { return stepWords },
+	"underOf":     underOf,
 	"joined":      joined,
 	"fitting":     fitting,
 	"unfitting":   unfitting,

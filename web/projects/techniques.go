@@ -7,6 +7,7 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
+	"chalkstep/app/desk"
 	"chalkstep/app/projects"
 	"chalkstep/core/pace"
 	"chalkstep/core/say"
@@ -86,6 +87,11 @@ func previewTechniques(c fiber.Ctx, d projects.Desk, id int64) error {
 	}
 	c.Set(fiber.HeaderCacheControl, "no-store")
 	p := ui.P{Printer: d.Printer()}
+	return c.Render("projects/ways-answer", fiber.Map{"Answer": answerOf(p, now, then), "Problems": problems, "P": p})
+}
+
+// answerOf is what a project comes to otherwise than now.
+func answerOf(p ui.P, now, then projects.ProjectPage) techniquesAnswer {
 	a := techniquesAnswer{Minutes: p.Minutes(then.Minutes()), Saving: savingOf(p, then)}
 	a.Steps, a.Gone = titlesBeyond(p, then.Steps, now.Steps), titlesBeyond(p, now.Steps, then.Steps)
 	a.Same = len(a.Steps) == 0 && len(a.Gone) == 0
@@ -94,7 +100,27 @@ func previewTechniques(c fiber.Ctx, d projects.Desk, id int64) error {
 	} else if change < 0 {
 		a.Change = p.Say(say.T("%s shorter", say.Minutes(-change)))
 	}
-	return c.Render("projects/ways-answer", fiber.Map{"Answer": a, "Problems": problems, "P": p})
+	return a
+}
+
+// how shows the techniques to choose from for a project; typed is what a form
+// held that could not be kept.
+func how(c fiber.Ctx, d projects.Desk, id int64, typed *projects.ProjectParts, problems desk.Problems) error {
+	page, err := d.Project(id)
+	if err != nil {
+		return err
+	}
+	p := ui.P{Printer: d.Printer()}
+	if typed != nil {
+		page.Typed.Techniques, page.Typed.Blocks = typed.Techniques, typed.Blocks
+		chooseIn(page.Ways, typed.Techniques)
+	}
+	ways := waysOf(p, page)
+	var chosen []string
+	for _, w := range chosenWays(ways) {
+		chosen = append(chosen, p.Say(w.Name))
+	}
+	return ui.Render(c, "projects/how", area, page.Name, fiber.Map{"Page": page, "Ways": ways, "Chosen": chosen, "Typed": page.Typed, "Answer": answerOf(p, page, page), "Problems": problems})
 }
 
 // savingOf says what a window saves, empty where there is none.

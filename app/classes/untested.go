@@ -1,0 +1,34 @@
+package classes
+
+import (
+	"chalkstep/app/desk"
+	"chalkstep/core/day"
+	"chalkstep/core/project"
+)
+
+// Untested lists what a class makes of which nobody has sewn a test as it is
+// made in this class.
+func (d Desk) Untested(plan day.Plan) ([]project.Project, error) {
+	if err := d.Need(desk.See); err != nil {
+		return nil, err
+	}
+	if plan.Class.CancelledAt != nil || plan.Class.Over(d.Now) {
+		return nil, nil
+	}
+	var ids []int64
+	for _, w := range plan.Works {
+		ids = append(ids, w.ID)
+	}
+	const newest = 10
+	tests, err := d.Shop.TestsOf(newest, ids...)
+	if err != nil {
+		return nil, err
+	}
+	var untested []project.Project
+	for _, w := range plan.Works {
+		if !w.Gone() && w.TestedBy(tests, plan.Rules).Now == nil {
+			untested = append(untested, w.Project)
+		}
+	}
+	return untested, nil
+}

@@ -1,0 +1,109 @@
+package projects
+
+import (
+	"strings"
+
+	"chalkstep/app/desk"
+	"chalkstep/core/design"
+	"chalkstep/core/photo"
+	"chalkstep/core/room"
+)
+
+// mostTests are listed of a project, the newest.
+const mostTests = 10
+
+// A TestInput is what a person logs of a test stitch-out of a project.
+type TestInput struct {
+	MachineID              int64
+	Date, Minutes          string
+	WentWrong, WhatChanged string
+	Photo                  []byte
+}
+
+// LogTest keeps how a test of a project, as it is made now, really went.
+func (d Desk) LogTest(id int64, in TestInput) error {
+	if err := d.Need(desk.ChangeProjects); err != nil {
+		return err
+	}
+	p, err := d.Shop.Project(id)
+	if err != nil {
+		return err
+	}
+	problems := desk.Problems{}
+	if p.Gone() {
+		problems["machine"] = "Its design is gone from the workshop: give it another first."
+	}
+	rules, machines, err := d.Floorplan()
+	if err != nil {
+		return err
+	}
+	run := design.StitchOut{MachineID: in.MachineID, Fabric: string(p.Fabric)}
+	machine, known := machineOf(machines, in.MachineID)
+	if !known {
+		problems["machine"] = "Choose the machine it was sewn on."
+	}
+	run.SewnOn = d.PastDay(problems, "date", in.Date)
+	run.Minutes = desk.Number(problems, "minutes", in.Minutes, 0.1, 1440, "Write the minutes at the machine, from loading to the last stitch.")
+	run.WentWrong = desk.Text(problems, "went-wrong", strings.ReplaceAll(in.WentWrong, "\n", " "), desk.LongestText)
+	test := &design.Test{ProjectID: id, Changed: desk.Text(problems, "changed", strings.ReplaceAll(in.WhatChanged, "\n", " "), desk.LongestText)}
+	picture := d.Photo(problems, in.Photo)
+	if err := problems.OrNil(); err != nil {
+		return err
+	}
+	run.Test, test.MadeAs = test, p.MadeAs(rules)
+	sewn := p.Sewn(0)
+	run = sewn.Said(run, p.Rules(rules).Timing().StitchOut(machine.Pacing(), p.Pacing(0), 1))
+	_, err = desk.Once(d, func(d Desk) (int64, error) {
+		id, err := d.Shop.LogStitchOut(run, picture, d.Who.AccountID)
+		return id, desk.Saved(err, "")
+	})
+	return err
+}
+
+func machineOf(machines []room.Machine, id int64) (room.Machine, bool) {
+	for _, m := range machines {
+		if m.ID == id {
+			return m, true
+		}
+	}
+	return room.Machine{}, false
+}
+
+// RemoveTest takes back an entry made by mistake.
+func (d Desk) RemoveTest(id, run int64) error {
+	if err := d.Need(desk.ChangeProjects); err != nil {
+		return err
+	}
+	p, err := d.Shop.Project(id)
+	if err != nil {
+		return err
+	}
+	tests, err := d.Shop.TestsOf(mostTests, p.ID)
+	if err != nil {
+		return err
+	}
+	for _, t := range tests {
+		if t.ID == run {
+			return desk.OnceOnly(d, func(d Desk) error { return d.Shop.RemoveStitchOut(t.DesignID, run) })
+		}
+	}
+	return desk.NotFound("the test %d of a project", run)
+}
+
+// TestPhoto gives the photo of a project's test with its type.
+func (d Desk) TestPhoto(id, run int64) (kind string, data []byte, err error) {
+	if err := d.Need(desk.See); err != nil {
+		return "", nil, err
+	}
+	tests, err := d.Shop.TestsOf(mostTests, id)
+	if err != nil {
+		return "", nil, err
+	}
+	for _, t := range tests {
+		if t.ID == run {
+			p, err := d.Shop.StitchOutPhoto(t.DesignID, run)
+			return photo.MediaType, p.Data, err
+		}
+	}
+	return "", nil, desk.NotFound("the test %d of a project", run)
+}
