@@ -1,6 +1,7 @@
 package store
 
 import (
+	"cmp"
 	"fmt"
 	"maps"
 	"slices"
@@ -14,6 +15,7 @@ import (
 	"chalkstep/core/project"
 	"chalkstep/core/recipe"
 	"chalkstep/core/skill"
+	"chalkstep/core/stitch"
 	"chalkstep/core/technique"
 )
 
@@ -61,6 +63,12 @@ func (p projectRow) value(designs map[int64]design.Design) project.Project {
 		v.Work = append(v.Work, project.Work(w))
 	}
 	v.Blocks = c.Blocks
+	for _, t := range c.Threads {
+		if v.Threads == nil {
+			v.Threads = map[project.Thread]stitch.RGB{}
+		}
+		v.Threads[project.Thread{Hooping: t.Hooping, Stop: t.Stop}] = t.Color
+	}
 	for _, t := range c.Techniques {
 		if made, known := t.value(); known {
 			v.Techniques = append(v.Techniques, made)
@@ -97,6 +105,8 @@ type projectContent struct {
 	// sheet serves that is cut out as a window.
 	Techniques []projectTechnique `json:"techniques,omitempty"`
 	Blocks     int                `json:"blocks,omitempty"`
+	// Threads are those taken for stops instead of what the library says.
+	Threads []projectThread `json:"threads,omitempty"`
 	// Minutes are those of steps that a person set otherwise than they follow.
 	Minutes map[pace.StepKey]float64 `json:"minutes"`
 }
@@ -133,6 +143,13 @@ type projectWork struct {
 	Minutes    float64 `json:"minutes"`
 	Iron       bool    `json:"iron"`
 	Instructor bool    `json:"instructor"`
+}
+
+// A projectThread is the thread of a stop, its hooping counted from 0.
+type projectThread struct {
+	Hooping int        `json:"hooping,omitempty"`
+	Stop    int        `json:"stop"`
+	Color   stitch.RGB `json:"color"`
 }
 
 // A projectTechnique is one of ours by its key, or a copy of one that the
@@ -384,6 +401,10 @@ func projectOf(p project.Project) projectRow {
 		row.Content.Work = append(row.Content.Work, projectWork(w))
 	}
 	row.Content.Blocks = p.Blocks
+	for at, color := range p.Threads {
+		row.Content.Threads = append(row.Content.Threads, projectThread{at.Hooping, at.Stop, color})
+	}
+	slices.SortFunc(row.Content.Threads, func(a, b projectThread) int { return cmp.Or(a.Hooping-b.Hooping, a.Stop-b.Stop) })
 	for _, t := range p.Techniques {
 		if t.Own != nil {
 			row.Content.Techniques = append(row.Content.Techniques, projectTechnique{Own: t.Own})

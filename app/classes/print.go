@@ -12,6 +12,7 @@ import (
 
 	"chalkstep/app/desk"
 	"chalkstep/core/card"
+	"chalkstep/core/design"
 	"chalkstep/core/kit"
 	"chalkstep/core/pace"
 	"chalkstep/core/say"
@@ -122,6 +123,16 @@ func (d Desk) CardsPDF(ctx context.Context, classID int64, sheetName string) ([]
 type stopOf struct {
 	design int64
 	stop   int
+	// seen is what lies there by then.
+	seen string
+}
+
+func stopAt(d design.Design, stop int) stopOf {
+	seen := ""
+	if d.Altered {
+		seen = fmt.Sprint(desk.SeenAt(d, stop))
+	}
+	return stopOf{d.ID, stop, seen}
 }
 
 // mostPrinted pictures of stops are printed for one class, pixelsPrinted large:
@@ -137,7 +148,10 @@ func (d Desk) stopPictures(cards []card.Card) (map[stopOf]image.Image, error) {
 	pictures := map[stopOf]image.Image{}
 	for _, c := range cards {
 		for _, s := range c.Sheets {
-			if _, drawn := pictures[stopOf{s.Design.ID, 1}]; drawn || len(pictures)+len(s.Stops) > mostPrinted {
+			if len(s.Stops) == 0 {
+				continue
+			}
+			if _, drawn := pictures[stopAt(s.Design, s.Stops[0].N)]; drawn || len(pictures)+len(s.Stops) > mostPrinted {
 				continue
 			}
 			pattern, err := d.Pattern(s.Design)
@@ -145,7 +159,7 @@ func (d Desk) stopPictures(cards []card.Card) (map[stopOf]image.Image, error) {
 				return nil, err
 			}
 			for _, stop := range s.Stops {
-				p, err := picture.UpTo(pattern, s.Design.Colors(), stop.N, pixelsPrinted)
+				p, err := picture.UpTo(pattern, desk.SeenAt(s.Design, stop.N), pixelsPrinted)
 				if err != nil {
 					return nil, err
 				}
@@ -156,7 +170,7 @@ func (d Desk) stopPictures(cards []card.Card) (map[stopOf]image.Image, error) {
 				solid := image.NewRGBA(img.Bounds())
 				draw.Draw(solid, solid.Bounds(), image.White, image.Point{}, draw.Src)
 				draw.Draw(solid, solid.Bounds(), img, img.Bounds().Min, draw.Over)
-				pictures[stopOf{s.Design.ID, stop.N}] = solid
+				pictures[stopAt(s.Design, stop.N)] = solid
 			}
 		}
 	}
@@ -224,7 +238,7 @@ func (d Desk) printed(c card.Card, n int, pictures map[stopOf]image.Image) paper
 	for _, stop := range s.Stops {
 		line := paper.CardStop{
 			Title: fmt.Sprintf("Stop %d", stop.N), Note: p.Say(stop.Note), Color: color.RGBA{stop.Color.R, stop.Color.G, stop.Color.B, 0xff},
-			Picture: pictures[stopOf{s.Design.ID, stop.N}],
+			Picture: pictures[stopAt(s.Design, stop.N)],
 			Before:  strings.Join(p.Lines(stop.Before), " "), After: strings.Join(p.Lines(stop.After), " "),
 		}
 		if stop.Sews != "" {

@@ -2,6 +2,7 @@ package designs
 
 import (
 	"errors"
+	"slices"
 
 	"chalkstep/app/desk"
 	"chalkstep/core/design"
@@ -44,8 +45,9 @@ func (d Desk) keepPictures(design design.Design) error {
 // stopPixels is how large a picture of a stop is, on its longer side.
 const stopPixels = 240
 
-// StopPicture draws a design as it lies there when a stop has been sewn.
-func (d Desk) StopPicture(id int64, stop int) (mediaType string, data []byte, err error) {
+// StopPicture draws a design as it lies there when a stop has been sewn; seen is
+// what was sewn by then where that is not what the file has, nil for that.
+func (d Desk) StopPicture(id int64, stop int, seen []picture.Seen) (mediaType string, data []byte, err error) {
 	if err := d.Need(desk.See); err != nil {
 		return "", nil, err
 	}
@@ -53,14 +55,17 @@ func (d Desk) StopPicture(id int64, stop int) (mediaType string, data []byte, er
 	if err != nil {
 		return "", nil, err
 	}
-	if stop < 1 || stop > len(found.Stops) {
+	if stop < 1 || stop > len(found.Stops) || slices.ContainsFunc(seen, func(s picture.Seen) bool { return s.Stop < 1 || s.Stop > len(found.Stops) }) {
 		return "", nil, desk.NotFound("stop %d of design %d", stop, id)
 	}
 	pattern, err := d.Pattern(found)
 	if err != nil {
 		return "", nil, err
 	}
-	p, err := picture.UpTo(pattern, found.Colors(), stop, stopPixels)
+	if len(seen) == 0 {
+		seen = picture.InOrder(found.Colors(), stop)
+	}
+	p, err := picture.UpTo(pattern, seen, stopPixels)
 	return p.MediaType, p.Data, err
 }
 

@@ -2,6 +2,7 @@ package projects
 
 import (
 	"cmp"
+	"maps"
 	"slices"
 	"strconv"
 	"strings"
@@ -13,6 +14,7 @@ import (
 	"chalkstep/core/project"
 	"chalkstep/core/recipe"
 	"chalkstep/core/skill"
+	"chalkstep/core/stitch"
 	"chalkstep/core/technique"
 )
 
@@ -174,6 +176,7 @@ func (d Desk) savePart(id int64, version int, part string, in ProjectParts) erro
 		if err := d.readHoopings(problems, &p, in.Hoopings); err != nil {
 			return err
 		}
+		maps.DeleteFunc(p.Threads, func(at project.Thread, _ stitch.RGB) bool { return at.Hooping > 0 })
 	case "layers":
 		p.Layers = d.readLayers(problems, in.Layers)
 	case "parts":

@@ -223,6 +223,9 @@ func (d Desk) saveProject(in ProjectInput) (int64, error) {
 	if len(p.Hoopings) == 0 {
 		p.Hoopings = make([]project.Hooping, 1)
 	}
+	if p.Hoopings[0].Design.ID != first.ID { // the threads were for the stops of another
+		p.Threads = nil
+	}
 	p.Hoopings[0].Design = first
 	if in.ID == 0 {
 		for _, proposal := range technique.Propose(p.Worked()) {

@@ -37,6 +37,9 @@ type Design struct {
 	Level int
 	Tags  []string
 	Stops []Stop
+	// Altered tells that its stops are not in the order, or the threads, that the
+	// library has.
+	Altered bool
 
 	AddedAt time.Time
 	// RetiredAt is when it was taken off the list, nil while it is on it.

@@ -4,6 +4,7 @@ import (
 	"math"
 	"slices"
 
+	"chalkstep/core/design"
 	"chalkstep/core/kit"
 	"chalkstep/core/recipe"
 	"chalkstep/core/say"
@@ -27,6 +28,7 @@ const (
 	InParts    Field = "parts"
 	InWork     Field = "work"
 	InWays     Field = "techniques"
+	InThreads  Field = "threads"
 	InAll      Field = ""
 )
 
@@ -92,6 +94,10 @@ func (p Project) Faults() map[Field]say.Text {
 		faults[InWays] = why
 	}
 	fault(InWays, p.Blocks < 0 || p.Blocks > mostBlocks, "A sheet serves 1 to %s blocks.", say.Count(mostBlocks))
+	for at := range p.Threads {
+		known := at.Hooping >= 0 && at.Hooping < len(p.Hoopings) && (p.Hoopings[at.Hooping].Design.Gone() || slices.ContainsFunc(p.Hoopings[at.Hooping].Design.Stops, func(s design.Stop) bool { return s.N == at.Stop }))
+		fault(InThreads, !known, "Choose threads for stops of the design.")
+	}
 	d := p.Design()
 	if !d.Gone() {
 		fault(InBlank, d.WidthMM > p.Blank.WidthMM || d.HeightMM > p.Blank.HeightMM, "The design is %s: the blank has to be larger.", say.Size{d.WidthMM, d.HeightMM})

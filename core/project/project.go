@@ -55,6 +55,8 @@ type Project struct {
 	// a window, 0 for what is usual.
 	Techniques []technique.Technique
 	Blocks     int
+	// Threads are those that are taken for stops instead of what the library says.
+	Threads map[Thread]stitch.RGB
 	// Minutes are those that a person set otherwise than they follow.
 	Minutes map[pace.StepKey]float64
 	// Photo tells that there is one to show.
@@ -72,6 +74,9 @@ type Blank struct {
 	// MoveXMM and MoveYMM are what was moved by hand, right and down.
 	MoveXMM, MoveYMM float64
 }
+
+// A Thread names a stop of a hooping, counted from 0, by its number.
+type Thread struct{ Hooping, Stop int }
 
 // A Hooping is one design sewn in one go. The first has no title.
 type Hooping struct {
@@ -150,11 +155,16 @@ func (p Project) Sewn(hooping int) design.Design {
 	e := p.Effects()
 	stops := make([]design.Stop, 0, len(d.Stops))
 	order, skipped := technique.OrderOf(d.Sewn(), e)
-	for _, o := range order {
+	d.Altered = len(skipped) > 0
+	for i, o := range order {
 		stop := d.Stops[o.Index]
-		if e.OneColour {
-			stop.Color = d.Stops[order[0].Index].Color
+		if color, chosen := p.Threads[Thread{hooping, stop.N}]; chosen {
+			stop.Color = color
 		}
+		if e.OneColour && i > 0 {
+			stop.Color = stops[0].Color
+		}
+		d.Altered = d.Altered || o.Index != i || stop.Color != d.Stops[o.Index].Color
 		stops = append(stops, stop)
 	}
 	for _, i := range skipped {

@@ -228,7 +228,7 @@ func picture(c fiber.Ctx, d designs.Desk, id int64) error {
 }
 
 func stopPicture(c fiber.Ctx, d designs.Desk, id int64) error {
-	mediaType, data, err := d.StopPicture(id, ui.Small(c.Params("n")))
+	mediaType, data, err := d.StopPicture(id, ui.Small(c.Params("n")), ui.Seen(c.Query("seen")))
 	if err != nil {
 		return err
 	}

@@ -434,11 +434,6 @@ func drawingOf(d design.Design) drawn {
 	return drawn{pictureURL(d, design.Drawing), -halfX, -halfY, 2 * halfX, 2 * halfY}
 }
 
-// StopPicture is where a design is seen as it lies there while a stop is sewn.
-func StopPicture(d design.Design, stop int) string {
-	return fmt.Sprintf("/designs/%d/stops/%d?v=%d", d.ID, stop, d.Version)
-}
-
 // sign draws one of the marks of a paper pattern; a word beside it says the
 // same, so it is hidden from readers of the page aloud.
 func sign(name string) template.HTML {

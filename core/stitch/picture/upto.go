@@ -20,32 +20,53 @@ func faint(c stitch.RGB) bool { return 2*int(c.R)+5*int(c.G)+int(c.B) > 8*190 }
 // pale is how much of its colour thread keeps that was sewn before.
 const pale = 0.28
 
-// UpTo draws a pattern as it lies there when a stop, counted from 1, has been
-// sewn: that stop strong, what was sewn before it pale, what is to come not at
+// A Seen stop is one that has been sewn, counted from 1 in the file, and the
+// thread that it was sewn with.
+type Seen struct {
+	Stop  int
+	Color stitch.RGB
+}
+
+// InOrder are the stops of a file up to one, counted from 1, as the file has them;
+// stops beyond the colours take the last.
+func InOrder(colors []stitch.RGB, stop int) []Seen {
+	var seen []Seen
+	for i := range max(0, stop) {
+		seen = append(seen, Seen{i + 1, colorOf(colors, i)})
+	}
+	return seen
+}
+
+// UpTo draws a pattern as it lies there when some stops have been sewn, in their
+// order: the last strong, what was sewn before it pale, what is to come not at
 // all. The picture covers the whole design, its longer side so many pixels.
-func UpTo(p *stitch.Pattern, colors []stitch.RGB, stop, pixels int) (Picture, error) {
-	d, err := newDrawing(p, colors)
+func UpTo(p *stitch.Pattern, seen []Seen, pixels int) (Picture, error) {
+	d, err := newDrawing(p, nil)
 	if err != nil {
 		return Picture{}, err
 	}
-	stops := stopsOf(p.Moves)
-	if stop < 1 || stop > len(stops) {
-		return Picture{}, fmt.Errorf("drawing stop %d: the design has %d", stop, len(stops))
+	all := stopsOf(p.Moves)
+	if len(seen) == 0 {
+		return Picture{}, fmt.Errorf("drawing no stop: the design has %d", len(all))
 	}
-	shades := make([]stitch.RGB, stop)
-	for i := range shades {
-		if shades[i] = colorOf(colors, i); i < stop-1 {
-			shades[i] = paled(shades[i])
+	stops, shades := make([][]stitch.Move, len(seen)), make([]stitch.RGB, len(seen))
+	for i, s := range seen {
+		if s.Stop < 1 || s.Stop > len(all) {
+			return Picture{}, fmt.Errorf("drawing stop %d: the design has %d", s.Stop, len(all))
+		}
+		stops[i], shades[i] = all[s.Stop-1], s.Color
+		if i < len(seen)-1 {
+			shades[i] = paled(s.Color)
 		}
 	}
-	d.lay(stops[:stop], shades)
-	if last := len(d.layers) - 1; faint(shades[stop-1]) {
+	d.lay(stops, shades)
+	if last := len(d.layers) - 1; faint(shades[len(shades)-1]) {
 		edge := layer{color: Ink, moves: d.layers[last].moves, wider: true}
 		d.layers = slices.Insert(d.layers, last, edge)
 	}
 	data, err := d.png(pixels)
 	if err != nil {
-		return Picture{}, fmt.Errorf("drawing stop %d of %d: %w", stop, len(stops), err)
+		return Picture{}, fmt.Errorf("drawing stop %d of %d: %w", seen[len(seen)-1].Stop, len(all), err)
 	}
 	return Picture{"image/png", data}, nil
 }

@@ -29,7 +29,7 @@ func TestAStopIsStrongAndWhatWasBeforeItPale(t *testing.T) {
 		}
 	}
 	at := func(stop int) func(bar int) (r, g, b, a uint32) {
-		made, err := picture.UpTo(p, colors, stop, 240)
+		made, err := picture.UpTo(p, picture.InOrder(colors, stop), 240)
 		require.NoError(t, err)
 		img, err := png.Decode(bytes.NewReader(made.Data))
 		require.NoError(t, err)
@@ -50,7 +50,7 @@ func TestAStopIsStrongAndWhatWasBeforeItPale(t *testing.T) {
 	_, _, _, a = second(2)
 	assert.Zero(t, a, "the blue is to come")
 	for _, stop := range []int{0, 4, -1} {
-		_, err := picture.UpTo(p, colors, stop, 240)
+		_, err := picture.UpTo(p, picture.InOrder(colors, stop), 240)
 		assert.ErrorContains(t, err, "the design has 3")
 	}
 }
