@@ -12,6 +12,7 @@ import (
 	"chalkstep/core/design"
 	"chalkstep/core/kit"
 	"chalkstep/core/pace"
+	"chalkstep/core/pattern"
 	"chalkstep/core/project"
 	"chalkstep/core/recipe"
 	"chalkstep/core/skill"
@@ -44,7 +45,7 @@ func (p projectRow) value(designs map[int64]design.Design) project.Project {
 	c := p.Content
 	v := project.Project{
 		ID: p.ID, Version: p.Version, Name: p.Name, Fabric: recipe.Fabric(p.Fabric), House: c.House, Level: c.Level, Teaches: c.Teaches, InHoop: c.InHoop, Photo: p.PhotoType != "",
-		Blank:    project.Blank{Name: p.Blank, WidthMM: p.BlankWidthMM, HeightMM: p.BlankHeightMM, Shape: c.Shape, Size: c.Size, Spot: c.Spot, MoveXMM: c.MoveXMM, MoveYMM: c.MoveYMM},
+		Blank:    project.Blank{Name: p.Blank, WidthMM: p.BlankWidthMM, HeightMM: p.BlankHeightMM, Shape: c.Shape, Size: c.Size, Spot: c.Spot, MoveXMM: c.MoveXMM, MoveYMM: c.MoveYMM, Piece: c.Piece},
 		Hoopings: []project.Hooping{{Design: designs[p.DesignID]}}, Minutes: maps.Clone(c.Minutes),
 	}
 	for _, u := range p.Uses {
@@ -93,6 +94,8 @@ type projectContent struct {
 	Spot    blank.Spot  `json:"spot"`
 	MoveXMM float64     `json:"move_xmm"`
 	MoveYMM float64     `json:"move_ymm"`
+	// Piece is the outline of a pattern piece.
+	Piece *pattern.Piece `json:"piece,omitempty"`
 	// InHoop is work built up in the hoop.
 	InHoop bool `json:"in_hoop"`
 	// Hoopings are those after the first.
@@ -379,7 +382,7 @@ func projectOf(p project.Project) projectRow {
 	row := projectRow{
 		ID: p.ID, Version: p.Version, Name: p.Name, Blank: p.Blank.Name, BlankWidthMM: p.Blank.WidthMM, BlankHeightMM: p.Blank.HeightMM, Fabric: string(p.Fabric), DesignID: p.Design().ID,
 		Content: projectContent{
-			Version: contentVersion, House: p.House, Level: p.Level, Teaches: p.Teaches, Shape: p.Blank.Shape, Size: p.Blank.Size, Spot: p.Blank.Spot, MoveXMM: p.Blank.MoveXMM, MoveYMM: p.Blank.MoveYMM,
+			Version: contentVersion, House: p.House, Level: p.Level, Teaches: p.Teaches, Shape: p.Blank.Shape, Size: p.Blank.Size, Spot: p.Blank.Spot, MoveXMM: p.Blank.MoveXMM, MoveYMM: p.Blank.MoveYMM, Piece: p.Blank.Piece,
 			InHoop: p.InHoop, Minutes: p.Minutes,
 		},
 	}

@@ -35,6 +35,8 @@ type ProjectParts struct {
 	// sheet serves.
 	Techniques []string `says:"Technique"`
 	Blocks     string   `says:"Blocks a sheet"`
+	// Piece is the pattern piece that the blank is.
+	Piece PieceInput `says:"Pattern piece"`
 	// Minutes by the step's key.
 	Minutes map[string]string
 }
@@ -115,6 +117,7 @@ func (d Desk) typedParts(p project.Together) ProjectParts {
 	for _, t := range p.Techniques {
 		parts.Techniques = append(parts.Techniques, string(t.Key))
 	}
+	parts.Piece = d.typedPiece(p.Blank)
 	parts.Blocks = strconv.Itoa(cmp.Or(p.Blocks, technique.Blocks))
 	for _, s := range p.Steps {
 		parts.Minutes[string(s.Key)] = desk.Plain(s.Minutes)
@@ -137,6 +140,8 @@ func (p ProjectParts) only(part string) ProjectParts {
 		return ProjectParts{Parts: p.Parts}
 	case "work":
 		return ProjectParts{Work: p.Work}
+	case "piece":
+		return ProjectParts{Piece: p.Piece}
 	case "techniques":
 		return ProjectParts{Techniques: p.Techniques, Blocks: p.Blocks}
 	}
@@ -144,7 +149,7 @@ func (p ProjectParts) only(part string) ProjectParts {
 }
 
 // ProjectParted names the forms of a project.
-var ProjectParted = []string{"place", "level", "hoopings", "layers", "parts", "work", "techniques", "house"}
+var ProjectParted = []string{"place", "level", "hoopings", "layers", "parts", "work", "techniques", "piece", "house"}
 
 // SavePart changes one form of a project.
 func (d Desk) SavePart(id int64, version int, part string, in ProjectParts) error {
@@ -183,6 +188,8 @@ func (d Desk) savePart(id int64, version int, part string, in ProjectParts) erro
 		p.Parts = readParts(problems, in.Parts)
 	case "work":
 		p.Work = readWork(problems, in.Work)
+	case "piece":
+		d.readPiece(problems, &p.Blank, in.Piece)
 	case "techniques":
 		if err := d.readTechniques(problems, &p, in); err != nil {
 			return err

@@ -9,6 +9,7 @@ import (
 	"math"
 	"slices"
 
+	"chalkstep/core/pattern"
 	"chalkstep/core/say"
 )
 
@@ -25,10 +26,12 @@ const (
 	Napkin     Shape = "napkin"
 	Square     Shape = "square"
 	Felt       Shape = "felt shape"
+	// PatternPiece has an outline of its own: see [pattern.Piece].
+	PatternPiece Shape = "pattern piece"
 )
 
 // Shapes in the order a page offers them.
-var Shapes = []Shape{Square, Felt, Tote, Towel, Napkin, Crew, VNeck, Sweatshirt}
+var Shapes = []Shape{Square, Felt, Tote, Towel, Napkin, Crew, VNeck, Sweatshirt, PatternPiece}
 
 // Garment tells whether a shape is worn and comes in sizes.
 func (s Shape) Garment() bool { return s == Crew || s == VNeck || s == Sweatshirt }
@@ -86,6 +89,8 @@ type Request struct {
 	DesignWidthMM, DesignHeightMM float64
 	// MoveXMM and MoveYMM are what was adjusted by hand, right and down.
 	MoveXMM, MoveYMM float64
+	// Piece is the outline of a pattern piece, nil for every other shape.
+	Piece *pattern.Piece
 }
 
 // A Distance is one measure of a mark.
@@ -105,6 +110,10 @@ type Mark struct {
 	// Outline of the blank, closed, and Seams drawn inside it.
 	Outline [][2]float64
 	Seams   [][][2]float64
+	// Guide is the line of a ruler that the mark lies on, none where it needs none.
+	Guide [][2]float64
+	// Whole is drawn as a whole on its template, however far its edges are.
+	Whole bool
 }
 
 // Figures of the handbook, in millimetres.
@@ -126,6 +135,12 @@ func Place(r Request) (Mark, error) {
 	if !slices.Contains(r.Shape.Spots(), r.Spot) {
 		return Mark{}, say.Errorf("a %s has no spot called “%s”", say.Word(r.Shape), string(r.Spot))
 	}
+	if r.Shape == PatternPiece {
+		if r.Piece == nil {
+			return Mark{}, say.Errorf("give the piece its outline: draw it from its measures, or add a drawing of it")
+		}
+		return r.onPiece(*r.Piece), nil
+	}
 	if r.Shape.Garment() {
 		scale, ok := grown[r.Size]
 		if !ok {
@@ -137,6 +152,14 @@ func Place(r Request) (Mark, error) {
 		return Mark{}, say.Errorf("a %s of %s: expected a width and a height", say.Word(r.Shape), say.Size{r.WidthMM, r.HeightMM})
 	}
 	return r.onFlat(), nil
+}
+
+// onPiece puts the design in the middle of a piece's box, and moves it from there.
+func (r Request) onPiece(p pattern.Piece) Mark {
+	w, h := p.SizeMM()
+	m := Mark{WidthMM: w, HeightMM: h, Outline: p.Outline, Seams: p.Seams, XMM: r.MoveXMM, YMM: h/2 + r.MoveYMM, Whole: true}
+	m.Measures = []Distance{{w/2 + r.MoveXMM, "the left of the piece's box", "the middle of the design"}, {m.YMM, "the top of the piece's box", "the middle of the design"}}
+	return m
 }
 
 // garment is an adult M, laid flat: half widths and heights.
@@ -219,6 +242,8 @@ func (r Request) onFlat() Mark {
 		along := cornerGap + seamMM*math.Sqrt2 + r.DesignHeightMM/2
 		in := along / math.Sqrt2
 		m.XMM, m.YMM = w-in+r.MoveXMM, h-in+r.MoveYMM
+		reach := 1.6 * (w - m.XMM)
+		m.Guide = [][2]float64{{w, h}, {w - reach, h - reach}}
 		m.Measures = []Distance{{w - m.XMM, "the right edge", "the middle of the design"}, {h - m.YMM, "the lower edge", "the middle of the design"}}
 	default:
 		m.XMM, m.YMM = r.MoveXMM, h/2+r.MoveYMM
@@ -259,7 +284,11 @@ const (
 // and y up.
 func (m Mark) EdgesNear(designWidthMM, designHeightMM float64) [][][2]float64 {
 	sin, cos := math.Sincos(-m.TurnDegrees * math.Pi / 180)
-	left, right, low, high := -designWidthMM/2-nearMM, designWidthMM/2+nearMM, -designHeightMM/2-nearMM, designHeightMM/2+upMM
+	near, up := nearMM, upMM
+	if m.Whole {
+		near, up = math.Inf(1), math.Inf(1)
+	}
+	left, right, low, high := -designWidthMM/2-near, designWidthMM/2+near, -designHeightMM/2-near, designHeightMM/2+up
 	var edges [][][2]float64
 	add := func(line [][2]float64) {
 		var run [][2]float64
@@ -283,6 +312,9 @@ func (m Mark) EdgesNear(designWidthMM, designHeightMM float64) [][][2]float64 {
 	}
 	for _, seam := range m.Seams {
 		add(finely(seam))
+	}
+	if len(m.Guide) > 0 {
+		add(finely(m.Guide))
 	}
 	return edges
 }

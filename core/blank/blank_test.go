@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"chalkstep/core/blank"
+	"chalkstep/core/pattern"
 )
 
 func TestWhereADesignGoes(t *testing.T) {
@@ -64,6 +65,7 @@ func TestSpotsFollowTheSize(t *testing.T) {
 func TestUnknownBlanksAreNamed(t *testing.T) {
 	for says, r := range map[string]blank.Request{
 		"no blank is called “hat”":                     {Shape: "hat"},
+		"give the piece its outline":                   {Shape: blank.PatternPiece, Spot: blank.Centre},
 		"a towel has no spot called “left chest”":      {Shape: blank.Towel, Spot: blank.LeftChest},
 		"no size is called “XXS”":                      {Shape: blank.Crew, Spot: blank.Chest, Size: "XXS"},
 		"a square of 0 × 0 mm: expected a width and a": {Shape: blank.Square, Spot: blank.Centre},
@@ -71,9 +73,11 @@ func TestUnknownBlanksAreNamed(t *testing.T) {
 		_, err := blank.Place(r)
 		assert.ErrorContains(t, err, says)
 	}
+	cuff, err := pattern.Drawn(pattern.Cuff, pattern.Cuff.Usual())
+	require.NoError(t, err)
 	for _, shape := range blank.Shapes {
 		for _, spot := range shape.Spots() {
-			m, err := blank.Place(blank.Request{Shape: shape, Size: "M", WidthMM: 300, HeightMM: 400, Spot: spot, DesignWidthMM: 50, DesignHeightMM: 50})
+			m, err := blank.Place(blank.Request{Piece: &cuff, Shape: shape, Size: "M", WidthMM: 300, HeightMM: 400, Spot: spot, DesignWidthMM: 50, DesignHeightMM: 50})
 			require.NoError(t, err)
 			assert.GreaterOrEqual(t, len(m.Outline), 4)
 			assert.NotEmpty(t, m.Measures)

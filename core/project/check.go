@@ -4,8 +4,10 @@ import (
 	"math"
 	"slices"
 
+	"chalkstep/core/blank"
 	"chalkstep/core/design"
 	"chalkstep/core/kit"
+	"chalkstep/core/pattern"
 	"chalkstep/core/recipe"
 	"chalkstep/core/say"
 	"chalkstep/core/skill"
@@ -29,6 +31,7 @@ const (
 	InWork     Field = "work"
 	InWays     Field = "techniques"
 	InThreads  Field = "threads"
+	InPiece    Field = "piece"
 	InAll      Field = ""
 )
 
@@ -102,9 +105,21 @@ func (p Project) Faults() map[Field]say.Text {
 	if !d.Gone() {
 		fault(InBlank, d.WidthMM > p.Blank.WidthMM || d.HeightMM > p.Blank.HeightMM, "The design is %s: the blank has to be larger.", say.Size{d.WidthMM, d.HeightMM})
 	}
+	if p.Blank.Piece != nil {
+		if err := p.Blank.Piece.Check(); err != nil {
+			faults[InPiece] = say.Of(err)
+		}
+	}
 	if len(faults) == 0 && p.Blank.Shape != "" {
-		if _, err := p.Mark(); err != nil {
+		mark, err := p.Mark()
+		if err != nil && p.Blank.Shape != blank.PatternPiece { // a piece gets its outline after its shape
 			faults[InSpot] = say.Of(err)
+		}
+		if p.cutOut() && !d.Gone() {
+			box := pattern.Box{XMM: mark.XMM, YMM: mark.YMM, WidthMM: d.WidthMM, HeightMM: d.HeightMM, TurnDegrees: mark.TurnDegrees}
+			if why := p.Blank.Piece.Refuses(box); !why.Silent() {
+				faults[InSpot] = why
+			}
 		}
 	}
 	return faults

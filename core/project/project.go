@@ -11,6 +11,7 @@ import (
 	"chalkstep/core/house"
 	"chalkstep/core/kit"
 	"chalkstep/core/pace"
+	"chalkstep/core/pattern"
 	"chalkstep/core/recipe"
 	"chalkstep/core/room"
 	"chalkstep/core/say"
@@ -73,6 +74,8 @@ type Blank struct {
 	Spot              blank.Spot
 	// MoveXMM and MoveYMM are what was moved by hand, right and down.
 	MoveXMM, MoveYMM float64
+	// Piece is the outline of a pattern piece, nil where the blank is none.
+	Piece *pattern.Piece
 }
 
 // A Thread names a stop of a hooping, counted from 0, by its number.
@@ -318,7 +321,7 @@ func (p Project) MarkAt(size string) (blank.Mark, error) {
 	d := p.Design()
 	return blank.Place(blank.Request{
 		Shape: p.Blank.Shape, Size: size, WidthMM: p.Blank.WidthMM, HeightMM: p.Blank.HeightMM, Spot: p.Blank.Spot,
-		DesignWidthMM: d.WidthMM, DesignHeightMM: d.HeightMM, MoveXMM: p.Blank.MoveXMM, MoveYMM: p.Blank.MoveYMM,
+		DesignWidthMM: d.WidthMM, DesignHeightMM: d.HeightMM, MoveXMM: p.Blank.MoveXMM, MoveYMM: p.Blank.MoveYMM, Piece: p.Blank.Piece,
 	})
 }
 
@@ -336,13 +339,16 @@ func (p Project) Pieces(widthMM func(supply.Key) float64) []kit.Piece {
 }
 
 // BlankItem is the blank as a line of a bag, none where it comes to be in the
-// hoop; PartItems are the parts.
+// hoop, or is cut out as a pattern piece; PartItems are the parts.
 func (p Project) BlankItem() kit.Item {
-	if p.InHoop {
+	if p.InHoop || p.cutOut() {
 		return kit.Item{}
 	}
 	return kit.Item{Key: supply.Named(supply.Blank, p.Blank.Name), SizeMM: [2]float64{p.Blank.WidthMM, p.Blank.HeightMM}, Count: 1, Name: p.Blank.Name}
 }
+
+// cutOut tells that the blank is a pattern piece, cut from fabric.
+func (p Project) cutOut() bool { return p.Blank.Shape == blank.PatternPiece && p.Blank.Piece != nil }
 
 // PartItems are what else is in a bag, of the project and of its techniques.
 func (p Project) PartItems() []kit.Item {

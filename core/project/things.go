@@ -11,9 +11,17 @@ import (
 	"chalkstep/core/technique"
 )
 
-// CutThings are what the techniques of a project have cut for one set.
+// CutThings are what is cut for one set beside its layers: a pattern piece as its
+// box, with the grain, and what the techniques of the project need.
 func (p Project) CutThings() []kit.Piece {
 	var pieces []kit.Piece
+	if p.cutOut() {
+		w, h := p.Blank.Piece.SizeMM()
+		pieces = append(pieces, kit.Piece{
+			Key: supply.Cloth(string(p.Fabric)), Count: p.Blank.Piece.Count, SizeMM: [2]float64{math.Ceil(w), math.Ceil(h)},
+			Working: say.T("the box of the pattern piece “%s”, its grain along the length; cut out along its outline", p.Blank.Name),
+		})
+	}
 	for _, t := range p.Techniques {
 		for _, thing := range t.Things {
 			if thing.Of == "" {

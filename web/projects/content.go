@@ -45,6 +45,12 @@ var readParts = map[string]func(fiber.Ctx, *projects.ProjectParts){
 		}
 	},
 	"techniques": readTechniques,
+	"piece": func(c fiber.Ctx, p *projects.ProjectParts) {
+		p.Piece = projects.PieceInput{Kind: c.FormValue("kind"), Width: c.FormValue("width"), Height: c.FormValue("height"), Third: c.FormValue("third"), Seam: c.FormValue("seam"), Count: c.FormValue("count")}
+		if name, data, err := ui.Upload(c, "drawing"); err == nil {
+			p.Piece.FileName, p.Piece.Drawing = name, string(data)
+		}
+	},
 	"work": func(c fiber.Ctx, p *projects.ProjectParts) {
 		p.Work = nil
 		for _, row := range ui.Rows(c, "title", "minutes", "at", "hands") {
@@ -78,6 +84,19 @@ func savePart(c fiber.Ctx, d projects.Desk, id int64) error {
 		})
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/projects/%d#%s", id, part))
+}
+
+// placeOnBlank answers with where a design would go, and keeps nothing.
+func placeOnBlank(c fiber.Ctx, d projects.Desk, id int64) error {
+	placed, problems, err := d.Place(id, projects.PlaceOnBlank{Shape: c.Query("shape"), Size: c.Query("size"), Spot: c.Query("spot"), Right: c.Query("right"), Down: c.Query("down")})
+	if err != nil {
+		return err
+	}
+	c.Set(fiber.HeaderCacheControl, "no-store")
+	return c.Render("projects/placed", fiber.Map{
+		"Picture": ui.NewMark(placed.Mark), "Mark": placed.Mark, "NoMark": placed.NoMark, "Design": placed.Project.Design(), "Shape": placed.Project.Blank.Shape,
+		"Problems": problems, "P": ui.P{Printer: d.Printer()},
+	})
 }
 
 func savePhoto(c fiber.Ctx, d projects.Desk, id int64) error {

@@ -13,6 +13,7 @@ import (
 	"chalkstep/app/projects"
 	"chalkstep/core/blank"
 	"chalkstep/core/pace"
+	"chalkstep/core/pattern"
 	"chalkstep/core/recipe"
 	"chalkstep/core/say"
 	"chalkstep/core/skill"
@@ -39,6 +40,7 @@ func Routes(f *fiber.App) {
 	f.Get("/projects/:id/threads/try", ui.WithID(tryThreads))
 	f.Post("/projects/:id/threads", ui.WithID(saveThreads))
 	f.Get("/projects/:id/drawing", ui.WithID(drawing))
+	f.Get("/projects/:id/place", ui.WithID(placeOnBlank))
 	f.Get("/projects/:id/techniques", ui.WithID(previewTechniques))
 	f.Get("/projects/:id/template", ui.WithID(printTemplate))
 	f.Post("/projects/:id/steps", ui.WithID(saveMinutes))
@@ -86,7 +88,7 @@ func renderWith(c fiber.Ctx, d projects.Desk, id int64, typed func(*projects.Pro
 	}
 	shape := blank.Shape(page.Typed.Place.Shape)
 	data := fiber.Map{
-		"Page": page, "Typed": page.Typed, "Picture": ui.NewMark(page.Mark), "Shapes": blank.Shapes, "Sizes": blank.Sizes, "Spots": shape.Spots(), "Garment": shape.Garment(),
+		"Page": page, "Typed": page.Typed, "Picture": ui.NewMark(page.Mark), "Shapes": blank.Shapes, "Sizes": blank.Sizes, "Spots": shape.Spots(), "Garment": shape.Garment(), "Units": string(d.Printer().Units), "PieceKinds": pattern.Kinds,
 		"Test": test, "TestSays": testSays(ui.P{Printer: d.Printer()}, page), "Ladder": skill.Ladder, "Fabrics": recipe.Fabrics, "Problems": problems, "Questions": questionsOf(page.Typed),
 		"Steps": stepsOf(page), "Papers": desk.PaperSizes(), "Under": underOf(page.Recipe),
 		"Ways": waysOf(ui.P{Printer: d.Printer()}, page), "Saving": savingOf(ui.P{Printer: d.Printer()}, page), "Layers": newLayersView(ui.P{Printer: d.Printer()}, page), "Hoopings": rowsOf("hooping", page.Typed.Hoopings, projects.HoopingInput{}),

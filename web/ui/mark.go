@@ -10,7 +10,7 @@ import (
 // A Mark draws a blank with a design on it, in millimetres, y down from the
 // middle of its top edge.
 type Mark struct {
-	ViewBox, Outline, Seams, Transform string
+	ViewBox, Outline, Seams, Guide, Transform string
 	X, Y                               float64
 	Unit                               float64 // a length that reads well
 }
@@ -30,6 +30,9 @@ func NewMark(m blank.Mark) Mark {
 	p.Outline = path(m.Outline) + "Z"
 	for _, seam := range m.Seams {
 		p.Seams += path(seam)
+	}
+	if len(m.Guide) > 0 {
+		p.Guide = path(m.Guide)
 	}
 	p.Transform = fmt.Sprintf("translate(%.1f %.1f) rotate(%.1f) scale(0.1)", m.XMM, m.YMM, m.TurnDegrees)
 	return p

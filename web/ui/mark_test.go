@@ -7,14 +7,17 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"chalkstep/core/blank"
+	"chalkstep/core/pattern"
 )
 
 // The blank is drawn whole, with the design where its mark says.
 func TestTheBlankIsDrawnAroundItsMark(t *testing.T) {
 	assert.Empty(t, NewMark(blank.Mark{}).Outline, "nothing is drawn of no blank")
+	cuff, err := pattern.Drawn(pattern.Cuff, pattern.Cuff.Usual())
+	require.NoError(t, err)
 	for _, shape := range blank.Shapes {
 		for _, spot := range shape.Spots() {
-			mark, err := blank.Place(blank.Request{Shape: shape, Size: "M", WidthMM: 300, HeightMM: 420, Spot: spot, DesignWidthMM: 60, DesignHeightMM: 80})
+			mark, err := blank.Place(blank.Request{Piece: &cuff, Shape: shape, Size: "M", WidthMM: 300, HeightMM: 420, Spot: spot, DesignWidthMM: 60, DesignHeightMM: 80})
 			require.NoError(t, err)
 			p := NewMark(mark)
 			assert.Regexp(t, `^-?\d+ -?\d+ \d+ \d+$`, p.ViewBox)

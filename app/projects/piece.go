@@ -1,0 +1,93 @@
+package projects
+
+import (
+	"bytes"
+	"cmp"
+	"strconv"
+	"strings"
+
+	"chalkstep/app/desk"
+	"chalkstep/core/blank"
+	"chalkstep/core/pattern"
+	"chalkstep/core/project"
+	"chalkstep/core/say"
+)
+
+// mostDrawingBytes of a drawing of a pattern piece are read.
+const mostDrawingBytes = 2 << 20
+
+// A PieceInput is a pattern piece as it is typed: from its measures, or from a
+// drawing.
+type PieceInput struct {
+	Kind   string `says:"kind"`
+	Width  string `says:"width"`
+	Height string `says:"height"`
+	Third  string `says:"third measure"`
+	Seam   string `says:"seam allowance"`
+	Count  string `says:"how many"`
+	// FileName and Drawing are of a file, empty for none.
+	FileName string
+	Drawing  string
+}
+
+// typedPiece is how the form shows the pattern piece of a blank.
+func (d Desk) typedPiece(b project.Blank) PieceInput {
+	in := PieceInput{Seam: d.TypedLength(pattern.UsualSeamMM), Count: "1"}
+	if b.Piece != nil {
+		w, h := b.Piece.SizeMM()
+		in.Seam, in.Count, in.Width, in.Height = d.TypedLength(b.Piece.SeamMM), strconv.Itoa(b.Piece.Count), d.TypedLength(w), d.TypedLength(h)
+	}
+	return in
+}
+
+// readPiece reads the outline of a piece from a drawing, or draws it from its
+// measures; where neither is given, it keeps the one there is with another
+// allowance and count.
+func (d Desk) readPiece(problems desk.Problems, b *project.Blank, in PieceInput) {
+	var piece pattern.Piece
+	var err error
+	switch {
+	case in.Drawing != "":
+		piece, err = readDrawing(in.FileName, []byte(in.Drawing))
+	case in.Kind != "":
+		kind := pattern.Kind(in.Kind)
+		usual := kind.Usual()
+		measure := func(typed string, otherwise float64) float64 {
+			if strings.TrimSpace(typed) == "" {
+				return otherwise
+			}
+			return d.Length(problems, "piece", typed, 0, 2000)
+		}
+		piece, err = pattern.Drawn(kind, pattern.Measures{WidthMM: measure(in.Width, usual.WidthMM), HeightMM: measure(in.Height, usual.HeightMM), ThirdMM: measure(in.Third, usual.ThirdMM)})
+	case b.Piece != nil:
+		piece = *b.Piece
+	default:
+		problems["piece"] = "Choose what piece it is, or add a drawing of it."
+		return
+	}
+	if err != nil {
+		problems["piece"] = desk.Sentence(d.Say(say.Of(err)))
+		return
+	}
+	piece.SeamMM = d.Length(problems, "piece", cmp.Or(strings.TrimSpace(in.Seam), "0"), 0, 60)
+	piece.Count = desk.Whole(problems, "piece", in.Count, 1, 20, "Write how many are cut of it for one set, 1 to 20.")
+	if len(problems) == 0 {
+		piece.Seams = piece.SeamLines()
+	}
+	if fresh := in.Drawing != "" || in.Kind != ""; fresh {
+		b.MoveXMM, b.MoveYMM = 0, 0
+	}
+	b.Shape, b.Spot, b.Size, b.Piece = blank.PatternPiece, blank.Centre, "", &piece
+	b.WidthMM, b.HeightMM = piece.SizeMM()
+}
+
+// readDrawing reads a drawing by what it is, whatever it is called.
+func readDrawing(name string, data []byte) (pattern.Piece, error) {
+	if len(data) > mostDrawingBytes {
+		return pattern.Piece{}, say.Errorf("the drawing is larger than 2 MB: draw only the piece")
+	}
+	if bytes.Contains(data[:min(len(data), 4096)], []byte("<svg")) || strings.HasSuffix(strings.ToLower(name), ".svg") {
+		return pattern.FromSVG(data)
+	}
+	return pattern.FromDXF(data)
+}
