@@ -43,7 +43,8 @@ func (d Desk) typedPiece(b project.Blank) PieceInput {
 // readPiece reads the outline of a piece from a drawing, or draws it from its
 // measures; where neither is given, it keeps the one there is with another
 // allowance and count.
-func (d Desk) readPiece(problems desk.Problems, b *project.Blank, in PieceInput) {
+func (d Desk) readPiece(problems desk.Problems, p *project.Project, in PieceInput) {
+	b := &p.Blank
 	var piece pattern.Piece
 	var err error
 	switch {
@@ -74,8 +75,10 @@ func (d Desk) readPiece(problems desk.Problems, b *project.Blank, in PieceInput)
 	if len(problems) == 0 {
 		piece.Seams = piece.SeamLines()
 	}
-	if fresh := in.Drawing != "" || in.Kind != ""; fresh {
-		b.MoveXMM, b.MoveYMM = 0, 0
+	if fresh := in.Drawing != "" || in.Kind != ""; fresh && err == nil && len(problems) == 0 {
+		_, h := piece.SizeMM()
+		spot := piece.Spot(pattern.Box{WidthMM: p.Design().WidthMM, HeightMM: p.Design().HeightMM})
+		b.MoveXMM, b.MoveYMM = spot.XMM, spot.YMM-h/2
 	}
 	b.Shape, b.Spot, b.Size, b.Piece = blank.PatternPiece, blank.Centre, "", &piece
 	b.WidthMM, b.HeightMM = piece.SizeMM()

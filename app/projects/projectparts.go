@@ -189,7 +189,7 @@ func (d Desk) savePart(id int64, version int, part string, in ProjectParts) erro
 	case "work":
 		p.Work = readWork(problems, in.Work)
 	case "piece":
-		d.readPiece(problems, &p.Blank, in.Piece)
+		d.readPiece(problems, &p, in.Piece)
 	case "techniques":
 		if err := d.readTechniques(problems, &p, in); err != nil {
 			return err

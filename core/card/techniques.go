@@ -23,6 +23,9 @@ func pictures(w day.Work, key pace.StepKey, sheet Sheet, r recipe.Recipe, notes 
 		}
 	}
 	e := w.Effects()
+	if base == technique.BasteStep && sheet.Seat.Machine.Pedal {
+		notes = append(notes, say.T("%s has a pedal: baste by it.", sheet.Seat.Machine.Name))
+	}
 	if base == pace.StepHoop && e.AtMarks {
 		notes = append(notes, marks(sheet.Seat.Hoop))
 	}

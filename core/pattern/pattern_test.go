@@ -196,7 +196,6 @@ func FuzzDrawings(f *testing.F) {
 		for _, read := range []func([]byte) (pattern.Piece, error){pattern.FromSVG, pattern.FromDXF} {
 			if p, err := read(data); err == nil {
 				require.NoError(t, p.Check())
-				p.SeamLines()
 				p.Room(pattern.Box{WidthMM: 10, HeightMM: 10})
 			}
 		}

@@ -201,6 +201,28 @@ func (p Piece) Refuses(b Box) say.Text {
 	return say.Text{}
 }
 
+// Spot is where a box lies best: in the middle of the piece's own box, or where
+// it keeps the most room from the cut line if it does not keep the allowance
+// there.
+func (p Piece) Spot(b Box) Box {
+	w, h := p.SizeMM()
+	b.XMM, b.YMM = 0, h/2
+	if p.Refuses(b).Silent() {
+		return b
+	}
+	const steps = 32
+	best, most := b, p.Room(b)
+	for i := range steps + 1 {
+		for j := range steps + 1 {
+			b.XMM, b.YMM = math.Round(w*(float64(i)/steps-0.5)), math.Round(h*float64(j)/steps)
+			if room := p.Room(b); room > most {
+				best, most = b, room
+			}
+		}
+	}
+	return best
+}
+
 // SeamLines are the seam line inside the cut line, closed; none where the
 // allowance leaves nothing.
 func (p Piece) SeamLines() [][][2]float64 {

@@ -35,7 +35,7 @@ var hooping = []Technique{
 			at(pace.StepHoop, "Tap it: a woven sounds like a drum and does not bounce; a knit is firm, with its loops as they lay."),
 		},
 		Not:     append(notFloated(), Exclusion{"magnetic", say.T("a magnetic hoop has no screw")}, Exclusion{"clamped-band", say.T("a clamp hoop has no screw")}),
-		Picture: Picture{inHoop(), weave(), label(52, 106, "drum-tight, weave straight")},
+		Picture: Picture{inHoop(), weave(), label(40, 107, "weave straight")},
 		unfit:   hooped,
 		proposed: func(w Work) say.Text {
 			if w.InHoop {

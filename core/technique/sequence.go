@@ -5,6 +5,7 @@ import (
 	"slices"
 
 	"chalkstep/core/pace"
+	"chalkstep/core/say"
 )
 
 // Steps that techniques bring.
@@ -37,6 +38,10 @@ const (
 	stepCloseEdge  pace.StepKey = "close-edge"
 	stepPressSeams pace.StepKey = "press-seams"
 )
+
+// BasteStep is the step of a basting box, which is run by pedal where there is
+// one.
+const BasteStep = stepBaste
 
 // sequence is the order of all steps, of every project and of every technique:
 // nothing that belongs after comes before, however techniques are put together.
@@ -102,12 +107,20 @@ func (t Technique) on(step pace.Step) pace.Step {
 			continue
 		}
 		if l.Caution {
-			step.Cautions = append(slices.Clone(step.Cautions), l.Text)
+			step.Cautions = withNew(step.Cautions, l.Text)
 		} else {
-			step.Notes = append(slices.Clone(step.Notes), l.Text)
+			step.Notes = withNew(step.Notes, l.Text)
 		}
 	}
 	return step
+}
+
+// withNew adds a text that is not there yet.
+func withNew(texts []say.Text, one say.Text) []say.Text {
+	if slices.ContainsFunc(texts, func(t say.Text) bool { return t.String() == one.String() }) {
+		return texts
+	}
+	return append(slices.Clone(texts), one)
 }
 
 // EachHooping tells whether a step of some techniques is done in every hooping.

@@ -215,14 +215,15 @@ var useWords = map[recipe.Use]string{
 
 // Funcs are the words only this area's templates need.
 var Funcs = map[string]any{
-	"fabricWords": func(f any) string { return strings.ReplaceAll(fmt.Sprint(f), "-", " ") },
-	"useWords":    func(u recipe.Use) string { return useWords[u] },
-	"chosenWays":  chosenWays,
-	"capital":     func(text string) string { return strings.TrimSuffix(say.Sentence(text), ".") },
-	"stepWords":   func() any { return stepWords },
-	"underOf":     underOf,
-	"joined":      joined,
-	"fitting":     fitting,
-	"unfitting":   unfitting,
-	"levels":      func() []string { return []string{"0", "1", "2", "3", "4", "5"} },
+	"fabricWords":  func(f any) string { return strings.ReplaceAll(fmt.Sprint(f), "-", " ") },
+	"useWords":     func(u recipe.Use) string { return useWords[u] },
+	"chosenWays":   chosenWays,
+	"capital":      func(text string) string { return strings.TrimSuffix(say.Sentence(text), ".") },
+	"stepWords":    func() any { return stepWords },
+	"underOf":      underOf,
+	"proposedWays": proposedWays,
+	"joined":       joined,
+	"fitting":      fitting,
+	"unfitting":    unfitting,
+	"levels":       func() []string { return []string{"0", "1", "2", "3", "4", "5"} },
 }

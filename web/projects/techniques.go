@@ -157,6 +157,15 @@ func chosenWays(ways []waysView) []wayView {
 	return chosen
 }
 
+// proposedWays are the names of those that the house would take besides.
+func proposedWays(ways []waysView) []string {
+	var names []string
+	for _, v := range ways {
+		names = append(names, v.Proposed...)
+	}
+	return names
+}
+
 // fitting are the purposes of which something can be taken here; unfitting are
 // the others.
 func fitting(ways []waysView) []waysView {

@@ -11,8 +11,8 @@ import (
 // middle of its top edge.
 type Mark struct {
 	ViewBox, Outline, Seams, Guide, Transform string
-	X, Y                               float64
-	Unit                               float64 // a length that reads well
+	X, Y                                      float64
+	Unit                                      float64 // a length that reads well
 }
 
 // NewMark draws where a design goes; the zero Mark has no outline.
