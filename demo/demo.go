@@ -92,7 +92,7 @@ func load(ctx context.Context, s *store.Store, now time.Time) error {
 		return err
 	}
 	l.desk = a.Desk(ctx, who)
-	for _, step := range []func() error{l.addMachines, l.addDesigns, l.addStitchOuts, l.addStock, l.addProjects, l.addTests, l.addStudents, l.addClasses, l.addBookings} {
+	for _, step := range []func() error{l.addMachines, l.addDesigns, l.addStitchOuts, l.addStock, l.addProjects, l.addTechnique, l.addTests, l.addStudents, l.addClasses, l.addBookings} {
 		if err := step(); err != nil {
 			return err
 		}
@@ -203,6 +203,17 @@ func (l *loader) addProjects() error {
 		l.projects[p.name] = id
 	}
 	return nil
+}
+
+// addTechnique writes one that the workshop has of its own.
+func (l *loader) addTechnique() error {
+	_, err := (projects.Desk{Desk: l.desk}).SaveOwn(projects.OwnInput{
+		Name: "Tissue under the hoop", What: "A sheet of tissue paper lies under the hoop while thin cloth is sewn, and is torn off after.", Because: "Thin cloth is not pulled down into the needle plate.",
+		Steps:  []projects.OwnStepInput{{Title: "Lay tissue paper under the hoop", At: "load", Instead: "after", Minutes: "1", Where: "machine"}},
+		Lines:  []projects.OwnLineInput{{Text: "Tear the tissue off gently, from the middle outwards.", At: "clean-up", Kind: "line"}},
+		Things: []projects.OwnThing{{Name: "tissue paper", Per: "set", Count: "1"}},
+	})
+	return err
 }
 
 // addTests logs how the tests of some projects went.

@@ -49,6 +49,12 @@ func (l *loader) addStock() error {
 		{shelf.Item{Key: supply.Named(supply.Blank, "canvas tote"), Form: shelf.Each, Name: "Canvas totes", Pack: 5, PackCents: 2250, ReorderPoint: 3, Supplier: "Gangway Blanks", Place: "E2"}, 9},
 		{shelf.Item{Key: supply.Named(supply.Blank, "hand towel"), Form: shelf.Each, Name: "Hand towels", Pack: 4, PackCents: 1960, ReorderPoint: 2, Supplier: "Gangway Blanks", Place: "E2"}, 7},
 		{shelf.Item{Key: supply.Named(supply.Part, "badge pin"), Form: shelf.Each, Name: "Badge pins", Pack: 20, PackCents: 300, ReorderPoint: 10, Place: "E3"}, 25},
+		{shelf.Item{Key: supply.Key{Kind: supply.Spray}, Form: shelf.Each, Name: "Spray, 200 ml", Pack: 1, PackCents: 890, Place: "D3"}, 2},
+		{shelf.Item{Key: supply.Named(supply.Tool, "air-erase pen"), Form: shelf.Each, Name: "Pens that fade", Pack: 2, PackCents: 520, Place: "D3"}, 3},
+		{shelf.Item{Key: supply.Named(supply.Tool, "pins"), Form: shelf.Each, Name: "Glass-headed pins, a box", Pack: 1, PackCents: 340, Place: "D4"}, 4},
+		{shelf.Item{Key: supply.Named(supply.Tool, "mirror"), Form: shelf.Each, Name: "Standing mirror", Pack: 1, Place: "by the door"}, 1},
+		{shelf.Item{Key: supply.Named(supply.Tool, "appliqué scissors"), Form: shelf.Each, Name: "Duck-billed scissors", Pack: 1, PackCents: 1480, Place: "D4"}, 3},
+		{shelf.Item{Key: supply.Key{Kind: supply.Fusible}, Form: shelf.Roll, Name: "Fusible web on paper, 45 cm", WidthMM: 450, Pack: 5000, PackCents: 1120, ReorderPoint: 1000, Place: "B2"}, 3200},
 	} {
 		id, err := l.shop.SaveStockItem(s.item)
 		if err != nil {

@@ -105,7 +105,7 @@ func (d Desk) put(p project.Project) (ProjectPage, house.Rules, error) {
 		return ProjectPage{}, rules, err
 	}
 	page := ProjectPage{Together: project.Put(p, machines, rules), FirstTimer: rules.Pace.FirstTimer}
-	page.Saving = technique.SavingOf(savingSets, p.BlocksPerSheet(), rules.Pace.HoopWoven)
+	page.Saving = savingOf(p, rules)
 	if page.Ways, err = d.ways(p); err != nil {
 		return page, rules, err
 	}
@@ -134,6 +134,7 @@ func (d Desk) Layers(id int64, typed []LayerInput) (ProjectPage, desk.Problems, 
 	}
 	page, _, err := d.put(p)
 	page.Typed = d.typedParts(page.Together)
+	page.Typed.Layers = slices.DeleteFunc(slices.Clone(typed), LayerInput.Empty) // as they are typed
 	return page, problems, err
 }
 

@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"chalkstep/app/desk"
+	"chalkstep/core/house"
 	"chalkstep/core/project"
 	"chalkstep/core/say"
 	"chalkstep/core/technique"
@@ -112,26 +113,41 @@ func inOrder(t technique.Technique) int {
 	return len(technique.All)
 }
 
-// Techniques opens a project as it would be with the techniques that are chosen:
-// what is in the way of them is among the problems, and nothing is kept.
-func (d Desk) Techniques(id int64, typed ProjectParts) (now, then ProjectPage, problems desk.Problems, err error) {
-	if err = d.Need(desk.See); err != nil {
-		return now, then, nil, err
+// A Comparison is a project as it is and as it would be.
+type Comparison struct {
+	Now, Then project.Together
+	// Saving is what a stabilizer window would save.
+	Saving technique.Saving
+}
+
+// Techniques compares a project with what it would be with the techniques that
+// are chosen: what is in the way of them is among the problems, and nothing is
+// kept.
+func (d Desk) Techniques(id int64, typed ProjectParts) (Comparison, desk.Problems, error) {
+	if err := d.Need(desk.See); err != nil {
+		return Comparison{}, nil, err
 	}
 	p, err := d.Shop.Project(id)
 	if err != nil {
-		return now, then, nil, err
+		return Comparison{}, nil, err
 	}
-	if now, _, err = d.put(p); err != nil {
-		return now, then, nil, err
+	rules, machines, err := d.Floorplan()
+	if err != nil {
+		return Comparison{}, nil, err
 	}
-	problems = desk.Problems{}
+	made := Comparison{Now: project.Put(p, machines, rules)}
+	problems := desk.Problems{}
 	if err = d.readTechniques(problems, &p, typed); err != nil {
-		return now, then, nil, err
+		return made, nil, err
 	}
 	if fault, bad := p.Faults()[project.InWays]; bad && len(problems) == 0 {
 		problems["techniques"] = d.Say(fault)
 	}
-	then, _, err = d.put(p)
-	return now, then, problems, err
+	made.Then, made.Saving = project.Put(p, machines, rules), savingOf(p, rules)
+	return made, problems, nil
+}
+
+// savingOf is what a stabilizer window saves on a project.
+func savingOf(p project.Project, rules house.Rules) technique.Saving {
+	return technique.SavingOf(savingSets, p.BlocksPerSheet(), rules.Pace.HoopWoven, rules.Pace.Stabilise)
 }

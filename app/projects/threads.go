@@ -2,6 +2,7 @@ package projects
 
 import (
 	"slices"
+	"strconv"
 	"strings"
 
 	"chalkstep/app/desk"
@@ -203,8 +204,36 @@ func (d Desk) SaveThreads(id int64, version int, typed map[project.Thread]string
 		}
 		p.Version, p.Threads = version, threads
 		_, err = d.keepProject(p, problems)
-		return err
+		return desk.Beside(err, saidOf(typed), func() (threadsSaid, int, error) {
+			now, err := d.Shop.Project(id)
+			kept := map[project.Thread]string{}
+			for at := range typed {
+				if color, chosen := now.Threads[at]; chosen {
+					kept[at] = color.String()
+				} else {
+					kept[at] = ""
+				}
+			}
+			return saidOf(kept), now.Version, err
+		})
 	})
+}
+
+// threadsSaid are threads by what their stops are called.
+type threadsSaid struct {
+	Threads map[string]string `says:"Thread of stop"`
+}
+
+func saidOf(typed map[project.Thread]string) threadsSaid {
+	said := threadsSaid{map[string]string{}}
+	for at, color := range typed {
+		name := strconv.Itoa(at.Stop)
+		if at.Hooping > 0 {
+			name += " of hooping " + strconv.Itoa(at.Hooping+1)
+		}
+		said.Threads[name] = color
+	}
+	return said
 }
 
 // Drawing draws a hooping of a project, from 0, in the threads that are taken for

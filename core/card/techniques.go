@@ -48,7 +48,10 @@ func pictures(w day.Work, key pace.StepKey, sheet Sheet, r recipe.Recipe, notes 
 // technique has one.
 func tapedAt(w day.Work) pace.StepKey {
 	for _, t := range w.Techniques {
-		if t.Group == technique.Floating && t.Floats {
+		switch {
+		case t.Window:
+			return pace.StepHoop
+		case t.Group == technique.Floating && t.Floats:
 			return t.StandsAt()
 		}
 	}

@@ -250,7 +250,7 @@ func (p Project) Recipe(hooping int, field hoop.Field, rules house.Rules) (recip
 	r.Fabric, r.Uses, r.InHoop = p.Fabric, e.UsesWith(p.Uses), p.InHoop
 	r.HoopMM = [2]float64{field.WidthMM, field.HeightMM}
 	r.House, r.Project = rules.House, p.Holds()
-	r.Floats, r.Sticky, r.TopThread = e.Floats, e.Sticky, e.TopThread
+	r.Floats, r.Sticky, r.Window, r.TopThread = e.Floats, e.Sticky, e.Window, e.TopThread
 	return recipe.For(r)
 }
 

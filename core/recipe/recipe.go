@@ -85,6 +85,8 @@ type Request struct {
 	// takes a sheet that holds by itself for that.
 	Floats bool `json:"floats"`
 	Sticky bool `json:"sticky"`
+	// Window is a sheet whose inside is cut out: none of it is under the stitches.
+	Window bool `json:"window"`
 	// TopThread that is wished for; empty takes what the rules say.
 	TopThread string `json:"top_thread"`
 	// ResizedPercent is the size the design is sewn at; 0 is 100.

@@ -274,13 +274,15 @@ func (m *maker) finishing() {
 			m.after("Tear the floated sheet off first, also from inside letters, where it stiffens.")
 		}
 	}
-	switch m.out.Under[0].What {
-	case TearAway:
+	switch base := m.out.Under[0].What; {
+	case m.Window:
+		m.after("Nothing is torn off: the sheet's inside is cut out, and none of it is under the stitches.")
+	case base == TearAway:
 		m.after("Hold the stitches with a thumb and tear the stabilizer away.")
-	case CutAway, MeshCutAway:
+	case base == CutAway, base == MeshCutAway:
 		m.because("trim the cut-away to %s", "closer risks the stitches, wider shows through", say.MM(m.house.TrimMM))
 		m.after("Trim the cut-away to %s from the stitching.", say.MM(m.house.TrimMM))
-	case WashAway:
+	case base == WashAway:
 		m.after("Soak out the wash-away; snip tails on both sides.")
 	}
 	if !pressesFirst && !m.out.NoPress {

@@ -152,8 +152,8 @@ type Saving struct {
 }
 
 // SavingOf works out what a window saves for so many blocks, each sheet serving
-// some; hoopMinutes is a hooping of its own.
-func SavingOf(sets, blocks int, hoopMinutes float64) Saving {
+// some; hoopMinutes and stabiliseMinutes are of a hooping of its own.
+func SavingOf(sets, blocks int, hoopMinutes, stabiliseMinutes float64) Saving {
 	blocks = max(1, blocks)
 	share := 0.0
 	t, _ := ByKey("window")
@@ -164,5 +164,5 @@ func SavingOf(sets, blocks int, hoopMinutes float64) Saving {
 		}
 		share += minutes
 	}
-	return Saving{Blocks: blocks, Sheets: int(math.Ceil(float64(sets) / float64(blocks))), SheetsEach: sets, MinutesEach: hoopMinutes - share}
+	return Saving{Blocks: blocks, Sheets: int(math.Ceil(float64(sets) / float64(blocks))), SheetsEach: sets, MinutesEach: hoopMinutes + stabiliseMinutes - share}
 }

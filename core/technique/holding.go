@@ -143,6 +143,7 @@ var floating = []Technique{
 		Key: "window", Group: Floating, Name: say.T("Stabilizer window"), What: say.T("One sheet is hooped and its inside cut out; each block is stuck to the frame that stays, and the sheet serves several."),
 		Because: say.T("one hooping and one sheet for several blocks, all held alike"),
 		Steps: []Step{
+			{Step: bench(pace.StepStabilise, 4, "Cut the sheet for the window: each one's share"), Shared: true},
 			{Step: bench(stepWindow, 7, "Hoop the sheet, cut its inside out: each one's share, as it serves several"), Shared: true},
 			{Step: bench(pace.StepHoop, 2, "Stick the block to the frame of stabilizer, square to it")},
 		},

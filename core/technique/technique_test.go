@@ -69,7 +69,7 @@ func TestStepsOfATechnique(t *testing.T) {
 		{"float-hooped", "mark stabilise hoop float load sew unhoop clean-up press sign-off", 2},
 		{"float-sticky", "mark stabilise hoop float load sew unhoop clean-up press sign-off", 3},
 		{"float-taped", "mark stabilise hoop float load sew unhoop clean-up press sign-off", 3},
-		{"window", "mark stabilise window hoop load sew unhoop clean-up press sign-off", 7.0/4 + 2 - 5},
+		{"window", "mark stabilise window hoop load sew unhoop clean-up press sign-off", 4.0/4 - 4 + 7.0/4 + 2 - 5},
 		{"corners-below", plain, 0},
 		{"baste-box", "mark stabilise hoop load baste sew unhoop clean-up press sign-off", 1},
 		{"bobbin-up", "mark stabilise hoop load bobbin-up sew unhoop clean-up press sign-off", 1},
@@ -470,12 +470,13 @@ func TestJoinedHoopings(t *testing.T) {
 	}
 }
 
-// A window saves hoopings and sheets, by the handbook's five minutes to hoop.
+// A window saves hoopings and sheets, by the handbook's five minutes
+// to hoop and four to stabilise.
 func TestWhatAWindowSaves(t *testing.T) {
-	s := technique.SavingOf(12, 4, 5)
+	s := technique.SavingOf(12, 4, 5, 4)
 	assert.Equal(t, 3, s.Sheets)
 	assert.Equal(t, 12, s.SheetsEach)
-	assert.InDelta(t, 5-(7.0/4+2), s.MinutesEach, 1e-9)
+	assert.InDelta(t, 5+4-(7.0/4+4.0/4+2), s.MinutesEach, 1e-9)
 }
 
 // A technique that a workshop writes is made of the same parts: its steps stand
@@ -523,8 +524,12 @@ func TestATechniqueOfOnesOwn(t *testing.T) {
 func TestNothingIsPressedThatMelts(t *testing.T) {
 	ironed := technique.Written{ID: 1, Name: "x", What: "x", Because: "x", Steps: []technique.WrittenStep{{Title: "Iron it", At: pace.StepCleanUp, Iron: true}}}.Technique()
 	for _, w := range []technique.Work{
-		with(func(w *technique.Work) { w.Fabric, w.Floated, w.Pieces, w.Bound, w.Hoopings = recipe.Vinyl, true, true, true, 2 }),
-		with(func(w *technique.Work) { w.Uses, w.Pieces, w.InHoop, w.Bound = []recipe.Use{recipe.FilmOverlay}, true, true, true }),
+		with(func(w *technique.Work) {
+			w.Fabric, w.Floated, w.Pieces, w.Bound, w.Hoopings = recipe.Vinyl, true, true, true, 2
+		}),
+		with(func(w *technique.Work) {
+			w.Uses, w.Pieces, w.InHoop, w.Bound = []recipe.Use{recipe.FilmOverlay}, true, true, true
+		}),
 	} {
 		for _, made := range append([]technique.Technique{ironed}, technique.All...) {
 			for _, s := range made.Steps {

@@ -10,7 +10,9 @@ import (
 	"chalkstep/app/desk"
 	"chalkstep/app/projects"
 	"chalkstep/core/pace"
+	"chalkstep/core/project"
 	"chalkstep/core/say"
+	"chalkstep/core/technique"
 	"chalkstep/web/ui"
 )
 
@@ -81,18 +83,19 @@ type techniquesAnswer struct {
 func previewTechniques(c fiber.Ctx, d projects.Desk, id int64) error {
 	var typed projects.ProjectParts
 	readTechniques(c, &typed)
-	now, then, problems, err := d.Techniques(id, typed)
+	made, problems, err := d.Techniques(id, typed)
 	if err != nil {
 		return err
 	}
 	c.Set(fiber.HeaderCacheControl, "no-store")
 	p := ui.P{Printer: d.Printer()}
-	return c.Render("projects/ways-answer", fiber.Map{"Answer": answerOf(p, now, then), "Problems": problems, "P": p})
+	return c.Render("projects/ways-answer", fiber.Map{"Answer": answerOf(p, made), "Problems": problems, "P": p})
 }
 
 // answerOf is what a project comes to otherwise than now.
-func answerOf(p ui.P, now, then projects.ProjectPage) techniquesAnswer {
-	a := techniquesAnswer{Minutes: p.Minutes(then.Minutes()), Saving: savingOf(p, then)}
+func answerOf(p ui.P, made projects.Comparison) techniquesAnswer {
+	now, then := made.Now, made.Then
+	a := techniquesAnswer{Minutes: p.Minutes(then.Minutes()), Saving: savingOf(p, then.Project, made.Saving)}
 	a.Steps, a.Gone = titlesBeyond(p, then.Steps, now.Steps), titlesBeyond(p, now.Steps, then.Steps)
 	a.Same = len(a.Steps) == 0 && len(a.Gone) == 0
 	if change := math.Round(then.Minutes() - now.Minutes()); change > 0 {
@@ -120,15 +123,14 @@ func how(c fiber.Ctx, d projects.Desk, id int64, typed *projects.ProjectParts, p
 	for _, w := range chosenWays(ways) {
 		chosen = append(chosen, p.Say(w.Name))
 	}
-	return ui.Render(c, "projects/how", area, page.Name, fiber.Map{"Page": page, "Ways": ways, "Chosen": chosen, "Typed": page.Typed, "Answer": answerOf(p, page, page), "Problems": problems})
+	return ui.Render(c, "projects/how", area, page.Name, fiber.Map{"Page": page, "Ways": ways, "Chosen": chosen, "Typed": page.Typed, "Answer": answerOf(p, projects.Comparison{Now: page.Together, Then: page.Together, Saving: page.Saving}), "Problems": problems})
 }
 
 // savingOf says what a window saves, empty where there is none.
-func savingOf(p ui.P, page projects.ProjectPage) string {
-	if page.Gone() || !page.Effects().Window {
+func savingOf(p ui.P, of project.Project, s technique.Saving) string {
+	if of.Gone() || !of.Effects().Window {
 		return ""
 	}
-	s := page.Saving
 	return p.Say(say.T("One sheet serves %s: %s for %s instead of %s, and about %s less for each.", say.N{N: s.Blocks, Noun: "block"},
 		say.N{N: s.Sheets, Noun: "sheet"}, say.N{N: s.SheetsEach, Noun: "block"}, say.Count(s.SheetsEach), say.Minutes(max(1, s.MinutesEach))))
 }
