@@ -93,8 +93,6 @@ func TestEveryPageIsAccessible(t *testing.T) {
 // The README's pictures are made from the demo workshop.
 func TestPictures(t *testing.T) {
 	v := visit(t, start(t))
-	v.open("/sign-in")
-	v.picture("sign-in")
 	v.signIn("owner")
 	for _, page := range pages {
 		if page.picture == "" {

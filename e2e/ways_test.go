@@ -172,7 +172,7 @@ func TestFiveWaysOfMaking(t *testing.T) {
 		v.find(`svg[aria-label="Where tape may lie, drawn"]`)
 		assert.Contains(t, card, "Nothing is torn off")
 		assert.Contains(t, card, "Then the name or its plate: last, on top of everything.")
-		assert.Contains(t, bring, "one sheet serves 4 = 1 instead of 3")
+		inOrder(t, bring, "Pack 3 sets and cut 1 piece", "light tear-away, cut 150 × 150 mm", "1 sheet")
 	})
 	t.Run("perforated hearts", func(t *testing.T) {
 		v := visit(t, base)

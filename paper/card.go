@@ -123,25 +123,8 @@ func (p *pen) card(c Card, sheet Sheet, size float64) bool {
 	left, right := y, y
 	left = p.paragraph(margin, left-2, column, size*1.25, "Your steps", ink, canvas.FontBold)
 	for _, s := range c.Steps {
-		p.line(margin, left+size*0.95, margin+column, left+size*0.95, 0.12, pale)
-		p.text(margin, left, size, s.At, ink, canvas.FontBold)
-		left = p.paragraph(margin+13, left, column-13, size, s.Title, ink, canvas.FontRegular)
-		if s.Note != "" {
-			left = p.paragraph(margin+13, left, column-13, small, s.Note, soft, canvas.FontRegular)
-		}
-		if s.Caution != "" {
-			start := left
-			left = p.paragraph(margin+15, left, column-15, small, s.Caution, brick, canvas.FontRegular)
-			p.fill(margin+13, left+small*1.1, 0.7, start-left, brick)
-		}
-		left = p.drawings(s.Pictures, margin+13, left, column-13, size*5)
-		if s.Marks && c.Mark != nil {
-			left = p.mark(*c.Mark, margin+13, left, size*16)
-		}
-		left -= size * 0.5
+		left = p.step(s, c.Mark, margin, left, column, size)
 	}
-	left = p.checks(margin, left, column, size, "Before you start", c.Before)
-	left = p.checks(margin, left, column, size, "Inspect together", c.Inspect)
 	x := margin + column + gap
 	right = p.paragraph(x, right-2, column, size*1.25, "Stop by stop", ink, canvas.FontBold)
 	for _, s := range c.Stops {
@@ -166,11 +149,57 @@ func (p *pen) card(c Card, sheet Sheet, size float64) bool {
 		right -= size * 0.5
 	}
 	right = p.paragraph(x, right-1, column, small, c.Restart, soft, canvas.FontRegular)
-	right = p.checks(x, right, column, size, "Afterwards", c.After)
+	// What is ticked off stands where there is room for it.
+	for _, part := range []struct {
+		heading string
+		lines   []string
+	}{{"Before you start", c.Before}, {"Inspect together", c.Inspect}, {"Afterwards", c.After}} {
+		if left > right {
+			left = p.checks(margin, left, column, size, part.heading, part.lines)
+		} else {
+			right = p.checks(x, right, column, size, part.heading, part.lines)
+		}
+	}
 	for _, line := range c.Cautions {
 		right = p.paragraph(x, right-1, column, small, line, brick, canvas.FontRegular)
 	}
 	return min(left, right) >= margin
+}
+
+// stepPicture is how high the pictures of a step are, in heights of the words.
+const stepPicture = 5.0
+
+// step writes a step with its top at y in a column, a picture of it beside the
+// words and several below them, and gives the y below.
+func (p *pen) step(s CardStep, mark *CardMark, x, y, column, size float64) float64 {
+	const time = 13.0
+	small := size * 0.86
+	p.line(x, y+size*0.95, x+column, y+size*0.95, 0.12, pale)
+	p.text(x, y, size, s.At, ink, canvas.FontBold)
+	words, foot := column-time, y
+	if len(s.Pictures) == 1 {
+		high := size * stepPicture
+		wide := high * s.Pictures[0].Width / s.Pictures[0].Height
+		words -= wide + 2
+		p.drawing(s.Pictures[0], x+column-wide, y+size*0.8, high)
+		foot = y + size*0.8 - high - size*0.3
+	}
+	y = p.paragraph(x+time, y, words, size, s.Title, ink, canvas.FontRegular)
+	if s.Note != "" {
+		y = p.paragraph(x+time, y, words, small, s.Note, soft, canvas.FontRegular)
+	}
+	if s.Caution != "" {
+		start := y
+		y = p.paragraph(x+time+2, y, words-2, small, s.Caution, brick, canvas.FontRegular)
+		p.fill(x+time, y+small*1.1, 0.7, start-y, brick)
+	}
+	if len(s.Pictures) > 1 {
+		y = p.drawings(s.Pictures, x+time, y, column-time, size*stepPicture)
+	}
+	if y = min(y, foot-size*0.6); s.Marks && mark != nil {
+		y = p.mark(*mark, x+time, y, size*16)
+	}
+	return y - size*0.5
 }
 
 // stopPicture is how large a stop's picture is, in heights of the words.

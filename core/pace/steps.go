@@ -67,7 +67,7 @@ type Step struct {
 var (
 	IronCaution = say.T("The iron is hot: on a pad, through a cloth, never on or beside a machine.")
 	LoadCaution = say.T("Fingers, hair, lanyards and sleeves away from the needle and the arm. The machine's manual and the room's rules come first.")
-	sewCaution  = say.T("Stop the machine before reaching in. Power off before changing a needle.")
+	SewCaution  = say.T("Stop the machine before reaching in. Power off before changing a needle.")
 )
 
 // A Making is what the steps of a project follow from.
@@ -131,7 +131,7 @@ func (f Figures) StepsFor(m Making) []Step {
 	if r.Over != nil {
 		load.Skills = append(load.Skills, skill.Topper)
 	}
-	sew := Step{Key: StepSew, Where: AtMachine, Cautions: []say.Text{sewCaution}}
+	sew := Step{Key: StepSew, Where: AtMachine, Cautions: []say.Text{SewCaution}}
 	sew.Title, sew.Skills = m.sewing()
 	steps := []Step{
 		{Key: StepMark, Title: say.T("Mark the blank with the template"), Where: Bench, Minutes: f.Mark, Skills: []skill.Key{skill.MarkAlign}},

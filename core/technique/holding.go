@@ -190,7 +190,7 @@ var basting = []Technique{
 	{
 		Key: "baste-box", Group: Basting, Name: say.T("Basting box"), What: say.T("A box of long stitches round the design holds fabric and sheet together before it is sewn."),
 		Because: say.T("a minute at the machine holds what tape and spray let go"),
-		Steps:   []Step{{Step: machine(stepBaste, 1, "Sew the basting box; by pedal, where the machine has one"), EachHooping: true}},
+		Steps:   []Step{{Step: seated(stepBaste, 1, "Sew the basting box; by pedal, where the machine has one"), EachHooping: true}},
 		Lines:   []Line{at(pace.StepCleanUp, "Clip the basting every few stitches and pull it out.")},
 		Effects: Effects{BasteMM: 5},
 		Picture: Picture{inHoop(), clothOn(42, 28, 76, 54), dashed(Blue, 52, 36, 108, 36, 108, 74, 52, 74, 52, 36), cross(80, 55, 8)},
@@ -210,7 +210,7 @@ var basting = []Technique{
 	{
 		Key: "bobbin-up", Group: Basting, Name: say.T("First stitch by hand"), What: say.T("The needle goes once down and up by hand, and brings the bobbin thread to the top."),
 		Because: say.T("nothing nests below at the start: for quilting, two-sided work, and basting on stabilizer alone"),
-		Steps:   []Step{{Step: machine(stepFirst, 1, "Turn the needle once down and up by hand, and bring the bobbin thread to the top"), EachHooping: true}},
+		Steps:   []Step{{Step: seated(stepFirst, 1, "Turn the needle once down and up by hand, and bring the bobbin thread to the top"), EachHooping: true}},
 		Lines:   []Line{at(stepFirst, "Hold both tails and count to three stitches; then snip them.")},
 		Picture: Picture{needle(80, 10, 60), sheet(20, 66, 120, 8), wave(Blue, 84, 58, 44), label(20, 98, "bobbin thread on top")},
 	},

@@ -65,9 +65,9 @@ var pieceCuts = []Technique{
 		Key: "perforated", Group: PieceCuts, Name: say.T("Perforated by the machine"), What: say.T("An old needle without thread pricks the outline through the paper of the web, and the piece is torn out along it."),
 		Because: say.T("the machine cuts exactly its own line, with nothing but what is there"),
 		Steps: []Step{
-			{Step: atIron(stepWeb, 3, "Fuse paper-backed web to the wrong side of the pieces' fabric, and let it cool")},
 			{Step: withCaution(errand(stepPerforate, 4, "Perforate the outlines: old needle, no thread, thread sensor off"),
 				"Power off before the needle is changed; the old one into the sharps tin.")},
+			{Step: atIron(stepWeb, 3, "Fuse paper-backed web to the wrong side of the pieces' fabric, and let it cool")},
 			{Step: bench(stepTear, 1, "Tear and snip the pieces out along the holes"), EachPiece: true},
 		},
 		Lines: []Line{

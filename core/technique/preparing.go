@@ -27,6 +27,13 @@ func machine(key pace.StepKey, minutes float64, title string) pace.Step {
 	return s
 }
 
+// seated is a step at the machine of somebody who has loaded.
+func seated(key pace.StepKey, minutes float64, title string) pace.Step {
+	s := machine(key, minutes, title)
+	s.Cautions = []say.Text{pace.SewCaution}
+	return s
+}
+
 // at is a line at a step, caution one that warns.
 func at(key pace.StepKey, text string, args ...any) Line {
 	return Line{At: key, Text: say.T(text, args...)}

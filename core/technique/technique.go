@@ -250,7 +250,8 @@ func (t Technique) Cautions() []say.Text {
 }
 
 // StandsAt is the step at which a technique is read and drawn: the first that it
-// brings, or the first at which it has a line.
+// brings, or the first at which it has a line; the sewing where its lines stand at
+// stops, and none where all of it is done before the day.
 func (t Technique) StandsAt() pace.StepKey {
 	if len(t.Steps) > 0 {
 		return t.Steps[0].Key
@@ -260,5 +261,8 @@ func (t Technique) StandsAt() pace.StepKey {
 			return l.At
 		}
 	}
-	return pace.StepSew
+	if len(t.Lines) > 0 {
+		return pace.StepSew
+	}
+	return ""
 }
