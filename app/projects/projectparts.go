@@ -143,9 +143,23 @@ func (p ProjectParts) only(part string) ProjectParts {
 	case "piece":
 		return ProjectParts{Piece: p.Piece}
 	case "techniques":
-		return ProjectParts{Techniques: p.Techniques, Blocks: p.Blocks}
+		return ProjectParts{Techniques: techniqueNames(p.Techniques), Blocks: p.Blocks}
 	}
 	return ProjectParts{House: p.House}
+}
+
+// techniqueNames are techniques as people call them; those that the workshop
+// wrote have only their keys here.
+func techniqueNames(keys []string) []string {
+	names := make([]string, len(keys))
+	for i, key := range keys {
+		if names[i] = key; len(key) > 0 {
+			if t, known := technique.ByKey(technique.Key(key)); known {
+				names[i] = t.Name.String()
+			}
+		}
+	}
+	return names
 }
 
 // ProjectParted names the forms of a project.

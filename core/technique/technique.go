@@ -1,9 +1,8 @@
 // Package technique knows the ways in which a piece can be made: each adds or
 // takes the place of steps with their minutes, brings things to the kit,
 // cautions and lines to the card, and rungs of the ladder. Where practitioners
-// differ, each school stands with its reason (handbook §3 to §8, §10, §14 and
-// §19). Minutes that the handbook does not name are ours, for practised hands;
-// a project may set each otherwise.
+// differ, each school stands with its reason (handbook, Ways of working). Minutes
+// are for practised hands; a project may set each otherwise.
 package technique
 
 import (
