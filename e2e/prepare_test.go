@@ -119,6 +119,12 @@ func TestAProjectInFull(t *testing.T) {
 	v.write(`#place input[name="down"]`, "10")
 	v.enter("#place button")
 	v.sees("#place", "60 mm from the neck edge to the top of the design")
+	// It is moved by keys, and what that comes to is said before it is kept.
+	v.focus("[data-on-blank]")
+	v.press(input.ArrowUp)
+	v.sees("#placed", "59 mm from the neck edge")
+	assert.Equal(t, "9 mm", v.value(`#place input[name="down"]`))
+	v.write(`#place input[name="down"]`, "10")
 	v.choose(`#place select[name="size"]`, "8")
 	v.enter("#place button")
 	v.sees("#place", "46 mm from the neck edge")

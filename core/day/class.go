@@ -340,7 +340,7 @@ func (d Day) Idle() []Idle {
 	for _, m := range d.Class.Machines {
 		why, known := say.Text{}, false
 		for _, w := range d.Works {
-			if w.Gone() || len(w.Sewing) == 0 || w.Fits(m.ID) {
+			if w.Gone() || len(w.Sewing) == 0 || w.Fits(m.ID) || m.Sews && w.seams() {
 				known = false
 				break
 			}

@@ -18,6 +18,7 @@ import (
 	"chalkstep/core/room"
 	"chalkstep/core/skill"
 	"chalkstep/core/supply"
+	"chalkstep/core/technique"
 )
 
 // person finds somebody in the planner's problem.
@@ -321,5 +322,52 @@ func TestAnOutageKeepsAMachineOut(t *testing.T) {
 			assert.True(t, d.Works[0].Fits(2))
 			assert.Equal(t, c.out, len(d.Idle()) == 1)
 		})
+	}
+}
+
+// Perforating is done at a machine before anything is hooped: it keeps the machine
+// for itself, takes no hoop, and does not decide where somebody sews.
+func TestAnErrandAtAMachine(t *testing.T) {
+	class := daytest.Class()
+	perforated, _ := technique.ByKey("perforated")
+	class.Project.Techniques = []technique.Technique{perforated}
+	plan := daytest.Plan(t, class)
+	errands := 0
+	for _, m := range class.Machines {
+		for _, e := range plan.Errands(m.ID) {
+			errands++
+			assert.Equal(t, "perforate", e.Step)
+			for _, other := range plan.Result.Steps {
+				if other.Station == e.Station && (other.Person != e.Person || other.Step != e.Step) {
+					assert.True(t, other.End <= e.Start+1e-9 || other.Start >= e.End-1e-9, "%v while %v", other, e)
+				}
+			}
+		}
+	}
+	assert.Equal(t, 3, errands)
+	for _, place := range class.Places {
+		m, ok := plan.MachineOf(place.ID)
+		require.True(t, ok)
+		for _, s := range plan.StepsOf(day.PersonID(place.ID)) {
+			if s.Step == "sew" {
+				assert.Equal(t, s.Station, day.StationID(m.ID))
+			}
+		}
+	}
+}
+
+// A seam in sewing mode needs a machine that sews, which may be one that could not
+// embroider the work.
+func TestASeamInSewingMode(t *testing.T) {
+	class := daytest.Class()
+	turned, _ := technique.ByKey("turned-by-machine")
+	class.Project.Techniques = []technique.Technique{turned}
+	d := day.Open(class, house.Defaults())
+	assert.Contains(t, d.Why.String(), "none of the class's machines sews")
+	class.Machines = append(class.Machines, room.Machine{ID: 9, Name: "Seamer", Formats: []string{"dst"}, TopSpeedSPM: 600, Needles: 1, Sews: true})
+	plan := daytest.Plan(t, class)
+	assert.Len(t, plan.Errands(9), 3)
+	for _, idle := range plan.Idle() {
+		assert.NotEqual(t, "Seamer", idle.Name, "it is booked for the seams")
 	}
 }

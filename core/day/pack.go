@@ -143,10 +143,11 @@ func (p Plan) Pack(widths Widths) (Packing, error) {
 	return all, nil
 }
 
-// sitsAt is the minute at which a student sits down at a machine.
+// sitsAt is the minute at which a student sits down at a machine to sew.
 func (p Plan) sitsAt(studentID int64) float64 {
+	w, _, _ := p.Maker(PersonID(studentID))
 	for _, s := range p.StepsOf(PersonID(studentID)) {
-		if s.Station != "" {
+		if step, has := w.Step(s.Step); has && step.InHoop() {
 			return s.Start
 		}
 	}

@@ -163,6 +163,22 @@ type Sit struct {
 // Sewn is the design of the hooping.
 func (s Sit) Sewn() design.Design { return s.Work.Sewing[s.Hooping-1].Design }
 
+// Errands lists what is done at a machine without a blank in its hoop, in order.
+func (p Plan) Errands(machineID int64) []floor.Placed {
+	var errands []floor.Placed
+	for _, placed := range p.Result.Steps {
+		if placed.Station != StationID(machineID) {
+			continue
+		}
+		w, _, ok := p.Maker(placed.Person)
+		if step, has := w.Step(placed.Step); ok && has && !step.InHoop() {
+			errands = append(errands, placed)
+		}
+	}
+	slices.SortFunc(errands, func(a, b floor.Placed) int { return cmp.Compare(a.Start, b.Start) })
+	return errands
+}
+
 // Sits lists the sewings at a machine in their order.
 func (p Plan) Sits(machineID int64) []Sit {
 	var sits []Sit

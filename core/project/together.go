@@ -1,6 +1,8 @@
 package project
 
 import (
+	"slices"
+
 	"chalkstep/core/blank"
 	"chalkstep/core/design"
 	"chalkstep/core/hoop"
@@ -37,12 +39,22 @@ type Together struct {
 	NoMark say.Text
 }
 
+// teaches are the rungs that somebody said a project teaches, and those of its
+// techniques.
+func (p Project) teaches() []skill.Key {
+	keys := slices.Clone(p.Teaches)
+	for _, t := range p.Techniques {
+		keys = append(keys, t.Teaches...)
+	}
+	return keys
+}
+
 // Minutes of the whole project for a practised person.
 func (t Together) Minutes() float64 { return t.BenchMinutes + t.SewMinutes }
 
 // Put puts a project together in a room. What cannot be worked out says why.
 func Put(p Project, machines []room.Machine, rules house.Rules) Together {
-	t := Together{Project: p, Differs: rules.House.Differences(p.Holds()), Teaches: skill.Missing(nil, p.Teaches)}
+	t := Together{Project: p, Differs: rules.House.Differences(p.Holds()), Teaches: skill.Missing(nil, p.teaches())}
 	own := p.Rules(rules)
 	machines = p.Takes(machines)
 	for i := range p.Hoopings {

@@ -101,14 +101,12 @@ func Taken(machines []Machine) []Hoop {
 	return hoops
 }
 
-// OfKind leaves machines their hoops of a kind; of any where it is empty.
+// OfKind leaves machines their hoops of a kind; where it is empty, all but clamps,
+// which hold nothing but bands.
 func OfKind(machines []Machine, kind hoop.Kind) []Machine {
-	if kind == "" {
-		return machines
-	}
 	all := slices.Clone(machines)
 	for i := range all {
-		all[i].Hoops = slices.DeleteFunc(slices.Clone(all[i].Hoops), func(h Held) bool { return h.Kind != kind })
+		all[i].Hoops = slices.DeleteFunc(slices.Clone(all[i].Hoops), func(h Held) bool { return kind != "" && h.Kind != kind || kind == "" && h.Kind == hoop.Clamp })
 	}
 	return all
 }

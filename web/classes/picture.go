@@ -8,6 +8,7 @@ import (
 	"chalkstep/core/floor"
 	"chalkstep/core/pace"
 	"chalkstep/core/room"
+	"chalkstep/core/say"
 	"chalkstep/web/ui"
 )
 
@@ -139,6 +140,13 @@ func machineRow(plan day.Plan, m room.Machine, sits []day.Sit, y float64, x func
 			at += (x(s.End) - x(s.Start)) * share
 			b.Notches = append(b.Notches, at)
 		}
+		row.Bars = append(row.Bars, b)
+	}
+	for _, e := range plan.Errands(m.ID) {
+		w, place, _ := plan.Maker(e.Person)
+		step, _ := w.Step(e.Step)
+		b := bar{X: x(e.Start), Y: y, Width: x(e.End) - x(e.Start), Kind: "seat", Late: e.End > plan.Class.WindowMinutes(), Title: fmt.Sprintf("%s at %s: %s, %.0f minutes", place.Name, m.Name, say.Plain.Say(step.Title), e.End-e.Start)}
+		b.Text = fitted(first(place.Name), b.Width-12)
 		row.Bars = append(row.Bars, b)
 	}
 	return row
