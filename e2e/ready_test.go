@@ -213,7 +213,7 @@ func TestLoggingAStitchOut(t *testing.T) {
 	v.day("#date", "2026-11-23")
 	v.write("#minutes", "11")
 	v.write("#went-wrong", "A jump was sewn over")
-	picture := filepath.Join("..", "docs", "screenshots", "sign-in.png")
+	picture := filepath.Join("..", "docs", "screenshots", "today.png")
 	require.NoError(t, v.find("#photo").SetFiles([]string{picture}))
 	v.enter("#stitch-outs form[enctype] button.button")
 	v.sees("#stitch-outs table", "A jump was sewn over")
