@@ -34,9 +34,6 @@ func (w Work) uses(any ...recipe.Use) bool {
 
 func (w Work) of(any ...recipe.Fabric) bool { return slices.Contains(any, w.Fabric) }
 
-// worn tells whether it is on somebody.
-func (w Work) worn() bool { return w.Garment || w.uses(recipe.Worn, recipe.NextToSkin, recipe.Child) }
-
 // pieces tells whether appliqué pieces are laid.
 func (w Work) pieces() bool { return w.Pieces || slices.Contains(w.Roles, stitch.Placement) }
 
