@@ -214,3 +214,41 @@ func TestAFailedConversionWritesNothing(t *testing.T) {
 	_, err = os.Stat(out)
 	assert.ErrorIs(t, err, os.ErrNotExist)
 }
+
+// What would help, and how likely it is that everyone finishes, in the shell.
+func TestLeversAndOdds(t *testing.T) {
+	const plan = `"window_minutes":60,"stations":[{"id":"m1"}],"pools":[{"id":"small","count":1}],"people":[
+		{"id":"p1","steps":[{"id":"hoop","minutes":6,"take":["small"]},{"id":"sew","on":{"m1":20}},{"id":"unhoop","minutes":3,"release":["small"]}]},
+		{"id":"p2","steps":[{"id":"hoop","minutes":6,"take":["small"]},{"id":"sew","on":{"m1":20}},{"id":"unhoop","minutes":3,"release":["small"]}]}]`
+	out, _, err := shell("levers", file(t, "l.json", []byte(`{`+plan+`,"levers":[{"lever":"a hoop more","cost":"12.00","pools":{"small":1}}]}`)), "--json")
+	require.NoError(t, err)
+	var levers struct {
+		Makespan float64 `json:"makespan_minutes"`
+		Levers   []struct {
+			Lever, Cost, Because string
+			Makespan             float64 `json:"makespan_minutes"`
+			Fits                 bool
+			Share                float64 `json:"fits_share"`
+		}
+	}
+	require.NoError(t, json.Unmarshal([]byte(out), &levers))
+	assert.Equal(t, 58.0, levers.Makespan)
+	require.Len(t, levers.Levers, 1)
+	assert.Equal(t, 49.0, levers.Levers[0].Makespan)
+	assert.Equal(t, "small held it up, and now m1 does", levers.Levers[0].Because)
+	assert.Greater(t, levers.Levers[0].Share, 0.9)
+	first, _, err := shell("odds", file(t, "o.json", []byte(`{`+plan+`}`)), "--days", "500", "--seed", "4", "--json")
+	require.NoError(t, err)
+	again, _, err := shell("odds", file(t, "o.json", []byte(`{`+plan+`}`)), "--days", "500", "--seed", "4", "--json")
+	require.NoError(t, err)
+	assert.Equal(t, first, again)
+	assert.Contains(t, first, `"fits_share":0.`)
+	for says, args := range map[string][]string{
+		"unknown field":   {"odds", file(t, "a.json", []byte(`{`+plan+`,"levers":[]}`))},
+		"days is 0":       {"odds", file(t, "b.json", []byte(`{`+plan+`}`)), "--days", "0"},
+		"is not in pools": {"levers", file(t, "c.json", []byte(`{`+plan+`,"levers":[{"lever":"x","pools":{"large":1}}]}`))},
+	} {
+		_, _, err := shell(args...)
+		assert.ErrorContains(t, err, says)
+	}
+}

@@ -17,6 +17,9 @@ type Problem struct {
 	Stations      []Station `json:"stations"`
 	Pools         []Pool    `json:"pools"`
 	People        []Person  `json:"people"`
+	// BreakMinutes is how long one interruption of a step takes, 0 for
+	// [UsualBreakMinutes]; for [Odds] alone.
+	BreakMinutes float64 `json:"break_minutes,omitempty"`
 }
 
 // A Station serves one person at a time.
@@ -57,6 +60,11 @@ type Step struct {
 	// Keep keeps the station until the end of the person's next step with On,
 	// which then uses the same station.
 	Keep bool `json:"keep,omitempty"`
+	// Spread is how its minutes vary from day to day: their standard deviation
+	// as a share of them; nil takes [BenchSpread] or [StationSpread]. Breaks is how
+	// often it is interrupted, on average. Both are for [Odds] alone.
+	Spread *float64 `json:"spread,omitempty"`
+	Breaks float64  `json:"breaks,omitempty"`
 }
 
 // Minutes is for filling Step.Minutes.
@@ -90,6 +98,9 @@ const longestMinutes = 1e6
 func (p Problem) Check() error {
 	if !(p.WindowMinutes >= 0 && p.WindowMinutes <= longestMinutes) {
 		return fmt.Errorf("window_minutes is %v: expected 0 to %.0f", p.WindowMinutes, float64(longestMinutes))
+	}
+	if !(p.BreakMinutes >= 0 && p.BreakMinutes <= longestMinutes) {
+		return fmt.Errorf("break_minutes is %v: expected 0 to %.0f", p.BreakMinutes, float64(longestMinutes))
 	}
 	stations, pools, people := map[string]bool{}, map[string]int{}, map[string]bool{}
 	for _, s := range p.Stations {
@@ -141,6 +152,12 @@ func (p Person) check(stations map[string]bool, pools map[string]int) error {
 			if !(s.On[station] >= 0 && s.On[station] <= longestMinutes) {
 				return fail("it takes %v minutes on %s: expected 0 to %.0f", s.On[station], station, float64(longestMinutes))
 			}
+		}
+		if s.Spread != nil && !(*s.Spread >= 0 && *s.Spread <= 2) {
+			return fail("spread is %v: expected 0 to 2", *s.Spread)
+		}
+		if !(s.Breaks >= 0 && s.Breaks <= 20) {
+			return fail("breaks is %v: expected 0 to 20", s.Breaks)
 		}
 		if s.Keep && len(s.On) == 0 {
 			return fail("keep belongs to a step with on")

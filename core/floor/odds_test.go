@@ -1,0 +1,164 @@
+package floor_test
+
+import (
+	"math"
+	"math/rand/v2"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"chalkstep/core/floor"
+	"chalkstep/core/floor/floortest"
+)
+
+func spread(v float64) *float64 { return &v }
+
+// still is a day on which everything takes as long as was said.
+func still(p floor.Problem) floor.Problem {
+	for i := range p.People {
+		for k := range p.People[i].Steps {
+			p.People[i].Steps[k].Spread = spread(0)
+		}
+	}
+	return p
+}
+
+// Where nothing varies, every day is the plan, or better where somebody was kept
+// waiting for nothing.
+func TestADayOnWhichNothingVariesIsThePlan(t *testing.T) {
+	for seed := range uint64(60) {
+		p := still(floortest.Random(rand.New(rand.NewPCG(seed, 7))))
+		r, err := floor.Plan(p, floor.Options{Iterations: 40, Seed: seed})
+		if err != nil {
+			continue
+		}
+		o, err := floor.Odds(p, r, 3, seed)
+		require.NoError(t, err)
+		assert.LessOrEqual(t, o.P90, math.Round(10*r.MakespanMinutes)/10+1e-9, "seed %d", seed)
+		assert.Equal(t, o.P10, o.P90)
+	}
+	p := still(floortest.Class(8, 3, 1))
+	r, err := floor.Plan(p, floor.Options{Iterations: 300})
+	require.NoError(t, err)
+	o, err := floor.Odds(p, r, 2, 1)
+	require.NoError(t, err)
+	assert.InDelta(t, r.MakespanMinutes, o.P50, 0.06)
+	assert.Equal(t, r.Fits, o.FitsShare == 1)
+}
+
+// One step that varies is done as a lognormal says: half the days by its median,
+// nine of ten by its ninth decile, and in the window as often as its distribution
+// has it.
+func TestOddsOfOneStep(t *testing.T) {
+	for _, cv := range []float64{0.1, 0.3, 0.6} {
+		sigma := math.Sqrt(math.Log(1 + cv*cv))
+		median := 40 / math.Sqrt(1+cv*cv)
+		p := floor.Problem{WindowMinutes: 44, People: []floor.Person{{ID: "ana", Steps: []floor.Step{{ID: "mark", Minutes: floor.Minutes(40), Spread: &cv}}}}}
+		r, err := floor.Plan(p, floor.Options{})
+		require.NoError(t, err)
+		o, err := floor.Odds(p, r, 20_000, 1)
+		require.NoError(t, err)
+		assert.InEpsilon(t, median, o.P50, 0.02)
+		assert.InEpsilon(t, median*math.Exp(1.2816*sigma), o.P90, 0.02)
+		within := 0.5 * (1 + math.Erf(math.Log(44/median)/sigma/math.Sqrt2))
+		assert.InDelta(t, within, o.FitsShare, 0.015)
+		require.Len(t, o.Late, 1)
+		assert.InDelta(t, 1-within, o.Late[0].Share, 0.015)
+	}
+}
+
+// Interruptions come by themselves: on average as many as was said, each as long
+// as was said.
+func TestInterruptions(t *testing.T) {
+	p := floor.Problem{WindowMinutes: 20, BreakMinutes: 5, People: []floor.Person{{ID: "ana", Steps: []floor.Step{{ID: "sew", Minutes: floor.Minutes(20), Spread: spread(0), Breaks: 0.5}}}}}
+	r, err := floor.Plan(p, floor.Options{})
+	require.NoError(t, err)
+	o, err := floor.Odds(p, r, 20_000, 3)
+	require.NoError(t, err)
+	assert.InDelta(t, math.Exp(-0.5), o.FitsShare, 0.015, "no interruption at all")
+	assert.Equal(t, 20.0, o.P50)
+	assert.Equal(t, 25.0, o.P90, "nine days of ten have at most one")
+}
+
+// Two at one machine are one after the other on every day; whoever was to be
+// second is late more often.
+func TestWhoIsAtRisk(t *testing.T) {
+	sew := []floor.Step{{ID: "sew", On: map[string]float64{"m1": 30}, Spread: spread(0.2)}}
+	p := floor.Problem{WindowMinutes: 62, Stations: []floor.Station{{ID: "m1"}}, People: []floor.Person{{ID: "ana", Steps: sew}, {ID: "bo", Ready: 1, Steps: sew}}}
+	r, err := floor.Plan(p, floor.Options{})
+	require.NoError(t, err)
+	o, err := floor.Odds(p, r, 5000, 1)
+	require.NoError(t, err)
+	require.Len(t, o.Late, 1)
+	assert.Equal(t, "bo", o.Late[0].Person)
+	assert.InDelta(t, 60, o.P50, 1.5)
+	again, err := floor.Odds(p, r, 5000, 1)
+	require.NoError(t, err)
+	assert.Equal(t, o, again, "the same seed gives the same days")
+	_, err = floor.Odds(p, r, 0, 1)
+	assert.ErrorContains(t, err, "days is 0")
+	_, err = floor.Odds(p, floor.Result{}, 10, 1)
+	assert.ErrorContains(t, err, "the plan has no step sew of ana")
+}
+
+// A hoop more, a machine more, less to do or somebody less: each is planned, and
+// those that fit and finish soonest come first, with why.
+func TestLevers(t *testing.T) {
+	steps := []floor.Step{{ID: "hoop", Minutes: floor.Minutes(10), Take: []string{"small"}}, {ID: "sew", On: map[string]float64{"m1": 20}}, {ID: "unhoop", Minutes: floor.Minutes(5), Release: []string{"small"}}}
+	p := floor.Problem{WindowMinutes: 80, Stations: []floor.Station{{ID: "m1"}}, Pools: []floor.Pool{{ID: "small", Count: 1}},
+		People: []floor.Person{{ID: "ana", Steps: steps}, {ID: "bo", Steps: steps}, {ID: "cy", Steps: steps}}}
+	now, outcomes, err := floor.Levers(p, []floor.Lever{
+		{Name: "a hoop more", Pools: map[string]int{"small": 1}, Cost: "12.00"},
+		{Name: "a machine more", Stations: []floor.Twin{{ID: "m2", Like: "m1"}}},
+		{Name: "both", Pools: map[string]int{"small": 1}, Stations: []floor.Twin{{ID: "m2", Like: "m1"}}},
+		{Name: "half the sewing", Minutes: map[string]float64{"sew": 0.5}},
+		{Name: "without Cy", Without: []string{"cy"}},
+		{Name: "half an hour more", WindowMinutes: 30},
+	}, floor.Options{Iterations: 200, Seed: 1})
+	require.NoError(t, err)
+	assert.Equal(t, 105.0, now.MakespanMinutes)
+	got := map[string]float64{}
+	for i, o := range outcomes {
+		got[o.Name] = o.MakespanMinutes
+		if i > 0 && outcomes[i-1].Fits == o.Fits {
+			assert.LessOrEqual(t, outcomes[i-1].MakespanMinutes, o.MakespanMinutes)
+		}
+	}
+	assert.Equal(t, map[string]float64{"a hoop more": 75, "a machine more": 105, "both": 70, "half the sewing": 75, "without Cy": 70, "half an hour more": 105}, got)
+	assert.True(t, outcomes[0].Fits)
+	for _, o := range outcomes {
+		switch o.Name {
+		case "a hoop more":
+			assert.Equal(t, "small held it up, and now m1 does", o.Because)
+			assert.Equal(t, "12.00", o.Cost)
+		case "a machine more":
+			assert.Equal(t, "small still holds it up", o.Because)
+		case "half an hour more":
+			assert.True(t, o.Fits)
+		}
+	}
+	for says, bad := range map[string]floor.Lever{
+		`lever "x": pool "large" is not in pools`:     {Name: "x", Pools: map[string]int{"large": 1}},
+		`lever "x": station "m7" is not in stations`:  {Name: "x", Stations: []floor.Twin{{ID: "m8", Like: "m7"}}},
+		`station "m1": expected a name that no other`: {Name: "x", Stations: []floor.Twin{{ID: "m1", Like: "m1"}}},
+		`lever "x": no step is called "press"`:        {Name: "x", Minutes: map[string]float64{"press": 0}},
+		`lever "x": minutes of sew is -1`:             {Name: "x", Minutes: map[string]float64{"sew": -1}},
+		`lever "x": person "dee" is not in people`:    {Name: "x", Without: []string{"dee"}},
+	} {
+		_, _, err := floor.Levers(p, []floor.Lever{bad}, floor.Options{Iterations: 10})
+		assert.ErrorContains(t, err, says)
+	}
+	assert.Len(t, p.People, 3, "the day itself is as it was")
+	assert.Equal(t, 20.0, p.People[0].Steps[1].On["m1"])
+}
+
+func BenchmarkThousandDays(b *testing.B) {
+	p := floortest.Class(12, 5, 1)
+	r, err := floor.Plan(p, floor.Options{Iterations: 300})
+	require.NoError(b, err)
+	for b.Loop() {
+		_, err := floor.Odds(p, r, 1000, 1)
+		require.NoError(b, err)
+	}
+}
