@@ -230,3 +230,37 @@ func TestAKitIsHandedOutFromThePhone(t *testing.T) {
 	v.sees("main", "Kit: cut")
 	v.sees("main", "Stop the machine before reaching in")
 }
+
+// The class that does not fit is made to fit by what its page says would help.
+func TestTheTotesAreMadeToFit(t *testing.T) {
+	v := visit(t, start(t))
+	v.signIn("instructor")
+	v.open("/classes/4")
+	v.sees("h1", "too late")
+	v.sees("#levers-answer", "Another instructor.")
+	v.sees("#levers-answer", "in time")
+	v.sees("#levers-answer", "held it up, and then")
+
+	// Two of them are tried together, and nothing is kept of that.
+	for _, key := range []string{"instructor:1", "hooped:1"} {
+		v.focus(`input[value="` + key + `"]`)
+		v.press(input.Space)
+	}
+	v.focus(`#levers-answer button[formmethod="get"]`)
+	v.press(input.Enter)
+	v.sees("#levers-answer", "All that is ticked, together:")
+	v.open("/classes/4")
+	v.sees("h1", "too late")
+
+	v.sees("#levers-answer", "Another instructor.")
+	v.enter(`button[value="instructor:1"]`)
+	v.sees("h1", "Everyone finishes by")
+	v.sees(".answer", "of days everyone is done in time")
+	v.open("/classes/4/edit")
+	assert.Equal(t, "2", v.value("#instructors"))
+
+	// What was changed meanwhile is not changed again by an old page.
+	c := signedIn(t, v.base)
+	page := c.get(t, "/classes/4/levers")
+	assert.Contains(t, page, "What would help Lighthouse totes?")
+}

@@ -25,6 +25,8 @@ type picture struct {
 	FinishAnchor        string
 	LaneLeft, LaneRight float64
 	Bottom              float64
+	// The band is when eight days of ten are done, none where it has no width.
+	BandX, BandWidth, BandHeight float64
 }
 
 type tickMark struct {
@@ -62,10 +64,10 @@ const (
 	letterWidth  = 6.2
 )
 
-func newPicture(p ui.P, plan day.Plan) picture {
+func newPicture(p ui.P, plan day.Plan, outlook floor.Outlook) picture {
 	d := picture{Width: dayWidth, LaneLeft: laneLeft, LaneRight: laneRight}
 	window := plan.Class.WindowMinutes()
-	longest := max(window, plan.Result.MakespanMinutes)
+	longest := max(window, plan.Result.MakespanMinutes, outlook.P90)
 	x := func(minute float64) float64 { return laneLeft + (laneRight-laneLeft)*minute/longest }
 	step := 30.0
 	if longest > 300 {
@@ -77,7 +79,7 @@ func newPicture(p ui.P, plan day.Plan) picture {
 	y := topY + 8
 	for _, m := range plan.Class.Machines {
 		fits := slices.ContainsFunc(plan.Works, func(w day.Work) bool { return w.Fits(m.ID) })
-		if sits := plan.Sits(m.ID); fits || len(sits) > 0 {
+		if sits := plan.Sits(m.ID); fits || len(sits) > 0 || len(plan.Errands(m.ID)) > 0 {
 			d.Machines = append(d.Machines, machineRow(plan, m, sits, y, x))
 			y += machineLane
 		}
@@ -101,6 +103,9 @@ func newPicture(p ui.P, plan day.Plan) picture {
 	d.Height = y + 36
 	d.Finish = tickMark{x(plan.Result.MakespanMinutes), p.Clock(plan.Finish())}
 	d.Close = tickMark{x(window), p.Clock(plan.Class.EndsAt)}
+	if outlook.Days > 0 {
+		d.BandX, d.BandWidth, d.BandHeight = x(outlook.P10), max(2, x(outlook.P90)-x(outlook.P10)), y-topY
+	}
 	d.FinishAnchor = "middle"
 	if d.Finish.X > 600 {
 		d.FinishAnchor = "end"

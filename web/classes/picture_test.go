@@ -10,6 +10,7 @@ import (
 	"chalkstep/app/classes"
 	"chalkstep/app/desk"
 	"chalkstep/core/day"
+	"chalkstep/core/floor"
 	"chalkstep/demo/demotest"
 	"chalkstep/store/storetest"
 	"chalkstep/web/ui"
@@ -41,7 +42,7 @@ func plans(t *testing.T) []day.Plan {
 // anybody else, and words only where they fit.
 func TestTheDayIsDrawnInsideItsFrame(t *testing.T) {
 	for _, page := range plans(t) {
-		d := newPicture(ui.P{}, page)
+		d := newPicture(ui.P{}, page, floor.Outlook{})
 		seats := 0
 		for _, row := range d.Machines {
 			end := laneLeft

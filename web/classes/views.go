@@ -3,6 +3,7 @@ package classes
 import (
 	"cmp"
 	"fmt"
+	"math"
 
 	"chalkstep/app/classes"
 	"chalkstep/app/desk"
@@ -56,6 +57,11 @@ func newHead(d classes.Desk, plan day.Plan, part, sub string, boxes string) head
 type planView struct {
 	head
 	Planned, Fits bool
+	// Version is the class's; MayPull tells that something of it can be changed
+	// yet, Odds how likely it is to end in time.
+	Version int
+	MayPull bool
+	Odds    string
 	// Finish is the figure of the answer; Spare how long before or after the
 	// end of the class.
 	Finish, Spare, Tight string
@@ -105,6 +111,12 @@ type planRow struct {
 
 type planCell struct{ Title, At, Machine string }
 
+// oddsDays are played for a page; somebody late on atRisk of them is named.
+const (
+	oddsDays = 500
+	atRisk   = 0.1
+)
+
 func newPlanView(d classes.Desk, plan day.Plan) planView {
 	p := printer(d)
 	v := planView{head: newHead(d, plan, "plan", "", ""), Planned: plan.Planned(), Seats: seatsOf(p, plan)}
@@ -139,7 +151,18 @@ func newPlanView(d classes.Desk, plan day.Plan) planView {
 	if plan.Waiter != "" {
 		v.Wait = fmt.Sprintf("Longest wait %s (%s).", p.Minutes(plan.LongestWait), first(plan.Waiter))
 	}
-	v.Day = newPicture(p, plan)
+	v.Version, v.MayPull = plan.Class.Version, !plan.Class.Over(d.Now)
+	outlook, err := plan.Odds(oddsDays)
+	if err == nil {
+		v.Odds = p.Say(say.T("On %s of days everyone is done in time; nine days of ten are done by %s.", say.Percent(math.Floor(100*outlook.FitsShare)), say.Clock(plan.At(outlook.P90))))
+		for _, risk := range outlook.Late {
+			if _, place, ok := plan.Maker(risk.Person); ok && risk.Share >= atRisk && plan.Result.Fits {
+				v.Odds += " " + p.Say(say.T("%s is late on %s of them.", say.Name(first(place.Name)), say.Percent(math.Ceil(100*risk.Share))))
+				break
+			}
+		}
+	}
+	v.Day = newPicture(p, plan, outlook)
 	v.Working = p.Lines([]say.Text{
 		say.T("The plan takes %s minutes from %s.", say.Decimal{Value: plan.Result.MakespanMinutes, Places: 1}, say.Clock(plan.Class.StartsAt)),
 		say.T("No plan can be shorter than %s minutes: nobody is faster than their own steps, and no machine, hoop or hand does more at once than it can.", say.Decimal{Value: plan.Result.LowerBoundMinutes, Places: 1}),

@@ -1,0 +1,83 @@
+package day_test
+
+import (
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"chalkstep/core/day"
+	"chalkstep/core/day/daytest"
+	"chalkstep/core/room"
+)
+
+var tried = day.Trying{Iterations: 200, Days: 50, Seed: 1}
+
+func keysOf(levers []day.Lever) map[day.LeverKey]day.Lever {
+	by := map[day.LeverKey]day.Lever{}
+	for _, l := range levers {
+		by[l.Key] = l
+	}
+	return by
+}
+
+// A class that does not fit is told what would bring it into its window, best
+// first, each with what it takes and why; what changes nothing is left out.
+func TestWhatWouldHelp(t *testing.T) {
+	class := daytest.Class()
+	class.EndsAt = class.StartsAt.Add(55 * time.Minute)
+	plan := daytest.Plan(t, class)
+	require.False(t, plan.Result.Fits)
+	third := daytest.Gull()
+	third.ID, third.Name = 3, "Skua"
+	useless := room.Machine{ID: 4, Name: "Hoopless", Formats: []string{"dst"}, TopSpeedSPM: 600, Needles: 1}
+	each, all := plan.Levers([]room.Machine{third, useless}, nil, tried)
+	assert.Nil(t, all)
+	by := keysOf(each)
+	require.Contains(t, by, day.LeverKey("machine:3"))
+	assert.NotContains(t, by, day.LeverKey("machine:4"), "a machine that could sew nothing of it is none")
+	require.Contains(t, by, day.LeverKey("earlier:30"))
+	assert.True(t, by["earlier:30"].Fits)
+	assert.Equal(t, 30.0, by["earlier:30"].SoonerMinutes, "it ends as much sooner as it begins")
+	assert.True(t, by["longer:30"].Fits)
+	assert.InDelta(t, 0, by["longer:30"].SoonerMinutes, 1)
+	for i, l := range each {
+		assert.False(t, l.Name.Silent() || l.Cost.Silent() || l.Because.Silent(), l.Key)
+		assert.True(t, l.Fits || l.SoonerMinutes >= 1, "%s helps", l.Key)
+		if i > 0 && each[i-1].Fits == l.Fits {
+			assert.GreaterOrEqual(t, each[i-1].SoonerMinutes, l.SoonerMinutes)
+		}
+		if l.Fits && i > 0 {
+			assert.True(t, each[i-1].Fits, "those that fit come first")
+		}
+		assert.True(t, l.FitsShare >= 0 && l.FitsShare <= 1)
+	}
+	again, _ := plan.Levers([]room.Machine{third, useless}, nil, tried)
+	assert.Equal(t, len(each), len(again))
+	for i := range each {
+		assert.Equal(t, each[i].FinishMinutes, again[i].FinishMinutes, "the same is said again")
+	}
+}
+
+// Several together are planned as one day, and are no worse than the better of
+// them.
+func TestLeversTogether(t *testing.T) {
+	class := daytest.Class()
+	class.EndsAt = class.StartsAt.Add(50 * time.Minute)
+	plan := daytest.Plan(t, class)
+	each, all := plan.Levers(nil, []day.LeverKey{"instructor:1", "earlier:30"}, tried)
+	require.NotNil(t, all)
+	by := keysOf(each)
+	assert.LessOrEqual(t, all.FinishMinutes, min(by["instructor:1"].FinishMinutes, by["earlier:30"].FinishMinutes)+1)
+	assert.Equal(t, 1, class.Instructors, "the class itself is as it was")
+	none, _ := day.Plan{}.Levers(nil, nil, tried)
+	assert.Empty(t, none)
+}
+
+func TestKeysOfLevers(t *testing.T) {
+	assert.Equal(t, "machine", day.LeverKey("machine:5").Kind())
+	assert.EqualValues(t, 5, day.LeverKey("machine:5").Value())
+	assert.Zero(t, day.LeverKey("machine:x").Value())
+	assert.Zero(t, day.LeverKey("").Value())
+}

@@ -1,0 +1,87 @@
+package classes
+
+import (
+	"fmt"
+	"math"
+	"slices"
+
+	"github.com/gofiber/fiber/v3"
+
+	"chalkstep/app/classes"
+	"chalkstep/app/desk"
+	"chalkstep/core/day"
+	"chalkstep/core/say"
+	"chalkstep/web/ui"
+)
+
+// A leverView is what would help, as a page shows it.
+type leverView struct {
+	Key, Name, Cost, Because, Finish, Odds string
+	Fits, Adopts, Picked, Impossible       bool
+}
+
+// A leversView is what would help a class.
+type leversView struct {
+	ID, Version      int64
+	Each             []leverView
+	Together         *leverView
+	MayChange        bool
+	Fits, Over, None bool
+}
+
+func newLeversView(d classes.Desk, page classes.LeversPage) leversView {
+	p := printer(d)
+	v := leversView{ID: page.Plan.Class.ID, Version: int64(page.Plan.Class.Version), MayChange: d.Who.May(desk.ChangeClasses), Fits: page.Plan.Planned() && page.Plan.Result.Fits}
+	view := func(l day.Lever) leverView {
+		out := leverView{
+			Key: string(l.Key), Name: p.Sentence(l.Name), Cost: p.Say(l.Cost), Because: p.Sentence(l.Because), Fits: l.Fits, Adopts: l.Adopts, Picked: slices.Contains(page.Picked, l.Key), Impossible: math.IsInf(l.FinishMinutes, 1),
+		}
+		if !out.Impossible {
+			out.Finish = p.Clock(page.Plan.FinishOf(l))
+			out.Odds = p.Say(say.T("%s of days in time", say.Percent(math.Round(100*l.FitsShare))))
+		}
+		return out
+	}
+	for _, l := range page.Each {
+		v.Each = append(v.Each, view(l))
+	}
+	if page.Together != nil {
+		all := view(*page.Together)
+		v.Together = &all
+	}
+	v.None = len(v.Each) == 0
+	return v
+}
+
+// levers answers with what would help a class: a part of its page, or a page of
+// its own where there are no scripts.
+func levers(c fiber.Ctx, d classes.Desk, id int64) error {
+	var picked []day.LeverKey
+	for _, key := range ui.All(c, "lever") {
+		picked = append(picked, day.LeverKey(key))
+	}
+	page, err := d.Levers(id, picked)
+	if err != nil {
+		return err
+	}
+	data := fiber.Map{"Levers": newLeversView(d, page), "P": printer(d), "Problems": desk.Problems{}}
+	if c.Get("HX-Request") != "" {
+		c.Set(fiber.HeaderCacheControl, "no-store")
+		return c.Render("classes/levers", data)
+	}
+	return ui.Render(c, "classes/levers-page", area, page.Plan.Class.Name, data)
+}
+
+// adopt changes a class by a lever.
+func adopt(c fiber.Ctx, d classes.Desk, id int64) error {
+	if err := d.Adopt(id, ui.Small(c.FormValue("version")), day.LeverKey(c.FormValue("adopt"))); err != nil {
+		return ui.Again(c, err, func(p desk.Problems) error {
+			page, err := d.Levers(id, nil)
+			if err != nil {
+				return err
+			}
+			return ui.Render(c, "classes/levers-page", area, page.Plan.Class.Name, fiber.Map{"Levers": newLeversView(d, page), "Problems": p})
+		})
+	}
+	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/classes/%d", id))
+}
