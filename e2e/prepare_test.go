@@ -264,3 +264,36 @@ func TestTheTotesAreMadeToFit(t *testing.T) {
 	page := c.get(t, "/classes/4/levers")
 	assert.Contains(t, page, "What would help Lighthouse totes?")
 }
+
+// The form of a class answers while it is filled in, and keeps nothing of that.
+func TestAClassIsPlannedWhileItIsTicked(t *testing.T) {
+	v := visit(t, start(t))
+	v.signIn("instructor")
+	v.open("/classes")
+	before := v.words("h1")
+	v.open("/classes/new?project=Lighthouse%20tote")
+	v.sees("#class-preview", "Tick machines and students")
+	v.sees("#class-preview", "Lantern too tall by 5 mm")
+	v.tick("Heron")
+	v.tick("Ana Thorne")
+	v.sees("#class-preview", "Everyone is done after")
+	v.day("#date", "2026-12-22")
+	v.press(input.Tab)
+	v.sees("#class-preview", "Everyone is done by")
+	v.sees("#class-preview", "1 machine")
+	v.sees("#class-preview", "2 instructors")
+	for _, name := range []string{"Bo Lindqvist", "Cy Okafor", "Sol Whitaker", "Tam Nguyen", "Vic Brennan"} {
+		v.tick(name)
+	}
+	v.sees("#class-preview", "6 sittings")
+	v.day("#date", "2026-12-05")
+	v.clock("#from", "13:00")
+	v.clock("#to", "15:00")
+	v.press(input.Tab)
+	v.sees("#class-preview", "Heron is booked 13:00")
+	v.write("#project", "Nothing of the sort")
+	v.press(input.Tab)
+	v.sees("#class-preview", "No project is called so yet.")
+	v.open("/classes")
+	assert.Equal(t, before, v.words("h1"))
+}

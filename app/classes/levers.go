@@ -75,6 +75,9 @@ func (d Desk) Adopt(classID int64, version int, key day.LeverKey) error {
 			return err
 		}
 		in.Version = version
+		if key.Kind() == day.LeverArrivals {
+			return d.letComeLater(classID, version)
+		}
 		switch key.Kind() {
 		case day.LeverMachine:
 			in.Machines = append(in.Machines, key.Value())
@@ -92,6 +95,32 @@ func (d Desk) Adopt(classID int64, version int, key day.LeverKey) error {
 		_, err = d.saveClass(in)
 		return err
 	})
+}
+
+// letComeLater tells those who would only wait when to come.
+func (d Desk) letComeLater(classID int64, version int) error {
+	plan, err := d.Class(classID)
+	if err != nil {
+		return err
+	}
+	if plan.Class.Version != version {
+		return desk.Problems{"levers": "The class has been changed meanwhile: look at its plan again."}
+	}
+	for _, a := range plan.Arrivals() {
+		for _, place := range plan.Class.Places {
+			if place.ID != a.StudentID {
+				continue
+			}
+			in := PlaceInput{Attendance: string(day.Late), LateMinutes: strconv.Itoa(a.Minutes), Size: place.Size, Version: place.Version}
+			if place.Makes != nil {
+				in.Project = place.Makes.Name
+			}
+			if err := d.savePlace(classID, a.StudentID, in); err != nil {
+				return err
+			}
+		}
+	}
+	return nil
 }
 
 // more is one more than a number of a form.

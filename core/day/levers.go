@@ -29,6 +29,7 @@ const (
 	LeverHooped     = "hooped"
 	LeverPreCut     = "pre-cut"
 	LeverSessions   = "sessions"
+	LeverArrivals   = "arrivals"
 )
 
 // Kind and Value take a key apart; Value is 0 where the key has none.
@@ -60,6 +61,10 @@ type Lever struct {
 	// Adopts tells that a press changes the class by it; the others say what is to
 	// be done.
 	Adopts bool
+	// Waits tells that it is for shorter waits, not for an earlier end;
+	// LongestWait is how long somebody waits then.
+	Waits       bool
+	LongestWait float64
 	// FinishMinutes from the start of the class; Fits tells that it is in its
 	// window, SoonerMinutes how much sooner than now.
 	FinishMinutes, SoonerMinutes float64
@@ -88,7 +93,9 @@ const leverMinutes = 30
 func (p Plan) levers(free []room.Machine) []Lever {
 	var all []Lever
 	for _, m := range free {
-		if !slices.ContainsFunc(p.Works, func(w Work) bool { return w.Planned() && newWork(w.Project, withMachine(p.Class, m), p.Rules).Fits(m.ID) }) {
+		if !slices.ContainsFunc(p.Works, func(w Work) bool {
+			return w.Planned() && newWork(w.Project, withMachine(p.Class, m), p.Rules).Fits(m.ID)
+		}) {
 			continue
 		}
 		all = append(all, Lever{Key: leverKey(LeverMachine, m.ID), Adopts: true, Name: say.T("%s as well", m.Name), Cost: say.T("it is free then"), class: func(c Class) Class { return withMachine(c, m) }})
@@ -115,6 +122,9 @@ func (p Plan) levers(free []room.Machine) []Lever {
 			c.Project.Techniques = append(slices.DeleteFunc(slices.Clone(c.Project.Techniques), func(t technique.Technique) bool { _, bad := technique.Excludes(t, swap); return bad }), swap)
 			return c
 		}})
+	}
+	if l, any := p.arrivalsLever(); any {
+		all = append(all, l)
 	}
 	if len(p.Class.Places) > 3 {
 		all = append(all, Lever{Key: leverKey(LeverSessions, 2), Name: say.T("two sessions, half of them in each"), Cost: say.T("the room twice"), class: func(c Class) Class {
@@ -182,7 +192,11 @@ func (p Plan) Levers(free []room.Machine, together []LeverKey, try Trying) (each
 	candidates := p.levers(free)
 	for _, l := range candidates {
 		l = p.pull(try, l)
-		if l.Fits && !p.Result.Fits || l.SoonerMinutes >= 1 || slices.Contains(together, l.Key) {
+		helps := l.Fits && !p.Result.Fits || l.SoonerMinutes >= 1
+		if l.Waits { // nobody is to be later for it
+			helps = p.LongestWait-l.LongestWait >= 5 && (l.Fits || l.SoonerMinutes >= 0)
+		}
+		if helps || slices.Contains(together, l.Key) {
 			each = append(each, l)
 		}
 	}
@@ -237,13 +251,15 @@ func (p Plan) pull(try Trying, levers ...Lever) Lever {
 	}
 	then := d.Take(result)
 	shift := c.StartsAt.Sub(p.Class.StartsAt).Minutes()
-	out.FinishMinutes, out.Fits, out.Tight = then.FinishMinutes+shift, result.Fits, then.Tight
+	out.FinishMinutes, out.Fits, out.Tight, out.LongestWait = then.FinishMinutes+shift, result.Fits, then.Tight, then.LongestWait
 	out.SoonerMinutes = p.FinishMinutes - out.FinishMinutes
 	if odds, err := floor.Odds(d.Problem, result, max(1, try.Days), try.Seed); err == nil {
 		out.FitsShare = odds.FitsShare
 	}
 	before, now := p.heldUp(p.Result.Bottleneck), then.heldUp(result.Bottleneck)
 	switch {
+	case out.Waits:
+		out.Because = say.T("nobody waits over %s, instead of %s", say.Minutes(then.LongestWait), say.Minutes(p.LongestWait))
 	case out.SoonerMinutes < 1:
 		out.Because = say.T("%s holds it up all the same", now)
 	case p.Result.Bottleneck == result.Bottleneck:

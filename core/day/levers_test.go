@@ -44,7 +44,7 @@ func TestWhatWouldHelp(t *testing.T) {
 	assert.InDelta(t, 0, by["longer:30"].SoonerMinutes, 1)
 	for i, l := range each {
 		assert.False(t, l.Name.Silent() || l.Cost.Silent() || l.Because.Silent(), l.Key)
-		assert.True(t, l.Fits || l.SoonerMinutes >= 1, "%s helps", l.Key)
+		assert.True(t, l.Fits || l.SoonerMinutes >= 1 || l.Waits, "%s helps", l.Key)
 		if i > 0 && each[i-1].Fits == l.Fits {
 			assert.GreaterOrEqual(t, each[i-1].SoonerMinutes, l.SoonerMinutes)
 		}
@@ -80,4 +80,35 @@ func TestKeysOfLevers(t *testing.T) {
 	assert.EqualValues(t, 5, day.LeverKey("machine:5").Value())
 	assert.Zero(t, day.LeverKey("machine:x").Value())
 	assert.Zero(t, day.LeverKey("").Value())
+}
+
+// Who would only wait may come later: just before they hoop, less what they do
+// before. They are asked for no more than five minutes of waiting by that, and
+// nobody ends later.
+func TestWhoMayComeLater(t *testing.T) {
+	class := daytest.Class()
+	class.Machines = class.Machines[:1]
+	class.Machines[0].Hoops = class.Machines[0].Hoops[:1] // one hoop for three people
+	plan := daytest.Plan(t, class)
+	arrivals := plan.Arrivals()
+	require.NotEmpty(t, arrivals)
+	for _, a := range arrivals {
+		assert.Zero(t, a.Minutes%5)
+		var before, hoops float64
+		for _, s := range plan.StepsOf(day.PersonID(a.StudentID)) {
+			if s.Step == "hoop" {
+				hoops = s.Start
+				break
+			}
+			before += s.End - s.Start
+		}
+		assert.InDelta(t, hoops-before, a.Minutes, 5)
+		assert.LessOrEqual(t, float64(a.Minutes), hoops-before)
+	}
+	each, _ := plan.Levers(nil, nil, tried)
+	l, offered := keysOf(each)["arrivals:1"]
+	require.True(t, offered)
+	assert.Less(t, l.LongestWait, plan.LongestWait)
+	assert.GreaterOrEqual(t, l.SoonerMinutes, -0.001)
+	assert.Contains(t, l.Because.String(), "nobody waits over")
 }

@@ -22,6 +22,7 @@ func Routes(f *fiber.App) {
 		return form(c, d, in, desk.Problems{})
 	})))
 	f.Get("/classes/picks", ui.With(picks))
+	f.Get("/classes/preview", ui.With(preview))
 	f.Post("/classes/new", ui.With(save))
 	f.Get("/classes/:id", ui.WithID(plan))
 	f.Get("/classes/:id/edit", ui.WithID(edit))

@@ -1,0 +1,242 @@
+package classes
+
+import (
+	"slices"
+	"strconv"
+	"strings"
+	"time"
+
+	"chalkstep/app/desk"
+	"chalkstep/core/day"
+	"chalkstep/core/floor"
+	"chalkstep/core/house"
+	"chalkstep/core/room"
+	"chalkstep/core/say"
+	"chalkstep/store"
+)
+
+// How carefully a class is planned while its form is filled in: each tick is
+// answered at once.
+const (
+	previewIterations = 300
+	previewDays       = 200
+	previewSeed       = 1
+	// usualWindow stands in while nobody has said from when to when.
+	usualWindow = 3 * time.Hour
+)
+
+// A Preview is a class as it would be with what is typed so far.
+type Preview struct {
+	// Missing says what is still to be said before it can be planned, silent where
+	// nothing is.
+	Missing say.Text
+	Plan    day.Plan
+	Outlook floor.Outlook
+	// Timed tells that its day and times are said: then clock times are meant.
+	Timed bool
+	// Machines are all of the room, as each would take what the class makes.
+	Machines []PreviewMachine
+	// Instructors and Others are how it would end with other numbers of
+	// instructors, and of machines: those that are chosen first, then those that are
+	// free.
+	Instructors, Others []PreviewOther
+}
+
+// A PreviewMachine is a machine of the room and how it would take what the class
+// makes.
+type PreviewMachine struct {
+	room.Machine
+	Chosen bool
+	// Hoop is the one it would use, Problem why it cannot, Taken who has it then;
+	// each is silent or empty where there is nothing to say.
+	Hoop    string
+	Problem say.Text
+	Taken   string
+	// Students is how many would sew at it.
+	Students int
+}
+
+// A PreviewOther is how the class would end with another number of something.
+type PreviewOther struct {
+	Count         int
+	FinishMinutes float64
+	Fits          bool
+}
+
+// Preview plans a class as it is typed so far. Nothing is kept.
+func (d Desk) Preview(in ClassInput) (Preview, error) {
+	if err := d.Need(desk.ChangeClasses); err != nil {
+		return Preview{}, err
+	}
+	var page Preview
+	rules, machines, err := d.Floorplan()
+	if err != nil {
+		return page, err
+	}
+	if strings.TrimSpace(in.Project) == "" {
+		page.Missing = say.T("Choose what the class makes: then each machine says whether it can.")
+		return page, nil
+	}
+	problems := desk.Problems{}
+	at, err := d.projectFor(problems, in, day.Class{})
+	if err != nil {
+		return page, err
+	}
+	if problems["project"] != "" {
+		page.Missing = say.T("No project is called so yet.")
+		return page, nil
+	}
+	found, err := d.Shop.ProjectsAt(at)
+	if err != nil {
+		return page, err
+	}
+	c := day.Class{ID: in.ID, Project: found[at], Instructors: counted(in.Instructors), Irons: counted(in.Irons)}
+	times := desk.Problems{}
+	c.StartsAt, c.EndsAt = d.Stretch(times, in.Date, in.From, in.To, true)
+	if page.Timed = len(times) == 0; !page.Timed {
+		c.StartsAt = desk.Midnight(d.Now, d.Who.Zone)
+		c.EndsAt = c.StartsAt.Add(usualWindow)
+	}
+	students, err := d.Shop.StudentsByID(in.StudentIDs[:min(len(in.StudentIDs), mostPicked)]...)
+	if err != nil {
+		return page, err
+	}
+	for _, s := range students {
+		c.Places = append(c.Places, day.Place{Student: s, Attendance: day.Expected})
+	}
+	if page.Machines, err = d.previewMachines(c, machines, in, page.Timed, rules); err != nil {
+		return page, err
+	}
+	for _, m := range machines {
+		if slices.Contains(in.Machines, m.ID) {
+			c.Machines = append(c.Machines, m)
+		}
+	}
+	switch {
+	case len(c.Places) == 0 && len(c.Machines) == 0:
+		page.Missing = say.T("Tick machines and students: the finish follows.")
+	case len(c.Places) == 0:
+		page.Missing = say.T("Tick students: the finish follows.")
+	case len(c.Machines) == 0:
+		page.Missing = say.T("Tick machines: the finish follows.")
+	}
+	if !page.Missing.Silent() {
+		return page, nil
+	}
+	page.plan(c, rules)
+	return page, nil
+}
+
+// previewMachines are the machines of the room as each would take what a class
+// makes, whether or not it is chosen.
+func (d Desk) previewMachines(c day.Class, machines []room.Machine, in ClassInput, timed bool, rules house.Rules) ([]PreviewMachine, error) {
+	taken := map[int64]string{}
+	if timed {
+		bookings, _, err := d.Shop.BookingsBetween(c.StartsAt, c.EndsAt, store.Stretch{Limit: desk.MostAtOnce})
+		if err != nil {
+			return nil, err
+		}
+		for _, b := range bookings {
+			if b.Class == nil || b.Class.ID != in.ID {
+				taken[b.Machine.ID] = b.Taken(d.Who.Zone)
+			}
+		}
+	}
+	c.Machines = machines
+	opened := day.Open(c, rules)
+	var all []PreviewMachine
+	for _, m := range machines {
+		row := PreviewMachine{Machine: m, Chosen: slices.Contains(in.Machines, m.ID), Taken: taken[m.ID]}
+		if seat, ok := opened.Works[0].SeatAt(m.ID, 1); ok {
+			row.Hoop, row.Problem = seat.Hoop.Name, seat.Problem
+		} else {
+			row.Problem = opened.Works[0].Why
+		}
+		all = append(all, row)
+	}
+	return all, nil
+}
+
+// plan plans the class, and as it would be with other numbers of instructors.
+func (p *Preview) plan(c day.Class, rules house.Rules) {
+	p.Plan = planned(c, rules, previewIterations)
+	if !p.Plan.Planned() {
+		return
+	}
+	if outlook, err := p.Plan.Odds(previewDays); err == nil {
+		p.Outlook = outlook
+	}
+	for i := range p.Machines {
+		p.Machines[i].Students = len(p.Plan.Sits(p.Machines[i].ID))
+	}
+	for n := 1; n <= mostInstructors; n++ {
+		other := c
+		other.Instructors = n
+		p.Instructors = p.other(p.Instructors, other, n, n == c.Instructors, rules)
+	}
+	usable := p.usable(c)
+	for n := 1; n <= min(len(usable), mostMachines); n++ {
+		other := c
+		other.Machines = usable[:n]
+		p.Others = p.other(p.Others, other, n, n == len(c.Machines), rules)
+	}
+}
+
+// Numbers of things that a preview goes through.
+const (
+	mostInstructors = 3
+	mostMachines    = 6
+)
+
+// usable are the machines that can make it: those that are chosen, then those that
+// are free.
+func (p *Preview) usable(c day.Class) []room.Machine {
+	var first, then []room.Machine
+	for _, m := range p.Machines {
+		switch {
+		case !m.Problem.Silent():
+		case m.Chosen:
+			first = append(first, m.Machine)
+		case m.Taken == "":
+			then = append(then, m.Machine)
+		}
+	}
+	return append(first, then...)
+}
+
+// other adds how the class would end otherwise; with more of something it is
+// never later than with less, as what is more may stand idle.
+func (p *Preview) other(others []PreviewOther, c day.Class, count int, now bool, rules house.Rules) []PreviewOther {
+	plan := p.Plan
+	if !now {
+		if plan = planned(c, rules, previewIterations/3); !plan.Planned() {
+			return others
+		}
+	}
+	made := PreviewOther{count, plan.FinishMinutes, plan.Result.Fits}
+	if n := len(others); n > 0 && others[n-1].FinishMinutes < made.FinishMinutes && !now {
+		made.FinishMinutes, made.Fits = others[n-1].FinishMinutes, others[n-1].Fits
+	}
+	return append(others, made)
+}
+
+// planned is a class planned with so many iterations; one that cannot be says why.
+func planned(c day.Class, rules house.Rules, iterations int) day.Plan {
+	opened := day.Open(c, rules)
+	if !opened.Why.Silent() {
+		return opened.Unplanned(opened.Why)
+	}
+	result, err := floor.Plan(opened.Problem, floor.Options{Iterations: iterations, Seed: previewSeed})
+	if err != nil {
+		return opened.Unplanned(say.Of(err))
+	}
+	return opened.Take(result)
+}
+
+func counted(typed string) int {
+	n, err := strconv.Atoi(strings.TrimSpace(typed))
+	if err != nil {
+		return 1
+	}
+	return max(1, min(20, n))
+}
