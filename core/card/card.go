@@ -272,7 +272,7 @@ func stops(p day.Plan, w day.Work, n int, seat room.Seat, place day.Place, r rec
 			stop.Before = append(stop.Before, w.Laid(s.N)...)
 		}
 		stop.After = afterwards(s.Stop, r)
-		withTechniques(&stop, w, s.Role, i == len(sewn.Stops)-1)
+		withTechniques(&stop, w, n, s.Role, i == len(sewn.Stops)-1)
 		stops = append(stops, stop)
 	}
 	return stops

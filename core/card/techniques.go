@@ -103,12 +103,15 @@ func order(w day.Work, n int) []say.Text {
 	return texts
 }
 
-// withTechniques adds what the techniques say before and after a stop of a role.
-func withTechniques(stop *Stop, w day.Work, role stitch.Role, last bool) {
+// withTechniques adds what the techniques say before and after a stop of a role
+// in a hooping, from 0.
+func withTechniques(stop *Stop, w day.Work, hooping int, role stitch.Role, last bool) {
 	for _, t := range w.Techniques {
+		// What is joined has another to meet, but for the last.
+		ends := last && !(t.Joins && hooping == len(w.Hoopings)-1)
 		for _, l := range t.Lines {
 			switch {
-			case l.Last && last, l.Role != "" && l.Role == role && !l.Before:
+			case l.Last && ends, l.Role != "" && l.Role == role && !l.Before:
 				stop.After = append(stop.After, l.Text)
 			case l.Role != "" && l.Role == role:
 				stop.Before = append(stop.Before, l.Text)

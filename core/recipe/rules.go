@@ -297,7 +297,7 @@ func (m *maker) finishing() {
 		m.out.SoftCoverMM = [2]float64{m.WidthMM + 2*coverMarginMM, m.HeightMM + 2*coverMarginMM}
 		m.after("Fuse a soft cover over the back, %s larger than the embroidery.", say.MM(coverMarginMM))
 	}
-	if m.out.Hooping == Floated {
+	if m.out.Hooping == Floated && !m.Floats { // who says how says it at that step
 		m.caution("Spray adhesive stays away from machines and flames, with the window open; read its label.")
 	}
 	if m.Fabric == Denim || m.Fabric == Canvas {

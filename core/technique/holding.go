@@ -145,7 +145,7 @@ var floating = []Technique{
 		Steps: []Step{
 			{Step: bench(pace.StepStabilise, 4, "Cut the sheet for the window: each one's share"), Shared: true},
 			{Step: bench(stepWindow, 7, "Hoop the sheet, cut its inside out: each one's share, as it serves several"), Shared: true},
-			{Step: bench(pace.StepHoop, 2, "Stick the block to the frame of stabilizer, square to it")},
+			{Step: withCaution(bench(pace.StepHoop, 2, "Stick the block to the frame of stabilizer, square to it"), spraying)},
 		},
 		Lines: []Line{
 			at(pace.StepHoop, "The frame's edge has to lie under the block on all four sides."),
