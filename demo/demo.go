@@ -293,6 +293,9 @@ func (l *loader) addClasses() error {
 		{"Lighthouse totes", "Lighthouse tote", l.saturday(1, 13), 2.1, []string{"Bo Lindqvist", "Cy Okafor", "Dee Marchetti", "Juno Petrova", "Lev Sorensen", "Sol Whitaker", "Tam Nguyen", "Uma Castellanos", "Vic Brennan", "Wren Achterberg-Holloway"}, []string{"Heron", "Kettle", "Lantern", "Pigeon"}},
 	} {
 		class := day.Class{Name: c.name, StartsAt: c.start, EndsAt: c.start.Add(time.Duration(c.hours * float64(time.Hour))), Instructors: 1, Irons: 1}
+		if c.name == "Buoy badges, first felt" {
+			class.OpeningMinutes, class.ClosingMinutes = 15, 10
+		}
 		var students, machines []int64
 		for _, name := range c.students {
 			students = append(students, l.students[name])

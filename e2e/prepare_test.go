@@ -282,6 +282,10 @@ func TestAClassIsPlannedWhileItIsTicked(t *testing.T) {
 	v.sees("#class-preview", "Everyone is done by")
 	v.sees("#class-preview", "1 machine")
 	v.sees("#class-preview", "2 instructors")
+	v.write("#opening", "170")
+	v.press(input.Tab)
+	v.sees("#class-preview", "too late")
+	v.write("#opening", "0")
 	for _, name := range []string{"Bo Lindqvist", "Cy Okafor", "Sol Whitaker", "Tam Nguyen", "Vic Brennan"} {
 		v.tick(name)
 	}

@@ -32,6 +32,8 @@ type classRow struct {
 	StartsAt       time.Time
 	EndsAt         time.Time
 	Instructors    int
+	OpeningMinutes int
+	ClosingMinutes int
 	Irons          int
 	Version        int
 	CancelledAt    *time.Time
@@ -147,7 +149,7 @@ func (w Workshop) classesWhere(condition string, values []any, limit int) ([]day
 		if n := len(classes); n == 0 || classes[n-1].ID != row.ID {
 			classes = append(classes, day.Class{
 				ID: row.ID, Version: row.Version, Name: row.Name, Project: project.Project{ID: row.ProjectID, Version: row.ProjectVersion},
-				StartsAt: row.StartsAt, EndsAt: row.EndsAt, Instructors: row.Instructors, Irons: row.Irons, CancelledAt: row.CancelledAt,
+				StartsAt: row.StartsAt, EndsAt: row.EndsAt, Instructors: row.Instructors, Irons: row.Irons, OpeningMinutes: row.OpeningMinutes, ClosingMinutes: row.ClosingMinutes, CancelledAt: row.CancelledAt,
 			})
 		}
 		if r.MachineID != nil {
@@ -252,7 +254,7 @@ func (w Workshop) changePlace(p classStudentRow, doing string, fields ...any) er
 func (w Workshop) SaveClass(saved day.Class, makes project.At, studentIDs, machineIDs, usable []int64) (int64, error) {
 	c := classRow{
 		ID: saved.ID, Version: saved.Version + 1, Name: saved.Name, ProjectID: makes.ID, ProjectVersion: makes.Version, StartsAt: saved.StartsAt, EndsAt: saved.EndsAt,
-		Instructors: saved.Instructors, Irons: saved.Irons,
+		Instructors: saved.Instructors, Irons: saved.Irons, OpeningMinutes: saved.OpeningMinutes, ClosingMinutes: saved.ClosingMinutes,
 	}
 	err := w.InTx(func(tx Workshop) error {
 		if err := tx.lockMachines(machineIDs...); err != nil {
@@ -264,7 +266,7 @@ func (w Workshop) SaveClass(saved day.Class, makes project.At, studentIDs, machi
 			}
 		} else {
 			result := tx.db.Model(&classRow{}).Where("id = ? AND version = ?", c.ID, saved.Version).
-				Select("Name", "ProjectID", "ProjectVersion", "StartsAt", "EndsAt", "Instructors", "Irons", "Version", "CancelledAt").Updates(c)
+				Select("Name", "ProjectID", "ProjectVersion", "StartsAt", "EndsAt", "Instructors", "Irons", "OpeningMinutes", "ClosingMinutes", "Version", "CancelledAt").Updates(c)
 			if err := updated("saving the class "+c.Name, result); err != nil {
 				return err
 			}

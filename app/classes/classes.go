@@ -1,6 +1,7 @@
 package classes
 
 import (
+	"cmp"
 	"errors"
 	"fmt"
 	"maps"
@@ -123,8 +124,10 @@ type ClassInput struct {
 	Project        string
 	Date, From, To string
 	// Far says that a day far ahead is meant.
-	Far                  bool
-	Instructors, Irons   string
+	Far                bool
+	Instructors, Irons string
+	// Opening and Closing are minutes of what is done together.
+	Opening, Closing     string
 	StudentIDs, Machines []int64
 	// Newest plans with the project as it is now instead of as it was.
 	Newest bool
@@ -144,7 +147,7 @@ func (d Desk) ClassInput(id int64) (ClassInput, error) {
 	start, end := c.StartsAt.In(d.Who.Zone), c.EndsAt.In(d.Who.Zone)
 	in := ClassInput{
 		ID: c.ID, Version: c.Version, Name: c.Name, Project: c.Project.Name, Date: start.Format("2006-01-02"), From: start.Format("15:04"), To: end.Format("15:04"),
-		Instructors: fmt.Sprint(c.Instructors), Irons: fmt.Sprint(c.Irons),
+		Instructors: fmt.Sprint(c.Instructors), Irons: fmt.Sprint(c.Irons), Opening: fmt.Sprint(c.OpeningMinutes), Closing: fmt.Sprint(c.ClosingMinutes),
 	}
 	for _, p := range c.Places {
 		in.StudentIDs = append(in.StudentIDs, p.Student.ID)
@@ -156,6 +159,9 @@ func (d Desk) ClassInput(id int64) (ClassInput, error) {
 	in.Outdated = newest != c.Project.Version
 	return in, err
 }
+
+// mostTogether minutes at the beginning or at the end are done together.
+const mostTogether = 240
 
 // SaveClass adds or changes a class and books its machines.
 func (d Desk) SaveClass(in ClassInput) (int64, error) {
@@ -190,6 +196,11 @@ func (d Desk) saveClass(in ClassInput) (int64, error) {
 	c := day.Class{ID: in.ID, Version: in.Version, StartsAt: start, EndsAt: end}
 	c.Instructors = desk.Whole(problems, "instructors", in.Instructors, 1, 10, "A class has 1 to 10 instructors.")
 	c.Irons = desk.Whole(problems, "irons", in.Irons, 1, 20, "A class has 1 to 20 irons.")
+	c.OpeningMinutes = desk.Whole(problems, "opening", cmp.Or(in.Opening, "0"), 0, mostTogether, "Write minutes from 0 to 240, or leave it empty.")
+	c.ClosingMinutes = desk.Whole(problems, "closing", cmp.Or(in.Closing, "0"), 0, mostTogether, "Write minutes from 0 to 240, or leave it empty.")
+	if together := float64(c.OpeningMinutes + c.ClosingMinutes); len(problems) == 0 && together >= c.WindowMinutes() {
+		problems["closing"] = "That leaves no time to sew: write less, or end later."
+	}
 	c.Name = desk.Name(problems, "name", in.Name, "Give the class a name.")
 	if err := problems.OrNil(); err != nil {
 		return 0, err
@@ -234,13 +245,15 @@ type classSaid struct {
 	To          string   `says:"To"`
 	Instructors string   `says:"Instructors"`
 	Irons       string   `says:"Irons"`
+	Opening     string   `says:"Together at first"`
+	Closing     string   `says:"Together at last"`
 	Machines    []string `says:"Machines"`
 	Students    []string `says:"Students"`
 }
 
 // said puts names to what a form says; one that cannot be found has none.
 func (d Desk) said(in ClassInput) classSaid {
-	said := classSaid{Name: in.Name, Project: in.Project, Date: in.Date, From: in.From, To: in.To, Instructors: in.Instructors, Irons: in.Irons}
+	said := classSaid{Name: in.Name, Project: in.Project, Date: in.Date, From: in.From, To: in.To, Instructors: in.Instructors, Irons: in.Irons, Opening: in.Opening, Closing: in.Closing}
 	if students, err := d.Shop.StudentsByID(in.StudentIDs...); err == nil {
 		for _, s := range students {
 			said.Students = append(said.Students, s.Name)

@@ -85,6 +85,8 @@ func (d Desk) Adopt(classID int64, version int, key day.LeverKey) error {
 			in.Instructors = more(in.Instructors)
 		case day.LeverIron:
 			in.Irons = more(in.Irons)
+		case day.LeverOpening:
+			in.Opening = "0"
 		case day.LeverEarlier:
 			in.From = moved(in.From, -key.Value())
 		case day.LeverLonger:

@@ -90,7 +90,7 @@ func (d Desk) Preview(in ClassInput) (Preview, error) {
 	if err != nil {
 		return page, err
 	}
-	c := day.Class{ID: in.ID, Project: found[at], Instructors: counted(in.Instructors), Irons: counted(in.Irons)}
+	c := day.Class{ID: in.ID, Project: found[at], Instructors: counted(in.Instructors), Irons: counted(in.Irons), OpeningMinutes: minutesOf(in.Opening), ClosingMinutes: minutesOf(in.Closing)}
 	times := desk.Problems{}
 	c.StartsAt, c.EndsAt = d.Stretch(times, in.Date, in.From, in.To, true)
 	if page.Timed = len(times) == 0; !page.Timed {
@@ -231,6 +231,15 @@ func planned(c day.Class, rules house.Rules, iterations int) day.Plan {
 		return opened.Unplanned(say.Of(err))
 	}
 	return opened.Take(result)
+}
+
+// minutesOf is what is typed of minutes, none where that is no number yet.
+func minutesOf(typed string) int {
+	n, err := strconv.Atoi(strings.TrimSpace(typed))
+	if err != nil {
+		return 0
+	}
+	return max(0, min(mostTogether, n))
 }
 
 func counted(typed string) int {

@@ -209,6 +209,9 @@ func (d Desk) printed(c card.Card, n int, pictures map[stopOf]image.Image) paper
 	if c.Mark != nil && len(c.Mark.Outline) > 0 {
 		made.Mark = &paper.CardMark{Outline: c.Mark.Outline, Seams: c.Mark.Seams, XMM: c.Mark.XMM, YMM: c.Mark.YMM, TurnDegrees: c.Mark.TurnDegrees, WidthMM: s.Design.WidthMM, HeightMM: s.Design.HeightMM}
 	}
+	if n == 0 && !c.Together.Silent() {
+		made.Class += ". " + p.Say(c.Together)
+	}
 	if n > 0 {
 		made.Title += ", " + paper.Isolated(s.Title)
 	} else if len(c.Ask) > 0 {

@@ -29,6 +29,8 @@ type Card struct {
 	Class    string
 	Project  string
 	StartsAt time.Time
+	// Together says what everyone does together, silent for nothing.
+	Together say.Text
 	// Ask lists what the student has not been signed off on: they ask the
 	// instructor first.
 	Ask []skill.Step
@@ -121,6 +123,7 @@ func Of(p day.Plan, studentID int64, spool func(supply.Key) say.Text) (Card, err
 		StudentID: studentID, Student: place.Name, Units: place.Units, Class: p.Class.Name, Project: w.Name, StartsAt: p.Class.StartsAt,
 		Ask: skill.Missing(signed, pace.Needs(w.Steps)),
 	}
+	c.Together = together(p, place)
 	recipes := make([]recipe.Recipe, len(w.Sewing))
 	for n := range w.Sewing {
 		seat, _ := w.SeatAt(machine.ID, n+1)
@@ -156,6 +159,25 @@ func Of(p day.Plan, studentID int64, spool func(supply.Key) say.Text) (Card, err
 		c.Steps = append(c.Steps, made)
 	}
 	return c, nil
+}
+
+// together says what everyone does together at the beginning and at the end; who
+// comes later has only the end.
+func together(p day.Plan, place day.Place) say.Text {
+	var parts []say.Text
+	if opening := p.Class.OpeningMinutes; opening > 0 && place.LateMinutes < opening {
+		parts = append(parts, say.T("Until %s together: welcome, safety, demonstration.", say.Clock(p.At(float64(opening)))))
+	}
+	if closing := p.Class.ClosingMinutes; closing > 0 {
+		parts = append(parts, say.T("The last %s together: tidying up.", say.Minutes(closing)))
+	}
+	switch len(parts) {
+	case 0:
+		return say.Text{}
+	case 1:
+		return parts[0]
+	}
+	return say.T("%s %s", parts[0], parts[1])
 }
 
 // measures say where the mark goes, as somebody measures it with a ruler.

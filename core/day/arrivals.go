@@ -32,7 +32,7 @@ func (p Plan) Arrivals() []Arrival {
 			continue
 		}
 		work, at, wait := 0.0, 0.0, 0.0
-		end := float64(place.LateMinutes)
+		end := float64(max(place.LateMinutes, p.Class.OpeningMinutes))
 		for _, s := range p.StepsOf(PersonID(place.ID)) {
 			if gap := s.Start - end; gap > wait && work >= 0 {
 				wait, at = gap, s.Start-work

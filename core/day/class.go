@@ -56,6 +56,9 @@ type Class struct {
 	Project            project.Project
 	StartsAt, EndsAt   time.Time
 	Instructors, Irons int
+	// OpeningMinutes are what everyone does together at the beginning: welcome,
+	// safety, a demonstration; ClosingMinutes at the end: tidying up.
+	OpeningMinutes, ClosingMinutes int
 	// CancelledAt is when it was called off, nil while it stands.
 	CancelledAt *time.Time
 	// Places by name.
@@ -137,6 +140,11 @@ type Line struct {
 
 // WindowMinutes is how long the class has.
 func (c Class) WindowMinutes() float64 { return c.EndsAt.Sub(c.StartsAt).Minutes() }
+
+// WorkMinutes is how long of that each works for themselves, at most.
+func (c Class) WorkMinutes() float64 {
+	return max(0, c.WindowMinutes()-float64(c.ClosingMinutes))
+}
 
 // A Work is what students of a class make: mostly all the same, now and then
 // something else.

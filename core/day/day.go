@@ -84,7 +84,7 @@ func (d Day) IsLeftOut(studentID int64) bool {
 
 // problem is the planner's.
 func (d Day) problem() floor.Problem {
-	p := floor.Problem{WindowMinutes: d.Class.WindowMinutes()}
+	p := floor.Problem{WindowMinutes: d.Class.WorkMinutes()}
 	for _, m := range d.Class.Machines {
 		if slices.ContainsFunc(d.Works, func(w Work) bool { return w.Planned() && (w.Fits(m.ID) || m.Sews && w.seams()) }) {
 			p.Stations = append(p.Stations, floor.Station{ID: StationID(m.ID)})
@@ -107,7 +107,7 @@ func (d Day) problem() floor.Problem {
 			continue
 		}
 		for _, place := range w.Places {
-			p.People = append(p.People, floor.Person{ID: PersonID(place.ID), Ready: float64(place.LateMinutes), Steps: w.stepsOf(place.Student, w.Rules(d.Rules).Timing(), d.Class.Machines)})
+			p.People = append(p.People, floor.Person{ID: PersonID(place.ID), Ready: float64(max(place.LateMinutes, d.Class.OpeningMinutes)), Steps: w.stepsOf(place.Student, w.Rules(d.Rules).Timing(), d.Class.Machines)})
 		}
 	}
 	return p

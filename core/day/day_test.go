@@ -371,3 +371,21 @@ func TestASeamInSewingMode(t *testing.T) {
 		assert.NotEqual(t, "Seamer", idle.Name, "it is booked for the seams")
 	}
 }
+
+// What everyone does together at the beginning comes before anybody's first step,
+// what is done at the end after everybody's last; a class has to fit with both.
+func TestWhatIsDoneTogether(t *testing.T) {
+	class := daytest.Class()
+	alone := daytest.Plan(t, class)
+	class.OpeningMinutes, class.ClosingMinutes = 20, 15
+	plan := daytest.Plan(t, class)
+	for _, s := range plan.Result.Steps {
+		assert.GreaterOrEqual(t, s.Start, 20.0)
+		assert.LessOrEqual(t, s.End, 165.0)
+	}
+	assert.InDelta(t, alone.FinishMinutes+35, plan.FinishMinutes, 1)
+	assert.InDelta(t, alone.SpareMinutes-35, plan.SpareMinutes, 1)
+	assert.Equal(t, alone.LongestWait, plan.LongestWait, "what is done together is no wait")
+	class.EndsAt = class.StartsAt.Add(time.Duration(plan.FinishMinutes-1) * time.Minute)
+	assert.False(t, daytest.Plan(t, class).Result.Fits)
+}

@@ -30,6 +30,7 @@ const (
 	LeverPreCut     = "pre-cut"
 	LeverSessions   = "sessions"
 	LeverArrivals   = "arrivals"
+	LeverOpening    = "opening"
 )
 
 // Kind and Value take a key apart; Value is 0 where the key has none.
@@ -122,6 +123,9 @@ func (p Plan) levers(free []room.Machine) []Lever {
 			c.Project.Techniques = append(slices.DeleteFunc(slices.Clone(c.Project.Techniques), func(t technique.Technique) bool { _, bad := technique.Excludes(t, swap); return bad }), swap)
 			return c
 		}})
+	}
+	if opening := p.Class.OpeningMinutes; opening > 0 {
+		all = append(all, Lever{Key: leverKey(LeverOpening, 0), Adopts: true, Name: say.T("the demonstration beforehand"), Cost: say.T("%s to be shown before the day; safety is still said to each at the machine", say.Minutes(opening)), class: func(c Class) Class { c.OpeningMinutes = 0; return c }})
 	}
 	if l, any := p.arrivalsLever(); any {
 		all = append(all, l)

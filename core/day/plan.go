@@ -21,7 +21,8 @@ import (
 type Plan struct {
 	Day
 	Result floor.Result
-	// FinishMinutes from the start, whole and never too early; SpareMinutes to
+	// FinishMinutes from the start, with what is done together at the end, whole
+	// and never too early; SpareMinutes to
 	// the end of the window, below 0 when it is too late.
 	FinishMinutes, SpareMinutes float64
 	// Tight says what was waited for.
@@ -46,8 +47,8 @@ func (d Day) Unplanned(why say.Text) Plan {
 func (d Day) Take(result floor.Result) Plan {
 	p := Plan{Day: d, Result: result}
 	const hair = 1e-6
-	p.FinishMinutes = math.Ceil(result.MakespanMinutes - hair)
-	p.SpareMinutes = d.Problem.WindowMinutes - p.FinishMinutes
+	p.FinishMinutes = math.Ceil(result.MakespanMinutes-hair) + float64(d.Class.ClosingMinutes)
+	p.SpareMinutes = d.Class.WindowMinutes() - p.FinishMinutes
 	p.Spools = kit.SpoolsAtOnce(p.sewing())
 	p.Tight = p.tight(result.Bottleneck)
 	for _, w := range d.Works {

@@ -24,3 +24,8 @@ ALTER TABLE stitch_outs
     ADD COLUMN changed    text NOT NULL DEFAULT '' CHECK (char_length(changed) <= 1000),
     ADD CONSTRAINT stitch_outs_project FOREIGN KEY (workshop_id, project_id) REFERENCES projects (workshop_id, id) ON DELETE SET NULL (project_id);
 CREATE INDEX stitch_outs_by_project ON stitch_outs (project_id) WHERE project_id IS NOT NULL;
+
+-- What everyone of a class does together, at the beginning and at the end.
+ALTER TABLE classes
+    ADD COLUMN opening_minutes int NOT NULL DEFAULT 0 CHECK (opening_minutes BETWEEN 0 AND 240),
+    ADD COLUMN closing_minutes int NOT NULL DEFAULT 0 CHECK (closing_minutes BETWEEN 0 AND 240);

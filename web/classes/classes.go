@@ -18,7 +18,7 @@ const area = "Classes"
 func Routes(f *fiber.App) {
 	f.Get("/classes", ui.With(list))
 	f.Get("/classes/new", ui.With(ui.Needs(desk.ChangeClasses, func(c fiber.Ctx, d classes.Desk) error {
-		in := classes.ClassInput{Project: c.Query("project"), From: "10:00", To: "13:00", Instructors: "1", Irons: "1"}
+		in := classes.ClassInput{Project: c.Query("project"), From: "10:00", To: "13:00", Instructors: "1", Irons: "1", Opening: "0", Closing: "0"}
 		return form(c, d, in, desk.Problems{})
 	})))
 	f.Get("/classes/picks", ui.With(picks))
@@ -104,7 +104,7 @@ func picks(c fiber.Ctx, d classes.Desk) error {
 func save(c fiber.Ctx, d classes.Desk) error {
 	in := classes.ClassInput{
 		ID: max(0, ui.Number(c.Params("id"))), Version: ui.Small(c.FormValue("version")), Name: c.FormValue("name"), Project: c.FormValue("project"),
-		Date: c.FormValue("date"), From: c.FormValue("from"), To: c.FormValue("to"), Instructors: c.FormValue("instructors"), Irons: c.FormValue("irons"),
+		Date: c.FormValue("date"), From: c.FormValue("from"), To: c.FormValue("to"), Instructors: c.FormValue("instructors"), Irons: c.FormValue("irons"), Opening: c.FormValue("opening"), Closing: c.FormValue("closing"),
 		StudentIDs: ui.Numbers(c, "students"), Machines: ui.Numbers(c, "machines"), Newest: c.FormValue("newest") != "", Far: c.FormValue("far") != "", Outdated: c.FormValue("outdated") != "",
 	}
 	if c.FormValue("look") != "" { // for students, without scripts

@@ -38,7 +38,7 @@ func newLeversView(d classes.Desk, page classes.LeversPage) leversView {
 		}
 		if !out.Impossible {
 			out.Finish = p.Clock(page.Plan.FinishOf(l))
-			out.Odds = p.Say(say.T("%s of days in time", say.Percent(math.Round(100*l.FitsShare))))
+			out.Odds = p.Say(say.Percent(math.Floor(100 * l.FitsShare)))
 		}
 		return out
 	}

@@ -27,6 +27,8 @@ type picture struct {
 	Bottom              float64
 	// The band is when eight days of ten are done, none where it has no width.
 	BandX, BandWidth, BandHeight float64
+	// Together tells that some of the day is done by all.
+	Together bool
 }
 
 type tickMark struct {
@@ -67,7 +69,8 @@ const (
 func newPicture(p ui.P, plan day.Plan, outlook floor.Outlook) picture {
 	d := picture{Width: dayWidth, LaneLeft: laneLeft, LaneRight: laneRight}
 	window := plan.Class.WindowMinutes()
-	longest := max(window, plan.Result.MakespanMinutes, outlook.P90)
+	closing := float64(plan.Class.ClosingMinutes)
+	longest := max(window, plan.Result.MakespanMinutes+closing, outlook.P90+closing)
 	x := func(minute float64) float64 { return laneLeft + (laneRight-laneLeft)*minute/longest }
 	step := 30.0
 	if longest > 300 {
@@ -101,10 +104,11 @@ func newPicture(p ui.P, plan day.Plan, outlook floor.Outlook) picture {
 	}
 	d.Bottom = y
 	d.Height = y + 36
-	d.Finish = tickMark{x(plan.Result.MakespanMinutes), p.Clock(plan.Finish())}
+	d.Finish = tickMark{x(plan.Result.MakespanMinutes + closing), p.Clock(plan.Finish())}
 	d.Close = tickMark{x(window), p.Clock(plan.Class.EndsAt)}
+	d.Together = plan.Class.OpeningMinutes+plan.Class.ClosingMinutes > 0
 	if outlook.Days > 0 {
-		d.BandX, d.BandWidth, d.BandHeight = x(outlook.P10), max(2, x(outlook.P90)-x(outlook.P10)), y-topY
+		d.BandX, d.BandWidth, d.BandHeight = x(outlook.P10+closing), max(2, x(outlook.P90)-x(outlook.P10)), y-topY
 	}
 	d.FinishAnchor = "middle"
 	if d.Finish.X > 600 {
@@ -129,7 +133,7 @@ func machineRow(plan day.Plan, m room.Machine, sits []day.Sit, y float64, x func
 				from = before.Start
 			}
 		}
-		b := bar{X: x(from), Y: y, Width: x(s.End) - x(from), Kind: "seat", Late: s.End > plan.Class.WindowMinutes()}
+		b := bar{X: x(from), Y: y, Width: x(s.End) - x(from), Kind: "seat", Late: s.End > plan.Class.WorkMinutes()}
 		shares := plan.StopShares(s.Placed)
 		stops := len(shares)
 		b.Title = fmt.Sprintf("%s at %s: %.0f minutes, %d stops", s.Place.Name, m.Name, s.End-from, stops)
@@ -150,7 +154,7 @@ func machineRow(plan day.Plan, m room.Machine, sits []day.Sit, y float64, x func
 	for _, e := range plan.Errands(m.ID) {
 		w, place, _ := plan.Maker(e.Person)
 		step, _ := w.Step(e.Step)
-		b := bar{X: x(e.Start), Y: y, Width: x(e.End) - x(e.Start), Kind: "seat", Late: e.End > plan.Class.WindowMinutes(), Title: fmt.Sprintf("%s at %s: %s, %.0f minutes", place.Name, m.Name, say.Plain.Say(step.Title), e.End-e.Start)}
+		b := bar{X: x(e.Start), Y: y, Width: x(e.End) - x(e.Start), Kind: "seat", Late: e.End > plan.Class.WorkMinutes(), Title: fmt.Sprintf("%s at %s: %s, %.0f minutes", place.Name, m.Name, say.Plain.Say(step.Title), e.End-e.Start)}
 		b.Text = fitted(first(place.Name), b.Width-12)
 		row.Bars = append(row.Bars, b)
 	}
@@ -165,6 +169,10 @@ func studentRow(p ui.P, plan day.Plan, place day.Place, y float64, x func(float6
 	}
 	w, _, _ := plan.Maker(day.PersonID(place.ID))
 	end := 0.0
+	if opening := float64(plan.Class.OpeningMinutes); opening > 0 && place.LateMinutes == 0 {
+		row.Bars = append(row.Bars, bar{X: x(0), Y: y, Width: x(opening) - x(0), Kind: "together", Title: fmt.Sprintf("%s: together, welcome, safety and demonstration, %.0f minutes", place.Name, opening)})
+		end = opening
+	}
 	for _, s := range plan.StepsOf(day.PersonID(place.ID)) {
 		kind := "bench-bar"
 		if s.Station != "" {
@@ -180,6 +188,10 @@ func studentRow(p ui.P, plan day.Plan, place day.Place, y float64, x func(float6
 		}
 		row.Bars = append(row.Bars, bar{X: x(s.Start), Y: y, Width: x(s.End) - x(s.Start), Kind: kind, Title: title})
 		end = s.End
+	}
+	if closing := float64(plan.Class.ClosingMinutes); closing > 0 {
+		from := plan.Result.MakespanMinutes
+		row.Bars = append(row.Bars, bar{X: x(from), Y: y, Width: x(from+closing) - x(from), Kind: "together", Title: fmt.Sprintf("%s: together, tidying up, %.0f minutes", place.Name, closing)})
 	}
 	return row
 }

@@ -154,7 +154,7 @@ func newPlanView(d classes.Desk, plan day.Plan) planView {
 	v.Version, v.MayPull = plan.Class.Version, !plan.Class.Over(d.Now)
 	outlook, err := plan.Odds(oddsDays)
 	if err == nil {
-		v.Odds = p.Say(say.T("On %s of days everyone is done in time; nine days of ten are done by %s.", say.Percent(math.Floor(100*outlook.FitsShare)), say.Clock(plan.At(outlook.P90))))
+		v.Odds = p.Say(say.T("On %s of days everyone is done in time; nine days of ten are done by %s.", say.Percent(math.Floor(100*outlook.FitsShare)), say.Clock(plan.At(outlook.P90+float64(plan.Class.ClosingMinutes)))))
 		for _, risk := range outlook.Late {
 			if _, place, ok := plan.Maker(risk.Person); ok && risk.Share >= atRisk && plan.Result.Fits {
 				v.Odds += " " + p.Say(say.T("%s is late on %s of them.", say.Name(first(place.Name)), say.Percent(math.Ceil(100*risk.Share))))
@@ -527,6 +527,7 @@ func newRosterView(d classes.Desk, plan day.Plan) rosterView {
 // A cardView is a step card on a page.
 type cardView struct {
 	Class, Day, Answer string
+	Together           string
 	Setup              []string
 	Turned             bool
 	Ask                string
@@ -574,6 +575,7 @@ func newCardView(p ui.P, c card.Card) cardView {
 		mark := ui.NewMark(*c.Mark)
 		v.Mark = &mark
 	}
+	v.Together = p.Say(c.Together)
 	if len(c.Ask) > 0 {
 		v.Ask = p.Say(skill.Titles(c.Ask))
 	}
