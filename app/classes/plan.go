@@ -33,7 +33,7 @@ func (d Desk) Class(classID int64) (day.Plan, error) {
 
 // planner names the way plans are made and bounded: those kept of another way
 // are made anew.
-const planner = " planner 2"
+const planner = " planner 3"
 
 // planned opens classes with their plans: as they were worked out before where
 // nothing they are made from has changed. What classes share is read once. One
@@ -152,7 +152,7 @@ func (d Desk) plan(opened day.Day, hash [32]byte, isKept bool) (floor.Result, er
 					return cannotPlan{err}
 				}
 			}
-			return tx.KeepPlan(classID, hash[:], result, opened.Basis(), opened.HoopsTaken())
+			return tx.KeepPlan(classID, hash[:], result, opened.Basis(), opened.Take(result).HoopsTaken())
 		})
 		if err == nil {
 			d.Memo().Plans.Add(hash, result)

@@ -111,7 +111,7 @@ func Of(p day.Plan, studentID int64, spool func(supply.Key) say.Text) (Card, err
 	}
 	person := day.PersonID(studentID)
 	w, place, ok := p.Maker(person)
-	machine, sits := p.MachineOf(studentID)
+	_, sits := p.MachineOf(studentID)
 	if ok && !w.Why.Silent() {
 		return Card{}, say.Errorf("%s There is no step card for %s.", w.Why, place.Name)
 	}
@@ -126,13 +126,16 @@ func Of(p day.Plan, studentID int64, spool func(supply.Key) say.Text) (Card, err
 	c.Together = together(p, place)
 	recipes := make([]recipe.Recipe, len(w.Sewing))
 	for n := range w.Sewing {
-		seat, _ := w.SeatAt(machine.ID, n+1)
+		seat, sewn := p.SeatOf(studentID, n+1)
+		if !sewn {
+			return Card{}, say.Errorf("the plan has no machine for this student")
+		}
 		r, err := w.Recipe(n, seat.Hoop.Field, p.Rules)
 		if err != nil {
 			return Card{}, err
 		}
 		recipes[n] = r
-		sheet := Sheet{N: n + 1, Title: w.Hoopings[n].Title, Machine: machine.Name, Seat: seat, Design: w.Sewing[n].Design, Setup: append(setup(seat, r), order(w, n)...), Restart: restart(r)}
+		sheet := Sheet{N: n + 1, Title: w.Hoopings[n].Title, Machine: seat.Machine.Name, Seat: seat, Design: w.Sewing[n].Design, Setup: append(setup(seat, r), order(w, n)...), Restart: restart(r)}
 		sheet.Stops = stops(p, w, n, seat, place, r, spool)
 		c.Sheets = append(c.Sheets, sheet)
 		c.Cautions = appendNew(c.Cautions, r.Cautions)

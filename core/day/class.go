@@ -104,30 +104,6 @@ func (c Class) In(machines []room.Machine) Class {
 	return c
 }
 
-// HoopsTaken are how many hoops of each kind the class has for its machines,
-// which no other class at the same time can have: one for each machine that
-// sews in it, in whichever of the works takes most.
-func (d Day) HoopsTaken() map[int64]int {
-	taken := map[int64]int{}
-	for _, w := range d.Works {
-		if !w.Planned() {
-			continue
-		}
-		for _, s := range w.Sewing {
-			used := map[int64]int{}
-			for _, seat := range s.Seats {
-				if w.Fits(seat.Machine.ID) {
-					used[seat.Hoop.ID] = min(used[seat.Hoop.ID]+1, seat.Hoop.Count)
-				}
-			}
-			for hoopID, n := range used {
-				taken[hoopID] = max(taken[hoopID], n)
-			}
-		}
-	}
-	return taken
-}
-
 // A Line is a class as a list shows it.
 type Line struct {
 	ID                 int64
@@ -263,7 +239,7 @@ func newWork(p project.Project, c Class, rules house.Rules) Work {
 			}
 			s.Seats = append(s.Seats, seat)
 		}
-		room.Share(s.Seats, fitted)
+		room.Share(s.Seats)
 		w.Sewing = append(w.Sewing, s)
 	}
 	if !slices.ContainsFunc(c.Machines, func(m room.Machine) bool { return w.Fits(m.ID) }) {

@@ -1,7 +1,6 @@
 package day
 
 import (
-	"maps"
 	"math"
 	"slices"
 	"strconv"
@@ -95,9 +94,11 @@ func (d Day) problem() floor.Problem {
 			continue
 		}
 		for _, seat := range w.usable() {
-			pool := hoopPool(seat.Hoop.Hoop)
-			if !slices.ContainsFunc(p.Pools, func(have floor.Pool) bool { return have.ID == pool }) {
-				p.Pools = append(p.Pools, floor.Pool{ID: pool, Count: seat.Hoop.Count})
+			for _, h := range mayUse(seat) {
+				pool := hoopPool(h.Hoop)
+				if !slices.ContainsFunc(p.Pools, func(have floor.Pool) bool { return have.ID == pool }) {
+					p.Pools = append(p.Pools, floor.Pool{ID: pool, Count: h.Count})
+				}
 			}
 		}
 	}
@@ -144,7 +145,7 @@ func (w Work) stepsOf(s skill.Student, figures pace.Figures, machines []room.Mac
 		case base == pace.StepHoop:
 			step.TakeFor = w.hoopPools(hooping)
 		case base == pace.StepUnhoop:
-			step.Release = slices.Compact(slices.Sorted(maps.Values(w.hoopPools(hooping))))
+			step.Release = w.releases(hooping)
 		case ps.Iron:
 			step.Needs = with(step.Needs, Iron)
 		}
@@ -198,15 +199,42 @@ func with(needs map[string]int, pool string) map[string]int {
 	return needs
 }
 
-// hoopPools names, for each machine, the pool its hoop of a hooping comes from.
-func (w Work) hoopPools(hooping int) map[string]string {
-	pools := map[string]string{}
+// mayUse are the hoops of a seat that somebody may take, the one the house prefers
+// first, then those of its kind from the smallest up: another kind is hooped
+// otherwise.
+func mayUse(seat room.Seat) []room.Held {
+	all := []room.Held{seat.Hoop}
+	for _, h := range seat.Hoops {
+		if h.ID != seat.Hoop.ID && h.Kind == seat.Hoop.Kind {
+			all = append(all, h.Held)
+		}
+	}
+	return all
+}
+
+// hoopPools names, for each machine, the pools a hoop of a hooping may come from.
+func (w Work) hoopPools(hooping int) map[string]floor.Choice {
+	pools := map[string]floor.Choice{}
 	for _, seat := range w.Sewing[hooping-1].Seats {
 		if w.Fits(seat.Machine.ID) {
-			pools[StationID(seat.Machine.ID)] = hoopPool(seat.Hoop.Hoop)
+			var choice floor.Choice
+			for _, h := range mayUse(seat) {
+				choice = append(choice, hoopPool(h.Hoop))
+			}
+			pools[StationID(seat.Machine.ID)] = choice
 		}
 	}
 	return pools
+}
+
+// releases names every pool a hoop of a hooping may have come from.
+func (w Work) releases(hooping int) []string {
+	var all []string
+	for _, choice := range w.hoopPools(hooping) {
+		all = append(all, choice...)
+	}
+	slices.Sort(all)
+	return slices.Compact(all)
 }
 
 // tenth rounds minutes to six seconds; nobody plans finer.
@@ -222,8 +250,10 @@ func (d Day) PoolName(pool string) say.Text {
 	}
 	for _, w := range d.Works {
 		for _, seat := range w.usable() {
-			if hoopPool(seat.Hoop.Hoop) == pool {
-				return say.Name(seat.Hoop.Name)
+			for _, h := range mayUse(seat) {
+				if hoopPool(h.Hoop) == pool {
+					return say.Name(h.Name)
+				}
 			}
 		}
 	}

@@ -37,20 +37,21 @@ func (p Plan) Request(w Work, widths Widths) (kit.Request, error) {
 		if !p.Planned() || !w.Fits(m.ID) {
 			continue
 		}
-		seat := kit.Seat{Machine: m.Name, Bobbin: m.Bobbin(), BobbinMetres: m.BobbinMetres}
-		for _, place := range w.Places {
-			if at, ok := p.MachineOf(place.ID); ok && at.ID == m.ID {
-				seat.Students++
+		for _, group := range p.groupsAt(w, m.ID) {
+			seat := kit.Seat{Machine: m.Name, Bobbin: m.Bobbin(), BobbinMetres: m.BobbinMetres, Students: group.students}
+			for n, s := range w.Sewing {
+				taken := s.Seats[i]
+				if group.hoops != nil {
+					taken = taken.In(group.hoops[n])
+				}
+				h, err := p.hooping(w, n, taken.Hoop.Hoop)
+				if err != nil {
+					return r, err
+				}
+				seat.Hoopings = append(seat.Hoopings, h)
 			}
+			r.Seats = append(r.Seats, seat)
 		}
-		for n, s := range w.Sewing {
-			h, err := p.hooping(w, n, s.Seats[i].Hoop.Hoop)
-			if err != nil {
-				return r, err
-			}
-			seat.Hoopings = append(seat.Hoopings, h)
-		}
-		r.Seats = append(r.Seats, seat)
 	}
 	if len(r.Seats) > 0 {
 		return r, nil
@@ -69,6 +70,44 @@ func (p Plan) Request(w Work, widths Widths) (kit.Request, error) {
 	}
 	r.Seats = []kit.Seat{seat}
 	return r, nil
+}
+
+// A group is students who sew at the same machine in the same hoops, one for each
+// hooping; none where nobody sews there.
+type group struct {
+	hoops    []int64
+	students int
+}
+
+// groupsAt are the groups of a work at a machine.
+func (p Plan) groupsAt(w Work, machineID int64) []group {
+	var all []group
+	for _, place := range w.Places {
+		if at, ok := p.MachineOf(place.ID); !ok || at.ID != machineID {
+			continue
+		}
+		hoops := p.hoopsOf(w, place.ID)
+		i := slices.IndexFunc(all, func(g group) bool { return slices.Equal(g.hoops, hoops) })
+		if i < 0 {
+			i, all = len(all), append(all, group{hoops: hoops})
+		}
+		all[i].students++
+	}
+	if all == nil {
+		all = []group{{}}
+	}
+	return all
+}
+
+// hoopsOf are a student's hoops, by hooping.
+func (p Plan) hoopsOf(w Work, studentID int64) []int64 {
+	hoops := make([]int64, len(w.Sewing))
+	for n := range w.Sewing {
+		if seat, ok := p.SeatOf(studentID, n+1); ok {
+			hoops[n] = seat.Hoop.ID
+		}
+	}
+	return hoops
 }
 
 // hooping is a hooping of a work, from 0, in a hoop.
@@ -159,7 +198,15 @@ func (p Plan) bag(w Work, place Place, r kit.Request) Bag {
 	seat := r.Seats[0]
 	if m, ok := p.MachineOf(place.ID); ok {
 		b.Machine = m.Name
-		if i := slices.IndexFunc(r.Seats, func(s kit.Seat) bool { return s.Machine == m.Name }); i >= 0 {
+		var hoops []string
+		for n := range w.Sewing {
+			if at, ok := p.SeatOf(place.ID, n+1); ok {
+				hoops = append(hoops, at.Hoop.Name)
+			}
+		}
+		if i := slices.IndexFunc(r.Seats, func(s kit.Seat) bool {
+			return s.Machine == m.Name && slices.EqualFunc(s.Hoopings, hoops, func(h kit.Hooping, name string) bool { return h.Hoop == name })
+		}); i >= 0 {
 			seat = r.Seats[i]
 		}
 	}

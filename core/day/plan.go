@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"math"
 	"slices"
+	"strconv"
 	"strings"
 	"time"
 
@@ -134,11 +135,11 @@ func (p Plan) Uses(pool string) []floor.Placed {
 		var held *floor.Placed
 		for _, placed := range p.StepsOf(person.ID) {
 			step := person.Steps[slices.IndexFunc(person.Steps, func(s floor.Step) bool { return s.ID == placed.Step })]
-			if step.Needs[pool] > 0 {
+			if step.Needs[pool] > 0 || placed.With == pool {
 				uses = append(uses, placed)
 			}
 			if len(step.TakeFor) > 0 {
-				if m, ok := p.machineAfter(person.ID, placed.Start); ok && step.TakeFor[StationID(m.ID)] == pool {
+				if m, ok := p.machineAfter(person.ID, placed.Start); ok && takes(step, placed, m.ID) == pool {
 					held = &floor.Placed{Person: placed.Person, Step: placed.Step, Start: placed.Start}
 				}
 			}
@@ -150,6 +151,74 @@ func (p Plan) Uses(pool string) []floor.Placed {
 		}
 	}
 	return uses
+}
+
+// takes is the pool that a step takes a hoop from for a machine. A plan of before
+// there was a choice does not say: it was the first.
+func takes(step floor.Step, placed floor.Placed, machineID int64) string {
+	if len(placed.Took) > 0 {
+		return placed.Took[0]
+	}
+	if choice := step.TakeFor[StationID(machineID)]; len(choice) > 0 {
+		return choice[0]
+	}
+	return ""
+}
+
+// SeatOf is where a student sews a hooping, counted from 1, and in which hoop.
+func (p Plan) SeatOf(studentID int64, hooping int) (room.Seat, bool) {
+	w, _, ok := p.Maker(PersonID(studentID))
+	if !ok {
+		return room.Seat{}, false
+	}
+	pool := ""
+	for _, placed := range p.StepsOf(PersonID(studentID)) {
+		key := pace.StepKey(placed.Step)
+		if key.Hooping() != hooping {
+			continue
+		}
+		if len(placed.Took) > 0 {
+			pool = placed.Took[0]
+		}
+		if !key.Is(pace.StepSew) {
+			continue
+		}
+		m, there := p.Machine(placed.Station)
+		seat, seated := w.SeatAt(m.ID, hooping)
+		if !there || !seated {
+			return room.Seat{}, false
+		}
+		if id, err := strconv.ParseInt(strings.TrimPrefix(pool, hoopPrefix), 10, 64); err == nil {
+			seat = seat.In(id)
+		}
+		return seat, true
+	}
+	return room.Seat{}, false
+}
+
+// HoopsTaken are how many hoops of each kind are in use at once, at most: no other
+// class at the same time can have them.
+func (p Plan) HoopsTaken() map[int64]int {
+	taken := map[int64]int{}
+	for _, pool := range p.Problem.Pools {
+		id, err := strconv.ParseInt(strings.TrimPrefix(pool.ID, hoopPrefix), 10, 64)
+		if err != nil {
+			continue // hands, an iron
+		}
+		uses := p.Uses(pool.ID)
+		for _, at := range uses {
+			n := 0
+			for _, other := range uses {
+				if other.Start <= at.Start && at.Start < other.End {
+					n++
+				}
+			}
+			if n > 0 {
+				taken[id] = max(taken[id], min(n, pool.Count))
+			}
+		}
+	}
+	return taken
 }
 
 // A Sit is one sewing of the plan: somebody at a machine with a hooping.
@@ -189,7 +258,7 @@ func (p Plan) Sits(machineID int64) []Sit {
 			continue
 		}
 		w, place, ok := p.Maker(placed.Person)
-		seat, seated := w.SeatAt(machineID, key.Hooping())
+		seat, seated := p.SeatOf(place.ID, key.Hooping())
 		if ok && seated {
 			sits = append(sits, Sit{placed, place, w, key.Hooping(), seat})
 		}

@@ -142,7 +142,7 @@ func (s *shop) lowerBound() tick {
 			bound = max(bound, energy(all.within(l.resources), capacity))
 		}
 	}
-	return bound
+	return max(bound, s.spreadBound(bound))
 }
 
 // ceil divides; the planner's ticks are so fine that rounding up is exact enough.

@@ -14,7 +14,7 @@ import (
 
 // hooped is somebody who takes a hoop that the machine accepts, hoops, sews and
 // unhoops.
-func hooped(id string, hoops map[string]string, sewing float64, release ...string) floor.Person {
+func hooped(id string, hoops map[string]floor.Choice, sewing float64, release ...string) floor.Person {
 	on := map[string]float64{}
 	for station := range hoops {
 		on[station] = sewing
@@ -34,7 +34,7 @@ func TestHoopsTakenForAMachineAreCounted(t *testing.T) {
 	stations := []floor.Station{{ID: "a"}, {ID: "b"}, {ID: "c"}}
 	p := floor.Problem{WindowMinutes: 300, Stations: stations, Pools: []floor.Pool{{ID: "hoop", Count: 1}}}
 	for i := range 6 {
-		p.People = append(p.People, hooped(fmt.Sprint("p", i), map[string]string{"a": "hoop", "b": "hoop", "c": "hoop"}, 18, "hoop"))
+		p.People = append(p.People, hooped(fmt.Sprint("p", i), map[string]floor.Choice{"a": {"hoop"}, "b": {"hoop"}, "c": {"hoop"}}, 18, "hoop"))
 	}
 	r, err := floor.Plan(p, floor.Options{Seed: 1})
 	require.NoError(t, err)
@@ -47,9 +47,9 @@ func TestHoopsTakenForAMachineAreCounted(t *testing.T) {
 func TestHoopsThatStandInForEachOther(t *testing.T) {
 	p := floor.Problem{WindowMinutes: 300, Stations: []floor.Station{{ID: "a"}, {ID: "b"}}, Pools: []floor.Pool{{ID: "small", Count: 1}, {ID: "large", Count: 1}}}
 	for i := range 5 {
-		hoops, release := map[string]string{"a": "small"}, []string{"small"}
+		hoops, release := map[string]floor.Choice{"a": {"small"}}, []string{"small"}
 		if i == 0 {
-			hoops["b"], release = "large", []string{"small", "large"}
+			hoops["b"], release = floor.Choice{"large"}, []string{"small", "large"}
 		}
 		p.People = append(p.People, hooped(fmt.Sprint("p", i), hoops, 20, release...))
 	}

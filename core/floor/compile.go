@@ -1,6 +1,7 @@
 package floor
 
 import (
+	"cmp"
 	"fmt"
 	"maps"
 	"math"
@@ -25,8 +26,14 @@ type shop struct {
 	capacity []int
 	people   []job
 	// options has, for each station choice to be made over all people, the
-	// stations to choose from.
+	// station of each option; one stands there for each set of pools that may be
+	// taken for it.
 	options [][]int
+	// base is what of each resource is out, closed when nobody works.
+	base   []profile
+	closed profile
+	// pinned names people, once for each turn that is placed before all others.
+	pinned []int
 }
 
 // A job is one person's steps, cut into blocks.
@@ -34,6 +41,11 @@ type job struct {
 	ready  tick
 	steps  []op
 	blocks []block
+	// turns are how many of the blocks are placed with each turn in an order: up
+	// to the next for which others may have to be waited for. left is the least
+	// time after each turn.
+	turns []int
+	left  []tick
 }
 
 // An op is a step.
@@ -44,6 +56,10 @@ type op struct {
 	// on holds, by index into the chain's options, the step's ticks there.
 	on    []tick
 	needs []claim
+	// oneOf are resources of which one gives a unit.
+	oneOf []int
+	// at is the minute before which it does not begin.
+	at tick
 }
 
 type claim struct{ resource, units int }
@@ -57,6 +73,8 @@ type hold struct {
 	resource int
 	chain    int
 	byOption []int
+	// choice has the pools by station, until the chain's options are final.
+	choice [][]int
 }
 
 // A block is a stretch of steps inside which something is held from step to
@@ -66,12 +84,18 @@ type block struct {
 	from, to int // steps from … to−1 of the job
 	holds    []hold
 	chains   []chain
+	// free tells that it waits for nothing but the block before.
+	free bool
 }
 
 // A chain is one choice of a station, shared by the steps that keep it.
 type chain struct {
 	index   int
 	options []int // stations
+	// before and after are the least time of its block before and after it, length
+	// is its own by option.
+	before, after tick
+	length        []tick
 }
 
 // compile checks a problem and turns it into a shop.
@@ -81,13 +105,16 @@ func compile(p Problem) (*shop, error) {
 	}
 	s := &shop{problem: p, stations: len(p.Stations)}
 	station, pool := map[string]int{}, map[string]int{}
+	s.closed = away(p.Closed, 1)
 	for i, st := range p.Stations {
 		station[st.ID] = i
 		s.capacity = append(s.capacity, 1)
+		s.base = append(s.base, away(st.Out, 1))
 	}
 	for i, pl := range p.Pools {
 		pool[pl.ID] = len(p.Stations) + i
 		s.capacity = append(s.capacity, pl.Count)
+		s.base = append(s.base, away(pl.Out, pl.Count))
 	}
 	for _, person := range p.People {
 		j, err := s.compileJob(person, station, pool)
@@ -96,7 +123,46 @@ func compile(p Problem) (*shop, error) {
 		}
 		s.people = append(s.people, j)
 	}
+	s.pin()
 	return s, nil
+}
+
+// away is what spans take of a resource.
+func away(spans []Span, all int) profile {
+	var p profile
+	p.reset()
+	for _, span := range spans {
+		p.add(ticks(span.From), ticks(span.To), cmp.Or(span.Units, all))
+	}
+	return p
+}
+
+// pin lists who is placed first: those who are pinned, up to their last pinned step, the
+// earliest pin first.
+func (s *shop) pin() {
+	type pin struct {
+		person, turns int
+		at            float64
+	}
+	var pins []pin
+	for i, person := range s.problem.People {
+		p := pin{person: i, at: math.Inf(1)}
+		for k, step := range person.Steps {
+			if step.At != nil {
+				p.at = min(p.at, *step.At)
+				p.turns = 1 + slices.IndexFunc(s.people[i].turns, func(blocks int) bool { return k < s.people[i].blocks[blocks-1].to })
+			}
+		}
+		if p.turns > 0 {
+			pins = append(pins, p)
+		}
+	}
+	slices.SortStableFunc(pins, func(a, b pin) int { return cmp.Compare(a.at, b.at) })
+	for _, p := range pins {
+		for range p.turns {
+			s.pinned = append(s.pinned, p.person)
+		}
+	}
 }
 
 func (s *shop) compileJob(person Person, station, pool map[string]int) (job, error) {
@@ -134,13 +200,22 @@ func (s *shop) compileJob(person Person, station, pool map[string]int) (job, err
 				kept = i
 			}
 		}
+		if step.At != nil {
+			j.steps[i].at = ticks(*step.At)
+		}
+		for _, name := range step.NeedsOne {
+			j.steps[i].oneOf = append(j.steps[i].oneOf, pool[name])
+		}
 		for _, name := range slices.Sorted(maps.Keys(step.Needs)) {
 			j.steps[i].needs = append(j.steps[i].needs, claim{pool[name], step.Needs[name]})
 		}
 	}
 	holds = append(holds, s.takes(person, pool, chainOf)...)
-	for _, c := range chains {
-		s.options[c.index] = c.options
+	for c := range chains {
+		if err := widen(&chains[c], c, holds); err != nil {
+			return job{}, fmt.Errorf("person %s: %w", person.ID, err)
+		}
+		s.options[chains[c].index] = chains[c].options
 	}
 	for i, step := range person.Steps {
 		j.steps[i].chain = -1
@@ -152,28 +227,55 @@ func (s *shop) compileJob(person Person, station, pool map[string]int) (job, err
 		}
 	}
 	for i := range holds {
-		h := &holds[i]
-		if h.chain < 0 {
-			continue
-		}
-		c := chains[h.chain]
-		names := h.byOption
-		h.byOption = nil
-		for _, o := range c.options {
-			resource := o // a kept station
-			if names != nil {
-				resource = names[o]
+		if h := &holds[i]; h.chain >= 0 {
+			if h.choice == nil {
+				h.byOption = chains[h.chain].options // a kept station
 			}
-			h.byOption = append(h.byOption, resource)
+			h.chain, h.choice = chains[h.chain].index, nil
 		}
-		h.chain = c.index
 	}
 	j.cutBlocks(holds, chains, chainOf)
 	return j, nil
 }
 
+// mostOptions of one choice: stations times the pools that may be taken there.
+const mostOptions = 200
+
+// widen gives a chain an option for each of its stations and each set of pools
+// that its holds may take for it.
+func widen(c *chain, at int, holds []hold) error {
+	for i := range holds {
+		h := &holds[i]
+		if h.chain != at || h.choice == nil {
+			continue
+		}
+		var stations []int
+		var mine []int
+		from := []int{} // the option each new one comes of
+		for o, st := range c.options {
+			for _, resource := range h.choice[st] {
+				stations, mine, from = append(stations, st), append(mine, resource), append(from, o)
+			}
+		}
+		if len(stations) > mostOptions {
+			return fmt.Errorf("it may choose among %d ways at a station: expected at most %d", len(stations), mostOptions)
+		}
+		for k := range holds[:i] {
+			if earlier := &holds[k]; earlier.chain == at && earlier.byOption != nil {
+				wide := make([]int, len(from))
+				for n, o := range from {
+					wide[n] = earlier.byOption[o]
+				}
+				earlier.byOption = wide
+			}
+		}
+		c.options, h.byOption = stations, mine
+	}
+	return nil
+}
+
 // takes lists what a person's Take, TakeFor and Release hold and for how
-// long. byOption is by station number until the chain's options are final.
+// long.
 func (s *shop) takes(person Person, pool map[string]int, chainOf []int) []hold {
 	var holds []hold
 	last := len(person.Steps) - 1
@@ -202,13 +304,16 @@ func (s *shop) takes(person Person, pool map[string]int, chainOf []int) []hold {
 				next++
 			}
 			h := hold{from: i, resource: -1, chain: chainOf[next]}
-			h.to = max(next, until(i, slices.Collect(maps.Values(step.TakeFor))))
+			h.to = max(next, until(i, step.mayTakes()))
 			for _, st := range s.problem.Stations {
-				resource := -1
-				if name, ok := step.TakeFor[st.ID]; ok {
-					resource = pool[name]
+				choice := []int{-1}
+				if names, ok := step.TakeFor[st.ID]; ok {
+					choice = choice[:0]
+					for _, name := range names {
+						choice = append(choice, pool[name])
+					}
 				}
-				h.byOption = append(h.byOption, resource)
+				h.choice = append(h.choice, choice)
 			}
 			holds = append(holds, h)
 		}
@@ -236,7 +341,68 @@ func (j *job) cutBlocks(holds []hold, chains []chain, chainOf []int) {
 				b.chains = append(b.chains, chains[c])
 			}
 		}
+		for c := range b.chains {
+			j.measure(&b, &b.chains[c])
+		}
+		b.free = len(b.holds) == 0 && i == start && j.steps[i].free()
 		j.blocks = append(j.blocks, b)
 		start = i + 1
+	}
+	j.cutTurns()
+}
+
+// waits is the first step of the turn of so many blocks that may have to wait.
+func (j *job) waits(blocks int) int {
+	b := blocks - 1
+	for b > 0 && j.blocks[b].free {
+		b--
+	}
+	return j.blocks[b].from
+}
+
+// free tells whether a step waits for nothing but the one before it.
+func (o *op) free() bool {
+	return o.chain < 0 && o.at == 0 && len(o.oneOf) == 0 && !slices.ContainsFunc(o.needs, func(c claim) bool { return c.units > 0 })
+}
+
+// measure tells how long a chain is, and its block before and after it.
+func (j *job) measure(b *block, c *chain) {
+	first, last := j.chainSpan(c.index)
+	if first > b.from {
+		c.before = j.between(b.from, first-1)
+	}
+	c.after = j.between(last+1, b.to-1)
+	for option := range c.options {
+		length := tick(0)
+		for k := first; k <= last; k++ {
+			if j.steps[k].chain == c.index {
+				length += j.steps[k].on[option]
+			} else {
+				length += j.stepMinimum(k)
+			}
+		}
+		c.length = append(c.length, length)
+	}
+}
+
+func (j *job) cutTurns() {
+	for b := range j.blocks {
+		if !j.blocks[b].free {
+			j.turns = append(j.turns, b+1)
+		}
+	}
+	if len(j.blocks) == 0 {
+		return
+	}
+	if len(j.turns) == 0 {
+		j.turns = []int{len(j.blocks)}
+	}
+	j.turns[len(j.turns)-1] = len(j.blocks)
+	for _, blocks := range j.turns {
+		left := tick(0)
+		for b := blocks; b < len(j.blocks); b++ {
+			left += j.blockMinimum(&j.blocks[b])
+		}
+		j.left = append(j.left, left)
 	}
 }

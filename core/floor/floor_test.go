@@ -41,7 +41,7 @@ func TestTheExampleOfTwoPeopleOneHoopAndOneMachine(t *testing.T) {
 func TestAHoopIsTakenForTheMachineThatAcceptsIt(t *testing.T) {
 	step := func(id string) floor.Step { return floor.Step{ID: id, Minutes: floor.Minutes(5)} }
 	hoop, unhoop := step("hoop"), step("unhoop")
-	hoop.TakeFor = map[string]string{"m1": "round", "m2": "square"}
+	hoop.TakeFor = map[string]floor.Choice{"m1": {"round"}, "m2": {"square"}}
 	unhoop.Release = []string{"round", "square"}
 	steps := []floor.Step{hoop, {ID: "sew", On: map[string]float64{"m1": 10, "m2": 10}}, unhoop}
 	p := floor.Problem{
@@ -141,7 +141,7 @@ func TestWhatCannotBeMeantIsNamed(t *testing.T) {
 }
 
 func TestADayThatNoStationCanServeIsSaid(t *testing.T) {
-	hoop := floor.Step{ID: "hoop", Minutes: floor.Minutes(5), TakeFor: map[string]string{"m1": "round"}}
+	hoop := floor.Step{ID: "hoop", Minutes: floor.Minutes(5), TakeFor: map[string]floor.Choice{"m1": {"round"}}}
 	p := floor.Problem{Stations: []floor.Station{{ID: "m1"}}, Pools: []floor.Pool{{ID: "round", Count: 0}},
 		People: []floor.Person{{ID: "ana", Steps: []floor.Step{hoop, {ID: "sew", On: map[string]float64{"m1": 10}}}}}}
 	_, err := floor.Plan(p, floor.Options{})

@@ -90,6 +90,8 @@ type move struct {
 	minutes float64
 	spread  float64
 	breaks  float64
+	// at is the minute before which it does not begin.
+	at float64
 	// station is taken for the step, −1 at the bench.
 	station int
 	needs   []claim
@@ -126,7 +128,7 @@ func (s *shop) moves(r Result) ([]move, error) {
 			m := timed{move: move{person: i, minutes: at.End - at.Start, station: -1, breaks: st.Breaks, spread: BenchSpread}, start: at.Start, end: at.End, index: k}
 			if c := j.steps[k].chain; c >= 0 {
 				m.spread = StationSpread
-				options[k] = slices.IndexFunc(s.options[c], func(o int) bool { return s.problem.Stations[o].ID == at.Station })
+				options[k] = s.optionOf(j, c, at.Station, func(from int) []string { return placed[step{person.ID, person.Steps[from].ID}].Took })
 				if options[k] < 0 {
 					return nil, fmt.Errorf("the plan has %s of %s on %q, where it cannot be", st.ID, person.ID, at.Station)
 				}
@@ -135,7 +137,13 @@ func (s *shop) moves(r Result) ([]move, error) {
 			if st.Spread != nil {
 				m.spread = *st.Spread
 			}
-			m.needs = j.steps[k].needs
+			if at.End > at.Start { // what takes no time needs nothing
+				m.needs = j.steps[k].needs
+			}
+			if with := slices.IndexFunc(j.steps[k].oneOf, func(resource int) bool { return s.name(resource) == at.With }); with >= 0 {
+				m.needs = append(slices.Clone(m.needs), claim{j.steps[k].oneOf[with], 1})
+			}
+			m.at = toMinutes(j.steps[k].at)
 			mine[k] = m
 		}
 		for _, b := range j.blocks {
@@ -163,10 +171,38 @@ func (s *shop) moves(r Result) ([]move, error) {
 	return moves, nil
 }
 
+// optionOf is the option of a chain that stands for a station and for the pools
+// that were taken for it; −1 for none.
+func (s *shop) optionOf(j *job, chain int, station string, took func(step int) []string) int {
+	for o, st := range s.options[chain] {
+		if s.problem.Stations[st].ID == station && s.tookFor(j, chain, o, took) {
+			return o
+		}
+	}
+	return -1
+}
+
+// tookFor tells whether what was taken for a chain is what an option asks for. A
+// plan that names nothing may have taken anything.
+func (s *shop) tookFor(j *job, chain, option int, took func(step int) []string) bool {
+	for _, b := range j.blocks {
+		for _, h := range b.holds {
+			if h.chain != chain || h.resource >= 0 || h.byOption[option] < s.stations {
+				continue
+			}
+			if names := took(h.from); len(names) > 0 && !slices.Contains(names, s.name(h.byOption[option])) {
+				return false
+			}
+		}
+	}
+	return true
+}
+
 // A run plays days, reusing its memory.
 type run struct {
 	*shop
 	breakMinutes float64
+	outages      bool
 	free         []float64   // by person
 	units        [][]float64 // by resource: when each unit is free
 	unitOf       map[int]int // by hold
@@ -174,6 +210,7 @@ type run struct {
 
 func newRun(s *shop) *run {
 	r := &run{shop: s, breakMinutes: cmp.Or(s.problem.BreakMinutes, UsualBreakMinutes), free: make([]float64, len(s.people)), unitOf: map[int]int{}}
+	r.outages = s.calendar()
 	for _, c := range s.capacity {
 		r.units = append(r.units, make([]float64, c))
 	}
@@ -189,7 +226,7 @@ func (r *run) play(moves []move, rng *rand.Rand) []float64 {
 		clear(units)
 	}
 	for _, m := range moves {
-		start := r.free[m.person]
+		start := max(r.free[m.person], m.at)
 		if m.station >= 0 {
 			start = max(start, r.units[m.station][0])
 		}
@@ -204,6 +241,9 @@ func (r *run) play(moves []move, rng *rand.Rand) []float64 {
 			if at := r.earliest(h.resource); at >= 0 {
 				start = max(start, r.units[h.resource][at])
 			}
+		}
+		if r.outages {
+			start = r.open(m, start)
 		}
 		end := start + r.length(m, rng)
 		r.free[m.person] = end
@@ -228,6 +268,28 @@ func (r *run) play(moves []move, rng *rand.Rand) []float64 {
 		}
 	}
 	return r.free
+}
+
+// open is when a step may begin, as far as the room is open and what it needs is
+// there for the minutes it was said to take.
+func (r *run) open(m move, start float64) float64 {
+	at, length := ticks(start), ticks(m.minutes)-2 // sums of minutes are not exact
+	for moved := true; moved; {
+		moved = false
+		wait := func(p *profile, units, capacity int) {
+			if free, blocked := p.conflict(at, at+length, units, capacity); blocked && free < never {
+				at, moved = free, true
+			}
+		}
+		wait(&r.closed, 1, 1)
+		if m.station >= 0 {
+			wait(&r.base[m.station], 1, 1)
+		}
+		for _, need := range m.needs {
+			wait(&r.base[need.resource], need.units, r.capacity[need.resource])
+		}
+	}
+	return max(start, toMinutes(at))
 }
 
 // earliest is the unit of a resource that is free first, −1 where all are out.

@@ -6,6 +6,7 @@
 package floor
 
 import (
+	"encoding/json"
 	"fmt"
 	"maps"
 	"slices"
@@ -17,20 +18,34 @@ type Problem struct {
 	Stations      []Station `json:"stations"`
 	Pools         []Pool    `json:"pools"`
 	People        []Person  `json:"people"`
+	// Closed are stretches in which nobody does anything: a step is over before
+	// one or begins after it. What is held stays held.
+	Closed []Span `json:"closed,omitempty"`
+	// Weights make the plan one that is good for people; nil for the shortest.
+	Weights *Weights `json:"weights,omitempty"`
 	// BreakMinutes is how long one interruption of a step takes, 0 for
 	// [UsualBreakMinutes]; for [Odds] alone.
 	BreakMinutes float64 `json:"break_minutes,omitempty"`
 }
 
-// A Station serves one person at a time.
+// A Station serves one person at a time, and nobody while it is Out.
 type Station struct {
-	ID string `json:"id"`
+	ID  string `json:"id"`
+	Out []Span `json:"out,omitempty"`
 }
 
-// A Pool is a number of like things, or hands.
+// A Pool is a number of like things, or hands, less those that are Out.
 type Pool struct {
 	ID    string `json:"id"`
 	Count int    `json:"count"`
+	Out   []Span `json:"out,omitempty"`
+}
+
+// A Span is a stretch of the day. Of a pool, Units are out, 0 for all of them.
+type Span struct {
+	From  float64 `json:"from"`
+	To    float64 `json:"to"`
+	Units int     `json:"units,omitempty"`
 }
 
 // A Person does steps in order, one at a time, from the minute they are ready.
@@ -52,11 +67,17 @@ type Step struct {
 	// the step that names it in Release, or of the person's last step.
 	Take    []string `json:"take,omitempty"`
 	Release []string `json:"release,omitempty"`
-	// TakeFor is like Take, of the pool named for the station that the
+	// NeedsOne takes one unit of any one of some pools for the length of the
+	// step: an instructor or an assistant.
+	NeedsOne []string `json:"needs_one,omitempty"`
+	// TakeFor is like Take, of one of the pools named for the station that the
 	// person's next step with On will use: a hoop is taken at the bench, and
 	// has to be one that machine accepts. Stations it leaves out take nothing.
 	// Release then names all pools it may have taken from.
-	TakeFor map[string]string `json:"take_for,omitempty"`
+	TakeFor map[string]Choice `json:"take_for,omitempty"`
+	// At pins the step: it begins at that minute, or as soon after it as the
+	// person's own steps and the room allow, before anybody who is not pinned.
+	At *float64 `json:"at,omitempty"`
 	// Keep keeps the station until the end of the person's next step with On,
 	// which then uses the same station.
 	Keep bool `json:"keep,omitempty"`
@@ -65,6 +86,30 @@ type Step struct {
 	// often it is interrupted, on average. Both are for [Odds] alone.
 	Spread *float64 `json:"spread,omitempty"`
 	Breaks float64  `json:"breaks,omitempty"`
+}
+
+// A Choice is pools of which one will do. In JSON one pool stands by itself.
+type Choice []string
+
+// UnmarshalJSON reads a pool, or a list of them.
+func (c *Choice) UnmarshalJSON(data []byte) error {
+	var one string
+	if json.Unmarshal(data, &one) == nil {
+		*c = Choice{one}
+		return nil
+	}
+	if err := json.Unmarshal(data, (*[]string)(c)); err != nil {
+		return fmt.Errorf("take_for is %s: expected a pool, or a list of pools", data)
+	}
+	return nil
+}
+
+// MarshalJSON writes one pool by itself.
+func (c Choice) MarshalJSON() ([]byte, error) {
+	if len(c) == 1 {
+		return json.Marshal(c[0])
+	}
+	return json.Marshal([]string(c))
 }
 
 // Minutes is for filling Step.Minutes.
@@ -77,9 +122,12 @@ type Result struct {
 	LowerBoundMinutes float64 `json:"lower_bound_minutes"`
 	// Bottleneck is the station or pool that people waited for longest, or
 	// the busiest one when nobody waited.
-	Bottleneck string             `json:"bottleneck"`
-	Steps      []Placed           `json:"steps"`
-	Waiting    map[string]float64 `json:"waiting_minutes"`
+	Bottleneck string `json:"bottleneck"`
+	// ShortestMinutes is the shortest plan that was found, where another is better
+	// for people.
+	ShortestMinutes float64            `json:"shortest_minutes,omitempty"`
+	Steps           []Placed           `json:"steps"`
+	Waiting         map[string]float64 `json:"waiting_minutes"`
 }
 
 // A Placed step has its times; Station is empty at the bench.
@@ -89,6 +137,9 @@ type Placed struct {
 	Station string  `json:"station,omitempty"`
 	Start   float64 `json:"start"`
 	End     float64 `json:"end"`
+	// Took are the pools that TakeFor chose, With the one that NeedsOne did.
+	Took []string `json:"took,omitempty"`
+	With string   `json:"with,omitempty"`
 }
 
 // longestMinutes bounds every time so that sums cannot overflow.
@@ -102,12 +153,25 @@ func (p Problem) Check() error {
 	if !(p.BreakMinutes >= 0 && p.BreakMinutes <= longestMinutes) {
 		return fmt.Errorf("break_minutes is %v: expected 0 to %.0f", p.BreakMinutes, float64(longestMinutes))
 	}
+	if w := p.Weights; w != nil {
+		for name, weight := range map[string]float64{"late": w.Late, "first_stitch": w.FirstStitch, "longest_wait": w.LongestWait, "short_minutes": w.ShortMinutes, "shared_waits": w.SharedWaits, "change": w.Change, "idle": w.Idle} {
+			if !(weight >= 0 && weight <= 10_000) {
+				return fmt.Errorf("weights: %s is %v: expected 0 to 10000", name, weight)
+			}
+		}
+	}
 	stations, pools, people := map[string]bool{}, map[string]int{}, map[string]bool{}
 	for _, s := range p.Stations {
 		if s.ID == "" || stations[s.ID] {
 			return fmt.Errorf("station %q: expected a name that no other station has", s.ID)
 		}
 		stations[s.ID] = true
+		if err := checkSpans(s.Out, 1); err != nil {
+			return fmt.Errorf("station %s is out: %w", s.ID, err)
+		}
+	}
+	if err := checkSpans(p.Closed, 1); err != nil {
+		return fmt.Errorf("closed: %w", err)
 	}
 	for _, pool := range p.Pools {
 		if _, twice := pools[pool.ID]; pool.ID == "" || twice {
@@ -117,6 +181,9 @@ func (p Problem) Check() error {
 			return fmt.Errorf("pool %q has count %d: expected 0 or more", pool.ID, pool.Count)
 		}
 		pools[pool.ID] = pool.Count
+		if err := checkSpans(pool.Out, pool.Count); err != nil {
+			return fmt.Errorf("pool %s is out: %w", pool.ID, err)
+		}
 	}
 	for _, person := range p.People {
 		if person.ID == "" || people[person.ID] {
@@ -128,6 +195,27 @@ func (p Problem) Check() error {
 		}
 		if err := person.check(stations, pools); err != nil {
 			return err
+		}
+	}
+	return nil
+}
+
+// mostChoices of pools where one will do.
+const mostChoices = 12
+
+// mostSpans of one thing in a day.
+const mostSpans = 100
+
+func checkSpans(spans []Span, units int) error {
+	if len(spans) > mostSpans {
+		return fmt.Errorf("%d times: expected at most %d", len(spans), mostSpans)
+	}
+	for _, s := range spans {
+		if !(s.From >= 0 && s.From < s.To && s.To <= longestMinutes) {
+			return fmt.Errorf("from %v to %v: expected a stretch of the day, in minutes", s.From, s.To)
+		}
+		if s.Units < 0 || s.Units > units {
+			return fmt.Errorf("units is %d: expected 0 to %d", s.Units, units)
 		}
 	}
 	return nil
@@ -159,16 +247,25 @@ func (p Person) check(stations map[string]bool, pools map[string]int) error {
 		if !(s.Breaks >= 0 && s.Breaks <= 20) {
 			return fail("breaks is %v: expected 0 to 20", s.Breaks)
 		}
+		if s.At != nil && !(*s.At >= 0 && *s.At <= longestMinutes) {
+			return fail("at is %v: expected 0 to %.0f minutes", *s.At, float64(longestMinutes))
+		}
 		if s.Keep && len(s.On) == 0 {
 			return fail("keep belongs to a step with on")
 		}
 		if s.Keep && !slices.ContainsFunc(p.Steps[i+1:], func(next Step) bool { return len(next.On) > 0 }) {
 			return fail("keep needs a later step with on")
 		}
-		for station := range s.TakeFor {
+		for station, choice := range s.TakeFor {
 			if !stations[station] {
 				return fail("take_for: station %q is not in stations", station)
 			}
+			if len(choice) < 1 || len(choice) > mostChoices {
+				return fail("take_for names %d pools for %s: expected 1 to %d", len(choice), station, mostChoices)
+			}
+		}
+		if len(s.NeedsOne) > mostChoices {
+			return fail("needs_one names %d pools: expected at most %d", len(s.NeedsOne), mostChoices)
 		}
 		if len(s.TakeFor) > 0 && !slices.ContainsFunc(p.Steps[i:], func(next Step) bool { return len(next.On) > 0 }) {
 			return fail("take_for needs a step with on")
@@ -189,6 +286,11 @@ func (p Person) check(stations map[string]bool, pools map[string]int) error {
 				return fail("it asks for %d of %s at once, and there are %d", units, pool, pools[pool])
 			}
 		}
+		for _, pool := range s.NeedsOne {
+			if held[pool]+s.Needs[pool] > 0 {
+				return fail("needs_one names %s, of which it has one already", pool)
+			}
+		}
 		for pool, units := range held {
 			if units > pools[pool] {
 				return fail("it asks for %d of %s at once, and there are %d", units, pool, pools[pool])
@@ -196,7 +298,7 @@ func (p Person) check(stations map[string]bool, pools map[string]int) error {
 		}
 		for _, pool := range s.Release {
 			mayHold := slices.ContainsFunc(p.Steps[:i+1], func(earlier Step) bool {
-				return slices.Contains(slices.Collect(maps.Values(earlier.TakeFor)), pool)
+				return earlier.mayTake(pool)
 			})
 			if held[pool] == 0 && !mayHold {
 				return fail("it releases %s, which was not taken", pool)
@@ -209,10 +311,22 @@ func (p Person) check(stations map[string]bool, pools map[string]int) error {
 
 // pools lists every pool the step names.
 func (s Step) pools() []string {
-	names := slices.Concat(s.Take, s.Release, slices.Collect(maps.Keys(s.Needs)), slices.Collect(maps.Values(s.TakeFor)))
+	names := slices.Concat(s.Take, s.Release, s.NeedsOne, slices.Collect(maps.Keys(s.Needs)), s.mayTakes())
 	slices.Sort(names)
 	return names
 }
+
+// mayTakes lists the pools TakeFor may choose.
+func (s Step) mayTakes() []string {
+	var names []string
+	for _, choice := range s.TakeFor {
+		names = append(names, choice...)
+	}
+	slices.Sort(names)
+	return slices.Compact(names)
+}
+
+func (s Step) mayTake(pool string) bool { return slices.Contains(s.mayTakes(), pool) }
 
 // IsSolvedBy tells whether a result places every step of every person of the
 // problem, and none beside.

@@ -14,6 +14,11 @@ func (p *profile) reset() {
 	p.use = append(p.use[:0], 0)
 }
 
+func (p *profile) copyFrom(q *profile) {
+	p.times = append(p.times[:0], q.times...)
+	p.use = append(p.use[:0], q.use...)
+}
+
 // at is the index of the stretch that holds time t.
 func (p *profile) at(t tick) int {
 	i, found := slices.BinarySearch(p.times, t)

@@ -55,7 +55,7 @@ func TestAStretchOfNoLengthUsesNothing(t *testing.T) {
 func TestBlocksEndWhereNothingIsHeld(t *testing.T) {
 	minutes := Minutes(1)
 	s, err := compile(Problem{
-		Stations: []Station{{"m"}}, Pools: []Pool{{"hoop", 1}},
+		Stations: []Station{{ID: "m"}}, Pools: []Pool{{ID: "hoop", Count: 1}},
 		People: []Person{{ID: "ana", Steps: []Step{
 			{ID: "mark", Minutes: minutes},
 			{ID: "hoop", Minutes: minutes, Take: []string{"hoop"}},

@@ -23,6 +23,12 @@ func (s *shop) result(best *schedule, bound tick) Result {
 			if st := s.stationAt(&j, k, best.option[i][k]); st >= 0 {
 				placed.Station = s.problem.Stations[st].ID
 			}
+			if with := best.with[i][k]; with >= 0 {
+				placed.With = s.name(with)
+			}
+			if len(person.Steps[k].TakeFor) > 0 {
+				placed.Took = s.took(&j, k, best.option[i])
+			}
 			r.Steps = append(r.Steps, placed)
 			waited += best.start[i][k] - at
 			at = best.end[i][k]
@@ -32,6 +38,22 @@ func (s *shop) result(best *schedule, bound tick) Result {
 	slices.SortStableFunc(r.Steps, func(a, b Placed) int { return cmp.Compare(a.Start, b.Start) })
 	r.Bottleneck = s.bottleneck(best)
 	return r
+}
+
+// took names the pools that were chosen for a step that takes for a machine.
+func (s *shop) took(j *job, k int, options []int) []string {
+	var names []string
+	for _, b := range j.blocks {
+		for _, h := range b.holds {
+			if h.from != k || h.resource >= 0 {
+				continue
+			}
+			if resource := j.held(h, options); resource >= s.stations {
+				names = append(names, s.name(resource))
+			}
+		}
+	}
+	return names
 }
 
 // stationAt is the station of step k of a job, or −1 at the bench.
@@ -60,6 +82,9 @@ func (s *shop) usages(best *schedule) [][]usage {
 			}
 			for _, need := range j.steps[k].needs {
 				all[need.resource] = append(all[need.resource], usage{start, end, need.units})
+			}
+			if with := best.with[i][k]; with >= 0 {
+				all[with] = append(all[with], usage{start, end, 1})
 			}
 		}
 		for _, b := range j.blocks {
@@ -126,6 +151,7 @@ func (s *shop) charge(charged []tick, use [][]usage, j *job, k int, options []in
 	for _, need := range j.steps[k].needs {
 		wanted = append(wanted, need.resource)
 	}
+	wanted = append(wanted, j.steps[k].oneOf...)
 	for _, b := range j.blocks {
 		for _, h := range b.holds {
 			if resource := j.held(h, options); h.from == k && resource >= s.stations {

@@ -7,16 +7,35 @@ type schedule struct {
 	// the step's chain of stations.
 	start, end [][]tick
 	option     [][]int
-	makespan   tick
+	// with is the resource that a step's oneOf chose, −1 for none.
+	with     [][]int
+	makespan tick
 	// sumEnds breaks ties between plans of equal makespan.
 	sumEnds tick
+	// value is what plans are compared by, in ticks: less is better.
+	value float64
+}
+
+func (a *schedule) better(b *schedule) bool { return a.value < b.value }
+
+func (a *schedule) copyFrom(b *schedule) {
+	for i := range b.start {
+		copy(a.start[i], b.start[i])
+		copy(a.end[i], b.end[i])
+		copy(a.option[i], b.option[i])
+		copy(a.with[i], b.with[i])
+	}
+	a.makespan, a.sumEnds, a.value = b.makespan, b.sumEnds, b.value
 }
 
 // A decoder turns decisions into schedules, reusing its memory.
 type decoder struct {
 	*shop
+	weights  *Weights
 	profiles []profile
 	next     []int  // by person: the next block
+	turn     []int  // by person: the next turn
+	skip     []int  // by person: how many of their turns were placed first
 	free     []tick // by person: the end of the last block
 	trial    placement
 	best     placement
@@ -25,11 +44,12 @@ type decoder struct {
 // A placement is the times of one block.
 type placement struct {
 	start, end []tick
+	with       []int
 	options    []int // by the block's chains
 }
 
 func newDecoder(s *shop) *decoder {
-	d := &decoder{shop: s, profiles: make([]profile, len(s.capacity)), next: make([]int, len(s.people)), free: make([]tick, len(s.people))}
+	d := &decoder{shop: s, profiles: make([]profile, len(s.capacity)), next: make([]int, len(s.people)), turn: make([]int, len(s.people)), skip: make([]int, len(s.people)), free: make([]tick, len(s.people))}
 	longest, chains := 0, 0
 	for _, j := range s.people {
 		for _, b := range j.blocks {
@@ -37,7 +57,7 @@ func newDecoder(s *shop) *decoder {
 		}
 	}
 	for _, p := range []*placement{&d.trial, &d.best} {
-		*p = placement{make([]tick, longest), make([]tick, longest), make([]int, chains)}
+		*p = placement{make([]tick, longest), make([]tick, longest), make([]int, longest), make([]int, chains)}
 	}
 	return d
 }
@@ -48,37 +68,81 @@ func (s *shop) newSchedule() *schedule {
 		out.start = append(out.start, make([]tick, len(j.steps)))
 		out.end = append(out.end, make([]tick, len(j.steps)))
 		out.option = append(out.option, make([]int, len(j.steps)))
+		out.with = append(out.with, make([]int, len(j.steps)))
 	}
 	return out
 }
 
-// decode places blocks in the given order, each as early as it can be. order
-// names people; the n-th mention of one is their n-th block. choice has, by
-// chain, the option to use, or −1 for the one that ends earliest.
-func (d *decoder) decode(order, choice []int, out *schedule) {
-	for i := range d.profiles {
-		d.profiles[i].reset()
-	}
-	for i, j := range d.people {
-		d.next[i], d.free[i] = 0, j.ready
-	}
+// decode places turns in the given order, each block as early as it can be. order
+// names people; the n-th mention of one is their n-th turn. choice has, by chain,
+// the option to use, or −1 for the one that ends earliest. It stops, and is false,
+// when the plan cannot be done by limit any more.
+func (d *decoder) decode(order, choice []int, out *schedule, limit tick) bool {
+	d.clear()
 	out.makespan, out.sumEnds = 0, 0
+	for _, person := range d.pinned {
+		d.placeTurn(person, choice, out)
+		d.skip[person]++
+	}
 	for _, person := range order {
-		j := &d.people[person]
-		b := &j.blocks[d.next[person]]
-		d.next[person]++
-		d.placeBest(j, b, d.free[person], choice)
-		d.commit(j, b)
-		last := b.to - b.from - 1
-		d.free[person] = d.best.end[last]
-		for i := b.from; i < b.to; i++ {
-			out.start[person][i], out.end[person][i] = d.best.start[i-b.from], d.best.end[i-b.from]
-			out.option[person][i] = d.optionOf(b, j.steps[i].chain, &d.best)
+		if d.skip[person] > 0 {
+			d.skip[person]--
+			continue
+		}
+		if d.placeTurn(person, choice, out) > limit {
+			return false
 		}
 	}
 	for _, end := range d.free {
 		out.makespan = max(out.makespan, end)
 		out.sumEnds += end
+	}
+	out.value = d.valueOf(out)
+	return true
+}
+
+// clear is the day with nobody in it.
+func (d *decoder) clear() {
+	for i := range d.profiles {
+		d.profiles[i].copyFrom(&d.base[i])
+	}
+	for i := range d.people {
+		d.next[i], d.turn[i], d.skip[i], d.free[i] = 0, 0, 0, d.people[i].ready
+	}
+}
+
+// placeTurn places a person's next turn, and tells the least time at which they can
+// be done.
+func (d *decoder) placeTurn(person int, choice []int, out *schedule) tick {
+	j := &d.people[person]
+	turn := d.turn[person]
+	d.turn[person]++
+	for d.next[person] < j.turns[turn] {
+		b := &j.blocks[d.next[person]]
+		if b.free && len(d.closed.times) == 1 {
+			d.next[person]++
+			k := b.from
+			start := d.free[person]
+			d.free[person] = start + j.steps[k].minutes
+			out.start[person][k], out.end[person][k], out.option[person][k], out.with[person][k] = start, d.free[person], 0, -1
+			continue
+		}
+		d.placeNext(person, choice, out)
+	}
+	return d.free[person] + j.left[turn]
+}
+
+// placeNext places the next block of a person.
+func (d *decoder) placeNext(person int, choice []int, out *schedule) {
+	j := &d.people[person]
+	b := &j.blocks[d.next[person]]
+	d.next[person]++
+	d.placeBest(j, b, d.free[person], choice)
+	d.commit(j, b)
+	d.free[person] = d.best.end[b.to-b.from-1]
+	for i := b.from; i < b.to; i++ {
+		out.start[person][i], out.end[person][i], out.with[person][i] = d.best.start[i-b.from], d.best.end[i-b.from], d.best.with[i-b.from]
+		out.option[person][i] = d.optionOf(b, j.steps[i].chain, &d.best)
 	}
 }
 
@@ -105,11 +169,14 @@ func (d *decoder) placeBest(j *job, b *block, from tick, choice []int) {
 		if choice[c.index] >= 0 {
 			continue
 		}
+		last := b.to - b.from - 1
 		for option := 1; option < len(c.options); option++ {
+			if d.soonest(&b.chains[i], option, from) >= d.best.end[last] {
+				continue
+			}
 			copy(options, d.best.options)
 			options[i] = option
 			d.place(j, b, from)
-			last := b.to - b.from - 1
 			if d.trial.end[last] < d.best.end[last] {
 				d.keepTrial(b)
 			}
@@ -117,10 +184,27 @@ func (d *decoder) placeBest(j *job, b *block, from tick, choice []int) {
 	}
 }
 
+// soonest is the least time at which a block can end with an option of one of its
+// chains, as far as its station tells.
+func (d *decoder) soonest(c *chain, option int, from tick) tick {
+	start := from + c.before
+	for {
+		free, blocked := d.profiles[c.options[option]].conflict(start, start+c.length[option], 1, 1)
+		if !blocked {
+			return start + c.length[option] + c.after
+		}
+		if free >= never {
+			return never
+		}
+		start = free
+	}
+}
+
 func (d *decoder) keepTrial(b *block) {
 	n := b.to - b.from
 	copy(d.best.start[:n], d.trial.start[:n])
 	copy(d.best.end[:n], d.trial.end[:n])
+	copy(d.best.with[:n], d.trial.with[:n])
 	copy(d.best.options, d.trial.options[:len(b.chains)])
 }
 
@@ -134,7 +218,7 @@ func (d *decoder) place(j *job, b *block, from tick) {
 	start, end := d.trial.start[:n], d.trial.end[:n]
 	earliest := from
 	for i := 0; i < n; {
-		start[i], end[i] = d.firstFit(j, b, i, earliest)
+		start[i], end[i] = d.firstFit(j, b, i, max(earliest, j.steps[b.from+i].at))
 		earliest = end[i]
 		if earliest >= never {
 			start[n-1], end[n-1] = never, never
@@ -163,10 +247,12 @@ func (d *decoder) place(j *job, b *block, from tick) {
 // closeUp moves step i as late as it can be before the next step.
 func (d *decoder) closeUp(j *job, b *block, i int, start, end []tick) {
 	latest := start[i+1] - (end[i] - start[i])
-	if latest == start[i] {
+	o := &j.steps[b.from+i]
+	if latest == start[i] || o.at > 0 {
 		return
 	}
-	if _, blocked := d.stepConflict(b, &j.steps[b.from+i], latest, start[i+1]); blocked {
+	with, _, blocked := d.stepConflict(b, o, latest, start[i+1])
+	if blocked {
 		return
 	}
 	// What the step gives back at its end is now held for longer.
@@ -180,7 +266,7 @@ func (d *decoder) closeUp(j *job, b *block, i int, start, end []tick) {
 			}
 		}
 	}
-	start[i], end[i] = latest, start[i+1]
+	start[i], end[i], d.trial.with[i] = latest, start[i+1], with
 }
 
 // duration of step i of a block with the trial's stations.
@@ -203,26 +289,45 @@ func (d *decoder) firstFit(j *job, b *block, i int, earliest tick) (start, end t
 		if start >= never {
 			return start, end
 		}
-		free, blocked := d.stepConflict(b, o, start, end)
+		with, free, blocked := d.stepConflict(b, o, start, end)
 		if !blocked {
+			d.trial.with[i] = with
 			return start, end
 		}
 		start = free
 	}
 }
 
-func (d *decoder) stepConflict(b *block, o *op, start, end tick) (tick, bool) {
+// stepConflict finds whether a step can be done from start to end, and with
+// which of the resources of which one will do.
+func (d *decoder) stepConflict(b *block, o *op, start, end tick) (with int, free tick, blocked bool) {
+	if len(d.closed.times) > 1 {
+		if free, blocked := d.closed.conflict(start, end, 1, 1); blocked {
+			return -1, free, true
+		}
+	}
 	if o.chain >= 0 {
 		if free, blocked := d.profiles[d.stationOf(b, o.chain)].conflict(start, end, 1, 1); blocked {
-			return free, true
+			return -1, free, true
 		}
 	}
 	for _, need := range o.needs {
 		if free, blocked := d.profiles[need.resource].conflict(start, end, need.units, d.capacity[need.resource]); blocked {
-			return free, true
+			return -1, free, true
 		}
 	}
-	return 0, false
+	if len(o.oneOf) == 0 {
+		return -1, 0, false
+	}
+	soonest := never
+	for _, resource := range o.oneOf {
+		free, blocked := d.profiles[resource].conflict(start, end, 1, d.capacity[resource])
+		if !blocked {
+			return resource, 0, false
+		}
+		soonest = min(soonest, free)
+	}
+	return -1, soonest, true
 }
 
 func (d *decoder) stationOf(b *block, chain int) int {
@@ -277,6 +382,9 @@ func (d *decoder) commit(j *job, b *block) {
 		}
 		for _, need := range o.needs {
 			d.profiles[need.resource].add(start[i-b.from], end[i-b.from], need.units)
+		}
+		if with := d.best.with[i-b.from]; with >= 0 {
+			d.profiles[with].add(start[i-b.from], end[i-b.from], 1)
 		}
 	}
 	// A kept station is counted once for the keeping and once for each step

@@ -1,10 +1,11 @@
 package floor
 
 import (
+	"cmp"
 	"errors"
-	"math"
 	"math/rand/v2"
 	"slices"
+	"sync"
 )
 
 // Options bound the search for a better plan.
@@ -20,8 +21,9 @@ type Options struct {
 // DefaultIterations is enough for a class of a dozen to settle.
 const DefaultIterations = 3000
 
-// Plan finds a short plan. The same problem, iterations and seed give the
-// same plan, as long as Stop does not cut the search off.
+// Plan finds a short plan, and where the problem weighs what is good for people, one
+// that is good for them. The same problem, iterations and seed give the same plan, as
+// long as Stop does not cut the search off.
 func Plan(p Problem, o Options) (Result, error) {
 	s, err := compile(p)
 	if err != nil {
@@ -31,21 +33,98 @@ func Plan(p Problem, o Options) (Result, error) {
 		o.Iterations = DefaultIterations
 	}
 	bound := s.lowerBound()
-	search := newSearch(s, rand.New(rand.NewPCG(o.Seed, 0x5eed)))
-	search.firstPlan()
-	if search.best.makespan >= never {
+	t := newTeam(s, o)
+	t[0].firstPlan()
+	if t[0].best.makespan >= never {
 		return Result{}, errors.New("no plan exists: a step asks at once for more of a pool than there is, on every station it may use")
 	}
-	search.improve(o, bound)
-	return s.result(search.best, bound), nil
+	t.share(0)
+	if p.Weights == nil {
+		t.improve(o, bound)
+		return s.result(t[0].best, bound), nil
+	}
+	half := o
+	half.Iterations = (o.Iterations + 1) / 2
+	t.improve(half, bound)
+	shortest := t[0].best.makespan
+	half.Iterations = o.Iterations - half.Iterations
+	t.weigh(p.Weights)
+	t.improve(half, 0)
+	r := s.result(t[0].best, bound)
+	r.ShortestMinutes = toMinutes(min(shortest, t[0].best.makespan))
+	return r, nil
 }
 
-// A search walks from plan to plan by small changes of the order of blocks
-// and the choice of stations, as simulated annealing does: a worse plan is
-// sometimes taken, less and less often, and the best is remembered.
+// A team searches side by side, each with numbers of its own, and shares what is
+// best after every round. How many they are does not depend on the processors, so
+// that the plan does not.
+type team [2]*search
+
+func newTeam(s *shop, o Options) team {
+	var t team
+	var mutex sync.Mutex
+	for i := range t {
+		t[i] = newSearch(s, rand.New(rand.NewPCG(o.Seed, 0x5eed+uint64(i))))
+		if o.Stop != nil {
+			t[i].stop = func() bool {
+				mutex.Lock()
+				defer mutex.Unlock()
+				return o.Stop()
+			}
+		}
+	}
+	return t
+}
+
+// share gives the plan of one to all.
+func (t team) share(from int) {
+	for _, s := range t {
+		if s != t[from] {
+			s.best.copyFrom(t[from].best)
+			s.bestOrder, s.bestChoice = append(s.bestOrder[:0], t[from].bestOrder...), append(s.bestChoice[:0], t[from].bestChoice...)
+		}
+	}
+}
+
+// weigh makes them look for what is good for people.
+func (t team) weigh(w *Weights) {
+	for _, s := range t {
+		s.weights = w
+		s.best.value = s.valueOf(s.best)
+	}
+}
+
+// improve searches in rounds until the iterations are used up, Stop says so, or the
+// lower bound is reached. The first of the team then has the best plan.
+func (t team) improve(o Options, bound tick) {
+	if len(t[0].bestOrder) < 2 {
+		return
+	}
+	for left := o.Iterations; left > 0 && t[0].best.makespan > bound && !t[0].stopped(); {
+		var done [len(t)]int
+		var group sync.WaitGroup
+		for i, s := range t {
+			mine := (left + len(t) - 1 - i) / len(t)
+			group.Go(func() { done[i] = s.round(mine, bound) })
+		}
+		group.Wait()
+		best := 0
+		for i, s := range t {
+			left -= done[i]
+			if s.best.better(t[best].best) {
+				best = i
+			}
+		}
+		t.share(best)
+	}
+}
+
+// A search walks from plan to plan by small changes of the order of turns and the
+// choice of stations, and along the longest path of the plan.
 type search struct {
 	*decoder
 	rng           *rand.Rand
+	stop          func() bool
 	order, choice []int
 	tryOrder      []int
 	tryChoice     []int
@@ -53,6 +132,10 @@ type search struct {
 	best          *schedule
 	// bestOrder and bestChoice are where each round begins again.
 	bestOrder, bestChoice []int
+	// along is the search along the longest path, nil where there is none; asked
+	// tells that it is known whether there is.
+	along *tabu
+	asked bool
 }
 
 func newSearch(s *shop, rng *rand.Rand) *search {
@@ -64,147 +147,76 @@ func newSearch(s *shop, rng *rand.Rand) *search {
 	return out
 }
 
-// firstPlan tries several priority rules and keeps the best of their plans.
-func (s *search) firstPlan() {
-	s.best.makespan = math.MaxInt64
-	for _, rule := range priorityRules {
-		order := s.orderBy(rule)
-		s.decode(order, s.choice, s.trying)
-		if s.trying.better(s.best) {
-			s.best, s.trying = s.trying, s.best
-			s.bestOrder = order
-		}
+func (s *search) stopped() bool { return s.stop != nil && s.stop() }
+
+// How a round goes: a stretch of annealing, which changes much, and one along the
+// longest path, which is fast where it is machines that are waited for.
+const (
+	annealed = 1200
+	walked   = 1500
+)
+
+// round searches from the best plan, with at most so many iterations, and tells how
+// many it took.
+func (s *search) round(iterations int, bound tick) int {
+	done := s.anneal(min(annealed, iterations), bound)
+	if !s.asked {
+		s.asked, s.along = true, s.newTabu()
 	}
-	s.bestChoice = slices.Clone(s.choice)
-}
-
-// A priorityRule says how urgent a person's next block is, given the work
-// done and left and the blocks done; the most urgent goes first.
-type priorityRule func(ready, done, left tick, blocks int) tick
-
-var priorityRules = []priorityRule{
-	func(_, _, left tick, _ int) tick { return left },              // most work left
-	func(_, _, left tick, _ int) tick { return -left },             // least work left: one person after another
-	func(ready, done, _ tick, _ int) tick { return -ready - done }, // whoever would be free first
-	func(_, _, _ tick, blocks int) tick { return -tick(blocks) },   // in turn
-	func(ready, _, left tick, _ int) tick { return left + ready },
-}
-
-func (s *search) orderBy(rule priorityRule) []int {
-	var order []int
-	next := make([]int, len(s.people))
-	done, left := make([]tick, len(s.people)), make([]tick, len(s.people))
-	for i, j := range s.people {
-		for b := range j.blocks {
-			left[i] += j.blockMinimum(&j.blocks[b])
-		}
+	if s.along == nil || s.weights != nil || done >= iterations || s.best.makespan <= bound || !s.along.take(s.best) {
+		return done
 	}
-	for {
-		chosen, urgency := -1, tick(math.MinInt64)
-		for i, j := range s.people {
-			if next[i] == len(j.blocks) {
-				continue
-			}
-			if u := rule(j.ready, done[i], left[i], next[i]); u > urgency {
-				chosen, urgency = i, u
-			}
-		}
-		if chosen < 0 {
-			return order
-		}
-		j := &s.people[chosen]
-		work := j.blockMinimum(&j.blocks[next[chosen]])
-		done[chosen], left[chosen] = done[chosen]+work, left[chosen]-work
-		next[chosen]++
-		order = append(order, chosen)
+	done += s.along.improve(min(walked, iterations-done), bound, s.stop)
+	if s.along.makespan < s.best.makespan {
+		s.adopt(s.along.graph)
 	}
+	return done
 }
 
-func (a *schedule) better(b *schedule) bool {
-	return a.makespan < b.makespan || a.makespan == b.makespan && a.sumEnds < b.sumEnds
-}
-
-// cost is what annealing compares: the makespan, and a little of everyone's end.
-func (a *schedule) cost(people int) float64 {
-	return float64(a.makespan) + 0.05*float64(a.sumEnds)/float64(max(1, people))
-}
-
-// improve anneals in rounds, each from the best plan so far, until the
-// iterations are used up, Stop says so, or the lower bound is reached.
-func (s *search) improve(o Options, bound tick) {
-	const round = 600
-	if len(s.bestOrder) < 2 {
-		return
+// newTabu is none where steps are pinned or something is out: orders alone do not
+// tell of that.
+func (s *search) newTabu() *tabu {
+	if len(s.pinned) > 0 || s.calendar() {
+		return nil
 	}
-	heat := 0.03 * float64(s.best.makespan)
-	for i := range o.Iterations {
-		if s.best.makespan <= bound || o.Stop != nil && o.Stop() {
-			return
-		}
-		if i%round == 0 {
-			s.order, s.choice = slices.Clone(s.bestOrder), slices.Clone(s.bestChoice)
-			s.decode(s.order, s.choice, s.now)
-		}
-		s.tryOrder = append(s.tryOrder[:0], s.order...)
-		s.tryChoice = append(s.tryChoice[:0], s.choice...)
-		s.change()
-		s.decode(s.tryOrder, s.tryChoice, s.trying)
-		cooling := 1 - float64(i%round)/round
-		worse := s.trying.cost(len(s.people)) - s.now.cost(len(s.people))
-		if worse > 0 && s.rng.Float64() >= math.Exp(-worse/(heat*cooling*cooling+1)) {
-			continue
-		}
-		s.order, s.tryOrder = s.tryOrder, s.order
-		s.choice, s.tryChoice = s.tryChoice, s.choice
-		s.now, s.trying = s.trying, s.now
-		if s.now.better(s.best) {
-			s.copyBest()
-		}
+	g, ok := newGraph(s.shop)
+	if !ok {
+		return nil
 	}
+	return newTabu(g, s.rng)
 }
 
-func (s *search) copyBest() {
+// calendar tells whether anything is out at times.
+func (s *shop) calendar() bool {
+	return len(s.closed.times) > 1 || slices.ContainsFunc(s.base, func(p profile) bool { return len(p.times) > 1 })
+}
+
+// adopt makes a graph's plan the best, as its order of blocks gives it where that is
+// no longer.
+func (s *search) adopt(g *graph) {
+	g.schedule(s.trying)
+	type placed struct {
+		person int
+		start  tick
+	}
+	var turns []placed
 	for i := range s.people {
-		copy(s.best.start[i], s.now.start[i])
-		copy(s.best.end[i], s.now.end[i])
-		copy(s.best.option[i], s.now.option[i])
-	}
-	s.best.makespan, s.best.sumEnds = s.now.makespan, s.now.sumEnds
-	s.bestOrder = append(s.bestOrder[:0], s.order...)
-	s.bestChoice = append(s.bestChoice[:0], s.choice...)
-}
-
-// change makes one small change: a block moves in the order, more often one
-// of a person who finishes last, or a station is chosen otherwise.
-func (s *search) change() {
-	if len(s.tryChoice) > 0 && s.rng.IntN(4) == 0 {
-		s.changeStation()
-		return
-	}
-	from := s.rng.IntN(len(s.tryOrder))
-	if s.rng.IntN(2) == 0 {
-		from = s.lateBlock()
-	}
-	to := s.rng.IntN(len(s.tryOrder))
-	person := s.tryOrder[from]
-	s.tryOrder = slices.Insert(slices.Delete(s.tryOrder, from, from+1), to, person)
-}
-
-// lateBlock finds a place in the order that belongs to someone who ends at
-// the makespan: only their plan's path can shorten it.
-func (s *search) lateBlock() int {
-	from := s.rng.IntN(len(s.tryOrder))
-	for n := range len(s.tryOrder) {
-		i := (from + n) % len(s.tryOrder)
-		ends := s.now.end[s.tryOrder[i]]
-		if ends[len(ends)-1] == s.now.makespan {
-			return i
+		for _, blocks := range s.people[i].turns {
+			turns = append(turns, placed{i, s.trying.start[i][s.people[i].waits(blocks)]})
 		}
 	}
-	return from
-}
-
-func (s *search) changeStation() {
-	i := s.rng.IntN(len(s.tryChoice))
-	s.tryChoice[i] = s.rng.IntN(len(s.options[i])+1) - 1
+	slices.SortStableFunc(turns, func(a, b placed) int { return cmp.Compare(a.start, b.start) })
+	s.order = s.order[:0]
+	for _, t := range turns {
+		s.order = append(s.order, t.person)
+	}
+	s.choice = append(s.choice[:0], g.option...)
+	s.decode(s.order, s.choice, s.now, never)
+	if s.now.makespan > g.makespan {
+		s.now, s.trying = s.trying, s.now
+		s.now.value = s.valueOf(s.now)
+	}
+	if s.now.better(s.best) {
+		s.copyBest()
+	}
 }

@@ -147,12 +147,28 @@ type Seat struct {
 	// Hoop is the one to use; where none fits, the largest.
 	Hoop Held
 	Fit  hoop.Fit
+	// Hoops are all that take it, by size, each with how.
+	Hoops []Fitted
 	// HasFile tells that the design has a file the machine reads, in
 	// FileFormat; otherwise ConvertTo is one it could read.
 	HasFile    bool
 	FileFormat string
 	ConvertTo  string
 	StitchOut  pace.StitchOut
+}
+
+// A Fitted hoop takes a design so.
+type Fitted struct {
+	Held
+	Fit hoop.Fit
+}
+
+// In is the seat with another of its hoops.
+func (s Seat) In(hoopID int64) Seat {
+	if i := slices.IndexFunc(s.Hoops, func(h Fitted) bool { return h.ID == hoopID }); i >= 0 {
+		s.Hoop, s.Fit = s.Hoops[i].Held, s.Hoops[i].Fit
+	}
+	return s
 }
 
 // Fits tells whether some hoop of the machine takes the design.
@@ -196,6 +212,11 @@ func SeatAt(m Machine, d design.Design, garment bool, rules house.Rules) Seat {
 		s.Problem = say.T("reads none of the formats we can write")
 	}
 	s.Hoop, s.Fit = chosen, fit
+	for _, h := range m.Usable() {
+		if into, err := hoop.Into(h.Field, d.WidthMM, d.HeightMM, 0); err == nil {
+			s.Hoops = append(s.Hoops, Fitted{h, into})
+		}
+	}
 	s.StitchOut = rules.Timing().StitchOut(m.Pacing(), d.Pacing(), 1)
 	return s
 }
@@ -203,7 +224,7 @@ func SeatAt(m Machine, d design.Design, garment bool, rules house.Rules) Seat {
 // Share lets machines that want the same hoop have one each: a machine for
 // which none is left takes the next size up that fits, as long as there is
 // one, and shares otherwise. The machines with the least choice go first.
-func Share(seats []Seat, d design.Design) {
+func Share(seats []Seat) {
 	order := make([]*Seat, len(seats))
 	for i := range seats {
 		order[i] = &seats[i]
@@ -215,18 +236,17 @@ func Share(seats []Seat, d design.Design) {
 			continue
 		}
 		if wanted[s.Hoop.ID] >= s.Hoop.Count {
-			s.takeLarger(d, wanted)
+			s.takeLarger(wanted)
 		}
 		wanted[s.Hoop.ID]++
 	}
 }
 
 // takeLarger moves a seat to the next hoop up that fits and is left.
-func (s *Seat) takeLarger(d design.Design, wanted map[int64]int) {
-	for _, h := range s.Machine.Usable() {
-		fit, err := hoop.Into(h.Field, d.WidthMM, d.HeightMM, 0)
-		if err == nil && byArea(h, s.Hoop) >= 0 && wanted[h.ID] < h.Count {
-			s.Hoop, s.Fit = h, fit
+func (s *Seat) takeLarger(wanted map[int64]int) {
+	for _, h := range s.Hoops {
+		if byArea(h.Held, s.Hoop) >= 0 && wanted[h.ID] < h.Count {
+			s.Hoop, s.Fit = h.Held, h.Fit
 			return
 		}
 	}

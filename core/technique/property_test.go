@@ -80,6 +80,7 @@ func makeOf(t *testing.T, p project.Project) made {
 	class.Project, class.Machines = p, class.Machines[:1]
 	for i := range class.Machines {
 		m := &class.Machines[i]
+		m.Hoops = m.Hoops[1:] // one hoop: which of two somebody takes is the plan's
 		m.Sews = true
 		m.Hoops = append(slices.Clone(m.Hoops), room.Held{Hoop: room.Hoop{ID: 8, Name: "Magnets", Field: hoop.Field{WidthMM: 190, HeightMM: 140}, Count: 2, Kind: hoop.Magnetic}},
 			room.Held{Hoop: room.Hoop{ID: 9, Name: "Clamp", Field: hoop.Field{WidthMM: 195, HeightMM: 145}, Count: 2, Kind: hoop.Clamp}})

@@ -41,7 +41,13 @@ func Class(people, machines int, seed uint64) floor.Problem {
 
 // Random makes a small odd day with every feature a problem can have.
 func Random(rng *rand.Rand) floor.Problem {
-	p := floor.Problem{WindowMinutes: 100, Stations: []floor.Station{{ID: "a"}, {ID: "b"}, {ID: "c"}}, Pools: []floor.Pool{{ID: "small", Count: 1 + rng.IntN(2)}, {ID: "large", Count: 1}, {ID: "hands", Count: 2}}}
+	p := floor.Problem{WindowMinutes: 100, Stations: []floor.Station{{ID: "a"}, {ID: "b"}, {ID: "c"}}, Pools: []floor.Pool{{ID: "small", Count: 1 + rng.IntN(2)}, {ID: "large", Count: 1}, {ID: "hands", Count: 2}, {ID: "helper", Count: 1}}}
+	if rng.IntN(3) == 0 {
+		p.Closed = []floor.Span{{From: 30, To: 40}}
+		p.Stations[1].Out = []floor.Span{{From: float64(rng.IntN(30)), To: 45}}
+		p.Pools[2].Out = []floor.Span{{From: 10, To: 22, Units: 1}}
+		p.Pools[3].Out = []floor.Span{{From: 20, To: 60}}
+	}
 	minutes := func() *float64 { return floor.Minutes(float64(rng.IntN(40)) / 4) }
 	on := func() map[string]float64 {
 		options := map[string]float64{"b": 1 + float64(rng.IntN(40))/4}
@@ -64,12 +70,19 @@ func Random(rng *rand.Rand) floor.Problem {
 				{ID: id("sew"), On: on()},
 				{ID: id("last"), Minutes: minutes()},
 			}
+			if rng.IntN(3) == 0 {
+				steps[4].NeedsOne = []string{"helper", "hands"}
+			}
+			if rng.IntN(12) == 0 {
+				at := float64(rng.IntN(60))
+				steps[rng.IntN(5)].At = &at
+			}
 			from, to := rng.IntN(3), 3+rng.IntN(2)
 			switch rng.IntN(3) {
 			case 0:
 				steps[from].Take, steps[to].Release = []string{"small"}, []string{"small"}
 			case 1:
-				steps[from].TakeFor, steps[to].Release = map[string]string{"a": "small", "b": "small", "c": "large"}, []string{"small", "large"}
+				steps[from].TakeFor, steps[to].Release = map[string]floor.Choice{"a": {"small"}, "b": {"small", "large"}, "c": {"large"}}, []string{"small", "large"}
 			}
 			person.Steps = append(person.Steps, steps...)
 		}
@@ -119,10 +132,28 @@ func Check(p floor.Problem, r floor.Result) error {
 				return fmt.Errorf("%s takes %v for %s, not %v", person.ID, s.End-s.Start, s.Step, length)
 			}
 			at = s.End
+			if step.At != nil && s.Start < *step.At-tolerance {
+				return fmt.Errorf("%s starts %s at %v, pinned at %v", person.ID, s.Step, s.Start, *step.At)
+			}
+			if len(step.NeedsOne) > 0 && !slices.Contains(step.NeedsOne, s.With) {
+				return fmt.Errorf("%s does %s with %q", person.ID, s.Step, s.With)
+			}
+			for _, span := range p.Closed {
+				if s.Start < span.To-tolerance && s.End > span.From+tolerance && s.End > s.Start {
+					return fmt.Errorf("%s does %s from %v to %v, and it is closed then", person.ID, s.Step, s.Start, s.End)
+				}
+			}
+			if s.With != "" {
+				pools[s.With] = append(pools[s.With], stretch{s.Start, s.End, 1, person.ID})
+			}
 			for pool, units := range step.Needs {
 				pools[pool] = append(pools[pool], stretch{s.Start, s.End, units, person.ID})
 			}
-			for _, pool := range taken(person, mine, i) {
+			chosen, err := taken(person, mine, i)
+			if err != nil {
+				return err
+			}
+			for _, pool := range chosen {
 				pools[pool] = append(pools[pool], stretch{s.Start, givenBack(person, mine, i, pool), 1, person.ID})
 			}
 			if step.Keep {
@@ -137,6 +168,16 @@ func Check(p floor.Problem, r floor.Result) error {
 	}
 	if math.Abs(makespan-r.MakespanMinutes) > tolerance {
 		return fmt.Errorf("the makespan is %v, reported as %v", makespan, r.MakespanMinutes)
+	}
+	for _, st := range p.Stations {
+		for _, span := range st.Out {
+			stations[st.ID] = append(stations[st.ID], stretch{span.From, span.To, 1, "out"})
+		}
+	}
+	for _, pool := range p.Pools {
+		for _, span := range pool.Out {
+			pools[pool.ID] = append(pools[pool.ID], stretch{span.From, span.To, cmp.Or(span.Units, pool.Count), "out"})
+		}
 	}
 	for station, uses := range stations {
 		if err := within(uses, 1); err != nil {
@@ -161,18 +202,25 @@ func nextOn(p floor.Person, i int) int {
 	return i
 }
 
-func taken(p floor.Person, placed []floor.Placed, i int) []string {
+func taken(p floor.Person, placed []floor.Placed, i int) ([]string, error) {
 	pools := slices.Clone(p.Steps[i].Take)
 	if len(p.Steps[i].TakeFor) > 0 {
 		next := i
 		if len(p.Steps[i].On) == 0 {
 			next = nextOn(p, i)
 		}
-		if pool, ok := p.Steps[i].TakeFor[placed[next].Station]; ok {
+		may := p.Steps[i].TakeFor[placed[next].Station]
+		if len(may) == 0 != (len(placed[i].Took) == 0) {
+			return nil, fmt.Errorf("%s took %v for %s, which takes one of %v", p.ID, placed[i].Took, placed[next].Station, may)
+		}
+		for _, pool := range placed[i].Took {
+			if !slices.Contains(may, pool) {
+				return nil, fmt.Errorf("%s took %s for %s, which takes one of %v", p.ID, pool, placed[next].Station, may)
+			}
 			pools = append(pools, pool)
 		}
 	}
-	return pools
+	return pools, nil
 }
 
 func givenBack(p floor.Person, placed []floor.Placed, i int, pool string) float64 {

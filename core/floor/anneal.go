@@ -1,0 +1,123 @@
+package floor
+
+import "slices"
+
+// Annealing goes in stretches, each from the best plan so far: worse plans are taken
+// less and less often. The heat at their beginning is a share of the plan's length.
+const (
+	annealStretch = 600
+	annealHeat    = 0.008
+)
+
+// anneal makes so many changes, and tells how many it made.
+func (s *search) anneal(iterations int, bound tick) int {
+	heat := annealHeat * float64(s.best.makespan)
+	for i := range iterations {
+		if s.best.makespan <= bound || s.stopped() {
+			return i
+		}
+		if i%annealStretch == 0 {
+			s.order, s.choice = append(s.order[:0], s.bestOrder...), append(s.choice[:0], s.bestChoice...)
+			s.decode(s.order, s.choice, s.now, never)
+			if s.now.better(s.best) {
+				s.copyBest()
+			}
+		}
+		s.tryOrder = append(s.tryOrder[:0], s.order...)
+		s.tryChoice = append(s.tryChoice[:0], s.choice...)
+		s.change()
+		cooling := 1 - float64(i%annealStretch)/annealStretch
+		// So much worse is taken this time.
+		limit := s.now.value + s.rng.ExpFloat64()*(heat*cooling*cooling+1)
+		if !s.decode(s.tryOrder, s.tryChoice, s.trying, tick(limit)) || s.trying.value > limit {
+			continue
+		}
+		s.order, s.tryOrder = s.tryOrder, s.order
+		s.choice, s.tryChoice = s.tryChoice, s.choice
+		s.now, s.trying = s.trying, s.now
+		if s.now.better(s.best) {
+			s.copyBest()
+		}
+	}
+	return iterations
+}
+
+func (s *search) copyBest() {
+	s.best.copyFrom(s.now)
+	s.bestOrder = append(s.bestOrder[:0], s.order...)
+	s.bestChoice = append(s.bestChoice[:0], s.choice...)
+}
+
+// change makes one small change: a turn moves in the order, more often one
+// of a person who finishes last, or a station is chosen otherwise.
+func (s *search) change() {
+	if len(s.tryChoice) > 0 && s.rng.IntN(4) == 0 {
+		if s.weights != nil && s.rng.IntN(2) == 0 {
+			s.settle()
+		} else {
+			s.changeStation()
+		}
+		return
+	}
+	from := s.rng.IntN(len(s.tryOrder))
+	if s.rng.IntN(2) == 0 {
+		from = s.lateTurn()
+	}
+	to := s.rng.IntN(len(s.tryOrder))
+	person := s.tryOrder[from]
+	s.tryOrder = slices.Insert(slices.Delete(s.tryOrder, from, from+1), to, person)
+}
+
+// lateTurn finds a place in the order that belongs to someone who ends at
+// the makespan: only their plan's path can shorten it.
+func (s *search) lateTurn() int {
+	from := s.rng.IntN(len(s.tryOrder))
+	for n := range len(s.tryOrder) {
+		i := (from + n) % len(s.tryOrder)
+		ends := s.now.end[s.tryOrder[i]]
+		if ends[len(ends)-1] == s.now.makespan {
+			return i
+		}
+	}
+	return from
+}
+
+func (s *search) changeStation() {
+	i := s.rng.IntN(len(s.tryChoice))
+	s.tryChoice[i] = s.rng.IntN(len(s.options[i])+1) - 1
+}
+
+// settle has somebody stay at one of their stations of now, as far as they may.
+func (s *search) settle() {
+	i := s.rng.IntN(len(s.people))
+	station, chains, changes := -1, 0, false
+	for k := range s.people[i].steps {
+		if c := s.people[i].steps[k].chain; c >= 0 {
+			at := s.options[c][s.now.option[i][k]]
+			changes = changes || station >= 0 && at != station
+			if chains++; s.rng.IntN(chains) == 0 {
+				station = at
+			}
+		}
+	}
+	if !changes {
+		s.changeStation()
+		return
+	}
+	for k := range s.people[i].steps {
+		c := s.people[i].steps[k].chain
+		if c < 0 {
+			continue
+		}
+		// Any of the options that stand for the station.
+		chosen, found := -1, 0
+		for o, st := range s.options[c] {
+			if st == station {
+				if found++; s.rng.IntN(found) == 0 {
+					chosen = o
+				}
+			}
+		}
+		s.tryChoice[c] = chosen
+	}
+}
