@@ -22,34 +22,41 @@ const (
 	arrivalStep     = 5
 )
 
-// Arrivals are who need not come when the class begins: what they would do before
-// they wait is done just before they hoop. A class that is planned with them ends
-// as it would, or is planned otherwise.
+// Arrivals are who need not come when the class begins: what they do before they wait
+// is done just before they hoop, and so is what fills the wait. A class that is planned
+// with them ends as it would, or is planned otherwise.
 func (p Plan) Arrivals() []Arrival {
 	var all []Arrival
 	for _, place := range p.Class.Places {
 		if place.Attendance != Expected {
 			continue
 		}
-		work, at, wait := 0.0, 0.0, 0.0
-		end := float64(max(place.LateMinutes, p.Class.OpeningMinutes))
-		for _, s := range p.StepsOf(PersonID(place.ID)) {
-			if gap := s.Start - end; gap > wait && work >= 0 {
-				wait, at = gap, s.Start-work
+		hoops := p.hoopsAt(place.ID)
+		idle := 0.0
+		for _, wait := range p.WaitsOf(place.ID) {
+			if wait.End <= hoops { // what is hooped waits for its machine, not at home
+				idle += wait.Unfilled()
 			}
-			if pace.StepKey(s.Step) == pace.StepHoop || s.Station != "" {
-				break // what is hooped waits for its machine, not at home
-			}
-			work, end = work+s.End-s.Start, s.End
 		}
-		if wait < longWaitMinutes {
+		if idle < longWaitMinutes {
 			continue
 		}
+		at := float64(p.Class.OpeningMinutes) + idle
 		if minutes := int(math.Floor(at/arrivalStep)) * arrivalStep; minutes > 0 {
 			all = append(all, Arrival{place.ID, place.Name, minutes})
 		}
 	}
 	return all
+}
+
+// hoopsAt is when somebody begins to hoop, or sits down before it.
+func (p Plan) hoopsAt(studentID int64) float64 {
+	for _, s := range p.StepsOf(PersonID(studentID)) {
+		if pace.StepKey(s.Step) == pace.StepHoop || s.Station != "" {
+			return s.Start
+		}
+	}
+	return 0
 }
 
 // arrivalsLever lets those come later who would only wait; it is none where there

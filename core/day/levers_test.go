@@ -83,7 +83,7 @@ func TestKeysOfLevers(t *testing.T) {
 }
 
 // Who would only wait may come later: just before they hoop, less what they do
-// before. They are asked for no more than five minutes of waiting by that, and
+// before and what they practise. They are asked for no more than five minutes of waiting by that, and
 // nobody ends later.
 func TestWhoMayComeLater(t *testing.T) {
 	class := daytest.Class()
@@ -101,6 +101,11 @@ func TestWhoMayComeLater(t *testing.T) {
 				break
 			}
 			before += s.End - s.Start
+		}
+		for _, w := range plan.WaitsOf(a.StudentID) {
+			if w.End <= hoops {
+				before += w.Minutes() - w.Unfilled()
+			}
 		}
 		assert.InDelta(t, hoops-before, a.Minutes, 5)
 		assert.LessOrEqual(t, float64(a.Minutes), hoops-before)

@@ -28,7 +28,9 @@ type Plan struct {
 	FinishMinutes, SpareMinutes float64
 	// Tight says what was waited for.
 	Tight say.Text
-	// LongestWait is Waiter's.
+	// Waits are all of them, by student, with what fills them. LongestWait is the
+	// longest stretch in which somebody, Waiter, has nothing to do.
+	Waits       []Wait
 	LongestWait float64
 	Waiter      string
 	// SaidCents and SaidFeeCents are what was said of the class's cost before,
@@ -52,13 +54,8 @@ func (d Day) Take(result floor.Result) Plan {
 	p.SpareMinutes = d.Class.WindowMinutes() - p.FinishMinutes
 	p.Spools = kit.SpoolsAtOnce(p.sewing())
 	p.Tight = p.tight(result.Bottleneck)
-	for _, w := range d.Works {
-		for _, place := range w.Places {
-			if waits := result.Waiting[PersonID(place.ID)]; waits > p.LongestWait {
-				p.LongestWait, p.Waiter = waits, place.Name
-			}
-		}
-	}
+	p.Waits = p.waits()
+	p.LongestWait, p.Waiter = longestUnfilled(p.Waits)
 	return p
 }
 

@@ -1,0 +1,144 @@
+package day
+
+import (
+	"math"
+	"slices"
+
+	"chalkstep/core/say"
+	"chalkstep/core/skill"
+)
+
+// A Wait is a stretch in which somebody of a class has nothing of their own to do,
+// with what fills it.
+type Wait struct {
+	StudentID  int64
+	Name       string
+	Start, End float64
+	Fill       []Practice
+}
+
+// A Practice is something useful in a wait: a step of the ladder at the bench, or,
+// for who has shown them all, something of the day.
+type Practice struct {
+	// Skill is the step that is practised, empty for none.
+	Skill      skill.Key
+	Title      say.Text
+	Does       say.Text
+	Caution    say.Text
+	Start, End float64
+}
+
+// Minutes of the wait.
+func (w Wait) Minutes() float64 { return w.End - w.Start }
+
+// Unfilled are the minutes that nothing fills.
+func (w Wait) Unfilled() float64 {
+	left := w.Minutes()
+	for _, p := range w.Fill {
+		left -= p.End - p.Start
+	}
+	return max(0, left)
+}
+
+// Waits over shortWait minutes are filled (handbook, Waiting); between two things
+// somebody has a minute to put the one away. Rehearsing and watching are figures of
+// ours.
+const (
+	shortWait       = 10
+	breathMinutes   = 1
+	rehearseMinutes = 8
+	watchMinutes    = 5
+)
+
+// waits are all waits of a plan, by student, each filled.
+func (p Plan) waits() []Wait {
+	var all []Wait
+	for _, w := range p.Works {
+		for _, place := range w.Places {
+			all = append(all, p.waitsOf(place)...)
+		}
+	}
+	return all
+}
+
+func (p Plan) waitsOf(place Place) []Wait {
+	var all []Wait
+	end := float64(max(place.LateMinutes, p.Class.OpeningMinutes))
+	for _, s := range p.StepsOf(PersonID(place.ID)) {
+		for _, free := range p.open(end, s.Start) {
+			if free[1]-free[0] > 0.5 {
+				all = append(all, Wait{StudentID: place.ID, Name: place.Name, Start: free[0], End: free[1]})
+			}
+		}
+		end = s.End
+	}
+	done, signed := map[skill.Key]bool{}, place.Signed()
+	rehearsed, watched := false, false
+	hand := Hand(place.Student, p.Rules.Pace)
+	sits := p.sitsAt(place.ID)
+	for i := range all {
+		at := all[i].Start
+		for all[i].End-at > shortWait {
+			next := Practice{Start: at}
+			minutes := 0.0
+			e, any := skill.NextExercise(signed, done)
+			switch {
+			case any && math.Ceil(e.Minutes*hand) <= all[i].End-at-breathMinutes:
+				step, _ := skill.ByKey(e.Key)
+				next.Skill, next.Title, next.Does, minutes = e.Key, say.T("%s", step.Title), say.T("%s", e.Does), math.Ceil(e.Minutes*hand)
+				if e.Caution != "" {
+					next.Caution = say.T("%s", e.Caution)
+				}
+				done[e.Key] = true
+			case !rehearsed && at < sits && rehearseMinutes <= all[i].End-at-breathMinutes:
+				rehearsed, minutes = true, rehearseMinutes
+				next.Title, next.Does = say.T("Rehearse the step card"), say.T("Read it through stop by stop, and say what comes before each")
+			case !watched && at < sits && watchMinutes <= all[i].End-at-breathMinutes:
+				watched, minutes = true, watchMinutes
+				next.Title, next.Does = say.T("Watch a neighbour start"), say.T("Foot down, tail held for three stitches: what do they check first?")
+			default:
+				minutes = 0
+			}
+			if minutes == 0 {
+				break
+			}
+			next.End = at + minutes
+			all[i].Fill = append(all[i].Fill, next)
+			at = next.End + breathMinutes
+		}
+	}
+	return all
+}
+
+// open are the parts of a stretch in which there is no break.
+func (p Plan) open(from, to float64) [][2]float64 {
+	var parts [][2]float64
+	for _, span := range p.Problem.Closed {
+		if span.To <= from || span.From >= to {
+			continue
+		}
+		if span.From > from {
+			parts = append(parts, [2]float64{from, span.From})
+		}
+		from = max(from, span.To)
+	}
+	if to > from {
+		parts = append(parts, [2]float64{from, to})
+	}
+	return parts
+}
+
+// WaitsOf are a student's waits, in order.
+func (p Plan) WaitsOf(studentID int64) []Wait {
+	return slices.DeleteFunc(slices.Clone(p.Waits), func(w Wait) bool { return w.StudentID != studentID })
+}
+
+// longestUnfilled is the longest stretch in which somebody has nothing to do.
+func longestUnfilled(waits []Wait) (minutes float64, name string) {
+	for _, w := range waits {
+		if left := w.Unfilled(); left > minutes {
+			minutes, name = left, w.Name
+		}
+	}
+	return minutes, name
+}
