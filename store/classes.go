@@ -32,6 +32,10 @@ type classRow struct {
 	StartsAt       time.Time
 	EndsAt         time.Time
 	Instructors    int
+	Assistants     int
+	Benches        int
+	BreakAt        int
+	BreakMinutes   int
 	OpeningMinutes int
 	ClosingMinutes int
 	Irons          int
@@ -52,13 +56,17 @@ type classStudentRow struct {
 	Attendance  string `gorm:"default:expected"`
 	LateMinutes int
 	Size        string
-	KitState    string `gorm:"default:to cut"`
-	KitPacked   texts  `gorm:"type:text[]"`
-	KitVersion  int    `gorm:"default:1"`
+	KitState    string    `gorm:"default:to cut"`
+	KitPacked   texts     `gorm:"type:text[]"`
+	KitVersion  int       `gorm:"default:1"`
+	Pins        []day.Pin `gorm:"serializer:json"`
 }
 
 func placeOf(classID int64, p day.Place) classStudentRow {
-	row := classStudentRow{ClassID: classID, StudentID: p.Student.ID, Attendance: string(p.Attendance), LateMinutes: p.LateMinutes, Size: p.Size, KitState: string(p.Kit), KitPacked: texts{}, KitVersion: p.Version + 1}
+	row := classStudentRow{ClassID: classID, StudentID: p.Student.ID, Attendance: string(p.Attendance), LateMinutes: p.LateMinutes, Size: p.Size, KitState: string(p.Kit), KitPacked: texts{}, KitVersion: p.Version + 1, Pins: p.Pins}
+	if row.Pins == nil {
+		row.Pins = []day.Pin{}
+	}
 	if p.Makes != nil {
 		row.ProjectID, row.ProjectVersion = &p.Makes.ID, &p.Makes.Version
 	}
@@ -149,7 +157,8 @@ func (w Workshop) classesWhere(condition string, values []any, limit int) ([]day
 		if n := len(classes); n == 0 || classes[n-1].ID != row.ID {
 			classes = append(classes, day.Class{
 				ID: row.ID, Version: row.Version, Name: row.Name, Project: project.Project{ID: row.ProjectID, Version: row.ProjectVersion},
-				StartsAt: row.StartsAt, EndsAt: row.EndsAt, Instructors: row.Instructors, Irons: row.Irons, OpeningMinutes: row.OpeningMinutes, ClosingMinutes: row.ClosingMinutes, CancelledAt: row.CancelledAt,
+				StartsAt: row.StartsAt, EndsAt: row.EndsAt, Instructors: row.Instructors, Irons: row.Irons, Assistants: row.Assistants, Benches: row.Benches, BreakAt: row.BreakAt, BreakMinutes: row.BreakMinutes,
+				OpeningMinutes: row.OpeningMinutes, ClosingMinutes: row.ClosingMinutes, CancelledAt: row.CancelledAt,
 			})
 		}
 		if r.MachineID != nil {
@@ -190,7 +199,7 @@ func (w Workshop) loadRosters(classes []day.Class) error {
 		row := r.Row
 		place := day.Place{
 			Student:    skill.Student{ID: row.StudentID, Version: r.StudentVersion, Name: r.Name, FirstTimer: r.FirstTimer, Units: r.StudentUnits},
-			Attendance: day.Attendance(row.Attendance), LateMinutes: row.LateMinutes, Size: row.Size, Kit: kit.State(row.KitState), Version: row.KitVersion,
+			Attendance: day.Attendance(row.Attendance), LateMinutes: row.LateMinutes, Size: row.Size, Kit: kit.State(row.KitState), Pins: row.Pins, Version: row.KitVersion,
 		}
 		place.SignOffs = signOffsOf(r.Signed)
 		for _, text := range row.KitPacked {
@@ -230,9 +239,10 @@ func (w Workshop) loadProjects(classes []day.Class) error {
 	return err
 }
 
-// SavePlace changes a student's place in a class: project and attendance.
+// SavePlace changes a student's place in a class: project, attendance and where they
+// sew.
 func (w Workshop) SavePlace(classID int64, p day.Place) error {
-	return w.changePlace(placeOf(classID, p), "saving the student's place", "ProjectID", "ProjectVersion", "Attendance", "LateMinutes", "Size")
+	return w.changePlace(placeOf(classID, p), "saving the student's place", "ProjectID", "ProjectVersion", "Attendance", "LateMinutes", "Size", "Pins")
 }
 
 // SaveKit changes how far a kit is and what is in its bag.
@@ -254,7 +264,8 @@ func (w Workshop) changePlace(p classStudentRow, doing string, fields ...any) er
 func (w Workshop) SaveClass(saved day.Class, makes project.At, studentIDs, machineIDs, usable []int64) (int64, error) {
 	c := classRow{
 		ID: saved.ID, Version: saved.Version + 1, Name: saved.Name, ProjectID: makes.ID, ProjectVersion: makes.Version, StartsAt: saved.StartsAt, EndsAt: saved.EndsAt,
-		Instructors: saved.Instructors, Irons: saved.Irons, OpeningMinutes: saved.OpeningMinutes, ClosingMinutes: saved.ClosingMinutes,
+		Instructors: saved.Instructors, Irons: saved.Irons, Assistants: saved.Assistants, Benches: saved.Benches, BreakAt: saved.BreakAt, BreakMinutes: saved.BreakMinutes,
+		OpeningMinutes: saved.OpeningMinutes, ClosingMinutes: saved.ClosingMinutes,
 	}
 	err := w.InTx(func(tx Workshop) error {
 		if err := tx.lockMachines(machineIDs...); err != nil {
@@ -266,7 +277,7 @@ func (w Workshop) SaveClass(saved day.Class, makes project.At, studentIDs, machi
 			}
 		} else {
 			result := tx.db.Model(&classRow{}).Where("id = ? AND version = ?", c.ID, saved.Version).
-				Select("Name", "ProjectID", "ProjectVersion", "StartsAt", "EndsAt", "Instructors", "Irons", "OpeningMinutes", "ClosingMinutes", "Version", "CancelledAt").Updates(c)
+				Select("Name", "ProjectID", "ProjectVersion", "StartsAt", "EndsAt", "Instructors", "Irons", "Assistants", "Benches", "BreakAt", "BreakMinutes", "OpeningMinutes", "ClosingMinutes", "Version", "CancelledAt").Updates(c)
 			if err := updated("saving the class "+c.Name, result); err != nil {
 				return err
 			}
@@ -283,7 +294,7 @@ func (w Workshop) SaveClass(saved day.Class, makes project.At, studentIDs, machi
 		}
 		var places []classStudentRow
 		for _, id := range studentIDs {
-			places = append(places, classStudentRow{ClassID: c.ID, StudentID: id, Attendance: string(day.Expected), KitState: string(kit.ToCut), KitVersion: 1})
+			places = append(places, classStudentRow{ClassID: c.ID, StudentID: id, Attendance: string(day.Expected), KitState: string(kit.ToCut), KitVersion: 1, Pins: []day.Pin{}})
 		}
 		if len(places) > 0 {
 			if err := tx.db.Clauses(clause.OnConflict{DoNothing: true}).Create(&places).Error; err != nil {

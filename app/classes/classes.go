@@ -126,9 +126,14 @@ type ClassInput struct {
 	// Far says that a day far ahead is meant.
 	Far                bool
 	Instructors, Irons string
+	// Assistants and Benches are none, and enough, where they are empty.
+	Assistants, Benches string
 	// Opening and Closing are minutes of what is done together.
-	Opening, Closing     string
-	StudentIDs, Machines []int64
+	Opening, Closing string
+	// BreakAt is a time of the day, BreakMinutes how long all stop then; empty for no
+	// break.
+	BreakAt, BreakMinutes string
+	StudentIDs, Machines  []int64
 	// Newest plans with the project as it is now instead of as it was.
 	Newest bool
 	// Outdated tells that the project has changed since the class was planned.
@@ -148,6 +153,13 @@ func (d Desk) ClassInput(id int64) (ClassInput, error) {
 	in := ClassInput{
 		ID: c.ID, Version: c.Version, Name: c.Name, Project: c.Project.Name, Date: start.Format("2006-01-02"), From: start.Format("15:04"), To: end.Format("15:04"),
 		Instructors: fmt.Sprint(c.Instructors), Irons: fmt.Sprint(c.Irons), Opening: fmt.Sprint(c.OpeningMinutes), Closing: fmt.Sprint(c.ClosingMinutes),
+		Assistants: fmt.Sprint(c.Assistants),
+	}
+	if c.Benches > 0 {
+		in.Benches = fmt.Sprint(c.Benches)
+	}
+	if c.BreakMinutes > 0 {
+		in.BreakAt, in.BreakMinutes = start.Add(time.Duration(c.BreakAt)*time.Minute).Format("15:04"), fmt.Sprint(c.BreakMinutes)
 	}
 	for _, p := range c.Places {
 		in.StudentIDs = append(in.StudentIDs, p.Student.ID)
@@ -196,11 +208,14 @@ func (d Desk) saveClass(in ClassInput) (int64, error) {
 	c := day.Class{ID: in.ID, Version: in.Version, StartsAt: start, EndsAt: end}
 	c.Instructors = desk.Whole(problems, "instructors", in.Instructors, 1, 10, "A class has 1 to 10 instructors.")
 	c.Irons = desk.Whole(problems, "irons", in.Irons, 1, 20, "A class has 1 to 20 irons.")
+	c.Assistants = desk.Whole(problems, "assistants", cmp.Or(in.Assistants, "0"), 0, 10, "Write 0 to 10 assistants, or leave it empty.")
+	c.Benches = desk.Whole(problems, "benches", cmp.Or(in.Benches, "0"), 0, mostPicked, "Write how many places to work at there are, 1 to 60, or leave it empty.")
 	c.OpeningMinutes = desk.Whole(problems, "opening", cmp.Or(in.Opening, "0"), 0, mostTogether, "Write minutes from 0 to 240, or leave it empty.")
 	c.ClosingMinutes = desk.Whole(problems, "closing", cmp.Or(in.Closing, "0"), 0, mostTogether, "Write minutes from 0 to 240, or leave it empty.")
 	if together := float64(c.OpeningMinutes + c.ClosingMinutes); len(problems) == 0 && together >= c.WindowMinutes() {
 		problems["closing"] = "That leaves no time to sew: write less, or end later."
 	}
+	d.readBreak(problems, &c, in)
 	c.Name = desk.Name(problems, "name", in.Name, "Give the class a name.")
 	if err := problems.OrNil(); err != nil {
 		return 0, err
@@ -236,6 +251,31 @@ func (d Desk) saveClass(in ClassInput) (int64, error) {
 	return id, desk.Saved(err, in.Name)
 }
 
+// mostBreak minutes all stop.
+const mostBreak = 180
+
+// readBreak reads when all stop, and for how long.
+func (d Desk) readBreak(problems desk.Problems, c *day.Class, in ClassInput) {
+	if strings.TrimSpace(in.BreakAt) == "" && strings.TrimSpace(cmp.Or(in.BreakMinutes, "0")) == "0" {
+		return
+	}
+	c.BreakMinutes = desk.Whole(problems, "break-minutes", in.BreakMinutes, 1, mostBreak, "Write how long the break is, in minutes from 1 to 180, or leave both empty.")
+	at, err := time.Parse("15:04", strings.TrimSpace(in.BreakAt))
+	if err != nil {
+		problems["break-at"] = "Write when the break begins, or leave both empty."
+		return
+	}
+	if problems["date"]+problems["from"]+problems["to"]+problems["break-minutes"] != "" {
+		return
+	}
+	start := c.StartsAt.In(d.Who.Zone)
+	begins := time.Date(start.Year(), start.Month(), start.Day(), at.Hour(), at.Minute(), 0, 0, d.Who.Zone)
+	c.BreakAt = int(begins.Sub(c.StartsAt).Minutes())
+	if c.BreakAt < c.OpeningMinutes || float64(c.BreakAt+c.BreakMinutes) > c.WorkMinutes() {
+		problems["break-at"] = "A break lies between what is done together first and last."
+	}
+}
+
 // A classSaid is what the form of a class says, with names for numbers.
 type classSaid struct {
 	Name        string   `says:"Name"`
@@ -244,16 +284,21 @@ type classSaid struct {
 	From        string   `says:"From"`
 	To          string   `says:"To"`
 	Instructors string   `says:"Instructors"`
+	Assistants  string   `says:"Assistants"`
 	Irons       string   `says:"Irons"`
+	Benches     string   `says:"Benches"`
 	Opening     string   `says:"Together at first"`
 	Closing     string   `says:"Together at last"`
+	BreakAt     string   `says:"Break at"`
+	Break       string   `says:"Break of minutes"`
 	Machines    []string `says:"Machines"`
 	Students    []string `says:"Students"`
 }
 
 // said puts names to what a form says; one that cannot be found has none.
 func (d Desk) said(in ClassInput) classSaid {
-	said := classSaid{Name: in.Name, Project: in.Project, Date: in.Date, From: in.From, To: in.To, Instructors: in.Instructors, Irons: in.Irons, Opening: in.Opening, Closing: in.Closing}
+	said := classSaid{Name: in.Name, Project: in.Project, Date: in.Date, From: in.From, To: in.To, Instructors: in.Instructors, Irons: in.Irons, Opening: in.Opening, Closing: in.Closing,
+		Assistants: in.Assistants, Benches: in.Benches, BreakAt: in.BreakAt, Break: in.BreakMinutes}
 	if students, err := d.Shop.StudentsByID(in.StudentIDs...); err == nil {
 		for _, s := range students {
 			said.Students = append(said.Students, s.Name)

@@ -31,9 +31,13 @@ func (d Desk) Class(classID int64) (day.Plan, error) {
 	return plans[0], nil
 }
 
+// planIterations find a class's plan, which is kept: it may take a few times what a
+// preview does.
+const planIterations = 8000
+
 // planner names the way plans are made and bounded: those kept of another way
 // are made anew.
-const planner = " planner 3"
+const planner = " planner 4"
 
 // planned opens classes with their plans: as they were worked out before where
 // nothing they are made from has changed. What classes share is read once. One
@@ -148,7 +152,7 @@ func (d Desk) plan(opened day.Day, hash [32]byte, isKept bool) (floor.Result, er
 				return err
 			}
 			if !known {
-				if result, err = floor.Plan(opened.Problem, floor.Options{Seed: 1}); err != nil {
+				if result, err = floor.Plan(opened.Problem, floor.Options{Iterations: planIterations, Seed: 1}); err != nil {
 					return cannotPlan{err}
 				}
 			}

@@ -90,12 +90,15 @@ func (d Desk) Preview(in ClassInput) (Preview, error) {
 	if err != nil {
 		return page, err
 	}
-	c := day.Class{ID: in.ID, Project: found[at], Instructors: counted(in.Instructors), Irons: counted(in.Irons), OpeningMinutes: minutesOf(in.Opening), ClosingMinutes: minutesOf(in.Closing)}
+	c := day.Class{ID: in.ID, Project: found[at], Instructors: counted(in.Instructors), Irons: counted(in.Irons), OpeningMinutes: minutesOf(in.Opening), ClosingMinutes: minutesOf(in.Closing), Assistants: minutesOf(in.Assistants), Benches: minutesOf(in.Benches)}
 	times := desk.Problems{}
 	c.StartsAt, c.EndsAt = d.Stretch(times, in.Date, in.From, in.To, true)
 	if page.Timed = len(times) == 0; !page.Timed {
 		c.StartsAt = desk.Midnight(d.Now, d.Who.Zone)
 		c.EndsAt = c.StartsAt.Add(usualWindow)
+	}
+	if d.readBreak(times, &c, in); times["break-at"]+times["break-minutes"] != "" {
+		c.BreakAt, c.BreakMinutes = 0, 0 // not yet
 	}
 	students, err := d.Shop.StudentsByID(in.StudentIDs[:min(len(in.StudentIDs), mostPicked)]...)
 	if err != nil {

@@ -45,6 +45,7 @@ func (d Desk) savePlace(classID, studentID int64, in PlaceInput) error {
 	was := c.Places[at]
 	place := day.Place{Student: was.Student, Attendance: day.Attendance(in.Attendance), Version: in.Version}
 	problems := desk.Problems{}
+	place.Pins = was.Pins
 	switch place.Attendance {
 	case day.Expected, day.Absent:
 	case day.Late:
@@ -69,6 +70,9 @@ func (d Desk) savePlace(classID, studentID int64, in PlaceInput) error {
 			place.Makes = &project.Project{ID: other.ID, Version: other.Version}
 		}
 	}
+	if !sameProject(place.Makes, was.Makes) {
+		place.Pins = nil // they are of other hoopings
+	}
 	place.Size = desk.Chosen(problems, "size", in.Size, append([]string{""}, blank.Sizes...), "Choose a size from the list.")
 	if err := problems.OrNil(); err != nil {
 		return err
@@ -85,4 +89,12 @@ func (d Desk) savePlace(classID, studentID int64, in PlaceInput) error {
 		return PlaceInput{Project: makes, Attendance: string(was.Attendance), LateMinutes: late, Size: was.Size}, was.Version, nil
 	})
 	return desk.Saved(err, "")
+}
+
+// sameProject tells whether two make the same, nil for what the class makes.
+func sameProject(a, b *project.Project) bool {
+	if a == nil || b == nil {
+		return a == b
+	}
+	return a.ID == b.ID
 }

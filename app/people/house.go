@@ -4,6 +4,7 @@ import (
 	"cmp"
 
 	"chalkstep/app/desk"
+	"chalkstep/core/floor"
 	"chalkstep/core/house"
 	"chalkstep/core/recipe"
 )
@@ -15,9 +16,22 @@ type HousePage struct {
 	Questions []recipe.Question
 	// TrimMM and MarginMM are the house's lengths, or their defaults.
 	TrimMM, MarginMM float64
+	// Weights are what a class's plan is weighed by.
+	Weights []WeightLine
 	// Otherwise counts the rules that are not the default.
 	Otherwise int
 }
+
+// A WeightLine is one figure of what a plan is weighed by.
+type WeightLine struct {
+	floor.Weight
+	// Field is what the form calls it.
+	Field        string
+	Value, Usual float64
+}
+
+// weightField is what the form calls a weight.
+func weightField(key string) string { return "weight-" + key }
 
 // House opens the house rules.
 func (d Desk) House() (HousePage, error) {
@@ -32,6 +46,9 @@ func (d Desk) House() (HousePage, error) {
 			page.Otherwise++
 		}
 	}
+	for _, w := range floor.WeightKinds {
+		page.Weights = append(page.Weights, WeightLine{w, weightField(w.Key), w.Of(settings.Plan), w.Of(floor.UsualWeights())})
+	}
 	return page, err
 }
 
@@ -41,6 +58,8 @@ type HouseInput struct {
 	Choices     map[string]string `says:"Rule"`
 	TrimMM      string            `says:"Leave of cut-away"`
 	SheetMargin string            `says:"Sheets larger by"`
+	// Weights are typed, by their keys; one that is not named stays as it is.
+	Weights map[string]string `says:"Weight"`
 	// Units and Clock are for those who have not chosen their own.
 	Units string `says:"Units"`
 	Clock string `says:"Clock"`
@@ -64,6 +83,11 @@ func (d Desk) SaveHouse(in HouseInput) error {
 	}
 	rules.TrimMM = d.Length(problems, "trim", in.TrimMM, 1, 50)
 	rules.SheetMarginMM = d.Length(problems, "margin", in.SheetMargin, 5, 100)
+	for _, w := range floor.WeightKinds {
+		if typed, is := in.Weights[w.Key]; is {
+			w.Set(&settings.Plan, desk.Number(problems, weightField(w.Key), typed, 0, floor.MostWeight, "Write a number from 0 to 10000; 0 leaves it out."))
+		}
+	}
 	settings.Units = cmp.Or(desk.Chosen(problems, "units", in.Units, desk.UnitChoices, "Choose millimetres or inches."), settings.Units)
 	settings.Clock = cmp.Or(desk.Chosen(problems, "clock", in.Clock, desk.ClockChoices, "Choose 24 or 12 hours."), settings.Clock)
 	if err := problems.OrNil(); err != nil {
@@ -78,9 +102,12 @@ func (d Desk) SaveHouse(in HouseInput) error {
 // houseInput are the house rules as their form has them, read anew.
 func (d Desk) houseInput() (HouseInput, int, error) {
 	settings, err := d.Shop.Settings()
-	in := HouseInput{Choices: map[string]string{}, Units: settings.Units, Clock: settings.Clock}
+	in := HouseInput{Choices: map[string]string{}, Weights: map[string]string{}, Units: settings.Units, Clock: settings.Clock}
 	for _, q := range recipe.Questions {
 		in.Choices[q.Key] = settings.House.Choice(q)
+	}
+	for _, w := range floor.WeightKinds {
+		in.Weights[w.Key] = desk.Plain(w.Of(settings.Plan))
 	}
 	trim, margin := settings.House.LengthsMM()
 	in.TrimMM, in.SheetMargin = d.TypedLength(trim), d.TypedLength(margin)

@@ -111,7 +111,7 @@ func (d Desk) typedParts(p project.Together) ProjectParts {
 	for _, w := range p.Work {
 		parts.Work = append(parts.Work, WorkInput{w.Title, desk.Plain(w.Minutes), w.Iron, w.Instructor})
 	}
-	for _, q := range recipe.Questions {
+	for _, q := range recipe.ProjectQuestions {
 		parts.House[q.Key] = q.Own(p.House)
 	}
 	for _, t := range p.Techniques {
@@ -210,7 +210,7 @@ func (d Desk) savePart(id int64, version int, part string, in ProjectParts) erro
 		}
 	case "house":
 		p.House = recipe.House{}
-		for _, q := range recipe.Questions {
+		for _, q := range recipe.ProjectQuestions {
 			if v := in.House[q.Key]; v != "" && p.House.Set(q.Key, v) != nil {
 				problems[""] = q.Title + ": choose one of the schools."
 			}

@@ -64,7 +64,7 @@ func (d Desk) Recipes() (RecipesPage, error) {
 	if page.Written, err = d.Shop.Techniques(); err != nil {
 		return page, err
 	}
-	for _, q := range recipe.Questions {
+	for _, q := range recipe.ProjectQuestions {
 		if settings.House.Choice(q) != q.Schools[0].Value {
 			page.Otherwise++
 		}

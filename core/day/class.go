@@ -10,6 +10,7 @@ import (
 	"time"
 
 	"chalkstep/core/design"
+	"chalkstep/core/floor"
 	"chalkstep/core/hoop"
 	"chalkstep/core/house"
 	"chalkstep/core/kit"
@@ -43,8 +44,27 @@ type Place struct {
 	// Kit says how far the kit is, Packed what is in the bag.
 	Kit    kit.State
 	Packed []kit.ItemID
+	// Pins say where or when they sew, by the instructor's wish.
+	Pins []Pin
 	// Version of the place, which is changed by itself.
 	Version int
+}
+
+// A Pin is where somebody sews a hooping, counted from 1: at which machine, 0 for any,
+// and from which minute of the class, nil for any.
+type Pin struct {
+	Hooping   int   `json:"hooping"`
+	MachineID int64 `json:"machine,omitempty"`
+	Minute    *int  `json:"minute,omitempty"`
+}
+
+// PinOf is what is pinned of a hooping.
+func (p Place) PinOf(hooping int) (Pin, bool) {
+	i := slices.IndexFunc(p.Pins, func(pin Pin) bool { return pin.Hooping == hooping })
+	if i < 0 {
+		return Pin{}, false
+	}
+	return p.Pins[i], true
 }
 
 // A Class is a project made by students at machines in a window of time. ID and
@@ -56,6 +76,12 @@ type Class struct {
 	Project            project.Project
 	StartsAt, EndsAt   time.Time
 	Instructors, Irons int
+	// Assistants help with what the house lets them; Benches are how many places
+	// there are to work at, 0 for enough.
+	Assistants, Benches int
+	// BreakAt is the minute of the class at which everybody stops, for BreakMinutes;
+	// 0 for no break.
+	BreakAt, BreakMinutes int
 	// OpeningMinutes are what everyone does together at the beginning: welcome,
 	// safety, a demonstration; ClosingMinutes at the end: tidying up.
 	OpeningMinutes, ClosingMinutes int
@@ -168,6 +194,41 @@ func (w Work) SeatAt(machineID int64, hooping int) (room.Seat, bool) {
 	return room.Seat{}, false
 }
 
+// leastOpenMinutes of a machine are worth planning with.
+const leastOpenMinutes = 30
+
+// outAllDay tells whether a machine is out of order for so much of the class that
+// nobody can sew at it.
+func (c Class) outAllDay(m room.Machine) bool {
+	open, from := 0.0, 0.0
+	for _, span := range c.outSpans(m) {
+		open = max(open, span.From-from)
+		from = max(from, span.To)
+	}
+	return max(open, c.WindowMinutes()-from) < leastOpenMinutes
+}
+
+// openEnd is how many minutes after a class something is still out that nobody has
+// said will come back.
+const openEnd = 24 * 60
+
+// outSpans are when a machine is out of order, in minutes of the class, in order.
+func (c Class) outSpans(m room.Machine) []floor.Span {
+	var spans []floor.Span
+	for _, o := range m.Outages {
+		if !o.Within(c.StartsAt, c.EndsAt) {
+			continue
+		}
+		span := floor.Span{From: max(0, o.StartsAt.Sub(c.StartsAt).Minutes()), To: c.WindowMinutes() + openEnd}
+		if o.EndsAt != nil {
+			span.To = o.EndsAt.Sub(c.StartsAt).Minutes()
+		}
+		spans = append(spans, span)
+	}
+	slices.SortFunc(spans, func(a, b floor.Span) int { return cmp.Compare(a.From, b.From) })
+	return spans
+}
+
 // SizeOf is the size of a student's blank, empty where it comes in one.
 func (w Work) SizeOf(p Place) string {
 	if !w.Sized() {
@@ -229,7 +290,7 @@ func newWork(p project.Project, c Class, rules house.Rules) Work {
 		fitted := p.InField(i)
 		for _, m := range machines {
 			seat := room.SeatAt(m, fitted, p.Garment(), own)
-			if o, out := m.Out(c.StartsAt, c.EndsAt); out {
+			if o, out := m.Out(c.StartsAt, c.EndsAt); out && c.outAllDay(m) {
 				seat.Problem = o.Say()
 			} else if !seat.Fits() {
 				seat.Problem = c.lentAway(m, fitted, seat.Problem)

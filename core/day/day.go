@@ -33,6 +33,8 @@ type Day struct {
 // Names of the pools that are not hoops.
 const (
 	Instructor = "instructor"
+	Assistant  = "assistant"
+	Bench      = "bench"
 	Iron       = "iron"
 	hoopPrefix = "hoop-"
 )
@@ -83,10 +85,13 @@ func (d Day) IsLeftOut(studentID int64) bool {
 
 // problem is the planner's.
 func (d Day) problem() floor.Problem {
-	p := floor.Problem{WindowMinutes: d.Class.WorkMinutes()}
+	p := floor.Problem{WindowMinutes: d.Class.WorkMinutes(), Weights: d.Rules.Weights()}
+	if d.Class.BreakMinutes > 0 {
+		p.Closed = []floor.Span{{From: float64(d.Class.BreakAt), To: float64(d.Class.BreakAt + d.Class.BreakMinutes)}}
+	}
 	for _, m := range d.Class.Machines {
 		if slices.ContainsFunc(d.Works, func(w Work) bool { return w.Planned() && (w.Fits(m.ID) || m.Sews && w.seams()) }) {
-			p.Stations = append(p.Stations, floor.Station{ID: StationID(m.ID)})
+			p.Stations = append(p.Stations, floor.Station{ID: StationID(m.ID), Out: d.Class.outSpans(m)})
 		}
 	}
 	for _, w := range d.Works {
@@ -102,13 +107,20 @@ func (d Day) problem() floor.Problem {
 			}
 		}
 	}
-	p.Pools = append(p.Pools, floor.Pool{ID: Instructor, Count: d.Class.Instructors}, floor.Pool{ID: Iron, Count: d.Class.Irons})
+	p.Pools = append(p.Pools, floor.Pool{ID: Instructor, Count: d.Class.Instructors})
+	if d.Class.Assistants > 0 {
+		p.Pools = append(p.Pools, floor.Pool{ID: Assistant, Count: d.Class.Assistants})
+	}
+	p.Pools = append(p.Pools, floor.Pool{ID: Iron, Count: d.Class.Irons})
+	if d.Class.Benches > 0 {
+		p.Pools = append(p.Pools, floor.Pool{ID: Bench, Count: d.Class.Benches})
+	}
 	for _, w := range d.Works {
 		if !w.Planned() {
 			continue
 		}
 		for _, place := range w.Places {
-			p.People = append(p.People, floor.Person{ID: PersonID(place.ID), Ready: float64(max(place.LateMinutes, d.Class.OpeningMinutes)), Steps: w.stepsOf(place.Student, w.Rules(d.Rules).Timing(), d.Class.Machines)})
+			p.People = append(p.People, floor.Person{ID: PersonID(place.ID), Ready: float64(max(place.LateMinutes, d.Class.OpeningMinutes)), Steps: d.stepsOf(w, place), FillMinutes: fillMinutes(place, Hand(place.Student, d.Rules.Pace))})
 		}
 	}
 	return p
@@ -127,11 +139,12 @@ func Hand(s skill.Student, figures pace.Figures) float64 {
 	return 1
 }
 
-// stepsOf are the steps of one student: slower by the figure for first-timers,
-// and with the instructor beside them where they hoop or load without having
-// been signed off on it.
-func (w Work) stepsOf(s skill.Student, figures pace.Figures, machines []room.Machine) []floor.Step {
-	hand, signed := Hand(s, figures), s.Signed()
+// stepsOf are the steps of one student: slower by the figure for first-timers, and
+// with the instructor or an assistant beside them where they hoop or load without
+// having been signed off on it.
+func (d Day) stepsOf(w Work, place Place) []floor.Step {
+	figures := w.Rules(d.Rules).Timing()
+	hand, signed := Hand(place.Student, figures), place.Signed()
 	var steps []floor.Step
 	for i, ps := range w.Steps {
 		base, hooping := ps.Key.Base()
@@ -139,7 +152,6 @@ func (w Work) stepsOf(s skill.Student, figures pace.Figures, machines []room.Mac
 		minutes := ps.Minutes * hand
 		if ps.Instructor {
 			minutes = ps.Minutes // the instructor sets the pace
-			step.Needs = map[string]int{Instructor: 1}
 		}
 		switch {
 		case base == pace.StepHoop:
@@ -149,17 +161,24 @@ func (w Work) stepsOf(s skill.Student, figures pace.Figures, machines []room.Mac
 		case ps.Iron:
 			step.Needs = with(step.Needs, Iron)
 		}
-		if WithInstructor(ps, signed) {
+		switch {
+		case !WithInstructor(ps, signed):
+		case d.Class.Assistants > 0 && d.Rules.House.AssistantMay(ps.Instructor):
+			step.NeedsOne = []string{Assistant, Instructor}
+		default:
 			step.Needs = with(step.Needs, Instructor)
 		}
 		if ps.Where != pace.AtMachine {
+			if d.Class.Benches > 0 && !ps.Iron {
+				step.Needs = with(step.Needs, Bench)
+			}
 			step.Minutes = floor.Minutes(tenth(minutes))
 			steps = append(steps, step)
 			continue
 		}
 		step.On = map[string]float64{}
 		if ps.Sewing {
-			for _, m := range machines {
+			for _, m := range d.Class.Machines {
 				if m.Sews {
 					step.On[StationID(m.ID)] = tenth(minutes)
 				}
@@ -168,14 +187,21 @@ func (w Work) stepsOf(s skill.Student, figures pace.Figures, machines []room.Mac
 			continue
 		}
 		sewing := w.Sewing[hooping-1]
+		pin, pinned := place.PinOf(hooping)
+		pinned = pinned && ps.InHoop()
+		at := pinned && pin.MachineID != 0 && w.Fits(pin.MachineID)
 		for _, seat := range sewing.Seats {
-			if !w.Fits(seat.Machine.ID) {
+			if !w.Fits(seat.Machine.ID) || at && seat.Machine.ID != pin.MachineID {
 				continue
 			}
 			if base == pace.StepSew {
 				minutes = figures.StitchOut(seat.Machine.Pacing(), w.Pacing(hooping-1), hand).Total
 			}
 			step.On[StationID(seat.Machine.ID)] = tenth(minutes)
+		}
+		if pinned && pin.Minute != nil && base == pace.StepLoad {
+			minute := float64(*pin.Minute)
+			step.At = &minute
 		}
 		// Whoever has loaded stays until it is sewn.
 		step.Keep = ps.InHoop() && base != pace.StepSew && w.Steps[i+1].InHoop()
@@ -245,8 +271,12 @@ func (d Day) PoolName(pool string) say.Text {
 	switch pool {
 	case Instructor:
 		return say.T("Instructor")
+	case Assistant:
+		return say.T("Assistant")
 	case Iron:
 		return say.T("Iron")
+	case Bench:
+		return say.T("Bench")
 	}
 	for _, w := range d.Works {
 		for _, seat := range w.usable() {

@@ -301,13 +301,15 @@ func TestHoopsAreSharedWithOtherClasses(t *testing.T) {
 func TestAnOutageKeepsAMachineOut(t *testing.T) {
 	class := daytest.Class()
 	later := class.EndsAt.Add(time.Hour)
-	early := class.StartsAt.Add(-time.Hour)
+	early, back := class.StartsAt.Add(-time.Hour), class.StartsAt.Add(90*time.Minute)
 	for name, c := range map[string]struct {
 		from time.Time
 		to   *time.Time
 		out  bool
 	}{
-		"in the middle, open end": {class.StartsAt.Add(time.Hour), nil, true},
+		"all but twenty minutes":  {class.StartsAt.Add(20 * time.Minute), nil, true},
+		"in the middle, open end": {class.StartsAt.Add(time.Hour), nil, false},
+		"in the middle":           {class.StartsAt.Add(time.Hour), &back, false},
 		"over before":             {class.StartsAt.Add(-2 * time.Hour), &early, false},
 		"until it begins":         {early, &class.StartsAt, false},
 		"after it":                {class.EndsAt, nil, false},
@@ -320,6 +322,11 @@ func TestAnOutageKeepsAMachineOut(t *testing.T) {
 			assert.Equal(t, !c.out, d.Works[0].Fits(1))
 			assert.True(t, d.Works[0].Fits(2))
 			assert.Equal(t, c.out, len(d.Idle()) == 1)
+			for _, sit := range daytest.Plan(t, class).Sits(1) {
+				start := class.StartsAt.Add(time.Duration(sit.Start) * time.Minute)
+				end := class.StartsAt.Add(time.Duration(sit.End) * time.Minute)
+				assert.True(t, !end.After(c.from) || c.to != nil && !start.Before(*c.to), "nobody sews while it is out")
+			}
 		})
 	}
 }
@@ -385,6 +392,6 @@ func TestWhatIsDoneTogether(t *testing.T) {
 	assert.InDelta(t, alone.FinishMinutes+35, plan.FinishMinutes, 1)
 	assert.InDelta(t, alone.SpareMinutes-35, plan.SpareMinutes, 1)
 	assert.InDelta(t, alone.LongestWait, plan.LongestWait, 1e-9, "what is done together is no wait")
-	class.EndsAt = class.StartsAt.Add(time.Duration(plan.FinishMinutes-1) * time.Minute)
+	class.EndsAt = class.StartsAt.Add(time.Duration(plan.Result.LowerBoundMinutes+14) * time.Minute)
 	assert.False(t, daytest.Plan(t, class).Result.Fits)
 }

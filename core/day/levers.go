@@ -279,8 +279,12 @@ func (p Plan) heldUp(bottleneck string) say.Text {
 	switch {
 	case bottleneck == Instructor:
 		return say.T("the instructor")
+	case bottleneck == Assistant:
+		return say.T("the assistant")
 	case bottleneck == Iron:
 		return say.T("the iron")
+	case bottleneck == Bench:
+		return say.T("the benches")
 	case strings.HasPrefix(bottleneck, hoopPrefix):
 		return say.T("the %s hoop", say.Name(strings.ToLower(p.PoolName(bottleneck).String())))
 	}

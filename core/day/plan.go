@@ -79,8 +79,12 @@ func (p Plan) tight(bottleneck string) say.Text {
 		return say.Text{}
 	case bottleneck == Instructor:
 		return say.T("The instructor is the tight spot.")
+	case bottleneck == Assistant:
+		return say.T("The assistant is the tight spot.")
 	case bottleneck == Iron:
 		return say.T("The iron is the tight spot.")
+	case bottleneck == Bench:
+		return say.T("The benches are the tight spot.")
 	case strings.HasPrefix(bottleneck, hoopPrefix):
 		name := say.Name(strings.ToLower(p.PoolName(bottleneck).String()))
 		at := slices.IndexFunc(p.Problem.Pools, func(pool floor.Pool) bool { return pool.ID == bottleneck })
@@ -94,6 +98,20 @@ func (p Plan) tight(bottleneck string) say.Text {
 		}
 	}
 	return say.T("The machines are the tight spot.")
+}
+
+// Fairness says what it costs that the plan is good for people, silent where it
+// costs nothing.
+func (p Plan) Fairness() say.Text {
+	r := p.Result
+	later := math.Round(r.MakespanMinutes - r.ShortestMinutes)
+	switch {
+	case r.ShortestMinutes == 0 || later < 1:
+		return say.Text{}
+	case r.ShortestWaitMinutes >= r.LongestWaitMinutes+1:
+		return say.T("Ending %s sooner would have somebody wait %s with nothing to do.", say.Minutes(later), say.Minutes(r.ShortestWaitMinutes))
+	}
+	return say.T("Ending %s sooner would cost somebody a later first stitch, or a change of machine.", say.Minutes(later))
 }
 
 // StepsOf lists a person's steps in order.

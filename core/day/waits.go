@@ -41,13 +41,14 @@ func (w Wait) Unfilled() float64 {
 }
 
 // Waits over shortWait minutes are filled (handbook, Waiting); between two things
-// somebody has a minute to put the one away. Rehearsing and watching are figures of
-// ours.
+// somebody has a minute to put the one away. Rehearsing, watching and finishing are
+// figures of ours.
 const (
 	shortWait       = 10
 	breathMinutes   = 1
 	rehearseMinutes = 8
 	watchMinutes    = 5
+	finishMinutes   = 12
 )
 
 // waits are all waits of a plan, by student, each filled.
@@ -73,7 +74,7 @@ func (p Plan) waitsOf(place Place) []Wait {
 		end = s.End
 	}
 	done, signed := map[skill.Key]bool{}, place.Signed()
-	rehearsed, watched := false, false
+	rehearsed, watched, finished := false, false, place.FirstTimer // who has no piece yet
 	hand := Hand(place.Student, p.Rules.Pace)
 	sits := p.sitsAt(place.ID)
 	for i := range all {
@@ -96,6 +97,9 @@ func (p Plan) waitsOf(place Place) []Wait {
 			case !watched && at < sits && watchMinutes <= all[i].End-at-breathMinutes:
 				watched, minutes = true, watchMinutes
 				next.Title, next.Does = say.T("Watch a neighbour start"), say.T("Foot down, tail held for three stitches: what do they check first?")
+			case !finished && finishMinutes <= all[i].End-at-breathMinutes:
+				finished, minutes = true, finishMinutes
+				next.Title, next.Does = say.T("Finish an earlier piece"), say.T("Snip its jumps, trim its back, look at it with the card: what would you do otherwise?")
 			default:
 				minutes = 0
 			}
@@ -108,6 +112,21 @@ func (p Plan) waitsOf(place Place) []Wait {
 		}
 	}
 	return all
+}
+
+// fillMinutes are how much of somebody's waits can be filled at most: what of the
+// ladder they have not shown, and the rest that is done once.
+func fillMinutes(place Place, hand float64) float64 {
+	total, signed := float64(rehearseMinutes+watchMinutes+2*breathMinutes), place.Signed()
+	if !place.FirstTimer {
+		total += finishMinutes + breathMinutes
+	}
+	for _, e := range skill.Exercises {
+		if !signed[e.Key] {
+			total += math.Ceil(e.Minutes*hand) + breathMinutes
+		}
+	}
+	return total
 }
 
 // open are the parts of a stretch in which there is no break.

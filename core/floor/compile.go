@@ -38,7 +38,9 @@ type shop struct {
 
 // A job is one person's steps, cut into blocks.
 type job struct {
-	ready  tick
+	ready tick
+	// fill is how much of their waits is not idle.
+	fill   tick
 	steps  []op
 	blocks []block
 	// turns are how many of the blocks are placed with each turn in an order: up
@@ -166,7 +168,7 @@ func (s *shop) pin() {
 }
 
 func (s *shop) compileJob(person Person, station, pool map[string]int) (job, error) {
-	j := job{ready: ticks(person.Ready), steps: make([]op, len(person.Steps))}
+	j := job{ready: ticks(person.Ready), fill: ticks(person.FillMinutes), steps: make([]op, len(person.Steps))}
 	var holds []hold
 	var chains []chain
 	chainOf := make([]int, len(person.Steps)) // index into chains, -1 at the bench

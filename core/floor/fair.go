@@ -5,13 +5,13 @@ package floor
 // late; the longest wait short, and waits shared; the same machine; hoops not held
 // idle; only then the last minute.
 type Weights struct {
-	// Late is for a minute after the window.
+	// Late is for A minute after the window.
 	Late float64 `json:"late"`
 	// FirstStitch is for a minute of somebody's first step at a station after half
 	// of the window.
 	FirstStitch float64 `json:"first_stitch"`
 	// LongestWait is for a minute of the longest wait over ShortMinutes; waits up to
-	// those cost nothing.
+	// those cost nothing, nor what a person's FillMinutes fill.
 	LongestWait  float64 `json:"longest_wait"`
 	ShortMinutes float64 `json:"short_minutes"`
 	// SharedWaits is for a minute of waiting over ShortMinutes, more for long ones:
@@ -26,8 +26,34 @@ type Weights struct {
 
 // UsualWeights are the product's own, in the order of the handbook.
 func UsualWeights() Weights {
-	return Weights{Late: 50, FirstStitch: 5, LongestWait: 2, ShortMinutes: 10, SharedWaits: 1, Change: 10, Idle: 0.02}
+	return Weights{Late: 50, FirstStitch: 5, LongestWait: 2, ShortMinutes: 10, SharedWaits: 0.5, Change: 10, Idle: 0.02}
 }
+
+// A Weight is one of the [Weights] with what it is of, and why it is weighed.
+type Weight struct {
+	Key, Title, Because string
+	value               func(*Weights) *float64
+}
+
+// WeightKinds are all of them, in the order of the handbook.
+var WeightKinds = []Weight{
+	{"late", "A minute after the class has ended", "whoever is not done goes home with an open hoop", func(w *Weights) *float64 { return &w.Late }},
+	{"first_stitch", "A minute of somebody's first stitch after half of the class", "until they have sewn, they have not begun", func(w *Weights) *float64 { return &w.FirstStitch }},
+	{"longest_wait", "A minute of the longest wait", "one long wait is remembered, three short ones are not", func(w *Weights) *float64 { return &w.LongestWait }},
+	{"short_minutes", "Minutes of a wait that cost nothing", "that long it takes to look at what one has made", func(w *Weights) *float64 { return &w.ShortMinutes }},
+	{"shared_waits", "An hour of waiting, more for long waits", "waits are shared rather than all one person's", func(w *Weights) *float64 { return &w.SharedWaits }},
+	{"change", "A change of machine without need", "every machine is threaded and loaded otherwise", func(w *Weights) *float64 { return &w.Change }},
+	{"idle", "A minute in which a hoop is held and not used", "somebody else may want it", func(w *Weights) *float64 { return &w.Idle }},
+}
+
+// Of is what some weights say of it.
+func (w Weight) Of(weights Weights) float64 { return *w.value(&weights) }
+
+// Set changes it.
+func (w Weight) Set(weights *Weights, value float64) { *w.value(weights) = value }
+
+// MostWeight is the largest there is.
+const MostWeight = 10_000
 
 // valueOf is what a plan is compared by: its makespan and a little of everyone's
 // end, and what is bad for people where that is weighed.
@@ -39,21 +65,20 @@ func (d *decoder) valueOf(a *schedule) float64 {
 	}
 	window := ticks(d.problem.WindowMinutes)
 	value += w.Late * float64(max(0, a.makespan-window))
-	longest := tick(0)
 	short := ticks(w.ShortMinutes)
+	longest := short
 	for i := range d.people {
 		j := &d.people[i]
-		at, stitched := j.ready, false
-		for k := range j.steps {
-			start := a.start[i][k]
-			if wait := start - at - short; wait > 0 {
-				longest = max(longest, wait)
-				value += w.SharedWaits * float64(wait) * float64(wait) / (60 * ticksPerMinute)
+		d.idleWaits(j, a, i, short, func(wait tick) {
+			longest = max(longest, wait)
+			if over := wait - short; over > 0 {
+				value += w.SharedWaits * float64(over) * float64(over) / (60 * ticksPerMinute)
 			}
-			at = a.end[i][k]
-			if !stitched && j.steps[k].chain >= 0 {
-				stitched = true
-				value += w.FirstStitch * float64(max(0, start-window/2))
+		})
+		for k := range j.steps {
+			if j.steps[k].chain >= 0 {
+				value += w.FirstStitch * float64(max(0, a.start[i][k]-window/2))
+				break
 			}
 		}
 		value += w.Change * ticksPerMinute * float64(d.needless(j, a.option[i]))
@@ -61,7 +86,42 @@ func (d *decoder) valueOf(a *schedule) float64 {
 			value += w.Idle * float64(j.idle(a, i))
 		}
 	}
-	return value + w.LongestWait*float64(longest)
+	return value + w.LongestWait*float64(longest-short)
+}
+
+// idleWaits gives what is idle of each wait of a person: waits that are short are
+// filled with nothing, the others as far as there is something to fill them with.
+func (d *decoder) idleWaits(j *job, a *schedule, i int, short tick, each func(wait tick)) {
+	at, fill := j.ready, j.fill
+	for k := range j.steps {
+		start := a.start[i][k]
+		wait := start - at
+		if wait > short {
+			wait -= d.shut(at, start)
+			filled := min(fill, wait)
+			fill, wait = fill-filled, wait-filled
+		}
+		each(wait)
+		at = a.end[i][k]
+	}
+}
+
+// longestIdle is the longest idle wait of a plan.
+func (d *decoder) longestIdle(a *schedule, w *Weights) tick {
+	longest := tick(0)
+	for i := range d.people {
+		d.idleWaits(&d.people[i], a, i, ticks(w.ShortMinutes), func(wait tick) { longest = max(longest, wait) })
+	}
+	return longest
+}
+
+// shut is how much of a stretch the room is closed.
+func (d *decoder) shut(from, to tick) tick {
+	shut := tick(0)
+	for _, c := range d.problem.Closed {
+		shut += max(0, min(to, ticks(c.To))-max(from, ticks(c.From)))
+	}
+	return shut
 }
 
 // needless counts how often somebody goes to another station than the one before

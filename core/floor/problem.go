@@ -53,6 +53,9 @@ type Person struct {
 	ID    string  `json:"id"`
 	Ready float64 `json:"ready"`
 	Steps []Step  `json:"steps"`
+	// FillMinutes of their waits are not idle: they have something to practise. For
+	// [Weights] alone.
+	FillMinutes float64 `json:"fill_minutes,omitempty"`
 }
 
 // A Step takes Minutes at the bench, or the minutes that On gives for the
@@ -125,9 +128,13 @@ type Result struct {
 	Bottleneck string `json:"bottleneck"`
 	// ShortestMinutes is the shortest plan that was found, where another is better
 	// for people.
-	ShortestMinutes float64            `json:"shortest_minutes,omitempty"`
-	Steps           []Placed           `json:"steps"`
-	Waiting         map[string]float64 `json:"waiting_minutes"`
+	ShortestMinutes float64 `json:"shortest_minutes,omitempty"`
+	// LongestWaitMinutes is the longest wait of the plan that nothing fills, and
+	// ShortestWaitMinutes that of the shortest.
+	LongestWaitMinutes  float64            `json:"longest_wait_minutes,omitempty"`
+	ShortestWaitMinutes float64            `json:"shortest_wait_minutes,omitempty"`
+	Steps               []Placed           `json:"steps"`
+	Waiting             map[string]float64 `json:"waiting_minutes"`
 }
 
 // A Placed step has its times; Station is empty at the bench.
@@ -153,10 +160,10 @@ func (p Problem) Check() error {
 	if !(p.BreakMinutes >= 0 && p.BreakMinutes <= longestMinutes) {
 		return fmt.Errorf("break_minutes is %v: expected 0 to %.0f", p.BreakMinutes, float64(longestMinutes))
 	}
-	if w := p.Weights; w != nil {
-		for name, weight := range map[string]float64{"late": w.Late, "first_stitch": w.FirstStitch, "longest_wait": w.LongestWait, "short_minutes": w.ShortMinutes, "shared_waits": w.SharedWaits, "change": w.Change, "idle": w.Idle} {
-			if !(weight >= 0 && weight <= 10_000) {
-				return fmt.Errorf("weights: %s is %v: expected 0 to 10000", name, weight)
+	if p.Weights != nil {
+		for _, w := range WeightKinds {
+			if weight := w.Of(*p.Weights); !(weight >= 0 && weight <= MostWeight) {
+				return fmt.Errorf("weights: %s is %v: expected 0 to %d", w.Key, weight, MostWeight)
 			}
 		}
 	}
@@ -192,6 +199,9 @@ func (p Problem) Check() error {
 		people[person.ID] = true
 		if !(person.Ready >= 0 && person.Ready <= longestMinutes) {
 			return fmt.Errorf("person %s is ready at %v: expected 0 to %.0f minutes", person.ID, person.Ready, float64(longestMinutes))
+		}
+		if !(person.FillMinutes >= 0 && person.FillMinutes <= longestMinutes) {
+			return fmt.Errorf("person %s has fill_minutes %v: expected 0 to %.0f minutes", person.ID, person.FillMinutes, float64(longestMinutes))
 		}
 		if err := person.check(stations, pools); err != nil {
 			return err

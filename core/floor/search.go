@@ -46,12 +46,16 @@ func Plan(p Problem, o Options) (Result, error) {
 	half := o
 	half.Iterations = (o.Iterations + 1) / 2
 	t.improve(half, bound)
-	shortest := t[0].best.makespan
+	shortest, shortestIdle := t[0].best.makespan, t[0].longestIdle(t[0].best, p.Weights)
 	half.Iterations = o.Iterations - half.Iterations
 	t.weigh(p.Weights)
 	t.improve(half, 0)
 	r := s.result(t[0].best, bound)
-	r.ShortestMinutes = toMinutes(min(shortest, t[0].best.makespan))
+	r.ShortestMinutes, r.ShortestWaitMinutes = toMinutes(shortest), toMinutes(shortestIdle)
+	r.LongestWaitMinutes = toMinutes(t[0].longestIdle(t[0].best, p.Weights))
+	if t[0].best.makespan <= shortest {
+		r.ShortestMinutes, r.ShortestWaitMinutes = r.MakespanMinutes, r.LongestWaitMinutes
+	}
 	return r, nil
 }
 

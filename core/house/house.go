@@ -7,6 +7,7 @@ import (
 	"encoding/json"
 	"fmt"
 
+	"chalkstep/core/floor"
 	"chalkstep/core/kit"
 	"chalkstep/core/pace"
 	"chalkstep/core/recipe"
@@ -17,6 +18,8 @@ type Rules struct {
 	House recipe.House
 	Pace  pace.Figures
 	Kit   kit.Figures
+	// Plan is what a class's plan is weighed by.
+	Plan floor.Weights
 }
 
 // A Workshop with what it holds to. ID and Version name its row.
@@ -32,7 +35,9 @@ type Workshop struct {
 }
 
 // Defaults are the handbook's.
-func Defaults() Rules { return Rules{Pace: pace.Defaults(), Kit: kit.Defaults()} }
+func Defaults() Rules {
+	return Rules{Pace: pace.Defaults(), Kit: kit.Defaults(), Plan: floor.UsualWeights()}
+}
 
 // In is what holds for a project with choices of its own.
 func (r Rules) In(own recipe.House) Rules {
@@ -49,25 +54,34 @@ func (r Rules) Timing() pace.Figures {
 	return r.Pace
 }
 
+// Weights are what a class's plan is weighed by, nil for the earliest finish.
+func (r Rules) Weights() *floor.Weights {
+	if r.House.PlansShortest() {
+		return nil
+	}
+	return &r.Plan
+}
+
 // documentVersion of what is written now.
-const documentVersion = 2
+const documentVersion = 3
 
 // figures as a document has them.
 type figures struct {
-	Version int          `json:"version"`
-	Pace    pace.Figures `json:"pace"`
-	Kit     kit.Figures  `json:"kit"`
+	Version int           `json:"version"`
+	Pace    pace.Figures  `json:"pace"`
+	Kit     kit.Figures   `json:"kit"`
+	Plan    floor.Weights `json:"plan"`
 }
 
 // FiguresJSON writes the figures.
 func (r Rules) FiguresJSON() ([]byte, error) {
-	return json.Marshal(figures{documentVersion, r.Pace, r.Kit})
+	return json.Marshal(figures{documentVersion, r.Pace, r.Kit, r.Plan})
 }
 
 // ReadFigures reads figures over the handbook's: what a document of any version
 // does not name, such as a figure that came later, keeps its default.
 func (r *Rules) ReadFigures(data []byte) error {
-	f := figures{Pace: pace.Defaults(), Kit: kit.Defaults()}
+	f := figures{Pace: pace.Defaults(), Kit: kit.Defaults(), Plan: floor.UsualWeights()}
 	if len(data) > 0 {
 		if err := json.Unmarshal(data, &f); err != nil {
 			return fmt.Errorf("reading the workshop's figures: %w", err)
@@ -76,6 +90,6 @@ func (r *Rules) ReadFigures(data []byte) error {
 	if f.Version > documentVersion {
 		return fmt.Errorf("reading the workshop's figures: they are of version %d, and this program knows %d: update it", f.Version, documentVersion)
 	}
-	r.Pace, r.Kit = f.Pace, f.Kit
+	r.Pace, r.Kit, r.Plan = f.Pace, f.Kit, f.Plan
 	return nil
 }

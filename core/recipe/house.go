@@ -36,6 +36,10 @@ type House struct {
 	StartLine string `json:"start_line,omitempty"`
 	// HoopSize: "by-blank", always "snug" or always "roomy".
 	HoopSize string `json:"hoop_size,omitempty"`
+	// Plan: a class's plan is good for "people" first, or the "shortest".
+	Plan string `json:"plan,omitempty"`
+	// Assistants: "help" with hooping and loading, or "sign-off" too.
+	Assistants string `json:"assistants,omitempty"`
 	// TrimMM is left of cut-away around the stitching.
 	TrimMM float64 `json:"trim_mm,omitempty"`
 	// SheetMarginMM is what a sheet is larger than the hoop on every side.
@@ -49,6 +53,9 @@ const (
 	startTemplate = "template"
 	startMarks    = "marks"
 	cutPieces     = "pre-cut"
+
+	planShortest      = "shortest"
+	assistantsSignOff = "sign-off"
 )
 
 // A Question is a house rule with its schools, the default first.
@@ -66,7 +73,29 @@ type School struct{ Value, Says, Because string }
 func (h House) CutsBefore() bool { return h.Applique == cutPieces }
 
 // Questions lists the rules in which practitioners differ.
-var Questions = []Question{
+var Questions = slices.Concat(ProjectQuestions, ClassQuestions)
+
+// ClassQuestions are those that a class answers as the house does.
+var ClassQuestions = []Question{
+	{"plan", "A class's plan", []School{
+		{"people", "good for people first", "a finish a few minutes later costs less than an hour of waiting"},
+		{"shortest", "the earliest finish", "the room is wanted for the next class"},
+	}, func(h *House) *string { return &h.Plan }},
+	{"assistants", "What assistants do in a class", []School{
+		{"help", "help with hooping and loading", "what is signed off or shown is the instructor's word"},
+		{"sign-off", "whatever the instructor does", "an assistant who can teach a step can judge it"},
+	}, func(h *House) *string { return &h.Assistants }},
+}
+
+// AssistantMay tells whether an assistant may stand in for the instructor at a step;
+// toSee is one at which the instructor shows or judges.
+func (h House) AssistantMay(toSee bool) bool { return !toSee || h.Assistants == assistantsSignOff }
+
+// PlansShortest tells that a class's plan is the one that ends first.
+func (h House) PlansShortest() bool { return h.Plan == planShortest }
+
+// ProjectQuestions are those that a project may answer otherwise than the house.
+var ProjectQuestions = []Question{
 	{"wovens", "Tear-away on wovens", []School{
 		{"one", "one light sheet, two when dense", "one sheet tears cleanly and is enough under light stitching"},
 		{"two", "always two sheets", "two sheets never pucker"},

@@ -24,7 +24,8 @@ func Routes(f *fiber.App) {
 	f.Get("/classes/picks", ui.With(picks))
 	f.Get("/classes/preview", ui.With(preview))
 	f.Post("/classes/new", ui.With(save))
-	f.Get("/classes/:id", ui.WithID(plan))
+	f.Get("/classes/:id", ui.WithID(func(c fiber.Ctx, d classes.Desk, id int64) error { return showPlan(c, d, id, desk.Problems{}) }))
+	f.Post("/classes/:id/move", ui.WithID(move))
 	f.Get("/classes/:id/edit", ui.WithID(edit))
 	f.Post("/classes/:id/edit", ui.WithID(func(c fiber.Ctx, d classes.Desk, _ int64) error { return save(c, d) }))
 	f.Post("/classes/:id/cancel", ui.WithID(func(c fiber.Ctx, d classes.Desk, id int64) error {
@@ -48,7 +49,7 @@ func list(c fiber.Ctx, d classes.Desk) error {
 	return ui.Render(c, "classes/list", area, area, fiber.Map{"Page": page, "Pages": page.Pages})
 }
 
-func plan(c fiber.Ctx, d classes.Desk, id int64) error {
+func showPlan(c fiber.Ctx, d classes.Desk, id int64, problems desk.Problems) error {
 	page, err := d.Class(id)
 	if err != nil {
 		return err
@@ -57,7 +58,11 @@ func plan(c fiber.Ctx, d classes.Desk, id int64) error {
 	if err != nil {
 		return err
 	}
-	return ui.Render(c, "classes/plan", area, page.Class.Name, fiber.Map{"View": newPlanView(d, page), "Untested": untested})
+	v := newPlanView(d, page)
+	if v.Planned && v.MayChange && !page.Class.Over(d.Now) {
+		v.Move = newMoveView(c, printer(d), page)
+	}
+	return ui.Render(c, "classes/plan", area, page.Class.Name, fiber.Map{"View": v, "Untested": untested, "Problems": problems})
 }
 
 func edit(c fiber.Ctx, d classes.Desk, id int64) error {
@@ -105,6 +110,7 @@ func save(c fiber.Ctx, d classes.Desk) error {
 	in := classes.ClassInput{
 		ID: max(0, ui.Number(c.Params("id"))), Version: ui.Small(c.FormValue("version")), Name: c.FormValue("name"), Project: c.FormValue("project"),
 		Date: c.FormValue("date"), From: c.FormValue("from"), To: c.FormValue("to"), Instructors: c.FormValue("instructors"), Irons: c.FormValue("irons"), Opening: c.FormValue("opening"), Closing: c.FormValue("closing"),
+		Assistants: c.FormValue("assistants"), Benches: c.FormValue("benches"), BreakAt: c.FormValue("break-at"), BreakMinutes: c.FormValue("break-minutes"),
 		StudentIDs: ui.Numbers(c, "students"), Machines: ui.Numbers(c, "machines"), Newest: c.FormValue("newest") != "", Far: c.FormValue("far") != "", Outdated: c.FormValue("outdated") != "",
 	}
 	if c.FormValue("look") != "" { // for students, without scripts

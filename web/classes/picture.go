@@ -3,12 +3,10 @@ package classes
 import (
 	"fmt"
 	"slices"
+	"time"
 
 	"chalkstep/core/day"
 	"chalkstep/core/floor"
-	"chalkstep/core/pace"
-	"chalkstep/core/room"
-	"chalkstep/core/say"
 	"chalkstep/web/ui"
 )
 
@@ -27,8 +25,16 @@ type picture struct {
 	Bottom              float64
 	// The band is when eight days of ten are done, none where it has no width.
 	BandX, BandWidth, BandHeight float64
-	// Together tells that some of the day is done by all.
-	Together bool
+	// Breaks are when nobody works, Now the moment of looking where the class runs,
+	// with nothing said where it does not.
+	Breaks []bar
+	Now    tickMark
+	// These tell what of the legend there is.
+	Together, Practised, IsOut, HasChain bool
+	// StartsAt, MinuteX and PerMinute are for moving blocks: the moment of the minute
+	// 0, where it lies, and how wide a minute is.
+	StartsAt           string
+	MinuteX, PerMinute float64
 }
 
 type tickMark struct {
@@ -36,9 +42,10 @@ type tickMark struct {
 	Text string
 }
 
-// A lane is a row of the picture.
+// A lane is a row of the picture; of a machine it has its ID.
 type lane struct {
 	Y          float64
+	ID         int64
 	Name, Note string
 	Bars       []bar
 }
@@ -47,11 +54,25 @@ type lane struct {
 type bar struct {
 	X, Y, Width float64
 	Text, Note  string
-	Title       string
-	Kind        string
-	Notches     []float64
-	Late        bool
+	// Short is written where Text has no room, upright where Upright says so.
+	Short   string
+	Upright bool
+	Title   string
+	Kind    string
+	Notches []float64
+	Late    bool
+	// Critical tells that the class ends as late as it does because of it, Pinned that
+	// somebody wished it there.
+	Critical, Pinned bool
+	// StudentID and Hooping name a sitting, which may be moved; 0 for other bars.
+	StudentID int64
+	Hooping   int
+	// Minute of the class at which it begins.
+	Minute float64
 }
+
+// Middle is where what is written upright stands.
+func (b bar) Middle() float64 { return b.Width/2 + 4 }
 
 // Measures of the picture, in its own units, which are pixels at full width.
 const (
@@ -66,12 +87,27 @@ const (
 	letterWidth  = 6.2
 )
 
-func newPicture(p ui.P, plan day.Plan, outlook floor.Outlook) picture {
+// A drawer draws the lanes of a plan.
+type drawer struct {
+	p    ui.P
+	plan day.Plan
+	whys map[placedStep]day.Why
+	// x is where a minute of the class lies.
+	x func(minute float64) float64
+}
+
+type placedStep struct{ person, step string }
+
+func newPicture(p ui.P, plan day.Plan, outlook floor.Outlook, now time.Time) picture {
 	d := picture{Width: dayWidth, LaneLeft: laneLeft, LaneRight: laneRight}
 	window := plan.Class.WindowMinutes()
 	closing := float64(plan.Class.ClosingMinutes)
 	longest := max(window, plan.Result.MakespanMinutes+closing, outlook.P90+closing)
 	x := func(minute float64) float64 { return laneLeft + (laneRight-laneLeft)*minute/longest }
+	w := drawer{p, plan, map[placedStep]day.Why{}, x}
+	for i, why := range plan.Whys() {
+		w.whys[placedStep{plan.Result.Steps[i].Person, plan.Result.Steps[i].Step}] = why
+	}
 	step := 30.0
 	if longest > 300 {
 		step = 60
@@ -83,7 +119,7 @@ func newPicture(p ui.P, plan day.Plan, outlook floor.Outlook) picture {
 	for _, m := range plan.Class.Machines {
 		fits := slices.ContainsFunc(plan.Works, func(w day.Work) bool { return w.Fits(m.ID) })
 		if sits := plan.Sits(m.ID); fits || len(sits) > 0 || len(plan.Errands(m.ID)) > 0 {
-			d.Machines = append(d.Machines, machineRow(plan, m, sits, y, x))
+			d.Machines = append(d.Machines, w.machineRow(m, sits, y))
 			y += machineLane
 		}
 	}
@@ -93,20 +129,27 @@ func newPicture(p ui.P, plan day.Plan, outlook floor.Outlook) picture {
 		if place.Attendance == day.Absent {
 			continue
 		}
-		d.Students = append(d.Students, studentRow(p, plan, place, y, x))
+		d.Students = append(d.Students, w.studentRow(place, y))
 		y += studentLane
 	}
 	y += sectionSpace
 	d.PoolsY = y
 	for _, pool := range plan.Problem.Pools {
-		d.Pools = append(d.Pools, poolRow(p, plan, pool, y, x))
+		d.Pools = append(d.Pools, w.poolRow(pool, y))
 		y += poolLane
 	}
 	d.Bottom = y
 	d.Height = y + 36
 	d.Finish = tickMark{x(plan.Result.MakespanMinutes + closing), p.Clock(plan.Finish())}
 	d.Close = tickMark{x(window), p.Clock(plan.Class.EndsAt)}
-	d.Together = plan.Class.OpeningMinutes+plan.Class.ClosingMinutes > 0
+	d.StartsAt, d.MinuteX, d.PerMinute = p.ClockField(plan.Class.StartsAt), x(0), (laneRight-laneLeft)/longest
+	for _, span := range plan.Problem.Closed {
+		d.Breaks = append(d.Breaks, bar{X: x(span.From), Width: x(span.To) - x(span.From), Title: fmt.Sprintf("Break, %s to %s", p.Clock(plan.At(span.From)), p.Clock(plan.At(span.To)))})
+	}
+	if minute := now.Sub(plan.Class.StartsAt).Minutes(); minute >= 0 && minute <= longest {
+		d.Now = tickMark{x(minute), p.Clock(now)}
+	}
+	d.legend(plan)
 	if outlook.Days > 0 {
 		d.BandX, d.BandWidth, d.BandHeight = x(outlook.P10+closing), max(2, x(outlook.P90)-x(outlook.P10)), y-topY
 	}
@@ -117,135 +160,14 @@ func newPicture(p ui.P, plan day.Plan, outlook floor.Outlook) picture {
 	return d
 }
 
-// machineRow draws who sits at a machine, from loading to the last stitch.
-func machineRow(plan day.Plan, m room.Machine, sits []day.Sit, y float64, x func(float64) float64) lane {
-	row := lane{Y: y, Name: m.Name}
-	for _, w := range plan.Works {
-		if seat, ok := w.SeatAt(m.ID, 1); ok && seat.Fits() && row.Note == "" {
-			row.Note = fitted(seat.Hoop.Name, laneLeft-10)
+// legend tells what of the signs there is on the picture.
+func (d *picture) legend(plan day.Plan) {
+	d.Together = plan.Class.OpeningMinutes+plan.Class.ClosingMinutes > 0
+	for _, row := range append(slices.Clone(d.Machines), d.Students...) {
+		for _, b := range row.Bars {
+			d.Practised = d.Practised || b.Kind == "practice"
+			d.IsOut = d.IsOut || b.Kind == "out"
+			d.HasChain = d.HasChain || b.Critical
 		}
 	}
-	for _, s := range sits {
-		from := s.Start
-		for _, before := range plan.StepsOf(s.Person) {
-			key := pace.StepKey(before.Step)
-			if key.Is(pace.StepLoad) && key.Hooping() == s.Hooping && before.Station == s.Station {
-				from = before.Start
-			}
-		}
-		b := bar{X: x(from), Y: y, Width: x(s.End) - x(from), Kind: "seat", Late: s.End > plan.Class.WorkMinutes()}
-		shares := plan.StopShares(s.Placed)
-		stops := len(shares)
-		b.Title = fmt.Sprintf("%s at %s: %.0f minutes, %d stops", s.Place.Name, m.Name, s.End-from, stops)
-		b.Text = fitted(first(s.Place.Name), b.Width-12)
-		for _, note := range []string{fmt.Sprintf("%d stops · %.0f min", stops, s.End-from), fmt.Sprintf("%.0f min", s.End-from)} {
-			if fitted(note, b.Width-10) == note {
-				b.Note = note
-				break
-			}
-		}
-		at := x(s.Start)
-		for _, share := range shares[:max(0, stops-1)] {
-			at += (x(s.End) - x(s.Start)) * share
-			b.Notches = append(b.Notches, at)
-		}
-		row.Bars = append(row.Bars, b)
-	}
-	for _, e := range plan.Errands(m.ID) {
-		w, place, _ := plan.Maker(e.Person)
-		step, _ := w.Step(e.Step)
-		b := bar{X: x(e.Start), Y: y, Width: x(e.End) - x(e.Start), Kind: "seat", Late: e.End > plan.Class.WorkMinutes(), Title: fmt.Sprintf("%s at %s: %s, %.0f minutes", place.Name, m.Name, say.Plain.Say(step.Title), e.End-e.Start)}
-		b.Text = fitted(first(place.Name), b.Width-12)
-		row.Bars = append(row.Bars, b)
-	}
-	return row
-}
-
-// studentRow draws one student's day; what lies between the bars is waiting.
-func studentRow(p ui.P, plan day.Plan, place day.Place, y float64, x func(float64) float64) lane {
-	row := lane{Y: y, Name: fitted(place.Name, laneLeft-12)}
-	if row.Name == "" {
-		row.Name = first(place.Name)
-	}
-	w, _, _ := plan.Maker(day.PersonID(place.ID))
-	end := 0.0
-	if opening := float64(plan.Class.OpeningMinutes); opening > 0 && place.LateMinutes == 0 {
-		row.Bars = append(row.Bars, bar{X: x(0), Y: y, Width: x(opening) - x(0), Kind: "together", Title: fmt.Sprintf("%s: together, welcome, safety and demonstration, %.0f minutes", place.Name, opening)})
-		end = opening
-	}
-	for _, s := range plan.StepsOf(day.PersonID(place.ID)) {
-		kind := "bench-bar"
-		if s.Station != "" {
-			kind = "machine"
-		}
-		if s.Start > end+0.01 {
-			row.Bars = append(row.Bars, bar{X: x(end), Y: y, Width: x(s.Start) - x(end), Kind: "wait", Title: fmt.Sprintf("%s waits %.0f minutes", place.Name, s.Start-end)})
-		}
-		step, _ := w.Step(s.Step)
-		title := fmt.Sprintf("%s: %s, %.0f minutes", place.Name, p.Say(step.Title), s.End-s.Start)
-		if m, ok := plan.Machine(s.Station); ok {
-			title += ", at " + m.Name
-		}
-		row.Bars = append(row.Bars, bar{X: x(s.Start), Y: y, Width: x(s.End) - x(s.Start), Kind: kind, Title: title})
-		end = s.End
-	}
-	if closing := float64(plan.Class.ClosingMinutes); closing > 0 {
-		from := plan.Result.MakespanMinutes
-		row.Bars = append(row.Bars, bar{X: x(from), Y: y, Width: x(from+closing) - x(from), Kind: "together", Title: fmt.Sprintf("%s: together, tidying up, %.0f minutes", place.Name, closing)})
-	}
-	return row
-}
-
-// poolRow draws when any and when all of a pool is in use.
-func poolRow(p ui.P, plan day.Plan, pool floor.Pool, y float64, x func(float64) float64) lane {
-	name := p.Say(plan.PoolName(pool.ID))
-	row := lane{Y: y, Name: fitted(name, laneLeft-34), Note: fmt.Sprintf("×%d", pool.Count)}
-	var edges []float64
-	uses := plan.Uses(pool.ID)
-	for _, u := range uses {
-		edges = append(edges, u.Start, u.End)
-	}
-	slices.Sort(edges)
-	edges = slices.Compact(edges)
-	for i := 0; i+1 < len(edges); i++ {
-		n := 0
-		for _, u := range uses {
-			if u.Start < edges[i]+0.001 && u.End > edges[i]+0.001 {
-				n++
-			}
-		}
-		if n == 0 {
-			continue
-		}
-		kind := "some"
-		if n >= pool.Count {
-			kind = "all"
-		}
-		row.Bars = append(row.Bars, bar{X: x(edges[i]), Y: y, Width: x(edges[i+1]) - x(edges[i]), Kind: kind, Title: fmt.Sprintf("%s: %d of %d in use", name, n, pool.Count)})
-	}
-	return row
-}
-
-// first is a person's first name.
-func first(name string) string {
-	for i, r := range name {
-		if r == ' ' {
-			return name[:i]
-		}
-	}
-	return name
-}
-
-// fitted is a text if it fits a width, or what of it does with a mark; ""
-// when nothing sensible does.
-func fitted(text string, width float64) string {
-	runes := []rune(text)
-	room := int(width / letterWidth)
-	switch {
-	case len(runes) <= room:
-		return text
-	case room < 4:
-		return ""
-	}
-	return string(runes[:room-1]) + "…"
 }

@@ -66,11 +66,16 @@ type planView struct {
 	// end of the class.
 	Finish, Spare, Tight string
 	Wait, NotReady       string
+	// Fairness is what it costs that the plan is good for people.
+	Fairness string
 	// Loud is what is out of order, or with another class, while it runs.
 	Loud []string
 	// LeftOut says, one by one, who the class has nothing for.
 	LeftOut []leftOut
 	Day     picture
+	List    dayList
+	// Move is what may be moved, nil for a reader who may not.
+	Move    *moveView
 	Behind  []behind
 	Seats   []seatView
 	Working []string
@@ -151,6 +156,7 @@ func newPlanView(d classes.Desk, plan day.Plan) planView {
 	if plan.Waiter != "" {
 		v.Wait = fmt.Sprintf("Longest wait %s (%s).", p.Minutes(plan.LongestWait), first(plan.Waiter))
 	}
+	v.Fairness = p.Say(plan.Fairness())
 	v.Version, v.MayPull = plan.Class.Version, !plan.Class.Over(d.Now)
 	outlook, err := plan.Odds(oddsDays)
 	if err == nil {
@@ -162,7 +168,8 @@ func newPlanView(d classes.Desk, plan day.Plan) planView {
 			}
 		}
 	}
-	v.Day = newPicture(p, plan, outlook)
+	v.Day = newPicture(p, plan, outlook, d.Now)
+	v.List = newDayList(p, plan)
 	v.Working = p.Lines([]say.Text{
 		say.T("The plan takes %s minutes from %s.", say.Decimal{Value: plan.Result.MakespanMinutes, Places: 1}, say.Clock(plan.Class.StartsAt)),
 		say.T("No plan can be shorter than %s minutes: nobody is faster than their own steps, and no machine, hoop or hand does more at once than it can.", say.Decimal{Value: plan.Result.LowerBoundMinutes, Places: 1}),

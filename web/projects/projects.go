@@ -151,7 +151,7 @@ type question struct {
 
 func questionsOf(typed projects.ProjectParts) []question {
 	var all []question
-	for _, q := range recipe.Questions {
+	for _, q := range recipe.ProjectQuestions {
 		all = append(all, question{q, typed.House[q.Key]})
 	}
 	return all

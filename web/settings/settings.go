@@ -6,6 +6,7 @@ import (
 
 	"chalkstep/app/desk"
 	"chalkstep/app/people"
+	"chalkstep/core/floor"
 	"chalkstep/core/recipe"
 	"chalkstep/web/ui"
 )
@@ -36,9 +37,12 @@ func house(c fiber.Ctx, d people.Desk, typed *people.HouseInput, problems desk.P
 }
 
 func save(c fiber.Ctx, d people.Desk) error {
-	in := people.HouseInput{Version: ui.Small(c.FormValue("version")), Choices: map[string]string{}, TrimMM: c.FormValue("trim"), SheetMargin: c.FormValue("margin"), Units: c.FormValue("units"), Clock: c.FormValue("clock")}
+	in := people.HouseInput{Version: ui.Small(c.FormValue("version")), Choices: map[string]string{}, Weights: map[string]string{}, TrimMM: c.FormValue("trim"), SheetMargin: c.FormValue("margin"), Units: c.FormValue("units"), Clock: c.FormValue("clock")}
 	for _, q := range recipe.Questions {
 		in.Choices[q.Key] = c.FormValue(q.Key)
+	}
+	for _, w := range floor.WeightKinds {
+		in.Weights[w.Key] = c.FormValue("weight-" + w.Key)
 	}
 	if err := d.SaveHouse(in); err != nil {
 		return ui.Again(c, err, func(p desk.Problems) error { return house(c, d, &in, p) })

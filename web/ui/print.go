@@ -85,6 +85,14 @@ func (p P) N(n int, noun string) string { return p.Say(say.N{N: n, Noun: noun}) 
 // Cents prints money.
 func (p P) Cents(cents int) string { return p.Say(say.Cents(cents)) }
 
+// ClockField is a time of day as a field for times has it.
+func (p P) ClockField(t time.Time) string {
+	if p.Zone != nil {
+		t = t.In(p.Zone)
+	}
+	return t.Format("15:04")
+}
+
 // Clock prints a time of day, Day its day, Date its day with the year.
 func (p P) Clock(t time.Time) string { return p.Say(say.Clock(t)) }
 

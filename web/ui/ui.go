@@ -379,6 +379,7 @@ var Funcs = map[string]any{
 	"drawingURL": func(d design.Design) string { return pictureURL(d, design.Drawing) },
 	"drawingOf":  drawingOf,
 	"join":       strings.Join,
+	"px":         func(n float64) string { return strconv.FormatFloat(math.Round(10*n)/10, 'f', -1, 64) },
 	"lower":      func(word any) string { return strings.ToLower(fmt.Sprint(word)) },
 	"dict":       dict,
 	"sign":       sign,

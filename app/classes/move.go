@@ -1,0 +1,115 @@
+package classes
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+	"time"
+
+	"chalkstep/app/desk"
+	"chalkstep/core/day"
+	"chalkstep/core/floor"
+	"chalkstep/core/pace"
+	"chalkstep/core/say"
+	"chalkstep/store"
+)
+
+// A MoveInput is a sitting and where it is wished to be.
+type MoveInput struct {
+	StudentID int64
+	// Hooping is counted from 1; MachineID is 0 for any.
+	Hooping   int
+	MachineID int64
+	// At is a time of the day, empty for any.
+	At string
+	// Version of the place, as it was read.
+	Version int
+}
+
+// moveIterations are how carefully a class is planned before a move is kept; the plan
+// is worked out better afterwards.
+const moveIterations = 600
+
+// Move pins a sitting to a machine, a time or both, or lets go of it where it says
+// neither. What breaks a rule is refused with the rule.
+func (d Desk) Move(classID int64, in MoveInput) error {
+	if err := d.Need(desk.ChangeClasses); err != nil {
+		return err
+	}
+	return desk.OnceOnly(d, func(d Desk) error { return d.move(classID, in) })
+}
+
+func (d Desk) move(classID int64, in MoveInput) error {
+	c, err := d.Shop.Class(classID)
+	if err != nil {
+		return err
+	}
+	at := slices.IndexFunc(c.Places, func(p day.Place) bool { return p.ID == in.StudentID })
+	if at < 0 {
+		return fmt.Errorf("finding student %d in class %d: %w", in.StudentID, classID, store.ErrNotFound)
+	}
+	if c.Over(d.Now) {
+		return desk.Problems{"move": "The class is over: its plan stays as it was."}
+	}
+	pin := day.Pin{Hooping: in.Hooping, MachineID: in.MachineID}
+	if strings.TrimSpace(in.At) != "" {
+		minute, ok := d.minuteOf(c, in.At)
+		if !ok {
+			return desk.Problems{"at": "Write a time of the class such as 11:05, or leave it empty."}
+		}
+		pin.Minute = &minute
+	}
+	wished := c.WithPin(in.StudentID, pin)
+	if err := d.checkMove(wished, in.StudentID, pin); err != nil {
+		return err
+	}
+	place := wished.Places[at]
+	place.Version = in.Version
+	return desk.Saved(d.Shop.SavePlace(classID, place), "")
+}
+
+// minuteOf is the minute of a class at a time of the day.
+func (d Desk) minuteOf(c day.Class, typed string) (int, bool) {
+	at, err := time.Parse("15:04", strings.TrimSpace(typed))
+	if err != nil {
+		return 0, false
+	}
+	start := c.StartsAt.In(d.Who.Zone)
+	minute := int(time.Date(start.Year(), start.Month(), start.Day(), at.Hour(), at.Minute(), 0, 0, d.Who.Zone).Sub(c.StartsAt).Minutes())
+	return minute, minute >= 0 && float64(minute) < c.WindowMinutes()
+}
+
+// checkMove refuses a pin that breaks a rule, or that the room cannot grant: planned
+// with it, the sitting has to begin when it is wished.
+func (d Desk) checkMove(wished day.Class, studentID int64, pin day.Pin) error {
+	days, _, err := d.open([]day.Class{wished})
+	if err != nil {
+		return err
+	}
+	opened := days[0]
+	if pin.MachineID == 0 && pin.Minute == nil {
+		return nil // to let go of it breaks nothing
+	}
+	if !opened.Why.Silent() {
+		return desk.Problems{"move": d.Say(opened.Why)}
+	}
+	if why := opened.CheckPin(studentID, pin); !why.Silent() {
+		return desk.Problems{"move": d.Say(why)}
+	}
+	if pin.Minute == nil {
+		return nil
+	}
+	result, err := floor.Plan(opened.Problem, floor.Options{Iterations: moveIterations, Seed: 1})
+	if err != nil {
+		return desk.Problems{"move": d.Say(say.Of(err))}
+	}
+	plan := opened.Take(result)
+	for i, why := range plan.Whys() {
+		s := plan.Result.Steps[i]
+		key := pace.StepKey(s.Step)
+		if s.Person == day.PersonID(studentID) && key.Is(pace.StepLoad) && key.Hooping() == pin.Hooping && s.Start > float64(*pin.Minute)+1 {
+			return desk.Problems{"move": d.Say(say.T("It cannot begin before %s. %s", say.Clock(plan.At(s.Start)), why.Text))}
+		}
+	}
+	return nil
+}

@@ -1,0 +1,142 @@
+package app_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"chalkstep/app/classes"
+	"chalkstep/app/desk"
+	"chalkstep/core/crew"
+	"chalkstep/core/day"
+	"chalkstep/core/floor"
+	"chalkstep/core/pace"
+)
+
+// seat is where and when somebody sits down in the badges class.
+func seat(t *testing.T, d person, studentID int64) (day.Plan, floor.Placed) {
+	t.Helper()
+	plan, err := d.Class(badges)
+	require.NoError(t, err)
+	for _, s := range plan.StepsOf(day.PersonID(studentID)) {
+		if pace.StepKey(s.Step).Is(pace.StepLoad) {
+			return plan, s
+		}
+	}
+	require.Fail(t, "nobody sits")
+	return plan, floor.Placed{}
+}
+
+func versionOf(t *testing.T, plan day.Plan, studentID int64) int {
+	t.Helper()
+	for _, p := range plan.Class.Places {
+		if p.ID == studentID {
+			return p.Version
+		}
+	}
+	require.Fail(t, "not on the roster")
+	return 0
+}
+
+// A sitting is pinned to a machine and a time, moved again, and let go of; what breaks
+// a rule is refused and changes nothing.
+func TestMovingASitting(t *testing.T) {
+	all := desks(t)
+	d := all[crew.Owner]
+	const ana = 1
+	before, _ := seat(t, d, ana)
+	move := func(machine int64, clock string) error {
+		plan, _ := seat(t, d, ana)
+		return d.Move(badges, classes.MoveInput{StudentID: ana, Hooping: 1, MachineID: machine, At: clock, Version: versionOf(t, plan, ana)})
+	}
+	require.NoError(t, move(kettle, "11:10"))
+	plan, sits := seat(t, d, ana)
+	assert.Equal(t, day.StationID(kettle), sits.Station)
+	assert.InDelta(t, 70, sits.Start, 0.01)
+	require.Len(t, plan.Class.Places[0].Pins, 1)
+	require.NoError(t, move(heron, ""))
+	_, sits = seat(t, d, ana)
+	assert.Equal(t, day.StationID(heron), sits.Station)
+
+	for clock, says := range map[string]string{"10:05": "not ready for it before", "12:50": "before the class is over"} {
+		assert.Contains(t, problem(t, move(heron, clock), "move"), says)
+	}
+	for _, clock := range []string{"soon", "09:00", "13:30", "25:00"} {
+		assert.Contains(t, problem(t, move(heron, clock), "at"), "Write a time of the class")
+	}
+	assert.Contains(t, problem(t, move(pigeon, "11:00"), "move"), "Pigeon cannot sew it: too tall")
+	assert.Contains(t, problem(t, move(lantern, "11:00"), "move"), "not one of the class's")
+	plan, sits = seat(t, d, ana)
+	assert.Equal(t, day.StationID(heron), sits.Station, "what was refused changed nothing")
+
+	stale := classes.MoveInput{StudentID: ana, Hooping: 1, MachineID: kettle, Version: versionOf(t, plan, ana) - 1}
+	assert.Contains(t, problem(t, d.Move(badges, stale), ""), "Someone else changed this")
+	require.ErrorIs(t, d.Move(badges, classes.MoveInput{StudentID: 77, Hooping: 1}), desk.ErrNotFound)
+	require.ErrorIs(t, d.Move(999, classes.MoveInput{StudentID: ana, Hooping: 1}), desk.ErrNotFound)
+	require.ErrorIs(t, all[crew.Assistant].Move(badges, stale), desk.ErrMayNot)
+
+	require.NoError(t, move(0, ""), "let go of")
+	after, _ := seat(t, d, ana)
+	assert.Equal(t, before.FinishMinutes, after.FinishMinutes, "as if nothing had been pinned")
+	assert.Empty(t, after.Class.Places[0].Pins)
+}
+
+// A pin goes with what somebody makes: with another project it is gone, with another
+// size or attendance it stays.
+func TestAPinGoesWithTheProject(t *testing.T) {
+	d := desks(t)[crew.Owner]
+	const ana = 1
+	plan, _ := seat(t, d, ana)
+	require.NoError(t, d.Move(badges, classes.MoveInput{StudentID: ana, Hooping: 1, MachineID: kettle, Version: versionOf(t, plan, ana)}))
+	save := func(in classes.PlaceInput) day.Plan {
+		plan, err := d.Class(badges)
+		require.NoError(t, err)
+		in.Version = versionOf(t, plan, ana)
+		require.NoError(t, d.SavePlace(badges, ana, in))
+		plan, err = d.Class(badges)
+		require.NoError(t, err)
+		return plan
+	}
+	assert.Len(t, save(classes.PlaceInput{Attendance: string(day.Late), LateMinutes: "15"}).Class.Places[0].Pins, 1)
+	assert.Empty(t, save(classes.PlaceInput{Attendance: string(day.Expected), Project: "Crab hand towel"}).Class.Places[0].Pins)
+}
+
+// What a class says of assistants, benches and a break is kept; what cannot be is
+// refused beside its field.
+func TestAClassWithABreak(t *testing.T) {
+	d := desks(t)[crew.Owner]
+	edit := func(change func(*classes.ClassInput)) error {
+		in, err := d.ClassInput(badges)
+		require.NoError(t, err)
+		change(&in)
+		_, err = d.SaveClass(in)
+		return err
+	}
+	require.NoError(t, edit(func(in *classes.ClassInput) {
+		in.Assistants, in.Benches, in.BreakAt, in.BreakMinutes = "1", "6", "11:15", "15"
+	}))
+	in, err := d.ClassInput(badges)
+	require.NoError(t, err)
+	assert.Equal(t, []string{"1", "6", "11:15", "15"}, []string{in.Assistants, in.Benches, in.BreakAt, in.BreakMinutes})
+	plan, err := d.Class(badges)
+	require.NoError(t, err)
+	for _, s := range plan.Result.Steps {
+		assert.True(t, s.End <= 75.001 || s.Start >= 89.999, "%s of %s in the break", s.Step, s.Person)
+	}
+	for name, c := range map[string]struct{ at, minutes, field, says string }{
+		"no length":          {"11:15", "", "break-minutes", "how long the break is"},
+		"no time":            {"", "15", "break-at", "when the break begins"},
+		"no time at all":     {"noon", "15", "break-at", "when the break begins"},
+		"while all together": {"10:05", "15", "break-at", "between what is done together"},
+		"after the class":    {"13:30", "15", "break-at", "between what is done together"},
+		"over its end":       {"12:45", "30", "break-at", "between what is done together"},
+		"half a minute":      {"11:15", "0.5", "break-minutes", "how long the break is"},
+	} {
+		err := edit(func(in *classes.ClassInput) { in.BreakAt, in.BreakMinutes = c.at, c.minutes })
+		assert.Contains(t, problem(t, err, c.field), c.says, name)
+	}
+	assert.Contains(t, problem(t, edit(func(in *classes.ClassInput) { in.Assistants = "many" }), "assistants"), "0 to 10")
+	assert.Contains(t, problem(t, edit(func(in *classes.ClassInput) { in.Benches = "-1" }), "benches"), "1 to 60")
+	require.NoError(t, edit(func(in *classes.ClassInput) { in.BreakAt, in.BreakMinutes = "", "" }))
+}
