@@ -140,3 +140,35 @@ func TestAClassWithABreak(t *testing.T) {
 	assert.Contains(t, problem(t, edit(func(in *classes.ClassInput) { in.Benches = "-1" }), "benches"), "1 to 60")
 	require.NoError(t, edit(func(in *classes.ClassInput) { in.BreakAt, in.BreakMinutes = "", "" }))
 }
+
+// Nobody of the demo's classes has nothing to do for more than twenty minutes, where
+// the class fits, and nobody changes machine without need.
+func TestWaitsOfTheDemoClasses(t *testing.T) {
+	d := desks(t)[crew.Owner]
+	list, err := d.Classes(1)
+	require.NoError(t, err)
+	planned := 0
+	for _, line := range list.Classes {
+		plan, err := d.Class(line.ID)
+		require.NoError(t, err)
+		if line.Over || !plan.Planned() {
+			continue
+		}
+		planned++
+		most := 20.0
+		if !plan.Result.Fits { // then it is the end that matters first
+			most = 30
+		}
+		assert.LessOrEqual(t, plan.LongestWait, most, "%s of %s", plan.Waiter, line.Name)
+		for _, p := range plan.Problem.People {
+			stations := map[string]bool{}
+			for _, s := range plan.StepsOf(p.ID) {
+				if s.Station != "" {
+					stations[s.Station] = true
+				}
+			}
+			assert.Len(t, stations, 1, "%s of %s keeps the machine", p.ID, line.Name)
+		}
+	}
+	assert.Equal(t, 3, planned)
+}

@@ -33,14 +33,17 @@ type classRow struct {
 	EndsAt         time.Time
 	Instructors    int
 	Assistants     int
-	Benches        int
-	BreakAt        int
-	BreakMinutes   int
-	OpeningMinutes int
-	ClosingMinutes int
-	Irons          int
-	Version        int
-	CancelledAt    *time.Time
+	// AssistantMinutes is 0 for all of the class.
+	AssistantMinutes int
+	Adopted          texts `gorm:"type:text[]"`
+	Benches          int
+	BreakAt          int
+	BreakMinutes     int
+	OpeningMinutes   int
+	ClosingMinutes   int
+	Irons            int
+	Version          int
+	CancelledAt      *time.Time
 }
 
 // A classStudentRow is a place on the roster.
@@ -56,6 +59,7 @@ type classStudentRow struct {
 	Attendance  string `gorm:"default:expected"`
 	LateMinutes int
 	Size        string
+	HoopedAhead bool
 	KitState    string    `gorm:"default:to cut"`
 	KitPacked   texts     `gorm:"type:text[]"`
 	KitVersion  int       `gorm:"default:1"`
@@ -63,7 +67,7 @@ type classStudentRow struct {
 }
 
 func placeOf(classID int64, p day.Place) classStudentRow {
-	row := classStudentRow{ClassID: classID, StudentID: p.Student.ID, Attendance: string(p.Attendance), LateMinutes: p.LateMinutes, Size: p.Size, KitState: string(p.Kit), KitPacked: texts{}, KitVersion: p.Version + 1, Pins: p.Pins}
+	row := classStudentRow{ClassID: classID, StudentID: p.Student.ID, Attendance: string(p.Attendance), LateMinutes: p.LateMinutes, Size: p.Size, KitState: string(p.Kit), KitPacked: texts{}, KitVersion: p.Version + 1, Pins: p.Pins, HoopedAhead: p.HoopedAhead}
 	if row.Pins == nil {
 		row.Pins = []day.Pin{}
 	}
@@ -157,9 +161,12 @@ func (w Workshop) classesWhere(condition string, values []any, limit int) ([]day
 		if n := len(classes); n == 0 || classes[n-1].ID != row.ID {
 			classes = append(classes, day.Class{
 				ID: row.ID, Version: row.Version, Name: row.Name, Project: project.Project{ID: row.ProjectID, Version: row.ProjectVersion},
-				StartsAt: row.StartsAt, EndsAt: row.EndsAt, Instructors: row.Instructors, Irons: row.Irons, Assistants: row.Assistants, Benches: row.Benches, BreakAt: row.BreakAt, BreakMinutes: row.BreakMinutes,
+				StartsAt: row.StartsAt, EndsAt: row.EndsAt, Instructors: row.Instructors, Irons: row.Irons, Assistants: row.Assistants, AssistantMinutes: row.AssistantMinutes, Benches: row.Benches, BreakAt: row.BreakAt, BreakMinutes: row.BreakMinutes,
 				OpeningMinutes: row.OpeningMinutes, ClosingMinutes: row.ClosingMinutes, CancelledAt: row.CancelledAt,
 			})
+			for _, key := range row.Adopted {
+				classes[len(classes)-1].Adopted = append(classes[len(classes)-1].Adopted, day.LeverKey(key))
+			}
 		}
 		if r.MachineID != nil {
 			c := &classes[len(classes)-1]
@@ -199,7 +206,7 @@ func (w Workshop) loadRosters(classes []day.Class) error {
 		row := r.Row
 		place := day.Place{
 			Student:    skill.Student{ID: row.StudentID, Version: r.StudentVersion, Name: r.Name, FirstTimer: r.FirstTimer, Units: r.StudentUnits},
-			Attendance: day.Attendance(row.Attendance), LateMinutes: row.LateMinutes, Size: row.Size, Kit: kit.State(row.KitState), Pins: row.Pins, Version: row.KitVersion,
+			Attendance: day.Attendance(row.Attendance), LateMinutes: row.LateMinutes, Size: row.Size, Kit: kit.State(row.KitState), Pins: row.Pins, HoopedAhead: row.HoopedAhead, Version: row.KitVersion,
 		}
 		place.SignOffs = signOffsOf(r.Signed)
 		for _, text := range row.KitPacked {
@@ -242,7 +249,7 @@ func (w Workshop) loadProjects(classes []day.Class) error {
 // SavePlace changes a student's place in a class: project, attendance and where they
 // sew.
 func (w Workshop) SavePlace(classID int64, p day.Place) error {
-	return w.changePlace(placeOf(classID, p), "saving the student's place", "ProjectID", "ProjectVersion", "Attendance", "LateMinutes", "Size", "Pins")
+	return w.changePlace(placeOf(classID, p), "saving the student's place", "ProjectID", "ProjectVersion", "Attendance", "LateMinutes", "Size", "Pins", "HoopedAhead")
 }
 
 // SaveKit changes how far a kit is and what is in its bag.
@@ -264,8 +271,12 @@ func (w Workshop) changePlace(p classStudentRow, doing string, fields ...any) er
 func (w Workshop) SaveClass(saved day.Class, makes project.At, studentIDs, machineIDs, usable []int64) (int64, error) {
 	c := classRow{
 		ID: saved.ID, Version: saved.Version + 1, Name: saved.Name, ProjectID: makes.ID, ProjectVersion: makes.Version, StartsAt: saved.StartsAt, EndsAt: saved.EndsAt,
-		Instructors: saved.Instructors, Irons: saved.Irons, Assistants: saved.Assistants, Benches: saved.Benches, BreakAt: saved.BreakAt, BreakMinutes: saved.BreakMinutes,
+		Instructors: saved.Instructors, Irons: saved.Irons, Assistants: saved.Assistants, AssistantMinutes: saved.AssistantMinutes, Benches: saved.Benches, BreakAt: saved.BreakAt, BreakMinutes: saved.BreakMinutes,
 		OpeningMinutes: saved.OpeningMinutes, ClosingMinutes: saved.ClosingMinutes,
+	}
+	c.Adopted = texts{}
+	for _, key := range saved.Adopted {
+		c.Adopted = append(c.Adopted, string(key))
 	}
 	err := w.InTx(func(tx Workshop) error {
 		if err := tx.lockMachines(machineIDs...); err != nil {
@@ -277,7 +288,7 @@ func (w Workshop) SaveClass(saved day.Class, makes project.At, studentIDs, machi
 			}
 		} else {
 			result := tx.db.Model(&classRow{}).Where("id = ? AND version = ?", c.ID, saved.Version).
-				Select("Name", "ProjectID", "ProjectVersion", "StartsAt", "EndsAt", "Instructors", "Irons", "Assistants", "Benches", "BreakAt", "BreakMinutes", "OpeningMinutes", "ClosingMinutes", "Version", "CancelledAt").Updates(c)
+				Select("Name", "ProjectID", "ProjectVersion", "StartsAt", "EndsAt", "Instructors", "Irons", "Assistants", "AssistantMinutes", "Adopted", "Benches", "BreakAt", "BreakMinutes", "OpeningMinutes", "ClosingMinutes", "Version", "CancelledAt").Updates(c)
 			if err := updated("saving the class "+c.Name, result); err != nil {
 				return err
 			}

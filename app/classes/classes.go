@@ -128,6 +128,8 @@ type ClassInput struct {
 	Instructors, Irons string
 	// Assistants and Benches are none, and enough, where they are empty.
 	Assistants, Benches string
+	// AssistantMinutes is how long assistants are there, empty for all of the class.
+	AssistantMinutes string
 	// Opening and Closing are minutes of what is done together.
 	Opening, Closing string
 	// BreakAt is a time of the day, BreakMinutes how long all stop then; empty for no
@@ -149,11 +151,22 @@ func (d Desk) ClassInput(id int64) (ClassInput, error) {
 	if err != nil {
 		return ClassInput{}, err
 	}
+	in := d.typedClass(c)
+	newest, err := d.Shop.NewestVersion(c.Project.ID)
+	in.Outdated = newest != c.Project.Version
+	return in, err
+}
+
+// typedClass is a class as its form has it.
+func (d Desk) typedClass(c day.Class) ClassInput {
 	start, end := c.StartsAt.In(d.Who.Zone), c.EndsAt.In(d.Who.Zone)
 	in := ClassInput{
 		ID: c.ID, Version: c.Version, Name: c.Name, Project: c.Project.Name, Date: start.Format("2006-01-02"), From: start.Format("15:04"), To: end.Format("15:04"),
 		Instructors: fmt.Sprint(c.Instructors), Irons: fmt.Sprint(c.Irons), Opening: fmt.Sprint(c.OpeningMinutes), Closing: fmt.Sprint(c.ClosingMinutes),
 		Assistants: fmt.Sprint(c.Assistants),
+	}
+	if c.AssistantMinutes > 0 {
+		in.AssistantMinutes = fmt.Sprint(c.AssistantMinutes)
 	}
 	if c.Benches > 0 {
 		in.Benches = fmt.Sprint(c.Benches)
@@ -167,9 +180,7 @@ func (d Desk) ClassInput(id int64) (ClassInput, error) {
 	for _, m := range c.Machines {
 		in.Machines = append(in.Machines, m.ID)
 	}
-	newest, err := d.Shop.NewestVersion(c.Project.ID)
-	in.Outdated = newest != c.Project.Version
-	return in, err
+	return in
 }
 
 // mostTogether minutes at the beginning or at the end are done together.
@@ -180,10 +191,11 @@ func (d Desk) SaveClass(in ClassInput) (int64, error) {
 	if err := d.Need(desk.ChangeClasses); err != nil {
 		return 0, err
 	}
-	return desk.Once(d, func(d Desk) (int64, error) { return d.saveClass(in) })
+	return desk.Once(d, func(d Desk) (int64, error) { return d.saveClass(in, nil) })
 }
 
-func (d Desk) saveClass(in ClassInput) (int64, error) {
+// saveClass saves what a form says, with levers that were adopted by it.
+func (d Desk) saveClass(in ClassInput, adopted []day.LeverKey) (int64, error) {
 	problems := desk.Problems{}
 	start, end := d.Stretch(problems, in.Date, in.From, in.To, in.Far)
 	var was day.Class
@@ -205,10 +217,11 @@ func (d Desk) saveClass(in ClassInput) (int64, error) {
 	if in.Machines = unique(in.Machines); len(in.Machines) == 0 {
 		problems["machines"] = "Choose at least one machine."
 	}
-	c := day.Class{ID: in.ID, Version: in.Version, StartsAt: start, EndsAt: end}
+	c := day.Class{ID: in.ID, Version: in.Version, StartsAt: start, EndsAt: end, Adopted: append(slices.Clone(was.Adopted), adopted...)}
 	c.Instructors = desk.Whole(problems, "instructors", in.Instructors, 1, 10, "A class has 1 to 10 instructors.")
 	c.Irons = desk.Whole(problems, "irons", in.Irons, 1, 20, "A class has 1 to 20 irons.")
 	c.Assistants = desk.Whole(problems, "assistants", cmp.Or(in.Assistants, "0"), 0, 10, "Write 0 to 10 assistants, or leave it empty.")
+	c.AssistantMinutes = desk.Whole(problems, "assistant-minutes", cmp.Or(in.AssistantMinutes, "0"), 0, 1440, "Write for how many minutes they are there, or leave it empty for all of the class.")
 	c.Benches = desk.Whole(problems, "benches", cmp.Or(in.Benches, "0"), 0, mostPicked, "Write how many places to work at there are, 1 to 60, or leave it empty.")
 	c.OpeningMinutes = desk.Whole(problems, "opening", cmp.Or(in.Opening, "0"), 0, mostTogether, "Write minutes from 0 to 240, or leave it empty.")
 	c.ClosingMinutes = desk.Whole(problems, "closing", cmp.Or(in.Closing, "0"), 0, mostTogether, "Write minutes from 0 to 240, or leave it empty.")
@@ -278,27 +291,28 @@ func (d Desk) readBreak(problems desk.Problems, c *day.Class, in ClassInput) {
 
 // A classSaid is what the form of a class says, with names for numbers.
 type classSaid struct {
-	Name        string   `says:"Name"`
-	Project     string   `says:"Makes"`
-	Date        string   `says:"Day"`
-	From        string   `says:"From"`
-	To          string   `says:"To"`
-	Instructors string   `says:"Instructors"`
-	Assistants  string   `says:"Assistants"`
-	Irons       string   `says:"Irons"`
-	Benches     string   `says:"Benches"`
-	Opening     string   `says:"Together at first"`
-	Closing     string   `says:"Together at last"`
-	BreakAt     string   `says:"Break at"`
-	Break       string   `says:"Break of minutes"`
-	Machines    []string `says:"Machines"`
-	Students    []string `says:"Students"`
+	Name           string   `says:"Name"`
+	Project        string   `says:"Makes"`
+	Date           string   `says:"Day"`
+	From           string   `says:"From"`
+	To             string   `says:"To"`
+	Instructors    string   `says:"Instructors"`
+	Assistants     string   `says:"Assistants"`
+	AssistantsStay string   `says:"Assistants stay"`
+	Irons          string   `says:"Irons"`
+	Benches        string   `says:"Benches"`
+	Opening        string   `says:"Together at first"`
+	Closing        string   `says:"Together at last"`
+	BreakAt        string   `says:"Break at"`
+	Break          string   `says:"Break of minutes"`
+	Machines       []string `says:"Machines"`
+	Students       []string `says:"Students"`
 }
 
 // said puts names to what a form says; one that cannot be found has none.
 func (d Desk) said(in ClassInput) classSaid {
 	said := classSaid{Name: in.Name, Project: in.Project, Date: in.Date, From: in.From, To: in.To, Instructors: in.Instructors, Irons: in.Irons, Opening: in.Opening, Closing: in.Closing,
-		Assistants: in.Assistants, Benches: in.Benches, BreakAt: in.BreakAt, Break: in.BreakMinutes}
+		Assistants: in.Assistants, AssistantsStay: in.AssistantMinutes, Benches: in.Benches, BreakAt: in.BreakAt, Break: in.BreakMinutes}
 	if students, err := d.Shop.StudentsByID(in.StudentIDs...); err == nil {
 		for _, s := range students {
 			said.Students = append(said.Students, s.Name)

@@ -2,8 +2,6 @@ package classes
 
 import (
 	"slices"
-	"strconv"
-	"time"
 
 	"chalkstep/app/desk"
 	"chalkstep/core/day"
@@ -37,14 +35,27 @@ func (d Desk) Levers(classID int64, together []day.LeverKey) (LeversPage, error)
 	if !plan.Planned() || plan.Class.Over(d.Now) {
 		return page, nil
 	}
-	free, err := d.freeMachines(plan.Class)
+	beside, err := d.beside(plan.Class)
 	if err != nil {
 		return page, err
 	}
 	const most = 6
 	page.Picked = together[:min(len(together), most)]
-	page.Each, page.Together = plan.Levers(free, page.Picked, trying)
+	page.Each, page.Together = plan.Levers(beside, page.Picked, trying)
 	return page, nil
+}
+
+// mostSimpler projects are looked through for something simpler to make.
+const mostSimpler = 40
+
+// beside is what a class could have beside what it has.
+func (d Desk) beside(c day.Class) (day.Beside, error) {
+	free, err := d.freeMachines(c)
+	if err != nil {
+		return day.Beside{}, err
+	}
+	projects, _, err := d.Shop.Projects("", store.Stretch{Limit: mostSimpler})
+	return day.Beside{Machines: free, Projects: projects}, err
 }
 
 // freeMachines are those of the room that nobody has while a class runs.
@@ -64,83 +75,45 @@ func (d Desk) freeMachines(c day.Class) ([]room.Machine, error) {
 	}), nil
 }
 
-// Adopt changes a class by a lever, as if somebody had changed its form.
-func (d Desk) Adopt(classID int64, version int, key day.LeverKey) error {
+// Adopt changes a class by levers, all of them or none, as if somebody had changed its
+// form and its roster.
+func (d Desk) Adopt(classID int64, version int, keys []day.LeverKey) error {
 	if err := d.Need(desk.ChangeClasses); err != nil {
 		return err
 	}
-	return desk.OnceOnly(d, func(d Desk) error {
-		in, err := d.ClassInput(classID)
-		if err != nil {
-			return err
-		}
-		in.Version = version
-		if key.Kind() == day.LeverArrivals {
-			return d.letComeLater(classID, version)
-		}
-		switch key.Kind() {
-		case day.LeverMachine:
-			in.Machines = append(in.Machines, key.Value())
-		case day.LeverInstructor:
-			in.Instructors = more(in.Instructors)
-		case day.LeverIron:
-			in.Irons = more(in.Irons)
-		case day.LeverOpening:
-			in.Opening = "0"
-		case day.LeverEarlier:
-			in.From = moved(in.From, -key.Value())
-		case day.LeverLonger:
-			in.To = moved(in.To, key.Value())
-		default:
-			return desk.Problems{"levers": "That is done by hand, not by a press: see what it takes."}
-		}
-		_, err = d.saveClass(in)
-		return err
-	})
+	return desk.OnceOnly(d, func(d Desk) error { return d.adopt(classID, version, keys) })
 }
 
-// letComeLater tells those who would only wait when to come.
-func (d Desk) letComeLater(classID int64, version int) error {
+func (d Desk) adopt(classID int64, version int, keys []day.LeverKey) error {
 	plan, err := d.Class(classID)
 	if err != nil {
 		return err
 	}
-	if plan.Class.Version != version {
+	switch {
+	case plan.Class.Version != version:
 		return desk.Problems{"levers": "The class has been changed meanwhile: look at its plan again."}
+	case len(keys) == 0:
+		return desk.Problems{"levers": "Tick what to adopt first."}
 	}
-	for _, a := range plan.Arrivals() {
-		for _, place := range plan.Class.Places {
-			if place.ID != a.StudentID {
-				continue
-			}
-			in := PlaceInput{Attendance: string(day.Late), LateMinutes: strconv.Itoa(a.Minutes), Size: place.Size, Version: place.Version}
-			if place.Makes != nil {
-				in.Project = place.Makes.Name
-			}
-			if err := d.savePlace(classID, a.StudentID, in); err != nil {
-				return err
-			}
+	beside, err := d.beside(plan.Class)
+	if err != nil {
+		return err
+	}
+	then, refused := plan.With(beside, keys)
+	if len(refused) > 0 {
+		return desk.Problems{"levers": "That is done by hand, not by a press: see what it takes. Nothing was adopted."}
+	}
+	if _, err := d.saveClass(d.typedClass(then), keys); err != nil {
+		return err
+	}
+	for i, place := range then.Places {
+		was := plan.Class.Places[i]
+		if sameProject(place.Makes, was.Makes) && place.Attendance == was.Attendance && place.LateMinutes == was.LateMinutes && place.HoopedAhead == was.HoopedAhead {
+			continue
+		}
+		if err := desk.Saved(d.Shop.SavePlace(classID, place), ""); err != nil {
+			return err
 		}
 	}
 	return nil
-}
-
-// more is one more than a number of a form.
-func more(typed string) string {
-	n, err := strconv.Atoi(typed)
-	if err != nil {
-		return typed
-	}
-	return strconv.Itoa(n + 1)
-}
-
-// moved is a clock time so many minutes later, on the same day; where there is no
-// such time, it stays.
-func moved(clock string, minutes int64) string {
-	at, err := time.Parse("15:04", clock)
-	then := at.Add(time.Duration(minutes) * time.Minute)
-	if err != nil || then.Day() != at.Day() {
-		return clock
-	}
-	return then.Format("15:04")
 }

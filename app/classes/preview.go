@@ -90,7 +90,7 @@ func (d Desk) Preview(in ClassInput) (Preview, error) {
 	if err != nil {
 		return page, err
 	}
-	c := day.Class{ID: in.ID, Project: found[at], Instructors: counted(in.Instructors), Irons: counted(in.Irons), OpeningMinutes: minutesOf(in.Opening), ClosingMinutes: minutesOf(in.Closing), Assistants: minutesOf(in.Assistants), Benches: minutesOf(in.Benches)}
+	c := day.Class{ID: in.ID, Project: found[at], Instructors: counted(in.Instructors), Irons: counted(in.Irons), OpeningMinutes: minutesOf(in.Opening), ClosingMinutes: minutesOf(in.Closing), Assistants: minutesOf(in.Assistants), AssistantMinutes: minutesOf(in.AssistantMinutes), Benches: minutesOf(in.Benches)}
 	times := desk.Problems{}
 	c.StartsAt, c.EndsAt = d.Stretch(times, in.Date, in.From, in.To, true)
 	if page.Timed = len(times) == 0; !page.Timed {

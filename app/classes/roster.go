@@ -21,6 +21,8 @@ type PlaceInput struct {
 	LateMinutes string `says:"Minutes late"`
 	// Size of their blank, where it comes in sizes; empty for the project's own.
 	Size string `says:"Size"`
+	// HoopedAhead tells that staff hoop their first blank before class.
+	HoopedAhead bool
 	// Version of the place, as it was read.
 	Version int
 }
@@ -45,7 +47,7 @@ func (d Desk) savePlace(classID, studentID int64, in PlaceInput) error {
 	was := c.Places[at]
 	place := day.Place{Student: was.Student, Attendance: day.Attendance(in.Attendance), Version: in.Version}
 	problems := desk.Problems{}
-	place.Pins = was.Pins
+	place.Pins, place.HoopedAhead = was.Pins, in.HoopedAhead
 	switch place.Attendance {
 	case day.Expected, day.Absent:
 	case day.Late:
@@ -86,7 +88,7 @@ func (d Desk) savePlace(classID, studentID int64, in PlaceInput) error {
 		if was.LateMinutes > 0 {
 			late = fmt.Sprint(was.LateMinutes)
 		}
-		return PlaceInput{Project: makes, Attendance: string(was.Attendance), LateMinutes: late, Size: was.Size}, was.Version, nil
+		return PlaceInput{Project: makes, Attendance: string(was.Attendance), LateMinutes: late, Size: was.Size, HoopedAhead: was.HoopedAhead}, was.Version, nil
 	})
 	return desk.Saved(err, "")
 }

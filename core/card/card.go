@@ -147,10 +147,15 @@ func Of(p day.Plan, studentID int64, spool func(supply.Key) say.Text) (Card, err
 		}
 	}
 	c.Cautions = append(c.Cautions, Manual)
+	waits := p.WaitsOf(studentID)
 	for _, placed := range p.StepsOf(person) {
 		step, ok := w.Step(placed.Step)
-		if !ok {
+		if !ok || w.IsAhead(place, step.Key) {
 			continue
+		}
+		for len(waits) > 0 && waits[0].Start < placed.Start {
+			c.Steps = append(c.Steps, practised(p, waits[0], step.Key.Hooping())...)
+			waits = waits[1:]
 		}
 		n := step.Key.Hooping() - 1
 		made := Step{Key: step.Key, Start: p.At(placed.Start), End: p.At(placed.End), Title: step.Title, WithInstructor: day.WithInstructor(step, signed), Notes: step.Notes, Cautions: step.Cautions}
@@ -164,6 +169,19 @@ func Of(p day.Plan, studentID int64, spool func(supply.Key) say.Text) (Card, err
 	return c, nil
 }
 
+// practised are what fills a wait, as steps of the card.
+func practised(p day.Plan, wait day.Wait, hooping int) []Step {
+	var steps []Step
+	for _, practice := range wait.Fill {
+		s := Step{Key: pace.StepPractice.In(hooping), Start: p.At(practice.Start), End: p.At(practice.End), Title: say.T("While you wait: %s", practice.Title), Note: say.T("%s.", practice.Does)}
+		if !practice.Caution.Silent() {
+			s.Cautions = []say.Text{practice.Caution}
+		}
+		steps = append(steps, s)
+	}
+	return steps
+}
+
 // together says what everyone does together at the beginning and at the end; who
 // comes later has only the end.
 func together(p day.Plan, place day.Place) say.Text {
@@ -174,13 +192,18 @@ func together(p day.Plan, place day.Place) say.Text {
 	if closing := p.Class.ClosingMinutes; closing > 0 {
 		parts = append(parts, say.T("The last %s together: tidying up.", say.Minutes(closing)))
 	}
+	if place.HoopedAhead {
+		parts = append(parts, say.T("Your blank is hooped already: you begin at the machine."))
+	}
 	switch len(parts) {
 	case 0:
 		return say.Text{}
 	case 1:
 		return parts[0]
+	case 2:
+		return say.T("%s %s", parts[0], parts[1])
 	}
-	return say.T("%s %s", parts[0], parts[1])
+	return say.T("%s %s %s", parts[0], parts[1], parts[2])
 }
 
 // measures say where the mark goes, as somebody measures it with a ruler.

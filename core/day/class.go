@@ -44,6 +44,8 @@ type Place struct {
 	// Kit says how far the kit is, Packed what is in the bag.
 	Kit    kit.State
 	Packed []kit.ItemID
+	// HoopedAhead tells that staff hoop their first blank before class.
+	HoopedAhead bool
 	// Pins say where or when they sew, by the instructor's wish.
 	Pins []Pin
 	// Version of the place, which is changed by itself.
@@ -79,12 +81,16 @@ type Class struct {
 	// Assistants help with what the house lets them; Benches are how many places
 	// there are to work at, 0 for enough.
 	Assistants, Benches int
+	// AssistantMinutes is how long of the class assistants are there, 0 for all of it.
+	AssistantMinutes int
 	// BreakAt is the minute of the class at which everybody stops, for BreakMinutes;
 	// 0 for no break.
 	BreakAt, BreakMinutes int
 	// OpeningMinutes are what everyone does together at the beginning: welcome,
 	// safety, a demonstration; ClosingMinutes at the end: tidying up.
 	OpeningMinutes, ClosingMinutes int
+	// Adopted are what of the levers was adopted, in order.
+	Adopted []LeverKey
 	// CancelledAt is when it was called off, nil while it stands.
 	CancelledAt *time.Time
 	// Places by name.

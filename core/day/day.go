@@ -109,7 +109,11 @@ func (d Day) problem() floor.Problem {
 	}
 	p.Pools = append(p.Pools, floor.Pool{ID: Instructor, Count: d.Class.Instructors})
 	if d.Class.Assistants > 0 {
-		p.Pools = append(p.Pools, floor.Pool{ID: Assistant, Count: d.Class.Assistants})
+		pool := floor.Pool{ID: Assistant, Count: d.Class.Assistants}
+		if from := float64(d.Class.AssistantMinutes); from > 0 && from < d.Class.WindowMinutes() {
+			pool.Out = []floor.Span{{From: from, To: d.Class.WindowMinutes() + openEnd}}
+		}
+		p.Pools = append(p.Pools, pool)
 	}
 	p.Pools = append(p.Pools, floor.Pool{ID: Iron, Count: d.Class.Irons})
 	if d.Class.Benches > 0 {
@@ -168,6 +172,11 @@ func (d Day) stepsOf(w Work, place Place) []floor.Step {
 		default:
 			step.Needs = with(step.Needs, Instructor)
 		}
+		if w.IsAhead(place, ps.Key) {
+			step.Minutes, step.Needs, step.NeedsOne = floor.Minutes(0), nil, nil
+			steps = append(steps, step)
+			continue
+		}
 		if ps.Where != pace.AtMachine {
 			if d.Class.Benches > 0 && !ps.Iron {
 				step.Needs = with(step.Needs, Bench)
@@ -208,6 +217,23 @@ func (d Day) stepsOf(w Work, place Place) []floor.Step {
 		steps = append(steps, step)
 	}
 	return steps
+}
+
+// IsAhead tells whether staff do a step of somebody's before class: what comes at the
+// bench before their first hooping is loaded.
+func (w Work) IsAhead(place Place, key pace.StepKey) bool {
+	if !place.HoopedAhead {
+		return false
+	}
+	for _, s := range w.Steps {
+		switch s.Key {
+		case pace.StepLoad:
+			return false
+		case key:
+			return s.Where != pace.AtMachine
+		}
+	}
+	return false
 }
 
 // WithInstructor tells whether somebody does a step with the instructor beside

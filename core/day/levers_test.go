@@ -32,7 +32,7 @@ func TestWhatWouldHelp(t *testing.T) {
 	third := daytest.Gull()
 	third.ID, third.Name = 3, "Skua"
 	useless := room.Machine{ID: 4, Name: "Hoopless", Formats: []string{"dst"}, TopSpeedSPM: 600, Needles: 1}
-	each, all := plan.Levers([]room.Machine{third, useless}, nil, tried)
+	each, all := plan.Levers(day.Beside{Machines: []room.Machine{third, useless}}, nil, tried)
 	assert.Nil(t, all)
 	by := keysOf(each)
 	require.Contains(t, by, day.LeverKey("machine:3"))
@@ -53,7 +53,7 @@ func TestWhatWouldHelp(t *testing.T) {
 		}
 		assert.True(t, l.FitsShare >= 0 && l.FitsShare <= 1)
 	}
-	again, _ := plan.Levers([]room.Machine{third, useless}, nil, tried)
+	again, _ := plan.Levers(day.Beside{Machines: []room.Machine{third, useless}}, nil, tried)
 	assert.Equal(t, len(each), len(again))
 	for i := range each {
 		assert.Equal(t, each[i].FinishMinutes, again[i].FinishMinutes, "the same is said again")
@@ -66,12 +66,12 @@ func TestLeversTogether(t *testing.T) {
 	class := daytest.Class()
 	class.EndsAt = class.StartsAt.Add(50 * time.Minute)
 	plan := daytest.Plan(t, class)
-	each, all := plan.Levers(nil, []day.LeverKey{"instructor:1", "earlier:30"}, tried)
+	each, all := plan.Levers(day.Beside{}, []day.LeverKey{"instructor:1", "earlier:30"}, tried)
 	require.NotNil(t, all)
 	by := keysOf(each)
 	assert.LessOrEqual(t, all.FinishMinutes, min(by["instructor:1"].FinishMinutes, by["earlier:30"].FinishMinutes)+1)
 	assert.Equal(t, 1, class.Instructors, "the class itself is as it was")
-	none, _ := day.Plan{}.Levers(nil, nil, tried)
+	none, _ := day.Plan{}.Levers(day.Beside{}, nil, tried)
 	assert.Empty(t, none)
 }
 
@@ -115,7 +115,7 @@ func TestWhoMayComeLater(t *testing.T) {
 		assert.InDelta(t, hoops-before, a.Minutes, 5)
 		assert.LessOrEqual(t, float64(a.Minutes), hoops-before)
 	}
-	each, _ := plan.Levers(nil, nil, tried)
+	each, _ := plan.Levers(day.Beside{}, nil, tried)
 	l, offered := keysOf(each)["arrivals:1"]
 	require.True(t, offered)
 	assert.Less(t, l.LongestWait, plan.LongestWait)

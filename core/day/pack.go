@@ -10,6 +10,7 @@ import (
 	"chalkstep/core/kit"
 	"chalkstep/core/project"
 	"chalkstep/core/room"
+	"chalkstep/core/say"
 	"chalkstep/core/supply"
 	"chalkstep/core/technique"
 )
@@ -168,6 +169,9 @@ func (p Plan) Pack(widths Widths) (Packing, error) {
 		}
 		requests = append(requests, r)
 		all.Ahead = append(all.Ahead, w.Ahead(p.Rules.Kit.For(r).Sets)...)
+		if task, any := p.hoopAhead(w); any {
+			all.Ahead = append(all.Ahead, task)
+		}
 		for _, place := range w.Places {
 			all.Bags = append(all.Bags, p.bag(w, place, r))
 		}
@@ -180,6 +184,24 @@ func (p Plan) Pack(widths Widths) (Packing, error) {
 		all.Bags[i].Sitting = i + 1
 	}
 	return all, nil
+}
+
+// hoopAhead is what staff hoop before the class of a work.
+func (p Plan) hoopAhead(w Work) (technique.Task, bool) {
+	var names say.List
+	minutes := 0.0
+	for _, place := range w.Places {
+		if !place.HoopedAhead {
+			continue
+		}
+		names = append(names, say.Name(place.Name))
+		for _, s := range w.Steps {
+			if w.IsAhead(place, s.Key) {
+				minutes += s.Minutes
+			}
+		}
+	}
+	return technique.Task{Text: say.T("Hoop the blanks of %s", names), Minutes: minutes}, len(names) > 0
 }
 
 // sitsAt is the minute at which a student sits down at a machine to sew.

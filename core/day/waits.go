@@ -40,6 +40,15 @@ func (w Wait) Unfilled() float64 {
 	return max(0, left)
 }
 
+// Idle is the longest stretch of it that nothing fills.
+func (w Wait) Idle() float64 {
+	at, longest := w.Start, 0.0
+	for _, p := range w.Fill {
+		longest, at = max(longest, p.Start-at), p.End
+	}
+	return max(longest, w.End-at)
+}
+
 // Waits over shortWait minutes are filled (handbook, Waiting); between two things
 // somebody has a minute to put the one away. Rehearsing, watching and finishing are
 // figures of ours.
@@ -155,8 +164,8 @@ func (p Plan) WaitsOf(studentID int64) []Wait {
 // longestUnfilled is the longest stretch in which somebody has nothing to do.
 func longestUnfilled(waits []Wait) (minutes float64, name string) {
 	for _, w := range waits {
-		if left := w.Unfilled(); left > minutes {
-			minutes, name = left, w.Name
+		if idle := w.Idle(); idle > minutes {
+			minutes, name = idle, w.Name
 		}
 	}
 	return minutes, name

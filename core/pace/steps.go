@@ -169,6 +169,9 @@ func (k StepKey) Base() (base StepKey, hooping int) {
 	return k, 1
 }
 
+// StepPractice is what somebody does while they wait: it belongs to no project.
+const StepPractice StepKey = "practice"
+
 // Is tells whether it is a step of a kind, in any hooping.
 func (k StepKey) Is(kind StepKey) bool {
 	base, _ := k.Base()

@@ -114,6 +114,9 @@ func makeOf(t *testing.T, p project.Project) made {
 	made, err := card.Of(plan, 1, func(supply.Key) say.Text { return say.Name("a spool") })
 	require.NoError(t, err)
 	for _, s := range made.Steps {
+		if s.Key.Is(pace.StepPractice) {
+			continue // what fills a wait is of the day, not of the project
+		}
 		for _, text := range slices.Concat([]say.Text{s.Title}, s.Notes, s.Cautions) {
 			m.texts[text.String()] = true
 		}

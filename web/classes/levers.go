@@ -17,7 +17,9 @@ import (
 // A leverView is what would help, as a page shows it.
 type leverView struct {
 	Key, Name, Cost, Because, Finish, Odds string
-	Fits, Adopts, Picked, Impossible       bool
+	// Sooner is how much sooner than now, empty where it is not.
+	Sooner                           string
+	Fits, Adopts, Picked, Impossible bool
 }
 
 // A leversView is what would help a class.
@@ -38,6 +40,9 @@ func newLeversView(d classes.Desk, page classes.LeversPage) leversView {
 		}
 		if !out.Impossible {
 			out.Finish = p.Clock(page.Plan.FinishOf(l))
+			if l.SoonerMinutes >= 1 {
+				out.Sooner = "−" + p.Minutes(math.Floor(l.SoonerMinutes))
+			}
 			out.Odds = p.Say(say.Percent(math.Floor(100 * l.FitsShare)))
 		}
 		return out
@@ -72,9 +77,21 @@ func levers(c fiber.Ctx, d classes.Desk, id int64) error {
 	return ui.Render(c, "classes/levers-page", area, page.Plan.Class.Name, data)
 }
 
-// adopt changes a class by a lever.
+// adopted are the levers a form asks for: one by its button, or those that are ticked.
+func adopted(c fiber.Ctx) []day.LeverKey {
+	if one := c.FormValue("adopt"); one != "" && one != "ticked" {
+		return []day.LeverKey{day.LeverKey(one)}
+	}
+	var keys []day.LeverKey
+	for _, key := range ui.All(c, "lever") {
+		keys = append(keys, day.LeverKey(key))
+	}
+	return keys
+}
+
+// adopt changes a class by levers.
 func adopt(c fiber.Ctx, d classes.Desk, id int64) error {
-	if err := d.Adopt(id, ui.Small(c.FormValue("version")), day.LeverKey(c.FormValue("adopt"))); err != nil {
+	if err := d.Adopt(id, ui.Small(c.FormValue("version")), adopted(c)); err != nil {
 		return ui.Again(c, err, func(p desk.Problems) error {
 			page, err := d.Levers(id, nil)
 			if err != nil {

@@ -136,6 +136,6 @@ func roster(c fiber.Ctx, d classes.Desk, id int64, problems desk.Problems) error
 }
 
 func savePlace(c fiber.Ctx, d classes.Desk, id int64) error {
-	in := classes.PlaceInput{Project: c.FormValue("project"), Attendance: c.FormValue("attendance"), LateMinutes: c.FormValue("late"), Size: c.FormValue("size"), Version: ui.Small(c.FormValue("version"))}
+	in := classes.PlaceInput{Project: c.FormValue("project"), Attendance: c.FormValue("attendance"), LateMinutes: c.FormValue("late"), Size: c.FormValue("size"), HoopedAhead: c.FormValue("hooped") != "", Version: ui.Small(c.FormValue("version"))}
 	return back(c, d, id, "roster", d.SavePlace(id, ui.Number(c.FormValue("student")), in), roster)
 }

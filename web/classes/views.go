@@ -75,8 +75,10 @@ type planView struct {
 	Day     picture
 	List    dayList
 	// Move is what may be moved, nil for a reader who may not.
-	Move    *moveView
-	Behind  []behind
+	Move   *moveView
+	Behind []behind
+	// Adopted names what of the levers was adopted.
+	Adopted []string
 	Seats   []seatView
 	Working []string
 	Titles  []string
@@ -93,6 +95,8 @@ type leftOut struct {
 type behind struct {
 	ID         int64
 	Name, Lack string
+	// Practises is what of the ladder they practise while they wait.
+	Practises string
 }
 
 // A seatView is a machine of the class with its hoop.
@@ -130,6 +134,7 @@ func newPlanView(d classes.Desk, plan day.Plan) planView {
 		if len(n.Missing) <= 2 {
 			b.Lack = p.Say(skill.Titles(n.Missing))
 		}
+		b.Practises = practisedBy(p, plan, n.Student.ID)
 		v.Behind = append(v.Behind, b)
 	}
 	if len(v.Behind) > 0 {
@@ -144,6 +149,9 @@ func newPlanView(d classes.Desk, plan day.Plan) planView {
 		}
 	}
 	v.Loud = p.Lines(plan.Loud())
+	for _, key := range plan.Class.Adopted {
+		v.Adopted = append(v.Adopted, p.Say(plan.Class.LeverName(key)))
+	}
 	for _, l := range plan.LeftOut {
 		v.LeftOut = append(v.LeftOut, leftOut{l.Student.ID, l.Student.Name, p.Say(l.Why)})
 	}
@@ -181,6 +189,22 @@ func newPlanView(d classes.Desk, plan day.Plan) planView {
 		v.Rows = append(v.Rows, newPlanRow(p, plan, place))
 	}
 	return v
+}
+
+// practisedBy is what of the ladder somebody practises while they wait.
+func practisedBy(p ui.P, plan day.Plan, studentID int64) string {
+	var titles say.List
+	for _, wait := range plan.WaitsOf(studentID) {
+		for _, practice := range wait.Fill {
+			if practice.Skill != "" {
+				titles = append(titles, practice.Title)
+			}
+		}
+	}
+	if len(titles) == 0 {
+		return ""
+	}
+	return p.Say(say.T("%s", titles))
 }
 
 // titlesOf are the titles of a work's steps.
@@ -504,6 +528,8 @@ type rosterRow struct {
 	Name, Makes string
 	Attendance  day.Attendance
 	Late        string
+	// HoopedAhead tells that staff hoop their first blank before class.
+	HoopedAhead bool
 	// Sized tells that their blank comes in sizes.
 	Sized bool
 	Size  string
@@ -512,7 +538,7 @@ type rosterRow struct {
 func newRosterView(d classes.Desk, plan day.Plan) rosterView {
 	v := rosterView{head: newHead(d, plan, "plan", "", ""), Attendances: []day.Attendance{day.Expected, day.Late, day.Absent}, Sizes: blank.Sizes}
 	for _, place := range plan.Class.Places {
-		row := rosterRow{ID: place.ID, Version: place.Version, Name: place.Name, Makes: plan.Class.Project.Name, Attendance: place.Attendance}
+		row := rosterRow{ID: place.ID, Version: place.Version, Name: place.Name, Makes: plan.Class.Project.Name, Attendance: place.Attendance, HoopedAhead: place.HoopedAhead}
 		if place.Makes != nil {
 			row.Makes = place.Makes.Name
 		}
@@ -572,7 +598,7 @@ type cardStop struct {
 }
 
 // stepSigns are the signs of steps that have notes.
-var stepSigns = map[string]string{"stabilise": "cut", "load": "cross"}
+var stepSigns = map[string]string{"stabilise": "cut", "load": "cross", "practice": "dot"}
 
 func newCardView(p ui.P, c card.Card) cardView {
 	v := cardView{Class: c.Class, Day: p.Day(c.StartsAt), After: p.Lines(c.After), Cautions: p.Lines(c.Cautions)}

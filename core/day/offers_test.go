@@ -1,0 +1,158 @@
+package day_test
+
+import (
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"chalkstep/core/day"
+	"chalkstep/core/day/daytest"
+	"chalkstep/core/floor"
+	"chalkstep/core/house"
+	"chalkstep/core/project"
+	"chalkstep/core/room"
+	"chalkstep/core/stitch"
+	"chalkstep/core/supply"
+)
+
+// tight is a class that does not fit, so that every lever which helps is offered.
+func tight(t *testing.T, change func(*day.Class)) day.Plan {
+	t.Helper()
+	class := crowded(false)
+	class.EndsAt = class.StartsAt.Add(75 * time.Minute)
+	if change != nil {
+		change(&class)
+	}
+	plan := daytest.Plan(t, class)
+	require.False(t, plan.Result.Fits)
+	return plan
+}
+
+// stops gives the class's design stops of some colours, each beside the others.
+func stops(class *day.Class, colors ...stitch.RGB) {
+	d := &class.Project.Hoopings[0].Design
+	one := d.Stops[0]
+	d.Stops = nil
+	for i, c := range colors {
+		s := one
+		s.N, s.Color = i+1, c
+		left := float64(-30 + 60*i/len(colors))
+		s.Bounds = stitch.Bounds{Left: left, Bottom: -20, Right: left + 60/float64(len(colors)) - 2, Top: 20}
+		s.Stitches, s.Role = 1000, stitch.Satin
+		d.Stops = append(d.Stops, s)
+	}
+	class.Project.Hoopings = append([]project.Hooping(nil), class.Project.Hoopings...)
+}
+
+func TestWhatElseIsOffered(t *testing.T) {
+	nearRed := stitch.RGB{R: daytest.Red.R + 4, G: daytest.Red.G, B: daytest.Red.B}
+	small := daytest.Tern()
+	small.ID, small.Name = 7, "Plover"
+	small.Hoops = []room.Held{{Hoop: room.Hoop{ID: 9, Name: "Tiny", Field: daytest.Small.Field, Count: 1}}}
+	small.Hoops[0].Field.WidthMM, small.Hoops[0].Field.HeightMM = 58, 39 // the badge is 60 × 40
+	simpler := daytest.Badges()
+	simpler.ID, simpler.Name = 8, "Dot"
+	simpler.Work, simpler.Parts = nil, nil
+	d := simpler.Hoopings[0].Design
+	d.Stops = d.Stops[1:]
+	d.Stitches = 1000
+	simpler.Hoopings = []project.Hooping{{Design: d}}
+	for name, c := range map[string]struct {
+		key    day.LeverKey
+		change func(*day.Class)
+		beside day.Beside
+		says   string
+		adopts bool
+	}{
+		"an assistant":          {"assistant:0", func(c *day.Class) { c.Places = nil; *c = withFirst(*c) }, day.Beside{}, "an assistant", true},
+		"an assistant for some": {"assistant:60", func(c *day.Class) { c.Places = nil; *c = withFirst(*c) }, day.Beside{}, "first hour", true},
+		"hooped before":         {"hooped:1", nil, day.Beside{}, "hooped before class", true},
+		"one thread for two":    {"threads:1", func(c *day.Class) { stops(c, daytest.Red, nearRed) }, day.Beside{}, "neighbouring stops in one thread, 1 change less", false},
+		"thread by thread":      {"sorted:1", func(c *day.Class) { stops(c, daytest.Red, daytest.Blue, daytest.Red) }, day.Beside{}, "thread by thread, 1 change less", false},
+		"a smaller size":        {"smaller:7", nil, day.Beside{Machines: []room.Machine{small}}, "which Plover takes", false},
+		"something simpler":     {"simpler:8", nil, day.Beside{Projects: []project.Project{simpler, daytest.Badges()}}, "make “Dot”", true},
+		"another instructor":    {"instructor:1", func(c *day.Class) { c.Places = nil; *c = withFirst(*c) }, day.Beside{}, "another instructor", true},
+	} {
+		t.Run(name, func(t *testing.T) {
+			plan := tight(t, c.change)
+			each, _ := plan.Levers(c.beside, []day.LeverKey{c.key}, tried)
+			l, offered := keysOf(each)[c.key]
+			require.True(t, offered)
+			assert.Contains(t, l.Name.String(), c.says)
+			assert.Equal(t, c.adopts, l.Adopts)
+			assert.False(t, l.Cost.Silent() || l.Because.Silent())
+			then, refused := plan.With(c.beside, []day.LeverKey{c.key})
+			assert.Equal(t, c.adopts, len(refused) == 0)
+			if c.adopts {
+				assert.Equal(t, []day.LeverKey{c.key}, then.Adopted)
+				assert.NotEqual(t, "something else", then.LeverName(c.key).String())
+				assert.Empty(t, plan.Class.Adopted, "the class itself is as it was")
+			}
+		})
+	}
+}
+
+// withFirst fills a class with people who need the instructor at hooping and loading.
+func withFirst(c day.Class) day.Class {
+	c.Places = crowded(true).Places
+	return c
+}
+
+// What does not help, or would break a rule, is not offered.
+func TestWhatIsNotOffered(t *testing.T) {
+	third := daytest.Gull()
+	third.ID, third.Name = 7, "Plover"
+	plan := tight(t, nil)
+	each, _ := plan.Levers(day.Beside{Machines: []room.Machine{third}, Projects: []project.Project{daytest.Badges()}}, nil, tried)
+	by := keysOf(each)
+	assert.NotContains(t, by, day.LeverKey("smaller:7"), "it takes the design as it is")
+	assert.NotContains(t, by, day.LeverKey("simpler:1"), "that is what they make")
+	assert.NotContains(t, by, day.LeverKey("threads:1"), "red and blue are two threads")
+	assert.NotContains(t, by, day.LeverKey("sorted:1"), "nothing is saved")
+	_, refused := plan.With(day.Beside{}, []day.LeverKey{"machine:7", "pre-cut:1", "nonsense"})
+	assert.Len(t, refused, 3)
+}
+
+// Whoever finds a blank hooped begins at the machine; staff have it to do before, and
+// nobody else's steps change.
+func TestHoopedBeforeClass(t *testing.T) {
+	plan := tight(t, nil)
+	then, _ := plan.With(day.Beside{}, []day.LeverKey{"hooped:1"})
+	ahead := 0
+	for _, place := range then.Places {
+		if !place.HoopedAhead {
+			continue
+		}
+		ahead++
+		for _, s := range daytest.Plan(t, then).StepsOf(day.PersonID(place.ID)) {
+			if s.Step == "hoop" || s.Step == "mark" || s.Step == "stabilise" {
+				assert.Equal(t, s.Start, s.End, s.Step)
+			}
+		}
+	}
+	require.Equal(t, 1, ahead, "one machine has one first")
+	before := map[string]floor.Step{}
+	for _, p := range plan.Problem.People {
+		for _, s := range p.Steps {
+			before[p.ID+s.ID] = s
+		}
+	}
+	d := day.Open(then, house.Defaults())
+	for _, p := range d.Problem.People {
+		for _, place := range then.Places {
+			if day.PersonID(place.ID) != p.ID || place.HoopedAhead {
+				continue
+			}
+			for _, s := range p.Steps {
+				assert.Equal(t, before[p.ID+s.ID], s)
+			}
+		}
+	}
+	packing, err := daytest.Plan(t, then).Pack(func(supply.Key) float64 { return 1000 })
+	require.NoError(t, err)
+	require.Len(t, packing.Ahead, 1)
+	assert.Contains(t, packing.Ahead[0].Text.String(), "Hoop the blanks of")
+	assert.InDelta(t, 14, packing.Ahead[0].Minutes, 1e-9)
+}
