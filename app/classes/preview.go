@@ -61,6 +61,8 @@ type PreviewOther struct {
 	Count         int
 	FinishMinutes float64
 	Fits          bool
+	// HeldUp is what would be waited for.
+	HeldUp say.Text
 }
 
 // Preview plans a class as it is typed so far. Nothing is kept.
@@ -100,12 +102,8 @@ func (d Desk) Preview(in ClassInput) (Preview, error) {
 	if d.readBreak(times, &c, in); times["break-at"]+times["break-minutes"] != "" {
 		c.BreakAt, c.BreakMinutes = 0, 0 // not yet
 	}
-	students, err := d.Shop.StudentsByID(in.StudentIDs[:min(len(in.StudentIDs), mostPicked)]...)
-	if err != nil {
+	if c.Places, err = d.previewPlaces(in); err != nil {
 		return page, err
-	}
-	for _, s := range students {
-		c.Places = append(c.Places, day.Place{Student: s, Attendance: day.Expected})
 	}
 	if page.Machines, err = d.previewMachines(c, machines, in, page.Timed, rules); err != nil {
 		return page, err
@@ -128,6 +126,30 @@ func (d Desk) Preview(in ClassInput) (Preview, error) {
 	}
 	page.plan(c, rules)
 	return page, nil
+}
+
+// previewPlaces are those who are ticked: who is on the roster already comes as it
+// says there.
+func (d Desk) previewPlaces(in ClassInput) ([]day.Place, error) {
+	students, err := d.Shop.StudentsByID(in.StudentIDs[:min(len(in.StudentIDs), mostPicked)]...)
+	if err != nil {
+		return nil, err
+	}
+	var was day.Class
+	if in.ID > 0 {
+		if was, err = d.Shop.Class(in.ID); err != nil {
+			return nil, err
+		}
+	}
+	var places []day.Place
+	for _, s := range students {
+		place := day.Place{Student: s, Attendance: day.Expected}
+		if i := slices.IndexFunc(was.Places, func(p day.Place) bool { return p.ID == s.ID }); i >= 0 {
+			place = was.Places[i]
+		}
+		places = append(places, place)
+	}
+	return places, nil
 }
 
 // previewMachines are the machines of the room as each would take what a class
@@ -216,7 +238,7 @@ func (p *Preview) other(others []PreviewOther, c day.Class, count int, now bool,
 			return others
 		}
 	}
-	made := PreviewOther{count, plan.FinishMinutes, plan.Result.Fits}
+	made := PreviewOther{count, plan.FinishMinutes, plan.Result.Fits, plan.HeldUp()}
 	if n := len(others); n > 0 && others[n-1].FinishMinutes < made.FinishMinutes && !now {
 		made.FinishMinutes, made.Fits = others[n-1].FinishMinutes, others[n-1].Fits
 	}

@@ -198,6 +198,9 @@ func (p Plan) pull(try Trying, levers ...Lever) Lever {
 	return out
 }
 
+// HeldUp names what people waited for, nothing where nobody did.
+func (p Plan) HeldUp() say.Text { return p.heldUp(p.Result.Bottleneck) }
+
 // heldUp names what people waited for: "the instructor", "a machine".
 func (p Plan) heldUp(bottleneck string) say.Text {
 	switch {

@@ -17,7 +17,14 @@ type previewView struct {
 	Answer, Wait, Odds, Missing string
 	Fits                        bool
 	Machines                    []previewMachine
-	Instructors, Others         []previewOther
+	Instructors, Others         previewLine
+}
+
+// A previewLine is how the class would end with other numbers of something, and what
+// holds it up with the most of it.
+type previewLine struct {
+	Each   []previewOther
+	HeldUp string
 }
 
 type previewMachine struct {
@@ -75,12 +82,16 @@ func newPreviewView(p ui.P, page classes.Preview) previewView {
 	if page.Timed {
 		v.Odds = p.Say(say.T("On %s of days everyone is done in time.", say.Percent(math.Floor(100*page.Outlook.FitsShare))))
 	}
-	for _, o := range page.Instructors {
-		v.Instructors = append(v.Instructors, previewOther{p.N(o.Count, "instructor"), finish(o.FinishMinutes), o.Fits, o.Count == plan.Class.Instructors})
+	line := func(others []classes.PreviewOther, noun string, now int) previewLine {
+		var l previewLine
+		for _, o := range others {
+			l.Each = append(l.Each, previewOther{p.N(o.Count, noun), finish(o.FinishMinutes), o.Fits, o.Count == now})
+			l.HeldUp = p.Say(say.T("%s holds it up", o.HeldUp))
+		}
+		return l
 	}
-	for _, o := range page.Others {
-		v.Others = append(v.Others, previewOther{p.N(o.Count, "machine"), finish(o.FinishMinutes), o.Fits, o.Count == len(plan.Class.Machines)})
-	}
+	v.Instructors = line(page.Instructors, "instructor", plan.Class.Instructors)
+	v.Others = line(page.Others, "machine", len(plan.Class.Machines))
 	return v
 }
 
