@@ -276,6 +276,26 @@ func withoutFile(db *gorm.DB) *gorm.DB { return db.Omit("Original") }
 
 func inOrder(db *gorm.DB) *gorm.DB { return db.Order("n") }
 
+// NewestProjects finds projects that are not retired, by name, as they are now.
+func (w Workshop) NewestProjects(limit int) ([]project.Project, error) {
+	const doing = "finding the projects"
+	var at []project.At
+	if err := w.db.Model(&projectRow{}).Select("id, version").Where("retired_at IS NULL").Order("name, id").Limit(limit).Scan(&at).Error; err != nil {
+		return nil, explain(doing, err)
+	}
+	found, err := w.ProjectsAt(at...)
+	if err != nil {
+		return nil, err
+	}
+	projects := make([]project.Project, 0, len(at))
+	for _, a := range at {
+		if p, is := found[a]; is {
+			projects = append(projects, p)
+		}
+	}
+	return projects, nil
+}
+
 // Projects lists a stretch of the projects whose names hold words, by name,
 // with designs, and how many there are in all.
 func (w Workshop) Projects(words string, stretch Stretch) ([]project.Project, int, error) {

@@ -27,7 +27,7 @@ func (d Desk) Levers(classID int64, together []day.LeverKey) (LeversPage, error)
 	if err := d.Need(desk.See); err != nil {
 		return LeversPage{}, err
 	}
-	plan, err := d.Class(classID)
+	plan, machines, err := d.classIn(classID)
 	if err != nil {
 		return LeversPage{}, err
 	}
@@ -35,7 +35,7 @@ func (d Desk) Levers(classID int64, together []day.LeverKey) (LeversPage, error)
 	if !plan.Planned() || plan.Class.Over(d.Now) {
 		return page, nil
 	}
-	beside, err := d.beside(plan.Class)
+	beside, err := d.beside(plan.Class, machines)
 	if err != nil {
 		return page, err
 	}
@@ -49,26 +49,22 @@ func (d Desk) Levers(classID int64, together []day.LeverKey) (LeversPage, error)
 const mostSimpler = 40
 
 // beside is what a class could have beside what it has.
-func (d Desk) beside(c day.Class) (day.Beside, error) {
-	free, err := d.freeMachines(c)
+func (d Desk) beside(c day.Class, machines []room.Machine) (day.Beside, error) {
+	free, err := d.freeMachines(c, machines)
 	if err != nil {
 		return day.Beside{}, err
 	}
-	projects, _, err := d.Shop.Projects("", store.Stretch{Limit: mostSimpler})
+	projects, err := d.Shop.NewestProjects(mostSimpler)
 	return day.Beside{Machines: free, Projects: projects}, err
 }
 
 // freeMachines are those of the room that nobody has while a class runs.
-func (d Desk) freeMachines(c day.Class) ([]room.Machine, error) {
-	_, machines, err := d.Floorplan()
-	if err != nil {
-		return nil, err
-	}
+func (d Desk) freeMachines(c day.Class, machines []room.Machine) ([]room.Machine, error) {
 	bookings, _, err := d.Shop.BookingsBetween(c.StartsAt, c.EndsAt, store.Stretch{Limit: desk.MostAtOnce})
 	if err != nil {
 		return nil, err
 	}
-	return slices.DeleteFunc(machines, func(m room.Machine) bool {
+	return slices.DeleteFunc(slices.Clone(machines), func(m room.Machine) bool {
 		_, out := m.Out(c.StartsAt, c.EndsAt)
 		return out || slices.ContainsFunc(c.Machines, func(have room.Machine) bool { return have.ID == m.ID }) ||
 			slices.ContainsFunc(bookings, func(b room.Booking) bool { return b.Machine.ID == m.ID })
@@ -85,7 +81,7 @@ func (d Desk) Adopt(classID int64, version int, keys []day.LeverKey) error {
 }
 
 func (d Desk) adopt(classID int64, version int, keys []day.LeverKey) error {
-	plan, err := d.Class(classID)
+	plan, machines, err := d.classIn(classID)
 	if err != nil {
 		return err
 	}
@@ -95,7 +91,7 @@ func (d Desk) adopt(classID int64, version int, keys []day.LeverKey) error {
 	case len(keys) == 0:
 		return desk.Problems{"levers": "Tick what to adopt first."}
 	}
-	beside, err := d.beside(plan.Class)
+	beside, err := d.beside(plan.Class, machines)
 	if err != nil {
 		return err
 	}

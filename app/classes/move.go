@@ -82,7 +82,11 @@ func (d Desk) minuteOf(c day.Class, typed string) (int, bool) {
 // checkMove refuses a pin that breaks a rule, or that the room cannot grant: planned
 // with it, the sitting has to begin when it is wished.
 func (d Desk) checkMove(wished day.Class, studentID int64, pin day.Pin) error {
-	days, _, err := d.open([]day.Class{wished})
+	rules, machines, err := d.Floorplan()
+	if err != nil {
+		return err
+	}
+	days, _, err := d.open([]day.Class{wished}, rules, machines)
 	if err != nil {
 		return err
 	}

@@ -10,6 +10,8 @@ import (
 	"chalkstep/app/desk"
 	"chalkstep/core/day"
 	"chalkstep/core/floor"
+	"chalkstep/core/house"
+	"chalkstep/core/room"
 	"chalkstep/core/say"
 	"chalkstep/store"
 )
@@ -31,6 +33,23 @@ func (d Desk) Class(classID int64) (day.Plan, error) {
 	return plans[0], nil
 }
 
+// classIn is [Desk.Class] with all machines of the room.
+func (d Desk) classIn(classID int64) (day.Plan, []room.Machine, error) {
+	c, err := d.Shop.Class(classID)
+	if err != nil {
+		return day.Plan{}, nil, err
+	}
+	rules, machines, err := d.Floorplan()
+	if err != nil {
+		return day.Plan{}, nil, err
+	}
+	plans, err := d.plannedIn([]day.Class{c}, rules, machines)
+	if err != nil {
+		return day.Plan{}, nil, err
+	}
+	return plans[0], machines, nil
+}
+
 // planIterations find a class's plan, which is kept: it may take a few times what a
 // preview does.
 const planIterations = 8000
@@ -43,7 +62,15 @@ const planner = " planner 4"
 // nothing they are made from has changed. What classes share is read once. One
 // that cannot be planned says why and spoils no other.
 func (d Desk) planned(classes []day.Class) ([]day.Plan, error) {
-	days, kept, err := d.open(classes)
+	rules, machines, err := d.Floorplan()
+	if err != nil {
+		return nil, err
+	}
+	return d.plannedIn(classes, rules, machines)
+}
+
+func (d Desk) plannedIn(classes []day.Class, rules house.Rules, machines []room.Machine) ([]day.Plan, error) {
+	days, kept, err := d.open(classes, rules, machines)
 	if err != nil {
 		return nil, err
 	}
@@ -94,11 +121,7 @@ func (d Desk) planned(classes []day.Class) ([]day.Plan, error) {
 
 // open puts classes into the planner's terms: one that is over as it was then,
 // the others as the room stands, with what other classes have of it.
-func (d Desk) open(classes []day.Class) ([]day.Day, map[int64]store.KeptPlan, error) {
-	rules, machines, err := d.Floorplan()
-	if err != nil {
-		return nil, nil, err
-	}
+func (d Desk) open(classes []day.Class, rules house.Rules, machines []room.Machine) ([]day.Day, map[int64]store.KeptPlan, error) {
 	ids := make([]int64, len(classes))
 	for i, c := range classes {
 		ids[i] = c.ID

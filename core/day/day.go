@@ -195,28 +195,38 @@ func (d Day) stepsOf(w Work, place Place) []floor.Step {
 			steps = append(steps, step)
 			continue
 		}
-		sewing := w.Sewing[hooping-1]
 		pin, pinned := place.PinOf(hooping)
 		pinned = pinned && ps.InHoop()
-		at := pinned && pin.MachineID != 0 && w.Fits(pin.MachineID)
-		for _, seat := range sewing.Seats {
-			if !w.Fits(seat.Machine.ID) || at && seat.Machine.ID != pin.MachineID {
-				continue
-			}
-			if base == pace.StepSew {
-				minutes = figures.StitchOut(seat.Machine.Pacing(), w.Pacing(hooping-1), hand).Total
-			}
-			step.On[StationID(seat.Machine.ID)] = tenth(minutes)
+		machines := w.machinesFor(hooping, pin, pinned)
+		if base == pace.StepSew {
+			steps = append(steps, d.sewSteps(w, hooping-1, hand, machines)...)
+			continue
+		}
+		for _, m := range machines {
+			step.On[StationID(m.ID)] = tenth(minutes)
 		}
 		if pinned && pin.Minute != nil && base == pace.StepLoad {
 			minute := float64(*pin.Minute)
 			step.At = &minute
 		}
 		// Whoever has loaded stays until it is sewn.
-		step.Keep = ps.InHoop() && base != pace.StepSew && w.Steps[i+1].InHoop()
+		step.Keep = ps.InHoop() && w.Steps[i+1].InHoop()
 		steps = append(steps, step)
 	}
 	return steps
+}
+
+// machinesFor are those at which somebody may sew a hooping: the pinned one, where it
+// can.
+func (w Work) machinesFor(hooping int, pin Pin, pinned bool) []room.Machine {
+	at := pinned && pin.MachineID != 0 && w.Fits(pin.MachineID)
+	var machines []room.Machine
+	for _, seat := range w.Sewing[hooping-1].Seats {
+		if w.Fits(seat.Machine.ID) && (!at || seat.Machine.ID == pin.MachineID) {
+			machines = append(machines, seat.Machine)
+		}
+	}
+	return machines
 }
 
 // IsAhead tells whether staff do a step of somebody's before class: what comes at the
@@ -341,7 +351,7 @@ func (d Day) Maker(person string) (Work, Place, bool) {
 func (w Work) Step(key string) (pace.Step, bool) {
 	i := slices.IndexFunc(w.Steps, func(s pace.Step) bool { return string(s.Key) == key })
 	if i < 0 {
-		return pace.Step{}, false
+		return w.partStep(pace.StepKey(key))
 	}
 	return w.Steps[i], true
 }

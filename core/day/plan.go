@@ -282,8 +282,8 @@ func (p Plan) Sits(machineID int64) []Sit {
 	return sits
 }
 
-// StopShares is each stop's share of a sewing step of the plan; nil for other
-// steps.
+// StopShares is each stop's share of a sewing step of the plan, or of a part of one; nil
+// for other steps.
 func (p Plan) StopShares(placed floor.Placed) []float64 {
 	w, _, ok := p.Maker(placed.Person)
 	m, at := p.Machine(placed.Station)
@@ -291,13 +291,14 @@ func (p Plan) StopShares(placed floor.Placed) []float64 {
 	if !ok || !at || !key.Is(pace.StepSew) {
 		return nil
 	}
-	out := w.Rules(p.Rules).Timing().StitchOut(m.Pacing(), w.Sewing[key.Hooping()-1].Design.Pacing(), 1)
+	out, part := w.Rules(p.Rules).Timing().StitchOut(m.Pacing(), w.Sewing[key.Hooping()-1].Design.Pacing(), 1), p.partOf(w, key)
+	stops := out.Stops[part.from:part.to]
 	total := 0.0
-	for _, minutes := range out.Stops {
+	for _, minutes := range stops {
 		total += minutes
 	}
-	shares := make([]float64, len(out.Stops))
-	for i, minutes := range out.Stops {
+	shares := make([]float64, len(stops))
+	for i, minutes := range stops {
 		shares[i] = minutes / max(total, 1e-9)
 	}
 	return shares
@@ -312,9 +313,9 @@ func (p Plan) sewing() []kit.Sewing {
 			continue
 		}
 		w, _, _ := p.Maker(placed.Person)
-		n := pace.StepKey(placed.Step).Hooping() - 1
-		at := placed.Start
-		for i, key := range w.Threads(n, p.Rules) {
+		step := pace.StepKey(placed.Step)
+		part, at := p.partOf(w, step), placed.Start
+		for i, key := range w.Threads(step.Hooping()-1, p.Rules)[part.from:part.to] {
 			end := at + (placed.End-placed.Start)*shares[i]
 			all = append(all, kit.Sewing{Thread: key, From: at, To: end})
 			at = end

@@ -2,6 +2,7 @@ package floor
 
 import (
 	"cmp"
+	"errors"
 	"fmt"
 	"maps"
 	"math"
@@ -98,6 +99,10 @@ type chain struct {
 	// is its own by option.
 	before, after tick
 	length        []tick
+	// tied is the chain of the block whose station this one follows, −1 for none: then
+	// follows has the option here for each of that one.
+	tied    int
+	follows []int
 }
 
 // compile checks a problem and turns it into a shop.
@@ -189,13 +194,21 @@ func (s *shop) compileJob(person Person, station, pool map[string]int) (job, err
 					return job{}, fmt.Errorf("person %s, step %d (%s): no station does both this step and the one that keeps its station", person.ID, i+1, step.ID)
 				}
 			} else {
-				c := chain{index: len(s.options)}
+				c := chain{index: len(s.options), tied: -1}
 				for _, name := range slices.Sorted(maps.Keys(step.On)) {
 					c.options = append(c.options, station[name])
 				}
 				s.options = append(s.options, nil)
 				chainOf[i] = len(chains)
 				chains = append(chains, c)
+			}
+			if step.Same && kept < 0 {
+				last := onBefore(person, i)
+				c := &chains[chainOf[i]]
+				if c.tied = chainOf[last]; chains[c.tied].tied >= 0 {
+					c.tied = chains[c.tied].tied
+				}
+				holds = append(holds, s.nothing(last, i, chainOf[last]))
 			}
 			kept = -1
 			if step.Keep {
@@ -213,11 +226,19 @@ func (s *shop) compileJob(person Person, station, pool map[string]int) (job, err
 		}
 	}
 	holds = append(holds, s.takes(person, pool, chainOf)...)
+	if err := tie(chains); err != nil {
+		return job{}, fmt.Errorf("person %s: %w", person.ID, err)
+	}
 	for c := range chains {
 		if err := widen(&chains[c], c, holds); err != nil {
 			return job{}, fmt.Errorf("person %s: %w", person.ID, err)
 		}
 		s.options[chains[c].index] = chains[c].options
+	}
+	for c := range chains {
+		if chains[c].tied >= 0 {
+			chains[c].follow(&chains[chains[c].tied])
+		}
 	}
 	for i, step := range person.Steps {
 		j.steps[i].chain = -1
@@ -238,6 +259,44 @@ func (s *shop) compileJob(person Person, station, pool map[string]int) (job, err
 	}
 	j.cutBlocks(holds, chains, chainOf)
 	return j, nil
+}
+
+// onBefore is the step with On before one.
+func onBefore(person Person, i int) int {
+	for i--; len(person.Steps[i].On) == 0; i-- {
+	}
+	return i
+}
+
+// tie leaves chains that others follow only the stations that serve those too.
+func tie(chains []chain) error {
+	for _, c := range chains {
+		if c.tied < 0 {
+			continue
+		}
+		first := &chains[c.tied]
+		first.options = slices.DeleteFunc(slices.Clone(first.options), func(o int) bool { return !slices.Contains(c.options, o) })
+		if len(first.options) == 0 {
+			return errors.New("no station does both a step and the later one that wants the same")
+		}
+	}
+	return nil
+}
+
+// nothing is a hold that keeps two steps in one block and takes nothing.
+func (s *shop) nothing(from, to, chain int) hold {
+	h := hold{from: from, to: to, resource: -1, chain: chain}
+	for range s.stations {
+		h.choice = append(h.choice, []int{-1})
+	}
+	return h
+}
+
+// follow gives a tied chain its option for each of the other's, once these are final.
+func (c *chain) follow(earlier *chain) {
+	for _, station := range earlier.options {
+		c.follows = append(c.follows, slices.Index(c.options, station))
+	}
 }
 
 // mostOptions of one choice: stations times the pools that may be taken there.
@@ -338,9 +397,17 @@ func (j *job) cutBlocks(holds []hold, chains []chain, chainOf []int) {
 				b.holds = append(b.holds, h)
 			}
 		}
+		first := -1
 		for c := range chains {
 			if at := slices.Index(chainOf, c); at >= start && at <= i {
-				b.chains = append(b.chains, chains[c])
+				if first < 0 {
+					first = c
+				}
+				one := chains[c]
+				if one.tied >= 0 {
+					one.tied -= first // its place in the block
+				}
+				b.chains = append(b.chains, one)
 			}
 		}
 		for c := range b.chains {

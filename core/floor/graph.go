@@ -25,8 +25,14 @@ type graph struct {
 	head, tail []tick
 	// begins and ends list the uses that begin with a node and end with it.
 	begins, ends [][]int32
-	chainNodes   [][]int32 // by chain
-	chainUses    [][]int32
+	// By chain; what is tied to one is counted with it.
+	chainNodes [][]int32
+	chainUses  [][]int32
+	// follows has, by node, the option of a tied step for each of the other's, nil for
+	// all that choose for themselves.
+	follows [][]int
+	// chainAt is, by node, the chain it is counted with, −1 at the bench.
+	chainAt []int
 
 	uses []use
 	// together has, by block, the uses that lie in it: they go before or behind
@@ -93,22 +99,34 @@ func newGraph(s *shop) (g *graph, ok bool) {
 			if len(j.steps[k].oneOf) > 0 {
 				g.uses = append(g.uses, use{from: n, to: n, resource: -1, chain: -1, oneOf: j.steps[k].oneOf})
 			}
-			if c := j.steps[k].chain; c >= 0 {
-				g.chainNodes[c] = append(g.chainNodes[c], n)
+			root, follows := j.steps[k].chain, []int(nil)
+			if root >= 0 {
+				root, follows = j.rootOf(root)
+				g.chainNodes[root] = append(g.chainNodes[root], n)
 			}
+			g.follows, g.chainAt = append(g.follows, follows), append(g.chainAt, root)
 		}
 		base := int32(g.base[i])
 		for _, b := range j.blocks {
 			for _, c := range b.chains {
 				first, last := j.chainSpan(c.index)
-				g.uses = append(g.uses, use{from: base + int32(first), to: base + int32(last), resource: -1, chain: c.index, byOption: s.options[c.index]})
+				root, _ := j.rootOf(c.index)
+				g.uses = append(g.uses, use{from: base + int32(first), to: base + int32(last), resource: -1, chain: root, byOption: s.options[root]})
 			}
 			for _, h := range b.holds {
 				switch {
 				case h.resource >= 0 && scarce[h.resource]:
 					g.uses = append(g.uses, use{from: base + int32(h.from), to: base + int32(h.to), resource: h.resource, chain: -1})
 				case h.resource < 0 && !slices.ContainsFunc(h.byOption, func(r int) bool { return r >= 0 && r < s.stations }):
-					g.uses = append(g.uses, use{from: base + int32(h.from), to: base + int32(h.to), resource: -1, chain: h.chain, byOption: h.byOption})
+					root, follows := j.rootOf(h.chain)
+					byOption := h.byOption
+					if follows != nil {
+						byOption = make([]int, len(follows))
+						for o, own := range follows {
+							byOption[o] = h.byOption[own]
+						}
+					}
+					g.uses = append(g.uses, use{from: base + int32(h.from), to: base + int32(h.to), resource: -1, chain: root, byOption: byOption})
 				}
 			}
 		}
@@ -162,7 +180,7 @@ func (s *shop) scarce() []bool {
 		for r := range mine {
 			for _, b := range s.people[i].blocks {
 				for _, h := range b.holds {
-					if h.resource == r {
+					if h.resource == r || h.resource < 0 && slices.Contains(h.byOption, r) {
 						mine[r]++
 					}
 				}
@@ -186,6 +204,9 @@ func (g *graph) take(from *schedule) (ok bool) {
 	start := func(n int32) tick { return from.start[g.person[n]][int(n)-g.base[g.person[n]]] }
 	end := func(n int32) tick { return from.end[g.person[n]][int(n)-g.base[g.person[n]]] }
 	for c, nodes := range g.chainNodes {
+		if len(nodes) == 0 {
+			continue
+		}
 		i := g.person[nodes[0]]
 		g.choose(c, from.option[i][int(nodes[0])-g.base[i]])
 	}
@@ -240,8 +261,30 @@ func (g *graph) choose(chain, option int) {
 	g.option[chain] = option
 	for _, n := range g.chainNodes[chain] {
 		i := g.person[n]
-		g.length[n] = g.people[i].steps[int(n)-g.base[i]].on[option]
+		g.length[n] = g.people[i].steps[int(n)-g.base[i]].on[g.optionAt(n, option)]
 	}
+}
+
+// optionAt is the option of a node's own chain, by that of the chain it is counted
+// with.
+func (g *graph) optionAt(n int32, option int) int {
+	if f := g.follows[n]; f != nil {
+		return f[option]
+	}
+	return option
+}
+
+// rootOf is the chain that another is tied to, with what it follows; itself for one
+// that is not.
+func (j *job) rootOf(index int) (root int, follows []int) {
+	for _, b := range j.blocks {
+		for _, c := range b.chains {
+			if c.index == index && c.tied >= 0 {
+				return b.chains[c.tied].index, c.follows
+			}
+		}
+	}
+	return index, nil
 }
 
 // insert puts a use behind another of a unit, −1 for before all.
@@ -444,7 +487,8 @@ func (g *graph) schedule(out *schedule) {
 		k := n - g.base[i]
 		out.start[i][k], out.end[i][k], out.with[i][k] = g.head[n], g.head[n]+g.length[n], -1
 		if c := g.people[i].steps[k].chain; c >= 0 {
-			out.option[i][k] = g.option[c]
+			root, _ := g.people[i].rootOf(c)
+			out.option[i][k] = g.optionAt(int32(n), g.option[root])
 		}
 	}
 	for u := range g.uses {

@@ -190,8 +190,8 @@ func (w *walker) withOption(chain, option int) (tick, bool) {
 	j := &w.people[w.person[first]]
 	base := int32(w.base[w.person[first]])
 	lengthOf := func(n int32) tick {
-		if o := &j.steps[n-base]; o.chain == chain {
-			return o.on[option]
+		if w.chainAt[n] == chain {
+			return j.steps[n-base].on[w.optionAt(n, option)]
 		}
 		return w.length[n]
 	}
@@ -285,7 +285,13 @@ func (w *walker) make(s step) bool {
 		}
 		w.rechoose(s.chain, s.option)
 		for i, u := range w.chainUses[s.chain] {
-			if at := w.spots[i]; at.unit >= 0 {
+			at := w.spots[i]
+			for k, earlier := range w.spots[:i] {
+				if earlier == w.spots[i] { // the same person's, and before it
+					at.prev = w.chainUses[s.chain][k]
+				}
+			}
+			if at.unit >= 0 {
 				w.move(u, at.unit, at.prev)
 			}
 		}
@@ -305,7 +311,7 @@ func (w *walker) moveBehind(u, other int32) {
 	}
 	w.move(u, w.uses[u].unit, other)
 	for _, mine := range w.together[w.uses[u].block] {
-		if mine == u || w.uses[mine].unit < 0 {
+		if mine == u || w.uses[mine].unit < 0 || w.again(mine, u) {
 			continue
 		}
 		last := int32(-1)
@@ -320,6 +326,12 @@ func (w *walker) moveBehind(u, other int32) {
 	}
 }
 
+// again tells two uses of a station by the same person with others in between, who may
+// stay there.
+func (w *walker) again(a, b int32) bool {
+	return w.uses[a].chain >= 0 && w.uses[a].chain == w.uses[b].chain && w.uses[a].unit == w.uses[b].unit
+}
+
 // moveBefore is the other way.
 func (w *walker) moveBefore(u, other int32) {
 	w.passed = w.passed[:0]
@@ -328,7 +340,7 @@ func (w *walker) moveBefore(u, other int32) {
 	}
 	w.move(u, w.uses[u].unit, w.uses[other].prev)
 	for _, mine := range w.together[w.uses[u].block] {
-		if mine == u || w.uses[mine].unit < 0 {
+		if mine == u || w.uses[mine].unit < 0 || w.again(mine, u) {
 			continue
 		}
 		first := int32(-1)

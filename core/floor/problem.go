@@ -84,6 +84,9 @@ type Step struct {
 	// Keep keeps the station until the end of the person's next step with On,
 	// which then uses the same station.
 	Keep bool `json:"keep,omitempty"`
+	// Same uses the station of the person's step before with On, which is not kept in
+	// between: others may have it until then.
+	Same bool `json:"same,omitempty"`
 	// Spread is how its minutes vary from day to day: their standard deviation
 	// as a share of them; nil takes [BenchSpread] or [StationSpread]. Breaks is how
 	// often it is interrupted, on average. Both are for [Odds] alone.
@@ -265,6 +268,12 @@ func (p Person) check(stations map[string]bool, pools map[string]int) error {
 		}
 		if s.Keep && !slices.ContainsFunc(p.Steps[i+1:], func(next Step) bool { return len(next.On) > 0 }) {
 			return fail("keep needs a later step with on")
+		}
+		if s.Same && !slices.ContainsFunc(p.Steps[:i], func(before Step) bool { return len(before.On) > 0 }) {
+			return fail("same needs an earlier step with on")
+		}
+		if s.Same && len(s.On) == 0 {
+			return fail("same belongs to a step with on")
 		}
 		for station, choice := range s.TakeFor {
 			if !stations[station] {

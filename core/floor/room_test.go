@@ -202,3 +202,44 @@ func TestWhatIsOutIsAStretchOfTheDay(t *testing.T) {
 		assert.ErrorContains(t, err, says)
 	}
 }
+
+// Somebody goes back to the station they were at, and others may have it in between.
+func TestTheSameStationAgain(t *testing.T) {
+	back := func(id string) floor.Person {
+		return floor.Person{ID: id, Steps: []floor.Step{
+			{ID: "sew", On: map[string]float64{"a": 10, "b": 12}, Take: []string{"hoop"}},
+			{ID: "trim", Minutes: floor.Minutes(10)},
+			{ID: "sew on", On: map[string]float64{"a": 10, "b": 12}, Same: true, Release: []string{"hoop"}},
+		}}
+	}
+	p := floor.Problem{WindowMinutes: 60, Stations: []floor.Station{{ID: "a"}, {ID: "b", Out: []floor.Span{{From: 0, To: 500}}}}, Pools: []floor.Pool{{ID: "hoop", Count: 2}},
+		People: []floor.Person{back("p1"), back("p2")}}
+	r, err := floor.Plan(p, floor.Options{Seed: 1})
+	require.NoError(t, err)
+	require.NoError(t, floortest.Check(p, r))
+	assert.InDelta(t, 40, r.MakespanMinutes, 1e-6, "the one trims while the other sews")
+	for i := range p.People {
+		p.People[i].Steps[0].Keep, p.People[i].Steps[2].Same = true, false
+	}
+	r, err = floor.Plan(p, floor.Options{Seed: 1})
+	require.NoError(t, err)
+	assert.InDelta(t, 60, r.MakespanMinutes, 1e-6, "a machine that is kept stands idle meanwhile")
+
+	for name, c := range map[string]struct {
+		change func(*floor.Problem)
+		says   string
+	}{
+		"no step before": {func(p *floor.Problem) { p.People[0].Steps[0].Same = true }, "same needs an earlier step with on"},
+		"at the bench":   {func(p *floor.Problem) { p.People[0].Steps[1].Same = true }, "same belongs to a step with on"},
+		"no such station": {func(p *floor.Problem) {
+			p.People[0].Steps[2].On, p.People[0].Steps[0].On = map[string]float64{"a": 1}, map[string]float64{"b": 1}
+			p.People[0].Steps[2].Same = true
+		}, "no station does both"},
+	} {
+		bad := p
+		bad.People = []floor.Person{back("p1")}
+		c.change(&bad)
+		_, err := floor.Plan(bad, floor.Options{Iterations: 10})
+		assert.ErrorContains(t, err, c.says, name)
+	}
+}

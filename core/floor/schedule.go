@@ -163,10 +163,11 @@ func (d *decoder) placeBest(j *job, b *block, from tick, choice []int) {
 	for i, c := range b.chains {
 		options[i] = max(0, choice[c.index])
 	}
+	b.tie(options)
 	d.place(j, b, from)
 	d.keepTrial(b)
 	for i, c := range b.chains {
-		if choice[c.index] >= 0 {
+		if choice[c.index] >= 0 || c.tied >= 0 {
 			continue
 		}
 		last := b.to - b.from - 1
@@ -176,10 +177,20 @@ func (d *decoder) placeBest(j *job, b *block, from tick, choice []int) {
 			}
 			copy(options, d.best.options)
 			options[i] = option
+			b.tie(options)
 			d.place(j, b, from)
 			if d.trial.end[last] < d.best.end[last] {
 				d.keepTrial(b)
 			}
+		}
+	}
+}
+
+// tie has chains follow the stations of those they are tied to.
+func (b *block) tie(options []int) {
+	for i, c := range b.chains {
+		if c.tied >= 0 {
+			options[i] = c.follows[options[c.tied]]
 		}
 	}
 }

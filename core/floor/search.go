@@ -163,7 +163,7 @@ const (
 // round searches from the best plan, with at most so many iterations, and tells how
 // many it took.
 func (s *search) round(iterations int, bound tick) int {
-	done := s.anneal(min(annealed, iterations), bound)
+	done := s.anneal(min(annealed, (iterations+1)/2), bound)
 	if !s.asked {
 		s.asked, s.along = true, s.newTabu()
 	}

@@ -159,8 +159,16 @@ func (k StepKey) In(hooping int) StepKey {
 	return k + StepKey("-"+strconv.Itoa(hooping))
 }
 
-// Base takes a step's key apart into the plain key and the hooping.
+// Base takes a step's key apart into the plain key and the hooping; the part is
+// [StepKey.PartN].
 func (k StepKey) Base() (base StepKey, hooping int) {
+	base, hooping = k.split()
+	plain, _, _ := strings.Cut(string(base), partMark)
+	return StepKey(plain), hooping
+}
+
+// split takes the hooping off a key.
+func (k StepKey) split() (base StepKey, hooping int) {
 	if at := strings.LastIndexByte(string(k), '-'); at > 0 {
 		if n, err := strconv.Atoi(string(k[at+1:])); err == nil && n > 1 {
 			return k[:at], n
@@ -168,6 +176,32 @@ func (k StepKey) Base() (base StepKey, hooping int) {
 	}
 	return k, 1
 }
+
+// partMark stands before the number of a part.
+const partMark = "+"
+
+// Part is the key of a part of a step that is done in several, counted from 1.
+func (k StepKey) Part(n int) StepKey {
+	if n <= 1 {
+		return k
+	}
+	base, hooping := k.split()
+	return (base + StepKey(partMark+strconv.Itoa(n))).In(hooping)
+}
+
+// PartN is which part of its step a key names, counted from 1.
+func (k StepKey) PartN() int {
+	base, _ := k.split()
+	if _, text, is := strings.Cut(string(base), partMark); is {
+		if n, err := strconv.Atoi(text); err == nil && n > 1 {
+			return n
+		}
+	}
+	return 1
+}
+
+// StepTrim is a piece trimmed off the machine between two parts of a sewing.
+const StepTrim StepKey = "trim-off"
 
 // StepPractice is what somebody does while they wait: it belongs to no project.
 const StepPractice StepKey = "practice"

@@ -40,6 +40,8 @@ type House struct {
 	Plan string `json:"plan,omitempty"`
 	// Assistants: "help" with hooping and loading, or "sign-off" too.
 	Assistants string `json:"assistants,omitempty"`
+	// Trimming: the machine is "kept" while pieces are trimmed, or "released".
+	Trimming string `json:"trimming,omitempty"`
 	// TrimMM is left of cut-away around the stitching.
 	TrimMM float64 `json:"trim_mm,omitempty"`
 	// SheetMarginMM is what a sheet is larger than the hoop on every side.
@@ -55,6 +57,7 @@ const (
 	cutPieces     = "pre-cut"
 
 	planShortest      = "shortest"
+	trimmingReleased  = "released"
 	assistantsSignOff = "sign-off"
 )
 
@@ -85,6 +88,10 @@ var ClassQuestions = []Question{
 		{"help", "help with hooping and loading", "what is signed off or shown is the instructor's word"},
 		{"sign-off", "whatever the instructor does", "an assistant who can teach a step can judge it"},
 	}, func(h *House) *string { return &h.Assistants }},
+	{"trimming", "The machine while a piece is trimmed", []School{
+		{"kept", "kept for whoever trims", "the hoop goes back where it came from, and nothing is knocked"},
+		{"released", "free for others until they are back", "a machine that waits for scissors sews nothing"},
+	}, func(h *House) *string { return &h.Trimming }},
 }
 
 // AssistantMay tells whether an assistant may stand in for the instructor at a step;
@@ -93,6 +100,9 @@ func (h House) AssistantMay(toSee bool) bool { return !toSee || h.Assistants == 
 
 // PlansShortest tells that a class's plan is the one that ends first.
 func (h House) PlansShortest() bool { return h.Plan == planShortest }
+
+// ReleasesMachine tells that others may have the machine while somebody trims a piece.
+func (h House) ReleasesMachine() bool { return h.Trimming == trimmingReleased }
 
 // ProjectQuestions are those that a project may answer otherwise than the house.
 var ProjectQuestions = []Question{

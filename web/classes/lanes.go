@@ -44,14 +44,17 @@ func (w drawer) machineRow(m room.Machine, sits []day.Sit, y float64) lane {
 		}
 	}
 	for _, s := range sits {
-		from, first := s.Start, s.Placed
+		from, first, part := s.Start, s.Placed, pace.StepKey(s.Step).PartN()
 		for _, before := range plan.StepsOf(s.Person) {
 			key := pace.StepKey(before.Step)
-			if key.Is(pace.StepLoad) && key.Hooping() == s.Hooping && before.Station == s.Station {
+			if part == 1 && key.Is(pace.StepLoad) && key.Hooping() == s.Hooping && before.Station == s.Station {
 				from, first = before.Start, before
 			}
 		}
 		b := bar{X: x(from), Y: y, Width: x(s.End) - x(from), Kind: "seat", Late: s.End > plan.Class.WorkMinutes(), StudentID: s.Place.ID, Hooping: s.Hooping, Minute: from}
+		if part > 1 {
+			b.StudentID = 0 // it goes where the first part does
+		}
 		shares := plan.StopShares(s.Placed)
 		stops := len(shares)
 		because, waits := w.why(first.Person, first.Step)

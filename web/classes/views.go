@@ -184,7 +184,7 @@ func newPlanView(d classes.Desk, plan day.Plan) planView {
 		say.T("First-timers take %s × as long over hand steps. Who has not been signed off on hooping or loading has the instructor beside them there.", say.Decimal{Value: plan.Rules.Pace.FirstTimer, Places: 1}),
 		say.T("A hoop is held from hooping until the work is out of it; loading keeps the machine until the last stop is sewn."),
 	})
-	v.Titles = titlesOf(p, plan.Works[0])
+	v.Titles = titlesOf(p, plan)
 	for _, place := range plan.Class.Places {
 		v.Rows = append(v.Rows, newPlanRow(p, plan, place))
 	}
@@ -207,9 +207,17 @@ func practisedBy(p ui.P, plan day.Plan, studentID int64) string {
 	return p.Say(say.T("%s", titles))
 }
 
-// titlesOf are the titles of a work's steps.
-func titlesOf(p ui.P, w day.Work) []string {
+// titlesOf are the titles of the steps of what the class makes, as the plan has them.
+func titlesOf(p ui.P, plan day.Plan) []string {
+	w := plan.Works[0]
 	var titles []string
+	if len(w.Places) > 0 {
+		for _, s := range plan.StepsOf(day.PersonID(w.Places[0].ID)) {
+			step, _ := w.Step(s.Step)
+			titles = append(titles, p.Say(step.Title))
+		}
+		return titles
+	}
 	for _, s := range w.Steps {
 		titles = append(titles, p.Say(s.Title))
 	}

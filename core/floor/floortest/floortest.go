@@ -73,6 +73,7 @@ func Random(rng *rand.Rand) floor.Problem {
 			if rng.IntN(3) == 0 {
 				steps[4].NeedsOne = []string{"helper", "hands"}
 			}
+			steps[3].Same = rng.IntN(4) == 0
 			if rng.IntN(12) == 0 {
 				at := float64(rng.IntN(60))
 				steps[rng.IntN(5)].At = &at
@@ -155,6 +156,15 @@ func Check(p floor.Problem, r floor.Result) error {
 			}
 			for _, pool := range chosen {
 				pools[pool] = append(pools[pool], stretch{s.Start, givenBack(person, mine, i, pool), 1, person.ID})
+			}
+			if step.Same {
+				before := i - 1
+				for len(person.Steps[before].On) == 0 {
+					before--
+				}
+				if mine[before].Station != s.Station {
+					return fmt.Errorf("%s wants %s again for %s but uses %s", person.ID, mine[before].Station, s.Step, s.Station)
+				}
 			}
 			if step.Keep {
 				next := nextOn(person, i)
