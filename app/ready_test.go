@@ -13,6 +13,7 @@ import (
 	"chalkstep/app/designs"
 	"chalkstep/core/crew"
 	"chalkstep/core/hoop"
+	"chalkstep/core/pace"
 	"chalkstep/store"
 )
 
@@ -153,7 +154,7 @@ func TestLoggedStitchOutsTeach(t *testing.T) {
 		}
 		return 0
 	}
-	in := designs.StitchOutInput{MachineID: wharf, Date: "2026-11-23", Fabric: "canvas", Recipe: "tear-away", Minutes: "20", Thread: "25", WentWrong: "one break", Photo: aPhoto(t)}
+	in := designs.StitchOutInput{MachineID: wharf, Date: "2026-11-23", Fabric: "canvas", Recipe: "tear-away", Minutes: "20", Thread: "25", Breaks: "3", WentWrong: "one break", Photo: aPhoto(t)}
 	for range 4 {
 		require.NoError(t, d.LogStitchOut(lighthouse, in))
 	}
@@ -166,15 +167,21 @@ func TestLoggedStitchOutsTeach(t *testing.T) {
 	assert.Greater(t, minutes(after, "Wharf"), minutes(before, "Wharf"))
 	assert.InDelta(t, minutes(before, "Heron"), minutes(after, "Heron"), 1e-9, "other machines are not blamed")
 	assert.Greater(t, after.TopMM, before.TopMM)
+	require.NotNil(t, run.Breaks)
+	assert.Equal(t, 3, *run.Breaks)
+	for _, m := range after.Seats {
+		rate := pace.Defaults().BreakRate(m.Machine.Logged.Runs)
+		assert.Equal(t, m.Machine.Name == "Wharf", rate > 0.5, "%s breaks %v times in 10,000", m.Machine.Name, rate)
+	}
 	kind, _, err := d.StitchOutPhoto(lighthouse, run.ID)
 	require.NoError(t, err)
 	assert.Equal(t, "image/jpeg", kind)
 	require.NoError(t, d.RemoveStitchOut(lighthouse, run.ID))
 	assert.ErrorIs(t, d.RemoveStitchOut(lighthouse, run.ID), store.ErrNotFound)
 
-	bad := designs.StitchOutInput{Date: "2027-01-01", Fabric: "tinfoil", Minutes: "long", Thread: "much", Photo: []byte("GIF89a")}
+	bad := designs.StitchOutInput{Date: "2027-01-01", Fabric: "tinfoil", Minutes: "long", Thread: "much", Breaks: "often", Photo: []byte("GIF89a")}
 	err = d.LogStitchOut(lighthouse, bad)
-	for field, says := range map[string]string{"machine": "Choose the machine", "date": "still to come", "fabric": "Choose what", "minutes": "Write the minutes", "thread": "Write the metres", "photo": "JPEG, PNG or WebP"} {
+	for field, says := range map[string]string{"machine": "Choose the machine", "date": "still to come", "fabric": "Choose what", "minutes": "Write the minutes", "thread": "Write the metres", "breaks": "how often the thread broke", "photo": "JPEG, PNG or WebP"} {
 		assert.Contains(t, problem(t, err, field), says)
 	}
 }

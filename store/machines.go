@@ -84,6 +84,11 @@ type machineLine struct {
 	DrawnMM     float64 `gorm:"column:drawn_mm"`
 	PathMM      float64 `gorm:"column:path_mm"`
 	Ends        int
+	Breaks      int
+	// BreakStitches are those of runs whose breaks were counted; Off and OffSquares
+	// tell how runs vary.
+	BreakStitches   int
+	Off, OffSquares float64
 	// Outages are JSON.
 	Outages []machineOutageRow `gorm:"serializer:json"`
 }
@@ -94,7 +99,7 @@ func (w Workshop) Machines() ([]room.Machine, error) {
 	var rows []machineLine
 	err := w.db.Raw(`SELECT m.id, m.workshop_id, m.name, m.formats, m.top_speed_spm, m.change_seconds, m.needles, m.auto_trim, m.bobbin_style, m.bobbin_metres, m.sews, m.pedal, m.version,
 			mh.hoop_id, mh.dx_mm, mh.dy_mm, h.name AS hoop_name, h.width_mm AS hoop_width, h.height_mm AS hoop_height, h.count AS hoop_count, h.version AS hoop_version, h.kind AS hoop_kind,
-			l.runs, l.sewn_minutes, l.said_minutes, l.drawn_mm, l.path_mm, l.ends,
+			l.runs, l.sewn_minutes, l.said_minutes, l.drawn_mm, l.path_mm, l.ends, l.breaks, l.break_stitches, l.off, l.off_squares,
 			coalesce((SELECT json_agg(json_build_object('ID', o.id, 'MachineID', o.machine_id, 'StartsAt', o.starts_at, 'EndsAt', o.ends_at, 'Reason', o.reason))
 				FROM (SELECT * FROM machine_outages o WHERE o.machine_id = m.id ORDER BY starts_at DESC LIMIT 30) AS o), '[]') AS outages
 		FROM machines m LEFT JOIN (machine_hoops mh JOIN hoops h ON h.id = mh.hoop_id AND h.retired_at IS NULL) ON mh.machine_id = m.id LEFT JOIN learned l ON l.machine_id = m.id
@@ -105,7 +110,7 @@ func (w Workshop) Machines() ([]room.Machine, error) {
 			m := r.Row.value()
 			if r.Runs != nil {
 				m.Logged = room.Logged{
-					Runs:   pace.Runs{Count: *r.Runs, TookMinutes: r.SewnMinutes, SaidMinutes: r.SaidMinutes},
+					Runs:   pace.Runs{Count: *r.Runs, TookMinutes: r.SewnMinutes, SaidMinutes: r.SaidMinutes, Breaks: r.Breaks, BreakStitches: r.BreakStitches, Off: r.Off, OffSquares: r.OffSquares},
 					Thread: kit.Drawn{RealMM: r.DrawnMM, PathMM: r.PathMM, Ends: r.Ends},
 				}
 			}

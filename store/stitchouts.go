@@ -29,6 +29,9 @@ type stitchOutRow struct {
 	SewnMinutes float64
 	PathMM      float64 `gorm:"column:path_mm"`
 	Ends        int
+	// Breaks of the thread, nil where nobody counted; Stitches is how many it was.
+	Breaks      *int
+	Stitches    int
 	Photo       []byte
 	PhotoType   string
 	PhotoWidth  int
@@ -50,7 +53,7 @@ func (w Workshop) StitchOutsOf(designID int64, limit int) ([]design.StitchOut, i
 		Total       int
 	}
 	err := w.db.Raw(`SELECT s.id, s.workshop_id, s.design_id, s.machine_id, s.logged_by, s.sewn_on, s.fabric, s.recipe, s.minutes, s.thread_metres, s.went_wrong,
-			s.estimated_minutes, s.estimated_sewing, s.sewn_minutes, s.path_mm, s.ends, s.photo_type, s.photo_width, s.photo_height,
+			s.estimated_minutes, s.estimated_sewing, s.sewn_minutes, s.path_mm, s.ends, s.breaks, s.stitches, s.photo_type, s.photo_width, s.photo_height,
 			m.name AS machine_name, a.name AS person_name, count(*) OVER () AS total
 		FROM stitch_outs s JOIN machines m ON m.id = s.machine_id JOIN accounts a ON a.id = s.logged_by
 		WHERE s.workshop_id = ? AND s.design_id = ? ORDER BY s.sewn_on DESC, s.id DESC LIMIT ?`, w.id, designID, limit).Scan(&rows).Error
@@ -62,7 +65,7 @@ func (w Workshop) StitchOutsOf(designID int64, limit int) ([]design.StitchOut, i
 		row := r.Row
 		runs[i] = design.StitchOut{
 			ID: row.ID, DesignID: row.DesignID, MachineID: row.MachineID, Machine: r.MachineName, By: r.PersonName, SewnOn: row.SewnOn, Fabric: row.Fabric, Recipe: row.Recipe, Minutes: row.Minutes,
-			ThreadMetres: row.ThreadMetres, WentWrong: row.WentWrong, EstimatedMinutes: row.EstimatedMinutes, EstimatedSewing: row.EstimatedSewing, SewnMinutes: row.SewnMinutes, PathMM: row.PathMM, Ends: row.Ends,
+			ThreadMetres: row.ThreadMetres, WentWrong: row.WentWrong, EstimatedMinutes: row.EstimatedMinutes, EstimatedSewing: row.EstimatedSewing, SewnMinutes: row.SewnMinutes, PathMM: row.PathMM, Ends: row.Ends, Breaks: row.Breaks, Stitches: row.Stitches,
 			PhotoSize: [2]int{row.PhotoWidth, row.PhotoHeight},
 		}
 	}
@@ -74,7 +77,7 @@ func (w Workshop) StitchOutsOf(designID int64, limit int) ([]design.StitchOut, i
 func (w Workshop) LogStitchOut(run design.StitchOut, p photo.Photo, byID int64) (int64, error) {
 	row := stitchOutRow{
 		DesignID: run.DesignID, MachineID: run.MachineID, LoggedByID: byID, SewnOn: run.SewnOn, Fabric: run.Fabric, Recipe: run.Recipe, Minutes: run.Minutes, ThreadMetres: run.ThreadMetres,
-		WentWrong: run.WentWrong, EstimatedMinutes: run.EstimatedMinutes, EstimatedSewing: run.EstimatedSewing, SewnMinutes: run.SewnMinutes, PathMM: run.PathMM, Ends: run.Ends,
+		WentWrong: run.WentWrong, EstimatedMinutes: run.EstimatedMinutes, EstimatedSewing: run.EstimatedSewing, SewnMinutes: run.SewnMinutes, PathMM: run.PathMM, Ends: run.Ends, Breaks: run.Breaks, Stitches: run.Stitches,
 	}
 	if len(p.Data) > 0 {
 		row.Photo, row.PhotoType, row.PhotoWidth, row.PhotoHeight = p.Data, photo.MediaType, p.Width, p.Height

@@ -16,8 +16,10 @@ type StitchOutInput struct {
 	MachineID            int64
 	Date, Fabric, Recipe string
 	Minutes, Thread      string
-	WentWrong            string
-	Photo                []byte
+	// Breaks of the thread, empty where nobody counted.
+	Breaks    string
+	WentWrong string
+	Photo     []byte
 }
 
 // LogStitchOut keeps how a sewing of a design really went.
@@ -44,6 +46,10 @@ func (d Desk) LogStitchOut(designID int64, in StitchOutInput) error {
 	run.Minutes = desk.Number(problems, "minutes", in.Minutes, 0.1, 1440, "Write the minutes at the machine, from loading to the last stitch.")
 	if strings.TrimSpace(in.Thread) != "" {
 		run.ThreadMetres = desk.Number(problems, "thread", in.Thread, 0.1, 10_000, "Write the metres of top thread used, or leave it empty.")
+	}
+	if strings.TrimSpace(in.Breaks) != "" {
+		breaks := desk.Whole(problems, "breaks", in.Breaks, 0, 200, "Write how often the thread broke, 0 to 200, or leave it empty.")
+		run.Breaks = &breaks
 	}
 	picture := d.Photo(problems, in.Photo)
 	if err := problems.OrNil(); err != nil {

@@ -85,13 +85,14 @@ func (d Day) IsLeftOut(studentID int64) bool {
 
 // problem is the planner's.
 func (d Day) problem() floor.Problem {
-	p := floor.Problem{WindowMinutes: d.Class.WorkMinutes(), Weights: d.Rules.Weights()}
+	p := floor.Problem{WindowMinutes: d.Class.WorkMinutes(), Weights: d.Rules.Weights(), BreakMinutes: d.Rules.Pace.BreakMinutes}
 	if d.Class.BreakMinutes > 0 {
 		p.Closed = []floor.Span{{From: float64(d.Class.BreakAt), To: float64(d.Class.BreakAt + d.Class.BreakMinutes)}}
 	}
 	for _, m := range d.Class.Machines {
 		if slices.ContainsFunc(d.Works, func(w Work) bool { return w.Planned() && (w.Fits(m.ID) || m.Sews && w.seams()) }) {
-			p.Stations = append(p.Stations, floor.Station{ID: StationID(m.ID), Out: d.Class.outSpans(m)})
+			spread := d.Rules.Pace.Spread(m.Logged.Runs)
+			p.Stations = append(p.Stations, floor.Station{ID: StationID(m.ID), Out: d.Class.outSpans(m), Spread: &spread, BreakFactor: d.Rules.Pace.BreakRate(m.Logged.Runs) / max(d.Rules.Pace.BreaksPer10000, 1e-6)})
 		}
 	}
 	for _, w := range d.Works {
@@ -181,7 +182,7 @@ func (d Day) stepsOf(w Work, place Place) []floor.Step {
 			if d.Class.Benches > 0 && !ps.Iron {
 				step.Needs = with(step.Needs, Bench)
 			}
-			step.Minutes = floor.Minutes(tenth(minutes))
+			step.Minutes, step.Spread = floor.Minutes(tenth(minutes)), &figures.BenchSpread
 			steps = append(steps, step)
 			continue
 		}

@@ -45,7 +45,8 @@ func TestAClassIsAFloorProblem(t *testing.T) {
 	p := d.Problem
 	require.NoError(t, p.Check())
 	assert.Equal(t, 180.0, p.WindowMinutes)
-	assert.Equal(t, []floor.Station{{ID: "1"}, {ID: "2"}}, p.Stations)
+	spread := 0.12
+	assert.Equal(t, []floor.Station{{ID: "1", Spread: &spread, BreakFactor: 1}, {ID: "2", Spread: &spread, BreakFactor: 1}}, p.Stations)
 	assert.Equal(t, []floor.Pool{{ID: "hoop-2", Count: 2}, {ID: "hoop-1", Count: 1}, {ID: day.Instructor, Count: 1}, {ID: day.Iron, Count: 1}}, p.Pools)
 	require.Len(t, p.People, 3)
 

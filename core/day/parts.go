@@ -50,6 +50,9 @@ func (d Day) sewSteps(w Work, hooping int, hand float64, machines []room.Machine
 	var steps []floor.Step
 	for n, part := range parts {
 		step := floor.Step{ID: string(sew.Part(n + 1)), On: map[string]float64{}, Same: n > 0}
+		for _, s := range stops[part.from:part.to] {
+			step.Breaks += figures.BreaksPer10000 * float64(s.Stitches) / 10_000
+		}
 		for _, m := range machines {
 			minutes := figures.StitchOut(m.Pacing(), stops[:part.to], hand).Total
 			if n > 0 {

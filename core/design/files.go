@@ -96,6 +96,9 @@ type StitchOut struct {
 	SewnMinutes float64
 	PathMM      float64
 	Ends        int
+	// Breaks of the thread, nil where nobody counted; Stitches is how many it was.
+	Breaks   *int
+	Stitches int
 	// PhotoSize in pixels, zero without a photo.
 	PhotoSize [2]int
 	// Test tells that it was sewn as the test of a project, nil where it was not.
@@ -112,6 +115,7 @@ type Test struct {
 // Said is a stitch-out with what the figures said of it.
 func (d Design) Said(run StitchOut, said pace.StitchOut) StitchOut {
 	run.DesignID, run.EstimatedMinutes, run.EstimatedSewing, run.SewnMinutes = d.ID, said.Total, said.Sewing, pace.Sewn(run.Minutes, said)
+	run.Stitches = d.Stitches
 	for _, s := range d.Stops {
 		run.PathMM += s.ThreadMM
 		run.Ends += s.Trims + 1

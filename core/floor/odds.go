@@ -133,6 +133,11 @@ func (s *shop) moves(r Result) ([]move, error) {
 					return nil, fmt.Errorf("the plan has %s of %s on %q, where it cannot be", st.ID, person.ID, at.Station)
 				}
 				m.station = s.options[c][options[k]]
+				at := s.problem.Stations[m.station]
+				m.breaks *= cmp.Or(at.BreakFactor, 1)
+				if at.Spread != nil {
+					m.spread = *at.Spread
+				}
 			}
 			if st.Spread != nil {
 				m.spread = *st.Spread

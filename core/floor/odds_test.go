@@ -162,3 +162,30 @@ func BenchmarkThousandDays(b *testing.B) {
 		require.NoError(b, err)
 	}
 }
+
+// A station may vary and break otherwise than others.
+func TestOddsOfAStation(t *testing.T) {
+	none, wide := 0.0, 0.6
+	day := func(station floor.Station) floor.Outlook {
+		station.ID = "m"
+		p := floor.Problem{WindowMinutes: 100, Stations: []floor.Station{station}, People: []floor.Person{{ID: "p", Steps: []floor.Step{{ID: "sew", On: map[string]float64{"m": 90}, Breaks: 0.5}}}}}
+		r, err := floor.Plan(p, floor.Options{Iterations: 1})
+		require.NoError(t, err)
+		o, err := floor.Odds(p, r, 4000, 1)
+		require.NoError(t, err)
+		return o
+	}
+	steady := day(floor.Station{Spread: &none})
+	assert.InDelta(t, 90, steady.P10, 1e-9)
+	assert.InDelta(t, 0.91, steady.FitsShare, 0.02, "two breaks of six minutes are too many: 1 - 1.5 e^-0.5")
+	assert.Less(t, day(floor.Station{Spread: &none, BreakFactor: 4}).FitsShare, 0.5, "two on average")
+	assert.Less(t, day(floor.Station{Spread: &wide}).FitsShare, 0.75)
+	for name, station := range map[string]floor.Station{"spread": {Spread: new(float64)}, "factor": {BreakFactor: -1}} {
+		if station.Spread != nil {
+			*station.Spread = 3
+		}
+		station.ID = "m"
+		_, err := floor.Plan(floor.Problem{Stations: []floor.Station{station}}, floor.Options{})
+		assert.ErrorContains(t, err, "expected 0 to", name)
+	}
+}

@@ -32,6 +32,11 @@ type Problem struct {
 type Station struct {
 	ID  string `json:"id"`
 	Out []Span `json:"out,omitempty"`
+	// Spread is how the minutes of steps vary here that have no spread of their own,
+	// BreakFactor how often they are interrupted here beside what they say, 0 for as
+	// often. Both are for [Odds] alone.
+	Spread      *float64 `json:"spread,omitempty"`
+	BreakFactor float64  `json:"break_factor,omitempty"`
 }
 
 // A Pool is a number of like things, or hands, less those that are Out.
@@ -176,6 +181,12 @@ func (p Problem) Check() error {
 			return fmt.Errorf("station %q: expected a name that no other station has", s.ID)
 		}
 		stations[s.ID] = true
+		if s.Spread != nil && !(*s.Spread >= 0 && *s.Spread <= 2) {
+			return fmt.Errorf("station %s has spread %v: expected 0 to 2", s.ID, *s.Spread)
+		}
+		if !(s.BreakFactor >= 0 && s.BreakFactor <= 100) {
+			return fmt.Errorf("station %s has break_factor %v: expected 0 to 100", s.ID, s.BreakFactor)
+		}
 		if err := checkSpans(s.Out, 1); err != nil {
 			return fmt.Errorf("station %s is out: %w", s.ID, err)
 		}

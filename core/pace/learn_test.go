@@ -33,3 +33,39 @@ func TestLearningFromLoggedRuns(t *testing.T) {
 	machine.Pace = f.Learned(pace.Runs{Count: 40, TookMinutes: 40 * pace.Sewn(real, said), SaidMinutes: 40 * said.Sewing})
 	assert.InDelta(t, real, f.StitchOut(machine, stops, 1).Total, real*0.02)
 }
+
+// Breaks and how runs vary are learned slowly: a few odd ones move them little, many
+// move them to what was counted.
+func TestLearningHowRunsVary(t *testing.T) {
+	f := pace.Defaults()
+	assert.InDelta(t, f.BreaksPer10000, f.BreakRate(pace.Runs{}), 1e-9, "nothing counted")
+	assert.InDelta(t, f.SewSpread, f.Spread(pace.Runs{}), 1e-9, "nothing logged")
+	for name, c := range map[string]struct {
+		breaks, stitches int
+		least, most      float64
+	}{
+		"one run without":   {0, 8000, 0.3, 0.5},
+		"one run of three":  {3, 8000, 0.9, 1.6},
+		"many, two a run":   {200, 800_000, 2.4, 2.5},
+		"many, none at all": {0, 800_000, 0, 0.02},
+	} {
+		rate := f.BreakRate(pace.Runs{Breaks: c.breaks, BreakStitches: c.stitches})
+		assert.True(t, rate >= c.least && rate <= c.most, "%s: %v", name, rate)
+	}
+	// Runs that are off by a factor each way, as logarithms.
+	runs := func(n int, off float64) pace.Runs {
+		r := pace.Runs{Count: n}
+		for i := range n {
+			sign := float64(1 - 2*(i%2))
+			r.Off += sign * off
+			r.OffSquares += off * off
+		}
+		return r
+	}
+	assert.InDelta(t, 0.12, f.Spread(runs(2, 0.1)), 0.02)
+	assert.InDelta(t, 0.3, f.Spread(runs(200, 0.3)), 0.02)
+	assert.InDelta(t, 0.03, f.Spread(runs(2000, 0)), 1e-9, "never nothing")
+	assert.LessOrEqual(t, f.Spread(runs(2000, 9)), 1.0)
+	slow := pace.Runs{Count: 50, Off: 50 * 0.4, OffSquares: 50 * 0.16}
+	assert.Less(t, f.Spread(slow), 0.12, "who is always late by as much does not vary")
+}

@@ -42,6 +42,12 @@ type Figures struct {
 	CleanUp   float64 `json:"clean_up"`
 	Press     float64 `json:"press"`
 	SignOff   float64 `json:"sign_off"`
+	// How minutes vary from day to day, as standard deviations by what they are; how
+	// often a thread breaks, and how long that takes: for the odds of a day.
+	BenchSpread    float64 `json:"bench_spread"`
+	SewSpread      float64 `json:"sew_spread"`
+	BreaksPer10000 float64 `json:"breaks_per_10000"`
+	BreakMinutes   float64 `json:"break_minutes"`
 
 	// CutterOff and SpeedShare are of one project, by its techniques: threads are
 	// snipped by hand, and only a share of the usual pace is reached.
@@ -58,6 +64,7 @@ func Defaults() Figures {
 		LayMinutes: 3, TrimMinutes: 4,
 		FirstTimer: 1.6, FirstTimerChange: 2, RethreadSeconds: 60,
 		Mark: 5, Stabilise: 4, HoopWoven: 5, HoopKnit: 10, Load: 3, Unhoop: 2, CleanUp: 6, Press: 3, SignOff: 3,
+		BenchSpread: 0.25, SewSpread: 0.12, BreaksPer10000: 0.5, BreakMinutes: 6, // figures of ours
 	}
 }
 

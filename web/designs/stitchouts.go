@@ -18,7 +18,7 @@ func logStitchOut(c fiber.Ctx, d designs.Desk, id int64) error {
 	}
 	in := designs.StitchOutInput{
 		MachineID: ui.Number(c.FormValue("machine")), Date: c.FormValue("date"), Fabric: c.FormValue("fabric"), Recipe: c.FormValue("recipe"),
-		Minutes: c.FormValue("minutes"), Thread: c.FormValue("thread"), WentWrong: c.FormValue("went-wrong"), Photo: picture,
+		Minutes: c.FormValue("minutes"), Thread: c.FormValue("thread"), Breaks: c.FormValue("breaks"), WentWrong: c.FormValue("went-wrong"), Photo: picture,
 	}
 	if err := d.LogStitchOut(id, in); err != nil {
 		return ui.Again(c, err, func(p desk.Problems) error {
