@@ -275,7 +275,7 @@ func TestTheTotesAreMadeToFit(t *testing.T) {
 	// What was changed meanwhile is not changed again by an old page.
 	c := signedIn(t, v.base)
 	page := c.get(t, "/classes/4/levers")
-	assert.Contains(t, page, "What would help Lighthouse totes?")
+	assert.Contains(t, page, "everyone of Lighthouse totes done by")
 }
 
 // The form of a class answers while it is filled in, and keeps nothing of that.
@@ -295,6 +295,16 @@ func TestAClassIsPlannedWhileItIsTicked(t *testing.T) {
 	v.sees("#class-preview", "Everyone is done by")
 	v.sees("#class-preview", "1 machine")
 	v.sees("#class-preview", "2 instructors")
+	// The end is dragged, by keys as by the mouse: the answer follows.
+	to := v.value("#to")
+	v.focus("#ends")
+	v.press(input.ArrowLeft)
+	v.waitFor("#to", "12:55")
+	v.sees(".ends output", "12:55")
+	v.press(input.ArrowRight)
+	v.waitFor("#to", to)
+	v.sees("#class-preview", "then")
+	v.sees("#class-preview", "holds it up")
 	v.write("#opening", "170")
 	v.press(input.Tab)
 	v.sees("#class-preview", "too late")

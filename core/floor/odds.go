@@ -95,6 +95,8 @@ type move struct {
 	// station is taken for the step, −1 at the bench.
 	station int
 	needs   []claim
+	// oneOf are resources of which whichever is free first gives a unit.
+	oneOf []int
 	// takes are the holds that begin with it, gives those that end.
 	takes, gives []held
 }
@@ -145,8 +147,8 @@ func (s *shop) moves(r Result) ([]move, error) {
 			if at.End > at.Start { // what takes no time needs nothing
 				m.needs = j.steps[k].needs
 			}
-			if with := slices.IndexFunc(j.steps[k].oneOf, func(resource int) bool { return s.name(resource) == at.With }); with >= 0 {
-				m.needs = append(slices.Clone(m.needs), claim{j.steps[k].oneOf[with], 1})
+			if at.With != "" {
+				m.oneOf = j.steps[k].oneOf
 			}
 			m.at = toMinutes(j.steps[k].at)
 			mine[k] = m
@@ -231,31 +233,23 @@ func (r *run) play(moves []move, rng *rand.Rand) []float64 {
 		clear(units)
 	}
 	for _, m := range moves {
-		start := max(r.free[m.person], m.at)
-		if m.station >= 0 {
-			start = max(start, r.units[m.station][0])
+		needs := m.needs
+		start := math.Inf(1)
+		if len(m.oneOf) == 0 {
+			start = r.begin(m, needs)
 		}
-		for _, need := range m.needs {
-			units := r.units[need.resource]
-			slices.Sort(units)
-			if need.units > 0 && need.units <= len(units) && !math.IsInf(units[need.units-1], 1) {
-				start = max(start, units[need.units-1])
+		for _, resource := range m.oneOf {
+			with := append(slices.Clip(m.needs), claim{resource, 1})
+			if s := r.begin(m, with); s < start {
+				start, needs = s, with
 			}
-		}
-		for _, h := range m.takes {
-			if at := r.earliest(h.resource); at >= 0 {
-				start = max(start, r.units[h.resource][at])
-			}
-		}
-		if r.outages {
-			start = r.open(m, start)
 		}
 		end := start + r.length(m, rng)
 		r.free[m.person] = end
 		if m.station >= 0 {
 			r.units[m.station][0] = end
 		}
-		for _, need := range m.needs {
+		for _, need := range needs {
 			for u := range min(need.units, len(r.units[need.resource])) {
 				r.units[need.resource][u] = end
 			}
@@ -275,9 +269,33 @@ func (r *run) play(moves []move, rng *rand.Rand) []float64 {
 	return r.free
 }
 
+// begin is when a step may begin, with what it needs.
+func (r *run) begin(m move, needs []claim) float64 {
+	start := max(r.free[m.person], m.at)
+	if m.station >= 0 {
+		start = max(start, r.units[m.station][0])
+	}
+	for _, need := range needs {
+		units := r.units[need.resource]
+		slices.Sort(units)
+		if need.units > 0 && need.units <= len(units) && !math.IsInf(units[need.units-1], 1) {
+			start = max(start, units[need.units-1])
+		}
+	}
+	for _, h := range m.takes {
+		if at := r.earliest(h.resource); at >= 0 {
+			start = max(start, r.units[h.resource][at])
+		}
+	}
+	if r.outages {
+		start = r.open(m, needs, start)
+	}
+	return start
+}
+
 // open is when a step may begin, as far as the room is open and what it needs is
 // there for the minutes it was said to take.
-func (r *run) open(m move, start float64) float64 {
+func (r *run) open(m move, needs []claim, start float64) float64 {
 	at, length := ticks(start), ticks(m.minutes)-2 // sums of minutes are not exact
 	for moved := true; moved; {
 		moved = false
@@ -290,7 +308,7 @@ func (r *run) open(m move, start float64) float64 {
 		if m.station >= 0 {
 			wait(&r.base[m.station], 1, 1)
 		}
-		for _, need := range m.needs {
+		for _, need := range needs {
 			wait(&r.base[need.resource], need.units, r.capacity[need.resource])
 		}
 	}

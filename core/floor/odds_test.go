@@ -189,3 +189,19 @@ func TestOddsOfAStation(t *testing.T) {
 		assert.ErrorContains(t, err, "expected 0 to", name)
 	}
 }
+
+// Where one of some helps, it is whoever is free on the day: not who the plan said,
+// who may have left.
+func TestOddsOfHelp(t *testing.T) {
+	none := 0.0
+	p := floor.Problem{WindowMinutes: 60, Pools: []floor.Pool{{ID: "assistant", Count: 1, Out: []floor.Span{{From: 20, To: 1000}}}, {ID: "instructor", Count: 1}},
+		People: []floor.Person{{ID: "p", Steps: []floor.Step{
+			{ID: "mark", Minutes: floor.Minutes(9)}, {ID: "hoop", Minutes: floor.Minutes(10), NeedsOne: []string{"assistant", "instructor"}, Spread: &none},
+		}}, {ID: "q", Steps: []floor.Step{{ID: "ask", Minutes: floor.Minutes(12), Needs: map[string]int{"instructor": 1}, Spread: &none}}}}}
+	r, err := floor.Plan(p, floor.Options{Seed: 1})
+	require.NoError(t, err)
+	o, err := floor.Odds(p, r, 2000, 1)
+	require.NoError(t, err)
+	assert.Equal(t, 1.0, o.FitsShare)
+	assert.Less(t, o.P90, 30.0)
+}

@@ -27,6 +27,8 @@ type leversView struct {
 	ID, Version      int64
 	Each             []leverView
 	Together         *leverView
+	// Answer is the best of them.
+	Answer string
 	MayChange        bool
 	Fits, Over, None bool
 }
@@ -55,7 +57,21 @@ func newLeversView(d classes.Desk, page classes.LeversPage) leversView {
 		v.Together = &all
 	}
 	v.None = len(v.Each) == 0
+	v.Answer = p.Say(leversAnswer(page))
 	return v
+}
+
+// leversAnswer is what would help most of what a press can do, or of all.
+func leversAnswer(page classes.LeversPage) say.Text {
+	best := slices.IndexFunc(page.Each, func(l day.Lever) bool { return l.Adopts && l.Fits })
+	if best < 0 && len(page.Each) > 0 {
+		best = 0
+	}
+	if best < 0 || math.IsInf(page.Each[best].FinishMinutes, 1) {
+		return say.T("Nothing of the room would end %s sooner.", page.Plan.Class.Name)
+	}
+	l := page.Each[best]
+	return say.T("%s: everyone of %s done by %s.", l.Name, page.Plan.Class.Name, say.Clock(page.Plan.FinishOf(l)))
 }
 
 // levers answers with what would help a class: a part of its page, or a page of
