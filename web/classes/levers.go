@@ -24,11 +24,11 @@ type leverView struct {
 
 // A leversView is what would help a class.
 type leversView struct {
-	ID, Version      int64
-	Each             []leverView
-	Together         *leverView
+	ID, Version int64
+	Each        []leverView
+	Together    *leverView
 	// Answer is the best of them.
-	Answer string
+	Answer           string
 	MayChange        bool
 	Fits, Over, None bool
 }
