@@ -1,0 +1,228 @@
+package classes
+
+import (
+	"fmt"
+	"math"
+
+	"chalkstep/app/classes"
+	"chalkstep/core/day"
+	"chalkstep/core/say"
+	"chalkstep/core/skill"
+	"chalkstep/web/ui"
+)
+
+// A planView is the plan of a class.
+type planView struct {
+	head
+	Planned, Fits bool
+	// Version is the class's; MayPull tells that something of it can be changed
+	// yet, Odds how likely it is to end in time.
+	Version int
+	MayPull bool
+	Odds    string
+	// Finish is the figure of the answer; Spare how long before or after the
+	// end of the class.
+	Finish, Spare, Tight string
+	Wait, NotReady       string
+	// Fairness is what it costs that the plan is good for people.
+	Fairness string
+	// Loud is what is out of order, or with another class, while it runs.
+	Loud []string
+	// LeftOut says, one by one, who the class has nothing for.
+	LeftOut []leftOut
+	Day     picture
+	List    dayList
+	// Move is what may be moved, nil for a reader who may not.
+	Move   *moveView
+	Behind []behind
+	// Adopted names what of the levers was adopted.
+	Adopted []string
+	Seats   []seatView
+	Working []string
+	Titles  []string
+	Rows    []planRow
+}
+
+// A leftOut is a student the class has nothing for.
+type leftOut struct {
+	ID        int64
+	Name, Why string
+}
+
+// A behind is a student who is not ready alone, with what they lack.
+type behind struct {
+	ID         int64
+	Name, Lack string
+	// Practises is what of the ladder they practise while they wait.
+	Practises string
+}
+
+// A seatView is a machine of the class with its hoop.
+type seatView struct {
+	ID                          int64
+	Name, Hoop, Convert, Format string
+	Problem                     string
+	Turned, HasFile             bool
+}
+
+// A planRow is a student's day in the table.
+type planRow struct {
+	ID         int64
+	Name, Wait string
+	Absent     bool
+	// LeftOut tells that the class has nothing for them.
+	LeftOut bool
+	Makes   string
+	Cells   []planCell
+}
+
+type planCell struct{ Title, At, Machine string }
+
+// oddsDays are played for a page; somebody late on atRisk of them is named.
+const (
+	oddsDays = 500
+	atRisk   = 0.1
+)
+
+func newPlanView(d classes.Desk, plan day.Plan) planView {
+	p := printer(d)
+	v := planView{head: newHead(d, plan, "plan", "", ""), Planned: plan.Planned(), Seats: seatsOf(p, plan)}
+	for _, n := range plan.NotReady {
+		b := behind{ID: n.Student.ID, Name: n.Student.Name, Lack: p.N(len(n.Missing), "step")}
+		if len(n.Missing) <= 2 {
+			b.Lack = p.Say(skill.Titles(n.Missing))
+		}
+		b.Practises = practisedBy(p, plan, n.Student.ID)
+		v.Behind = append(v.Behind, b)
+	}
+	if len(v.Behind) > 0 {
+		var names say.List
+		for _, b := range v.Behind {
+			names = append(names, first(b.Name))
+		}
+		if len(names) == 1 {
+			v.NotReady = p.Say(say.T("%s is not ready alone", names))
+		} else {
+			v.NotReady = p.Say(say.T("%s are not ready alone", names))
+		}
+	}
+	v.Loud = p.Lines(plan.Loud())
+	for _, key := range plan.Class.Adopted {
+		v.Adopted = append(v.Adopted, p.Say(plan.Class.LeverName(key)))
+	}
+	for _, l := range plan.LeftOut {
+		v.LeftOut = append(v.LeftOut, leftOut{l.Student.ID, l.Student.Name, p.Say(l.Why)})
+	}
+	if !v.Planned {
+		return v
+	}
+	v.Fits, v.Finish, v.Tight = plan.Result.Fits, p.Clock(plan.Finish()), p.Say(plan.Tight)
+	v.Spare = p.Minutes(max(plan.SpareMinutes, -plan.SpareMinutes))
+	v.Wait = "Nobody waits."
+	if plan.Waiter != "" {
+		v.Wait = fmt.Sprintf("Longest wait %s (%s).", p.Minutes(plan.LongestWait), first(plan.Waiter))
+	}
+	v.Fairness = p.Say(plan.Fairness())
+	v.Version, v.MayPull = plan.Class.Version, !plan.Class.Over(d.Now)
+	outlook, err := plan.Odds(oddsDays)
+	if err == nil {
+		v.Odds = p.Say(say.T("On %s of days everyone is done in time; nine days of ten are done by %s.", say.Percent(math.Floor(100*outlook.FitsShare)), say.Clock(plan.At(outlook.P90+float64(plan.Class.ClosingMinutes)))))
+		for _, risk := range outlook.Late {
+			if _, place, ok := plan.Maker(risk.Person); ok && risk.Share >= atRisk && plan.Result.Fits {
+				v.Odds += " " + p.Say(say.T("%s is late on %s of them.", say.Name(first(place.Name)), say.Percent(math.Ceil(100*risk.Share))))
+				break
+			}
+		}
+	}
+	v.Day = newPicture(p, plan, outlook, d.Now)
+	v.List = newDayList(p, plan)
+	v.Working = p.Lines([]say.Text{
+		say.T("The plan takes %s minutes from %s.", say.Decimal{Value: plan.Result.MakespanMinutes, Places: 1}, say.Clock(plan.Class.StartsAt)),
+		say.T("No plan can be shorter than %s minutes: nobody is faster than their own steps, and no machine, hoop or hand does more at once than it can.", say.Decimal{Value: plan.Result.LowerBoundMinutes, Places: 1}),
+		say.T("First-timers take %s × as long over hand steps. Who has not been signed off on hooping or loading has the instructor beside them there.", say.Decimal{Value: plan.Rules.Pace.FirstTimer, Places: 1}),
+		say.T("A hoop is held from hooping until the work is out of it; loading keeps the machine until the last stop is sewn."),
+	})
+	v.Working = append(v.Working, p.Lines(plan.Varies())...)
+	v.Titles = titlesOf(p, plan)
+	for _, place := range plan.Class.Places {
+		v.Rows = append(v.Rows, newPlanRow(p, plan, place))
+	}
+	return v
+}
+
+// practisedBy is what of the ladder somebody practises while they wait.
+func practisedBy(p ui.P, plan day.Plan, studentID int64) string {
+	var titles say.List
+	for _, wait := range plan.WaitsOf(studentID) {
+		for _, practice := range wait.Fill {
+			if practice.Skill != "" {
+				titles = append(titles, practice.Title)
+			}
+		}
+	}
+	if len(titles) == 0 {
+		return ""
+	}
+	return p.Say(say.T("%s", titles))
+}
+
+// titlesOf are the titles of the steps of what the class makes, as the plan has them.
+func titlesOf(p ui.P, plan day.Plan) []string {
+	w := plan.Works[0]
+	var titles []string
+	if len(w.Places) > 0 {
+		for _, s := range plan.StepsOf(day.PersonID(w.Places[0].ID)) {
+			step, _ := w.Step(s.Step)
+			titles = append(titles, p.Say(step.Title))
+		}
+		return titles
+	}
+	for _, s := range w.Steps {
+		titles = append(titles, p.Say(s.Title))
+	}
+	return titles
+}
+
+func newPlanRow(p ui.P, plan day.Plan, place day.Place) planRow {
+	row := planRow{ID: place.ID, Name: place.Name, Absent: place.Attendance == day.Absent}
+	if row.Absent {
+		return row
+	}
+	w, _, _ := plan.Maker(day.PersonID(place.ID))
+	if place.Makes != nil {
+		row.Makes = w.Name
+	}
+	if plan.IsLeftOut(place.ID) {
+		row.LeftOut = true
+		return row
+	}
+	row.Wait = p.Whole(plan.Result.Waiting[day.PersonID(place.ID)]) + " min"
+	for _, s := range plan.StepsOf(day.PersonID(place.ID)) {
+		cell := planCell{At: p.Clock(plan.At(s.Start))}
+		if step, ok := w.Step(s.Step); ok {
+			cell.Title = p.Say(step.Title)
+		}
+		if m, ok := plan.Machine(s.Station); ok {
+			cell.Machine = m.Name
+		}
+		row.Cells = append(row.Cells, cell)
+	}
+	return row
+}
+
+func seatsOf(p ui.P, plan day.Plan) []seatView {
+	var seats []seatView
+	if len(plan.Works) == 0 || len(plan.Works[0].Sewing) == 0 {
+		return nil
+	}
+	for _, s := range plan.Works[0].Sewing[0].Seats {
+		v := seatView{ID: s.Machine.ID, Name: s.Machine.Name, HasFile: s.HasFile, Format: s.Format(), Convert: s.ConvertTo, Turned: s.Fit.Turn != 0}
+		if s.Fits() {
+			v.Hoop = s.Hoop.Name
+		} else {
+			v.Problem = p.Say(s.Problem)
+		}
+		seats = append(seats, v)
+	}
+	return seats
+}
