@@ -105,6 +105,9 @@ func TestPictures(t *testing.T) {
 			v.size(390, 844)
 		}
 		v.open(page.path)
+		if page.picture == "class-form" {
+			v.sees("#class-preview", "holds it up")
+		}
 		v.picture(page.picture)
 	}
 	v.size(1280, 800)
