@@ -27,15 +27,15 @@ import (
 	_ "chalkstep/core/stitch/jef"
 	_ "chalkstep/core/stitch/pes"
 	"chalkstep/core/stitch/stitchtest"
+	"chalkstep/store/storetest"
 )
 
 var table = tabwriter.NewWriter(os.Stdout, 0, 4, 2, ' ', 0)
 
 func TestMain(m *testing.M) {
 	fmt.Fprintln(table, "measured\tfigure\tbar")
-	code := m.Run()
-	table.Flush()
-	os.Exit(code)
+	storetest.Then = func() { table.Flush() }
+	storetest.Main(m)
 }
 
 func row(what, figure, bar string) { fmt.Fprintf(table, "%s\t%s\t%s\n", what, figure, bar) }

@@ -1,0 +1,71 @@
+//go:build bench
+
+package bench
+
+import (
+	"fmt"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"chalkstep/app/classes"
+	"chalkstep/app/desk"
+	"chalkstep/core/floor"
+	"chalkstep/core/floor/floortest"
+	"chalkstep/demo/demotest"
+)
+
+// totes is the demo's class that does not fit.
+const totes = 4
+
+// TestTheClassDay measures what somebody waits for on the pages of a class.
+func TestTheClassDay(t *testing.T) {
+	s := demotest.Open(t)
+	a := desk.New(s, func() time.Time { return demotest.Now })
+	who, err := a.Who(t.Context(), 1, 1)
+	require.NoError(t, err)
+	d := classes.Desk{Desk: a.Desk(t.Context(), who)}
+	plan, err := d.Class(totes)
+	require.NoError(t, err)
+
+	offered := 0
+	took := median(5, func() {
+		page, err := d.Levers(totes, nil)
+		require.NoError(t, err)
+		offered = len(page.Each)
+	})
+	row(fmt.Sprintf("the %d levers of a class that does not fit", offered), took.Round(time.Millisecond).String(), "2s")
+	assert.Less(t, took, 2*time.Second)
+
+	took = median(5, func() {
+		_, err := floor.Odds(plan.Problem, plan.Result, 1000, 1)
+		require.NoError(t, err)
+	})
+	row("1,000 days of 10 people", took.Round(time.Millisecond).String(), "1s")
+	assert.Less(t, took, time.Second)
+
+	in, err := d.ClassInput(totes)
+	require.NoError(t, err)
+	took = median(5, func() {
+		_, err := d.Preview(in)
+		require.NoError(t, err)
+	})
+	row("a tick on the form of a class", took.Round(time.Millisecond).String(), "300ms")
+	assert.Less(t, took, 300*time.Millisecond)
+
+	// After an event there is as much time as it takes to look up.
+	large := floortest.Generated(0)
+	for seed := uint64(1); len(large.People) < 24; seed++ {
+		large = floortest.Generated(seed)
+	}
+	weights := floor.UsualWeights()
+	large.Weights = &weights
+	took = median(5, func() {
+		_, err := floor.Plan(large, floor.Options{Iterations: 600, Seed: 1})
+		require.NoError(t, err)
+	})
+	row(fmt.Sprintf("plan %d people anew", len(large.People)), took.Round(time.Millisecond).String(), "100ms")
+	assert.Less(t, took, 100*time.Millisecond)
+}
