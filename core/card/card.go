@@ -173,7 +173,7 @@ func Of(p day.Plan, studentID int64, spool func(supply.Key) say.Text) (Card, err
 func practised(p day.Plan, wait day.Wait, hooping int) []Step {
 	var steps []Step
 	for _, practice := range wait.Fill {
-		s := Step{Key: pace.StepPractice.In(hooping), Start: p.At(practice.Start), End: p.At(practice.End), Title: say.T("While you wait: %s", practice.Title), Note: say.T("%s.", practice.Does)}
+		s := Step{Key: pace.StepPractice.In(hooping), Start: p.At(practice.Start), End: p.At(practice.End), Title: say.T("While you wait: %s", practice.Title), Note: practice.Does}
 		if !practice.Caution.Silent() {
 			s.Cautions = []say.Text{practice.Caution}
 		}

@@ -102,7 +102,7 @@ func (p Plan) waitsOf(place Place) []Wait {
 				done[e.Key] = true
 			case !rehearsed && at < sits && rehearseMinutes <= all[i].End-at-breathMinutes:
 				rehearsed, minutes = true, rehearseMinutes
-				next.Title, next.Does = say.T("Rehearse the step card"), say.T("Read it through stop by stop, and say what comes before each")
+				next.Title, next.Does = say.T("Rehearse the step card"), say.T("Read it through stop by stop, and say what comes before each.")
 			case !watched && at < sits && watchMinutes <= all[i].End-at-breathMinutes:
 				watched, minutes = true, watchMinutes
 				next.Title, next.Does = say.T("Watch a neighbour start"), say.T("Foot down, tail held for three stitches: what do they check first?")

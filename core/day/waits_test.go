@@ -100,3 +100,17 @@ func TestExercisesAreOfTheLadder(t *testing.T) {
 	assert.Equal(t, skill.NeedleChange, e.Key)
 	assert.Contains(t, string(e.Caution), "sharps tin")
 }
+
+// What somebody is told to do while they wait ends as a sentence does.
+func TestPracticeIsSaidInSentences(t *testing.T) {
+	for _, first := range []bool{true, false} {
+		for _, w := range daytest.Plan(t, crowded(first)).Waits {
+			for _, p := range w.Fill {
+				assert.Regexp(t, `[^.?][.?]$`, p.Does.String())
+			}
+		}
+	}
+	for _, e := range skill.Exercises {
+		assert.Regexp(t, `[^.?][.?]$`, string(e.Does))
+	}
+}
