@@ -41,6 +41,7 @@ func TestSixAtOnce(t *testing.T) {
 			return func(p person) error { return p.PutRight(badges, nil) }
 		}, 1},
 		{"off-cuts are kept once", func(t *testing.T, p person) func(person) error {
+			fewerTotes(t, p)
 			cutKits(t, p, totes)
 			return func(p person) error { _, err := p.KeepOffcuts(totes, tearAway); return err }
 		}, 1},

@@ -142,8 +142,19 @@ func cutKits(t *testing.T, d person, classID int64) {
 	}
 }
 
+// fewerTotes has somebody of the totes miss the class, so that something is left over
+// of what is cut.
+func fewerTotes(t *testing.T, d person) {
+	t.Helper()
+	plan, err := d.Class(totes)
+	require.NoError(t, err)
+	place := plan.Class.Places[0]
+	require.NoError(t, d.SavePlace(totes, place.ID, classes.PlaceInput{Version: place.Version, Attendance: string(day.Absent)}))
+}
+
 func TestOffcutsComeBackAsRemnants(t *testing.T) {
 	d := desks(t)[crew.Owner]
+	fewerTotes(t, d)
 	page, err := d.Shelf(totes)
 	require.NoError(t, err)
 	offcuts := 0

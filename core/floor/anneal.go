@@ -6,7 +6,7 @@ import "slices"
 // less and less often. The heat at their beginning is a share of the plan's length.
 const (
 	annealStretch = 600
-	annealHeat    = 0.008
+	annealHeat    = 0.005
 )
 
 // anneal makes so many changes, and tells how many it made.
@@ -19,6 +19,7 @@ func (s *search) anneal(iterations int, bound tick) int {
 		if i%annealStretch == 0 {
 			s.order, s.choice = append(s.order[:0], s.bestOrder...), append(s.choice[:0], s.bestChoice...)
 			s.decode(s.order, s.choice, s.now, never)
+			s.linked = false
 			if s.now.better(s.best) {
 				s.copyBest()
 			}
@@ -35,6 +36,7 @@ func (s *search) anneal(iterations int, bound tick) int {
 		s.order, s.tryOrder = s.tryOrder, s.order
 		s.choice, s.tryChoice = s.tryChoice, s.choice
 		s.now, s.trying = s.trying, s.now
+		s.linked = false
 		if s.now.better(s.best) {
 			s.copyBest()
 		}
@@ -48,8 +50,15 @@ func (s *search) copyBest() {
 	s.bestChoice = append(s.bestChoice[:0], s.choice...)
 }
 
-// change makes one small change: a turn moves in the order, more often one
-// of a person who finishes last, or a station is chosen otherwise.
+// So many of a hundred changes are of links of the longest path: fewer where it is not
+// the length alone that counts.
+const (
+	linkShare     = 60
+	fairLinkShare = 20
+)
+
+// change makes one small change: a turn moves in the order, most often one of the
+// longest path, or a station is chosen otherwise.
 func (s *search) change() {
 	if len(s.tryChoice) > 0 && s.rng.IntN(4) == 0 {
 		if s.weights != nil && s.rng.IntN(2) == 0 {
@@ -57,6 +66,13 @@ func (s *search) change() {
 		} else {
 			s.changeStation()
 		}
+		return
+	}
+	share := linkShare
+	if s.weights != nil {
+		share = fairLinkShare
+	}
+	if s.rng.IntN(100) < share && s.relink() {
 		return
 	}
 	from := s.rng.IntN(len(s.tryOrder))

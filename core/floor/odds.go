@@ -95,8 +95,10 @@ type move struct {
 	// station is taken for the step, −1 at the bench.
 	station int
 	needs   []claim
-	// oneOf are resources of which whichever is free first gives a unit.
-	oneOf []int
+	// oneOf are resources of which one gives a unit: the one of the plan, first of
+	// them, as long as it begins by the minute planned, then whichever is free first.
+	oneOf   []int
+	planned float64
 	// takes are the holds that begin with it, gives those that end.
 	takes, gives []held
 }
@@ -148,7 +150,9 @@ func (s *shop) moves(r Result) ([]move, error) {
 				m.needs = j.steps[k].needs
 			}
 			if at.With != "" {
-				m.oneOf = j.steps[k].oneOf
+				m.planned = at.Start
+				m.oneOf = slices.Clone(j.steps[k].oneOf)
+				slices.SortStableFunc(m.oneOf, func(a, b int) int { return boolFirst(s.name(a) == at.With, s.name(b) == at.With) })
 			}
 			m.at = toMinutes(j.steps[k].at)
 			mine[k] = m
@@ -242,6 +246,9 @@ func (r *run) play(moves []move, rng *rand.Rand) []float64 {
 			with := append(slices.Clip(m.needs), claim{resource, 1})
 			if s := r.begin(m, with); s < start {
 				start, needs = s, with
+			}
+			if start <= m.planned+hair {
+				break
 			}
 		}
 		end := start + r.length(m, rng)

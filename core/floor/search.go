@@ -139,11 +139,18 @@ type search struct {
 	// along is the search along the longest path, nil where there is none; asked
 	// tells that it is known whether there is.
 	along *tabu
-	asked bool
+	// anneals and walks are how long the next stretch of each way of searching is.
+	anneals, walks int
+	// links are those of the longest path of now, where linked says so; freeing is for
+	// finding them.
+	links   []link
+	freeing [][]freed
+	linked  bool
+	asked   bool
 }
 
 func newSearch(s *shop, rng *rand.Rand) *search {
-	out := &search{decoder: newDecoder(s), rng: rng, now: s.newSchedule(), trying: s.newSchedule(), best: s.newSchedule()}
+	out := &search{decoder: newDecoder(s), rng: rng, anneals: annealed, walks: walked, freeing: make([][]freed, len(s.capacity)), now: s.newSchedule(), trying: s.newSchedule(), best: s.newSchedule()}
 	out.choice = make([]int, len(s.options))
 	for i := range out.choice {
 		out.choice[i] = -1
@@ -154,26 +161,39 @@ func newSearch(s *shop, rng *rand.Rand) *search {
 func (s *search) stopped() bool { return s.stop != nil && s.stop() }
 
 // How a round goes: a stretch of annealing, which changes much, and one along the
-// longest path, which is fast where it is machines that are waited for.
+// longest path, which is fast where it is machines that are waited for. Whichever
+// finds something goes on for longer the next time.
 const (
-	annealed = 1200
-	walked   = 1500
+	annealed, leastAnnealed, mostAnnealed = 2400, 600, 4800
+	walked, leastWalked, mostWalked       = 400, 150, 3000
 )
+
+// paced is how long a way of searching goes on the next time.
+func paced(length int, found bool, least, most int) int {
+	if found {
+		return min(most, 2*length)
+	}
+	return max(least, length/2)
+}
 
 // round searches from the best plan, with at most so many iterations, and tells how
 // many it took.
 func (s *search) round(iterations int, bound tick) int {
-	done := s.anneal(min(annealed, (iterations+1)/2), bound)
+	before := s.best.value
+	done := s.anneal(min(s.anneals, (iterations+1)/2), bound)
+	s.anneals = paced(s.anneals, s.best.value < before, leastAnnealed, mostAnnealed)
 	if !s.asked {
 		s.asked, s.along = true, s.newTabu()
 	}
 	if s.along == nil || s.weights != nil || done >= iterations || s.best.makespan <= bound || !s.along.take(s.best) {
 		return done
 	}
-	done += s.along.improve(min(walked, iterations-done), bound, s.stop)
-	if s.along.makespan < s.best.makespan {
+	done += s.along.improve(min(s.walks, iterations-done), bound, s.stop)
+	shorter := s.along.makespan < s.best.makespan
+	if shorter {
 		s.adopt(s.along.graph)
 	}
+	s.walks = paced(s.walks, shorter, leastWalked, mostWalked)
 	return done
 }
 
