@@ -63,7 +63,7 @@ func TestTheClassDay(t *testing.T) {
 	weights := floor.UsualWeights()
 	large.Weights = &weights
 	took = median(5, func() {
-		_, err := floor.Plan(large, floor.Options{Iterations: 600, Seed: 1})
+		_, err := floor.Plan(large, floor.Options{Iterations: 500, Seed: 1})
 		require.NoError(t, err)
 	})
 	row(fmt.Sprintf("plan %d people anew", len(large.People)), took.Round(time.Millisecond).String(), "100ms")
