@@ -273,17 +273,15 @@ func (d Desk) readBreak(problems desk.Problems, c *day.Class, in ClassInput) {
 		return
 	}
 	c.BreakMinutes = desk.Whole(problems, "break-minutes", in.BreakMinutes, 1, mostBreak, "Write how long the break is, in minutes from 1 to 180, or leave both empty.")
-	at, err := time.Parse("15:04", strings.TrimSpace(in.BreakAt))
-	if err != nil {
+	minute, ok := d.minuteOf(*c, in.BreakAt)
+	if !ok {
 		problems["break-at"] = "Write when the break begins, or leave both empty."
 		return
 	}
 	if problems["date"]+problems["from"]+problems["to"]+problems["break-minutes"] != "" {
 		return
 	}
-	start := c.StartsAt.In(d.Who.Zone)
-	begins := time.Date(start.Year(), start.Month(), start.Day(), at.Hour(), at.Minute(), 0, 0, d.Who.Zone)
-	c.BreakAt = int(begins.Sub(c.StartsAt).Minutes())
+	c.BreakAt = minute
 	if c.BreakAt < c.OpeningMinutes || float64(c.BreakAt+c.BreakMinutes) > c.WorkMinutes() {
 		problems["break-at"] = "A break lies between what is done together first and last."
 	}

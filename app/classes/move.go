@@ -54,7 +54,7 @@ func (d Desk) move(classID int64, in MoveInput) error {
 	pin := day.Pin{Hooping: in.Hooping, MachineID: in.MachineID}
 	if strings.TrimSpace(in.At) != "" {
 		minute, ok := d.minuteOf(c, in.At)
-		if !ok {
+		if !ok || minute < 0 || float64(minute) >= c.WindowMinutes() {
 			return desk.Problems{"at": "Write a time of the class such as 11:05, or leave it empty."}
 		}
 		pin.Minute = &minute
@@ -68,20 +68,23 @@ func (d Desk) move(classID int64, in MoveInput) error {
 	return desk.Saved(d.Shop.SavePlace(classID, place), "")
 }
 
-// minuteOf is the minute of a class at a time of the day.
-func (d Desk) minuteOf(c day.Class, typed string) (int, bool) {
+// minuteOf is the minute of a class at a time of its day, before 0 or after its end
+// where it lies there; ok is false where that is no time.
+func (d Desk) minuteOf(c day.Class, typed string) (minute int, ok bool) {
 	at, err := time.Parse("15:04", strings.TrimSpace(typed))
 	if err != nil {
 		return 0, false
 	}
 	start := c.StartsAt.In(d.Who.Zone)
-	minute := int(time.Date(start.Year(), start.Month(), start.Day(), at.Hour(), at.Minute(), 0, 0, d.Who.Zone).Sub(c.StartsAt).Minutes())
-	return minute, minute >= 0 && float64(minute) < c.WindowMinutes()
+	return int(time.Date(start.Year(), start.Month(), start.Day(), at.Hour(), at.Minute(), 0, 0, d.Who.Zone).Sub(c.StartsAt).Minutes()), true
 }
 
 // checkMove refuses a pin that breaks a rule, or that the room cannot grant: planned
 // with it, the sitting has to begin when it is wished.
 func (d Desk) checkMove(wished day.Class, studentID int64, pin day.Pin) error {
+	if pin.MachineID == 0 && pin.Minute == nil {
+		return nil // to let go of it breaks nothing
+	}
 	rules, machines, err := d.Floorplan()
 	if err != nil {
 		return err
@@ -91,9 +94,6 @@ func (d Desk) checkMove(wished day.Class, studentID int64, pin day.Pin) error {
 		return err
 	}
 	opened := days[0]
-	if pin.MachineID == 0 && pin.Minute == nil {
-		return nil // to let go of it breaks nothing
-	}
 	if !opened.Why.Silent() {
 		return desk.Problems{"move": d.Say(opened.Why)}
 	}

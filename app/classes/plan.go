@@ -22,15 +22,8 @@ func (d Desk) Class(classID int64) (day.Plan, error) {
 	if err := d.Need(desk.See); err != nil {
 		return day.Plan{}, err
 	}
-	c, err := d.Shop.Class(classID)
-	if err != nil {
-		return day.Plan{}, err
-	}
-	plans, err := d.planned([]day.Class{c})
-	if err != nil {
-		return day.Plan{}, err
-	}
-	return plans[0], nil
+	plan, _, err := d.classIn(classID)
+	return plan, err
 }
 
 // classIn is [Desk.Class] with all machines of the room.

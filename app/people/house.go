@@ -30,8 +30,8 @@ type WeightLine struct {
 	Value, Usual float64
 }
 
-// weightField is what the form calls a weight.
-func weightField(key string) string { return "weight-" + key }
+// WeightField is what the form calls a weight.
+func WeightField(key string) string { return "weight-" + key }
 
 // House opens the house rules.
 func (d Desk) House() (HousePage, error) {
@@ -47,7 +47,7 @@ func (d Desk) House() (HousePage, error) {
 		}
 	}
 	for _, w := range floor.WeightKinds {
-		page.Weights = append(page.Weights, WeightLine{w, weightField(w.Key), w.Of(settings.Plan), w.Of(floor.UsualWeights())})
+		page.Weights = append(page.Weights, WeightLine{w, WeightField(w.Key), w.Of(settings.Plan), w.Of(floor.UsualWeights())})
 	}
 	return page, err
 }
@@ -85,7 +85,7 @@ func (d Desk) SaveHouse(in HouseInput) error {
 	rules.SheetMarginMM = d.Length(problems, "margin", in.SheetMargin, 5, 100)
 	for _, w := range floor.WeightKinds {
 		if typed, is := in.Weights[w.Key]; is {
-			w.Set(&settings.Plan, desk.Number(problems, weightField(w.Key), typed, 0, floor.MostWeight, "Write a number from 0 to 10000; 0 leaves it out."))
+			w.Set(&settings.Plan, desk.Number(problems, WeightField(w.Key), typed, 0, floor.MostWeight, "Write a number from 0 to 10000; 0 leaves it out."))
 		}
 	}
 	settings.Units = cmp.Or(desk.Chosen(problems, "units", in.Units, desk.UnitChoices, "Choose millimetres or inches."), settings.Units)

@@ -2,7 +2,7 @@ package day
 
 import (
 	"cmp"
-	"fmt"
+	"maps"
 	"slices"
 	"strings"
 	"time"
@@ -151,9 +151,7 @@ func (p Plan) offerDesign(free []room.Machine) []Lever {
 func (p Plan) sharedThreads() (Lever, bool) {
 	own := p.Class.Project
 	threads, shared := map[project.Thread]stitch.RGB{}, 0
-	for at, color := range own.Threads {
-		threads[at] = color
-	}
+	maps.Copy(threads, own.Threads)
 	if own.Gone() {
 		return Lever{}, false
 	}
@@ -186,10 +184,8 @@ func (p Plan) sortedStops() (Lever, bool) {
 	hoopings, saved := slices.Clone(own.Hoopings), 0
 	for i := range hoopings {
 		d := hoopings[i].Design
-		var order []int
-		for _, run := range stitch.ColorOrder(threadsOf(d), stitch.Precedence(d.Sewn())) {
-			order = append(order, run...)
-		}
+		facts := d.Facts()
+		order := slices.Concat(stitch.ColorOrder(facts.Threads, stitch.Precedence(facts.Stops))...)
 		sorted := d
 		sorted.Stops = make([]design.Stop, len(d.Stops))
 		for k, from := range order {
@@ -206,14 +202,6 @@ func (p Plan) sortedStops() (Lever, bool) {
 		c.Project.Hoopings = hoopings
 		return c
 	}}, true
-}
-
-func threadsOf(d design.Design) []string {
-	threads := make([]string, len(d.Stops))
-	for i, s := range d.Stops {
-		threads[i] = s.Color.String()
-	}
-	return threads
 }
 
 // changesOf counts the thread changes of a design.
@@ -234,11 +222,7 @@ var percents = []int{95, 90, 85, 80}
 // smaller is the least that a design has to shrink for a machine to take it, within
 // the locks of the design and the house.
 func (p Plan) smaller(m room.Machine) (Lever, bool) {
-	own := p.Class.Project
-	c := p.Class
-	if !slices.ContainsFunc(c.Machines, func(have room.Machine) bool { return have.ID == m.ID }) {
-		c = withMachine(c, m)
-	}
+	own, c := p.Class.Project, withMachine(p.Class, m)
 	if own.Gone() || own.InHoop || p.Rules.House.NeverResizes() || newWork(own, c, p.Rules).Fits(m.ID) {
 		return Lever{}, false
 	}
@@ -255,12 +239,9 @@ func (p Plan) smaller(m room.Machine) (Lever, bool) {
 		shrunk := own
 		shrunk.Hoopings = hoopings
 		if newWork(shrunk, c, p.Rules).Fits(m.ID) {
-			return Lever{Key: LeverKey(fmt.Sprintf("%s:%d", LeverSmaller, m.ID)), Name: say.T("sewn at %s, which %s takes", say.Percent(percent), m.Name), Cost: say.T("the size is set at each machine, as its manual says; sew a test of it"), class: func(was Class) Class {
+			return Lever{Key: leverKey(LeverSmaller, m.ID), Name: say.T("sewn at %s, which %s takes", say.Percent(percent), m.Name), Cost: say.T("the size is set at each machine, as its manual says; sew a test of it"), class: func(was Class) Class {
 				was.Project = shrunk
-				if !slices.ContainsFunc(was.Machines, func(have room.Machine) bool { return have.ID == m.ID }) {
-					was = withMachine(was, m)
-				}
-				return was
+				return withMachine(was, m)
 			}}, true
 		}
 	}
@@ -323,7 +304,11 @@ func (p Plan) leastMinutes(w Work, place Place) float64 {
 	return minutes
 }
 
+// withMachine is the class with a machine, where it has not got it.
 func withMachine(c Class, m room.Machine) Class {
+	if slices.ContainsFunc(c.Machines, func(have room.Machine) bool { return have.ID == m.ID }) {
+		return c
+	}
 	c.Machines = append(slices.Clone(c.Machines), m)
 	return c
 }

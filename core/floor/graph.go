@@ -486,9 +486,8 @@ func (g *graph) schedule(out *schedule) {
 	for n, i := range g.person {
 		k := n - g.base[i]
 		out.start[i][k], out.end[i][k], out.with[i][k] = g.head[n], g.head[n]+g.length[n], -1
-		if c := g.people[i].steps[k].chain; c >= 0 {
-			root, _ := g.people[i].rootOf(c)
-			out.option[i][k] = g.optionAt(int32(n), g.option[root])
+		if c := g.chainAt[n]; c >= 0 {
+			out.option[i][k] = g.optionAt(int32(n), g.option[c])
 		}
 	}
 	for u := range g.uses {

@@ -142,7 +142,7 @@ func newPlanView(d classes.Desk, plan day.Plan) planView {
 		say.T("First-timers take %s × as long over hand steps. Who has not been signed off on hooping or loading has the instructor beside them there.", say.Decimal{Value: plan.Rules.Pace.FirstTimer, Places: 1}),
 		say.T("A hoop is held from hooping until the work is out of it; loading keeps the machine until the last stop is sewn."),
 	})
-	v.Working = append(v.Working, p.Lines(plan.Varies())...)
+	v.Working = append(v.Working, p.Lines(plan.Varies(oddsDays))...)
 	v.Titles = titlesOf(p, plan)
 	for _, place := range plan.Class.Places {
 		v.Rows = append(v.Rows, newPlanRow(p, plan, place))

@@ -42,7 +42,7 @@ func save(c fiber.Ctx, d people.Desk) error {
 		in.Choices[q.Key] = c.FormValue(q.Key)
 	}
 	for _, w := range floor.WeightKinds {
-		in.Weights[w.Key] = c.FormValue("weight-" + w.Key)
+		in.Weights[w.Key] = c.FormValue(people.WeightField(w.Key))
 	}
 	if err := d.SaveHouse(in); err != nil {
 		return ui.Again(c, err, func(p desk.Problems) error { return house(c, d, &in, p) })
