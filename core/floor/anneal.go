@@ -2,41 +2,33 @@ package floor
 
 import "slices"
 
-// Annealing goes in stretches, each from the best plan so far: worse plans are taken
-// less and less often. The heat at their beginning is a share of the plan's length.
-const (
-	annealStretch = 600
-	annealHeat    = 0.005
-)
+// annealHeat is the heat at the beginning of a stretch of annealing, as a share of the
+// plan's length.
+const annealHeat = 0.005
 
-// anneal makes so many changes, and tells how many it made.
+// anneal makes so many changes, beginning with the best plan, and takes worse plans
+// less and less often. It tells how many it made.
 func (s *search) anneal(iterations int, bound tick) int {
 	heat := annealHeat * float64(s.best.makespan)
+	s.order, s.choice = append(s.order[:0], s.bestOrder...), append(s.choice[:0], s.bestChoice...)
+	s.begin()
+	if s.now.better(s.best) {
+		s.copyBest()
+	}
 	for i := range iterations {
 		if s.best.makespan <= bound || s.stopped() {
 			return i
 		}
-		if i%annealStretch == 0 {
-			s.order, s.choice = append(s.order[:0], s.bestOrder...), append(s.choice[:0], s.bestChoice...)
-			s.decode(s.order, s.choice, s.now, never)
-			s.linked = false
-			if s.now.better(s.best) {
-				s.copyBest()
-			}
-		}
 		s.tryOrder = append(s.tryOrder[:0], s.order...)
 		s.tryChoice = append(s.tryChoice[:0], s.choice...)
 		s.change()
-		cooling := 1 - float64(i%annealStretch)/annealStretch
+		cooling := 1 - float64(i)/float64(iterations)
 		// So much worse is taken this time.
 		limit := s.now.value + s.rng.ExpFloat64()*(heat*cooling*cooling+1)
-		if !s.decode(s.tryOrder, s.tryChoice, s.trying, tick(limit)) || s.trying.value > limit {
+		if !s.retry(tick(limit)) || s.trying.value > limit {
 			continue
 		}
-		s.order, s.tryOrder = s.tryOrder, s.order
-		s.choice, s.tryChoice = s.tryChoice, s.choice
-		s.now, s.trying = s.trying, s.now
-		s.linked = false
+		s.accept()
 		if s.now.better(s.best) {
 			s.copyBest()
 		}
@@ -50,16 +42,21 @@ func (s *search) copyBest() {
 	s.bestChoice = append(s.bestChoice[:0], s.choice...)
 }
 
-// So many of a hundred changes are of links of the longest path: fewer where it is not
-// the length alone that counts.
+// So many of a hundred changes are of links of the longest path, fewer where it is not
+// the length alone that counts, and so many make an order anew.
 const (
 	linkShare     = 60
 	fairLinkShare = 20
+	justifyShare  = 5
 )
 
 // change makes one small change: a turn moves in the order, most often one of the
 // longest path, or a station is chosen otherwise.
 func (s *search) change() {
+	if s.mirror != nil && s.rng.IntN(100) < justifyShare {
+		s.justify()
+		return
+	}
 	if len(s.tryChoice) > 0 && s.rng.IntN(4) == 0 {
 		if s.weights != nil && s.rng.IntN(2) == 0 {
 			s.settle()

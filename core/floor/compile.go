@@ -89,6 +89,8 @@ type block struct {
 	chains   []chain
 	// free tells that it waits for nothing but the block before.
 	free bool
+	// leads tells that its steps before its one chain wait for nothing of their own.
+	leads bool
 }
 
 // A chain is one choice of a station, shared by the steps that keep it.
@@ -99,10 +101,19 @@ type chain struct {
 	// is its own by option.
 	before, after tick
 	length        []tick
+	// windows are, by option, what has to be free around its start.
+	windows [][]window
 	// tied is the chain of the block whose station this one follows, −1 for none: then
 	// follows has the option here for each of that one.
 	tied    int
 	follows []int
+}
+
+// A window is a stretch around the start of a chain in which a resource has to have
+// units free, however its block is placed.
+type window struct {
+	resource, units int
+	from, to        tick
 }
 
 // compile checks a problem and turns it into a shop.
@@ -413,6 +424,7 @@ func (j *job) cutBlocks(holds []hold, chains []chain, chainOf []int) {
 		for c := range b.chains {
 			j.measure(&b, &b.chains[c])
 		}
+		j.watch(&b)
 		b.free = len(b.holds) == 0 && i == start && j.steps[i].free()
 		j.blocks = append(j.blocks, b)
 		start = i + 1
@@ -421,12 +433,15 @@ func (j *job) cutBlocks(holds []hold, chains []chain, chainOf []int) {
 }
 
 // waits is the first step of the turn of so many blocks that may have to wait.
-func (j *job) waits(blocks int) int {
+func (j *job) waits(blocks int) int { return j.blocks[j.waiting(blocks)].from }
+
+// waiting is the block of the turn of so many blocks that may have to wait.
+func (j *job) waiting(blocks int) int {
 	b := blocks - 1
 	for b > 0 && j.blocks[b].free {
 		b--
 	}
-	return j.blocks[b].from
+	return b
 }
 
 // free tells whether a step waits for nothing but the one before it.
@@ -451,6 +466,47 @@ func (j *job) measure(b *block, c *chain) {
 			}
 		}
 		c.length = append(c.length, length)
+	}
+}
+
+// watch finds the windows of a block's chain, where it has one alone, and whether the
+// steps before it wait for nothing of their own.
+func (j *job) watch(b *block) {
+	b.leads = false
+	if len(b.chains) != 1 {
+		return
+	}
+	c := &b.chains[0]
+	first, _ := j.chainSpan(c.index)
+	b.leads = true
+	for k := b.from; k < first; k++ {
+		b.leads = b.leads && j.steps[k].free()
+	}
+	c.windows = nil
+	for option, station := range c.options {
+		windows := []window{{station, 1, 0, c.length[option]}}
+		for _, need := range j.steps[first].needs {
+			windows = append(windows, window{need.resource, need.units, 0, j.steps[first].on[option]})
+		}
+		for _, h := range b.holds {
+			resource := h.resource
+			if resource < 0 {
+				resource = h.byOption[option]
+			}
+			if resource < 0 || resource == station || h.from > first || h.to < first {
+				continue
+			}
+			to := tick(0)
+			for k := first; k <= h.to; k++ {
+				if j.steps[k].chain == c.index {
+					to += j.steps[k].on[option]
+				} else {
+					to += j.steps[k].minutes
+				}
+			}
+			windows = append(windows, window{resource, 1, -j.between(h.from, first-1), to})
+		}
+		c.windows = append(c.windows, windows)
 	}
 }
 

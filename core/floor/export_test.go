@@ -1,5 +1,11 @@
 package floor
 
+import (
+	"math/rand/v2"
+	"reflect"
+	"slices"
+)
+
 // LowerBound is what no plan can beat, as it was before any plan was known.
 func LowerBound(p Problem) (float64, error) {
 	s, err := compile(p)
@@ -7,4 +13,57 @@ func LowerBound(p Problem) (float64, error) {
 		return 0, err
 	}
 	return toMinutes(s.lowerBound()), nil
+}
+
+// Resumed makes so many random changes of a plan and counts those that come out
+// otherwise when they are decoded from where they begin to differ than from the start.
+func Resumed(p Problem, seed uint64, changes int) (different int, err error) {
+	s, err := compile(p)
+	if err != nil {
+		return 0, err
+	}
+	search := newSearch(s, rand.New(rand.NewPCG(seed, 3)))
+	search.firstPlan()
+	search.order, search.choice = slices.Clone(search.bestOrder), slices.Clone(search.bestChoice)
+	search.begin()
+	whole := s.newSchedule()
+	for range changes {
+		search.tryOrder, search.tryChoice = append(search.tryOrder[:0], search.order...), append(search.tryChoice[:0], search.choice...)
+		search.change()
+		search.retry(never)
+		search.decode(search.tryOrder, search.tryChoice, whole, never)
+		if !reflect.DeepEqual(whole, search.trying) {
+			different++
+		}
+		if search.rng.IntN(2) == 0 {
+			search.accept()
+		}
+	}
+	return different, nil
+}
+
+// Mirrored is a plan made from the end of the day; ok is false where the day is not the
+// same from there.
+func Mirrored(p Problem) (r Result, ok bool, err error) {
+	s, err := compile(p)
+	if err != nil {
+		return Result{}, false, err
+	}
+	search := newSearch(s, rand.New(rand.NewPCG(1, 3)))
+	search.firstPlan()
+	m := search.mirror
+	if m == nil || search.best.makespan >= never {
+		return Result{}, false, nil
+	}
+	m.decode(search.bestOrder, search.bestChoice, m.day, never)
+	day := s.newSchedule()
+	day.makespan = m.day.makespan
+	for i := range day.start {
+		for k := range day.start[i] {
+			back := len(day.start[i]) - 1 - k
+			day.start[i][k], day.end[i][k] = m.day.makespan-m.day.end[i][back], m.day.makespan-m.day.start[i][back]
+			day.option[i][k], day.with[i][k] = m.day.option[i][back], m.day.with[i][back]
+		}
+	}
+	return s.result(day, 0), true, nil
 }

@@ -55,10 +55,14 @@ func (w Weight) Set(weights *Weights, value float64) { *w.value(weights) = value
 // MostWeight is the largest there is.
 const MostWeight = 10_000
 
+// endsShare is how much a minute of everyone's end counts beside one of the last: it
+// tells plans of one length apart, and more of it leads away from the shortest.
+const endsShare = 0.005
+
 // valueOf is what a plan is compared by: its makespan and a little of everyone's
 // end, and what is bad for people where that is weighed.
 func (d *decoder) valueOf(a *schedule) float64 {
-	value := float64(a.makespan) + 0.05*float64(a.sumEnds)/float64(max(1, len(d.people)))
+	value := float64(a.makespan) + endsShare*float64(a.sumEnds)/float64(max(1, len(d.people)))
 	w := d.weights
 	if w == nil {
 		return value

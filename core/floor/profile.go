@@ -19,13 +19,14 @@ func (p *profile) copyFrom(q *profile) {
 	p.use = append(p.use[:0], q.use...)
 }
 
-// at is the index of the stretch that holds time t.
+// at is the index of the stretch that holds time t. Most of what is asked is about the
+// end of what is placed: it is looked for from there.
 func (p *profile) at(t tick) int {
-	i, found := slices.BinarySearch(p.times, t)
-	if found {
-		return i
+	i := len(p.times) - 1
+	for i > 0 && p.times[i] > t {
+		i--
 	}
-	return i - 1
+	return i
 }
 
 // conflict finds whether units more fit under capacity from start to end.
@@ -61,10 +62,11 @@ func (p *profile) add(start, end tick, units int) {
 
 // split makes t a boundary and returns its index.
 func (p *profile) split(t tick) int {
-	i, found := slices.BinarySearch(p.times, t)
-	if found {
+	i := p.at(t)
+	if p.times[i] == t {
 		return i
 	}
+	i++
 	p.times = slices.Insert(p.times, i, t)
 	p.use = slices.Insert(p.use, i, p.use[i-1])
 	return i

@@ -39,6 +39,7 @@ type decoder struct {
 	free     []tick // by person: the end of the last block
 	trial    placement
 	best     placement
+	starts   []tick // by option of a chain
 }
 
 // A placement is the times of one block.
@@ -50,12 +51,16 @@ type placement struct {
 
 func newDecoder(s *shop) *decoder {
 	d := &decoder{shop: s, profiles: make([]profile, len(s.capacity)), next: make([]int, len(s.people)), turn: make([]int, len(s.people)), skip: make([]int, len(s.people)), free: make([]tick, len(s.people))}
-	longest, chains := 0, 0
+	longest, chains, options := 0, 0, 0
 	for _, j := range s.people {
 		for _, b := range j.blocks {
 			longest, chains = max(longest, b.to-b.from), max(chains, len(b.chains))
+			for _, c := range b.chains {
+				options = max(options, len(c.options))
+			}
 		}
 	}
+	d.starts = make([]tick, options)
 	for _, p := range []*placement{&d.trial, &d.best} {
 		*p = placement{make([]tick, longest), make([]tick, longest), make([]int, longest), make([]int, chains)}
 	}
@@ -79,12 +84,23 @@ func (s *shop) newSchedule() *schedule {
 // when the plan cannot be done by limit any more.
 func (d *decoder) decode(order, choice []int, out *schedule, limit tick) bool {
 	d.clear()
+	return d.goOn(0, order, choice, out, limit, nil)
+}
+
+// goOn decodes an order from one of its places on, 0 for all of it, and leaves marks of
+// how that went.
+func (d *decoder) goOn(from int, order, choice []int, out *schedule, limit tick, marks trail) bool {
 	out.makespan, out.sumEnds = 0, 0
-	for _, person := range d.pinned {
-		d.placeTurn(person, choice, out)
-		d.skip[person]++
+	if from == 0 {
+		for _, person := range d.pinned {
+			d.placeTurn(person, choice, out)
+			d.skip[person]++
+		}
 	}
-	for _, person := range order {
+	for i, person := range order[from:] {
+		if marks != nil && i > 0 && i%trailStep == 0 {
+			d.leave(marks[(from+i)/trailStep])
+		}
 		if d.skip[person] > 0 {
 			d.skip[person]--
 			continue
@@ -159,6 +175,10 @@ func (d *decoder) optionOf(b *block, chain int, p *placement) int {
 // placeBest fills d.best with the placement of a block that ends earliest
 // among the stations it may choose from.
 func (d *decoder) placeBest(j *job, b *block, from tick, choice []int) {
+	if len(b.chains) == 1 {
+		d.placeOne(j, b, from, choice[b.chains[0].index])
+		return
+	}
 	options := d.trial.options[:len(b.chains)]
 	for i, c := range b.chains {
 		options[i] = max(0, choice[c.index])
@@ -166,15 +186,12 @@ func (d *decoder) placeBest(j *job, b *block, from tick, choice []int) {
 	b.tie(options)
 	d.place(j, b, from)
 	d.keepTrial(b)
+	last := b.to - b.from - 1
 	for i, c := range b.chains {
 		if choice[c.index] >= 0 || c.tied >= 0 {
 			continue
 		}
-		last := b.to - b.from - 1
 		for option := 1; option < len(c.options); option++ {
-			if d.soonest(&b.chains[i], option, from) >= d.best.end[last] {
-				continue
-			}
 			copy(options, d.best.options)
 			options[i] = option
 			b.tie(options)
@@ -182,6 +199,46 @@ func (d *decoder) placeBest(j *job, b *block, from tick, choice []int) {
 			if d.trial.end[last] < d.best.end[last] {
 				d.keepTrial(b)
 			}
+		}
+	}
+}
+
+// placeOne places a block of one chain: with the option that is chosen, or, −1, with
+// the one that ends earliest, those first that may end soonest.
+func (d *decoder) placeOne(j *job, b *block, from tick, chosen int) {
+	c := &b.chains[0]
+	last := b.to - b.from - 1
+	starts := d.starts[:len(c.options)]
+	for option := range starts {
+		if starts[option] = never; chosen < 0 || option == chosen {
+			starts[option] = d.soonest(c, option, from)
+		}
+	}
+	d.best.end[last] = never
+	for first := true; ; first = false {
+		next, ends := -1, d.best.end[last]
+		for option, start := range starts {
+			if end := start + c.length[option] + c.after; start < never && (end < ends || first && next < 0) {
+				next, ends = option, end
+			}
+		}
+		if next < 0 {
+			if first { // there is none: whoever asks is told never
+				d.trial.options[0] = max(0, chosen)
+				d.place(j, b, from)
+				d.keepTrial(b)
+			}
+			return
+		}
+		begin := from
+		if b.leads {
+			begin = max(from, starts[next]-c.before)
+		}
+		starts[next] = never
+		d.trial.options[0] = next
+		d.place(j, b, begin)
+		if first || d.trial.end[last] < d.best.end[last] {
+			d.keepTrial(b)
 		}
 	}
 }
@@ -195,20 +252,28 @@ func (b *block) tie(options []int) {
 	}
 }
 
-// soonest is the least time at which a block can end with an option of one of its
-// chains, as far as its station tells.
+// soonest is a time before which a chain of a block cannot start with an option, as far
+// as its windows tell.
 func (d *decoder) soonest(c *chain, option int, from tick) tick {
 	start := from + c.before
-	for {
-		free, blocked := d.profiles[c.options[option]].conflict(start, start+c.length[option], 1, 1)
-		if !blocked {
-			return start + c.length[option] + c.after
+	windows := c.windows[option]
+	for fits := 0; fits < len(windows); {
+		for i := range windows {
+			w := &windows[i]
+			free, blocked := d.profiles[w.resource].conflict(start+w.from, start+w.to, w.units, d.capacity[w.resource])
+			if !blocked {
+				if fits++; fits >= len(windows) {
+					break
+				}
+				continue
+			}
+			if free >= never {
+				return never
+			}
+			start, fits = free-w.from, 0
 		}
-		if free >= never {
-			return never
-		}
-		start = free
 	}
+	return start
 }
 
 func (d *decoder) keepTrial(b *block) {

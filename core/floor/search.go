@@ -34,26 +34,26 @@ func Plan(p Problem, o Options) (Result, error) {
 	}
 	bound := s.lowerBound()
 	t := newTeam(s, o)
-	t[0].firstPlan()
-	if t[0].best.makespan >= never {
+	t.members[0].firstPlan()
+	if t.members[0].best.makespan >= never {
 		return Result{}, errors.New("no plan exists: a step asks at once for more of a pool than there is, on every station it may use")
 	}
 	t.share(0)
 	if p.Weights == nil {
 		t.improve(o, bound)
-		return s.result(t[0].best, bound), nil
+		return s.result(t.members[0].best, bound), nil
 	}
 	half := o
 	half.Iterations = (o.Iterations + 1) / 2
 	t.improve(half, bound)
-	shortest, shortestIdle := t[0].best.makespan, t[0].longestIdle(t[0].best, p.Weights)
+	shortest, shortestIdle := t.members[0].best.makespan, t.members[0].longestIdle(t.members[0].best, p.Weights)
 	half.Iterations = o.Iterations - half.Iterations
 	t.weigh(p.Weights)
 	t.improve(half, 0)
-	r := s.result(t[0].best, bound)
+	r := s.result(t.members[0].best, bound)
 	r.ShortestMinutes, r.ShortestWaitMinutes = toMinutes(shortest), toMinutes(shortestIdle)
-	r.LongestWaitMinutes = toMinutes(t[0].longestIdle(t[0].best, p.Weights))
-	if t[0].best.makespan <= shortest {
+	r.LongestWaitMinutes = toMinutes(t.members[0].longestIdle(t.members[0].best, p.Weights))
+	if t.members[0].best.makespan <= shortest {
 		r.ShortestMinutes, r.ShortestWaitMinutes = r.MakespanMinutes, r.LongestWaitMinutes
 	}
 	return r, nil
@@ -62,15 +62,19 @@ func Plan(p Problem, o Options) (Result, error) {
 // A team searches side by side, each with numbers of its own, and shares what is
 // best after every round. How many they are does not depend on the processors, so
 // that the plan does not.
-type team [2]*search
+type team struct {
+	members [2]*search
+	// walks is how long the next stretch along the longest path is.
+	walks int
+}
 
-func newTeam(s *shop, o Options) team {
-	var t team
+func newTeam(s *shop, o Options) *team {
+	t := &team{walks: walked}
 	var mutex sync.Mutex
-	for i := range t {
-		t[i] = newSearch(s, rand.New(rand.NewPCG(o.Seed, 0x5eed+uint64(i))))
+	for i := range t.members {
+		t.members[i] = newSearch(s, rand.New(rand.NewPCG(o.Seed, 0x5eed+uint64(i))))
 		if o.Stop != nil {
-			t[i].stop = func() bool {
+			t.members[i].stop = func() bool {
 				mutex.Lock()
 				defer mutex.Unlock()
 				return o.Stop()
@@ -81,18 +85,19 @@ func newTeam(s *shop, o Options) team {
 }
 
 // share gives the plan of one to all.
-func (t team) share(from int) {
-	for _, s := range t {
-		if s != t[from] {
-			s.best.copyFrom(t[from].best)
-			s.bestOrder, s.bestChoice = append(s.bestOrder[:0], t[from].bestOrder...), append(s.bestChoice[:0], t[from].bestChoice...)
+func (t *team) share(from int) {
+	with := t.members[from]
+	for _, s := range t.members {
+		if s != with {
+			s.best.copyFrom(with.best)
+			s.bestOrder, s.bestChoice = append(s.bestOrder[:0], with.bestOrder...), append(s.bestChoice[:0], with.bestChoice...)
 		}
 	}
 }
 
 // weigh makes them look for what is good for people.
-func (t team) weigh(w *Weights) {
-	for _, s := range t {
+func (t *team) weigh(w *Weights) {
+	for _, s := range t.members {
 		s.weights = w
 		s.best.value = s.valueOf(s.best)
 	}
@@ -100,26 +105,29 @@ func (t team) weigh(w *Weights) {
 
 // improve searches in rounds until the iterations are used up, Stop says so, or the
 // lower bound is reached. The first of the team then has the best plan.
-func (t team) improve(o Options, bound tick) {
-	if len(t[0].bestOrder) < 2 {
+func (t *team) improve(o Options, bound tick) {
+	first := t.members[0]
+	if len(first.bestOrder) < 2 {
 		return
 	}
-	for left := o.Iterations; left > 0 && t[0].best.makespan > bound && !t[0].stopped(); {
-		var done [len(t)]int
+	for left := o.Iterations; left > 0 && first.best.makespan > bound && !first.stopped(); {
+		var walked [len(t.members)]walk
 		var group sync.WaitGroup
-		for i, s := range t {
-			mine := (left + len(t) - 1 - i) / len(t)
-			group.Go(func() { done[i] = s.round(mine, bound) })
+		for i, s := range t.members {
+			mine := (left + len(t.members) - 1 - i) / len(t.members)
+			group.Go(func() { walked[i] = s.round(mine, t.walks, bound) })
 		}
 		group.Wait()
-		best := 0
-		for i, s := range t {
-			left -= done[i]
-			if s.best.better(t[best].best) {
+		best, found := 0, false
+		for i, s := range t.members {
+			left -= walked[i].iterations
+			found = found || walked[i].found
+			if s.best.better(t.members[best].best) {
 				best = i
 			}
 		}
 		t.share(best)
+		t.walks = paced(t.walks, found)
 	}
 }
 
@@ -134,13 +142,17 @@ type search struct {
 	tryChoice     []int
 	now, trying   *schedule
 	best          *schedule
+	// trail is that of now, tryTrail that of trying, behind the mark at which it was
+	// resumed.
+	trail, tryTrail trail
+	resumed         int
+	chooser         []chooser // by chain
+	mirror          *mirror   // nil where there is none
 	// bestOrder and bestChoice are where each round begins again.
 	bestOrder, bestChoice []int
 	// along is the search along the longest path, nil where there is none; asked
 	// tells that it is known whether there is.
 	along *tabu
-	// anneals and walks are how long the next stretch of each way of searching is.
-	anneals, walks int
 	// links are those of the longest path of now, where linked says so; freeing is for
 	// finding them.
 	links   []link
@@ -150,7 +162,8 @@ type search struct {
 }
 
 func newSearch(s *shop, rng *rand.Rand) *search {
-	out := &search{decoder: newDecoder(s), rng: rng, anneals: annealed, walks: walked, freeing: make([][]freed, len(s.capacity)), now: s.newSchedule(), trying: s.newSchedule(), best: s.newSchedule()}
+	out := &search{decoder: newDecoder(s), rng: rng, freeing: make([][]freed, len(s.capacity)), now: s.newSchedule(), trying: s.newSchedule(), best: s.newSchedule(),
+		trail: s.newTrail(), tryTrail: s.newTrail(), chooser: s.choosers(), mirror: newMirror(s)}
 	out.choice = make([]int, len(s.options))
 	for i := range out.choice {
 		out.choice[i] = -1
@@ -161,40 +174,43 @@ func newSearch(s *shop, rng *rand.Rand) *search {
 func (s *search) stopped() bool { return s.stop != nil && s.stop() }
 
 // How a round goes: a stretch of annealing, which changes much, and one along the
-// longest path, which is fast where it is machines that are waited for. Whichever
-// finds something goes on for longer the next time.
+// longest path, which is fast where it is machines that are waited for. Where the
+// second finds something, it goes on for longer the next time.
 const (
-	annealed, leastAnnealed, mostAnnealed = 2400, 600, 4800
-	walked, leastWalked, mostWalked       = 400, 150, 3000
+	annealed                        = 2400
+	walked, leastWalked, mostWalked = 400, 150, 3000
 )
 
-// paced is how long a way of searching goes on the next time.
-func paced(length int, found bool, least, most int) int {
+// paced is how long a walk is the next time.
+func paced(length int, found bool) int {
 	if found {
-		return min(most, 2*length)
+		return min(mostWalked, 2*length)
 	}
-	return max(least, length/2)
+	return max(leastWalked, length/2)
 }
 
-// round searches from the best plan, with at most so many iterations, and tells how
-// many it took.
-func (s *search) round(iterations int, bound tick) int {
-	before := s.best.value
-	done := s.anneal(min(s.anneals, (iterations+1)/2), bound)
-	s.anneals = paced(s.anneals, s.best.value < before, leastAnnealed, mostAnnealed)
+// A walk is what a round did: so many iterations, and whether those along the longest
+// path found something.
+type walk struct {
+	iterations int
+	found      bool
+}
+
+// round searches from the best plan, with at most so many iterations.
+func (s *search) round(iterations, walks int, bound tick) walk {
+	done := s.anneal(min(annealed, (iterations+1)/2), bound)
 	if !s.asked {
 		s.asked, s.along = true, s.newTabu()
 	}
 	if s.along == nil || s.weights != nil || done >= iterations || s.best.makespan <= bound || !s.along.take(s.best) {
-		return done
+		return walk{done, false}
 	}
-	done += s.along.improve(min(s.walks, iterations-done), bound, s.stop)
-	shorter := s.along.makespan < s.best.makespan
-	if shorter {
+	done += s.along.improve(min(walks, iterations-done), bound, s.stop)
+	found := s.along.makespan < s.best.makespan
+	if found {
 		s.adopt(s.along.graph)
 	}
-	s.walks = paced(s.walks, shorter, leastWalked, mostWalked)
-	return done
+	return walk{done, found}
 }
 
 // newTabu is none where steps are pinned or something is out: orders alone do not

@@ -1,0 +1,116 @@
+package floor
+
+// A trail is how the decoding of an order went, before every trailStep-th turn of it:
+// an order that begins alike is decoded from there on.
+type trail []*mark
+
+// A mark is a decoder's memory in the middle of an order.
+type mark struct {
+	profiles         []profile
+	next, turn, skip []int
+	free             []tick
+}
+
+// trailStep weighs the copying of marks against the placing of turns again.
+const trailStep = 6
+
+func (s *shop) newTrail() trail {
+	turns := 0
+	for i := range s.people {
+		turns += len(s.people[i].turns)
+	}
+	out := make(trail, turns/trailStep+1)
+	for i := range out {
+		n := len(s.people)
+		out[i] = &mark{make([]profile, len(s.capacity)), make([]int, n), make([]int, n), make([]int, n), make([]tick, n)}
+	}
+	return out
+}
+
+func (d *decoder) leave(m *mark) {
+	for r := range d.profiles {
+		m.profiles[r].copyFrom(&d.profiles[r])
+	}
+	copy(m.next, d.next)
+	copy(m.turn, d.turn)
+	copy(m.skip, d.skip)
+	copy(m.free, d.free)
+}
+
+func (d *decoder) comeBack(m *mark) {
+	for r := range d.profiles {
+		d.profiles[r].copyFrom(&m.profiles[r])
+	}
+	copy(d.next, m.next)
+	copy(d.turn, m.turn)
+	copy(d.skip, m.skip)
+	copy(d.free, m.free)
+}
+
+// begin decodes the search's order and choice into now, with its trail.
+func (s *search) begin() {
+	s.clear()
+	s.goOn(0, s.order, s.choice, s.now, never, s.trail)
+	s.linked = false
+}
+
+// retry decodes what is tried, from where it begins to differ from now; it is false
+// where that cannot be done by limit.
+func (s *search) retry(limit tick) bool {
+	s.resumed = s.firstChange() / trailStep
+	if s.resumed == 0 {
+		s.clear()
+	} else {
+		s.comeBack(s.trail[s.resumed])
+		s.trying.copyFrom(s.now)
+	}
+	return s.goOn(s.resumed*trailStep, s.tryOrder, s.tryChoice, s.trying, limit, s.tryTrail)
+}
+
+// accept makes what was tried what is.
+func (s *search) accept() {
+	s.order, s.tryOrder = s.tryOrder, s.order
+	s.choice, s.tryChoice = s.tryChoice, s.choice
+	s.now, s.trying = s.trying, s.now
+	for i := range s.resumed + 1 {
+		s.trail[i], s.tryTrail[i] = s.tryTrail[i], s.trail[i]
+	}
+	s.trail, s.tryTrail = s.tryTrail, s.trail
+	s.linked = false
+}
+
+// firstChange is the first place of the order that is not as it is now: another turn,
+// or one whose station is chosen otherwise.
+func (s *search) firstChange() int {
+	first := len(s.order) - 1
+	for i := range s.order {
+		if s.order[i] != s.tryOrder[i] {
+			first = i
+			break
+		}
+	}
+	for c := range s.choice {
+		if s.choice[c] != s.tryChoice[c] {
+			if len(s.pinned) > 0 { // theirs are placed before all
+				return 0
+			}
+			first = min(first, s.mention(s.chooser[c].person, s.chooser[c].turn))
+		}
+	}
+	return first
+}
+
+// A chooser is whose turn it is in which a chain's station is chosen.
+type chooser struct{ person, turn int }
+
+func (s *shop) choosers() []chooser {
+	out := make([]chooser, len(s.options))
+	for i := range s.people {
+		for _, b := range s.people[i].blocks {
+			for _, c := range b.chains {
+				out[c.index] = chooser{i, s.people[i].turnOf(b.from)}
+			}
+		}
+	}
+	return out
+}
