@@ -118,16 +118,16 @@ func (t *team) improve(o Options, bound tick) {
 			group.Go(func() { walked[i] = s.round(mine, t.walks, bound) })
 		}
 		group.Wait()
-		best, found := 0, false
+		best, found, annealed := 0, false, false
 		for i, s := range t.members {
 			left -= walked[i].iterations
-			found = found || walked[i].found
+			found, annealed = found || walked[i].found, annealed || walked[i].annealed
 			if s.best.better(t.members[best].best) {
 				best = i
 			}
 		}
 		t.share(best)
-		t.walks = paced(t.walks, found)
+		t.walks = paced(t.walks, found, annealed)
 	}
 }
 
@@ -178,39 +178,42 @@ func (s *search) stopped() bool { return s.stop != nil && s.stop() }
 // second finds something, it goes on for longer the next time.
 const (
 	annealed                        = 2400
-	walked, leastWalked, mostWalked = 400, 150, 3000
+	walked, leastWalked, mostWalked = 400, 150, 6000
 )
 
-// paced is how long a walk is the next time.
-func paced(length int, found bool) int {
-	if found {
+// paced is how long a walk is the next time: longer where it found something or
+// annealing no longer does.
+func paced(length int, found, annealed bool) int {
+	if found || !annealed {
 		return min(mostWalked, 2*length)
 	}
 	return max(leastWalked, length/2)
 }
 
-// A walk is what a round did: so many iterations, and whether those along the longest
-// path found something.
+// A walk is what a round did: so many iterations, and whether annealing found something,
+// and then the walk along the longest path.
 type walk struct {
-	iterations int
-	found      bool
+	iterations      int
+	annealed, found bool
 }
 
 // round searches from the best plan, with at most so many iterations.
 func (s *search) round(iterations, walks int, bound tick) walk {
+	before := s.best.value
 	done := s.anneal(min(annealed, (iterations+1)/2), bound)
 	if !s.asked {
 		s.asked, s.along = true, s.newTabu()
 	}
 	if s.along == nil || s.weights != nil || done >= iterations || s.best.makespan <= bound || !s.along.take(s.best) {
-		return walk{done, false}
+		return walk{done, true, false}
 	}
+	annealing := s.best.value < before
 	done += s.along.improve(min(walks, iterations-done), bound, s.stop)
 	found := s.along.makespan < s.best.makespan
 	if found {
 		s.adopt(s.along.graph)
 	}
-	return walk{done, found}
+	return walk{done, annealing, found}
 }
 
 // newTabu is none where steps are pinned or something is out: orders alone do not
