@@ -66,7 +66,7 @@ func TestWhatRolesMay(t *testing.T) {
 	for _, p := range desk.Permissions {
 		assert.True(t, owner.May(p), p)
 	}
-	for _, p := range []desk.Permission{desk.See, desk.SignOff, desk.PackKits, desk.ManageSelf} {
+	for _, p := range []desk.Permission{desk.See, desk.SignOff, desk.PackKits, desk.RunClasses, desk.ManageSelf} {
 		assert.True(t, assistant.May(p), p)
 	}
 	for _, p := range []desk.Permission{desk.ChangeClasses, desk.ChangeStock, desk.Book, desk.SetHouse, desk.ManagePeople} {

@@ -279,7 +279,7 @@ func (l *loader) saturday(weeks, hour int) time.Time {
 }
 
 func (l *loader) addClasses() error {
-	running := l.now.In(l.zone).Add(-time.Hour).Truncate(15 * time.Minute)
+	running := l.now.In(l.zone).Add(-30 * time.Minute).Truncate(15 * time.Minute)
 	for _, c := range []struct {
 		name, project string
 		start         time.Time
@@ -315,8 +315,12 @@ func (l *loader) addClasses() error {
 		if err != nil {
 			return err
 		}
-		if _, err := (classes.Desk{Desk: l.desk}).Class(id); err != nil {
+		plan, err := (classes.Desk{Desk: l.desk}).Class(id)
+		if err != nil {
 			return fmt.Errorf("planning %s: %w", c.name, err)
+		}
+		if err := l.runUntilNow(plan); err != nil {
+			return fmt.Errorf("running %s: %w", c.name, err)
 		}
 	}
 	return nil

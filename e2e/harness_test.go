@@ -168,6 +168,29 @@ func (v *visitor) value(selector string) string {
 	return value.String()
 }
 
+// attribute is one of an element.
+func (v *visitor) attribute(selector, name string) string {
+	v.t.Helper()
+	value, err := v.find(selector).Attribute(name)
+	require.NoError(v.t, err)
+	require.NotNil(v.t, value, "%s has no %s", selector, name)
+	return *value
+}
+
+// waitForAttribute waits until an element has one.
+func (v *visitor) waitForAttribute(selector, name, value string) {
+	v.t.Helper()
+	err := v.page.Timeout(patience).Wait(rod.Eval(`(selector, name, value) => document.querySelector(selector)?.getAttribute(name) === value`, selector, name, value))
+	require.NoError(v.t, err, "%s of %s is not %q", name, selector, value)
+}
+
+// freeze keeps a page as it is: nothing on it asks for news.
+func (v *visitor) freeze() {
+	v.t.Helper()
+	_, err := v.page.Eval(`() => document.querySelectorAll("[hx-trigger]").forEach(el => el.addEventListener("htmx:beforeRequest", e => e.preventDefault()))`)
+	require.NoError(v.t, err)
+}
+
 // focus goes to a field or button by the Tab key alone.
 func (v *visitor) focus(selector string) {
 	v.t.Helper()

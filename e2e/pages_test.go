@@ -16,6 +16,8 @@ var pages = []struct {
 }{
 	{"/", "today", false},
 	{"/classes", "", false},
+	{"/classes/2/run", "board", false},
+	{"/classes/4/run", "", false},
 	{"/classes/3", "plan", false},
 	{"/classes/4", "plan-over", false},
 	{"/classes/4/levers", "levers", false},
@@ -49,7 +51,7 @@ var pages = []struct {
 	{"/designs", "designs", false},
 	{"/designs/2", "design", false},
 	{"/designs/7", "", false},
-	{"/designs/5/copies?quantity=30&shape-width=52&shape-height=52&round=yes", "copies", false},
+	{"/designs/5/copies?quantity=30&shape-width=52&shape-height=52&round=yes", "", false},
 	{"/designs/2/placing?machine=1", "placing", false},
 	{"/designs/7/placing?machine=5&percent=95", "", false},
 	{"/designs/5/border", "", false},

@@ -386,7 +386,7 @@ func (d Desk) DeleteClass(id int64) error {
 	return desk.OnceOnly(d, func(d Desk) error {
 		err := d.Shop.DeleteClass(id)
 		if errors.Is(err, store.ErrInUse) {
-			return desk.Problems{"": "The shelf's ledger names this class, so it cannot be deleted. Cancel it instead: that frees its machines and what it has reserved."}
+			return desk.Problems{"": "The shelf's ledger or what happened in it names this class, so it cannot be deleted. Cancel it instead: that frees its machines and what it has reserved."}
 		}
 		return err
 	})

@@ -35,6 +35,7 @@ func Routes(f *fiber.App) {
 		return gone(c, d, id, d.DeleteClass(id), "/classes")
 	}))
 	prepRoutes(f)
+	runRoutes(f)
 	f.Get("/classes/:id/levers", ui.WithID(levers))
 	f.Post("/classes/:id/levers", ui.WithID(adopt))
 	f.Get("/classes/:id/cards", ui.WithID(cards))

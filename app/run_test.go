@@ -1,0 +1,120 @@
+package app_test
+
+import (
+	"sync"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"chalkstep/app/classes"
+	"chalkstep/app/desk"
+	"chalkstep/core/crew"
+	"chalkstep/core/run"
+)
+
+// atMinute is somebody at work at a minute of a class.
+func atMinute(t *testing.T, d person, classID int64, minute float64) person {
+	t.Helper()
+	c, err := d.Shop.Class(classID)
+	require.NoError(t, err)
+	base := d.Desk
+	base.Now = c.StartsAt.Add(time.Duration(minute * float64(time.Minute)))
+	return atWork(base)
+}
+
+// step is what a student is at.
+func step(t *testing.T, page classes.RunPage, studentID int64) string {
+	t.Helper()
+	at, ok := page.Standing(studentID)
+	require.True(t, ok)
+	placed, ok := at.Step()
+	require.True(t, ok)
+	return placed.Step
+}
+
+// A class is run by an assistant: started, who is here, what is done, a hand; each once,
+// and the last taken back.
+func TestRunningAClass(t *testing.T) {
+	d := desks(t)[crew.Assistant]
+	const ana = 1
+	at := func(minute float64) person { return atMinute(t, d, badges, minute) }
+	assert.Error(t, at(-300).Happen(badges, classes.HappenInput{Kind: "started"}), "five hours before")
+	require.NoError(t, at(0).Happen(badges, classes.HappenInput{Kind: "started"}))
+	var problems desk.Problems
+	require.ErrorAs(t, at(1).Happen(badges, classes.HappenInput{Kind: "started"}), &problems)
+	assert.Equal(t, "The class has begun already.", problems[""])
+	require.NoError(t, at(2).Happen(badges, classes.HappenInput{Kind: "here", StudentID: ana}))
+	page, err := at(3).Run(badges)
+	require.NoError(t, err)
+	require.True(t, page.Running())
+	first := step(t, page, ana)
+	require.NoError(t, at(8).Happen(badges, classes.HappenInput{Kind: "done", StudentID: ana, Step: first}))
+	require.ErrorAs(t, at(8).Happen(badges, classes.HappenInput{Kind: "done", StudentID: ana, Step: first}), &problems, "pressed twice")
+	require.NoError(t, at(9).Happen(badges, classes.HappenInput{Kind: "hand-up", StudentID: ana, Reason: "bobbin-out", Step: "sneaked in", Undoes: 1}))
+	page, err = at(10).Run(badges)
+	require.NoError(t, err)
+	assert.NotEqual(t, first, step(t, page, ana))
+	require.Len(t, page.Hands, 1)
+	assert.Equal(t, run.Bobbin, page.Hands[0].Reason)
+	assert.True(t, page.Left)
+	assert.False(t, page.Forecast.Finish.Before(at(10).Now))
+	require.ErrorAs(t, at(10).Happen(badges, classes.HappenInput{Kind: "undone", Undoes: 1}), &problems, "not the last")
+	for range 2 { // the hand, and that she is done
+		page, err = at(11).Run(badges)
+		require.NoError(t, err)
+		require.NoError(t, at(11).Happen(badges, classes.HappenInput{Kind: "undone", Undoes: page.Last.Seq}))
+	}
+	page, err = at(12).Run(badges)
+	require.NoError(t, err)
+	assert.Empty(t, page.Hands)
+	assert.Equal(t, first, step(t, page, ana))
+	require.ErrorAs(t, at(12).Happen(badges, classes.HappenInput{Kind: "sang", StudentID: ana}), &problems)
+	require.ErrorAs(t, at(12).Happen(badges, classes.HappenInput{Kind: "here", StudentID: 99999}), &problems)
+	assert.Error(t, at(12).Happen(99999, classes.HappenInput{Kind: "started"}))
+}
+
+// Many press at once that somebody is done: it counts once, and the log has no gap.
+func TestPressedAtOnceCountsOnce(t *testing.T) {
+	d := desks(t)[crew.Instructor]
+	const ana = 1
+	at := atMinute(t, d, badges, 5)
+	require.NoError(t, at.Happen(badges, classes.HappenInput{Kind: "started"}))
+	require.NoError(t, at.Happen(badges, classes.HappenInput{Kind: "here", StudentID: ana}))
+	page, err := at.Run(badges)
+	require.NoError(t, err)
+	first := step(t, page, ana)
+	var group sync.WaitGroup
+	done := make([]bool, 12)
+	for i := range done {
+		group.Go(func() {
+			done[i] = at.Happen(badges, classes.HappenInput{Kind: "done", StudentID: ana, Step: first}) == nil
+		})
+	}
+	group.Wait()
+	counted := 0
+	for _, ok := range done {
+		if ok {
+			counted++
+		}
+	}
+	assert.Equal(t, 1, counted)
+	events, err := d.Shop.Events(badges)
+	require.NoError(t, err)
+	require.Len(t, events, 3)
+	for i, e := range events {
+		assert.EqualValues(t, i+1, e.Seq)
+		assert.NotEmpty(t, e.By)
+	}
+}
+
+// What happened is in the log for good: a class that began cannot be deleted.
+func TestAClassThatBeganIsKept(t *testing.T) {
+	d := desks(t)[crew.Owner]
+	at := atMinute(t, d, badges, 0)
+	require.NoError(t, at.Happen(badges, classes.HappenInput{Kind: "started"}))
+	var problems desk.Problems
+	require.ErrorAs(t, d.DeleteClass(badges), &problems)
+	assert.Contains(t, problems[""], "what happened in it")
+}

@@ -1,0 +1,224 @@
+package run
+
+import (
+	"errors"
+	"math"
+	"slices"
+	"time"
+
+	"chalkstep/core/day"
+	"chalkstep/core/floor"
+)
+
+// A Forecast is what is left of a class, planned from a moment on.
+type Forecast struct {
+	Result floor.Result
+	// Ends are when everybody is done, by student; those who left are not in it.
+	Ends map[int64]time.Time
+	// Finish is when the last is done, with what is done together at the end.
+	Finish time.Time
+}
+
+// ReplanIterations are enough for what is left of a class of two dozen, in well under
+// 100 ms.
+const ReplanIterations = 500
+
+// leastLeft is how many minutes a step that takes longer than planned is taken to need
+// still.
+const leastLeft = 1
+
+// ErrNothingLeft means that everybody who is there is done.
+var ErrNothingLeft = errors.New("nothing is left to be done")
+
+// Forecast plans what is left at a moment. People stay where they are: whoever is at a
+// machine or has a hoop keeps it.
+func (s State) Forecast(now time.Time) (Forecast, error) {
+	p := s.Left(now)
+	f := Forecast{Ends: map[int64]time.Time{}}
+	for _, at := range s.Standings {
+		if at.Finished() && at.Presence != Left {
+			f.Ends[at.StudentID] = at.free
+			if at.free.After(f.Finish) {
+				f.Finish = at.free
+			}
+		}
+	}
+	if len(p.People) == 0 {
+		return f, ErrNothingLeft
+	}
+	var err error
+	if f.Result, err = floor.Plan(p, floor.Options{Iterations: ReplanIterations, Seed: 1}); err != nil {
+		return f, err
+	}
+	for _, at := range s.Standings {
+		for _, step := range f.Result.Steps {
+			if step.Person == day.PersonID(at.StudentID) {
+				f.Ends[at.StudentID] = s.clock(step.End)
+			}
+		}
+	}
+	if last := s.clock(f.Result.MakespanMinutes); last.After(f.Finish) {
+		f.Finish = last
+	}
+	f.Finish = f.Finish.Add(time.Duration(s.Plan.Class.ClosingMinutes) * time.Minute)
+	return f, nil
+}
+
+// Late are those who will not be done when the class ends, by name.
+func (f Forecast) Late(s State) []Standing {
+	var late []Standing
+	limit := s.Plan.Class.EndsAt.Add(-time.Duration(s.Plan.Class.ClosingMinutes) * time.Minute)
+	for _, at := range s.Standings {
+		if end, there := f.Ends[at.StudentID]; there && end.After(limit) {
+			late = append(late, at)
+		}
+	}
+	return late
+}
+
+// clock is the time of a minute of the class, to the second.
+func (s State) clock(minute float64) time.Time {
+	return s.Plan.Class.StartsAt.Add(time.Duration(math.Round(minute*60)) * time.Second)
+}
+
+// Left is the day from a moment on, in the planner's terms: minutes still count from
+// the beginning of the class.
+func (s State) Left(now time.Time) floor.Problem {
+	p := s.Plan.Problem
+	minute := math.Max(0, now.Sub(s.Plan.Class.StartsAt).Minutes())
+	people := p.People
+	p.People = nil
+	for _, who := range people {
+		i := slices.IndexFunc(s.Standings, func(at Standing) bool { return day.PersonID(at.StudentID) == who.ID })
+		if i < 0 {
+			continue
+		}
+		at := s.Standings[i]
+		if at.Presence == Left || at.Finished() {
+			continue
+		}
+		if at.Presence == Present {
+			who.Ready = minute
+		} else {
+			who.Ready = math.Max(minute, who.Ready)
+		}
+		if who.Steps = at.left(who.Steps, p, now, minute); len(who.Steps) > 0 {
+			p.People = append(p.People, who)
+		}
+	}
+	return p
+}
+
+// stay is the step of somebody who has something already: it takes no time.
+const stay = "stay"
+
+// left are the steps somebody has still to do, as they stand: what they have, they keep,
+// and the step they are at goes on.
+func (at Standing) left(steps []floor.Step, p floor.Problem, now time.Time, minute float64) []floor.Step {
+	next := at.Steps[at.Next]
+	from := slices.IndexFunc(steps, func(one floor.Step) bool { return one.ID == next.Step })
+	if from < 0 {
+		return nil
+	}
+	rest := slices.Clone(steps[from:])
+	before := at
+	before.Begun = false // what the step they are at takes, it takes itself
+	hoops, kept, last := before.hoops(p), "", ""
+	for k := at.Next - 1; k >= 0 && last == ""; k-- {
+		if last = at.Steps[k].Station; last == "" {
+			continue
+		}
+		if one, ok := planned(p, at.StudentID, at.Steps[k].Step); ok && one.Keep {
+			kept = last
+		}
+	}
+	if at.Begun {
+		at.goOn(&rest[0], next, now, minute)
+	}
+	if k := slices.IndexFunc(rest, func(one floor.Step) bool { return len(one.On) > 0 }); k >= 0 {
+		first := &rest[k]
+		switch {
+		case k == 0 && at.Begun:
+		case kept != "" || first.Same:
+			first.On = restrict(first.On, func(station string) bool { return station == last })
+		default:
+			first.On = restrict(first.On, func(station string) bool { return at.hoopGoesOn(p, hoops, station) })
+		}
+		first.Same = false
+	}
+	giveBack(rest, hoops)
+	if kept == "" && len(hoops) == 0 {
+		return rest
+	}
+	has := floor.Step{ID: stay, Minutes: floor.Minutes(0), Take: hoops, At: &minute}
+	if kept != "" {
+		has.Minutes, has.On, has.Keep = nil, map[string]float64{kept: 0}, true
+	}
+	return slices.Insert(rest, 0, has)
+}
+
+// giveBack leaves steps to give back only what somebody has, or takes in one before.
+func giveBack(rest []floor.Step, have []string) {
+	have = slices.Clone(have)
+	for k := range rest {
+		have = append(have, rest[k].Take...)
+		for _, choice := range rest[k].TakeFor {
+			have = append(have, choice...)
+		}
+		rest[k].Release = slices.DeleteFunc(slices.Clone(rest[k].Release), func(pool string) bool { return !slices.Contains(have, pool) })
+	}
+}
+
+// goOn makes a step the one somebody is at: where they are, with what is left of it.
+func (at Standing) goOn(step *floor.Step, placed floor.Placed, now time.Time, minute float64) {
+	remaining := math.Max(leastLeft, at.LeftMinutes(now))
+	step.At, step.Same = &minute, false
+	if step.Minutes != nil {
+		step.Minutes = &remaining
+	}
+	if len(step.On) > 0 {
+		step.On = map[string]float64{placed.Station: remaining}
+	}
+	if len(placed.Took) > 0 {
+		step.TakeFor = only(step.TakeFor, placed.Took[0])
+	}
+}
+
+// hoopGoesOn tells whether the hoops somebody took for a machine were for one that they
+// go on.
+func (at Standing) hoopGoesOn(p floor.Problem, hoops []string, station string) bool {
+	for _, step := range at.Steps[:at.Next] {
+		one, ok := planned(p, at.StudentID, step.Step)
+		for _, pool := range step.Took {
+			if ok && slices.Contains(hoops, pool) && len(one.TakeFor) > 0 && !slices.Contains(one.TakeFor[station], pool) {
+				return false
+			}
+		}
+	}
+	return true
+}
+
+// restrict leaves the stations that may be, all where none may.
+func restrict(on map[string]float64, may func(station string) bool) map[string]float64 {
+	left := map[string]float64{}
+	for station, minutes := range on {
+		if may(station) {
+			left[station] = minutes
+		}
+	}
+	if len(left) == 0 {
+		return on
+	}
+	return left
+}
+
+// only leaves the stations for which a pool may be taken, and of the pools that one.
+func only(from map[string]floor.Choice, pool string) map[string]floor.Choice {
+	left := map[string]floor.Choice{}
+	for station, choice := range from {
+		if slices.Contains(choice, pool) {
+			left[station] = floor.Choice{pool}
+		}
+	}
+	return left
+}

@@ -1,0 +1,342 @@
+package run
+
+import (
+	"cmp"
+	"slices"
+	"time"
+
+	"chalkstep/core/day"
+	"chalkstep/core/floor"
+	"chalkstep/core/pace"
+)
+
+// A State is the room at a moment: what follows of a plan and what happened.
+type State struct {
+	Plan day.Plan
+	// StartedAt is when the class began, zero before.
+	StartedAt time.Time
+	// Standings are where everybody of the plan is, by name.
+	Standings []Standing
+	// Hands that are up, the most urgent first, and of those the one that waits longest.
+	Hands []Hand
+	// Last is the event that can be taken back, nil where there is none; Seq is that of
+	// the last event of all.
+	Last *Event
+	Seq  int64
+}
+
+// Presence is whether somebody is there.
+type Presence string
+
+// Everybody of the roster who is not absent is awaited first.
+const (
+	Awaited Presence = "awaited"
+	Present Presence = "here"
+	Left    Presence = "gone"
+)
+
+// A Standing is where a student is in what they make.
+type Standing struct {
+	StudentID int64
+	Name      string
+	Presence  Presence
+	// Steps are theirs, as planned; Next is the index of the one that comes, their
+	// number when all are done.
+	Steps []floor.Placed
+	Next  int
+	// Begun tells that they are at the next step, Since when. Where they are here and
+	// have not begun, somebody else has what it takes.
+	Begun bool
+	Since time.Time
+	// free is when the step before was done.
+	free time.Time
+}
+
+// A Hand is up.
+type Hand struct {
+	StudentID int64
+	Name      string
+	Reason    Reason
+	Since     time.Time
+}
+
+// Finished tells that they are done with all steps.
+func (s Standing) Finished() bool { return s.Next == len(s.Steps) }
+
+// Step is the one that comes; ok is false when all are done.
+func (s Standing) Step() (step floor.Placed, ok bool) {
+	if s.Finished() {
+		return floor.Placed{}, false
+	}
+	return s.Steps[s.Next], true
+}
+
+// LeftMinutes of the step somebody is at, as planned: never less than none.
+func (s Standing) LeftMinutes(now time.Time) float64 {
+	step, ok := s.Step()
+	if !ok {
+		return 0
+	}
+	length := step.End - step.Start
+	if !s.Begun {
+		return length
+	}
+	return max(0, length-now.Sub(s.Since).Minutes())
+}
+
+// Running tells that the class began.
+func (s State) Running() bool { return !s.StartedAt.IsZero() }
+
+// Of is the state that follows of a plan and the events of its class, in the order of
+// their Seq. What does not fit, as a step that is not the one somebody is at, changes
+// nothing: it was sent when something else had happened.
+func Of(plan day.Plan, events []Event) State {
+	s := State{Plan: plan}
+	for _, w := range plan.Works {
+		for _, p := range w.Places {
+			if steps := plan.StepsOf(day.PersonID(p.ID)); len(steps) > 0 {
+				s.Standings = append(s.Standings, Standing{StudentID: p.ID, Name: p.Name, Presence: Awaited, Steps: steps})
+			}
+		}
+	}
+	slices.SortStableFunc(s.Standings, func(a, b Standing) int {
+		return cmp.Or(cmp.Compare(a.Name, b.Name), cmp.Compare(a.StudentID, b.StudentID))
+	})
+	undone := map[int64]bool{}
+	for _, e := range events {
+		if e.Kind == Undone {
+			undone[e.Undoes] = true
+		}
+	}
+	for i := range events {
+		if e := &events[i]; e.Kind != Undone && !undone[e.Seq] && s.apply(*e) {
+			s.Last = e
+		}
+		s.Seq = events[i].Seq
+	}
+	slices.SortStableFunc(s.Hands, func(a, b Hand) int {
+		return cmp.Or(cmp.Compare(slices.Index(Reasons, a.Reason), slices.Index(Reasons, b.Reason)), a.Since.Compare(b.Since))
+	})
+	return s
+}
+
+// Accepts tells whether an event would change something: what does not is refused
+// before it is written down.
+func (s State) Accepts(e Event) bool {
+	if e.Kind == Undone { // one after another, from the last
+		return s.Last != nil && s.Last.Seq == e.Undoes
+	}
+	s.Standings, s.Hands = slices.Clone(s.Standings), slices.Clone(s.Hands)
+	return s.apply(e)
+}
+
+// Standing finds a student's.
+func (s State) Standing(studentID int64) (Standing, bool) {
+	i := s.indexOf(studentID)
+	if i < 0 {
+		return Standing{}, false
+	}
+	return s.Standings[i], true
+}
+
+func (s State) indexOf(studentID int64) int {
+	return slices.IndexFunc(s.Standings, func(at Standing) bool { return at.StudentID == studentID })
+}
+
+func (s *State) apply(e Event) bool {
+	if e.Kind == Started {
+		if s.Running() {
+			return false
+		}
+		s.StartedAt = e.At
+		return true
+	}
+	i := s.indexOf(e.StudentID)
+	if i < 0 || !s.Running() {
+		return false
+	}
+	at := &s.Standings[i]
+	switch e.Kind {
+	case Here:
+		if at.Presence == Present {
+			return false
+		}
+		at.Presence, at.free, at.Begun = Present, e.At, false
+	case Gone:
+		if at.Presence == Left {
+			return false
+		}
+		at.Next = at.again(s.Plan)
+		at.Presence, at.Begun = Left, false
+		s.lower(e.StudentID)
+	case Done, Skipped:
+		if at.Presence != Present || at.Finished() || pace.StepKey(at.Steps[at.Next].Step) != e.Step {
+			return false
+		}
+		at.Next++
+		at.Begun, at.free = false, e.At
+	case HandUp:
+		if !e.Reason.Is() || at.Presence != Present {
+			return false
+		}
+		s.lower(e.StudentID)
+		s.Hands = append(s.Hands, Hand{e.StudentID, at.Name, e.Reason, e.At})
+	case Settled:
+		if !s.lower(e.StudentID) {
+			return false
+		}
+	default:
+		return false
+	}
+	s.begin(e.At)
+	return true
+}
+
+// again is the step with which somebody begins again who leaves: what they had hooped or
+// loaded, others take out.
+func (at Standing) again(plan day.Plan) int {
+	before := at
+	before.Begun = false
+	first := at.Next
+	for held := before.hoops(plan.Problem); len(held) > 0; held = before.hoops(plan.Problem) {
+		before.Next--
+		first = before.Next
+	}
+	for k := first - 1; k >= 0; k-- {
+		if at.Steps[k].Station == "" {
+			continue
+		}
+		if !keeps(plan, at.StudentID, at.Steps[k].Step) {
+			break
+		}
+		first = k
+	}
+	return first
+}
+
+// lower takes somebody's hand down; it is false where it was not up.
+func (s *State) lower(studentID int64) bool {
+	before := len(s.Hands)
+	s.Hands = slices.DeleteFunc(s.Hands, func(h Hand) bool { return h.StudentID == studentID })
+	return len(s.Hands) < before
+}
+
+// begin lets everybody who is here go on with their next step, as far as what it takes
+// is free: those first who were planned to.
+func (s *State) begin(now time.Time) {
+	var waiting []*Standing
+	for i := range s.Standings {
+		if at := &s.Standings[i]; at.Presence == Present && !at.Begun && !at.Finished() {
+			waiting = append(waiting, at)
+		}
+	}
+	slices.SortStableFunc(waiting, func(a, b *Standing) int {
+		return cmp.Compare(a.Steps[a.Next].Start, b.Steps[b.Next].Start)
+	})
+	for _, at := range waiting {
+		if s.free(at) {
+			at.Begun, at.Since = true, now
+		}
+	}
+}
+
+// free tells whether nobody else has the machine somebody's next step is at, and there
+// is a hoop of the kind it takes.
+func (s *State) free(at *Standing) bool {
+	step := at.Steps[at.Next]
+	if step.Station != "" {
+		if who, taken := s.At(step.Station); taken && who.StudentID != at.StudentID {
+			return false
+		}
+	}
+	for _, pool := range step.Took {
+		if s.held(pool, at.StudentID) >= s.count(pool) {
+			return false
+		}
+	}
+	return true
+}
+
+// At finds who has a machine: they are at a step there, or stay there for their next.
+func (s *State) At(station string) (Standing, bool) {
+	for _, at := range s.Standings {
+		if at.Presence == Present && at.has(s.Plan, station) {
+			return at, true
+		}
+	}
+	return Standing{}, false
+}
+
+func (at Standing) has(plan day.Plan, station string) bool {
+	if step, ok := at.Step(); ok && at.Begun && step.Station == station {
+		return true
+	}
+	// What they did there last, and keep it for the next.
+	for k := at.Next - 1; k >= 0; k-- {
+		if at.Steps[k].Station == "" {
+			continue
+		}
+		return at.Steps[k].Station == station && keeps(plan, at.StudentID, at.Steps[k].Step)
+	}
+	return false
+}
+
+// keeps tells whether whoever has done a step keeps its machine.
+func keeps(plan day.Plan, studentID int64, step string) bool {
+	found, ok := planned(plan.Problem, studentID, step)
+	return ok && found.Keep
+}
+
+// planned finds a step as the planner had it.
+func planned(p floor.Problem, studentID int64, step string) (floor.Step, bool) {
+	for _, who := range p.People {
+		if who.ID != day.PersonID(studentID) {
+			continue
+		}
+		for _, one := range who.Steps {
+			if one.ID == step {
+				return one, true
+			}
+		}
+	}
+	return floor.Step{}, false
+}
+
+// held counts the hoops of a kind that others have.
+func (s *State) held(pool string, but int64) int {
+	held := 0
+	for _, at := range s.Standings {
+		if at.StudentID != but && slices.Contains(at.hoops(s.Plan.Problem), pool) {
+			held++
+		}
+	}
+	return held
+}
+
+// hoops are the pools of which somebody has one: taken, and not given back. Whoever
+// left has left it.
+func (at Standing) hoops(p floor.Problem) []string {
+	if at.Presence == Left {
+		return nil
+	}
+	var have []string
+	for k, step := range at.Steps {
+		if k > at.Next || k == at.Next && !at.Begun {
+			break
+		}
+		have = append(have, step.Took...)
+		if one, ok := planned(p, at.StudentID, step.Step); ok && k < at.Next {
+			have = slices.DeleteFunc(have, func(pool string) bool { return slices.Contains(one.Release, pool) })
+		}
+	}
+	return have
+}
+
+func (s *State) count(pool string) int {
+	for _, p := range s.Plan.Problem.Pools {
+		if p.ID == pool {
+			return p.Count
+		}
+	}
+	return 0
+}

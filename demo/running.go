@@ -1,0 +1,53 @@
+package demo
+
+import (
+	"cmp"
+	"slices"
+	"time"
+
+	"chalkstep/core/day"
+	"chalkstep/core/floor"
+	"chalkstep/core/pace"
+	"chalkstep/core/run"
+)
+
+// runUntilNow has a class that goes on now go as planned until now, everything a little
+// late, with a hand up at the machine of whoever has most left to do.
+func (l *loader) runUntilNow(plan day.Plan) error {
+	starts := plan.Class.StartsAt
+	if !plan.Planned() || l.now.Before(starts) || l.now.After(plan.Class.EndsAt) {
+		return nil
+	}
+	const late = 2.0 // minutes
+	minute := l.now.Sub(starts).Minutes()
+	events := []run.Event{{Kind: run.Started, At: starts}}
+	for i, place := range plan.Class.Places {
+		events = append(events, run.Event{Kind: run.Here, At: starts.Add(time.Duration(i) * 20 * time.Second), StudentID: place.ID})
+	}
+	steps := slices.Clone(plan.Result.Steps)
+	slices.SortStableFunc(steps, func(a, b floor.Placed) int { return cmp.Compare(a.End, b.End) })
+	var atMachine *floor.Placed
+	for i, step := range steps {
+		if step.End+late <= minute {
+			events = append(events, run.Event{Kind: run.Done, At: plan.At(step.End + late), StudentID: studentOf(plan, step.Person), Step: pace.StepKey(step.Step)})
+		} else if step.Station != "" && step.Start+late < minute {
+			atMachine = &steps[i]
+		}
+	}
+	if atMachine != nil {
+		events = append(events, run.Event{Kind: run.HandUp, At: l.now.Add(-2 * time.Minute), StudentID: studentOf(plan, atMachine.Person), Reason: run.Break})
+	}
+	slices.SortStableFunc(events, func(a, b run.Event) int { return a.At.Compare(b.At) })
+	for i, e := range events {
+		e.Seq = int64(i + 1)
+		if err := l.shop.AddEvent(plan.Class.ID, e, l.assessor); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+func studentOf(plan day.Plan, person string) int64 {
+	_, place, _ := plan.Maker(person)
+	return place.ID
+}

@@ -1,0 +1,54 @@
+package e2e
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+
+	"chalkstep/demo"
+)
+
+// The class that goes on now is run from two browsers: what one notes, the other sees
+// by itself; what was noted meanwhile is told, and the last is taken back.
+func TestAClassIsRun(t *testing.T) {
+	base := start(t)
+	v := visit(t, base)
+	v.signIn(demo.Logins[1].Role)
+	v.open("/classes/2/run")
+	v.sees("#board h1", "Go to")
+	v.sees("#board h1", "thread broke, 2 minutes ago")
+	other := visit(t, base)
+	other.signIn(demo.Logins[2].Role)
+	other.open("/classes/2/run")
+	other.sees("#board h1", "thread broke")
+
+	v.enter(`.hands button[value="settled"]`)
+	v.sees("#board h1", "finish")
+	other.sees("#board h1", "finish")
+
+	stale := visit(t, base)
+	stale.signIn(demo.Logins[1].Role)
+	stale.open("/classes/2/run")
+	button := "#" + v.attribute(`button[value="done"]`, "id")
+	label := v.attribute(button, "aria-label")
+	stale.freeze()
+	v.enter(button)
+	v.sees("#board", "Take back")
+	assert.NotEqual(t, label, v.attribute(button, "aria-label"), "they are at the next step")
+	stale.enter(button)
+	stale.sees("main", "That step is not theirs any more")
+
+	v.enter("#undo")
+	v.waitForAttribute(button, "aria-label", label)
+	other.waitForAttribute(button, "aria-label", label)
+
+	v.choose(`select[name="what"]`, "hand up: smoke")
+	v.enter("main form.sheet button")
+	v.sees("#board h1", "smoke or a burning smell, just now")
+	v.sees(".caution", "Switch the machine off")
+	other.sees("#board h1", "smoke")
+
+	// A class that is not yet can be looked at, and not started.
+	v.open("/classes/4/run")
+	v.sees("#board", "It can be started on")
+}
