@@ -1,6 +1,8 @@
 package app_test
 
 import (
+	"bytes"
+	"encoding/csv"
 	"sync"
 	"testing"
 	"time"
@@ -73,6 +75,37 @@ func TestRunningAClass(t *testing.T) {
 	require.ErrorAs(t, at(12).Happen(badges, classes.HappenInput{Kind: "sang", StudentID: ana}), &problems)
 	require.ErrorAs(t, at(12).Happen(badges, classes.HappenInput{Kind: "here", StudentID: 99999}), &problems)
 	assert.Error(t, at(12).Happen(99999, classes.HappenInput{Kind: "started"}))
+}
+
+// What was noted is summed up, and comes as CSV: a row for each step of each student.
+func TestAClassIsSummedUp(t *testing.T) {
+	d := desks(t)[crew.Instructor]
+	const ana = 1
+	at := func(minute float64) person { return atMinute(t, d, badges, minute) }
+	page, report, err := d.Wrap(badges)
+	require.NoError(t, err)
+	assert.False(t, page.Running())
+	require.Len(t, report.Students, 8)
+	assert.Equal(t, run.Missing, report.Students[0].Reached)
+	require.NoError(t, at(0).Happen(badges, classes.HappenInput{Kind: "started"}))
+	require.NoError(t, at(2).Happen(badges, classes.HappenInput{Kind: "here", StudentID: ana}))
+	page, err = at(3).Run(badges)
+	require.NoError(t, err)
+	first := step(t, page, ana)
+	require.NoError(t, at(8).Happen(badges, classes.HappenInput{Kind: "done", StudentID: ana, Step: first}))
+	data, err := d.WrapCSV(badges)
+	require.NoError(t, err)
+	rows, err := csv.NewReader(bytes.NewReader(data)).ReadAll()
+	require.NoError(t, err)
+	steps := 0
+	for _, at := range page.Standings {
+		steps += len(at.Steps)
+	}
+	require.Len(t, rows, steps+1)
+	assert.Equal(t, []string{"student", "step", "machine", "planned_minutes", "real_minutes", "begun", "done", "skipped"}, rows[0])
+	assert.Equal(t, []string{"Ana Thorne", first, "6.0"}, []string{rows[1][0], rows[1][1], rows[1][4]})
+	assert.Empty(t, rows[2][4])
+	assert.Empty(t, rows[2][6])
 }
 
 // Many press at once that somebody is done: it counts once, and the log has no gap.

@@ -48,6 +48,15 @@ func TestAClassIsRun(t *testing.T) {
 	v.sees(".caution", "Switch the machine off")
 	other.sees("#board h1", "smoke")
 
+	// Somebody leaves, and the class is summed up.
+	v.choose(`select[name="what"]`, "leaves")
+	v.enter("main form.sheet button")
+	v.sees("#board", "Left")
+	v.open("/classes/2/wrap")
+	v.sees("h1", "0 of 4 students finished, 4 have something to finish.")
+	v.sees("main", "thread broke at")
+	v.sees("main", "smoke or a burning smell")
+
 	// A class that is not yet can be looked at, and not started.
 	v.open("/classes/4/run")
 	v.sees("#board", "It can be started on")

@@ -19,6 +19,8 @@ type State struct {
 	Standings []Standing
 	// Hands that are up, the most urgent first, and of those the one that waits longest.
 	Hands []Hand
+	// Calls are all hands that went up, in order.
+	Calls []Call
 	// Last is the event that can be taken back, nil where there is none; Seq is that of
 	// the last event of all.
 	Last *Event
@@ -48,8 +50,28 @@ type Standing struct {
 	// have not begun, somebody else has what it takes.
 	Begun bool
 	Since time.Time
+	// Real is how the steps before the next really went.
+	Real []Real
 	// free is when the step before was done.
 	free time.Time
+}
+
+// A Real is how a step went: it is zero from Begun to Ended where it was skipped, or done
+// by somebody who had not begun it.
+type Real struct {
+	Begun, Ended time.Time
+	Skipped      bool
+}
+
+// Timed tells whether it says how long the step took.
+func (r Real) Timed() bool { return !r.Skipped && r.Ended.After(r.Begun) }
+
+// A Call is a hand that went up: at which station, empty for the bench, and when
+// somebody came, zero for never.
+type Call struct {
+	Hand
+	Station string
+	Settled time.Time
 }
 
 // A Hand is up.
@@ -126,7 +148,7 @@ func (s State) Accepts(e Event) bool {
 	if e.Kind == Undone { // one after another, from the last
 		return s.Last != nil && s.Last.Seq == e.Undoes
 	}
-	s.Standings, s.Hands = slices.Clone(s.Standings), slices.Clone(s.Hands)
+	s.Standings, s.Hands, s.Calls = slices.Clone(s.Standings), slices.Clone(s.Hands), slices.Clone(s.Calls)
 	return s.apply(e)
 }
 
@@ -167,12 +189,18 @@ func (s *State) apply(e Event) bool {
 			return false
 		}
 		at.Next = at.again(s.Plan)
+		at.Real = at.Real[:at.Next]
 		at.Presence, at.Begun = Left, false
 		s.lower(e.StudentID)
 	case Done, Skipped:
 		if at.Presence != Present || at.Finished() || pace.StepKey(at.Steps[at.Next].Step) != e.Step {
 			return false
 		}
+		real := Real{Begun: e.At, Ended: e.At, Skipped: e.Kind == Skipped}
+		if at.Begun && !real.Skipped {
+			real.Begun = at.Since
+		}
+		at.Real = append(slices.Clip(at.Real), real)
 		at.Next++
 		at.Begun, at.free = false, e.At
 	case HandUp:
@@ -180,10 +208,17 @@ func (s *State) apply(e Event) bool {
 			return false
 		}
 		s.lower(e.StudentID)
-		s.Hands = append(s.Hands, Hand{e.StudentID, at.Name, e.Reason, e.At})
+		hand := Hand{e.StudentID, at.Name, e.Reason, e.At}
+		s.Hands = append(s.Hands, hand)
+		s.Calls = append(s.Calls, Call{Hand: hand, Station: s.stationOf(e.StudentID)})
 	case Settled:
 		if !s.lower(e.StudentID) {
 			return false
+		}
+		for i := range s.Calls {
+			if c := &s.Calls[i]; c.StudentID == e.StudentID && c.Settled.IsZero() {
+				c.Settled = e.At
+			}
 		}
 	default:
 		return false
@@ -219,6 +254,16 @@ func (s *State) lower(studentID int64) bool {
 	before := len(s.Hands)
 	s.Hands = slices.DeleteFunc(s.Hands, func(h Hand) bool { return h.StudentID == studentID })
 	return len(s.Hands) < before
+}
+
+// stationOf is the machine a student has, empty for none.
+func (s *State) stationOf(studentID int64) string {
+	for _, station := range s.Plan.Problem.Stations {
+		if at, taken := s.At(station.ID); taken && at.StudentID == studentID {
+			return station.ID
+		}
+	}
+	return ""
 }
 
 // begin lets everybody who is here go on with their next step, as far as what it takes
