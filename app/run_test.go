@@ -108,6 +108,34 @@ func TestAClassIsSummedUp(t *testing.T) {
 	assert.Empty(t, rows[2][6])
 }
 
+// A class is repeated: the same people at the same machines, on the next such weekday,
+// planned at once; what only that day had is not taken over.
+func TestAClassIsRepeated(t *testing.T) {
+	d := desks(t)[crew.Instructor]
+	was, err := d.Class(badges)
+	require.NoError(t, err)
+	in, err := d.Repeat(badges)
+	require.NoError(t, err)
+	assert.Zero(t, in.ID)
+	assert.Equal(t, was.Class.StartsAt.AddDate(0, 0, 7).Format("2006-01-02"), in.Date)
+	in.Date = was.Class.StartsAt.AddDate(0, 0, 21).Format("2006-01-02") // the next one is taken
+	id, err := d.SaveClass(in)
+	require.NoError(t, err)
+	again, err := d.Class(id)
+	require.NoError(t, err)
+	assert.True(t, again.Planned())
+	assert.Len(t, again.Class.Places, len(was.Class.Places))
+	assert.Equal(t, was.Class.OpeningMinutes, again.Class.OpeningMinutes)
+	later := d.Desk
+	later.Now = was.Class.StartsAt.AddDate(0, 0, 100)
+	old, err := atWork(later).Repeat(badges)
+	require.NoError(t, err)
+	day, err := time.Parse("2006-01-02", old.Date)
+	require.NoError(t, err)
+	assert.Equal(t, was.Class.StartsAt.Weekday(), day.Weekday())
+	assert.True(t, day.After(later.Now) && day.Before(later.Now.AddDate(0, 0, 8)), old.Date)
+}
+
 // Many press at once that somebody is done: it counts once, and the log has no gap.
 func TestPressedAtOnceCountsOnce(t *testing.T) {
 	d := desks(t)[crew.Instructor]

@@ -157,6 +157,26 @@ func (d Desk) ClassInput(id int64) (ClassInput, error) {
 	return in, err
 }
 
+// Repeat opens the form of a new class that is like one that was: everything but the
+// day, which is that weekday of a week to come, and what only that class had: who was late or
+// absent, pins and kits.
+func (d Desk) Repeat(id int64) (ClassInput, error) {
+	in, err := d.ClassInput(id)
+	if err != nil {
+		return in, err
+	}
+	day, err := time.ParseInLocation("2006-01-02", in.Date, d.Who.Zone)
+	if err != nil {
+		return in, fmt.Errorf("reading the day of class %d: %w", id, err)
+	}
+	today := desk.Midnight(d.Now, d.Who.Zone)
+	for day = day.AddDate(0, 0, 7); !day.After(today); {
+		day = day.AddDate(0, 0, 7)
+	}
+	in.ID, in.Version, in.Outdated, in.Date = 0, 0, false, day.Format("2006-01-02")
+	return in, nil
+}
+
 // typedClass is a class as its form has it.
 func (d Desk) typedClass(c day.Class) ClassInput {
 	start, end := c.StartsAt.In(d.Who.Zone), c.EndsAt.In(d.Who.Zone)

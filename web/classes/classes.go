@@ -18,6 +18,13 @@ const area = "Classes"
 func Routes(f *fiber.App) {
 	f.Get("/classes", ui.With(list))
 	f.Get("/classes/new", ui.With(ui.Needs(desk.ChangeClasses, func(c fiber.Ctx, d classes.Desk) error {
+		if like := ui.Number(c.Query("like")); like > 0 {
+			in, err := d.Repeat(like)
+			if err != nil {
+				return err
+			}
+			return form(c, d, in, desk.Problems{})
+		}
 		in := classes.ClassInput{Project: c.Query("project"), From: "10:00", To: "13:00", Instructors: "1", Irons: "1", Opening: "0", Closing: "0"}
 		return form(c, d, in, desk.Problems{})
 	})))
