@@ -18,6 +18,7 @@ var pages = []struct {
 	{"/classes", "", false},
 	{"/classes/2/run", "board", false},
 	{"/classes/4/run", "", false},
+	{"/classes/2/big", "", false},
 	{"/classes/2/wrap", "", false},
 	{"/classes/4/wrap", "", false},
 	{"/classes/3", "plan", false},

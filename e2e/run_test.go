@@ -48,6 +48,12 @@ func TestAClassIsRun(t *testing.T) {
 	v.sees(".caution", "Switch the machine off")
 	other.sees("#board h1", "smoke")
 
+	// The room reads who is where, and nothing of what was said of anybody.
+	other.open("/classes/2/big")
+	other.sees(".big h1", "We end at 16:45")
+	other.sees(".big", "Noor Haddad")
+	assert.NotContains(t, other.words(".big"), "smoke")
+
 	// Somebody leaves, and the class is summed up.
 	v.choose(`select[name="what"]`, "leaves")
 	v.enter("main form.sheet button")

@@ -21,6 +21,7 @@ import (
 func runRoutes(f *fiber.App) {
 	f.Get("/classes/:id/run", ui.WithID(func(c fiber.Ctx, d classes.Desk, id int64) error { return showRun(c, d, id, desk.Problems{}) }))
 	f.Post("/classes/:id/run", ui.WithID(happen))
+	f.Get("/classes/:id/big", ui.WithID(showBig))
 	f.Get("/classes/:id/wrap", ui.WithID(wrap))
 	f.Get("/classes/:id/wrap.csv", ui.WithID(wrapCSV))
 }

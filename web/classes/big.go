@@ -1,0 +1,86 @@
+package classes
+
+import (
+	"cmp"
+	"fmt"
+	"slices"
+
+	"github.com/gofiber/fiber/v3"
+
+	"chalkstep/app/classes"
+	"chalkstep/core/day"
+	"chalkstep/core/floor"
+	"chalkstep/core/run"
+	"chalkstep/web/ui"
+)
+
+func showBig(c fiber.Ctx, d classes.Desk, id int64) error {
+	page, err := d.Run(id)
+	if err != nil {
+		return err
+	}
+	return ui.Render(c, "classes/big", area, page.Plan.Class.Name, fiber.Map{"View": newBigView(d, page)})
+}
+
+// A bigView is what students read from across the room: who is where, who is next and
+// when. What is said of anybody is not on it.
+type bigView struct {
+	ID        int64
+	Name, Now string
+	Answer    string
+	Machines  []bigMachine
+	Benches   []string
+}
+
+type bigMachine struct {
+	Name, Who string
+	Next      []string
+}
+
+// mostNext are named at each machine.
+const mostNext = 2
+
+func newBigView(d classes.Desk, page classes.RunPage) bigView {
+	p, plan := printer(d), page.Plan
+	v := bigView{ID: plan.Class.ID, Name: plan.Class.Name, Now: p.Clock(d.Now)}
+	if !page.Running() {
+		v.Answer = fmt.Sprintf("We begin at %s.", p.Clock(plan.Class.StartsAt))
+		return v
+	}
+	v.Answer = fmt.Sprintf("We end at %s.", p.Clock(plan.Class.EndsAt))
+	seated := map[int64]bool{}
+	for _, m := range plan.Class.Machines {
+		big := bigMachine{Name: m.Name}
+		if at, taken := page.At(day.StationID(m.ID)); taken {
+			big.Who, seated[at.StudentID] = at.Name, true
+		}
+		big.Next = nextAll(p, page, m.ID, big.Who)
+		v.Machines = append(v.Machines, big)
+	}
+	for _, at := range page.Standings {
+		if at.Presence == run.Present && !seated[at.StudentID] && !at.Finished() {
+			v.Benches = append(v.Benches, at.Name)
+		}
+	}
+	return v
+}
+
+// nextAll are those who sit down at a machine next by the forecast, each once.
+func nextAll(p ui.P, page classes.RunPage, machineID int64, but string) []string {
+	steps := slices.Clone(page.Forecast.Result.Steps)
+	slices.SortStableFunc(steps, func(a, b floor.Placed) int { return cmp.Compare(a.Start, b.Start) })
+	named := []string{but}
+	var all []string
+	for _, s := range steps {
+		if s.Station != day.StationID(machineID) || len(all) == mostNext {
+			continue
+		}
+		_, place, ok := page.Plan.Maker(s.Person)
+		if !ok || slices.Contains(named, place.Name) {
+			continue
+		}
+		named = append(named, place.Name)
+		all = append(all, fmt.Sprintf("%s %s", p.Clock(page.Plan.At(s.Start)), place.Name))
+	}
+	return all
+}
