@@ -3,7 +3,9 @@ package e2e
 import (
 	"testing"
 
+	"github.com/go-rod/rod/lib/proto"
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 
 	"chalkstep/demo"
 )
@@ -62,6 +64,12 @@ func TestAClassIsRun(t *testing.T) {
 	v.sees("h1", "0 of 4 students finished, 4 have something to finish.")
 	v.sees("main", "thread broke at")
 	v.sees("main", "smoke or a burning smell")
+
+	// Whose visit is over is asked to sign in again, and comes back to the board.
+	other.open("/classes/2/run")
+	require.NoError(t, proto.NetworkClearBrowserCookies{}.Call(other.page))
+	other.find("#email")
+	assert.Contains(t, other.path(), "to=%2Fclasses%2F2%2Frun")
 
 	// A class that is not yet can be looked at, and not started.
 	v.open("/classes/4/run")

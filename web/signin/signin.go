@@ -75,6 +75,11 @@ func Required(a *desk.App) fiber.Handler {
 		who, signedIn := guard.Who(c)
 		if !signedIn {
 			to := "/sign-in"
+			if from, err := url.Parse(c.Get("HX-Current-URL")); c.Get("HX-Request") != "" && err == nil {
+				// Part of a page that is open would swallow the form: the whole page goes there.
+				c.Set("HX-Redirect", to+"?to="+url.QueryEscape(from.RequestURI()))
+				return c.SendStatus(fiber.StatusUnauthorized)
+			}
 			if c.Method() == fiber.MethodGet && c.Path() != "/" {
 				to += "?to=" + url.QueryEscape(string(c.Request().URI().RequestURI()))
 			}
