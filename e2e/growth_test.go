@@ -32,7 +32,7 @@ var examples = []string{
 	"/healthz", "/readyz", "/sign-in", "/designs/names?design=b", "/designs/2/picture/thumb", "/designs/2/picture/drawing", "/designs/2/stops/1", "/designs/2/file", "/designs/2/restart?stop=1", "/designs/5/copies/file?quantity=4",
 	"/designs/2/stitches", "/designs/2/density.png", "/designs/2/template?machine=1", "/designs/7/pieces.svg?stop=1&offset=1", "/designs/2/charts/1", "/designs/2/stitch-outs/1/photo", "/projects/names?project=b",
 	"/projects/2/photo", "/projects/4/template?of=L", "/projects/6/layers?what=batting&stop=1", "/projects/4/techniques?technique=spray", "/projects/2/threads/try?thread-0-1=%23ffffff", "/projects/2/drawing", "/projects/2/place?shape=tote&spot=centre",
-	"/projects/2/tests/1/photo", "/classes/picks?find=a", "/classes/preview?project=Crab%20hand%20towel&date=2026-12-22&from=10:00&to=12:00&students=1&machines=1", "/classes/4/levers?lever=iron%3A1&lever=instructor%3A1", "/classes/3/cut.pdf", "/classes/3/labels.pdf", "/classes/3/cards.pdf", "/classes/3/stick/1", "/stock/buy.csv", "/stock/buy.pdf", "/students/names?student=a",
+	"/projects/2/tests/1/photo", "/classes/picks?find=a", "/classes/preview?project=Crab%20hand%20towel&date=2026-12-22&from=10:00&to=12:00&students=1&machines=1", "/classes/4/levers?lever=iron%3A1&lever=instructor%3A1", "/classes/3/cut.pdf", "/classes/3/labels.pdf", "/classes/3/cards.pdf", "/classes/3/stick/1", "/classes/2/wrap.csv", "/classes/new?like=3", "/stock/buy.csv", "/stock/buy.pdf", "/students/names?student=a",
 }
 
 // What a page takes does not grow with the workshop: it asks the database as
