@@ -1,9 +1,7 @@
 package classes
 
 import (
-	"bytes"
 	"context"
-	"encoding/csv"
 	"fmt"
 	"strings"
 	"time"
@@ -77,16 +75,7 @@ func (d Desk) BuyCSV() ([]byte, error) {
 	for _, what := range list.Nothing {
 		rows = append(rows, []string{d.Say(what.Say()), "", "nothing of it on the shelf", "", "", "", ""})
 	}
-	for _, row := range rows {
-		for i := range row {
-			row[i] = paper.Cell(row[i])
-		}
-	}
-	var out bytes.Buffer
-	if err := csv.NewWriter(&out).WriteAll(rows); err != nil {
-		return nil, fmt.Errorf("writing the buy list: %w", err)
-	}
-	return out.Bytes(), nil
+	return paper.CSV(rows)
 }
 
 // BuyPDF prints the buy list.

@@ -170,8 +170,10 @@ func (d Desk) Repeat(id int64) (ClassInput, error) {
 		return in, fmt.Errorf("reading the day of class %d: %w", id, err)
 	}
 	today := desk.Midnight(d.Now, d.Who.Zone)
-	for day = day.AddDate(0, 0, 7); !day.After(today); {
-		day = day.AddDate(0, 0, 7)
+	const week = 7
+	day = day.AddDate(0, 0, week)
+	for !day.After(today) {
+		day = day.AddDate(0, 0, week)
 	}
 	in.ID, in.Version, in.Outdated, in.Date = 0, 0, false, day.Format("2006-01-02")
 	return in, nil

@@ -1,9 +1,6 @@
 package classes
 
 import (
-	"bytes"
-	"encoding/csv"
-	"fmt"
 	"strconv"
 	"time"
 
@@ -39,7 +36,7 @@ func (d Desk) WrapCSV(classID int64) ([]byte, error) {
 	for _, o := range report.Students {
 		for k, step := range o.Steps {
 			machine, _ := page.Plan.Machine(step.Station)
-			row := []string{paper.Cell(o.Name), step.Step, paper.Cell(machine.Name), minutes(step.End - step.Start), "", "", "", ""}
+			row := []string{o.Name, step.Step, machine.Name, minutes(step.End - step.Start), "", "", "", ""}
 			if k < o.Next {
 				real := o.Real[k]
 				row[6] = real.Ended.In(d.Who.Zone).Format(time.RFC3339)
@@ -53,11 +50,7 @@ func (d Desk) WrapCSV(classID int64) ([]byte, error) {
 			rows = append(rows, row)
 		}
 	}
-	var out bytes.Buffer
-	if err := csv.NewWriter(&out).WriteAll(rows); err != nil {
-		return nil, fmt.Errorf("writing the steps of class %d: %w", classID, err)
-	}
-	return out.Bytes(), nil
+	return paper.CSV(rows)
 }
 
 func minutes(n float64) string { return strconv.FormatFloat(n, 'f', 1, 64) }

@@ -1,24 +1,13 @@
 package floor
 
-import (
-	"cmp"
-	"slices"
-)
+import "slices"
 
 // A mirror is the day from its end: everybody's steps backwards. What is placed in it
 // as early as can be is as late as can be in the day, and an order made of that closes
 // gaps that no single change does.
 type mirror struct {
 	*decoder
-	forward []job
-	day     *schedule
-	placed  []placedTurn
-}
-
-// A placedTurn is a person's turn with the time by which it is put in order.
-type placedTurn struct {
-	person int
-	at     tick
+	day *schedule
 }
 
 // newMirror is none where the day is not the same from its end: where something is out,
@@ -35,7 +24,7 @@ func newMirror(s *shop) *mirror {
 		}
 		back.people = append(back.people, s.people[i].backwards())
 	}
-	return &mirror{decoder: newDecoder(&back), forward: s.people, day: back.newSchedule()}
+	return &mirror{decoder: newDecoder(&back), day: back.newSchedule()}
 }
 
 func (j *job) backwards() job {
@@ -74,29 +63,13 @@ func (s *search) justify() {
 		}
 	}
 	m := s.mirror
-	s.tryOrder = m.order(s.tryOrder, func(i, blocks int) tick {
+	s.tryOrder = s.turnsBy(s.tryOrder, func(i, blocks int) tick {
 		j := &s.people[i]
 		return -s.now.end[i][j.blocks[j.waiting(blocks)].to-1]
 	})
 	m.decode(s.tryOrder, s.tryChoice, m.day, never)
-	s.tryOrder = m.order(s.tryOrder, func(i, blocks int) tick {
+	s.tryOrder = s.turnsBy(s.tryOrder, func(i, blocks int) tick {
 		j := &s.people[i]
 		return -m.day.end[i][len(j.steps)-1-j.waits(blocks)]
 	})
-}
-
-// order has everybody's turns by a time, that of the turn of so many blocks.
-func (m *mirror) order(into []int, at func(person, blocks int) tick) []int {
-	m.placed = m.placed[:0]
-	for i := range m.forward {
-		for _, blocks := range m.forward[i].turns {
-			m.placed = append(m.placed, placedTurn{i, at(i, blocks)})
-		}
-	}
-	slices.SortStableFunc(m.placed, func(a, b placedTurn) int { return cmp.Compare(a.at, b.at) })
-	into = into[:0]
-	for _, p := range m.placed {
-		into = append(into, p.person)
-	}
-	return into
 }

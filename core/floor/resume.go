@@ -2,13 +2,30 @@ package floor
 
 // A trail is how the decoding of an order went, before every trailStep-th turn of it:
 // an order that begins alike is decoded from there on.
-type trail []*mark
+type trail []mark
 
-// A mark is a decoder's memory in the middle of an order.
+// A mark is where a decoder is in an order.
 type mark struct {
-	profiles         []profile
-	next, turn, skip []int
-	free             []tick
+	profiles []profile
+	next     []int  // by person: the next block
+	turn     []int  // by person: the next turn
+	skip     []int  // by person: how many of their turns were placed first
+	free     []tick // by person: the end of the last block
+}
+
+func (s *shop) newMark() mark {
+	n := len(s.people)
+	return mark{make([]profile, len(s.capacity)), make([]int, n), make([]int, n), make([]int, n), make([]tick, n)}
+}
+
+func (m *mark) copyFrom(other *mark) {
+	for r := range m.profiles {
+		m.profiles[r].copyFrom(&other.profiles[r])
+	}
+	copy(m.next, other.next)
+	copy(m.turn, other.turn)
+	copy(m.skip, other.skip)
+	copy(m.free, other.free)
 }
 
 // trailStep weighs the copying of marks against the placing of turns again.
@@ -21,30 +38,9 @@ func (s *shop) newTrail() trail {
 	}
 	out := make(trail, turns/trailStep+1)
 	for i := range out {
-		n := len(s.people)
-		out[i] = &mark{make([]profile, len(s.capacity)), make([]int, n), make([]int, n), make([]int, n), make([]tick, n)}
+		out[i] = s.newMark()
 	}
 	return out
-}
-
-func (d *decoder) leave(m *mark) {
-	for r := range d.profiles {
-		m.profiles[r].copyFrom(&d.profiles[r])
-	}
-	copy(m.next, d.next)
-	copy(m.turn, d.turn)
-	copy(m.skip, d.skip)
-	copy(m.free, d.free)
-}
-
-func (d *decoder) comeBack(m *mark) {
-	for r := range d.profiles {
-		d.profiles[r].copyFrom(&m.profiles[r])
-	}
-	copy(d.next, m.next)
-	copy(d.turn, m.turn)
-	copy(d.skip, m.skip)
-	copy(d.free, m.free)
 }
 
 // begin decodes the search's order and choice into now, with its trail.
@@ -61,7 +57,7 @@ func (s *search) retry(limit tick) bool {
 	if s.resumed == 0 {
 		s.clear()
 	} else {
-		s.comeBack(s.trail[s.resumed])
+		s.mark.copyFrom(&s.trail[s.resumed])
 		s.trying.copyFrom(s.now)
 	}
 	return s.goOn(s.resumed*trailStep, s.tryOrder, s.tryChoice, s.trying, limit, s.tryTrail)

@@ -31,15 +31,11 @@ func (a *schedule) copyFrom(b *schedule) {
 // A decoder turns decisions into schedules, reusing its memory.
 type decoder struct {
 	*shop
-	weights  *Weights
-	profiles []profile
-	next     []int  // by person: the next block
-	turn     []int  // by person: the next turn
-	skip     []int  // by person: how many of their turns were placed first
-	free     []tick // by person: the end of the last block
-	trial    placement
-	best     placement
-	starts   []tick // by option of a chain
+	weights *Weights
+	mark
+	trial  placement
+	best   placement
+	starts []tick // by option of a chain
 }
 
 // A placement is the times of one block.
@@ -50,7 +46,7 @@ type placement struct {
 }
 
 func newDecoder(s *shop) *decoder {
-	d := &decoder{shop: s, profiles: make([]profile, len(s.capacity)), next: make([]int, len(s.people)), turn: make([]int, len(s.people)), skip: make([]int, len(s.people)), free: make([]tick, len(s.people))}
+	d := &decoder{shop: s, mark: s.newMark()}
 	longest, chains, options := 0, 0, 0
 	for _, j := range s.people {
 		for _, b := range j.blocks {
@@ -99,7 +95,7 @@ func (d *decoder) goOn(from int, order, choice []int, out *schedule, limit tick,
 	}
 	for i, person := range order[from:] {
 		if marks != nil && i > 0 && i%trailStep == 0 {
-			d.leave(marks[(from+i)/trailStep])
+			marks[(from+i)/trailStep].copyFrom(&d.mark)
 		}
 		if d.skip[person] > 0 {
 			d.skip[person]--

@@ -148,6 +148,7 @@ type search struct {
 	resumed         int
 	chooser         []chooser // by chain
 	mirror          *mirror   // nil where there is none
+	placed          []placedTurn
 	// bestOrder and bestChoice are where each round begins again.
 	bestOrder, bestChoice []int
 	// along is the search along the longest path, nil where there is none; asked
@@ -238,21 +239,7 @@ func (s *shop) calendar() bool {
 // no longer.
 func (s *search) adopt(g *graph) {
 	g.schedule(s.trying)
-	type placed struct {
-		person int
-		start  tick
-	}
-	var turns []placed
-	for i := range s.people {
-		for _, blocks := range s.people[i].turns {
-			turns = append(turns, placed{i, s.trying.start[i][s.people[i].waits(blocks)]})
-		}
-	}
-	slices.SortStableFunc(turns, func(a, b placed) int { return cmp.Compare(a.start, b.start) })
-	s.order = s.order[:0]
-	for _, t := range turns {
-		s.order = append(s.order, t.person)
-	}
+	s.order = s.turnsBy(s.order, func(i, blocks int) tick { return s.trying.start[i][s.people[i].waits(blocks)] })
 	s.choice = append(s.choice[:0], g.option...)
 	s.decode(s.order, s.choice, s.now, never)
 	if s.now.makespan > g.makespan {
@@ -262,4 +249,27 @@ func (s *search) adopt(g *graph) {
 	if s.now.better(s.best) {
 		s.copyBest()
 	}
+}
+
+// A placedTurn is a person's turn with the time by which it is put in order.
+type placedTurn struct {
+	person int
+	at     tick
+}
+
+// turnsBy is the order of everybody's turns by a time, that of the turn of so many
+// blocks.
+func (s *search) turnsBy(into []int, at func(person, blocks int) tick) []int {
+	s.placed = s.placed[:0]
+	for i := range s.people {
+		for _, blocks := range s.people[i].turns {
+			s.placed = append(s.placed, placedTurn{i, at(i, blocks)})
+		}
+	}
+	slices.SortStableFunc(s.placed, func(a, b placedTurn) int { return cmp.Compare(a.at, b.at) })
+	into = into[:0]
+	for _, p := range s.placed {
+		into = append(into, p.person)
+	}
+	return into
 }

@@ -1,6 +1,7 @@
 package run
 
 import (
+	"cmp"
 	"errors"
 	"math"
 	"slices"
@@ -76,6 +77,31 @@ func (f Forecast) Late(s State) []Standing {
 	return late
 }
 
+// A Sitting is somebody who is to sit down at a machine.
+type Sitting struct {
+	Standing
+	At time.Time
+}
+
+// Sittings are those who sit down at a machine next, in order, each once, without who is
+// there already.
+func (f Forecast) Sittings(s State, station string) []Sitting {
+	steps := slices.Clone(f.Result.Steps)
+	slices.SortStableFunc(steps, func(a, b floor.Placed) int { return cmp.Compare(a.Start, b.Start) })
+	there, _ := s.At(station)
+	seen := []int64{there.StudentID}
+	var all []Sitting
+	for _, step := range steps {
+		i := slices.IndexFunc(s.Standings, func(at Standing) bool { return day.PersonID(at.StudentID) == step.Person })
+		if step.Station != station || i < 0 || slices.Contains(seen, s.Standings[i].StudentID) {
+			continue
+		}
+		seen = append(seen, s.Standings[i].StudentID)
+		all = append(all, Sitting{s.Standings[i], s.Plan.At(step.Start)})
+	}
+	return all
+}
+
 // clock is the time of a minute of the class, to the second.
 func (s State) clock(minute float64) time.Time {
 	return s.Plan.Class.StartsAt.Add(time.Duration(math.Round(minute*60)) * time.Second)
@@ -123,15 +149,8 @@ func (at Standing) left(steps []floor.Step, p floor.Problem, now time.Time, minu
 	rest := slices.Clone(steps[from:])
 	before := at
 	before.Begun = false // what the step they are at takes, it takes itself
-	hoops, kept, last := before.hoops(p), "", ""
-	for k := at.Next - 1; k >= 0 && last == ""; k-- {
-		if last = at.Steps[k].Station; last == "" {
-			continue
-		}
-		if one, ok := planned(p, at.StudentID, at.Steps[k].Step); ok && one.Keep {
-			kept = last
-		}
-	}
+	hoops := before.hoops(p)
+	last, kept := at.last(p)
 	if at.Begun {
 		at.goOn(&rest[0], next, now, minute)
 	}
@@ -139,7 +158,7 @@ func (at Standing) left(steps []floor.Step, p floor.Problem, now time.Time, minu
 		first := &rest[k]
 		switch {
 		case k == 0 && at.Begun:
-		case kept != "" || first.Same:
+		case kept || first.Same:
 			first.On = restrict(first.On, func(station string) bool { return station == last })
 		default:
 			first.On = restrict(first.On, func(station string) bool { return at.hoopGoesOn(p, hoops, station) })
@@ -147,12 +166,12 @@ func (at Standing) left(steps []floor.Step, p floor.Problem, now time.Time, minu
 		first.Same = false
 	}
 	giveBack(rest, hoops)
-	if kept == "" && len(hoops) == 0 {
+	if !kept && len(hoops) == 0 {
 		return rest
 	}
 	has := floor.Step{ID: stay, Minutes: floor.Minutes(0), Take: hoops, At: &minute}
-	if kept != "" {
-		has.Minutes, has.On, has.Keep = nil, map[string]float64{kept: 0}, true
+	if kept {
+		has.Minutes, has.On, has.Keep = nil, map[string]float64{last: 0}, true
 	}
 	return slices.Insert(rest, 0, has)
 }

@@ -188,7 +188,7 @@ func (s *State) apply(e Event) bool {
 		if at.Presence == Left {
 			return false
 		}
-		at.Next = at.again(s.Plan)
+		at.Next = at.again(s.Plan.Problem)
 		at.Real = at.Real[:at.Next]
 		at.Presence, at.Begun = Left, false
 		s.lower(e.StudentID)
@@ -210,7 +210,7 @@ func (s *State) apply(e Event) bool {
 		s.lower(e.StudentID)
 		hand := Hand{e.StudentID, at.Name, e.Reason, e.At}
 		s.Hands = append(s.Hands, hand)
-		s.Calls = append(s.Calls, Call{Hand: hand, Station: s.stationOf(e.StudentID)})
+		s.Calls = append(s.Calls, Call{Hand: hand, Station: s.StationOf(e.StudentID)})
 	case Settled:
 		if !s.lower(e.StudentID) {
 			return false
@@ -229,11 +229,11 @@ func (s *State) apply(e Event) bool {
 
 // again is the step with which somebody begins again who leaves: what they had hooped or
 // loaded, others take out.
-func (at Standing) again(plan day.Plan) int {
+func (at Standing) again(p floor.Problem) int {
 	before := at
 	before.Begun = false
 	first := at.Next
-	for held := before.hoops(plan.Problem); len(held) > 0; held = before.hoops(plan.Problem) {
+	for held := before.hoops(p); len(held) > 0; held = before.hoops(p) {
 		before.Next--
 		first = before.Next
 	}
@@ -241,7 +241,7 @@ func (at Standing) again(plan day.Plan) int {
 		if at.Steps[k].Station == "" {
 			continue
 		}
-		if !keeps(plan, at.StudentID, at.Steps[k].Step) {
+		if !keeps(p, at.StudentID, at.Steps[k].Step) {
 			break
 		}
 		first = k
@@ -256,8 +256,8 @@ func (s *State) lower(studentID int64) bool {
 	return len(s.Hands) < before
 }
 
-// stationOf is the machine a student has, empty for none.
-func (s *State) stationOf(studentID int64) string {
+// StationOf is the machine a student has, empty for none.
+func (s State) StationOf(studentID int64) string {
 	for _, station := range s.Plan.Problem.Stations {
 		if at, taken := s.At(station.ID); taken && at.StudentID == studentID {
 			return station.ID
@@ -305,30 +305,35 @@ func (s *State) free(at *Standing) bool {
 // At finds who has a machine: they are at a step there, or stay there for their next.
 func (s *State) At(station string) (Standing, bool) {
 	for _, at := range s.Standings {
-		if at.Presence == Present && at.has(s.Plan, station) {
+		if at.Presence == Present && at.has(s.Plan.Problem, station) {
 			return at, true
 		}
 	}
 	return Standing{}, false
 }
 
-func (at Standing) has(plan day.Plan, station string) bool {
+func (at Standing) has(p floor.Problem, station string) bool {
 	if step, ok := at.Step(); ok && at.Begun && step.Station == station {
 		return true
 	}
-	// What they did there last, and keep it for the next.
+	last, kept := at.last(p)
+	return kept && last == station
+}
+
+// last is the machine somebody was at last, empty for none, and whether they keep it for
+// what comes next.
+func (at Standing) last(p floor.Problem) (station string, kept bool) {
 	for k := at.Next - 1; k >= 0; k-- {
-		if at.Steps[k].Station == "" {
-			continue
+		if station := at.Steps[k].Station; station != "" {
+			return station, keeps(p, at.StudentID, at.Steps[k].Step)
 		}
-		return at.Steps[k].Station == station && keeps(plan, at.StudentID, at.Steps[k].Step)
 	}
-	return false
+	return "", false
 }
 
 // keeps tells whether whoever has done a step keeps its machine.
-func keeps(plan day.Plan, studentID int64, step string) bool {
-	found, ok := planned(plan.Problem, studentID, step)
+func keeps(p floor.Problem, studentID int64, step string) bool {
+	found, ok := planned(p, studentID, step)
 	return ok && found.Keep
 }
 

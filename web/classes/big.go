@@ -1,15 +1,12 @@
 package classes
 
 import (
-	"cmp"
 	"fmt"
-	"slices"
 
 	"github.com/gofiber/fiber/v3"
 
 	"chalkstep/app/classes"
 	"chalkstep/core/day"
-	"chalkstep/core/floor"
 	"chalkstep/core/run"
 	"chalkstep/web/ui"
 )
@@ -54,7 +51,10 @@ func newBigView(d classes.Desk, page classes.RunPage) bigView {
 		if at, taken := page.At(day.StationID(m.ID)); taken {
 			big.Who, seated[at.StudentID] = at.Name, true
 		}
-		big.Next = nextAll(p, page, m.ID, big.Who)
+		sittings := page.Forecast.Sittings(page.State, day.StationID(m.ID))
+		for _, next := range sittings[:min(len(sittings), mostNext)] {
+			big.Next = append(big.Next, fmt.Sprintf("%s %s", p.Clock(next.At), next.Name))
+		}
 		v.Machines = append(v.Machines, big)
 	}
 	for _, at := range page.Standings {
@@ -63,24 +63,4 @@ func newBigView(d classes.Desk, page classes.RunPage) bigView {
 		}
 	}
 	return v
-}
-
-// nextAll are those who sit down at a machine next by the forecast, each once.
-func nextAll(p ui.P, page classes.RunPage, machineID int64, but string) []string {
-	steps := slices.Clone(page.Forecast.Result.Steps)
-	slices.SortStableFunc(steps, func(a, b floor.Placed) int { return cmp.Compare(a.Start, b.Start) })
-	named := []string{but}
-	var all []string
-	for _, s := range steps {
-		if s.Station != day.StationID(machineID) || len(all) == mostNext {
-			continue
-		}
-		_, place, ok := page.Plan.Maker(s.Person)
-		if !ok || slices.Contains(named, place.Name) {
-			continue
-		}
-		named = append(named, place.Name)
-		all = append(all, fmt.Sprintf("%s %s", p.Clock(page.Plan.At(s.Start)), place.Name))
-	}
-	return all
 }

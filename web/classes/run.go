@@ -32,7 +32,7 @@ func showRun(c fiber.Ctx, d classes.Desk, id int64, problems desk.Problems) erro
 		return err
 	}
 	v := newRunView(d, page)
-	v.Typed.Student, v.Typed.What = c.FormValue("student"), c.FormValue("what")
+	v.Typed.Student, v.Typed.What = ui.Number(c.FormValue("student")), c.FormValue("what")
 	c.Set(fiber.HeaderCacheControl, "no-store")
 	return ui.Render(c, "classes/run", area, page.Plan.Class.Name, fiber.Map{"View": v, "Problems": problems})
 }
@@ -68,10 +68,13 @@ type runView struct {
 	Hands              []handLine
 	Next               []string
 	Undo               *undo
-	Students, Whats    []choice
-	// Presents are the steps that those who are here are at.
+	Whats              []choice
+	// Presents are those who are here.
 	Presents []tile
-	Typed    struct{ Student, What string }
+	Typed    struct {
+		Student int64
+		What    string
+	}
 }
 
 // A tile is a machine or a student on the board.
@@ -127,17 +130,18 @@ func newRunView(d classes.Desk, page classes.RunPage) runView {
 			t = tiles[at.StudentID]
 			t.Machine, seated[at.StudentID] = m.Name, true
 		}
-		if next, at, ok := nextAt(page, m.ID, t.ID); ok {
-			t.Note = fmt.Sprintf("then %s at %s", next, p.Clock(at))
-			if t.ID == 0 {
-				t.Note = fmt.Sprintf("free; %s at %s", next, p.Clock(at))
-				if at.Sub(d.Now) < soon {
-					v.Next = append(v.Next, fmt.Sprintf("%s: %s is free, be ready to load at %s.", next, m.Name, p.Clock(at)))
-				}
-			}
-		}
-		if t.ID == 0 && t.Note == "" {
+		switch sittings := page.Forecast.Sittings(page.State, day.StationID(m.ID)); {
+		case len(sittings) == 0 && t.ID == 0:
 			t.Note = "nobody is to come"
+		case len(sittings) == 0:
+		case t.ID != 0:
+			t.Note = fmt.Sprintf("then %s at %s", sittings[0].Name, p.Clock(sittings[0].At))
+		default:
+			next := sittings[0]
+			t.Note = fmt.Sprintf("free; %s at %s", next.Name, p.Clock(next.At))
+			if next.At.Sub(d.Now) < soon {
+				v.Next = append(v.Next, fmt.Sprintf("%s: %s is free, be ready to load at %s.", next.Name, m.Name, p.Clock(next.At)))
+			}
 		}
 		v.Stations = append(v.Stations, t)
 	}
@@ -152,7 +156,6 @@ func newRunView(d classes.Desk, page classes.RunPage) runView {
 			continue
 		case run.Present:
 		}
-		v.Students = append(v.Students, choice{Value: fmt.Sprint(at.StudentID), Text: at.Name})
 		v.Presents = append(v.Presents, t)
 		if !seated[at.StudentID] {
 			v.Benches = append(v.Benches, t)
@@ -247,28 +250,10 @@ func stepTitle(p ui.P, plan day.Plan, studentID int64, step string) string {
 
 // whereIs is the machine somebody has, or the bench.
 func whereIs(page classes.RunPage, studentID int64) string {
-	for _, m := range page.Plan.Class.Machines {
-		if at, taken := page.At(day.StationID(m.ID)); taken && at.StudentID == studentID {
-			return m.Name
-		}
+	if m, there := page.Plan.Machine(page.StationOf(studentID)); there {
+		return m.Name
 	}
 	return "the bench"
-}
-
-// nextAt is who sits down at a machine next, by the forecast, other than who has it.
-func nextAt(page classes.RunPage, machineID, but int64) (name string, at time.Time, ok bool) {
-	first := math.Inf(1)
-	for _, s := range page.Forecast.Result.Steps {
-		if s.Station != day.StationID(machineID) || s.Person == day.PersonID(but) || s.Start >= first {
-			continue
-		}
-		for _, one := range page.Standings {
-			if day.PersonID(one.StudentID) == s.Person {
-				first, name, at, ok = s.Start, one.Name, page.Plan.At(s.Start), true
-			}
-		}
-	}
-	return name, at, ok
 }
 
 // said is what happened last, in words.
