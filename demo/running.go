@@ -32,6 +32,7 @@ func (l *loader) runUntilNow(plan day.Plan) error {
 			events = append(events, run.Event{Kind: run.Done, At: plan.At(step.End + late), StudentID: studentOf(plan, step.Person), Step: pace.StepKey(step.Step)})
 		} else if step.Station != "" && step.Start+late < minute {
 			atMachine = &steps[i]
+			events = append(events, stopsSewn(plan, step, minute-late)...)
 		}
 	}
 	if atMachine != nil {
@@ -45,6 +46,20 @@ func (l *loader) runUntilNow(plan day.Plan) error {
 		}
 	}
 	return nil
+}
+
+// stopsSewn are the stops of a sewing that goes on which are sewn by a minute.
+func stopsSewn(plan day.Plan, step floor.Placed, minute float64) []run.Event {
+	student, key := studentOf(plan, step.Person), pace.StepKey(step.Step)
+	m, _ := plan.Machine(step.Station)
+	stops, end := plan.SewnStops(student, key, m.ID), step.Start
+	var events []run.Event
+	for _, s := range stops[:max(0, len(stops)-1)] {
+		if end += s.Minutes; end <= minute {
+			events = append(events, run.Event{Kind: run.StopDone, At: plan.At(end), StudentID: student, Step: key, Stop: s.N})
+		}
+	}
+	return events
 }
 
 func studentOf(plan day.Plan, person string) int64 {

@@ -3,6 +3,7 @@
 package e2e
 
 import (
+	"context"
 	"net"
 	"strings"
 	"testing"
@@ -62,10 +63,18 @@ func listen(t testing.TB, db *store.Store, cfg web.Config) (string, *fiber.App) 
 	listener, err := net.Listen("tcp", "127.0.0.1:0")
 	require.NoError(t, err)
 	done := make(chan error, 1)
+	following, stop := context.WithCancel(t.Context())
+	followed := make(chan struct{})
+	go func() {
+		defer close(followed)
+		cfg.App.Follow(following)
+	}()
 	go func() { done <- web.Serve(face, listener) }()
 	t.Cleanup(func() {
 		require.NoError(t, face.ShutdownWithTimeout(patience))
 		require.NoError(t, <-done)
+		stop()
+		<-followed
 		require.NoError(t, db.Close())
 	})
 	return "http://" + listener.Addr().String(), face
@@ -76,6 +85,8 @@ type visitor struct {
 	t    testing.TB
 	base string
 	page *rod.Page
+	// heron is the link of the phone beside Heron, once it is known.
+	heron string
 }
 
 // visit opens a browser window of 1280 × 800; flags are the browser's own.
@@ -125,8 +136,21 @@ func (v *visitor) dark(on bool) {
 // open goes to an address and waits until the page is there.
 func (v *visitor) open(path string) {
 	v.t.Helper()
+	if rest, is := strings.CutPrefix(path, heron); is {
+		path = v.heronLink() + rest
+	}
 	require.NoError(v.t, v.page.Navigate(v.base+path))
 	require.NoError(v.t, v.page.WaitLoad())
+}
+
+// heronLink is the link of the phone beside Heron, on the page that lists them.
+func (v *visitor) heronLink() string {
+	v.t.Helper()
+	if v.heron == "" {
+		v.open("/classes/2/stations")
+		v.heron = v.attribute(".codes section:first-child a", "href")
+	}
+	return v.heron
 }
 
 // find waits for an element.
@@ -182,13 +206,6 @@ func (v *visitor) waitForAttribute(selector, name, value string) {
 	v.t.Helper()
 	err := v.page.Timeout(patience).Wait(rod.Eval(`(selector, name, value) => document.querySelector(selector)?.getAttribute(name) === value`, selector, name, value))
 	require.NoError(v.t, err, "%s of %s is not %q", name, selector, value)
-}
-
-// freeze keeps a page as it is: nothing on it asks for news.
-func (v *visitor) freeze() {
-	v.t.Helper()
-	_, err := v.page.Eval(`() => document.querySelectorAll("[hx-trigger]").forEach(el => el.addEventListener("htmx:beforeRequest", e => e.preventDefault()))`)
-	require.NoError(v.t, err)
 }
 
 // focus goes to a field or button by the Tab key alone.
@@ -262,6 +279,13 @@ func (v *visitor) enter(selector string) {
 	v.t.Helper()
 	v.focus(selector)
 	v.follow(func() { v.press(input.Enter) })
+}
+
+// hit reaches an element by keyboard and presses Enter, where no other page follows.
+func (v *visitor) hit(selector string) {
+	v.t.Helper()
+	v.focus(selector)
+	v.press(input.Enter)
 }
 
 // confirm opens what a button asks before it does anything, and does it.

@@ -22,13 +22,15 @@ import (
 type client struct {
 	base string
 	http *http.Client
+	// heron is the link of the phone beside Heron, once it is known.
+	heron string
 }
 
 func newClient(t testing.TB, base string) *client {
 	t.Helper()
 	jar, err := cookiejar.New(nil)
 	require.NoError(t, err)
-	return &client{base, &http.Client{Jar: jar}}
+	return &client{base: base, http: &http.Client{Jar: jar}}
 }
 
 // get reads a page.
@@ -42,12 +44,30 @@ func (c *client) get(t testing.TB, path string) string {
 // ask returns the status of a page and the page.
 func (c *client) ask(t testing.TB, path string) (int, string) {
 	t.Helper()
-	answer, err := c.http.Get(c.base + path)
+	answer, err := c.http.Get(c.base + c.address(t, path))
 	require.NoError(t, err)
 	defer answer.Body.Close()
 	body, err := io.ReadAll(answer.Body)
 	require.NoError(t, err)
 	return answer.StatusCode, string(body)
+}
+
+// heronLink is the link of the phone beside Heron on the page that lists them.
+var heronLink = regexp.MustCompile(`<h2>Heron</h2>[^§]*?href="(/station/[^"]+)"`)
+
+// address puts the link of the phone beside Heron where an address stands for it.
+func (c *client) address(t testing.TB, path string) string {
+	t.Helper()
+	rest, is := strings.CutPrefix(path, heron)
+	if !is {
+		return path
+	}
+	if c.heron == "" {
+		found := heronLink.FindStringSubmatch(c.get(t, "/classes/2/stations"))
+		require.NotNil(t, found)
+		c.heron = found[1]
+	}
+	return c.heron + rest
 }
 
 var tokenField = regexp.MustCompile(`name="_csrf" value="([^"]+)"`)

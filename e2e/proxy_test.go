@@ -111,7 +111,7 @@ func fromAddress(t *testing.T, base, address string) *client {
 	jar, err := cookiejar.New(nil)
 	require.NoError(t, err)
 	dialer := &net.Dialer{LocalAddr: &net.TCPAddr{IP: net.ParseIP(address)}}
-	return &client{base, &http.Client{Jar: jar, Transport: &http.Transport{DialContext: dialer.DialContext, TLSClientConfig: &tls.Config{InsecureSkipVerify: true}}}}
+	return &client{base: base, http: &http.Client{Jar: jar, Transport: &http.Transport{DialContext: dialer.DialContext, TLSClientConfig: &tls.Config{InsecureSkipVerify: true}}}}
 }
 
 // Behind the proxy the limit on guessing sees the real client, whatever that

@@ -1,6 +1,8 @@
 package e2e
 
 import (
+	"net/http"
+	"net/url"
 	"testing"
 
 	"github.com/go-rod/rod/lib/proto"
@@ -24,28 +26,29 @@ func TestAClassIsRun(t *testing.T) {
 	other.open("/classes/2/run")
 	other.sees("#board h1", "thread broke")
 
-	v.enter(`.hands button[value="settled"]`)
+	v.hit(`.hands button[id^="settled"]`)
 	v.sees("#board h1", "finish")
 	other.sees("#board h1", "finish")
 
-	stale := visit(t, base)
-	stale.signIn(demo.Logins[1].Role)
-	stale.open("/classes/2/run")
-	button := "#" + v.attribute(`button[value="done"]`, "id")
+	stale := signedInAs(t, base, demo.Logins[1].Role)
+	token := stale.token(t, "/classes/2/run")
+	button := "#" + v.attribute(`.tile button[id^="done"]`, "id")
 	label := v.attribute(button, "aria-label")
-	stale.freeze()
-	v.enter(button)
-	v.sees("#board", "Take back")
+	value := v.attribute(button, "value")
+	v.hit(button)
+	v.sees("#board", "Last: Noor Haddad is done with stop 2.")
 	assert.NotEqual(t, label, v.attribute(button, "aria-label"), "they are at the next step")
-	stale.enter(button)
-	stale.sees("main", "That step is not theirs any more")
+	status, page := stale.post(t, "/classes/2/run", url.Values{"_csrf": {token}, "press": {value}})
+	assert.Equal(t, http.StatusUnprocessableEntity, status)
+	assert.Contains(t, page, "That stop is not what they sew: somebody noted it just now.")
 
-	v.enter("#undo")
+	v.hit("#undo")
 	v.waitForAttribute(button, "aria-label", label)
 	other.waitForAttribute(button, "aria-label", label)
 
+	v.choose(`select[name="student"]`, "Noor Haddad")
 	v.choose(`select[name="what"]`, "hand up: smoke")
-	v.enter("main form.sheet button")
+	v.hit("#happens button")
 	v.sees("#board h1", "smoke or a burning smell, just now")
 	v.sees(".caution", "Switch the machine off")
 	other.sees("#board h1", "smoke")
@@ -57,8 +60,9 @@ func TestAClassIsRun(t *testing.T) {
 	assert.NotContains(t, other.words(".big"), "smoke")
 
 	// Somebody leaves, and the class is summed up.
+	v.choose(`select[name="student"]`, "Noor Haddad")
 	v.choose(`select[name="what"]`, "leaves")
-	v.enter("main form.sheet button")
+	v.hit("#happens button")
 	v.sees("#board", "Left")
 	v.open("/classes/2/wrap")
 	v.sees("h1", "0 of 4 students finished, 4 have something to finish.")

@@ -14,11 +14,30 @@ type classEventRow struct {
 	Seq        int64
 	Kind       run.Kind
 	HappenedAt time.Time
+	NotedAt    time.Time
 	StudentID  int64
+	MachineID  int64
 	Step       pace.StepKey
+	Stop       int
 	Reason     run.Reason
+	Until      *time.Time
+	Note       string
+	Speed      float64
 	Undoes     *int64
+	StationID  int64
+	Sender     string
 	SaidBy     int64
+}
+
+func (r classEventRow) event(by string) run.Event {
+	e := run.Event{Seq: r.Seq, Kind: r.Kind, At: r.HappenedAt, NotedAt: r.NotedAt, StudentID: r.StudentID, MachineID: r.MachineID, Step: r.Step, Stop: r.Stop, Reason: r.Reason, Text: r.Note, Speed: r.Speed, StationID: r.StationID, Sender: r.Sender, By: by}
+	if r.Until != nil {
+		e.Until = *r.Until
+	}
+	if r.Undoes != nil {
+		e.Undoes = *r.Undoes
+	}
+	return e
 }
 
 // MostEvents of one class: more than thirty people press in a long day.
@@ -30,23 +49,29 @@ func (w Workshop) Events(classID int64) ([]run.Event, error) {
 		Row classEventRow `gorm:"embedded"`
 		By  string
 	}
-	err := w.db.Raw(`SELECT e.*, coalesce(a.name, '') AS by FROM class_events e LEFT JOIN accounts a ON a.id = e.said_by AND a.workshop_id = e.workshop_id
+	err := w.db.Raw(`SELECT e.*, coalesce(a.name, m.name, '') AS by FROM class_events e
+			LEFT JOIN accounts a ON a.id = e.said_by AND a.workshop_id = e.workshop_id LEFT JOIN machines m ON m.id = e.station_id AND m.workshop_id = e.workshop_id
 		WHERE e.workshop_id = ? AND e.class_id = ? ORDER BY e.seq LIMIT ?`, w.id, classID, MostEvents).Scan(&rows).Error
 	events := make([]run.Event, len(rows))
 	for i, r := range rows {
-		e := r.Row
-		events[i] = run.Event{Seq: e.Seq, Kind: e.Kind, At: e.HappenedAt, StudentID: e.StudentID, Step: e.Step, Reason: e.Reason, By: r.By}
-		if e.Undoes != nil {
-			events[i].Undoes = *e.Undoes
-		}
+		events[i] = r.Row.event(r.By)
 	}
 	return events, explain("reading what happened in the class", err)
 }
 
 // AddEvent writes an event down as the next of its class, which has to be locked, as
-// somebody says.
+// somebody says; 0 for the phone of a station.
 func (w Workshop) AddEvent(classID int64, e run.Event, byID int64) error {
-	row := classEventRow{ClassID: classID, Seq: e.Seq, Kind: e.Kind, HappenedAt: e.At, StudentID: e.StudentID, Step: e.Step, Reason: e.Reason, SaidBy: byID}
+	row := classEventRow{
+		ClassID: classID, Seq: e.Seq, Kind: e.Kind, HappenedAt: e.At, NotedAt: e.NotedAt, StudentID: e.StudentID, MachineID: e.MachineID, Step: e.Step, Stop: e.Stop, Reason: e.Reason,
+		Note: e.Text, Speed: e.Speed, StationID: e.StationID, Sender: e.Sender, SaidBy: byID,
+	}
+	if row.NotedAt.IsZero() {
+		row.NotedAt = e.At
+	}
+	if !e.Until.IsZero() {
+		row.Until = &e.Until
+	}
 	if e.Undoes != 0 {
 		row.Undoes = &e.Undoes
 	}

@@ -1,7 +1,9 @@
 package store_test
 
 import (
+	"context"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -10,6 +12,27 @@ import (
 	"chalkstep/store"
 	"chalkstep/store/storetest"
 )
+
+// What happens in a class is told to every process; one that comes to listen is told to
+// look at everything.
+func TestWhatHappensIsTold(t *testing.T) {
+	url := storetest.URL(t)
+	one, err := store.Open(t.Context(), url)
+	require.NoError(t, err)
+	t.Cleanup(func() { assert.NoError(t, one.Close()) })
+	two, err := store.Open(t.Context(), url)
+	require.NoError(t, err)
+	t.Cleanup(func() { assert.NoError(t, two.Close()) })
+	ctx, stop := context.WithCancel(t.Context())
+	told, ended := make(chan int64, 8), make(chan error, 1)
+	go func() { ended <- two.Listen(ctx, func(classID int64) { told <- classID }) }()
+	assert.Zero(t, <-told)
+	w, f := shop(t, one, "one")
+	require.NoError(t, w.AddEvent(f.class, run.Event{Seq: 1, Kind: run.Started, At: morning}, f.person))
+	assert.Equal(t, f.class, <-told)
+	stop()
+	assert.ErrorIs(t, <-ended, context.Canceled)
+}
 
 // What happened in a class is written down in order, once, and only by its workshop.
 func TestTheLogOfAClass(t *testing.T) {
@@ -21,6 +44,12 @@ func TestTheLogOfAClass(t *testing.T) {
 		{Seq: 2, Kind: run.Here, At: morning, StudentID: 7},
 		{Seq: 3, Kind: run.HandUp, At: morning, StudentID: 7, Reason: run.Nest},
 		{Seq: 4, Kind: run.Undone, At: morning, Undoes: 3},
+		{Seq: 5, Kind: run.StopDone, At: morning, NotedAt: morning.Add(7 * time.Minute), StudentID: 7, Step: "sew", Stop: 2, Sender: "a", StationID: 99},
+		{Seq: 6, Kind: run.Seated, At: morning, StudentID: 7, MachineID: 3},
+		{Seq: 7, Kind: run.Failed, At: morning, MachineID: 3},
+		{Seq: 8, Kind: run.Late, At: morning, StudentID: 7, Until: morning.Add(time.Hour)},
+		{Seq: 9, Kind: run.Noted, At: morning, Text: "the iron trips the fuse"},
+		{Seq: 10, Kind: run.Clocked, At: morning, Speed: 60},
 	}
 	for _, e := range log {
 		require.NoError(t, w.AddEvent(f.class, e, f.person))
@@ -30,22 +59,33 @@ func TestTheLogOfAClass(t *testing.T) {
 	require.Len(t, read, len(log))
 	for i, e := range read {
 		assert.Equal(t, "Ola", e.By)
-		assert.True(t, e.At.Equal(log[i].At))
-		e.By, e.At = "", log[i].At
+		want := log[i]
+		if want.NotedAt.IsZero() {
+			want.NotedAt = want.At
+		}
+		assert.True(t, e.At.Equal(want.At) && e.NotedAt.Equal(want.NotedAt) && e.Until.Equal(want.Until))
+		log[i].NotedAt = e.NotedAt
+		e.By, e.At, e.Until = "", want.At, want.Until
 		assert.Equal(t, log[i], e)
 	}
 	for name, e := range map[string]run.Event{
-		"a place in the log that is taken": {Seq: 4, Kind: run.Here, StudentID: 7},
-		"a kind there is not":              {Seq: 5, Kind: "sang", StudentID: 7},
-		"nobody is here":                   {Seq: 5, Kind: run.Here},
-		"done with no step":                {Seq: 5, Kind: run.Done, StudentID: 7},
-		"taken back twice":                 {Seq: 5, Kind: run.Undone, Undoes: 3},
-		"taken back before it was":         {Seq: 5, Kind: run.Undone, Undoes: 6},
+		"a place in the log that is taken": {Seq: 10, Kind: run.Here, StudentID: 7},
+		"a kind there is not":              {Seq: 11, Kind: "sang", StudentID: 7},
+		"nobody is here":                   {Seq: 11, Kind: run.Here},
+		"done with no step":                {Seq: 11, Kind: run.Done, StudentID: 7},
+		"taken back twice":                 {Seq: 11, Kind: run.Undone, Undoes: 3},
+		"taken back before it was":         {Seq: 11, Kind: run.Undone, Undoes: 12},
+		"sent before":                      {Seq: 11, Kind: run.Here, StudentID: 8, Sender: "a"},
+		"seated nowhere":                   {Seq: 11, Kind: run.Seated, StudentID: 7},
+		"a note of nothing":                {Seq: 11, Kind: run.Noted, StudentID: 7},
+		"late for ever":                    {Seq: 11, Kind: run.Late, StudentID: 7},
+		"a stop that is none":              {Seq: 11, Kind: run.StopDone, StudentID: 7, Step: "sew"},
+		"a clock that stands":              {Seq: 11, Kind: run.Clocked},
 	} {
 		e.At = morning
 		assert.Error(t, w.AddEvent(f.class, e, f.person), name)
 	}
-	assert.Error(t, other.AddEvent(f.class, run.Event{Seq: 5, Kind: run.Here, At: morning, StudentID: 7}, f.person), "another workshop's class")
+	assert.Error(t, other.AddEvent(f.class, run.Event{Seq: 11, Kind: run.Here, At: morning, StudentID: 7}, f.person), "another workshop's class")
 	none, err := other.Events(f.class)
 	require.NoError(t, err)
 	assert.Empty(t, none)

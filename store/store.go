@@ -29,9 +29,10 @@ var migrations embed.FS
 
 // A Store is a connection to the database.
 type Store struct {
-	db    *gorm.DB
-	cache *cache
-	inTx  bool
+	db     *gorm.DB
+	config *pgx.ConnConfig
+	cache  *cache
+	inTx   bool
 }
 
 // Limits of one process's use of the database.
@@ -115,7 +116,7 @@ func Open(ctx context.Context, url string, options ...Option) (*Store, error) {
 	if err != nil {
 		return nil, errors.Join(fmt.Errorf("making the cache: %w", err), pool.Close())
 	}
-	return &Store{db: db, cache: known}, nil
+	return &Store{db: db, config: config, cache: known}, nil
 }
 
 // migrate runs the forward-only migrations, one process at a time: the others

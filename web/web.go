@@ -29,6 +29,7 @@ import (
 	"chalkstep/web/projects"
 	"chalkstep/web/settings"
 	"chalkstep/web/signin"
+	"chalkstep/web/station"
 	"chalkstep/web/stock"
 	"chalkstep/web/students"
 	"chalkstep/web/today"
@@ -101,8 +102,12 @@ func New(cfg Config) (*fiber.App, error) {
 	})
 	f.Use("/static", cacheForGood, serve(files))
 
+	streams := ui.NewStreams()
+	f.Hooks().OnPreShutdown(streams.Close)
 	g := guard.New(cfg)
-	f.Use(g.Deadline, g.Know, g.Body(uploads...), g.Form)
+	f.Use(g.Deadline, streams.Carry, g.Know, g.Body(uploads...))
+	station.Routes(f, cfg.App)
+	f.Use(g.Form)
 	signin.Routes(f, cfg.App, g)
 	f.Use(signin.Required(cfg.App), ui.Keep(cfg.App.Now))
 	today.Routes(f)

@@ -39,7 +39,11 @@ func (d Desk) Kits(classID int64) (KitsPage, error) {
 	if err := d.Need(desk.See); err != nil {
 		return KitsPage{}, err
 	}
-	page, err := d.Shelf(classID)
+	return d.kits(classID)
+}
+
+func (d Desk) kits(classID int64) (KitsPage, error) {
+	page, err := d.shelf(classID)
 	if err != nil {
 		return KitsPage{}, err
 	}
@@ -65,6 +69,10 @@ func (d Desk) Shelf(classID int64) (ShelfPage, error) {
 	if err := d.Need(desk.See); err != nil {
 		return ShelfPage{}, err
 	}
+	return d.shelf(classID)
+}
+
+func (d Desk) shelf(classID int64) (ShelfPage, error) {
 	c, err := d.Shop.Class(classID)
 	if err != nil {
 		return ShelfPage{}, err

@@ -2,14 +2,12 @@ package classes
 
 import (
 	"errors"
-	"fmt"
 	"time"
 
 	"chalkstep/app/desk"
-	"chalkstep/core/pace"
+	"chalkstep/core/day"
 	"chalkstep/core/run"
 	"chalkstep/core/say"
-	"chalkstep/store"
 )
 
 // How long before it begins a class can be started, and how long after its end what
@@ -22,6 +20,8 @@ const (
 // A RunPage is a class while it runs.
 type RunPage struct {
 	run.State
+	// Now is what the clock of the class shows.
+	Now time.Time
 	// Forecast of what is left; nothing where Left is false.
 	Forecast run.Forecast
 	Left     bool
@@ -35,15 +35,34 @@ func (d Desk) Run(classID int64) (RunPage, error) {
 		return RunPage{}, err
 	}
 	page, err := d.runs(classID)
-	if err != nil || !page.Running() || !page.Plan.Planned() {
+	if err != nil {
 		return page, err
 	}
-	page.Forecast, err = page.State.Forecast(d.Now)
-	page.Left = err == nil
-	if errors.Is(err, run.ErrNothingLeft) {
-		err = nil
+	return page, d.foresee(&page)
+}
+
+// foresee plans what is left of a running class. What was planned in the same few seconds
+// of the same revision is not planned again: many look at once.
+func (d Desk) foresee(page *RunPage) error {
+	if !page.Running() || !page.Plan.Planned() {
+		return nil
 	}
-	return page, err
+	const few = 5 // seconds
+	key := desk.RunKey{WorkshopID: d.Who.WorkshopID, Revision: d.Who.Revision, ClassID: page.Plan.Class.ID, Clock: page.Now.Unix() / few}
+	known, found := d.Memo().Forecasts.Get(key)
+	if !found {
+		var err error
+		known.Forecast, err = page.State.Forecast(page.Now)
+		known.Left = err == nil
+		if err != nil && !errors.Is(err, run.ErrNothingLeft) {
+			return err
+		}
+		if d.Who.Revision != 0 {
+			d.Memo().Forecasts.Add(key, known)
+		}
+	}
+	page.Forecast, page.Left = known.Forecast, known.Left
+	return nil
 }
 
 // runs is a class with what happened in it.
@@ -56,7 +75,12 @@ func (d Desk) runs(classID int64) (RunPage, error) {
 	if err != nil {
 		return RunPage{}, err
 	}
+	return d.runPage(plan, events), nil
+}
+
+func (d Desk) runPage(plan day.Plan, events []run.Event) RunPage {
 	page := RunPage{State: run.Of(plan, events)}
+	page.Now = page.Clock.Of(d.Now)
 	opens, closes := plan.Class.StartsAt.Add(-runBefore), plan.Class.EndsAt.Add(runAfter)
 	switch {
 	case plan.Class.CancelledAt != nil:
@@ -68,62 +92,5 @@ func (d Desk) runs(classID int64) (RunPage, error) {
 	case d.Now.After(closes):
 		page.Why = say.T("The class is over.")
 	}
-	return page, nil
-}
-
-// A HappenInput is something that is said to have happened.
-type HappenInput struct {
-	Kind      string
-	StudentID int64
-	Step      string
-	Reason    string
-	// Undoes is the event that is taken back.
-	Undoes int64
-}
-
-// Happen notes that something happened in a class, now. What does not fit what happened
-// meanwhile is refused, and says so.
-func (d Desk) Happen(classID int64, in HappenInput) error {
-	if err := d.Need(desk.RunClasses); err != nil {
-		return err
-	}
-	return desk.OnceOnly(d, func(d Desk) error { return d.happen(classID, in) })
-}
-
-func (d Desk) happen(classID int64, in HappenInput) error {
-	if err := d.Shop.LockClass(classID); err != nil {
-		return err
-	}
-	page, err := d.runs(classID)
-	if err != nil {
-		return err
-	}
-	if !page.Why.Silent() {
-		return desk.Problems{"": d.Say(page.Why)}
-	}
-	if page.Seq >= store.MostEvents {
-		return desk.Problems{"": fmt.Sprintf("A class can have %d events, and this one has them.", store.MostEvents)}
-	}
-	e := run.Event{Seq: page.Seq + 1, Kind: run.Kind(in.Kind), At: d.Now, StudentID: in.StudentID, Step: pace.StepKey(in.Step), Reason: run.Reason(in.Reason), Undoes: in.Undoes}
-	if !page.Accepts(e) {
-		return desk.Problems{"": d.Say(refusal(e.Kind))}
-	}
-	return d.Shop.AddEvent(classID, e.Plain(), d.Who.AccountID)
-}
-
-// refusal says why something cannot have happened.
-func refusal(kind run.Kind) say.Text {
-	switch kind {
-	case run.Started:
-		return say.T("The class has begun already.")
-	case run.Done, run.Skipped:
-		return say.T("That step is not theirs any more: somebody noted it just now. Look at the board again.")
-	case run.HandUp:
-		return say.T("Choose somebody who is here, and what for.")
-	case run.Undone:
-		return say.T("Something else happened since: take that back first.")
-	case run.Here, run.Gone, run.Settled:
-		return say.T("That was noted already. Look at the board again.")
-	}
-	return say.T("Press one of the buttons of the board.")
+	return page
 }

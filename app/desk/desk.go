@@ -23,11 +23,12 @@ type App struct {
 	memo  *Memo
 	// hashing lets few passwords be worked on at a time: each takes memory.
 	hashing *hashing
+	news    *news
 }
 
 // New makes an App on a store; now is the clock, time.Now outside tests.
 func New(s *store.Store, now func() time.Time) *App {
-	return &App{store: s, now: now, memo: newMemo(), hashing: newHashing()}
+	return &App{store: s, now: now, memo: newMemo(), hashing: newHashing(), news: &news{waiting: map[int64]map[chan struct{}]bool{}}}
 }
 
 // Now is the time by the clock of the application.
@@ -44,8 +45,10 @@ type Who struct {
 	Name       string
 	Email      string
 	Role       crew.Role
-	Workshop   string
-	Zone       *time.Location
+	// Place is where the phone of a station lies, zero for a person.
+	Place    Place
+	Workshop string
+	Zone     *time.Location
 	// Printer writes in their units and by their clock.
 	Printer say.Printer
 	// Revision moves on with every change of the workshop: what was worked out

@@ -44,13 +44,19 @@ func (d Desk) FileAs(id int64, format string) (fileName string, data []byte, err
 	return file.Name, file.Data, nil
 }
 
-// Pattern reads a design's file again, in the threads chosen for its stops.
+// Pattern reads a design's file again, in the threads chosen for its stops: for pages,
+// and for the phone of a station, which may see what is sewn there and no file.
 func (d Desk) Pattern(design design.Design) (*stitch.Pattern, error) {
-	name, data, err := d.DesignFile(design.ID)
+	if d.Who.Place.ClassID == 0 {
+		if err := d.Need(See); err != nil {
+			return nil, err
+		}
+	}
+	file, err := d.Shop.DesignFile(design.ID)
 	if err != nil {
 		return nil, err
 	}
-	pattern, _, err := stitch.Decode(name, data)
+	pattern, _, err := stitch.Decode(file.Name, file.Data)
 	if err != nil {
 		return nil, err
 	}

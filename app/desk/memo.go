@@ -6,8 +6,10 @@ import (
 	lru "github.com/hashicorp/golang-lru/v2"
 	"golang.org/x/sync/singleflight"
 
+	"chalkstep/core/card"
 	"chalkstep/core/cutplan"
 	"chalkstep/core/floor"
+	"chalkstep/core/run"
 )
 
 // A Memo keeps what follows from its key alone and takes long to work out:
@@ -16,6 +18,10 @@ import (
 type Memo struct {
 	Plans   *lru.Cache[[32]byte, floor.Result]
 	Layouts *lru.Cache[[32]byte, Laid]
+	// Forecasts of running classes, by what they follow from.
+	Forecasts *lru.Cache[RunKey, Foreseen]
+	// Cards of students at a machine, for as long as a minute.
+	Cards *lru.Cache[CardKey, card.Card]
 	// Working lets one work out what several ask for at once.
 	Working singleflight.Group
 	// photos are made one at a time.
@@ -27,7 +33,29 @@ func newMemo() *Memo {
 	// New fails for a size below 1 only.
 	plans, _ := lru.New[[32]byte, floor.Result](most)
 	layouts, _ := lru.New[[32]byte, Laid](most)
-	return &Memo{Plans: plans, Layouts: layouts}
+	forecasts, _ := lru.New[RunKey, Foreseen](mostForecasts)
+	cards, _ := lru.New[CardKey, card.Card](most)
+	return &Memo{Plans: plans, Layouts: layouts, Forecasts: forecasts, Cards: cards}
+}
+
+// mostForecasts are kept: of the classes that go on, the last few seconds.
+const mostForecasts = 64
+
+// A RunKey says what a forecast follows from: the class at a revision of the workshop,
+// and the time of its clock, to a few seconds.
+type RunKey struct{ WorkshopID, Revision, ClassID, Clock int64 }
+
+// A CardKey says whose card it is, of which class as it was saved, at which minute.
+type CardKey struct {
+	WorkshopID, ClassID int64
+	Version             int
+	StudentID, Minute   int64
+}
+
+// A Foreseen is what is left of a class, if anything is.
+type Foreseen struct {
+	Forecast run.Forecast
+	Left     bool
 }
 
 // A Laid is pieces on a material, and those that found no room.

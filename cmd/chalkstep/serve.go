@@ -144,6 +144,7 @@ func serve(ctx context.Context, s settings, withDemo bool) (err error) {
 		return err
 	}
 	go tidy(ctx, a)
+	go a.Follow(ctx)
 	return run(ctx, face, listener, s.Patience, withDemo)
 }
 

@@ -12,9 +12,11 @@ const (
 	Owner      Role = "owner"
 	Instructor Role = "instructor"
 	Assistant  Role = "assistant"
+	// Station is the phone beside a machine, which nobody signs in at.
+	Station Role = "station"
 )
 
-// Roles in the order of what they may.
+// Roles of people, in the order of what they may.
 var Roles = []Role{Owner, Instructor, Assistant}
 
 // A Person is someone who signs in.

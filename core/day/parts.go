@@ -97,3 +97,35 @@ func (w Work) partStep(key pace.StepKey) (pace.Step, bool) {
 	}
 	return pace.Step{}, false
 }
+
+// A SewnStop is a stop of a sewing: its number in the design, from 1, and how long it
+// takes somebody at a machine, with the change before it and what is laid or trimmed.
+type SewnStop struct {
+	N       int
+	Minutes float64
+}
+
+// SewnStops are those that a student sews in a step of the plan at a machine; none where
+// the step is no sewing.
+func (p Plan) SewnStops(studentID int64, key pace.StepKey, machineID int64) []SewnStop {
+	w, place, ok := p.Maker(PersonID(studentID))
+	m, there := p.Machine(StationID(machineID))
+	if !ok || !there || !key.Is(pace.StepSew) || key.Hooping() > len(w.Sewing) {
+		return nil
+	}
+	stops, figures, part := w.Pacing(key.Hooping()-1), w.Rules(p.Rules).Timing(), p.partOf(w, key)
+	if part.trimMinutes > 0 || part.from > 0 {
+		figures.TrimMinutes = 0 // a step of its own
+	}
+	hand, before := Hand(place.Student, figures), 0.0
+	if part.from > 0 {
+		before = figures.StitchOut(m.Pacing(), stops[:part.from], hand).Total
+	}
+	var sewn []SewnStop
+	for n := part.from + 1; n <= part.to; n++ {
+		total := figures.StitchOut(m.Pacing(), stops[:n], hand).Total
+		sewn = append(sewn, SewnStop{N: n, Minutes: total - before})
+		before = total
+	}
+	return sewn
+}

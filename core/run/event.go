@@ -18,54 +18,109 @@ type Kind string
 const (
 	// Started is that the class began; nothing counts before it.
 	Started Kind = "started"
-	// Here is that a student came, or came back; Gone that they left machine and hoop.
+	// Here is that a student came, or came back; Late that they come later, by Until;
+	// Gone that they left machine and hoop.
 	Here Kind = "here"
+	Late Kind = "late"
 	Gone Kind = "gone"
-	// Done is that a student is done with a step, Skipped that they leave it out.
-	Done    Kind = "done"
-	Skipped Kind = "skipped"
+	// Done is that a student is done with a step, Skipped that they leave it out;
+	// StopDone that a stop of the sewing they are at is sewn.
+	Done     Kind = "done"
+	Skipped  Kind = "skipped"
+	StopDone Kind = "stop-done"
+	// Going is that a machine sews, or sews again: a piece is laid or trimmed, a thread is
+	// back, or nothing was heard of it for long.
+	Going Kind = "going"
+	// Seated is that a student sits, or is to sit, at a machine.
+	Seated Kind = "seated"
 	// HandUp is that a student wants somebody, for a Reason; Settled that somebody came.
 	HandUp  Kind = "hand-up"
 	Settled Kind = "settled"
+	// Noted is something to remember, for staff alone.
+	Noted Kind = "noted"
+	// Failed is that a machine is out of order, Mended that it works again.
+	Failed Kind = "failed"
+	Mended Kind = "mended"
+	// Clocked sets how fast the clock of the class goes, for a rehearsal.
+	Clocked Kind = "clocked"
 	// Undone takes another event back, as if it had not been.
 	Undone Kind = "undone"
 )
 
-// Kinds lists them all.
-var Kinds = []Kind{Started, Here, Gone, Done, Skipped, HandUp, Settled, Undone}
+// The fields of an event that kinds have beside the time.
+type fields struct{ student, maybeStudent, machine, step, stop, reason, until, text, speed, undoes bool }
 
-// OfStudent tells whether an event of a kind is about a student.
-func (k Kind) OfStudent() bool { return k != Started && k != Undone }
+var kinds = map[Kind]fields{
+	Started: {}, Here: {student: true}, Late: {student: true, until: true}, Gone: {student: true},
+	Done: {student: true, step: true}, Skipped: {student: true, step: true}, StopDone: {student: true, step: true, stop: true}, Going: {student: true},
+	Seated: {student: true, machine: true}, HandUp: {student: true, reason: true}, Settled: {student: true},
+	Noted: {maybeStudent: true, text: true}, Failed: {machine: true}, Mended: {machine: true}, Clocked: {speed: true}, Undone: {undoes: true},
+}
+
+// Is tells whether it is one of the kinds there are.
+func (k Kind) Is() bool { _, is := kinds[k]; return is }
 
 // An Event is something that happened. Events are only added to the log.
 type Event struct {
 	// Seq is its place in the log of the class, from 1.
-	Seq       int64
-	Kind      Kind
-	At        time.Time
-	StudentID int64
-	// Step is which one, of Done and Skipped.
+	Seq  int64
+	Kind Kind
+	// At is when it happened by the clock of the class; NotedAt when it was written
+	// down: what a phone kept while it had no connection is noted later.
+	At, NotedAt time.Time
+	StudentID   int64
+	// MachineID of Seated, Failed and Mended.
+	MachineID int64
+	// Step is which one, of Done, Skipped and StopDone; Stop the one that is sewn.
 	Step pace.StepKey
+	Stop int
 	// Reason is what a hand is up for.
 	Reason Reason
+	// Until is when somebody who is late comes.
+	Until time.Time
+	// Text of a note.
+	Text string
+	// Speed of the clock of the class, 1 for that on the wall.
+	Speed float64
 	// Undoes is the Seq of the event that is taken back.
 	Undoes int64
+	// Sender is what whoever sent it calls it, so that it counts once; StationID the
+	// machine whose phone sent it, 0 for none.
+	Sender    string
+	StationID int64
 	// By names who said so.
 	By string
 }
 
 // Plain is the event with what its kind says, and nothing else.
 func (e Event) Plain() Event {
-	plain := Event{Seq: e.Seq, Kind: e.Kind, At: e.At, By: e.By}
-	if e.Kind.OfStudent() {
+	has := kinds[e.Kind]
+	plain := Event{Seq: e.Seq, Kind: e.Kind, At: e.At, NotedAt: e.NotedAt, Sender: e.Sender, StationID: e.StationID, By: e.By}
+	if has.student || has.maybeStudent {
 		plain.StudentID = e.StudentID
 	}
-	switch e.Kind {
-	case Done, Skipped:
+	if has.machine {
+		plain.MachineID = e.MachineID
+	}
+	if has.step {
 		plain.Step = e.Step
-	case HandUp:
+	}
+	if has.stop {
+		plain.Stop = e.Stop
+	}
+	if has.reason {
 		plain.Reason = e.Reason
-	case Undone:
+	}
+	if has.until {
+		plain.Until = e.Until
+	}
+	if has.text {
+		plain.Text = e.Text
+	}
+	if has.speed {
+		plain.Speed = e.Speed
+	}
+	if has.undoes {
 		plain.Undoes = e.Undoes
 	}
 	return plain
@@ -106,6 +161,9 @@ func (r Reason) Is() bool { _, is := reasons[r]; return is }
 
 // Text is what it is called.
 func (r Reason) Text() say.Text { return say.T(reasons[r].name) }
+
+// OfMachine tells that what was wrong is over when the machine sews again.
+func (r Reason) OfMachine() bool { return r == Break || r == Bobbin || r == Piece }
 
 // Caution is what is said first, silent where nobody can be hurt.
 func (r Reason) Caution() say.Text {

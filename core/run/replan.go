@@ -3,6 +3,7 @@ package run
 import (
 	"cmp"
 	"errors"
+	"maps"
 	"math"
 	"slices"
 	"time"
@@ -123,24 +124,29 @@ func (s State) Left(now time.Time) floor.Problem {
 		if at.Presence == Left || at.Finished() {
 			continue
 		}
-		if at.Presence == Present {
+		switch {
+		case at.Presence == Present:
 			who.Ready = minute
-		} else {
+		case !at.Expected.IsZero():
+			who.Ready = math.Max(minute, at.Expected.Sub(s.Plan.Class.StartsAt).Minutes())
+		default:
 			who.Ready = math.Max(minute, who.Ready)
 		}
-		if who.Steps = at.left(who.Steps, p, now, minute); len(who.Steps) > 0 {
+		if who.Steps = s.left(at, who.Steps, now, minute); len(who.Steps) > 0 {
 			p.People = append(p.People, who)
 		}
 	}
 	return p
 }
 
-// stay is the step of somebody who has something already: it takes no time.
-const stay = "stay"
+// Stay is the step of somebody who has something already: it takes no time.
+const Stay = "stay"
 
 // left are the steps somebody has still to do, as they stand: what they have, they keep,
-// and the step they are at goes on.
-func (at Standing) left(steps []floor.Step, p floor.Problem, now time.Time, minute float64) []floor.Step {
+// and the step they are at goes on. They sit where they are to sit, unless that machine is
+// out of order; there are none where no other can take them.
+func (s State) left(at Standing, steps []floor.Step, now time.Time, minute float64) []floor.Step {
+	p := s.Plan.Problem
 	next := at.Steps[at.Next]
 	from := slices.IndexFunc(steps, func(one floor.Step) bool { return one.ID == next.Step })
 	if from < 0 {
@@ -151,25 +157,50 @@ func (at Standing) left(steps []floor.Step, p floor.Problem, now time.Time, minu
 	before.Begun = false // what the step they are at takes, it takes itself
 	hoops := before.hoops(p)
 	last, kept := at.last(p)
+	if _, out := s.Out[last]; out {
+		kept = false
+	}
+	if len(at.Stops) > 0 && len(rest[0].On) > 0 { // a sewing that was interrupted
+		share := at.LeftMinutes(now) / math.Max(leastLeft, next.End-next.Start)
+		rest[0].On = maps.Clone(rest[0].On)
+		for station := range rest[0].On {
+			rest[0].On[station] *= math.Min(1, share)
+		}
+	}
 	if at.Begun {
 		at.goOn(&rest[0], next, now, minute)
 	}
-	if k := slices.IndexFunc(rest, func(one floor.Step) bool { return len(one.On) > 0 }); k >= 0 {
-		first := &rest[k]
-		switch {
-		case k == 0 && at.Begun:
-		case kept || first.Same:
-			first.On = restrict(first.On, func(station string) bool { return station == last })
-		default:
-			first.On = restrict(first.On, func(station string) bool { return at.hoopGoesOn(p, hoops, station) })
+	first := true
+	for k := range rest {
+		one := &rest[k]
+		if len(one.On) == 0 || k == 0 && at.Begun {
+			first = first && len(one.On) == 0
+			continue
 		}
-		first.Same = false
+		seat := at.Steps[at.Next+k].Station
+		_, out := s.Out[seat]
+		one.On = restrict(one.On, func(station string) bool {
+			if _, broken := s.Out[station]; broken {
+				return false
+			}
+			if out {
+				return !first || at.hoopGoesOn(p, hoops, station)
+			}
+			return station == seat
+		})
+		if len(one.On) == 0 {
+			return nil
+		}
+		if first {
+			one.Same = false
+		}
+		first = false
 	}
 	giveBack(rest, hoops)
 	if !kept && len(hoops) == 0 {
 		return rest
 	}
-	has := floor.Step{ID: stay, Minutes: floor.Minutes(0), Take: hoops, At: &minute}
+	has := floor.Step{ID: Stay, Minutes: floor.Minutes(0), Take: hoops, At: &minute}
 	if kept {
 		has.Minutes, has.On, has.Keep = nil, map[string]float64{last: 0}, true
 	}
@@ -217,16 +248,13 @@ func (at Standing) hoopGoesOn(p floor.Problem, hoops []string, station string) b
 	return true
 }
 
-// restrict leaves the stations that may be, all where none may.
+// restrict leaves the stations that may be.
 func restrict(on map[string]float64, may func(station string) bool) map[string]float64 {
 	left := map[string]float64{}
 	for station, minutes := range on {
 		if may(station) {
 			left[station] = minutes
 		}
-	}
-	if len(left) == 0 {
-		return on
 	}
 	return left
 }

@@ -245,7 +245,17 @@ func TestHoweverAClassGoes(t *testing.T) {
 				at, _ := s.Standing(id)
 				e := run.Event{StudentID: id, Kind: run.Here}
 				step, more := at.Step()
-				switch n := rng.IntN(20); {
+				switch n := rng.IntN(26); {
+				case n == 25:
+					e.Kind, e.MachineID = run.Seated, 1+rng.Int64N(2)
+				case n == 24:
+					e.Kind, e.MachineID = run.Failed, 1+rng.Int64N(2)
+				case n == 23:
+					e.Kind, e.MachineID = run.Mended, 1+rng.Int64N(2)
+				case n >= 21 && at.Stop < len(at.Stops):
+					e.Kind, e.Step, e.Stop = run.StopDone, pace.StepKey(step.Step), at.Stops[at.Stop].N
+				case n == 20:
+					e.Kind, e.Until = run.Late, l.plan.At(minute+20)
 				case n == 0:
 					e.Kind = run.Gone
 				case n == 1:
@@ -260,6 +270,7 @@ func TestHoweverAClassGoes(t *testing.T) {
 				for _, station := range l.plan.Problem.Stations {
 					for _, one := range s.Standings {
 						if step, more := one.Step(); more && one.Begun && one.Presence == run.Present && step.Station == station.ID {
+							require.NotContains(t, s.Out, station.ID, "%s at a machine that is out", one.Name)
 							require.Empty(t, having[station.ID], "%s and %s at one machine", having[station.ID], one.Name)
 							having[station.ID] = one.Name
 						}

@@ -2,6 +2,7 @@ package run
 
 import (
 	"cmp"
+	"maps"
 	"slices"
 	"time"
 
@@ -21,6 +22,12 @@ type State struct {
 	Hands []Hand
 	// Calls are all hands that went up, in order.
 	Calls []Call
+	// Out are the machines that are out of order, since when, by station.
+	Out map[string]time.Time
+	// Notes are for staff alone, in order.
+	Notes []Note
+	// Clock is that of the class.
+	Clock Clock
 	// Last is the event that can be taken back, nil where there is none; Seq is that of
 	// the last event of all.
 	Last *Event
@@ -50,10 +57,27 @@ type Standing struct {
 	// have not begun, somebody else has what it takes.
 	Begun bool
 	Since time.Time
+	// Expected is when somebody who said they are late comes, zero for in time.
+	Expected time.Time
+	// Stop is how many stops of the sewing they are at are sewn, StopSince since when they
+	// sew the one after; Heard is when something was last heard of them.
+	Stop             int
+	StopSince, Heard time.Time
+	// Stops are those of the sewing they are at; none for another step.
+	Stops []day.SewnStop
 	// Real is how the steps before the next really went.
 	Real []Real
-	// free is when the step before was done.
-	free time.Time
+	// free is when the step before was done; resumed tells that the next was interrupted.
+	free    time.Time
+	resumed bool
+}
+
+// A Note is something to remember of a student, or of the class where StudentID is 0.
+type Note struct {
+	StudentID int64
+	Name      string
+	Text, By  string
+	At        time.Time
 }
 
 // A Real is how a step went: it is zero from Begun to Ended where it was skipped, or done
@@ -93,17 +117,60 @@ func (s Standing) Step() (step floor.Placed, ok bool) {
 	return s.Steps[s.Next], true
 }
 
-// LeftMinutes of the step somebody is at, as planned: never less than none.
-func (s Standing) LeftMinutes(now time.Time) float64 {
+// LeftMinutes of the step somebody is at, as planned: never less than none. Of a sewing
+// it is what the stops take that were not said to be sewn: beginners forget to say so, and
+// go on.
+func (s Standing) LeftMinutes(now time.Time) float64 { return max(0, s.remaining(now)) }
+
+// OverMinutes is how much longer somebody takes over what they are at than planned.
+func (s Standing) OverMinutes(now time.Time) float64 { return max(0, -s.remaining(now)) }
+
+func (s Standing) remaining(now time.Time) float64 {
 	step, ok := s.Step()
 	if !ok {
 		return 0
 	}
-	length := step.End - step.Start
+	length, since := step.End-step.Start, s.Since
+	if len(s.Stops) > 0 {
+		length, since = 0, s.StopSince
+		for _, stop := range s.Stops[min(s.Stop, len(s.Stops)):] {
+			length += stop.Minutes
+		}
+	}
 	if !s.Begun {
 		return length
 	}
-	return max(0, length-now.Sub(s.Since).Minutes())
+	return length - now.Sub(since).Minutes()
+}
+
+// present is how long what somebody is at takes: the stop they sew, or the step.
+func (s Standing) present() float64 {
+	if s.Stop < len(s.Stops) {
+		return s.Stops[s.Stop].Minutes
+	}
+	step, _ := s.Step()
+	return step.End - step.Start
+}
+
+// QuietShare of what something takes is how long nothing is heard of a machine before it
+// is asked (handbook, While a class runs).
+const QuietShare = 1.5
+
+// leastQuiet is how long nobody is asked, however short a stop is, in minutes.
+const leastQuiet = 3
+
+// Quiet tells since when something should have been heard of somebody at a machine, zero
+// where nothing should. Whoever has a hand up was heard.
+func (s State) Quiet(at Standing, now time.Time) time.Time {
+	step, ok := at.Step()
+	if !ok || !at.Begun || step.Station == "" || at.Presence != Present || slices.ContainsFunc(s.Hands, func(h Hand) bool { return h.StudentID == at.StudentID }) {
+		return time.Time{}
+	}
+	due := at.Heard.Add(time.Duration(max(leastQuiet, QuietShare*at.present()) * float64(time.Minute)))
+	if now.Before(due) {
+		return time.Time{}
+	}
+	return due
 }
 
 // Running tells that the class began.
@@ -113,7 +180,7 @@ func (s State) Running() bool { return !s.StartedAt.IsZero() }
 // their Seq. What does not fit, as a step that is not the one somebody is at, changes
 // nothing: it was sent when something else had happened.
 func Of(plan day.Plan, events []Event) State {
-	s := State{Plan: plan}
+	s := State{Plan: plan, Out: map[string]time.Time{}}
 	for _, w := range plan.Works {
 		for _, p := range w.Places {
 			if steps := plan.StepsOf(day.PersonID(p.ID)); len(steps) > 0 {
@@ -148,8 +215,8 @@ func (s State) Accepts(e Event) bool {
 	if e.Kind == Undone { // one after another, from the last
 		return s.Last != nil && s.Last.Seq == e.Undoes
 	}
-	s.Standings, s.Hands, s.Calls = slices.Clone(s.Standings), slices.Clone(s.Hands), slices.Clone(s.Calls)
-	return s.apply(e)
+	s.Standings, s.Hands, s.Calls, s.Out = slices.Clone(s.Standings), slices.Clone(s.Hands), slices.Clone(s.Calls), maps.Clone(s.Out)
+	return s.apply(e.Plain())
 }
 
 // Standing finds a student's.
@@ -165,44 +232,86 @@ func (s State) indexOf(studentID int64) int {
 	return slices.IndexFunc(s.Standings, func(at Standing) bool { return at.StudentID == studentID })
 }
 
+// apply has an event happen, and is false where it does not fit.
 func (s *State) apply(e Event) bool {
-	if e.Kind == Started {
+	switch {
+	case e.Kind == Started:
 		if s.Running() {
 			return false
 		}
 		s.StartedAt = e.At
 		return true
+	case !s.Running():
+		return false
+	case e.Kind == Clocked:
+		if e.Speed < slowest || e.Speed > fastest {
+			return false
+		}
+		s.Clock = Clock{From: e.At, NotedAt: e.NotedAt, Speed: e.Speed}
+		return true
+	case e.Kind == Noted && e.StudentID == 0 && e.Text != "":
+		s.Notes = append(slices.Clip(s.Notes), Note{Text: e.Text, By: e.By, At: e.At})
+		return true
+	case e.Kind == Failed, e.Kind == Mended:
+		return s.failed(e)
 	}
 	i := s.indexOf(e.StudentID)
-	if i < 0 || !s.Running() {
+	if i < 0 || !s.happened(&s.Standings[i], e) {
 		return false
 	}
-	at := &s.Standings[i]
+	s.Standings[i].Heard = e.At
+	s.begin(e.At)
+	return true
+}
+
+// happened has an event of a student happen.
+func (s *State) happened(at *Standing, e Event) bool {
 	switch e.Kind {
 	case Here:
 		if at.Presence == Present {
 			return false
 		}
 		at.Presence, at.free, at.Begun = Present, e.At, false
+	case Late:
+		if at.Presence == Present || !e.Until.After(e.At) {
+			return false
+		}
+		at.Presence, at.Expected = Awaited, e.Until
 	case Gone:
 		if at.Presence == Left {
 			return false
 		}
 		at.Next = at.again(s.Plan.Problem)
 		at.Real = at.Real[:at.Next]
-		at.Presence, at.Begun = Left, false
+		at.Presence, at.Begun, at.resumed, at.Stop, at.Stops = Left, false, false, 0, nil
 		s.lower(e.StudentID)
 	case Done, Skipped:
-		if at.Presence != Present || at.Finished() || pace.StepKey(at.Steps[at.Next].Step) != e.Step {
+		if !at.isAt(e.Step) {
 			return false
 		}
 		real := Real{Begun: e.At, Ended: e.At, Skipped: e.Kind == Skipped}
-		if at.Begun && !real.Skipped {
+		if at.Begun && !real.Skipped && !at.resumed {
 			real.Begun = at.Since
 		}
 		at.Real = append(slices.Clip(at.Real), real)
 		at.Next++
-		at.Begun, at.free = false, e.At
+		at.Begun, at.resumed, at.free, at.Stop, at.Stops = false, false, e.At, 0, nil
+		s.sewsAgain(at, e.At)
+	case StopDone:
+		// The last stop ends the step, which is Done.
+		if !at.isAt(e.Step) || !at.Begun || at.Stop+1 >= len(at.Stops) || at.Stops[at.Stop].N != e.Stop {
+			return false
+		}
+		at.Stop++
+		at.StopSince = e.At
+		s.sewsAgain(at, e.At)
+	case Going:
+		if at.Presence != Present || !at.Begun {
+			return false
+		}
+		s.sewsAgain(at, e.At)
+	case Seated:
+		return s.seat(at, e)
 	case HandUp:
 		if !e.Reason.Is() || at.Presence != Present {
 			return false
@@ -212,19 +321,42 @@ func (s *State) apply(e Event) bool {
 		s.Hands = append(s.Hands, hand)
 		s.Calls = append(s.Calls, Call{Hand: hand, Station: s.StationOf(e.StudentID)})
 	case Settled:
-		if !s.lower(e.StudentID) {
+		return s.settle(at, e.At)
+	case Noted:
+		if e.Text == "" {
 			return false
 		}
-		for i := range s.Calls {
-			if c := &s.Calls[i]; c.StudentID == e.StudentID && c.Settled.IsZero() {
-				c.Settled = e.At
-			}
-		}
+		s.Notes = append(slices.Clip(s.Notes), Note{StudentID: e.StudentID, Name: at.Name, Text: e.Text, By: e.By, At: e.At})
 	default:
 		return false
 	}
-	s.begin(e.At)
 	return true
+}
+
+// isAt tells that the next step of somebody who is there is a certain one.
+func (s Standing) isAt(step pace.StepKey) bool {
+	next, more := s.Step()
+	return more && s.Presence == Present && pace.StepKey(next.Step) == step
+}
+
+// settle ends somebody's call.
+func (s *State) settle(at *Standing, now time.Time) bool {
+	if !s.lower(at.StudentID) {
+		return false
+	}
+	for i := range s.Calls {
+		if c := &s.Calls[i]; c.StudentID == at.StudentID && c.Settled.IsZero() {
+			c.Settled = now
+		}
+	}
+	return true
+}
+
+// sewsAgain settles what held somebody's machine up: they went on.
+func (s *State) sewsAgain(at *Standing, now time.Time) {
+	if slices.ContainsFunc(s.Hands, func(h Hand) bool { return h.StudentID == at.StudentID && h.Reason.OfMachine() }) {
+		s.settle(at, now)
+	}
 }
 
 // again is the step with which somebody begins again who leaves: what they had hooped or
@@ -279,8 +411,13 @@ func (s *State) begin(now time.Time) {
 		return cmp.Compare(a.Steps[a.Next].Start, b.Steps[b.Next].Start)
 	})
 	for _, at := range waiting {
-		if s.free(at) {
-			at.Begun, at.Since = true, now
+		if !s.free(at) {
+			continue
+		}
+		at.Begun, at.Since, at.StopSince, at.Heard = true, now, now, now
+		step := at.Steps[at.Next]
+		if m, there := s.Plan.Machine(step.Station); there {
+			at.Stops = s.Plan.SewnStops(at.StudentID, pace.StepKey(step.Step), m.ID)
 		}
 	}
 }
@@ -290,6 +427,9 @@ func (s *State) begin(now time.Time) {
 func (s *State) free(at *Standing) bool {
 	step := at.Steps[at.Next]
 	if step.Station != "" {
+		if _, out := s.Out[step.Station]; out {
+			return false
+		}
 		if who, taken := s.At(step.Station); taken && who.StudentID != at.StudentID {
 			return false
 		}

@@ -39,7 +39,7 @@ const mostNext = 2
 
 func newBigView(d classes.Desk, page classes.RunPage) bigView {
 	p, plan := printer(d), page.Plan
-	v := bigView{ID: plan.Class.ID, Name: plan.Class.Name, Now: p.Clock(d.Now)}
+	v := bigView{ID: plan.Class.ID, Name: plan.Class.Name, Now: p.Clock(page.Now)}
 	if !page.Running() {
 		v.Answer = fmt.Sprintf("We begin at %s.", p.Clock(plan.Class.StartsAt))
 		return v

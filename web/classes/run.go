@@ -1,9 +1,13 @@
 package classes
 
 import (
+	"cmp"
+	"context"
 	"fmt"
 	"math"
 	"slices"
+	"strconv"
+	"strings"
 	"time"
 
 	"github.com/gofiber/fiber/v3"
@@ -14,6 +18,7 @@ import (
 	"chalkstep/core/pace"
 	"chalkstep/core/run"
 	"chalkstep/core/say"
+	"chalkstep/web/guard"
 	"chalkstep/web/ui"
 )
 
@@ -21,7 +26,11 @@ import (
 func runRoutes(f *fiber.App) {
 	f.Get("/classes/:id/run", ui.WithID(func(c fiber.Ctx, d classes.Desk, id int64) error { return showRun(c, d, id, desk.Problems{}) }))
 	f.Post("/classes/:id/run", ui.WithID(happen))
+	f.Get("/classes/:id/news", ui.WithID(news))
 	f.Get("/classes/:id/big", ui.WithID(showBig))
+	f.Get("/classes/:id/stations", ui.WithID(showStations))
+	f.Get("/classes/:id/stations/:machine/code.png", ui.WithID(stationCode))
+	f.Post("/classes/:id/stations", ui.WithID(renewStations))
 	f.Get("/classes/:id/wrap", ui.WithID(wrap))
 	f.Get("/classes/:id/wrap.csv", ui.WithID(wrapCSV))
 }
@@ -32,26 +41,88 @@ func showRun(c fiber.Ctx, d classes.Desk, id int64, problems desk.Problems) erro
 		return err
 	}
 	v := newRunView(d, page)
-	v.Typed.Student, v.Typed.What = ui.Number(c.FormValue("student")), c.FormValue("what")
+	what := cmp.Or(c.FormValue("what"), string(run.Question))
+	v.Typed = typed{ui.Number(c.FormValue("student")), ui.Number(c.FormValue("with")), ui.Number(c.FormValue("machine")), what, c.FormValue("minutes"), c.FormValue("text"), c.FormValue("at")}
 	c.Set(fiber.HeaderCacheControl, "no-store")
 	return ui.Render(c, "classes/run", area, page.Plan.Class.Name, fiber.Map{"View": v, "Problems": problems})
+}
+
+// news keeps the board of a class up to date, or its big view.
+func news(c fiber.Ctx, d classes.Desk, id int64) error {
+	if _, err := d.Run(id); err != nil {
+		return err
+	}
+	app, views, token, big := d.App(), c.App().Config().Views, guard.SessionToken(c), c.Query("view") == "big"
+	return ui.Stream(c, app, id, func(ctx context.Context) ([]byte, int64, error) {
+		who, err := app.Session(ctx, token)
+		if err != nil {
+			return nil, 0, err
+		}
+		d := desk.In[classes.Desk](app.Desk(ctx, who))
+		page, err := d.Run(id)
+		if err != nil {
+			return nil, 0, err
+		}
+		name, view := "classes/board", any(newRunView(d, page))
+		if big {
+			name, view = "classes/wall", newBigView(d, page)
+		}
+		html, err := ui.RenderPart(views, name, printer(d), fiber.Map{"View": view})
+		return html, page.Seq, err
+	})
 }
 
 // happen notes what a button of the board says, or the form beside it, whose what names
 // a reason for a hand, or another kind.
 func happen(c fiber.Ctx, d classes.Desk, id int64) error {
-	in := classes.HappenInput{Kind: c.FormValue("kind"), StudentID: ui.Number(c.FormValue("student")), Step: c.FormValue("step"), Undoes: ui.Number(c.FormValue("undoes"))}
-	if what := c.FormValue("what"); what != "" {
-		in.Kind = what
-		if run.Reason(what).Is() {
-			in.Kind, in.Reason = string(run.HandUp), what
+	in, ok := pressed(c.FormValue("press"))
+	if !ok {
+		in = classes.HappenInput{
+			StudentID: ui.Number(c.FormValue("student")), WithID: ui.Number(c.FormValue("with")), MachineID: ui.Number(c.FormValue("machine")), Minutes: c.FormValue("minutes"),
+			Text: c.FormValue("text"), At: c.FormValue("at"), Kind: c.FormValue("what"), Speed: ui.Decimal(c.FormValue("speed")),
 		}
-		if run.Kind(what) == run.Skipped {
+		if run.Reason(in.Kind).Is() {
+			in.Kind, in.Reason = string(run.HandUp), in.Kind
+		}
+		if run.Kind(in.Kind) == run.Skipped {
 			in.Step = c.FormValue(fmt.Sprintf("step-%d", in.StudentID))
 		}
 	}
 	return back(c, d, id, "run", d.Happen(id, in), showRun)
 }
+
+// pressed reads what a button of the board says: a kind, a student or another number, a
+// detail, and the last event of the board it stood on, which tells one press from the
+// next like it.
+func pressed(text string) (in classes.HappenInput, ok bool) {
+	parts := strings.Split(text, " ")
+	if len(parts) != 4 {
+		return in, false
+	}
+	in.Kind, in.StudentID = parts[0], ui.Number(parts[1])
+	switch run.Kind(in.Kind) {
+	case run.Undone:
+		in.Undoes, in.StudentID = in.StudentID, 0
+	case run.Mended:
+		in.MachineID, in.StudentID = in.StudentID, 0
+	case run.Seated:
+		in.MachineID = ui.Number(parts[2])
+	case run.HandUp:
+		in.Reason = parts[2]
+	case run.StopDone:
+		step, stop, _ := strings.Cut(parts[2], "/")
+		in.Step, in.Stop = step, ui.Small(stop)
+	default:
+		in.Step = parts[2]
+	}
+	if in.Step == none {
+		in.Step = ""
+	}
+	return in, true
+}
+
+// none stands for the detail of a button that has none.
+const none = "-"
 
 // A runView is the board of a class that runs.
 type runView struct {
@@ -67,14 +138,28 @@ type runView struct {
 	Awaited, Away      []tile
 	Hands              []handLine
 	Next               []string
+	Notes              []string
 	Undo               *undo
 	Whats              []choice
-	// Presents are those who are here.
-	Presents []tile
-	Typed    struct {
-		Student int64
-		What    string
-	}
+	Machines           []choice
+	// People are those who did not leave.
+	People []tile
+	Typed  typed
+	// Seq is that of the last event on the board.
+	Seq int64
+	// Rehearses says how fast the clock goes, silent where it is that on the wall.
+	Rehearses string
+	// Moves are what those who will not finish could do.
+	Moves []moveOffer
+}
+
+// A moveOffer is a press that has somebody finish sooner.
+type moveOffer struct{ Press, Text string }
+
+// typed is what was filled in beside the board.
+type typed struct {
+	Student, With, Machine  int64
+	What, Minutes, Text, At string
 }
 
 // A tile is a machine or a student on the board.
@@ -91,46 +176,85 @@ type tile struct {
 	// Ends is when they are done with everything; Late after the class's end.
 	Ends string
 	Late bool
-	// Waits tells that they have not begun.
-	Waits bool
+	// Waits tells that they have not begun, Out that the machine is out of order.
+	Waits, Out bool
+	// Press is what the button says when it is pressed, Button what it reads; empty for
+	// none. Settle lowers a hand.
+	Press, Button string
+	Settle        string
+	// Quiet tells that nothing was heard for longer than it takes.
+	Quiet string
+	// Stops are the sewing they are at, as thread; Stop says which is sewn.
+	Stops []stopBar
+	Stop  string
+	Hoop  string
+	Row   int
 }
 
 type handLine struct {
 	ID                   int64
 	Name, Where, For, Up string
+	Press                string
 }
 
 // An undo is the event that can be taken back, as it is said.
-type undo struct {
-	Seq  int64
-	What string
-}
+type undo struct{ Press, What string }
 
 // soon is how long before their time somebody is told.
 const soon = 12 * time.Minute
 
 func newRunView(d classes.Desk, page classes.RunPage) runView {
 	p, plan := printer(d), page.Plan
-	v := runView{head: newHead(d, plan, "run", "", ""), Running: page.Running(), Why: p.Say(page.Why), Now: p.Clock(d.Now)}
+	v := runView{head: newHead(d, plan, "run", "", ""), Running: page.Running(), Why: p.Say(page.Why), Now: p.Clock(page.Now), Seq: page.Seq}
 	may := d.Who.May(desk.RunClasses) && page.Why.Silent()
 	v.MayStart, v.MayPress = may && !v.Running, may && v.Running
 	if !v.Running {
 		v.Answer = fmt.Sprintf("%s begins at %s, with %s.", plan.Class.Name, p.Clock(plan.Class.StartsAt), p.N(len(page.Standings), "student"))
 		return v
 	}
+	if page.Clock.Rehearses() {
+		v.Rehearses = fmt.Sprintf("A rehearsal: the clock goes %.0f times as fast.", page.Clock.Speed)
+	}
 	late := page.Forecast.Late(page.State)
 	tiles := map[int64]tile{}
 	for _, at := range page.Standings {
-		tiles[at.StudentID] = newTile(p, d.Now, page, at, late)
+		tiles[at.StudentID] = newTile(p, page, at, late)
 	}
+	v.seat(p, page, tiles)
+	for _, h := range page.Hands {
+		v.Hands = append(v.Hands, handLine{h.StudentID, h.Name, whereIs(page, h.StudentID), p.Say(h.Reason.Text()), ago(p, page.Now.Sub(h.Since)), press(run.Settled, h.StudentID, none, page.Seq)})
+	}
+	for _, n := range page.Notes {
+		v.Notes = append(v.Notes, fmt.Sprintf("%s %s %s: %s", p.Clock(n.At), n.By, cmp.Or(n.Name, "on the class"), n.Text))
+	}
+	if page.Last != nil && v.MayPress {
+		v.Undo = &undo{press(run.Undone, page.Last.Seq, none, page.Seq), said(p, page)}
+	}
+	v.choices(p, page)
+	v.answer(p, page, late)
+	return v
+}
+
+// press is what a button says when it is pressed.
+func press(kind run.Kind, about int64, detail string, seq int64) string {
+	return fmt.Sprintf("%s %d %s %d", kind, about, detail, seq)
+}
+
+// seat puts everybody where they are: at a machine, at the benches, awaited, away.
+func (v *runView) seat(p ui.P, page classes.RunPage, tiles map[int64]tile) {
 	seated := map[int64]bool{}
-	for _, m := range plan.Class.Machines {
+	for i, m := range page.Plan.Class.Machines {
+		station := day.StationID(m.ID)
 		t := tile{Machine: m.Name}
-		if at, taken := page.At(day.StationID(m.ID)); taken {
+		if at, taken := page.At(station); taken && page.Out[station].IsZero() {
 			t = tiles[at.StudentID]
 			t.Machine, seated[at.StudentID] = m.Name, true
 		}
-		switch sittings := page.Forecast.Sittings(page.State, day.StationID(m.ID)); {
+		t.Row = i
+		since, out := page.Out[station]
+		switch sittings := page.Forecast.Sittings(page.State, station); {
+		case out:
+			t.Out, t.Note, t.Button, t.Press = true, "out of order since "+p.Clock(since), "Works again", press(run.Mended, m.ID, none, page.Seq)
 		case len(sittings) == 0 && t.ID == 0:
 			t.Note = "nobody is to come"
 		case len(sittings) == 0:
@@ -139,7 +263,7 @@ func newRunView(d classes.Desk, page classes.RunPage) runView {
 		default:
 			next := sittings[0]
 			t.Note = fmt.Sprintf("free; %s at %s", next.Name, p.Clock(next.At))
-			if next.At.Sub(d.Now) < soon {
+			if next.At.Sub(page.Now) < soon {
 				v.Next = append(v.Next, fmt.Sprintf("%s: %s is free, be ready to load at %s.", next.Name, m.Name, p.Clock(next.At)))
 			}
 		}
@@ -147,32 +271,34 @@ func newRunView(d classes.Desk, page classes.RunPage) runView {
 	}
 	for _, at := range page.Standings {
 		t := tiles[at.StudentID]
+		if at.Presence != run.Left {
+			v.People = append(v.People, t)
+		}
 		switch at.Presence {
 		case run.Awaited:
 			v.Awaited = append(v.Awaited, t)
-			continue
 		case run.Left:
 			v.Away = append(v.Away, t)
-			continue
 		case run.Present:
-		}
-		v.Presents = append(v.Presents, t)
-		if !seated[at.StudentID] {
-			v.Benches = append(v.Benches, t)
+			if !seated[at.StudentID] {
+				v.Benches = append(v.Benches, t)
+			}
 		}
 	}
+}
+
+// choices are what can be noted beside the buttons.
+func (v *runView) choices(p ui.P, page classes.RunPage) {
 	for _, r := range run.Reasons {
 		v.Whats = append(v.Whats, choice{Value: string(r), Text: "hand up: " + p.Say(r.Text())})
 	}
-	v.Whats = append(v.Whats, choice{Value: string(run.Skipped), Text: "skips the step they are at"}, choice{Value: string(run.Gone), Text: "leaves"})
-	for _, h := range page.Hands {
-		v.Hands = append(v.Hands, handLine{h.StudentID, h.Name, whereIs(page, h.StudentID), p.Say(h.Reason.Text()), ago(p, d.Now.Sub(h.Since))})
+	v.Whats = append(v.Whats, []choice{
+		{Value: string(run.Seated), Text: "sits at another machine"}, {Value: classes.Swapped, Text: "changes places with"}, {Value: string(run.Skipped), Text: "skips the step they are at"},
+		{Value: string(run.Late), Text: "comes late"}, {Value: string(run.Gone), Text: "leaves"}, {Value: string(run.Noted), Text: "a note"}, {Value: string(run.Failed), Text: "a machine is out of order"},
+	}...)
+	for _, m := range page.Plan.Class.Machines {
+		v.Machines = append(v.Machines, choice{Value: strconv.FormatInt(m.ID, 10), Text: m.Name})
 	}
-	if page.Last != nil && v.MayPress {
-		v.Undo = &undo{page.Last.Seq, said(p, page)}
-	}
-	v.answer(p, page, late)
-	return v
 }
 
 // answer says what to do first, or when the class is done.
@@ -212,11 +338,21 @@ func ago(p ui.P, since time.Duration) string {
 	return p.Minutes(math.Floor(since.Minutes())) + " ago"
 }
 
-func newTile(p ui.P, now time.Time, page classes.RunPage, at run.Standing, late []run.Standing) tile {
+func newTile(p ui.P, page classes.RunPage, at run.Standing, late []run.Standing) tile {
+	now := page.Now
 	t := tile{ID: at.StudentID, Name: at.Name, Late: slices.ContainsFunc(late, func(l run.Standing) bool { return l.StudentID == at.StudentID })}
 	t.HandUp = slices.ContainsFunc(page.Hands, func(h run.Hand) bool { return h.StudentID == at.StudentID })
 	if end, known := page.Forecast.Ends[at.StudentID]; known {
 		t.Ends = p.Clock(end)
+	}
+	if at.Presence != run.Present {
+		t.Button, t.Press = "Here", press(run.Here, at.StudentID, none, page.Seq)
+		if !at.Expected.IsZero() && at.Presence == run.Awaited {
+			t.Note = "comes at " + p.Clock(at.Expected)
+		}
+		if at.Presence == run.Left {
+			t.Button = "Back"
+		}
 	}
 	step, more := at.Step()
 	if !more {
@@ -226,14 +362,26 @@ func newTile(p ui.P, now time.Time, page classes.RunPage, at run.Standing, late 
 	t.Step, t.Title = pace.StepKey(step.Step), stepTitle(p, page.Plan, at.StudentID, step.Step)
 	length, left := step.End-step.Start, at.LeftMinutes(now)
 	t.Of, t.Done = int(math.Ceil(length)), int(math.Round(length-left))
-	switch over := math.Floor(now.Sub(at.Since).Minutes() - length); {
+	switch over := math.Floor(at.OverMinutes(now)); {
 	case at.Presence != run.Present:
+		return t
 	case !at.Begun:
 		t.Waits, t.Time = true, "waits"
+		return t
 	case over >= 1:
-		t.Over, t.Time = true, fmt.Sprintf("%.0f min over", over)
+		t.Over, t.Time = true, fmt.Sprintf("+%.0f min", over)
 	default:
 		t.Time = fmt.Sprintf("%.0f min", math.Ceil(left))
+	}
+	t.Button, t.Press = "Done", press(run.Done, at.StudentID, step.Step, page.Seq)
+	if at.Stop+1 < len(at.Stops) {
+		t.Button, t.Press = "Stop done", press(run.StopDone, at.StudentID, fmt.Sprintf("%s/%d", step.Step, at.Stops[at.Stop].N), page.Seq)
+	}
+	if len(at.Stops) > 0 {
+		t.Stops, t.Stop = newStopBars(page, at), stopWords(page, at)
+	}
+	if due := page.Quiet(at, now); !due.IsZero() {
+		t.Quiet = fmt.Sprintf("nothing heard for %s: ask", p.Minutes(math.Floor(now.Sub(at.Heard).Minutes())))
 	}
 	return t
 }
@@ -271,6 +419,22 @@ func said(p ui.P, page classes.RunPage) string {
 		return at.Name + " is done: " + stepTitle(p, page.Plan, e.StudentID, string(e.Step))
 	case run.Skipped:
 		return at.Name + " skipped: " + stepTitle(p, page.Plan, e.StudentID, string(e.Step))
+	case run.Late:
+		return at.Name + " comes late"
+	case run.StopDone:
+		return fmt.Sprintf("%s is done with stop %d", at.Name, e.Stop)
+	case run.Going:
+		return "all goes well with " + at.Name
+	case run.Seated:
+		return at.Name + " sits at " + machineName(page, e.MachineID)
+	case run.Noted:
+		return "a note"
+	case run.Failed:
+		return machineName(page, e.MachineID) + " went out of order"
+	case run.Mended:
+		return machineName(page, e.MachineID) + " works again"
+	case run.Clocked:
+		return "the clock was set"
 	case run.HandUp:
 		return at.Name + "'s hand went up"
 	case run.Settled:
@@ -278,4 +442,9 @@ func said(p ui.P, page classes.RunPage) string {
 	case run.Undone:
 	}
 	return ""
+}
+
+func machineName(page classes.RunPage, id int64) string {
+	m, _ := page.Plan.Machine(day.StationID(id))
+	return m.Name
 }

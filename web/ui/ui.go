@@ -52,6 +52,15 @@ func Static() (fs.FS, error) {
 	return layered{built, own}, nil
 }
 
+// Script is one of our own scripts, for where it has to be served from another place.
+func Script(name string) ([]byte, error) {
+	data, err := static.ReadFile("static/" + name)
+	if err != nil {
+		return nil, fmt.Errorf("opening a script: %w", err)
+	}
+	return data, nil
+}
+
 // layered is two file systems seen as one.
 type layered struct{ first, second fs.FS }
 

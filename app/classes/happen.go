@@ -1,0 +1,222 @@
+package classes
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+	"time"
+
+	"chalkstep/app/desk"
+	"chalkstep/core/day"
+	"chalkstep/core/pace"
+	"chalkstep/core/run"
+	"chalkstep/core/say"
+	"chalkstep/store"
+)
+
+// Swapped is that two students change places, which is that each is seated at the
+// other's machine.
+const Swapped = "swapped"
+
+// A HappenInput is something that is said to have happened.
+type HappenInput struct {
+	Kind      string
+	StudentID int64
+	// WithID is whom somebody changes places with.
+	WithID    int64
+	MachineID int64
+	Step      string
+	Stop      int
+	Reason    string
+	// Minutes is in how many somebody comes who is late.
+	Minutes string
+	Text    string
+	Speed   float64
+	// Undoes is the event that is taken back.
+	Undoes int64
+	// At is the time of day when it happened, empty for now.
+	At string
+}
+
+// Limits of what is said.
+const (
+	longestNote = 500
+	mostLate    = 600
+)
+
+// Happen notes that something happened in a class. What does not fit what happened
+// meanwhile is refused, and says so.
+func (d Desk) Happen(classID int64, in HappenInput) error {
+	if err := d.Need(desk.RunClasses); err != nil {
+		return err
+	}
+	return desk.OnceOnly(d, func(d Desk) error { return d.happen(classID, in) })
+}
+
+func (d Desk) happen(classID int64, in HappenInput) error {
+	n, err := d.openLog(classID)
+	if err != nil {
+		return err
+	}
+	if in.Kind == Swapped {
+		return d.swap(n, in)
+	}
+	e, err := d.eventOf(n.page, in)
+	if err != nil {
+		return err
+	}
+	if !n.page.Accepts(e) {
+		return desk.Problems{"": d.Say(refusal(e.Kind))}
+	}
+	if err := d.write(n, e); err != nil || e.Kind != run.Failed {
+		return err
+	}
+	return d.seatElsewhere(n)
+}
+
+// A classLog is the log of a class that is locked until more is written.
+type classLog struct {
+	plan   day.Plan
+	events []run.Event
+	page   RunPage
+}
+
+// openLog locks a class, so that what is read of its log is what is added to.
+func (d Desk) openLog(classID int64) (*classLog, error) {
+	if err := d.Shop.LockClass(classID); err != nil {
+		return nil, err
+	}
+	plan, _, err := d.classIn(classID)
+	if err != nil {
+		return nil, err
+	}
+	events, err := d.Shop.Events(classID)
+	if err != nil {
+		return nil, err
+	}
+	n := &classLog{plan: plan, events: events, page: d.runPage(plan, events)}
+	if !n.page.Why.Silent() {
+		return nil, desk.Problems{"": d.Say(n.page.Why)}
+	}
+	return n, nil
+}
+
+// write adds an event that was accepted.
+func (d Desk) write(n *classLog, e run.Event) error {
+	if n.page.Seq >= store.MostEvents {
+		return desk.Problems{"": fmt.Sprintf("A class can have %d events, and this one has them.", store.MostEvents)}
+	}
+	e = e.Plain()
+	e.Seq, e.NotedAt = n.page.Seq+1, d.Now
+	if err := d.Shop.AddEvent(n.plan.Class.ID, e, d.Who.AccountID); err != nil {
+		return err
+	}
+	n.events = append(n.events, e)
+	n.page = d.runPage(n.plan, n.events)
+	return nil
+}
+
+// swap seats two at each other's machine.
+func (d Desk) swap(n *classLog, in HappenInput) error {
+	one, known := n.page.MachineOf(in.StudentID)
+	other, knownToo := n.page.MachineOf(in.WithID)
+	if !known || !knownToo || one == other {
+		return desk.Problems{"": "Choose two who are to sit at different machines."}
+	}
+	for _, e := range []run.Event{{Kind: run.Seated, StudentID: in.StudentID, MachineID: other}, {Kind: run.Seated, StudentID: in.WithID, MachineID: one}} {
+		e.At = n.page.Now
+		if !n.page.Accepts(e) {
+			return desk.Problems{"": d.Say(refusal(run.Seated))}
+		}
+		if err := d.write(n, e); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// seatElsewhere seats those who were to sit at a machine that is out of order where the
+// plan of what is left has them.
+func (d Desk) seatElsewhere(n *classLog) error {
+	f, err := n.page.State.Forecast(n.page.Now)
+	if err != nil {
+		return nil // nobody can go on, and the board says so
+	}
+	for _, at := range n.page.Stranded() {
+		e := run.Event{Kind: run.Seated, At: n.page.Now, StudentID: at.StudentID}
+		for _, placed := range f.Result.Steps {
+			if m, there := n.plan.Machine(placed.Station); there && placed.Person == day.PersonID(at.StudentID) && placed.Step != run.Stay {
+				e.MachineID = m.ID
+				break
+			}
+		}
+		if e.MachineID != 0 && at.Presence == run.Present && n.page.Accepts(e) {
+			if err := d.write(n, e); err != nil {
+				return err
+			}
+		}
+	}
+	return nil
+}
+
+// eventOf reads what is said to have happened, by the clock of the class.
+func (d Desk) eventOf(page RunPage, in HappenInput) (run.Event, error) {
+	e := run.Event{
+		Kind: run.Kind(in.Kind), At: page.Now, NotedAt: d.Now, StudentID: in.StudentID, MachineID: in.MachineID, Step: pace.StepKey(in.Step), Stop: in.Stop, Reason: run.Reason(in.Reason),
+		Speed: in.Speed, Undoes: in.Undoes, Text: strings.TrimSpace(desk.Cleaned(in.Text)), By: d.Who.Name,
+	}
+	problems := desk.Problems{}
+	if e.Kind == run.Late {
+		e.Until = page.Now.Add(time.Duration(desk.Whole(problems, "minutes", in.Minutes, 1, mostLate, "Write in how many minutes they come: 1 to 600.")) * time.Minute)
+	}
+	if e.Kind == run.Noted {
+		switch {
+		case e.Text == "":
+			problems["text"] = "Write what is to be remembered."
+		case len([]rune(e.Text)) > longestNote:
+			problems["text"] = "A note has at most 500 letters."
+		}
+	}
+	if in.At != "" {
+		e.At = d.timeOfDay(page, in.At, problems)
+	}
+	return e, problems.OrNil()
+}
+
+// timeOfDay reads when something happened on the day of a class.
+func (d Desk) timeOfDay(page RunPage, text string, problems desk.Problems) time.Time {
+	day := page.Plan.Class.StartsAt.In(d.Who.Zone)
+	at, err := time.ParseInLocation("2006-01-02 15:04", day.Format("2006-01-02 ")+text, d.Who.Zone)
+	switch {
+	case err != nil:
+		problems["at"] = "Write the time as 10:45."
+	case at.Before(page.StartedAt.Truncate(time.Minute)), at.After(page.Now):
+		problems["at"] = "Write a time since the class began, and not later than now."
+	}
+	return at
+}
+
+// refusals say why something cannot have happened.
+var refusals = map[run.Kind]say.Text{
+	run.Started:  say.T("The class has begun already."),
+	run.Done:     say.T("That step is not theirs any more: somebody noted it just now. Look at the board again."),
+	run.Skipped:  say.T("That step is not theirs any more: somebody noted it just now. Look at the board again."),
+	run.StopDone: say.T("That stop is not what they sew: somebody noted it just now. Look again."),
+	run.HandUp:   say.T("Choose somebody who is here, and what for."),
+	run.Undone:   say.T("Something else happened since: take that back first."),
+	run.Seated:   say.T("They cannot sit there: the machine does not take what they have hooped, or is out of order, or they sit there already."),
+	run.Late:     say.T("They are here already."),
+	run.Clocked:  say.T("The clock goes 1 to 3,600 times as fast as that on the wall."),
+	run.Noted:    say.T("Choose somebody of the class, or nobody for a note on the class."),
+}
+
+// refusal says why something cannot have happened.
+func refusal(kind run.Kind) say.Text {
+	if text, known := refusals[kind]; known {
+		return text
+	}
+	if slices.Contains([]run.Kind{run.Here, run.Gone, run.Settled, run.Failed, run.Mended, run.Going}, kind) {
+		return say.T("That was noted already. Look at the board again.")
+	}
+	return say.T("Press one of the buttons of the board.")
+}

@@ -1,0 +1,286 @@
+package classes
+
+import (
+	"errors"
+	"time"
+
+	"chalkstep/app/desk"
+	"chalkstep/core/card"
+	"chalkstep/core/day"
+	"chalkstep/core/pace"
+	"chalkstep/core/room"
+	"chalkstep/core/run"
+	"chalkstep/core/stitch"
+	"chalkstep/core/stitch/picture"
+)
+
+// A StationPage is what the phone beside a machine shows: who is at it, what they do, and
+// what comes next.
+type StationPage struct {
+	RunPage
+	Machine room.Machine
+	// Taken tells that somebody has the machine; At is where they are.
+	Taken bool
+	At    run.Standing
+	// Step is the one they are at, as their card has it; Sheet is the hooping at this
+	// machine, nil where the card has none.
+	Step  card.Step
+	Sheet *card.Sheet
+	// Sittings are who may sit down here, the next first.
+	Sittings []run.Sitting
+	// Hand is theirs, nil while it is down.
+	Hand *run.Hand
+	// Quiet tells that the machine is asked whether all goes well.
+	Quiet bool
+	// Units the student measures in, empty where nobody said.
+	Units string
+}
+
+// Station opens the machine beside which a phone lies, or the benches.
+func (d Desk) Station() (StationPage, error) {
+	if err := d.Need(desk.PressStation); err != nil {
+		return StationPage{}, err
+	}
+	page, err := d.runs(d.Who.Place.ClassID)
+	if err != nil {
+		return StationPage{}, err
+	}
+	s := StationPage{RunPage: page}
+	if d.Who.Place.MachineID == 0 {
+		return s, nil
+	}
+	m, there := page.Plan.Machine(day.StationID(d.Who.Place.MachineID))
+	if !there {
+		return StationPage{}, desk.NotFound("machine %d in the class", d.Who.Place.MachineID)
+	}
+	s.Machine = m
+	if !page.Running() {
+		return s, nil
+	}
+	if s.At, s.Taken = page.State.At(day.StationID(m.ID)); !s.Taken {
+		if err := d.foresee(&s.RunPage); err != nil {
+			return s, err
+		}
+		s.Sittings = s.Forecast.Sittings(s.State, day.StationID(m.ID))
+		return s, nil
+	}
+	for i, h := range page.Hands {
+		if h.StudentID == s.At.StudentID {
+			s.Hand = &page.Hands[i]
+		}
+	}
+	s.Quiet = !page.Quiet(s.At, page.Now).IsZero()
+	return s, d.card(&s)
+}
+
+// card finds the step that is done at a station on the student's card.
+func (d Desk) card(s *StationPage) error {
+	placed, more := s.At.Step()
+	w, place, made := s.Plan.Maker(day.PersonID(s.At.StudentID))
+	if !more || !made {
+		return nil
+	}
+	s.Units = place.Units
+	if step, ok := w.Step(placed.Step); ok {
+		s.Step = card.Step{Key: step.Key, Title: step.Title, Cautions: step.Cautions, Notes: step.Notes}
+	}
+	c, err := d.cardOf(s.Plan, s.At.StudentID)
+	if err != nil {
+		return err
+	}
+	for _, one := range c.Steps {
+		if string(one.Key) == placed.Step {
+			s.Step = one
+		}
+	}
+	hooping := pace.StepKey(placed.Step).Hooping()
+	for i := range c.Sheets {
+		if c.Sheets[i].N == hooping {
+			s.Sheet = &c.Sheets[i]
+		}
+	}
+	return nil
+}
+
+// cardOf is a student's card, which is made anew each minute while phones ask for it; it
+// is empty where there is none.
+func (d Desk) cardOf(plan day.Plan, studentID int64) (card.Card, error) {
+	key := desk.CardKey{WorkshopID: d.Who.WorkshopID, ClassID: plan.Class.ID, Version: plan.Class.Version, StudentID: studentID, Minute: d.Now.Unix() / 60}
+	if known, found := d.Memo().Cards.Get(key); found {
+		return known, nil
+	}
+	page, err := d.kits(plan.Class.ID)
+	if err != nil {
+		return card.Card{}, err
+	}
+	c, err := card.Of(page.Plan, studentID, page.Spool)
+	if err != nil {
+		c = card.Card{} // the step says enough
+	}
+	d.Memo().Cards.Add(key, c)
+	return c, nil
+}
+
+// Stop is the stop of the design that is sewn, from 1; 0 while none is.
+func (s StationPage) Stop() int {
+	if s.At.Stop < len(s.At.Stops) {
+		return s.At.Stops[s.At.Stop].N
+	}
+	return 0
+}
+
+// A Press is what a phone sends: it keeps what it could not send, and sends it again until
+// it is told that it arrived.
+type Press struct {
+	// ID is the phone's own for this press.
+	ID string
+	HappenInput
+	// Ago is how long ago it was pressed.
+	Ago time.Duration
+}
+
+// A Pressed is what became of a press: Refused says why it does not count, empty where it
+// does. Either way it need not be sent again.
+type Pressed struct{ ID, Refused string }
+
+// Limits of what a phone sends at once.
+const (
+	MostPresses   = 100
+	longestSender = 40
+	longestAgo    = 12 * time.Hour
+)
+
+// Press notes what a phone beside a machine sends, in its order, each once however often
+// it is sent. It counts for when it was pressed.
+func (d Desk) Press(presses []Press) ([]Pressed, error) {
+	if err := d.Need(desk.PressStation); err != nil {
+		return nil, err
+	}
+	if len(presses) > MostPresses {
+		return nil, desk.Problems{"": "That is more than one phone presses."}
+	}
+	var all []Pressed
+	err := desk.OnceOnly(d, func(d Desk) error {
+		all = nil
+		n, err := d.openLog(d.Who.Place.ClassID)
+		if err != nil {
+			return err
+		}
+		for _, p := range presses {
+			done, err := d.press(n, p)
+			if err != nil {
+				return err
+			}
+			all = append(all, done)
+		}
+		return nil
+	})
+	return all, err
+}
+
+// pressable are what the phone of a station may say: what happens at its machine.
+var pressable = map[run.Kind]bool{
+	run.Here: true, run.Done: true, run.StopDone: true, run.Going: true, run.Seated: true, run.HandUp: true, run.Settled: true, run.Failed: true,
+}
+
+// isHere tells that an event is of somebody at the machine of the phone, or, for the phone
+// at the benches, of somebody at no machine.
+func (d Desk) isHere(page RunPage, e run.Event) bool {
+	if e.Kind == run.Here || e.Kind == run.Seated {
+		return true
+	}
+	at := d.Who.Place.MachineID
+	if e.Kind == run.Failed {
+		return at != 0
+	}
+	station := page.StationOf(e.StudentID)
+	return at == 0 && station == "" || at != 0 && station == day.StationID(at)
+}
+
+func (d Desk) press(n *classLog, p Press) (Pressed, error) {
+	done := Pressed{ID: p.ID}
+	if p.ID == "" || len(p.ID) > longestSender || desk.Cleaned(p.ID) != p.ID || p.Ago < 0 || p.Ago > longestAgo {
+		done.Refused = "That is not how a phone presses."
+		return done, nil
+	}
+	sender := d.Who.Place.Sender(p.ID)
+	for _, e := range n.events {
+		if e.Sender == sender {
+			return done, nil
+		}
+	}
+	p.At = ""
+	e, err := d.eventOf(n.page, p.HappenInput)
+	var problems desk.Problems
+	if errors.As(err, &problems) {
+		done.Refused = problems.Error()
+		return done, nil
+	}
+	e.Sender, e.StationID, e.MachineID = sender, d.Who.Place.MachineID, d.Who.Place.MachineID
+	if e.At = n.page.Clock.Of(d.Now.Add(-p.Ago)); e.At.Before(n.page.StartedAt) {
+		e.At = n.page.StartedAt
+	}
+	switch {
+	case !pressable[e.Kind]:
+		done.Refused = "A phone beside a machine cannot say that."
+	case !d.isHere(n.page, e):
+		done.Refused = "They are not here any more: somebody noted it meanwhile."
+	case !n.page.Accepts(e):
+		done.Refused = d.Say(refusal(e.Kind))
+	default:
+		if err := d.write(n, e); err != nil {
+			return done, err
+		}
+		if e.Kind == run.Failed {
+			err = d.seatElsewhere(n)
+		}
+	}
+	return done, err
+}
+
+// RestartAt says where to restart what is sewn at the station: from a point on the
+// drawing, in millimetres from the middle of the design.
+func (d Desk) RestartAt(xMM, yMM float64) (stitch.Place, error) {
+	s, err := d.Station()
+	if err != nil {
+		return stitch.Place{}, err
+	}
+	if s.Sheet == nil {
+		return stitch.Place{}, desk.NotFound("what is sewn at machine %d", d.Who.Place.MachineID)
+	}
+	pattern, err := d.Pattern(s.Sheet.Design)
+	if err != nil {
+		return stitch.Place{}, err
+	}
+	place, _ := stitch.Analyse(pattern).Nearest(xMM, yMM)
+	return place, nil
+}
+
+// stationPixels is how large the drawing on a phone is, on its longer side.
+const stationPixels = 520
+
+// StationPicture draws what is sewn at the station as it lies there while its nth stop is
+// sewn, counted as it is sewn.
+func (d Desk) StationPicture(designID int64, n int) (mediaType string, data []byte, err error) {
+	if err := d.Need(desk.PressStation); err != nil {
+		return "", nil, err
+	}
+	page, err := d.runs(d.Who.Place.ClassID)
+	if err != nil {
+		return "", nil, err
+	}
+	for _, w := range page.Plan.Works {
+		for _, s := range w.Sewing {
+			if s.Design.ID != designID || n < 1 || n > len(s.Design.Stops) {
+				continue
+			}
+			pattern, err := d.Pattern(s.Design)
+			if err != nil {
+				return "", nil, err
+			}
+			p, err := picture.UpTo(pattern, desk.SeenAt(s.Design, s.Design.Stops[n-1].N), stationPixels)
+			return p.MediaType, p.Data, err
+		}
+	}
+	return "", nil, desk.NotFound("design %d in the class", designID)
+}

@@ -1,0 +1,33 @@
+package day_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"chalkstep/core/day/daytest"
+	"chalkstep/core/pace"
+)
+
+// The stops of a sewing take together what the plan has for it.
+func TestTheStopsOfASewingTakeWhatItTakes(t *testing.T) {
+	p := daytest.Plan(t, daytest.Class())
+	sewings := 0
+	for _, m := range p.Class.Machines {
+		for _, sit := range p.Sits(m.ID) {
+			total := 0.0
+			stops := p.SewnStops(sit.Place.ID, pace.StepKey(sit.Step), m.ID)
+			require.NotEmpty(t, stops)
+			for i, s := range stops {
+				assert.Equal(t, i+1, s.N)
+				total += s.Minutes
+			}
+			assert.InDelta(t, sit.End-sit.Start, total, 0.06, "%s at %s, to a tenth", sit.Place.Name, m.Name)
+			sewings++
+		}
+	}
+	assert.Equal(t, 3, sewings)
+	assert.Empty(t, p.SewnStops(1, pace.StepHoop, 1), "no sewing")
+	assert.Empty(t, p.SewnStops(99, pace.StepSew, 1), "nobody")
+}

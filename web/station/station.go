@@ -1,0 +1,268 @@
+// Package station is the face of a phone beside a machine: it is opened by the code on the
+// machine, without an account, and keeps what is pressed while it has no connection.
+package station
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"time"
+
+	"github.com/gofiber/fiber/v3"
+
+	"chalkstep/app/classes"
+	"chalkstep/app/desk"
+	"chalkstep/core/measure"
+	"chalkstep/core/run"
+	"chalkstep/web/ui"
+)
+
+// Routes of the phones.
+func Routes(f *fiber.App, a *desk.App) {
+	f.Get("/station/worker.js", worker)
+	f.Get("/station/:token", with(a, func(c fiber.Ctx, d classes.Desk) error { return show(c, d, desk.Problems{}) }))
+	f.Get("/station/:token/news", with(a, func(c fiber.Ctx, d classes.Desk) error { return news(c, a, d) }))
+	f.Get("/station/:token/state", with(a, state))
+	f.Post("/station/:token/press", with(a, press))
+	f.Get("/station/:token/restart", with(a, restart))
+	f.Get("/station/:token/picture/:design/:n", with(a, picture))
+}
+
+// with gives a handler the desk of the phone that its link opens.
+func with(a *desk.App, h func(fiber.Ctx, classes.Desk) error) fiber.Handler {
+	return func(c fiber.Ctx) error {
+		who, err := a.Station(c.Context(), c.Params("token"))
+		if err != nil {
+			return err
+		}
+		return h(c, desk.In[classes.Desk](a.Desk(c.Context(), who)))
+	}
+}
+
+// printerOf writes in the student's units.
+func printerOf(d classes.Desk, page classes.StationPage) ui.P {
+	p := ui.P{Printer: d.Printer()}
+	if units, ok := measure.UnitsNamed(page.Units); ok {
+		p.Units = units
+	}
+	return p
+}
+
+func show(c fiber.Ctx, d classes.Desk, problems desk.Problems) error {
+	page, err := d.Station()
+	if err != nil {
+		return err
+	}
+	p := printerOf(d, page)
+	c.Set(fiber.HeaderCacheControl, "no-store")
+	return ui.Render(c, "station/show", "", page.Machine.Name, fiber.Map{"View": newView(p, c.Params("token"), page), "P": p, "Problems": problems})
+}
+
+func news(c fiber.Ctx, a *desk.App, d classes.Desk) error {
+	if _, err := d.Station(); err != nil {
+		return err
+	}
+	views, token := c.App().Config().Views, c.Params("token")
+	return ui.Stream(c, a, d.Who.Place.ClassID, func(ctx context.Context) ([]byte, int64, error) {
+		who, err := a.Station(ctx, token)
+		if err != nil {
+			return nil, 0, err
+		}
+		d := desk.In[classes.Desk](a.Desk(ctx, who))
+		page, err := d.Station()
+		if err != nil {
+			return nil, 0, err
+		}
+		p := printerOf(d, page)
+		html, err := ui.RenderPart(views, "station/part", p, fiber.Map{"View": newView(p, token, page)})
+		return html, page.Seq, err
+	})
+}
+
+// A sent press is what a phone sends, as JSON; AgoMS is how many milliseconds ago it was
+// pressed.
+type sent struct {
+	ID      string `json:"id"`
+	Kind    string `json:"kind"`
+	Student int64  `json:"student,omitempty"`
+	Step    string `json:"step,omitempty"`
+	Stop    int    `json:"stop,omitempty"`
+	Reason  string `json:"reason,omitempty"`
+	AgoMS   int64  `json:"ago_ms,omitempty"`
+}
+
+type answer struct {
+	Pressed []answered `json:"pressed"`
+	Error   string     `json:"error,omitempty"`
+}
+
+type answered struct {
+	ID      string `json:"id"`
+	Refused string `json:"refused,omitempty"`
+}
+
+// press takes what was pressed: from a script as JSON, any number at once, or one of a
+// form.
+func press(c fiber.Ctx, d classes.Desk) error {
+	if c.Is("json") {
+		return pressAll(c, d)
+	}
+	in := classes.Press{ID: c.FormValue("id"), HappenInput: classes.HappenInput{
+		Kind: c.FormValue("kind"), StudentID: ui.Number(c.FormValue("student")), Step: c.FormValue("step"), Stop: ui.Small(c.FormValue("stop")), Reason: c.FormValue("reason"),
+	}}
+	done, err := d.Press([]classes.Press{in})
+	var problems desk.Problems
+	switch {
+	case errors.As(err, &problems):
+	case err != nil:
+		return err
+	case done[0].Refused != "":
+		problems = desk.Problems{"": done[0].Refused}
+	default:
+		return c.Redirect().Status(fiber.StatusSeeOther).To("/station/" + c.Params("token"))
+	}
+	c.Status(fiber.StatusUnprocessableEntity)
+	return show(c, d, problems)
+}
+
+func pressAll(c fiber.Ctx, d classes.Desk) error {
+	var body struct {
+		Presses []sent `json:"presses"`
+	}
+	if err := json.Unmarshal(c.Body(), &body); err != nil {
+		return c.Status(fiber.StatusBadRequest).JSON(answer{Error: "That is not what a phone sends: " + err.Error()})
+	}
+	presses := make([]classes.Press, len(body.Presses))
+	for i, s := range body.Presses {
+		presses[i] = classes.Press{ID: s.ID, Ago: time.Duration(s.AgoMS) * time.Millisecond, HappenInput: classes.HappenInput{Kind: s.Kind, StudentID: s.Student, Step: s.Step, Stop: s.Stop, Reason: s.Reason}}
+	}
+	done, err := d.Press(presses)
+	var problems desk.Problems
+	switch {
+	case errors.As(err, &problems):
+		return c.Status(fiber.StatusUnprocessableEntity).JSON(answer{Error: problems.Error()})
+	case err != nil:
+		return err
+	}
+	all := answer{Pressed: make([]answered, len(done))}
+	for i, one := range done {
+		all.Pressed[i] = answered(one)
+	}
+	return c.JSON(all)
+}
+
+// A stateDoc is what a station is at, for programs (docs/formats.md).
+type stateDoc struct {
+	Class    int64        `json:"class"`
+	Machine  int64        `json:"machine"`
+	Clock    time.Time    `json:"clock"`
+	Speed    float64      `json:"speed"`
+	Running  bool         `json:"running"`
+	Finished bool         `json:"finished"`
+	Seq      int64        `json:"seq"`
+	People   []personDoc  `json:"people"`
+	Sittings []sittingDoc `json:"sittings"`
+}
+
+type personDoc struct {
+	Student  int64     `json:"student"`
+	Name     string    `json:"name"`
+	Presence string    `json:"presence"`
+	Step     string    `json:"step,omitempty"`
+	Begun    bool      `json:"begun"`
+	Minutes  float64   `json:"minutes"`
+	Stop     int       `json:"stop,omitempty"`
+	Stops    []stopDoc `json:"stops,omitempty"`
+	Hand     string    `json:"hand,omitempty"`
+}
+
+type stopDoc struct {
+	N       int     `json:"n"`
+	Minutes float64 `json:"minutes"`
+}
+
+type sittingDoc struct {
+	Student int64     `json:"student"`
+	At      time.Time `json:"at"`
+}
+
+// state says who is at the machine of the phone, or at the benches, and who comes next.
+func state(c fiber.Ctx, d classes.Desk) error {
+	page, err := d.Station()
+	if err != nil {
+		return err
+	}
+	doc := stateDoc{
+		Class: page.Plan.Class.ID, Machine: d.Who.Place.MachineID, Clock: page.Now, Speed: max(1, page.Clock.Speed), Running: page.Running(), Finished: page.Running(), Seq: page.Seq,
+		People: []personDoc{}, Sittings: []sittingDoc{},
+	}
+	for _, at := range page.Standings {
+		if at.Presence != run.Left && !at.Finished() {
+			doc.Finished = false
+		}
+		if page.Taken && at.StudentID == page.At.StudentID || d.Who.Place.MachineID == 0 && page.StationOf(at.StudentID) == "" {
+			doc.People = append(doc.People, newPerson(page, at))
+		}
+	}
+	for _, s := range page.Sittings {
+		doc.Sittings = append(doc.Sittings, sittingDoc{s.StudentID, s.At})
+	}
+	c.Set(fiber.HeaderCacheControl, "no-store")
+	return c.JSON(doc)
+}
+
+func newPerson(page classes.StationPage, at run.Standing) personDoc {
+	doc := personDoc{Student: at.StudentID, Name: at.Name, Presence: string(at.Presence), Begun: at.Begun, Minutes: at.LeftMinutes(page.Now)}
+	if step, more := at.Step(); more {
+		doc.Step = step.Step
+	}
+	for i, s := range at.Stops {
+		if i >= at.Stop {
+			doc.Stops = append(doc.Stops, stopDoc{s.N, s.Minutes})
+		}
+	}
+	if at.Stop < len(at.Stops) {
+		doc.Stop = at.Stops[at.Stop].N
+	}
+	for _, h := range page.Hands {
+		if h.StudentID == at.StudentID {
+			doc.Hand = string(h.Reason)
+		}
+	}
+	return doc
+}
+
+func restart(c fiber.Ctx, d classes.Desk) error {
+	place, err := d.RestartAt(ui.Decimal(c.Query("x")), ui.Decimal(c.Query("y")))
+	if err != nil {
+		return err
+	}
+	c.Set(fiber.HeaderCacheControl, "no-store")
+	return c.Render("station/place", fiber.Map{"Place": place, "P": ui.P{Printer: d.Printer()}})
+}
+
+func picture(c fiber.Ctx, d classes.Desk) error {
+	mediaType, data, err := d.StationPicture(ui.Number(c.Params("design")), ui.Small(c.Params("n")))
+	if err != nil {
+		return err
+	}
+	return ui.Picture(c, mediaType, data)
+}
+
+// worker keeps a phone's page for when it has no connection; it may see what is below the
+// stations, and no more.
+func worker(c fiber.Ctx) error {
+	data, err := ui.Script("worker.js")
+	if err != nil {
+		return err
+	}
+	c.Set(fiber.HeaderContentType, fiber.MIMETextJavaScriptCharsetUTF8)
+	c.Set(fiber.HeaderCacheControl, "no-cache")
+	return c.Send(data)
+}
+
+// pictureURL is where a stop of a design is drawn for a phone.
+func pictureURL(token string, designID int64, version, n int) string {
+	return fmt.Sprintf("/station/%s/picture/%d/%d?v=%d", token, designID, n, version)
+}

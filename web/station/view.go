@@ -1,0 +1,336 @@
+package station
+
+import (
+	"crypto/rand"
+	"fmt"
+	"math"
+	"time"
+
+	"chalkstep/app/classes"
+	"chalkstep/core/card"
+	"chalkstep/core/design"
+	"chalkstep/core/pace"
+	"chalkstep/core/room"
+	"chalkstep/core/run"
+	stitchpicture "chalkstep/core/stitch/picture"
+	"chalkstep/web/ui"
+)
+
+// A view is what the phone shows: the screen one is at, and those that follow while one
+// stays at the machine, so that it goes on without a connection.
+type view struct {
+	Token, Machine, Now string
+	StudentID           int64
+	Student             string
+	Answer, Note        string
+	Screens             []screen
+	// Sittings are who may sit down.
+	Sittings []sitting
+	// Bench are those at no machine, for the phone of the benches.
+	Bench []bencher
+	Hand  *handView
+	Quiet bool
+	// Reasons to call somebody.
+	Reasons []reason
+	// Form names a press of this page that is sent without a script.
+	Form      string
+	Rehearses bool
+}
+
+type sitting struct {
+	ID       int64
+	Name, At string
+}
+
+type bencher struct {
+	ID                      int64
+	Name, Title, Kind, Text string
+	Step                    pace.StepKey
+	Hand                    string
+	Cautions                []string
+}
+
+type handView struct{ Reason, Text, Since string }
+
+type reason struct {
+	Key, Text, Caution string
+	Checks             []string
+}
+
+// A screen is a step, or a stop of a sewing.
+type screen struct {
+	Title    string
+	Drawing  *drawing
+	Bars     []bar
+	Thread   string
+	Color    string
+	Notes    []string
+	Cautions []string
+	Kind     run.Kind
+	Step     pace.StepKey
+	Stop     int
+	Text     string
+	Sub      string
+}
+
+// A drawing is the design in its hoop, in tenths of a millimetre with the middle at 0.
+type drawing struct {
+	Href                      string
+	ViewBox                   string
+	FieldX, FieldY            float64
+	FieldW, FieldH, Round     float64
+	X, Y, Width, Height       float64
+	Turn                      int
+	AcrossX, AcrossY, Notches float64
+}
+
+type bar struct {
+	X, Width   float64
+	Color      string
+	Done, Here bool
+	Dots       []float64
+}
+
+func newView(p ui.P, token string, page classes.StationPage) view {
+	v := view{Token: token, Machine: page.Machine.Name, Now: p.Clock(page.Now), Form: rand.Text(), Rehearses: page.Clock.Rehearses()}
+	for _, r := range run.Reasons {
+		v.Reasons = append(v.Reasons, reason{string(r), p.Say(r.Text()), p.Say(r.Caution()), p.Lines(r.Checks())})
+	}
+	switch {
+	case !page.Why.Silent():
+		v.Answer = p.Say(page.Why)
+	case !page.Running():
+		v.Answer = fmt.Sprintf("The class begins at %s.", p.Clock(page.Plan.Class.StartsAt))
+	case page.Machine.ID == 0:
+		v.bench(p, page)
+	case !page.Out[fmt.Sprint(page.Machine.ID)].IsZero():
+		v.Answer, v.Note = page.Machine.Name+" is out of order.", "Leave it off. The instructor says when it works again."
+	case !page.Taken:
+		v.empty(p, page)
+	default:
+		v.sews(p, page)
+	}
+	return v
+}
+
+// empty is a machine that nobody has.
+func (v *view) empty(p ui.P, page classes.StationPage) {
+	v.Answer = page.Machine.Name + " is free."
+	for _, s := range page.Sittings {
+		v.Sittings = append(v.Sittings, sitting{s.StudentID, s.Name, p.Clock(s.At)})
+	}
+	if len(v.Sittings) > 0 {
+		v.Answer = fmt.Sprintf("%s is free: %s is next, at %s.", page.Machine.Name, v.Sittings[0].Name, v.Sittings[0].At)
+		v.Note = "Press your name when you sit down here."
+	}
+}
+
+// bench is who is at no machine, and what they are at.
+func (v *view) bench(p ui.P, page classes.StationPage) {
+	v.Machine, v.Answer, v.Note = "The benches", "Press when a step is done.", "Whoever comes presses their name."
+	for _, at := range page.Standings {
+		if page.StationOf(at.StudentID) != "" || at.Presence == run.Left || at.Finished() {
+			continue
+		}
+		b := bencher{ID: at.StudentID, Name: at.Name}
+		placed, _ := at.Step()
+		if w, _, ok := page.Plan.Maker(placed.Person); ok {
+			step, _ := w.Step(placed.Step)
+			b.Title, b.Cautions = p.Say(step.Title), p.Lines(step.Cautions)
+		}
+		switch {
+		case at.Presence == run.Awaited:
+			b.Kind, b.Text, b.Title, b.Cautions = string(run.Here), "I am here", "", nil
+		case at.Begun:
+			b.Kind, b.Text, b.Step = string(run.Done), "Done", pace.StepKey(placed.Step)
+		default:
+			b.Title, b.Cautions = "waits: "+b.Title, nil
+		}
+		for _, h := range page.Hands {
+			if h.StudentID == at.StudentID {
+				b.Hand = p.Say(h.Reason.Text())
+			}
+		}
+		v.Bench = append(v.Bench, b)
+	}
+}
+
+// sews is somebody at the machine.
+func (v *view) sews(p ui.P, page classes.StationPage) {
+	v.StudentID, v.Student, v.Quiet = page.At.StudentID, page.At.Name, page.Quiet
+	if page.Hand != nil {
+		v.Hand = &handView{string(page.Hand.Reason), p.Say(page.Hand.Reason.Text()), since(p, page.Now.Sub(page.Hand.Since))}
+	}
+	at := page.At
+	w, _, _ := page.Plan.Maker(at.Steps[0].Person)
+	first, more := at.Step()
+	if !more {
+		v.Answer = at.Name + " is done."
+		return
+	}
+	hooping := pace.StepKey(first.Step).Hooping()
+	for k := at.Next; k < len(at.Steps); k++ {
+		placed := at.Steps[k]
+		key := pace.StepKey(placed.Step)
+		if placed.Station != first.Station || key.Hooping() != hooping {
+			break
+		}
+		step, _ := w.Step(placed.Step)
+		left := placed.End - placed.Start
+		if k == at.Next {
+			left = at.LeftMinutes(page.Now)
+		}
+		stops := page.Plan.SewnStops(at.StudentID, key, page.Machine.ID)
+		if len(stops) == 0 {
+			s := screen{Title: p.Say(step.Title) + about(p, left), Cautions: p.Lines(step.Cautions), Notes: p.Lines(step.Notes), Kind: run.Done, Step: key, Text: "Done"}
+			if key.Is(pace.StepLoad) {
+				s.Text, s.Sub = "Loaded, it sews", "the first stop begins"
+				if page.Sheet != nil {
+					s.Notes = append(s.Notes, p.Lines(page.Sheet.Setup)...)
+					s.Drawing = newDrawing(v.Token, page.Sheet, 1)
+				}
+			}
+			v.Screens = append(v.Screens, s)
+			continue
+		}
+		done := 0
+		if k == at.Next {
+			done = at.Stop
+		}
+		for i := done; i < len(stops); i++ {
+			v.Screens = append(v.Screens, newStopScreen(p, v.Token, page, key, step, stops[i].N, stops[i].Minutes, i+1 == len(stops)))
+		}
+		if k == at.Next && len(v.Screens) > 0 {
+			present := stops[done].Minutes - page.Now.Sub(at.StopSince).Minutes()
+			v.Screens[0].Title = stopTitle(p, page.Sheet, stops[done].N, max(1, present))
+		}
+	}
+	if len(v.Screens) > 0 {
+		v.Answer = v.Screens[0].Title
+	}
+}
+
+func since(p ui.P, d time.Duration) string {
+	if d < time.Minute {
+		return "just now"
+	}
+	return p.Minutes(math.Floor(d.Minutes()))
+}
+
+func about(p ui.P, minutes float64) string {
+	return ", about " + p.Minutes(math.Max(1, math.Ceil(minutes))) + "."
+}
+
+func stopTitle(p ui.P, sheet *card.Sheet, n int, minutes float64) string {
+	title := fmt.Sprintf("Stop %d", n)
+	if sheet != nil && n <= len(sheet.Stops) {
+		title = fmt.Sprintf("Stop %d of %d", n, len(sheet.Stops))
+		if sews := sheet.Stops[n-1].Sews; sews != "" {
+			title += ": " + sews
+		}
+	}
+	return title + about(p, minutes)
+}
+
+func newStopScreen(p ui.P, token string, page classes.StationPage, key pace.StepKey, step pace.Step, n int, minutes float64, last bool) screen {
+	s := screen{Title: stopTitle(p, page.Sheet, n, minutes), Cautions: p.Lines(step.Cautions), Kind: run.StopDone, Step: key, Stop: n, Text: "Stop is done", Sub: "next thread comes up"}
+	if last {
+		s.Kind, s.Stop, s.Text, s.Sub = run.Done, 0, "Finished", "then take the hoop off"
+	}
+	sheet := page.Sheet
+	if sheet == nil || n > len(sheet.Stops) {
+		return s
+	}
+	s.Notes = append(p.Lines(sheet.Stops[n-1].Before), p.Lines(sheet.Stops[n-1].After)...)
+	s.Drawing, s.Bars = newDrawing(token, sheet, n), newBars(page, sheet, n)
+	if n < len(sheet.Stops) {
+		next := sheet.Stops[n]
+		s.Color, s.Thread = next.Color.String(), "Then change to "+p.Say(next.Thread)
+		if next.SameThread {
+			s.Thread, s.Sub = "The same thread goes on", "it sews on"
+		}
+		if next.Sews != "" {
+			s.Thread += " for " + next.Sews
+		}
+	}
+	return s
+}
+
+// notch is how far the marks of the middle reach over the hoop's field, in tenths of a
+// millimetre.
+const notch = 30
+
+// near is how much of the hoop is seen, by the size of the design.
+const near = 1.5
+
+func newDrawing(token string, sheet *card.Sheet, n int) *drawing {
+	d := sheet.Design
+	halfX, halfY := stitchpicture.Extent(d.WidthMM, d.HeightMM)
+	view := &drawing{Href: pictureURL(token, d.ID, d.Version, n), X: -halfX, Y: -halfY, Width: 2 * halfX, Height: 2 * halfY, Turn: sheet.Seat.Fit.Turn, Notches: notch}
+	x, y := field(sheet.Seat, d)
+	view.FieldX, view.FieldY, view.FieldW, view.FieldH, view.Round = -x, -y, 2*x, 2*y, math.Min(x, y)/8
+	view.AcrossX, view.AcrossY = x, y
+	across, up := d.WidthMM, d.HeightMM
+	if view.Turn%180 != 0 {
+		across, up = up, across
+	}
+	// A small design in a large hoop is seen near enough to point at.
+	x, y = math.Min(x, near*across*5), math.Min(y, near*up*5)
+	view.ViewBox = fmt.Sprintf("%.0f %.0f %.0f %.0f", -x-2*notch, -y-2*notch, 2*x+4*notch, 2*y+4*notch)
+	return view
+}
+
+// field is half the hoop's field, or half the design where there is none.
+func field(seat room.Seat, d design.Design) (x, y float64) {
+	x, y = seat.Hoop.Field.WidthMM*5, seat.Hoop.Field.HeightMM*5
+	if x == 0 || y == 0 {
+		return d.WidthMM * 5, d.HeightMM * 5
+	}
+	return x, y
+}
+
+// Measures of the strip of stops, in pixels.
+const (
+	stripWidth = 358.0
+	stripGap   = 4.0
+	leastBar   = 8.0
+	dotApart   = 10.0
+)
+
+func newBars(page classes.StationPage, sheet *card.Sheet, n int) []bar {
+	total := 0.0
+	for _, s := range page.At.Stops {
+		total += s.Minutes
+	}
+	minutes := func(i int) float64 {
+		for _, s := range page.At.Stops {
+			if s.N == i {
+				return s.Minutes
+			}
+		}
+		return total / math.Max(1, float64(len(page.At.Stops)))
+	}
+	all := 0.0
+	for i := range sheet.Stops {
+		all += minutes(i + 1)
+	}
+	room := stripWidth - (stripGap+leastBar)*float64(len(sheet.Stops))
+	if room < 0 {
+		return nil // more than a strip can tell apart
+	}
+	var bars []bar
+	x := 0.0
+	for i, s := range sheet.Stops {
+		share := 1 / float64(len(sheet.Stops))
+		if all > 0 {
+			share = minutes(i+1) / all
+		}
+		b := bar{X: x, Width: leastBar + room*share, Color: s.Color.String(), Done: i+1 < n, Here: i+1 == n}
+		for dot := b.X + 3; !b.Done && !b.Here && dot <= b.X+b.Width-3; dot += dotApart {
+			b.Dots = append(b.Dots, dot)
+		}
+		x += b.Width + stripGap
+		bars = append(bars, b)
+	}
+	return bars
+}
