@@ -121,10 +121,10 @@ func TestTheShelfIsRightAfterwards(t *testing.T) {
 	require.NoError(t, err)
 	assert.Less(t, need(t, other, "medium tear-away").Item.Available(), 1900-roll.Quantity+1, "what one class has spoken for no other sees as free")
 
-	require.NoError(t, d.PutRight(badges, map[int64]string{pins.Item.ID: "20"}))
+	require.NoError(t, d.PutRight(badges, map[int64]classes.Gone{pins.Item.ID: {Used: "20", Spoiled: "2"}}))
 	after, err := d.StockItem(pins.Item.ID)
 	require.NoError(t, err)
-	assert.Equal(t, []float64{5, 0}, []float64{after.Item.OnHand, after.Item.Reserved}, "twenty were used, the rest is free")
+	assert.Equal(t, []float64{3, 0}, []float64{after.Item.OnHand, after.Item.Reserved}, "twenty were used and two spoiled, the rest is back")
 	after, err = d.StockItem(roll.Item.ID)
 	require.NoError(t, err)
 	assert.InDelta(t, 1900-roll.Quantity, after.Item.OnHand, 1e-6)

@@ -27,7 +27,7 @@ var may = map[string][]string{
 	"app":    {"core", "store", "paper", "device", "app"},
 	"web":    {"core", "app", "web"},
 	"demo":   {"core", "store", "app", "demo"},
-	"cmd":    {"core", "store", "app", "web", "demo", "cmd"},
+	"cmd":    {"core", "store", "app", "web", "demo", "cmd", "device"},
 }
 
 // reach adds, for rooms that use others, what may be reached through them.

@@ -9,6 +9,7 @@ import (
 	"maps"
 	"math"
 	"slices"
+	"strings"
 
 	"chalkstep/app/desk"
 	"chalkstep/core/cutplan"
@@ -89,17 +90,21 @@ func (d Desk) reserve(classID int64) error {
 	return err
 }
 
+// Gone is what went of an item in a class, as it is typed in the unit the page shows:
+// what was used, and what was spoiled beside.
+type Gone struct{ Used, Spoiled string }
+
 // PutRight settles a class with the shelf: of each item it reserved, so much
-// was used, and the rest is free again. used is typed by item, in the unit the
-// page shows; what is not said was used as reserved.
-func (d Desk) PutRight(classID int64, used map[int64]string) error {
+// was used or spoiled, and the rest is back on the shelf. It is typed by item; what is not
+// said was used as reserved.
+func (d Desk) PutRight(classID int64, gone map[int64]Gone) error {
 	if err := d.Need(desk.ChangeClasses); err != nil {
 		return err
 	}
-	return desk.OnceOnly(d, func(d Desk) error { return d.putRight(classID, used) })
+	return desk.OnceOnly(d, func(d Desk) error { return d.putRight(classID, gone) })
 }
 
-func (d Desk) putRight(classID int64, typed map[int64]string) error {
+func (d Desk) putRight(classID int64, typed map[int64]Gone) error {
 	if err := d.Shop.LockClass(classID); err != nil {
 		return err
 	}
@@ -123,19 +128,25 @@ func (d Desk) putRight(classID int64, typed map[int64]string) error {
 	problems := desk.Problems{}
 	for _, itemID := range itemIDs {
 		held := reserved[itemID]
-		n := held
+		n, spoiled := held, 0.0
 		if t, said := typed[itemID]; said {
 			item, err := d.Shop.StockItem(itemID)
 			if err != nil {
 				return err
 			}
-			n = d.Quantity(problems, fmt.Sprintf("used-%d", itemID), item, t, fmt.Sprintf("%s: write how much was used as a number, 0 or more.", item.Name))
+			n = d.Quantity(problems, fmt.Sprintf("used-%d", itemID), item, t.Used, fmt.Sprintf("%s: write how much was used as a number, 0 or more.", item.Name))
+			if strings.TrimSpace(t.Spoiled) != "" {
+				spoiled = d.Quantity(problems, fmt.Sprintf("spoiled-%d", itemID), item, t.Spoiled, fmt.Sprintf("%s: write how much was spoiled as a number, 0 or more.", item.Name))
+			}
 		}
 		if n > 0 {
 			line(shelf.Move{ItemID: itemID, Kind: shelf.Used, Quantity: -n, Reserved: -min(n, held)})
 		}
-		if n < held-hair {
-			line(shelf.Move{ItemID: itemID, Kind: shelf.Released, Reserved: n - held})
+		if spoiled > 0 {
+			line(shelf.Move{ItemID: itemID, Kind: shelf.Spoiled, Quantity: -spoiled, Reserved: -min(spoiled, max(0, held-n))})
+		}
+		if n+spoiled < held-hair {
+			line(shelf.Move{ItemID: itemID, Kind: shelf.Released, Reserved: n + spoiled - held})
 		}
 	}
 	if err := problems.OrNil(); err != nil {

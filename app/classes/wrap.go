@@ -1,24 +1,352 @@
 package classes
 
 import (
+	"context"
+	"errors"
+	"fmt"
+	"slices"
 	"strconv"
+	"strings"
 	"time"
 
 	"chalkstep/app/desk"
+	"chalkstep/core/day"
+	"chalkstep/core/pace"
+	"chalkstep/core/photo"
+	"chalkstep/core/room"
 	"chalkstep/core/run"
+	"chalkstep/core/say"
+	"chalkstep/core/skill"
 	"chalkstep/paper"
+	"chalkstep/store"
 )
 
+// A WrapPage is how a class went, and what is still to do about it.
+type WrapPage struct {
+	RunPage
+	run.Report
+	Said map[int64]run.Said
+	// Rounds are what could be signed off from what was seen.
+	Rounds []run.Round
+	// Makeups are when unfinished work could go on, by student.
+	Makeups map[int64][]Makeup
+	// Reserved tells that the shelf is not put right yet.
+	Reserved bool
+}
+
+// A Makeup is a stretch of time in which somebody could finish at a machine.
+type Makeup struct {
+	Machine          room.Named
+	StartsAt, EndsAt time.Time
+	// Accompanied tells that an instructor has to stay.
+	Accompanied bool
+}
+
 // Wrap sums a class up, however far it is.
-func (d Desk) Wrap(classID int64) (RunPage, run.Report, error) {
+func (d Desk) Wrap(classID int64) (WrapPage, error) {
 	if err := d.Need(desk.See); err != nil {
-		return RunPage{}, run.Report{}, err
+		return WrapPage{}, err
 	}
 	page, err := d.runs(classID)
 	if err != nil {
-		return page, run.Report{}, err
+		return WrapPage{}, err
 	}
-	return page, page.State.Report(), nil
+	w := WrapPage{RunPage: page, Reserved: len(page.Plan.Class.Reserved) > 0, Rounds: page.Rounds()}
+	if w.Said, err = d.Shop.Outcomes(classID); err != nil {
+		return w, err
+	}
+	w.Report = page.State.Report()
+	if len(w.Students) == 0 { // there was no plan
+		for _, p := range page.Plan.Class.Places {
+			if p.Attendance != day.Absent {
+				w.Students = append(w.Students, run.Outcome{Standing: run.Standing{StudentID: p.ID, Name: p.Name}, Reached: run.Missing})
+			}
+		}
+	}
+	w.Report = w.Report.With(w.Said)
+	w.Makeups, err = d.makeups(w)
+	return w, err
+}
+
+// Limits of looking for a time to finish.
+const (
+	makeupDays     = 14
+	mostMakeups    = 3
+	mostBookings   = 500
+	makeupRounding = 15 * time.Minute
+	leastMakeup    = 30 * time.Minute
+)
+
+// makeups look for times at which those who have something to finish could: at the hour of
+// the class, on the days that follow, at a machine they may sit at.
+func (d Desk) makeups(w WrapPage) (map[int64][]Makeup, error) {
+	found := map[int64][]Makeup{}
+	class := w.Plan.Class
+	first := class.StartsAt
+	if first.Before(d.Now) {
+		first = time.Date(d.Now.In(d.Who.Zone).Year(), d.Now.In(d.Who.Zone).Month(), d.Now.In(d.Who.Zone).Day(), first.In(d.Who.Zone).Hour(), first.In(d.Who.Zone).Minute(), 0, 0, d.Who.Zone)
+	}
+	var open []run.Outcome
+	for _, o := range w.Students {
+		if len(o.Steps) > 0 && (o.Reached == run.ToFinish || o.Reached == run.NotStarted && w.Running()) {
+			open = append(open, o)
+		}
+	}
+	if len(open) == 0 || d.Now.After(class.EndsAt.AddDate(0, 0, makeupDays)) {
+		return found, nil
+	}
+	until := first.AddDate(0, 0, makeupDays+1)
+	taken, _, err := d.Shop.BookingsBetween(d.Now, until, store.Stretch{Limit: mostBookings})
+	if err != nil {
+		return nil, err
+	}
+	ids := make([]int64, len(open))
+	for i, o := range open {
+		ids[i] = o.StudentID
+	}
+	elsewhere, err := d.Shop.Elsewhere(ids, d.Now, until, class.ID)
+	if err != nil {
+		return nil, err
+	}
+	for _, o := range open {
+		length := max(leastMakeup, time.Duration(o.LeftMinutes()*float64(time.Minute))).Truncate(time.Minute)
+		length = (length + makeupRounding - 1) / makeupRounding * makeupRounding
+		for n := 1; n <= makeupDays && len(found[o.StudentID]) < mostMakeups; n++ {
+			from := first.AddDate(0, 0, n)
+			if m, free := d.makeupAt(w, o, from, from.Add(length), taken, elsewhere); free {
+				found[o.StudentID] = append(found[o.StudentID], m)
+			}
+		}
+	}
+	return found, nil
+}
+
+// makeupAt finds a machine that takes what somebody has to finish and is free.
+func (d Desk) makeupAt(w WrapPage, o run.Outcome, from, to time.Time, taken, elsewhere []room.Booking) (Makeup, bool) {
+	overlaps := func(b room.Booking) bool { return b.StartsAt.Before(to) && b.EndsAt.After(from) }
+	if slices.ContainsFunc(elsewhere, func(b room.Booking) bool { return b.Student.ID == o.StudentID && overlaps(b) }) {
+		return Makeup{}, false
+	}
+	work, place, _ := w.Plan.Maker(o.Steps[0].Person)
+	for _, m := range w.Plan.Class.Machines {
+		_, out := m.Out(from, to)
+		if out || !work.Fits(m.ID) || slices.ContainsFunc(taken, func(b room.Booking) bool { return b.Machine.ID == m.ID && overlaps(b) }) {
+			continue
+		}
+		alone, _ := skill.MayBookAlone(place.Signed(m.Kind()))
+		return Makeup{room.Named{ID: m.ID, Name: m.Name}, from, to, !alone}, true
+	}
+	return Makeup{}, false
+}
+
+// BookMakeup books the nth of the times that a student was offered, and keeps the kit on
+// the shelf under their name.
+func (d Desk) BookMakeup(classID, studentID int64, startsAt time.Time) error {
+	if err := d.Need(desk.Book); err != nil {
+		return err
+	}
+	return desk.OnceOnly(d, func(d Desk) error {
+		w, err := d.Wrap(classID)
+		if err != nil {
+			return err
+		}
+		at := slices.IndexFunc(w.Makeups[studentID], func(m Makeup) bool { return m.StartsAt.Equal(startsAt) })
+		if at < 0 {
+			return desk.Problems{"": "That time is taken meanwhile: choose another."}
+		}
+		m := w.Makeups[studentID][at]
+		if err := d.Shop.LockStudents(studentID); err != nil {
+			return err
+		}
+		if m.Accompanied {
+			busy, err := d.Shop.LockInstructors(m.StartsAt, m.EndsAt, 0)
+			if err != nil {
+				return err
+			}
+			if busy.AtMost(m.StartsAt, m.EndsAt)+1 > busy.Staff {
+				return desk.Problems{"": "No instructor is free then, and one has to stay: choose another time."}
+			}
+		}
+		_, err = d.Shop.Book(room.Booking{Machine: m.Machine, Student: &room.Named{ID: studentID}, StartsAt: m.StartsAt, EndsAt: m.EndsAt, Accompanied: m.Accompanied})
+		if errors.Is(err, store.ErrOverlap) {
+			return desk.Problems{"": m.Machine.Name + " is taken meanwhile: choose another time."}
+		}
+		if err != nil {
+			return err
+		}
+		said := w.Said[studentID]
+		said.StudentID, said.KitKept = studentID, true
+		return desk.Saved(d.Shop.SaveOutcome(classID, said, photo.Photo{}), "")
+	})
+}
+
+// An OutcomeInput is what is said of a student after a class.
+type OutcomeInput struct {
+	StudentID int64
+	// Reached is how far they came, empty for what the log says.
+	Reached string
+	Note    string
+	KitKept bool
+	Photo   []byte
+	Version int
+}
+
+// SaveOutcome notes what is said of a student after a class.
+func (d Desk) SaveOutcome(classID int64, in OutcomeInput) error {
+	if err := d.Need(desk.RunClasses); err != nil {
+		return err
+	}
+	return desk.OnceOnly(d, func(d Desk) error {
+		c, err := d.Shop.Class(classID)
+		if err != nil {
+			return err
+		}
+		if !slices.ContainsFunc(c.Places, func(p day.Place) bool { return p.ID == in.StudentID }) {
+			return desk.NotFound("student %d in class %d", in.StudentID, classID)
+		}
+		problems := desk.Problems{}
+		said := run.Said{StudentID: in.StudentID, Reached: run.Reached(in.Reached), Note: strings.TrimSpace(desk.Cleaned(in.Note)), KitKept: in.KitKept, Version: in.Version}
+		if said.Reached != "" && !said.Reached.Is() {
+			problems["reached"] = "Choose how far they came."
+		}
+		if len([]rune(said.Note)) > longestNote {
+			problems["note"] = "A note has at most 500 letters."
+		}
+		p := d.Photo(problems, in.Photo)
+		if err := problems.OrNil(); err != nil {
+			return err
+		}
+		return desk.Saved(d.Shop.SaveOutcome(classID, said, p), "")
+	})
+}
+
+// SaveOutcomes notes at once how far everybody came in a class that was not run here.
+func (d Desk) SaveOutcomes(classID int64, reached map[int64]string) error {
+	if err := d.Need(desk.RunClasses); err != nil {
+		return err
+	}
+	return desk.OnceOnly(d, func(d Desk) error {
+		w, err := d.Wrap(classID)
+		if err != nil {
+			return err
+		}
+		if w.Running() {
+			return desk.Problems{"": "The class was run here: how far everybody came is known."}
+		}
+		if d.Now.Before(w.Plan.Class.StartsAt) {
+			return desk.Problems{"": "The class has not begun yet."}
+		}
+		for _, o := range w.Students {
+			to := run.Reached(reached[o.StudentID])
+			if !to.Is() {
+				return desk.Problems{"": "Say of everybody how far they came."}
+			}
+			said := w.Said[o.StudentID]
+			if said.Reached == to {
+				continue
+			}
+			said.StudentID, said.Reached = o.StudentID, to
+			if err := d.Shop.SaveOutcome(classID, said, photo.Photo{}); err != nil {
+				return desk.Saved(err, "")
+			}
+		}
+		return nil
+	})
+}
+
+// OutcomePhoto is the photo of what a student made in a class.
+func (d Desk) OutcomePhoto(classID, studentID int64) (photo.Photo, error) {
+	if err := d.Need(desk.See); err != nil {
+		return photo.Photo{}, err
+	}
+	return d.Shop.OutcomePhoto(classID, studentID)
+}
+
+// SignRound signs a step of the ladder off for those who were seen to do it.
+func (d Desk) SignRound(classID int64, key skill.Key, on skill.Kind, studentIDs []int64) error {
+	if err := d.Need(desk.SignOff); err != nil {
+		return err
+	}
+	return desk.OnceOnly(d, func(d Desk) error {
+		page, err := d.runs(classID)
+		if err != nil {
+			return err
+		}
+		rounds := page.Rounds()
+		at := slices.IndexFunc(rounds, func(r run.Round) bool { return r.Key == key && r.On == on })
+		if at < 0 || len(studentIDs) == 0 {
+			return desk.Problems{"": "Tick those who have shown the step."}
+		}
+		for _, id := range studentIDs {
+			if !slices.ContainsFunc(rounds[at].Seen, func(s run.Seen) bool { return s.StudentID == id }) {
+				return desk.Problems{"": "Somebody who is ticked did not do that step here, or is signed off on it already. Look again."}
+			}
+			if err := d.Shop.SignOff(id, skill.SignOff{Skill: key, On: on, Date: d.Now.In(d.Who.Zone)}, d.Who.AccountID); err != nil {
+				return desk.Saved(err, "")
+			}
+		}
+		return nil
+	})
+}
+
+// reached are the outcomes in words.
+var reached = map[run.Reached]string{run.Finished: "finished", run.ToFinish: "to finish", run.NotStarted: "not started", run.Missing: "did not come"}
+
+// Outcome says how far somebody came.
+func Outcome(r run.Reached) string { return reached[r] }
+
+// WrapPDF prints how a class went.
+func (d Desk) WrapPDF(ctx context.Context, classID int64, sheetName string) ([]byte, error) {
+	if err := d.Need(desk.See); err != nil {
+		return nil, err
+	}
+	w, err := d.Wrap(classID)
+	if err != nil {
+		return nil, err
+	}
+	sheet, err := desk.Sheet(sheetName)
+	if err != nil {
+		return nil, err
+	}
+	class := w.Plan.Class
+	t := paper.Table{
+		Title: class.Name, Intro: fmt.Sprintf("%s, %s–%s. %s", d.Say(say.Date(class.StartsAt)), d.Say(say.Clock(class.StartsAt)), d.Say(say.Clock(class.EndsAt)), class.Project.Name),
+		Head: []string{"Who", "Outcome", "Last done", "Note"}, Widths: []float64{0.24, 0.2, 0.14, 0.42},
+	}
+	for _, o := range w.Students {
+		done := ""
+		if !o.Ended.IsZero() {
+			done = d.Say(say.Clock(o.Ended))
+		}
+		outcome := reached[o.Reached]
+		if o.Reached == run.ToFinish && len(o.ToGo) > 0 {
+			outcome += ", " + d.Say(say.N{N: len(o.ToGo), Noun: "step"}) + " to go"
+		}
+		t.Rows = append(t.Rows, []string{o.Name, outcome, done, w.Said[o.StudentID].Note})
+	}
+	var parts []string
+	for _, s := range w.Steps {
+		parts = append(parts, fmt.Sprintf("%s: planned %s, real %s", d.stepOfAny(w, s.Step), d.Say(say.Minutes(s.Planned)), d.Say(say.Minutes(s.Real))))
+	}
+	for _, c := range w.Report.Calls {
+		where := "the bench"
+		if m, there := w.Plan.Machine(c.Station); there {
+			where = m.Name
+		}
+		parts = append(parts, fmt.Sprintf("%s × %s at %s", d.Say(say.Count(c.N)), d.Say(c.Reason.Text()), where))
+	}
+	t.Foot = strings.Join(parts, ". ")
+	return t.PDF(ctx, sheet)
+}
+
+// stepOfAny is what a step is called by the first who has it.
+func (d Desk) stepOfAny(w WrapPage, key pace.StepKey) string {
+	for _, work := range w.Plan.Works {
+		if step, ok := work.Step(string(key)); ok {
+			return d.Say(step.Title)
+		}
+	}
+	return string(key)
 }
 
 // WrapCSV lists every step of everybody: who, at which machine, from when to when, and
@@ -28,12 +356,12 @@ func (d Desk) WrapCSV(classID int64) ([]byte, error) {
 	if err := d.Need(desk.See); err != nil {
 		return nil, err
 	}
-	page, report, err := d.Wrap(classID)
+	page, err := d.runs(classID)
 	if err != nil {
 		return nil, err
 	}
 	rows := [][]string{{"student", "step", "machine", "planned_minutes", "real_minutes", "begun", "done", "skipped"}}
-	for _, o := range report.Students {
+	for _, o := range page.State.Report().Students {
 		for k, step := range o.Steps {
 			machine, _ := page.Plan.Machine(step.Station)
 			row := []string{o.Name, step.Step, machine.Name, minutes(step.End - step.Start), "", "", "", ""}

@@ -65,12 +65,11 @@ func reserve(c fiber.Ctx, d classes.Desk, id int64) error {
 }
 
 func putRight(c fiber.Ctx, d classes.Desk, id int64) error {
-	used := map[int64]string{}
-	items, typed := ui.All(c, "item"), ui.All(c, "used")
-	for i := range min(len(items), len(typed)) {
-		used[ui.Number(items[i])] = typed[i]
+	gone := map[int64]classes.Gone{}
+	for _, row := range ui.Rows(c, "item", "used", "spoiled") {
+		gone[ui.Number(row[0])] = classes.Gone{Used: row[1], Spoiled: row[2]}
 	}
-	return back(c, d, id, "shelf", d.PutRight(id, used), showShelf)
+	return back(c, d, id, "shelf", d.PutRight(id, gone), showShelf)
 }
 
 func offcuts(c fiber.Ctx, d classes.Desk, id int64) error {

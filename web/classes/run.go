@@ -31,8 +31,7 @@ func runRoutes(f *fiber.App) {
 	f.Get("/classes/:id/stations", ui.WithID(showStations))
 	f.Get("/classes/:id/stations/:machine/code.png", ui.WithID(stationCode))
 	f.Post("/classes/:id/stations", ui.WithID(renewStations))
-	f.Get("/classes/:id/wrap", ui.WithID(wrap))
-	f.Get("/classes/:id/wrap.csv", ui.WithID(wrapCSV))
+	wrapRoutes(f)
 }
 
 func showRun(c fiber.Ctx, d classes.Desk, id int64, problems desk.Problems) error {

@@ -1,24 +1,83 @@
 package classes
 
 import (
+	"cmp"
 	"fmt"
 	"math"
+	"time"
 
 	"github.com/gofiber/fiber/v3"
 
 	"chalkstep/app/classes"
+	"chalkstep/app/desk"
 	"chalkstep/core/pace"
+	"chalkstep/core/photo"
 	"chalkstep/core/run"
 	"chalkstep/core/say"
+	"chalkstep/core/skill"
 	"chalkstep/web/ui"
 )
 
-func wrap(c fiber.Ctx, d classes.Desk, id int64) error {
-	page, report, err := d.Wrap(id)
+// wrapRoutes are how a class went, and what is still to do about it.
+func wrapRoutes(f *fiber.App) {
+	f.Get("/classes/:id/wrap", ui.WithID(func(c fiber.Ctx, d classes.Desk, id int64) error { return showWrap(c, d, id, desk.Problems{}) }))
+	f.Post("/classes/:id/wrap", ui.WithID(saveOutcomes))
+	f.Post("/classes/:id/wrap/round", ui.WithID(signRound))
+	f.Post("/classes/:id/wrap/makeup", ui.WithID(bookMakeup))
+	f.Post("/classes/:id/wrap/:student/photo", ui.WithID(saveOutcome))
+	f.Get("/classes/:id/wrap/:student/photo", ui.WithID(outcomePhoto))
+	f.Get("/classes/:id/wrap.csv", ui.WithID(wrapCSV))
+	f.Get("/classes/:id/wrap.pdf", ui.WithID(wrapPDF))
+}
+
+func showWrap(c fiber.Ctx, d classes.Desk, id int64, problems desk.Problems) error {
+	page, err := d.Wrap(id)
 	if err != nil {
 		return err
 	}
-	return ui.Render(c, "classes/wrap", area, page.Plan.Class.Name, fiber.Map{"View": newWrapView(d, page, report)})
+	return ui.Render(c, "classes/wrap", area, page.Plan.Class.Name, fiber.Map{"View": newWrapView(d, page), "Problems": problems})
+}
+
+func saveOutcome(c fiber.Ctx, d classes.Desk, id int64) error {
+	student, err := ui.ID(c, "student")
+	if err != nil {
+		return err
+	}
+	_, data, err := ui.Upload(c, "photo")
+	if err != nil {
+		return err
+	}
+	in := classes.OutcomeInput{StudentID: student, Reached: c.FormValue("reached"), Note: c.FormValue("note"), KitKept: c.FormValue("kept") != "", Photo: data, Version: ui.Small(c.FormValue("version"))}
+	return back(c, d, id, "wrap", d.SaveOutcome(id, in), showWrap)
+}
+
+func saveOutcomes(c fiber.Ctx, d classes.Desk, id int64) error {
+	said := map[int64]string{}
+	for _, row := range ui.Rows(c, "student", "reached") {
+		said[ui.Number(row[0])] = row[1]
+	}
+	return back(c, d, id, "wrap", d.SaveOutcomes(id, said), showWrap)
+}
+
+func signRound(c fiber.Ctx, d classes.Desk, id int64) error {
+	return back(c, d, id, "wrap", d.SignRound(id, skill.Key(c.FormValue("skill")), skill.Kind(c.FormValue("on")), ui.Numbers(c, "student")), showWrap)
+}
+
+func bookMakeup(c fiber.Ctx, d classes.Desk, id int64) error {
+	at := time.Unix(ui.Number(c.FormValue("at")), 0)
+	return back(c, d, id, "wrap", d.BookMakeup(id, ui.Number(c.FormValue("student")), at), showWrap)
+}
+
+func outcomePhoto(c fiber.Ctx, d classes.Desk, id int64) error {
+	student, err := ui.ID(c, "student")
+	if err != nil {
+		return err
+	}
+	p, err := d.OutcomePhoto(id, student)
+	if err != nil {
+		return err
+	}
+	return ui.Picture(c, photo.MediaType, p.Data)
 }
 
 func wrapCSV(c fiber.Ctx, d classes.Desk, id int64) error {
@@ -29,18 +88,43 @@ func wrapCSV(c fiber.Ctx, d classes.Desk, id int64) error {
 	return ui.Send(c, fmt.Sprintf("class-%d.csv", id), data)
 }
 
+func wrapPDF(c fiber.Ctx, d classes.Desk, id int64) error {
+	data, err := d.WrapPDF(c.Context(), id, c.Query("sheet", "A4"))
+	if err != nil {
+		return err
+	}
+	return ui.Send(c, fmt.Sprintf("class-%d.pdf", id), data)
+}
+
 // A wrapView is how a class went.
 type wrapView struct {
 	head
 	Answer, Note string
-	Students     []outcomeLine
-	Steps        []timesLine
-	Calls        []callLine
+	// ByHand tells that how far everybody came is said by hand.
+	ByHand           bool
+	MaySay, MayBook  bool
+	MaySign, MayMove bool
+	Reserved         bool
+	Students         []outcomeLine
+	Steps            []timesLine
+	Calls            []callLine
+	Rounds           []roundLine
+	Notes            []string
+	Reaches          []choice
 }
 
 type outcomeLine struct {
+	ID                                 int64
 	Name, Outcome, ToGo, Done, Planned string
+	Reached                            string
 	Finished                           bool
+	Said                               run.Said
+	Makeups                            []makeupLine
+}
+
+type makeupLine struct {
+	At   int64
+	Text string
 }
 
 type timesLine struct {
@@ -52,22 +136,25 @@ type timesLine struct {
 
 type callLine struct{ What, Where, Longest string }
 
-// outcomes are what is said of how far somebody came.
-var outcomes = map[run.Reached]string{run.Finished: "finished", run.ToFinish: "to finish", run.NotStarted: "not started", run.Missing: "did not come"}
+type roundLine struct {
+	Key, On, Title, LookFor string
+	Seen                    []run.Seen
+}
 
 const slower = 1.25
 
-func newWrapView(d classes.Desk, page classes.RunPage, report run.Report) wrapView {
+func newWrapView(d classes.Desk, page classes.WrapPage) wrapView {
 	p, plan := printer(d), page.Plan
-	v := wrapView{head: newHead(d, plan, "wrap", "", "")}
-	if !page.Running() {
-		v.Answer = fmt.Sprintf("%s has not been run here.", plan.Class.Name)
-		v.Note = "What is noted while a class runs is summed up on this page."
-		return v
+	v := wrapView{head: newHead(d, plan, "wrap", "", ""), MaySay: d.Who.May(desk.RunClasses), MayBook: d.Who.May(desk.Book), MaySign: d.Who.May(desk.SignOff), MayMove: d.Who.May(desk.ChangeClasses), Reserved: page.Reserved}
+	for _, r := range []run.Reached{run.Finished, run.ToFinish, run.NotStarted, run.Missing} {
+		v.Reaches = append(v.Reaches, choice{Value: string(r), Text: classes.Outcome(r)})
 	}
 	finished, left := 0, 0
-	for _, o := range report.Students {
-		line := outcomeLine{Name: o.Name, Outcome: outcomes[o.Reached], Finished: o.Reached == run.Finished, Planned: p.Clock(o.Planned)}
+	for _, o := range page.Students {
+		line := outcomeLine{ID: o.StudentID, Name: o.Name, Outcome: classes.Outcome(o.Reached), Finished: o.Reached == run.Finished, Said: page.Said[o.StudentID], Reached: string(page.Said[o.StudentID].Reached)}
+		if !o.Planned.IsZero() {
+			line.Planned = p.Clock(o.Planned)
+		}
 		if !o.Ended.IsZero() {
 			line.Done = p.Clock(o.Ended)
 		}
@@ -76,22 +163,48 @@ func newWrapView(d classes.Desk, page classes.RunPage, report run.Report) wrapVi
 			finished++
 		case run.ToFinish:
 			left++
-			line.ToGo = fmt.Sprintf("%s to go, next: %s", p.N(len(o.ToGo), "step"), stepTitle(p, plan, o.StudentID, string(o.ToGo[0])))
+			if len(o.ToGo) > 0 {
+				line.ToGo = fmt.Sprintf("%s to go, next: %s", p.N(len(o.ToGo), "step"), stepTitle(p, plan, o.StudentID, string(o.ToGo[0])))
+			}
 		case run.NotStarted, run.Missing:
+		}
+		for _, m := range page.Makeups[o.StudentID] {
+			text := fmt.Sprintf("%s %s–%s, %s", p.Day(m.StartsAt), p.Clock(m.StartsAt), p.Clock(m.EndsAt), m.Machine.Name)
+			if m.Accompanied {
+				text += ", with an instructor"
+			}
+			line.Makeups = append(line.Makeups, makeupLine{m.StartsAt.Unix(), text})
 		}
 		v.Students = append(v.Students, line)
 	}
-	v.Answer = fmt.Sprintf("%d of %s finished.", finished, p.N(len(report.Students), "student"))
-	if left > 0 {
-		v.Answer = fmt.Sprintf("%d of %s finished, %d have something to finish.", finished, p.N(len(report.Students), "student"), left)
+	v.ByHand = !page.Running() && !d.Now.Before(plan.Class.StartsAt) && plan.Class.CancelledAt == nil
+	switch {
+	case page.Running() || len(page.Said) > 0:
+		v.Answer = fmt.Sprintf("%d of %s finished.", finished, p.N(len(page.Students), "student"))
+		if left > 0 {
+			v.Answer = fmt.Sprintf("%d of %s finished, %d have something to finish.", finished, p.N(len(page.Students), "student"), left)
+		}
+	case v.ByHand:
+		v.Answer = fmt.Sprintf("How did %s go?", plan.Class.Name)
+		v.Note = "It was not run here: say how far everybody came, in one go."
+	default:
+		v.Answer = fmt.Sprintf("%s has not been run here.", plan.Class.Name)
+		v.Note = "What is noted while a class runs is summed up on this page."
+		v.Students = nil
 	}
-	for _, s := range report.Steps {
-		title := stepOfAny(p, page, s.Step)
+	v.times(p, page)
+	return v
+}
+
+// times are the figures of a class that was run.
+func (v *wrapView) times(p ui.P, page classes.WrapPage) {
+	for _, s := range page.Steps {
+		title := stepOfAny(p, page.RunPage, s.Step)
 		v.Steps = append(v.Steps, timesLine{title, p.Minutes(math.Round(s.Planned)), p.Minutes(math.Round(s.Real)), s.N, s.Real >= slower*s.Planned})
 	}
-	for _, c := range report.Calls {
+	for _, c := range page.Report.Calls {
 		line := callLine{What: p.Say(say.T("%s × %s", say.Count(c.N), c.Reason.Text())), Where: "at the bench"}
-		if m, there := plan.Machine(c.Station); there {
+		if m, there := page.Plan.Machine(c.Station); there {
 			line.Where = "at " + m.Name
 		}
 		if c.Longest > 0 {
@@ -99,7 +212,12 @@ func newWrapView(d classes.Desk, page classes.RunPage, report run.Report) wrapVi
 		}
 		v.Calls = append(v.Calls, line)
 	}
-	return v
+	for _, r := range page.Rounds {
+		v.Rounds = append(v.Rounds, roundLine{string(r.Key), string(r.On), p.Say(r.Title), p.Say(r.LookFor), r.Seen})
+	}
+	for _, n := range page.Notes {
+		v.Notes = append(v.Notes, fmt.Sprintf("%s %s %s: %s", p.Clock(n.At), n.By, cmp.Or(n.Name, "on the class"), n.Text))
+	}
 }
 
 // stepOfAny is what a step is called by the first who has it.

@@ -1,0 +1,187 @@
+package app_test
+
+import (
+	"bytes"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"chalkstep/app/classes"
+	"chalkstep/app/desk"
+	"chalkstep/core/crew"
+	"chalkstep/core/photo"
+	"chalkstep/core/run"
+	"chalkstep/core/skill"
+)
+
+// Whoever has something to finish is offered times after the class; one is booked, and the
+// kit waits on the shelf under their name.
+func TestUnfinishedWorkIsBooked(t *testing.T) {
+	d := desks(t)[crew.Instructor]
+	w, err := d.Wrap(towels)
+	require.NoError(t, err)
+	require.Len(t, w.Students, 4)
+	noor := w.Students[3]
+	require.Equal(t, run.ToFinish, noor.Reached)
+	offers := w.Makeups[noor.StudentID]
+	require.Len(t, offers, 3)
+	for _, m := range offers {
+		assert.True(t, m.StartsAt.After(w.Plan.Class.EndsAt))
+		assert.GreaterOrEqual(t, m.EndsAt.Sub(m.StartsAt), 30*time.Minute)
+	}
+	assert.Error(t, d.BookMakeup(towels, noor.StudentID, offers[0].StartsAt.Add(time.Minute)), "no such time")
+	assert.ErrorIs(t, desks(t)[crew.Assistant].BookMakeup(towels, noor.StudentID, offers[0].StartsAt), desk.ErrMayNot)
+	require.NoError(t, d.BookMakeup(towels, noor.StudentID, offers[0].StartsAt))
+	after, err := d.Wrap(towels)
+	require.NoError(t, err)
+	assert.True(t, after.Said[noor.StudentID].KitKept)
+	for _, m := range after.Makeups[noor.StudentID] {
+		assert.NotEqual(t, offers[0].StartsAt, m.StartsAt, "she is there already")
+	}
+	for _, m := range after.Makeups[w.Students[0].StudentID] {
+		if m.StartsAt.Equal(offers[0].StartsAt) {
+			assert.NotEqual(t, offers[0].Machine.ID, m.Machine.ID, "one machine, one student")
+		}
+	}
+}
+
+// What was seen is signed off in rounds: those who did the step, once, and nobody else.
+func TestSignOffsInRounds(t *testing.T) {
+	d := desks(t)[crew.Assistant]
+	w, err := d.Wrap(towels)
+	require.NoError(t, err)
+	require.NotEmpty(t, w.Rounds)
+	r := w.Rounds[0]
+	var ids []int64
+	for _, s := range r.Seen {
+		ids = append(ids, s.StudentID)
+	}
+	assert.Error(t, d.SignRound(towels, r.Key, r.On, nil), "nobody ticked")
+	assert.Error(t, d.SignRound(towels, r.Key, r.On, append(ids, 99)), "somebody who did not do it")
+	assert.Error(t, d.SignRound(towels, skill.Joined, r.On, ids), "nobody did that")
+	require.NoError(t, d.SignRound(towels, r.Key, r.On, ids))
+	after, err := d.Wrap(towels)
+	require.NoError(t, err)
+	for _, round := range after.Rounds {
+		assert.False(t, round.Key == r.Key && round.On == r.On, "they are signed off")
+	}
+	assert.Error(t, d.SignRound(towels, r.Key, r.On, ids), "once")
+}
+
+// A note, a photo and an outcome are kept for each; two who write at once are told.
+func TestWhatIsSaidOfAStudent(t *testing.T) {
+	d := desks(t)[crew.Assistant]
+	const ana = 1
+	in := classes.OutcomeInput{StudentID: ana, Note: " hoops well ", Photo: aPhoto(t), KitKept: true}
+	require.NoError(t, d.SaveOutcome(towels, in))
+	w, err := d.Wrap(towels)
+	require.NoError(t, err)
+	said := w.Said[ana]
+	assert.Equal(t, run.Said{StudentID: ana, Note: "hoops well", KitKept: true, HasPhoto: true, Version: 1}, said)
+	p, err := d.OutcomePhoto(towels, ana)
+	require.NoError(t, err)
+	assert.NotEmpty(t, p.Data)
+	assert.LessOrEqual(t, len(p.Data), photo.MostBytes)
+	assert.Error(t, d.SaveOutcome(towels, in), "somebody wrote meanwhile")
+	in.Version, in.Photo, in.Reached = 1, nil, string(run.Finished)
+	require.NoError(t, d.SaveOutcome(towels, in))
+	w, err = d.Wrap(towels)
+	require.NoError(t, err)
+	assert.True(t, w.Said[ana].HasPhoto, "the photo stays")
+	assert.Equal(t, run.Finished, w.Students[0].Reached)
+	for name, bad := range map[string]classes.OutcomeInput{
+		"no such outcome": {StudentID: ana, Version: 2, Reached: "famous"},
+		"a long note":     {StudentID: ana, Version: 2, Note: string(bytes.Repeat([]byte("a"), 501))},
+		"no picture":      {StudentID: ana, Version: 2, Photo: []byte("not a picture")},
+		"nobody":          {StudentID: 99},
+	} {
+		assert.Error(t, d.SaveOutcome(towels, bad), name)
+	}
+	pdf, err := d.WrapPDF(t.Context(), towels, "A4")
+	require.NoError(t, err)
+	assert.True(t, bytes.HasPrefix(pdf, []byte("%PDF-")))
+}
+
+// A class that nobody ran here is wrapped up by hand, in one go; one that was run is not.
+func TestAnUnrunClassIsWrappedUpByHand(t *testing.T) {
+	d := desks(t)[crew.Instructor]
+	base := d.Desk
+	c, err := d.Shop.Class(badges)
+	require.NoError(t, err)
+	before := base
+	before.Now = c.StartsAt.Add(-time.Hour)
+	assert.Error(t, atWork(before).SaveOutcomes(badges, nil), "it has not begun")
+	base.Now = c.EndsAt.AddDate(0, 0, 2)
+	after := atWork(base)
+	w, err := after.Wrap(badges)
+	require.NoError(t, err)
+	require.NotEmpty(t, w.Students)
+	reached := map[int64]string{}
+	for i, s := range w.Students {
+		reached[s.StudentID] = string(run.Finished)
+		if i == 0 {
+			reached[s.StudentID] = string(run.ToFinish)
+		}
+	}
+	short := map[int64]string{w.Students[0].StudentID: string(run.Finished)}
+	assert.Error(t, after.SaveOutcomes(badges, short), "not of everybody")
+	require.NoError(t, after.SaveOutcomes(badges, reached))
+	w, err = after.Wrap(badges)
+	require.NoError(t, err)
+	assert.Equal(t, run.ToFinish, w.Students[0].Reached)
+	assert.Equal(t, run.Finished, w.Students[1].Reached)
+	assert.Error(t, d.SaveOutcomes(towels, reached), "it was run")
+}
+
+// A machine fails: whoever was to sit there is seated where the plan of what is left has
+// them, and when it failed is when it failed.
+func TestAMachineFailsInAClass(t *testing.T) {
+	d := desks(t)[crew.Instructor]
+	at := func(minute float64) person { return atMinute(t, d, badges, minute) }
+	require.NoError(t, at(0).Happen(badges, classes.HappenInput{Kind: "started"}))
+	page, err := at(1).Run(badges)
+	require.NoError(t, err)
+	for _, s := range page.Standings {
+		require.NoError(t, at(1).Happen(badges, classes.HappenInput{Kind: "here", StudentID: s.StudentID}))
+	}
+	failed := page.Plan.Class.Machines[0]
+	when := page.Plan.Class.StartsAt.Add(3 * time.Minute)
+	clock := when.In(d.Who.Zone).Format("15:04")
+	assert.Error(t, at(5).Happen(badges, classes.HappenInput{Kind: "failed", MachineID: failed.ID, At: "23:59"}), "it is not then yet")
+	assert.Error(t, at(5).Happen(badges, classes.HappenInput{Kind: "failed", MachineID: failed.ID, At: "soon"}), "no time")
+	require.NoError(t, at(5).Happen(badges, classes.HappenInput{Kind: "failed", MachineID: failed.ID, At: clock}))
+	page, err = at(6).Run(badges)
+	require.NoError(t, err)
+	assert.True(t, page.Out["1"].Equal(when) || len(page.Out) == 1)
+	assert.Empty(t, page.Stranded(), "all are seated elsewhere")
+	for _, placed := range page.Forecast.Result.Steps {
+		m, _ := page.Plan.Machine(placed.Station)
+		assert.NotEqual(t, failed.ID, m.ID)
+	}
+	require.NoError(t, at(20).Happen(badges, classes.HappenInput{Kind: "mended", MachineID: failed.ID}))
+	require.NoError(t, at(21).Happen(badges, classes.HappenInput{Kind: "noted", Text: "  the belt was off "}))
+	assert.Error(t, at(21).Happen(badges, classes.HappenInput{Kind: "noted", Text: " "}))
+	page, err = at(22).Run(badges)
+	require.NoError(t, err)
+	assert.Empty(t, page.Out)
+	assert.Equal(t, "the belt was off", page.Notes[0].Text)
+	two := page.Standings[:2]
+	one, _ := page.MachineOf(two[0].StudentID)
+	for _, s := range page.Standings[1:] {
+		if other, ok := page.MachineOf(s.StudentID); ok && other != one {
+			if at(23).Happen(badges, classes.HappenInput{Kind: classes.Swapped, StudentID: two[0].StudentID, WithID: s.StudentID}) != nil {
+				continue
+			}
+			page, err = at(24).Run(badges)
+			require.NoError(t, err)
+			now, _ := page.MachineOf(two[0].StudentID)
+			assert.Equal(t, other, now)
+			now, _ = page.MachineOf(s.StudentID)
+			assert.Equal(t, one, now)
+			return
+		}
+	}
+	assert.Fail(t, "nobody changed places")
+}
