@@ -319,7 +319,7 @@ func (l *loader) addClasses() error {
 		if err != nil {
 			return fmt.Errorf("planning %s: %w", c.name, err)
 		}
-		if err := l.runUntilNow(plan); err != nil {
+		if err := l.run(plan); err != nil {
 			return fmt.Errorf("running %s: %w", c.name, err)
 		}
 	}

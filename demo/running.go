@@ -11,15 +11,23 @@ import (
 	"chalkstep/core/run"
 )
 
-// runUntilNow has a class that goes on now go as planned until now, everything a little
-// late, with a hand up at the machine of whoever has most left to do.
-func (l *loader) runUntilNow(plan day.Plan) error {
+// run has a class go on until now: one that is over went a little slower than planned, to
+// its end; one that goes on is a little late, with a hand up at the machine of whoever has
+// most left to do.
+func (l *loader) run(plan day.Plan) error {
 	starts := plan.Class.StartsAt
-	if !plan.Planned() || l.now.Before(starts) || l.now.After(plan.Class.EndsAt) {
+	if !plan.Planned() || l.now.Before(starts) {
 		return nil
 	}
-	const late = 2.0 // minutes
+	const late, slower = 2.0, 1.15 // minutes; as a share
+	over := l.now.After(plan.Class.EndsAt)
 	minute := l.now.Sub(starts).Minutes()
+	really := func(planned float64) float64 {
+		if over {
+			return slower * planned
+		}
+		return planned + late
+	}
 	events := []run.Event{{Kind: run.Started, At: starts}}
 	for i, place := range plan.Class.Places {
 		events = append(events, run.Event{Kind: run.Here, At: starts.Add(time.Duration(i) * 20 * time.Second), StudentID: place.ID})
@@ -28,9 +36,9 @@ func (l *loader) runUntilNow(plan day.Plan) error {
 	slices.SortStableFunc(steps, func(a, b floor.Placed) int { return cmp.Compare(a.End, b.End) })
 	var atMachine *floor.Placed
 	for i, step := range steps {
-		if step.End+late <= minute {
-			events = append(events, run.Event{Kind: run.Done, At: plan.At(step.End + late), StudentID: studentOf(plan, step.Person), Step: pace.StepKey(step.Step)})
-		} else if step.Station != "" && step.Start+late < minute {
+		if really(step.End) <= minute {
+			events = append(events, run.Event{Kind: run.Done, At: plan.At(really(step.End)), StudentID: studentOf(plan, step.Person), Step: pace.StepKey(step.Step)})
+		} else if step.Station != "" && really(step.Start) < minute {
 			atMachine = &steps[i]
 			events = append(events, stopsSewn(plan, step, minute-late)...)
 		}
@@ -39,10 +47,16 @@ func (l *loader) runUntilNow(plan day.Plan) error {
 		events = append(events, run.Event{Kind: run.HandUp, At: l.now.Add(-2 * time.Minute), StudentID: studentOf(plan, atMachine.Person), Reason: run.Break})
 	}
 	slices.SortStableFunc(events, func(a, b run.Event) int { return a.At.Compare(b.At) })
-	for i, e := range events {
+	for i := range events {
+		e := &events[i]
 		e.Seq = int64(i + 1)
-		if err := l.shop.AddEvent(plan.Class.ID, e, l.assessor); err != nil {
+		if err := l.shop.AddEvent(plan.Class.ID, *e, l.assessor); err != nil {
 			return err
+		}
+		if o, known := run.Of(plan, events[:i+1]).Observed(e.StudentID); known && e.Kind == run.Done {
+			if err := l.shop.Observe(e.Seq, o); err != nil {
+				return err
+			}
 		}
 	}
 	return nil

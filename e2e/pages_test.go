@@ -53,6 +53,8 @@ var pages = []struct {
 	{"/removed", "", false},
 	{"/settings/people", "", false},
 	{"/settings/own", "", false},
+	{"/settings/learned", "", false},
+	{"/classes/1/wrap", "", false},
 	{"/designs", "", false},
 	{"/designs/2", "design", false},
 	{"/designs/7", "", false},

@@ -8,6 +8,7 @@ import (
 
 	"chalkstep/core/crew"
 	"chalkstep/core/house"
+	"chalkstep/core/pace"
 	"chalkstep/core/recipe"
 )
 
@@ -18,14 +19,16 @@ type workshopRow struct {
 	TimeZone string
 	Figures  figures      `gorm:"serializer:json"`
 	House    recipe.House `gorm:"serializer:json"`
-	Units    string       `gorm:"default:mm"`
-	Clock    string       `gorm:"default:24"`
-	Version  int
+	// Learned are the factors that classes taught.
+	Learned pace.Learned `gorm:"serializer:json"`
+	Units   string       `gorm:"default:mm"`
+	Clock   string       `gorm:"default:24"`
+	Version int
 }
 
 func (w workshopRow) value() house.Workshop {
 	rules := house.Rules(w.Figures)
-	rules.House = w.House
+	rules.House, rules.Learned = w.House, w.Learned
 	return house.Workshop{ID: w.ID, Version: w.Version, Name: w.Name, Zone: w.TimeZone, Units: w.Units, Clock: w.Clock, Rules: rules}
 }
 

@@ -113,6 +113,9 @@ func (d Desk) write(n *classLog, e run.Event) error {
 	}
 	n.events = append(n.events, e)
 	n.page = d.runPage(n.plan, n.events)
+	if o, known := n.page.Observed(e.StudentID); known && e.Kind == run.Done && !n.page.Clock.Rehearses() {
+		return d.Shop.Observe(e.Seq, o)
+	}
 	return nil
 }
 

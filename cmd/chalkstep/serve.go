@@ -161,6 +161,9 @@ func tidy(ctx context.Context, a *desk.App) {
 		if err := a.Tidy(ctx); err != nil && ctx.Err() == nil {
 			slog.Warn("tidying up", "error", err)
 		}
+		if err := a.Learn(ctx); err != nil && ctx.Err() == nil {
+			slog.Warn("learning from classes", "error", err)
+		}
 		select {
 		case <-ctx.Done():
 			return

@@ -154,7 +154,7 @@ func (d Day) stepsOf(w Work, place Place) []floor.Step {
 	for i, ps := range w.Steps {
 		base, hooping := ps.Key.Base()
 		step := floor.Step{ID: string(ps.Key)}
-		minutes := ps.Minutes * hand
+		minutes := ps.Minutes * hand * d.Rules.Learned.Students[place.ID].Used()
 		if ps.Instructor {
 			minutes = ps.Minutes // the instructor sets the pace
 		}

@@ -58,7 +58,7 @@ func (d Day) sewSteps(w Work, hooping int, hand float64, machines []room.Machine
 			if n > 0 {
 				minutes -= figures.StitchOut(m.Pacing(), stops[:part.from], hand).Total
 			}
-			step.On[StationID(m.ID)] = tenth(minutes)
+			step.On[StationID(m.ID)] = tenth(minutes * d.learned(w, hooping, m))
 		}
 		steps = append(steps, step)
 		if part.trimMinutes == 0 || n+1 == len(parts) {
@@ -71,6 +71,11 @@ func (d Day) sewSteps(w Work, hooping int, hand float64, machines []room.Machine
 		steps = append(steps, off)
 	}
 	return steps
+}
+
+// learned is by how much longer than said a hooping of a work is sewn at a machine.
+func (d Day) learned(w Work, hooping int, m room.Machine) float64 {
+	return d.Rules.Learned.Of(pace.StepSew, 0, m.ID, w.Sewing[hooping].Design.ID)
 }
 
 // partOf is the part of a sewing that a step of the plan is.
@@ -124,7 +129,7 @@ func (p Plan) SewnStops(studentID int64, key pace.StepKey, machineID int64) []Se
 	var sewn []SewnStop
 	for n := part.from + 1; n <= part.to; n++ {
 		total := figures.StitchOut(m.Pacing(), stops[:n], hand).Total
-		sewn = append(sewn, SewnStop{N: n, Minutes: total - before})
+		sewn = append(sewn, SewnStop{N: n, Minutes: (total - before) * p.learned(w, key.Hooping()-1, m)})
 		before = total
 	}
 	return sewn

@@ -20,6 +20,8 @@ type Rules struct {
 	Kit   kit.Figures
 	// Plan is what a class's plan is weighed by.
 	Plan floor.Weights
+	// Learned are the factors that classes taught.
+	Learned pace.Learned
 }
 
 // A Workshop with what it holds to. ID and Version name its row.

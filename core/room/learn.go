@@ -16,9 +16,13 @@ type Logged struct {
 // Learn puts what logged stitch-outs tell into what is planned with: the pace
 // of each machine, and the thread that a length on the face draws.
 func Learn(machines []Machine, rules house.Rules) house.Rules {
+	rules.Pace = rules.Pace.Taught(rules.Learned)
 	var thread kit.Drawn
 	for i := range machines {
 		m := &machines[i]
+		if b := rules.Learned.Broken[m.ID]; b.Stitches > 0 {
+			m.Logged.Breaks, m.Logged.BreakStitches = m.Logged.Breaks+b.Breaks, m.Logged.BreakStitches+b.Stitches
+		}
 		m.Pace = rules.Pace.Learned(m.Logged.Runs)
 		thread.RealMM += m.Logged.Thread.RealMM
 		thread.PathMM += m.Logged.Thread.PathMM

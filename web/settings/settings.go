@@ -18,6 +18,7 @@ func Routes(f *fiber.App) {
 	f.Get("/settings", ui.With(func(c fiber.Ctx, d people.Desk) error { return house(c, d, nil, desk.Problems{}) }))
 	f.Post("/settings", ui.With(save))
 	peopleRoutes(f)
+	learnedRoutes(f)
 }
 
 // house shows the rules; typed is what a form held that could not be kept.

@@ -1,0 +1,95 @@
+package app_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"chalkstep/app/classes"
+	"chalkstep/app/desk"
+	"chalkstep/app/people"
+	"chalkstep/core/crew"
+	"chalkstep/core/pace"
+	"chalkstep/core/run"
+)
+
+// What steps really took is noted as they are done, and forgotten when that is taken back;
+// what is learned from it can be set aside with a reason, and planned with again.
+func TestClassesTeach(t *testing.T) {
+	all := desks(t)
+	owner, d := all[crew.Owner], all[crew.Instructor]
+	at := func(minute float64) person { return atMinute(t, d, badges, minute) }
+	before, err := d.Shop.Observed()
+	require.NoError(t, err)
+	require.NoError(t, at(0).Happen(badges, classes.HappenInput{Kind: "started"}))
+	page, err := at(1).Run(badges)
+	require.NoError(t, err)
+	minute := 1.0
+	for _, s := range page.Standings {
+		require.NoError(t, at(1).Happen(badges, classes.HappenInput{Kind: "here", StudentID: s.StudentID}))
+	}
+	for _, s := range page.Standings { // everybody takes ten minutes over the first step
+		minute += 0.1
+		first, _ := s.Step()
+		require.NoError(t, at(11).Happen(badges, classes.HappenInput{Kind: "done", StudentID: s.StudentID, Step: first.Step}))
+	}
+	observed, err := d.Shop.Observed()
+	require.NoError(t, err)
+	n := len(observed)
+	require.Greater(t, n, len(before))
+	assert.InDelta(t, 10, observed[0].TookMinutes, 1e-6)
+	page, err = at(12).Run(badges)
+	require.NoError(t, err)
+	require.Equal(t, run.Done, page.Last.Kind)
+	require.NoError(t, at(12).Happen(badges, classes.HappenInput{Kind: "undone", Undoes: page.Last.Seq}))
+	observed, err = d.Shop.Observed()
+	require.NoError(t, err)
+	assert.Len(t, observed, n-1, "it was taken back")
+
+	assert.ErrorIs(t, d.LearnNow(), desk.ErrMayNot)
+	require.NoError(t, owner.LearnNow())
+	settings, err := d.Shop.Settings()
+	require.NoError(t, err)
+	mark := settings.Learned.Steps[pace.StepMark]
+	require.Greater(t, mark.N, 3)
+	assert.Greater(t, mark.Factor, 1.1)
+	require.NoError(t, owner.SetAside(people.OfStep, string(pace.StepMark), "the template was lost", false))
+	assert.Error(t, owner.SetAside(people.OfStep, string(pace.StepMark), " ", false), "no reason")
+	assert.ErrorIs(t, owner.SetAside(people.OfStep, "sang", "why", false), desk.ErrNotFound)
+	assert.ErrorIs(t, owner.SetAside("moon", "1", "why", false), desk.ErrNotFound)
+	settings, err = d.Shop.Settings()
+	require.NoError(t, err)
+	assert.InDelta(t, 1, settings.Learned.Steps[pace.StepMark].Used(), 1e-9)
+	learned, err := owner.Learned()
+	require.NoError(t, err)
+	require.NotEmpty(t, learned.Lines)
+	assert.NotEmpty(t, learned.Classes)
+	require.NoError(t, owner.SetAside(people.OfStep, string(pace.StepMark), "", true))
+	settings, err = d.Shop.Settings()
+	require.NoError(t, err)
+	assert.Greater(t, settings.Learned.Steps[pace.StepMark].Used(), 1.1)
+}
+
+// Nothing is learned in a rehearsal, nor while a class runs.
+func TestWhenNothingIsLearned(t *testing.T) {
+	d := desks(t)[crew.Owner]
+	before, err := d.Shop.Observed()
+	require.NoError(t, err)
+	const noor = 9
+	require.NoError(t, d.Happen(towels, classes.HappenInput{Kind: "clocked", Speed: 60}))
+	page, err := d.Run(towels)
+	require.NoError(t, err)
+	for _, s := range page.Standings {
+		if placed, more := s.Step(); more && s.StudentID != noor {
+			require.NoError(t, d.Happen(towels, classes.HappenInput{Kind: "done", StudentID: s.StudentID, Step: placed.Step}))
+		}
+	}
+	after, err := d.Shop.Observed()
+	require.NoError(t, err)
+	assert.Len(t, after, len(before))
+	require.NoError(t, d.App().Learn(t.Context()))
+	settings, err := d.Shop.Settings()
+	require.NoError(t, err)
+	assert.Empty(t, settings.Learned.Steps, "a class goes on")
+}
