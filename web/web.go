@@ -88,7 +88,7 @@ func New(cfg Config) (*fiber.App, error) {
 		StreamRequestBody: true, DisablePreParseMultipartForm: true, BodyLimit: stitch.MaxBytes * 2,
 		TrustProxy: len(proxies) > 0, TrustProxyConfig: fiber.TrustProxyConfig{Proxies: proxies},
 	})
-	f.Use(headAsGet, recover.New(recover.Config{EnableStackTrace: true}), logRequests, compress.New(), helmet.New(helmet.Config{
+	f.Use(headAsGet, recover.New(recover.Config{EnableStackTrace: true}), logRequests, compress.New(compress.Config{Next: ui.IsStream}), helmet.New(helmet.Config{
 		ContentSecurityPolicy: contentPolicy, ReferrerPolicy: "same-origin", XFrameOptions: "DENY",
 	}))
 	f.Get("/healthz", func(c fiber.Ctx) error { return c.SendString("ok\n") })
@@ -103,7 +103,7 @@ func New(cfg Config) (*fiber.App, error) {
 	f.Use("/static", cacheForGood, serve(files))
 
 	streams := ui.NewStreams()
-	f.Hooks().OnPreShutdown(streams.Close)
+	f.Hooks().OnPreShutdown(streams.End)
 	g := guard.New(cfg)
 	f.Use(g.Deadline, streams.Carry, g.Know, g.Body(uploads...))
 	station.Routes(f, cfg.App)

@@ -2,6 +2,7 @@ package classes
 
 import (
 	"errors"
+	"fmt"
 	"time"
 
 	"chalkstep/app/desk"
@@ -18,55 +19,45 @@ const (
 )
 
 // A RunPage is a class while it runs.
-type RunPage struct {
-	run.State
-	// Now is what the clock of the class shows.
-	Now time.Time
-	// Forecast of what is left; nothing where Left is false.
-	Forecast run.Forecast
-	Left     bool
-	// Why says what is in the way of running it now, silent when nothing is.
-	Why say.Text
-}
+type RunPage = run.Page
 
 // Run opens a class as it runs.
 func (d Desk) Run(classID int64) (RunPage, error) {
 	if err := d.Need(desk.See); err != nil {
 		return RunPage{}, err
 	}
-	page, err := d.runs(classID)
-	if err != nil {
-		return page, err
-	}
-	return page, d.foresee(&page)
+	return d.runs(classID)
 }
 
-// foresee plans what is left of a running class. What was planned in the same few seconds
-// of the same revision is not planned again: many look at once.
-func (d Desk) foresee(page *RunPage) error {
-	if !page.Running() || !page.Plan.Planned() {
-		return nil
-	}
-	const few = 5 // seconds
-	key := desk.RunKey{WorkshopID: d.Who.WorkshopID, Revision: d.Who.Revision, ClassID: page.Plan.Class.ID, Clock: page.Now.Unix() / few}
-	known, found := d.Memo().Forecasts.Get(key)
-	if !found {
-		var err error
-		known.Forecast, err = page.State.Forecast(page.Now)
-		known.Left = err == nil
-		if err != nil && !errors.Is(err, run.ErrNothingLeft) {
-			return err
-		}
-		if d.Who.Revision != 0 {
-			d.Memo().Forecasts.Add(key, known)
-		}
-	}
-	page.Forecast, page.Left = known.Forecast, known.Left
-	return nil
-}
-
-// runs is a class with what happened in it.
+// runs is a class with what happened in it and what is left. Many look at one at once: what
+// was worked out of the same revision of the workshop in the same few seconds is not worked
+// out again.
 func (d Desk) runs(classID int64) (RunPage, error) {
+	const few = 5 * time.Second
+	if d.Who.Revision == 0 {
+		return d.workedOut(classID)
+	}
+	key := desk.RunKey{WorkshopID: d.Who.WorkshopID, Revision: d.Who.Revision, ClassID: classID, Clock: d.Now.Truncate(few).Unix()}
+	if known, found := d.Memo().Runs.Get(key); found {
+		return known, nil
+	}
+	page, err, _ := d.Memo().Working.Do(fmt.Sprint("run ", key), func() (any, error) {
+		if known, found := d.Memo().Runs.Get(key); found {
+			return known, nil
+		}
+		page, err := d.workedOut(classID)
+		if err == nil {
+			d.Memo().Runs.Add(key, page)
+		}
+		return page, err
+	})
+	if err != nil { // whoever asked first may have gone
+		return d.workedOut(classID)
+	}
+	return page.(RunPage), nil
+}
+
+func (d Desk) workedOut(classID int64) (RunPage, error) {
 	plan, _, err := d.classIn(classID)
 	if err != nil {
 		return RunPage{}, err
@@ -75,7 +66,16 @@ func (d Desk) runs(classID int64) (RunPage, error) {
 	if err != nil {
 		return RunPage{}, err
 	}
-	return d.runPage(plan, events), nil
+	page := d.runPage(plan, events)
+	if !page.Running() || !plan.Planned() {
+		return page, nil
+	}
+	page.Forecast, err = page.State.Forecast(page.Now)
+	page.Left = err == nil
+	if errors.Is(err, run.ErrNothingLeft) {
+		err = nil
+	}
+	return page, err
 }
 
 func (d Desk) runPage(plan day.Plan, events []run.Event) RunPage {

@@ -58,9 +58,6 @@ func (d Desk) Station() (StationPage, error) {
 		return s, nil
 	}
 	if s.At, s.Taken = page.State.At(day.StationID(m.ID)); !s.Taken {
-		if err := d.foresee(&s.RunPage); err != nil {
-			return s, err
-		}
 		s.Sittings = s.Forecast.Sittings(s.State, day.StationID(m.ID))
 		return s, nil
 	}

@@ -18,8 +18,8 @@ import (
 type Memo struct {
 	Plans   *lru.Cache[[32]byte, floor.Result]
 	Layouts *lru.Cache[[32]byte, Laid]
-	// Forecasts of running classes, by what they follow from.
-	Forecasts *lru.Cache[RunKey, Foreseen]
+	// Runs are running classes, by what they follow from.
+	Runs *lru.Cache[RunKey, run.Page]
 	// Cards of students at a machine, for as long as a minute.
 	Cards *lru.Cache[CardKey, card.Card]
 	// Working lets one work out what several ask for at once.
@@ -33,16 +33,16 @@ func newMemo() *Memo {
 	// New fails for a size below 1 only.
 	plans, _ := lru.New[[32]byte, floor.Result](most)
 	layouts, _ := lru.New[[32]byte, Laid](most)
-	forecasts, _ := lru.New[RunKey, Foreseen](mostForecasts)
+	runs, _ := lru.New[RunKey, run.Page](mostRuns)
 	cards, _ := lru.New[CardKey, card.Card](most)
-	return &Memo{Plans: plans, Layouts: layouts, Forecasts: forecasts, Cards: cards}
+	return &Memo{Plans: plans, Layouts: layouts, Runs: runs, Cards: cards}
 }
 
-// mostForecasts are kept: of the classes that go on, the last few seconds.
-const mostForecasts = 64
+// mostRuns are kept: of the classes that go on, the last few seconds.
+const mostRuns = 64
 
-// A RunKey says what a forecast follows from: the class at a revision of the workshop,
-// and the time of its clock, to a few seconds.
+// A RunKey says what a running class follows from: its log at a revision of the workshop,
+// and the time, to a few seconds.
 type RunKey struct{ WorkshopID, Revision, ClassID, Clock int64 }
 
 // A CardKey says whose card it is, of which class as it was saved, at which minute.
@@ -50,12 +50,6 @@ type CardKey struct {
 	WorkshopID, ClassID int64
 	Version             int
 	StudentID, Minute   int64
-}
-
-// A Foreseen is what is left of a class, if anything is.
-type Foreseen struct {
-	Forecast run.Forecast
-	Left     bool
 }
 
 // A Laid is pieces on a material, and those that found no room.

@@ -7,6 +7,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"strings"
 	"time"
 
 	"github.com/gofiber/fiber/v3"
@@ -63,7 +64,7 @@ func news(c fiber.Ctx, a *desk.App, d classes.Desk) error {
 	if _, err := d.Station(); err != nil {
 		return err
 	}
-	views, token := c.App().Config().Views, c.Params("token")
+	views, token := c.App().Config().Views, strings.Clone(c.Params("token"))
 	return ui.Stream(c, a, d.Who.Place.ClassID, func(ctx context.Context) ([]byte, int64, error) {
 		who, err := a.Station(ctx, token)
 		if err != nil {

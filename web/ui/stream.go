@@ -3,9 +3,11 @@ package ui
 import (
 	"bufio"
 	"bytes"
+	"compress/gzip"
 	"context"
 	"errors"
 	"fmt"
+	"io"
 	"strings"
 	"sync"
 	"sync/atomic"
@@ -26,8 +28,9 @@ type Streams struct {
 // NewStreams makes room for them.
 func NewStreams() *Streams { return &Streams{closing: make(chan struct{})} }
 
-// Close ends them: browsers come back by themselves, to this process or another.
-func (s *Streams) Close() error {
+// End ends them, and is not called Close, as that is done with what a request carries when
+// it is over: browsers come back by themselves, to this process or another.
+func (s *Streams) End() error {
 	s.once.Do(func() { close(s.closing) })
 	return nil
 }
@@ -50,6 +53,10 @@ func (s *Streams) Carry(c fiber.Ctx) error {
 	return c.Next()
 }
 
+// IsStream tells a request for a stream: it packs itself, as whoever packs whole answers
+// would wait for its end.
+func IsStream(c fiber.Ctx) bool { return strings.HasSuffix(c.Path(), "/news") }
+
 // A Part makes a part of a page as it is now, with the number of the last news in it.
 type Part func(context.Context) (html []byte, seq int64, err error)
 
@@ -70,14 +77,43 @@ func Stream(c fiber.Ctx, a *desk.App, classID int64, part Part) error {
 	c.Set(fiber.HeaderContentType, "text/event-stream")
 	c.Set(fiber.HeaderCacheControl, "no-store")
 	c.Set("X-Accel-Buffering", "no") // a proxy passes each event on at once
+	packed := strings.Contains(c.Get(fiber.HeaderAcceptEncoding), "gzip")
+	if packed {
+		c.Set(fiber.HeaderContentEncoding, "gzip")
+	}
 	return c.SendStreamWriter(func(w *bufio.Writer) {
 		defer s.open.Add(-1)
 		defer done()
-		s.send(w, told, part)
+		s.send(newLine(w, packed), told, part)
 	})
 }
 
-func (s *Streams) send(w *bufio.Writer, told <-chan struct{}, part Part) {
+// A line is a stream to a browser, packed where it can unpack: what a part repeats of the
+// one before costs next to nothing.
+type line struct {
+	io.Writer
+	flushes []interface{ Flush() error }
+}
+
+func newLine(w *bufio.Writer, packed bool) line {
+	if !packed {
+		return line{w, []interface{ Flush() error }{w}}
+	}
+	zipped := gzip.NewWriter(w)
+	return line{zipped, []interface{ Flush() error }{zipped, w}}
+}
+
+// Flush sends what was written on.
+func (l line) Flush() error {
+	for _, f := range l.flushes {
+		if err := f.Flush(); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+func (s *Streams) send(w line, told <-chan struct{}, part Part) {
 	var last []byte
 	_, _ = fmt.Fprintf(w, "retry: %d\n\n", comeBackMS)
 	for {
@@ -86,13 +122,13 @@ func (s *Streams) send(w *bufio.Writer, told <-chan struct{}, part Part) {
 		cancel()
 		switch {
 		case errors.Is(err, desk.ErrNotFound), errors.Is(err, desk.ErrMayNot):
-			_, _ = w.WriteString("event: over\ndata:\n\n")
+			_, _ = io.WriteString(w, "event: over\ndata:\n\n")
 			_ = w.Flush()
 			return
 		case err != nil:
-			_, _ = w.WriteString(": not now\n\n")
+			_, _ = io.WriteString(w, ": not now\n\n")
 		case bytes.Equal(html, last):
-			_, _ = w.WriteString("event: pulse\ndata:\n\n")
+			_, _ = io.WriteString(w, "event: pulse\ndata:\n\n")
 		default:
 			last = html
 			_, _ = fmt.Fprintf(w, "id: %d\nevent: part\ndata: %s\n\n", seq, strings.ReplaceAll(string(html), "\n", "\ndata: "))

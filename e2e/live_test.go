@@ -1,0 +1,296 @@
+package e2e
+
+import (
+	"bufio"
+	"bytes"
+	"compress/gzip"
+	"context"
+	"encoding/json"
+	"fmt"
+	"io"
+	"math/rand/v2"
+	"net/http"
+	"strconv"
+	"strings"
+	"sync"
+	"sync/atomic"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"chalkstep/app/desk"
+	"chalkstep/core/crew"
+	"chalkstep/demo/demotest"
+	"chalkstep/device/machine"
+	"chalkstep/store"
+	"chalkstep/web"
+)
+
+// A told part of a page came over a stream, with the number of the last event in it.
+type told struct {
+	seq  int64
+	html string
+}
+
+// follow reads a stream of server-sent events until the context ends, and comes back when
+// it is cut, as a browser does.
+func follow(ctx context.Context, c *http.Client, address string, each func(told)) {
+	for ctx.Err() == nil {
+		request, err := http.NewRequestWithContext(ctx, http.MethodGet, address, nil)
+		if err != nil {
+			return
+		}
+		answer, err := c.Do(request)
+		if err != nil {
+			select {
+			case <-ctx.Done():
+			case <-time.After(50 * time.Millisecond):
+			}
+			continue
+		}
+		readEvents(answer.Body, each)
+		answer.Body.Close()
+	}
+}
+
+func readEvents(body io.Reader, each func(told)) {
+	lines := bufio.NewScanner(body)
+	lines.Buffer(nil, 1<<20)
+	var part told
+	var kind string
+	for lines.Scan() {
+		line := lines.Text()
+		switch {
+		case strings.HasPrefix(line, "id: "):
+			part.seq, _ = strconv.ParseInt(line[len("id: "):], 10, 64)
+		case strings.HasPrefix(line, "event: "):
+			kind = line[len("event: "):]
+		case strings.HasPrefix(line, "data: "):
+			part.html += line[len("data: "):] + "\n"
+		case line == "":
+			if kind == "part" {
+				each(part)
+			}
+			part, kind = told{}, ""
+		}
+	}
+}
+
+// A board is a page that is kept up to date, as far as it was told.
+type board struct {
+	mu   sync.Mutex
+	last told
+	seqs []int64
+}
+
+func (b *board) take(part told) {
+	b.mu.Lock()
+	defer b.mu.Unlock()
+	b.last = part
+	b.seqs = append(b.seqs, part.seq)
+}
+
+func (b *board) seen() told {
+	b.mu.Lock()
+	defer b.mu.Unlock()
+	return b.last
+}
+
+// twoProcesses serve one database, as two copies of the application do.
+func twoProcesses(t testing.TB, now func() time.Time) (one, two string, db *store.Store) {
+	address := demotest.URL(t)
+	for i := range 2 {
+		s, err := store.Open(t.Context(), address)
+		require.NoError(t, err)
+		base, _ := listen(t, s, web.Config{App: desk.New(s, now)})
+		if i == 0 {
+			one, db = base, s
+		} else {
+			two = base
+		}
+	}
+	return one, two, db
+}
+
+// benchLink is the link of the phone at the benches.
+func benchLink(t testing.TB, c *client) string {
+	t.Helper()
+	page := c.get(t, "/classes/2/stations")
+	_, rest, found := strings.Cut(page, "<h2>The benches</h2>")
+	require.True(t, found)
+	_, rest, _ = strings.Cut(rest, `href="`)
+	link, _, _ := strings.Cut(rest, `"`)
+	return link
+}
+
+// Phones press while their connections are cut at random, some presses are sent twice, and
+// to either process: none is lost, none counts twice, and every board comes to the same.
+func TestNothingIsLostOrDoubled(t *testing.T) {
+	const phones, presses, boards = 12, 12, 4
+	one, two, db := twoProcesses(t, nowClock)
+	bases := []string{one, two}
+	staff := signedIn(t, one)
+	link := benchLink(t, staff)
+	ctx, stop := context.WithCancel(t.Context())
+	defer stop()
+	all := make([]*board, boards)
+	var followers sync.WaitGroup
+	for i := range boards {
+		all[i] = &board{}
+		c := signedInAs(t, bases[i%2], crew.Instructor)
+		followers.Go(func() { follow(ctx, c.http, bases[i%2]+"/classes/2/news", all[i].take) })
+	}
+	w := db.For(t.Context(), 1)
+	before, err := w.Events(2)
+	require.NoError(t, err)
+
+	var pressing sync.WaitGroup
+	for phone := range phones {
+		pressing.Go(func() {
+			rng := rand.New(rand.NewPCG(7, uint64(phone)))
+			students := []int64{1, 5, 7}
+			for n := range presses {
+				body := fmt.Sprintf(`{"presses":[{"id":"%d-%d","kind":"hand-up","student":%d,"reason":"question"}]}`, phone, n, students[rng.IntN(len(students))])
+				for sent := false; !sent; {
+					sent = send(t.Context(), bases[rng.IntN(2)]+link, body, rng)
+				}
+				if rng.IntN(4) == 0 { // a phone that did not hear that it arrived
+					send(t.Context(), bases[rng.IntN(2)]+link, body, rng)
+				}
+			}
+		})
+	}
+	pressing.Wait()
+	events, err := w.Events(2)
+	require.NoError(t, err)
+	require.Len(t, events, len(before)+phones*presses)
+	senders := map[string]bool{}
+	for i, e := range events {
+		assert.EqualValues(t, i+1, e.Seq, "the log has no gap")
+		if i >= len(before) {
+			assert.False(t, senders[e.Sender], "one press, one event")
+			senders[e.Sender] = true
+		}
+	}
+	last := events[len(events)-1].Seq
+	for i, b := range all {
+		require.Eventually(t, func() bool { return b.seen().seq == last }, patience, 20*time.Millisecond, "board %d is at %d of %d", i, b.seen().seq, last)
+		assert.Equal(t, all[0].seen().html, b.seen().html, "every board shows the same")
+	}
+	stop()
+	followers.Wait()
+	for i, b := range all {
+		assert.IsNonDecreasing(t, b.seqs, "board %d goes on in the order of the log", i)
+	}
+}
+
+// send presses once, over a connection that may be cut before the answer is there; it is
+// true when the server said that it has it.
+func send(ctx context.Context, link, body string, rng *rand.Rand) bool {
+	if rng.IntN(3) == 0 {
+		cut, cancel := context.WithTimeout(ctx, time.Duration(rng.IntN(12))*time.Millisecond)
+		defer cancel()
+		ctx = cut
+	}
+	request, err := http.NewRequestWithContext(ctx, http.MethodPost, link+"/press", strings.NewReader(body))
+	if err != nil {
+		return false
+	}
+	request.Header.Set("Content-Type", "application/json")
+	answer, err := http.DefaultClient.Do(request)
+	if err != nil {
+		return false
+	}
+	defer answer.Body.Close()
+	var said struct{ Pressed []struct{ Refused string } }
+	return answer.StatusCode == http.StatusOK && json.NewDecoder(answer.Body).Decode(&said) == nil && len(said.Pressed) == 1 && said.Pressed[0].Refused == ""
+}
+
+// A board's page weighs less than 40 kB, and what it is sent with each event less than 2 kB.
+func TestABoardIsLight(t *testing.T) {
+	base := start(t)
+	c := signedInAs(t, base, crew.Instructor)
+	assert.Less(t, len(c.get(t, "/classes/2/run")), 40_000)
+	link := c.address(t, heron)
+	request, err := http.NewRequestWithContext(t.Context(), http.MethodGet, base+"/classes/2/news", nil)
+	require.NoError(t, err)
+	request.Header.Set("Accept-Encoding", "gzip") // and so it is not unpacked on the way
+	answer, err := c.http.Do(request)
+	require.NoError(t, err)
+	defer answer.Body.Close()
+	require.Equal(t, "gzip", answer.Header.Get("Content-Encoding"))
+	var moved atomic.Int64
+	unpacked, err := gzip.NewReader(counted{answer.Body, &moved})
+	require.NoError(t, err)
+	parts := make(chan told, 100)
+	go readEvents(unpacked, func(part told) { parts <- part })
+	first := <-parts
+	require.Contains(t, first.html, "Noor Haddad")
+	whole := moved.Load()
+	const events = 20
+	rng := rand.New(rand.NewPCG(1, 1))
+	for n := range events {
+		kind := []string{"settled", "hand-up"}[n%2]
+		for !send(t.Context(), base+link, fmt.Sprintf(`{"presses":[{"id":"light-%d","kind":"%s","student":9,"reason":"nest"}]}`, n, kind), rng) {
+			continue
+		}
+		for seq := first.seq + int64(n) + 1; ; {
+			if part := <-parts; part.seq >= seq {
+				break
+			}
+		}
+	}
+	each := (moved.Load() - whole) / events
+	t.Logf("the first part %d bytes, %d bytes for each event", whole, each)
+	assert.Less(t, each, int64(2000))
+}
+
+// counted counts what is read.
+type counted struct {
+	io.Reader
+	n *atomic.Int64
+}
+
+func (c counted) Read(b []byte) (int, error) {
+	n, err := c.Reader.Read(b)
+	c.n.Add(int64(n))
+	return n, err
+}
+
+// The class that goes on is played to its end by simulated machines, with breaks and slow
+// hands, while a machine fails and a student leaves; the report says so.
+func TestAClassIsPlayed(t *testing.T) {
+	began := time.Now()
+	moving := func() time.Time { return now.Add(time.Since(began)) }
+	db, err := store.Open(t.Context(), demotest.URL(t))
+	require.NoError(t, err)
+	base, _ := listen(t, db, web.Config{App: desk.New(db, moving)})
+	staff := signedInAs(t, base, crew.Instructor)
+	press := func(form map[string][]string) {
+		t.Helper()
+		form["_csrf"] = []string{staff.token(t, "/classes/2/run")}
+		status, page := staff.post(t, "/classes/2/run", form)
+		require.Equal(t, http.StatusOK, status, page)
+	}
+	press(map[string][]string{"what": {"clocked"}, "speed": {"600"}})
+	press(map[string][]string{"what": {"gone"}, "student": {"5"}})
+	press(map[string][]string{"what": {"failed"}, "machine": {"2"}})
+	page := staff.get(t, "/classes/2/stations")
+	room := machine.Room{BreaksPerHour: 20, SlowShare: 0.5, Seed: 3, HTTP: &http.Client{}}
+	for _, part := range strings.Split(page, `href="/station/`)[1:] {
+		token, _, _ := strings.Cut(part, `"`)
+		room.Links = append(room.Links, base+"/station/"+token)
+	}
+	require.Len(t, room.Links, 4)
+	var said bytes.Buffer
+	room.Say = func(text string) { said.WriteString(text + "\n") }
+	ctx, cancel := context.WithTimeout(t.Context(), 4*patience)
+	defer cancel()
+	require.NoError(t, room.Play(ctx), said.String())
+	assert.Contains(t, said.String(), "done sign-off")
+	wrap := staff.get(t, "/classes/2/wrap")
+	assert.Contains(t, wrap, "3 of 4 students finished, 1 have something to finish.")
+	assert.Contains(t, staff.get(t, "/classes/2/run"), "out of order since")
+}
