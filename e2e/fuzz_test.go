@@ -114,6 +114,7 @@ func TestNoFormBreaksTheServer(t *testing.T) {
 	forms["/classes/:id/shelf/right"] = form{path: "/classes/3/shelf/right", fields: url.Values{"item": {"1"}, "used": {"1"}}}
 	forms["/designs/:id/copies"] = form{path: "/designs/5/copies", fields: url.Values{"quantity": {"4"}, "gap": {"8"}, "hoop": {"2"}}}
 	forms["/machines/:id/outages/:outage/end"] = form{path: "/machines/1/outages/1/end", fields: url.Values{}}
+	forms["/classes/:id/wrap"] = form{path: "/classes/2/wrap", fields: url.Values{"student": {"1"}, "reached": {"finished"}}}
 	forms["/removed/:kind/:id/back"] = form{path: "/removed/student/1/back", fields: url.Values{}}
 	token := c.token(t, "/")
 	send := func(f form, values url.Values) (int, string) {

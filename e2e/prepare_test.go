@@ -72,7 +72,7 @@ func TestPreparingAClass(t *testing.T) {
 	v.open("/classes/3/shelf")
 	v.focus(`button[popovertarget="right"]`)
 	v.press(input.Enter)
-	v.write(`#right label:last-of-type input[name="used"]`, "38")
+	v.write(`#right form > div:last-of-type input[name="used"]`, "38")
 	v.enter("#right button.main")
 	v.open("/stock/28")
 	v.sees("h1", "47 free.")

@@ -17,7 +17,9 @@ const lookAlive = 15 * time.Second
 // context or the connection ends. It tells of class 0 once it listens: anything may have
 // happened before.
 func (s *Store) Listen(ctx context.Context, told func(classID int64)) error {
-	c, err := pgx.ConnectConfig(ctx, s.config.Copy())
+	config := s.config.Copy()
+	config.Tracer = nil // it asks nothing
+	c, err := pgx.ConnectConfig(ctx, config)
 	if err != nil {
 		return fmt.Errorf("listening to what happens in classes: %w", err)
 	}
