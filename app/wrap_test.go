@@ -185,3 +185,25 @@ func TestAMachineFailsInAClass(t *testing.T) {
 	}
 	assert.Fail(t, "nobody changed places")
 }
+
+// Machines are put where they stand, each at a place of its own.
+func TestWhereMachinesStand(t *testing.T) {
+	all := desks(t)
+	d := all[crew.Instructor]
+	assert.ErrorIs(t, all[crew.Assistant].Arrange(nil), desk.ErrMayNot)
+	require.NoError(t, d.Arrange(map[int64]string{heron: "1", kettle: "6", pigeon: ""}))
+	var problems desk.Problems
+	require.ErrorAs(t, d.Arrange(map[int64]string{wharf: "6"}), &problems)
+	assert.Contains(t, problems["place-5"], "Kettle stands there")
+	for _, wrong := range []string{"25", "-1", "left", "1.5"} {
+		assert.Error(t, d.Arrange(map[int64]string{wharf: wrong}), wrong)
+	}
+	require.NoError(t, d.Arrange(map[int64]string{heron: "6", kettle: "1"}), "they change places")
+	page, err := d.Machines()
+	require.NoError(t, err)
+	places := map[int64]int{}
+	for _, m := range page.Machines {
+		places[m.ID] = m.Place
+	}
+	assert.Equal(t, map[int64]int{heron: 6, kettle: 1, lantern: 0, pigeon: 0, wharf: 0}, places)
+}

@@ -1,7 +1,6 @@
 package e2e
 
 import (
-	"bufio"
 	"bytes"
 	"compress/gzip"
 	"context"
@@ -10,7 +9,6 @@ import (
 	"io"
 	"math/rand/v2"
 	"net/http"
-	"strconv"
 	"strings"
 	"sync"
 	"sync/atomic"
@@ -24,79 +22,10 @@ import (
 	"chalkstep/core/crew"
 	"chalkstep/demo/demotest"
 	"chalkstep/device/machine"
+	"chalkstep/e2e/livetest"
 	"chalkstep/store"
 	"chalkstep/web"
 )
-
-// A told part of a page came over a stream, with the number of the last event in it.
-type told struct {
-	seq  int64
-	html string
-}
-
-// follow reads a stream of server-sent events until the context ends, and comes back when
-// it is cut, as a browser does.
-func follow(ctx context.Context, c *http.Client, address string, each func(told)) {
-	for ctx.Err() == nil {
-		request, err := http.NewRequestWithContext(ctx, http.MethodGet, address, nil)
-		if err != nil {
-			return
-		}
-		answer, err := c.Do(request)
-		if err != nil {
-			select {
-			case <-ctx.Done():
-			case <-time.After(50 * time.Millisecond):
-			}
-			continue
-		}
-		readEvents(answer.Body, each)
-		answer.Body.Close()
-	}
-}
-
-func readEvents(body io.Reader, each func(told)) {
-	lines := bufio.NewScanner(body)
-	lines.Buffer(nil, 1<<20)
-	var part told
-	var kind string
-	for lines.Scan() {
-		line := lines.Text()
-		switch {
-		case strings.HasPrefix(line, "id: "):
-			part.seq, _ = strconv.ParseInt(line[len("id: "):], 10, 64)
-		case strings.HasPrefix(line, "event: "):
-			kind = line[len("event: "):]
-		case strings.HasPrefix(line, "data: "):
-			part.html += line[len("data: "):] + "\n"
-		case line == "":
-			if kind == "part" {
-				each(part)
-			}
-			part, kind = told{}, ""
-		}
-	}
-}
-
-// A board is a page that is kept up to date, as far as it was told.
-type board struct {
-	mu   sync.Mutex
-	last told
-	seqs []int64
-}
-
-func (b *board) take(part told) {
-	b.mu.Lock()
-	defer b.mu.Unlock()
-	b.last = part
-	b.seqs = append(b.seqs, part.seq)
-}
-
-func (b *board) seen() told {
-	b.mu.Lock()
-	defer b.mu.Unlock()
-	return b.last
-}
 
 // twoProcesses serve one database, as two copies of the application do.
 func twoProcesses(t testing.TB, now func() time.Time) (one, two string, db *store.Store) {
@@ -135,12 +64,12 @@ func TestNothingIsLostOrDoubled(t *testing.T) {
 	link := benchLink(t, staff)
 	ctx, stop := context.WithCancel(t.Context())
 	defer stop()
-	all := make([]*board, boards)
+	all := make([]*livetest.Board, boards)
 	var followers sync.WaitGroup
 	for i := range boards {
-		all[i] = &board{}
+		all[i] = &livetest.Board{}
 		c := signedInAs(t, bases[i%2], crew.Instructor)
-		followers.Go(func() { follow(ctx, c.http, bases[i%2]+"/classes/2/news", all[i].take) })
+		followers.Go(func() { livetest.Follow(ctx, c.http, bases[i%2]+"/classes/2/news", all[i].Take) })
 	}
 	w := db.For(t.Context(), 1)
 	before, err := w.Events(2)
@@ -176,13 +105,13 @@ func TestNothingIsLostOrDoubled(t *testing.T) {
 	}
 	last := events[len(events)-1].Seq
 	for i, b := range all {
-		require.Eventually(t, func() bool { return b.seen().seq == last }, patience, 20*time.Millisecond, "board %d is at %d of %d", i, b.seen().seq, last)
-		assert.Equal(t, all[0].seen().html, b.seen().html, "every board shows the same")
+		require.Eventually(t, func() bool { return b.Seen().Seq == last }, patience, 20*time.Millisecond, "board %d is at %d of %d", i, b.Seen().Seq, last)
+		assert.Equal(t, all[0].Seen().HTML, b.Seen().HTML, "every board shows the same")
 	}
 	stop()
 	followers.Wait()
 	for i, b := range all {
-		assert.IsNonDecreasing(t, b.seqs, "board %d goes on in the order of the log", i)
+		assert.IsNonDecreasing(t, b.Seqs(), "board %d goes on in the order of the log", i)
 	}
 }
 
@@ -224,10 +153,10 @@ func TestABoardIsLight(t *testing.T) {
 	var moved atomic.Int64
 	unpacked, err := gzip.NewReader(counted{answer.Body, &moved})
 	require.NoError(t, err)
-	parts := make(chan told, 100)
-	go readEvents(unpacked, func(part told) { parts <- part })
+	parts := make(chan livetest.Told, 100)
+	go livetest.ReadEvents(unpacked, func(part livetest.Told) { parts <- part })
 	first := <-parts
-	require.Contains(t, first.html, "Noor Haddad")
+	require.Contains(t, first.HTML, "Noor Haddad")
 	whole := moved.Load()
 	const events = 20
 	rng := rand.New(rand.NewPCG(1, 1))
@@ -236,8 +165,8 @@ func TestABoardIsLight(t *testing.T) {
 		for !send(t.Context(), base+link, fmt.Sprintf(`{"presses":[{"id":"light-%d","kind":"%s","student":9,"reason":"nest"}]}`, n, kind), rng) {
 			continue
 		}
-		for seq := first.seq + int64(n) + 1; ; {
-			if part := <-parts; part.seq >= seq {
+		for seq := first.Seq + int64(n) + 1; ; {
+			if part := <-parts; part.Seq >= seq {
 				break
 			}
 		}

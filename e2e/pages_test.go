@@ -66,6 +66,7 @@ var pages = []struct {
 	{"/designs/7/pieces", "", false},
 	{"/machines", "", false},
 	{"/machines/1", "", false},
+	{"/machines/room", "", false},
 	{"/machines/new", "", false},
 	{"/machines/bookings", "", false},
 	{"/hoops/1", "", false},

@@ -2,6 +2,8 @@ package store
 
 import (
 	"cmp"
+	"maps"
+	"slices"
 
 	"chalkstep/core/hoop"
 	"chalkstep/core/kit"
@@ -23,6 +25,7 @@ type machineRow struct {
 	BobbinMetres  float64
 	Sews          bool
 	Pedal         bool
+	Place         int `gorm:"->"` // changed by itself
 	Version       int
 	Hoops         []machineHoopRow `gorm:"foreignKey:MachineID"`
 }
@@ -30,7 +33,7 @@ type machineRow struct {
 func (m machineRow) value() room.Machine {
 	v := room.Machine{
 		ID: m.ID, Version: m.Version, Name: m.Name, Formats: m.Formats, TopSpeedSPM: m.TopSpeedSPM, ChangeSeconds: m.ChangeSeconds, Needles: m.Needles,
-		AutoTrim: m.AutoTrim, BobbinStyle: m.BobbinStyle, BobbinMetres: m.BobbinMetres, Sews: m.Sews, Pedal: m.Pedal,
+		AutoTrim: m.AutoTrim, BobbinStyle: m.BobbinStyle, BobbinMetres: m.BobbinMetres, Sews: m.Sews, Pedal: m.Pedal, Place: m.Place,
 	}
 	for _, h := range m.Hoops {
 		v.Hoops = append(v.Hoops, room.Held{Hoop: h.Hoop.value(), OffXMM: h.DXMM, OffYMM: h.DYMM})
@@ -97,7 +100,7 @@ type machineLine struct {
 // logged of it, and its latest outages.
 func (w Workshop) Machines() ([]room.Machine, error) {
 	var rows []machineLine
-	err := w.db.Raw(`SELECT m.id, m.workshop_id, m.name, m.formats, m.top_speed_spm, m.change_seconds, m.needles, m.auto_trim, m.bobbin_style, m.bobbin_metres, m.sews, m.pedal, m.version,
+	err := w.db.Raw(`SELECT m.id, m.workshop_id, m.name, m.formats, m.top_speed_spm, m.change_seconds, m.needles, m.auto_trim, m.bobbin_style, m.bobbin_metres, m.sews, m.pedal, m.place, m.version,
 			mh.hoop_id, mh.dx_mm, mh.dy_mm, h.name AS hoop_name, h.width_mm AS hoop_width, h.height_mm AS hoop_height, h.count AS hoop_count, h.version AS hoop_version, h.kind AS hoop_kind,
 			l.runs, l.sewn_minutes, l.said_minutes, l.drawn_mm, l.path_mm, l.ends, l.breaks, l.break_stitches, l.off, l.off_squares,
 			coalesce((SELECT json_agg(json_build_object('ID', o.id, 'MachineID', o.machine_id, 'StartsAt', o.starts_at, 'EndsAt', o.ends_at, 'Reason', o.reason))
@@ -199,4 +202,16 @@ func (w Workshop) SaveHoop(h room.Hoop) (int64, error) {
 	result := w.db.Model(&hoopRow{}).Where("id = ? AND version = ?", h.ID, h.Version).
 		Select("Name", "WidthMM", "HeightMM", "Count", "Kind", "Version").Updates(row)
 	return h.ID, updated("saving the hoop "+h.Name, result)
+}
+
+// Place puts machines where they stand.
+func (w Workshop) Place(places map[int64]int) error {
+	return w.InTx(func(tx Workshop) error {
+		for _, id := range slices.Sorted(maps.Keys(places)) { // everyone locks in one order
+			if err := found("placing a machine", tx.db.Exec("UPDATE machines SET place = ? WHERE workshop_id = ? AND id = ?", places[id], w.id, id)); err != nil {
+				return err
+			}
+		}
+		return nil
+	})
 }

@@ -71,7 +71,9 @@ func (d Desk) workedOut(classID int64) (RunPage, error) {
 		return page, nil
 	}
 	page.Forecast, err = page.State.Forecast(page.Now)
-	page.Left = err == nil
+	if page.Left = err == nil; page.Left {
+		page.Offers = page.State.Offers(page.Now, page.Forecast)
+	}
 	if errors.Is(err, run.ErrNothingLeft) {
 		err = nil
 	}

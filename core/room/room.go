@@ -49,7 +49,9 @@ type Machine struct {
 	// BobbinStyle is what its bobbins are called, BobbinMetres what one holds.
 	BobbinStyle  string
 	BobbinMetres float64
-	Hoops        []Held
+	// Place is where it stands, of [Places] counted from 1; 0 for wherever there is room.
+	Place int
+	Hoops []Held
 	// Outages are when it cannot be used.
 	Outages []Outage
 	// Logged is what its stitch-outs come to, and Pace what was learned of that
@@ -57,6 +59,13 @@ type Machine struct {
 	Logged Logged
 	Pace   float64
 }
+
+// The room is a grid of so many places across and deep.
+const (
+	PlacesAcross = 4
+	PlacesDeep   = 6
+	Places       = PlacesAcross * PlacesDeep
+)
 
 // Kind of the machine.
 func (m Machine) Kind() skill.Kind {

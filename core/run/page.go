@@ -14,6 +14,8 @@ type Page struct {
 	// Forecast of what is left; nothing where Left is false.
 	Forecast Forecast
 	Left     bool
+	// Offers are what would help those who will not finish in time.
+	Offers []Offer
 	// Why says what is in the way of running it now, silent when nothing is.
 	Why say.Text
 }

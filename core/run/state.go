@@ -2,7 +2,6 @@ package run
 
 import (
 	"cmp"
-	"maps"
 	"slices"
 	"time"
 
@@ -215,7 +214,7 @@ func (s State) Accepts(e Event) bool {
 	if e.Kind == Undone { // one after another, from the last
 		return s.Last != nil && s.Last.Seq == e.Undoes
 	}
-	s.Standings, s.Hands, s.Calls, s.Out = slices.Clone(s.Standings), slices.Clone(s.Hands), slices.Clone(s.Calls), maps.Clone(s.Out)
+	s = s.copied()
 	return s.apply(e.Plain())
 }
 

@@ -150,6 +150,10 @@ type runView struct {
 	Rehearses string
 	// Moves are what those who will not finish could do.
 	Moves []moveOffer
+	// Arranged tells that machines have their places in the room.
+	Arranged bool
+	// Book tells that times to finish are offered.
+	Book bool
 }
 
 // A moveOffer is a press that has somebody finish sooner.
@@ -187,7 +191,8 @@ type tile struct {
 	Stops []stopBar
 	Stop  string
 	Hoop  string
-	Row   int
+	// Cell is where the machine stands in the room, 0 for anywhere.
+	Cell int
 }
 
 type handLine struct {
@@ -231,7 +236,25 @@ func newRunView(d classes.Desk, page classes.RunPage) runView {
 	}
 	v.choices(p, page)
 	v.answer(p, page, late)
+	v.offers(p, page)
 	return v
+}
+
+// offers are what would help those who will not finish in time.
+func (v *runView) offers(p ui.P, page classes.RunPage) {
+	for _, o := range page.Offers {
+		then := "then everyone finishes"
+		if o.Late > 0 {
+			then = fmt.Sprintf("%d still late", o.Late)
+		}
+		if o.StudentID == 0 {
+			v.Moves = append(v.Moves, moveOffer{"", fmt.Sprintf("With one more instructor from now on the last is done at %s, %s.", p.Clock(o.Done), then)})
+			continue
+		}
+		text := fmt.Sprintf("Seat %s at %s: done %s, %s", o.Name, machineName(page, o.MachineID), p.Clock(o.Done), then)
+		v.Moves = append(v.Moves, moveOffer{press(run.Seated, o.StudentID, strconv.FormatInt(o.MachineID, 10), page.Seq), text})
+	}
+	v.Book = len(page.Forecast.Late(page.State)) > 0
 }
 
 // press is what a button says when it is pressed.
@@ -242,14 +265,16 @@ func press(kind run.Kind, about int64, detail string, seq int64) string {
 // seat puts everybody where they are: at a machine, at the benches, awaited, away.
 func (v *runView) seat(p ui.P, page classes.RunPage, tiles map[int64]tile) {
 	seated := map[int64]bool{}
-	for i, m := range page.Plan.Class.Machines {
+	for _, m := range page.Plan.Class.Machines {
 		station := day.StationID(m.ID)
 		t := tile{Machine: m.Name}
 		if at, taken := page.At(station); taken && page.Out[station].IsZero() {
 			t = tiles[at.StudentID]
 			t.Machine, seated[at.StudentID] = m.Name, true
 		}
-		t.Row = i
+		if t.Cell = m.Place; t.Cell > 0 {
+			v.Arranged = true
+		}
 		since, out := page.Out[station]
 		switch sittings := page.Forecast.Sittings(page.State, station); {
 		case out:

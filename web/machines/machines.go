@@ -23,6 +23,8 @@ func Routes(f *fiber.App) {
 	}))
 	f.Post("/machines/bookings", ui.With(book))
 	f.Post("/machines/bookings/:id/cancel", ui.WithID(cancel))
+	f.Get("/machines/room", ui.With(ui.Needs(desk.ChangeRoom, func(c fiber.Ctx, d room.Desk) error { return arrange(c, d, desk.Problems{}) })))
+	f.Post("/machines/room", ui.With(saveRoom))
 	f.Get("/machines/new", ui.With(ui.Needs(desk.ChangeRoom, func(c fiber.Ctx, d room.Desk) error { return edit(c, d, 0) })))
 	f.Post("/machines/new", ui.With(func(c fiber.Ctx, d room.Desk) error { return save(c, d, 0) }))
 	f.Get("/machines/:id", ui.WithID(edit))
