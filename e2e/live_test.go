@@ -9,6 +9,7 @@ import (
 	"io"
 	"math/rand/v2"
 	"net/http"
+	"strconv"
 	"strings"
 	"sync"
 	"sync/atomic"
@@ -188,38 +189,61 @@ func (c counted) Read(b []byte) (int, error) {
 	return n, err
 }
 
-// The class that goes on is played to its end by simulated machines, with breaks and slow
-// hands, while a machine fails and a student leaves; the report says so.
+// A class is run from the first hello to the report with simulated machines, breaks and slow
+// hands, while a machine fails, a line is cut and a student leaves.
 func TestAClassIsPlayed(t *testing.T) {
-	began := time.Now()
-	moving := func() time.Time { return now.Add(time.Since(began)) }
 	db, err := store.Open(t.Context(), demotest.URL(t))
 	require.NoError(t, err)
+	class, err := db.For(t.Context(), 1).Class(3)
+	require.NoError(t, err)
+	began := time.Now()
+	moving := func() time.Time { return class.StartsAt.Add(time.Since(began)) }
 	base, _ := listen(t, db, web.Config{App: desk.New(db, moving)})
 	staff := signedInAs(t, base, crew.Instructor)
 	press := func(form map[string][]string) {
 		t.Helper()
-		form["_csrf"] = []string{staff.token(t, "/classes/2/run")}
-		status, page := staff.post(t, "/classes/2/run", form)
+		form["_csrf"] = []string{staff.token(t, "/classes/3/run")}
+		status, page := staff.post(t, "/classes/3/run", form)
 		require.Equal(t, http.StatusOK, status, page)
 	}
-	press(map[string][]string{"what": {"clocked"}, "speed": {"600"}})
-	press(map[string][]string{"what": {"gone"}, "student": {"5"}})
-	press(map[string][]string{"what": {"failed"}, "machine": {"2"}})
-	page := staff.get(t, "/classes/2/stations")
-	room := machine.Room{BreaksPerHour: 20, SlowShare: 0.5, Seed: 3, HTTP: &http.Client{}}
+	press(map[string][]string{"press": {"started 0 - 0"}})
+	press(map[string][]string{"what": {"clocked"}, "speed": {"900"}})
+	watch := visit(t, base)
+	watch.signIn(crew.Assistant)
+	watch.open("/classes/3/run")
+	watch.sees("#board", "A rehearsal: the clock goes 900 times as fast.")
+	page := staff.get(t, "/classes/3/stations")
+	room := machine.Room{BreaksPerHour: 4, SlowShare: 0.3, Seed: 3, HTTP: &http.Client{}}
 	for _, part := range strings.Split(page, `href="/station/`)[1:] {
 		token, _, _ := strings.Cut(part, `"`)
 		room.Links = append(room.Links, base+"/station/"+token)
 	}
-	require.Len(t, room.Links, 4)
+	require.Len(t, room.Links, len(class.Machines)+1)
 	var said bytes.Buffer
-	room.Say = func(text string) { said.WriteString(text + "\n") }
-	ctx, cancel := context.WithTimeout(t.Context(), 4*patience)
+	happened := make(chan bool, 1)
+	room.Say = func(text string) {
+		said.WriteString(text + "\n")
+		if strings.Contains(text, "done load") { // the first sits
+			select {
+			case happened <- true:
+			default:
+			}
+		}
+	}
+	ctx, cancel := context.WithTimeout(t.Context(), 6*patience)
 	defer cancel()
-	require.NoError(t, room.Play(ctx), said.String())
+	played := make(chan error, 1)
+	go func() { played <- room.Play(ctx) }()
+	<-happened
+	watch.offline(true)
+	press(map[string][]string{"what": {"failed"}, "machine": {strconv.FormatInt(class.Machines[0].ID, 10)}})
+	leaves := class.Places[len(class.Places)-1].ID
+	press(map[string][]string{"what": {"gone"}, "student": {strconv.FormatInt(leaves, 10)}})
+	watch.offline(false)
+	require.NoError(t, <-played, said.String())
+	watch.sees("#board", "out of order since")
+	watch.sees("#board h1", "Everyone who is here is done.")
+	watch.open("/classes/3/wrap")
+	watch.sees("h1", "7 of 8 students finished")
 	assert.Contains(t, said.String(), "done sign-off")
-	wrap := staff.get(t, "/classes/2/wrap")
-	assert.Contains(t, wrap, "3 of 4 students finished, 1 have something to finish.")
-	assert.Contains(t, staff.get(t, "/classes/2/run"), "out of order since")
 }

@@ -5,7 +5,7 @@ import (
 	"net/url"
 	"testing"
 
-	"github.com/go-rod/rod/lib/proto"
+	"github.com/go-rod/rod/lib/input"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -53,6 +53,24 @@ func TestAClassIsRun(t *testing.T) {
 	v.sees(".caution", "Switch the machine off")
 	other.sees("#board h1", "smoke")
 
+	// One key each, of whoever is pointed at.
+	v.tap(`[data-student="1"]`)
+	v.press('h')
+	v.sees(".hands", "Ana Thorne, the bench")
+	v.tap(`[data-student="1"]`)
+	v.press('t')
+	v.keys(`#happens input[name="text"]`, "hoops well")
+	v.press(input.Enter)
+	v.sees("#board", "Ana Thorne: hoops well")
+	other.sees("#board", "Ana Thorne: hoops well")
+	v.tap(`[data-student="1"]`)
+	v.press('s')
+	v.sees("#board", "Ana Thorne's hand was settled")
+	v.choose(`select[name="what"]`, "a machine is out")
+	v.choose(`select[name="machine"]`, "Pigeon")
+	v.hit("#happens button")
+	other.sees("#board", "out of order since")
+
 	// The room reads who is where, and nothing of what was said of anybody.
 	other.open("/classes/2/big")
 	other.sees(".big h1", "We end at 16:45")
@@ -71,7 +89,8 @@ func TestAClassIsRun(t *testing.T) {
 
 	// Whose visit is over is asked to sign in again, and comes back to the board.
 	other.open("/classes/2/run")
-	require.NoError(t, proto.NetworkClearBrowserCookies{}.Call(other.page))
+	_, err := other.page.Eval(`() => fetch("/sign-out", {method: "POST", body: new URLSearchParams(new FormData(document.querySelector(".who form")))}).then(() => true)`)
+	require.NoError(t, err)
 	other.find("#email")
 	assert.Contains(t, other.path(), "to=%2Fclasses%2F2%2Frun")
 

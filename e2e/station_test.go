@@ -83,6 +83,7 @@ func TestAPhoneBesideAMachine(t *testing.T) {
 
 	// Somebody settles it at the board, and the phone shows it; the last stop ends it.
 	board.hit(`.hands button[id^="settled"]`)
+	phone.find("[data-down]:not([hidden])")
 	phone.touch("[data-screen]:not([hidden])", "Finished")
 	phone.sees("#station h1", "Heron is free")
 

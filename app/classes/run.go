@@ -21,23 +21,42 @@ const (
 // A RunPage is a class while it runs.
 type RunPage = run.Page
 
-// Run opens a class as it runs.
+// Run opens a class as it runs, with what would help those who will be late.
 func (d Desk) Run(classID int64) (RunPage, error) {
 	if err := d.Need(desk.See); err != nil {
 		return RunPage{}, err
 	}
-	return d.runs(classID)
+	page, err := d.runs(classID)
+	if err != nil || !page.Left || len(page.Forecast.Late(page.State)) == 0 {
+		return page, err
+	}
+	key := d.runKey(classID)
+	offers, _, _ := d.Memo().Working.Do(fmt.Sprint("offers ", key), func() (any, error) {
+		known, found := d.Memo().Offers.Get(key)
+		if !found || d.Who.Revision == 0 {
+			known = page.State.Offers(page.Now, page.Forecast)
+			d.Memo().Offers.Add(key, known)
+		}
+		return known, nil
+	})
+	page.Offers = offers.([]run.Offer)
+	return page, nil
+}
+
+// runKey says what a class that is looked at now follows from.
+func (d Desk) runKey(classID int64) desk.RunKey {
+	const few = 5 * time.Second
+	return desk.RunKey{WorkshopID: d.Who.WorkshopID, Revision: d.Who.Revision, ClassID: classID, Clock: d.Now.Truncate(few).Unix()}
 }
 
 // runs is a class with what happened in it and what is left. Many look at one at once: what
 // was worked out of the same revision of the workshop in the same few seconds is not worked
 // out again.
 func (d Desk) runs(classID int64) (RunPage, error) {
-	const few = 5 * time.Second
 	if d.Who.Revision == 0 {
 		return d.workedOut(classID)
 	}
-	key := desk.RunKey{WorkshopID: d.Who.WorkshopID, Revision: d.Who.Revision, ClassID: classID, Clock: d.Now.Truncate(few).Unix()}
+	key := d.runKey(classID)
 	if known, found := d.Memo().Runs.Get(key); found {
 		return known, nil
 	}
@@ -71,9 +90,7 @@ func (d Desk) workedOut(classID int64) (RunPage, error) {
 		return page, nil
 	}
 	page.Forecast, err = page.State.Forecast(page.Now)
-	if page.Left = err == nil; page.Left {
-		page.Offers = page.State.Offers(page.Now, page.Forecast)
-	}
+	page.Left = err == nil
 	if errors.Is(err, run.ErrNothingLeft) {
 		err = nil
 	}

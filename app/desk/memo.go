@@ -20,6 +20,8 @@ type Memo struct {
 	Layouts *lru.Cache[[32]byte, Laid]
 	// Runs are running classes, by what they follow from.
 	Runs *lru.Cache[RunKey, run.Page]
+	// Offers to those who will be late in them.
+	Offers *lru.Cache[RunKey, []run.Offer]
 	// Cards of students at a machine, for as long as a minute.
 	Cards *lru.Cache[CardKey, card.Card]
 	// Working lets one work out what several ask for at once.
@@ -35,7 +37,8 @@ func newMemo() *Memo {
 	layouts, _ := lru.New[[32]byte, Laid](most)
 	runs, _ := lru.New[RunKey, run.Page](mostRuns)
 	cards, _ := lru.New[CardKey, card.Card](most)
-	return &Memo{Plans: plans, Layouts: layouts, Runs: runs, Cards: cards}
+	offers, _ := lru.New[RunKey, []run.Offer](mostRuns)
+	return &Memo{Plans: plans, Layouts: layouts, Runs: runs, Offers: offers, Cards: cards}
 }
 
 // mostRuns are kept: of the classes that go on, the last few seconds.

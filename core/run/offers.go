@@ -23,6 +23,8 @@ type Offer struct {
 const (
 	mostLateHelped = 3
 	leastSooner    = 3 * time.Minute
+	// offerIterations tell whether a move helps; whoever makes it sees the whole plan.
+	offerIterations = 60
 )
 
 // Offers look from a moment on for what would help those who will not finish in time.
@@ -36,7 +38,7 @@ func (s State) Offers(now time.Time, f Forecast) []Offer {
 			if !other.apply(Event{Kind: Seated, At: now, StudentID: at.StudentID, MachineID: machineID}) {
 				continue
 			}
-			g, err := other.Forecast(now)
+			g, err := other.forecast(now, offerIterations)
 			if err != nil || g.Ends[at.StudentID].IsZero() || f.Ends[at.StudentID].Sub(g.Ends[at.StudentID]) < leastSooner || len(g.Late(other)) > len(late) {
 				continue
 			}
@@ -65,7 +67,7 @@ func (s State) oneMore(now time.Time, f Forecast, late int) (Offer, bool) {
 			p.Count++
 		}
 	}
-	g, err := other.Forecast(now)
+	g, err := other.forecast(now, offerIterations)
 	if err != nil || f.Finish.Sub(g.Finish) < leastSooner {
 		return Offer{}, false
 	}

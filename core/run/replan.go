@@ -34,7 +34,9 @@ var ErrNothingLeft = errors.New("nothing is left to be done")
 
 // Forecast plans what is left at a moment. People stay where they are: whoever is at a
 // machine or has a hoop keeps it.
-func (s State) Forecast(now time.Time) (Forecast, error) {
+func (s State) Forecast(now time.Time) (Forecast, error) { return s.forecast(now, ReplanIterations) }
+
+func (s State) forecast(now time.Time, iterations int) (Forecast, error) {
 	p := s.Left(now)
 	f := Forecast{Ends: map[int64]time.Time{}}
 	for _, at := range s.Standings {
@@ -49,7 +51,7 @@ func (s State) Forecast(now time.Time) (Forecast, error) {
 		return f, ErrNothingLeft
 	}
 	var err error
-	if f.Result, err = floor.Plan(p, floor.Options{Iterations: ReplanIterations, Seed: 1}); err != nil {
+	if f.Result, err = floor.Plan(p, floor.Options{Iterations: iterations, Seed: 1}); err != nil {
 		return f, err
 	}
 	for _, at := range s.Standings {

@@ -6,6 +6,7 @@ import (
 	"time"
 
 	"chalkstep/core/pace"
+	"chalkstep/core/stitch"
 )
 
 // A Report is how a class went.
@@ -48,6 +49,8 @@ type StepTimes struct {
 type CallCount struct {
 	Reason  Reason
 	Station string
+	// Thread is the one that broke, black for another reason.
+	Thread  stitch.RGB
 	N       int
 	Longest time.Duration
 }
@@ -101,10 +104,10 @@ func (s State) Report() Report {
 func (s State) counted() []CallCount {
 	var all []CallCount
 	for _, c := range s.Calls {
-		i := slices.IndexFunc(all, func(n CallCount) bool { return n.Reason == c.Reason && n.Station == c.Station })
+		i := slices.IndexFunc(all, func(n CallCount) bool { return n.Reason == c.Reason && n.Station == c.Station && n.Thread == c.Thread })
 		if i < 0 {
 			i = len(all)
-			all = append(all, CallCount{Reason: c.Reason, Station: c.Station})
+			all = append(all, CallCount{Reason: c.Reason, Station: c.Station, Thread: c.Thread})
 		}
 		all[i].N++
 		if !c.Settled.IsZero() {

@@ -58,7 +58,7 @@ func TestAReport(t *testing.T) {
 	}
 	ann, _ := l.state().Standing(ann)
 	assert.Equal(t, []run.CallCount{
-		{Reason: run.Break, Station: r.Calls[0].Station, N: 2, Longest: 2 * time.Minute},
+		{Reason: run.Break, Station: r.Calls[0].Station, Thread: daytest.Red, N: 2, Longest: 2 * time.Minute},
 		{Reason: run.Bobbin, N: 1, Longest: 3 * time.Minute},
 	}, r.Calls)
 	assert.Contains(t, []string{day.StationID(1), day.StationID(2)}, r.Calls[0].Station)

@@ -8,6 +8,7 @@ import (
 	"chalkstep/core/day"
 	"chalkstep/core/floor"
 	"chalkstep/core/pace"
+	"chalkstep/core/stitch"
 )
 
 // A State is the room at a moment: what follows of a plan and what happened.
@@ -89,11 +90,12 @@ type Real struct {
 // Timed tells whether it says how long the step took.
 func (r Real) Timed() bool { return !r.Skipped && r.Ended.After(r.Begun) }
 
-// A Call is a hand that went up: at which station, empty for the bench, and when
-// somebody came, zero for never.
+// A Call is a hand that went up: at which station, empty for the bench, with which thread,
+// black for none, and when somebody came, zero for never.
 type Call struct {
 	Hand
 	Station string
+	Thread  stitch.RGB
 	Settled time.Time
 }
 
@@ -318,7 +320,7 @@ func (s *State) happened(at *Standing, e Event) bool {
 		s.lower(e.StudentID)
 		hand := Hand{e.StudentID, at.Name, e.Reason, e.At}
 		s.Hands = append(s.Hands, hand)
-		s.Calls = append(s.Calls, Call{Hand: hand, Station: s.StationOf(e.StudentID)})
+		s.Calls = append(s.Calls, Call{Hand: hand, Station: s.StationOf(e.StudentID), Thread: s.thread(at, e.Reason)})
 	case Settled:
 		return s.settle(at, e.At)
 	case Noted:
@@ -330,6 +332,17 @@ func (s *State) happened(at *Standing, e Event) bool {
 		return false
 	}
 	return true
+}
+
+// thread is what somebody sews with whose thread broke or ran out.
+func (s *State) thread(at *Standing, reason Reason) stitch.RGB {
+	step, more := at.Step()
+	w, _, made := s.Plan.Maker(day.PersonID(at.StudentID))
+	hooping := pace.StepKey(step.Step).Hooping()
+	if !more || !made || reason != Break || at.Stop >= len(at.Stops) || hooping > len(w.Sewing) {
+		return stitch.RGB{}
+	}
+	return w.Sewing[hooping-1].Design.Stops[at.Stops[at.Stop].N-1].Color
 }
 
 // isAt tells that the next step of somebody who is there is a certain one.

@@ -332,14 +332,14 @@ func (v *runView) answer(p ui.P, page classes.RunPage, late []run.Standing) {
 	switch spare := page.Plan.Class.EndsAt.Sub(page.Forecast.Finish).Minutes(); {
 	case len(page.Forecast.Ends) == 0:
 		outcome = "Nobody is here any more."
+	case !page.Left:
+		outcome = "Everyone who is here is done."
 	case len(late) > 0:
 		names := make([]say.Text, len(late))
 		for i, at := range late {
 			names[i] = say.Name(at.Name)
 		}
 		outcome = fmt.Sprintf("%s will not finish by %s: the last is done at %s.", p.Say(say.Listed(names)), limit, p.Clock(page.Forecast.Finish))
-	case !page.Left:
-		outcome = "Everyone who is here is done."
 	default:
 		outcome = fmt.Sprintf("Everyone finishes by %s, %s to spare.", p.Clock(page.Forecast.Finish), p.Minutes(math.Floor(max(0, spare))))
 	}
@@ -404,7 +404,9 @@ func newTile(p ui.P, page classes.RunPage, at run.Standing, late []run.Standing)
 	if len(at.Stops) > 0 {
 		t.Stops, t.Stop = newStopBars(page, at), stopWords(page, at)
 	}
-	if due := page.Quiet(at, now); !due.IsZero() {
+	// The phone beside the machine is asked first.
+	const answers = 2 * time.Minute
+	if due := page.Quiet(at, now); !due.IsZero() && now.Sub(due) >= answers {
 		t.Quiet = fmt.Sprintf("nothing heard for %s: ask", p.Minutes(math.Floor(now.Sub(at.Heard).Minutes())))
 	}
 	return t

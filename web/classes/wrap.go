@@ -134,7 +134,8 @@ type timesLine struct {
 	Slower bool
 }
 
-type callLine struct{ What, Where, Longest string }
+// A callLine has the colour of the thread that broke, empty for another reason.
+type callLine struct{ What, Where, Longest, Thread string }
 
 type roundLine struct {
 	Key, On, Title, LookFor string
@@ -206,6 +207,9 @@ func (v *wrapView) times(p ui.P, page classes.WrapPage) {
 		line := callLine{What: p.Say(say.T("%s × %s", say.Count(c.N), c.Reason.Text())), Where: "at the bench"}
 		if m, there := page.Plan.Machine(c.Station); there {
 			line.Where = "at " + m.Name
+		}
+		if c.Reason == run.Break && c.Station != "" {
+			line.Thread = c.Thread.String()
 		}
 		if c.Longest > 0 {
 			line.Longest = "up for " + p.Minutes(math.Ceil(c.Longest.Minutes())) + " at most"

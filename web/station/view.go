@@ -32,6 +32,8 @@ type view struct {
 	Quiet bool
 	// Reasons to call somebody.
 	Reasons []reason
+	// Seq is that of the last event on the page.
+	Seq int64
 	// Form names a press of this page that is sent without a script.
 	Form      string
 	Rehearses bool
@@ -92,7 +94,7 @@ type bar struct {
 }
 
 func newView(p ui.P, token string, page classes.StationPage) view {
-	v := view{Token: token, Machine: page.Machine.Name, Now: p.Clock(page.Now), Form: rand.Text(), Rehearses: page.Clock.Rehearses()}
+	v := view{Token: token, Machine: page.Machine.Name, Now: p.Clock(page.Now), Form: rand.Text(), Seq: page.Seq, Rehearses: page.Clock.Rehearses()}
 	for _, r := range run.Reasons {
 		v.Reasons = append(v.Reasons, reason{string(r), p.Say(r.Text()), p.Say(r.Caution()), p.Lines(r.Checks())})
 	}

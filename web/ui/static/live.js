@@ -4,20 +4,28 @@
 const part = document.querySelector("[data-news]");
 const quiet = 12; // seconds without news that are said
 const again = 2000; // milliseconds
+const dead = 15; // seconds without news after which the line is taken for dead
 // Whose visit is over is told where to sign in, and comes back here.
 const headers = { "HX-Request": "true", "HX-Current-URL": location.href };
 
+// What the page came with need not be shown again: data-seq is the last event in it.
 let heard = Date.now();
 let source;
+let opened;
 
 if (part) {
   open();
-  setInterval(age, 1000);
+  setInterval(() => {
+    age();
+    revive();
+  }, 1000);
+  addEventListener("online", () => (heard = opened = 0));
 }
 
 function open() {
+  opened = Date.now();
   source = new EventSource(part.dataset.news);
-  source.addEventListener("part", (event) => show(event.data));
+  source.addEventListener("part", (event) => (event.lastEventId === part.dataset.seq ? hear() : show(event.data), delete part.dataset.seq));
   source.addEventListener("pulse", hear);
   source.addEventListener("over", () => location.reload());
   source.addEventListener("error", () => {
@@ -36,6 +44,13 @@ async function look() {
   } catch {
     setTimeout(look, again);
   }
+}
+
+// A line that was cut without a word is opened anew.
+function revive() {
+  if (Date.now() - opened < dead * 1000 || Date.now() - heard < dead * 1000) return;
+  source.close();
+  open();
 }
 
 function hear() {

@@ -8,9 +8,12 @@ const address = `/station/${root.dataset.station}`;
 const store = `chalkstep presses ${root.dataset.station}`;
 const quiet = 15; // seconds without news that are said
 const again = 3000; // milliseconds
+const dead = 15; // seconds without news after which the line is taken for dead
 const most = 50; // sent at once
 
 let heard = Date.now();
+let source;
+let opened;
 let latest = null; // what the server showed while presses were still kept
 let sending = false;
 
@@ -22,14 +25,25 @@ flush();
 setInterval(() => {
   flush();
   say();
+  // A line that was cut without a word is opened anew.
+  if (Date.now() - Math.max(heard, opened) < dead * 1000) return;
+  source.close();
+  follow();
 }, again);
-addEventListener("online", flush);
+addEventListener("online", () => {
+  heard = opened = 0;
+  flush();
+});
 if ("serviceWorker" in navigator) navigator.serviceWorker.register("/station/worker.js", { scope: "/station/" }).then(fetchAhead, () => {});
 
 function follow() {
-  const source = new EventSource(root.dataset.news);
+  opened = Date.now();
+  source = new EventSource(root.dataset.news);
   source.addEventListener("part", (event) => {
     heard = Date.now();
+    const same = event.lastEventId === root.dataset.seq; // what the page came with
+    delete root.dataset.seq;
+    if (same) return;
     latest = event.data;
     if (kept().length === 0 && !sending) show();
     say();
