@@ -46,6 +46,10 @@ func (d Desk) Station() (StationPage, error) {
 		return StationPage{}, err
 	}
 	s := StationPage{RunPage: page}
+	if !page.Why.Silent() { // the link is for the day of the class
+		s.Standings = nil
+		return s, nil
+	}
 	if d.Who.Place.MachineID == 0 {
 		return s, nil
 	}
@@ -265,6 +269,9 @@ func (d Desk) StationPicture(designID int64, n int) (mediaType string, data []by
 	page, err := d.runs(d.Who.Place.ClassID)
 	if err != nil {
 		return "", nil, err
+	}
+	if !page.Why.Silent() {
+		return "", nil, desk.NotFound("design %d at the station: %s", designID, page.Why)
 	}
 	for _, w := range page.Plan.Works {
 		for _, s := range w.Sewing {

@@ -1,0 +1,50 @@
+package app_test
+
+import (
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"chalkstep/app/classes"
+	"chalkstep/app/desk"
+	"chalkstep/core/crew"
+)
+
+// The link of a phone is for the day of the class: afterwards it says so, shows nobody and
+// takes nothing.
+func TestAStationIsForTheDayOfTheClass(t *testing.T) {
+	d := desks(t)[crew.Instructor]
+	_, links, err := d.Stations(towels)
+	require.NoError(t, err)
+	who, err := d.App().Station(t.Context(), links[0].Token)
+	require.NoError(t, err)
+	at := func(later time.Duration) classes.Desk {
+		base := d.App().Desk(t.Context(), who)
+		base.Now = base.Now.Add(later)
+		return desk.In[classes.Desk](base)
+	}
+	today, err := at(0).Station()
+	require.NoError(t, err)
+	require.True(t, today.Taken)
+	assert.Equal(t, "Noor Haddad", today.At.Name)
+	_, _, err = at(0).StationPicture(today.Sheet.Design.ID, 1)
+	require.NoError(t, err)
+	_, _, err = at(0).StationPicture(compass, 1)
+	assert.ErrorIs(t, err, desk.ErrNotFound, "another design")
+
+	tomorrow := at(24 * time.Hour)
+	page, err := tomorrow.Station()
+	require.NoError(t, err)
+	assert.Equal(t, "The class is over.", page.Why.String())
+	assert.Empty(t, page.Standings)
+	_, err = tomorrow.Press([]classes.Press{{ID: "a", HappenInput: classes.HappenInput{Kind: "going", StudentID: 9}}})
+	assert.Error(t, err)
+	_, _, err = tomorrow.StationPicture(today.Sheet.Design.ID, 1)
+	assert.ErrorIs(t, err, desk.ErrNotFound)
+	_, err = at(0).Run(towels)
+	assert.ErrorIs(t, err, desk.ErrMayNot, "a phone sees its machine and no more")
+	_, err = at(0).Wrap(towels)
+	assert.ErrorIs(t, err, desk.ErrMayNot)
+}
