@@ -196,9 +196,12 @@ func TestNoAddressBreaksTheServer(t *testing.T) {
 		answer, err := c.http.Get(c.base + path + "?" + q.Encode())
 		require.NoError(t, err, path)
 		defer answer.Body.Close()
+		assert.Less(t, answer.StatusCode, http.StatusInternalServerError, "%s with %q", path, text)
+		if strings.HasPrefix(answer.Header.Get("Content-Type"), "text/event-stream") {
+			return // it does not end
+		}
 		_, err = io.Copy(io.Discard, answer.Body)
 		require.NoError(t, err, path)
-		assert.Less(t, answer.StatusCode, http.StatusInternalServerError, "%s with %q", path, text)
 	}
 	for _, r := range face.GetRoutes(true) {
 		if r.Method != fiber.MethodGet || strings.HasPrefix(r.Path, "/static") {
