@@ -119,6 +119,16 @@ func TestRacesOnTwoPrograms(t *testing.T) {
 	assert.Equal(t, 1, kept)
 }
 
+// killDatabase kills the private database of a folder.
+func killDatabase(t *testing.T, dir string) {
+	t.Helper()
+	text, err := os.ReadFile(filepath.Join(dir, "postgres", "postmaster.pid"))
+	require.NoError(t, err)
+	pid, err := strconv.Atoi(strings.SplitN(string(text), "\n", 2)[0])
+	require.NoError(t, err)
+	require.NoError(t, syscall.Kill(pid, syscall.SIGKILL))
+}
+
 // Writes that were acknowledged are there after the program and its database
 // are killed, again and again.
 func TestAcknowledgedWritesSurviveKills(t *testing.T) {
@@ -146,13 +156,9 @@ func TestAcknowledgedWritesSurviveKills(t *testing.T) {
 			})
 		}
 		time.Sleep(1500 * time.Millisecond)
-		text, err := os.ReadFile(filepath.Join(dir, "postgres", "postmaster.pid"))
-		require.NoError(t, err)
-		pid, err := strconv.Atoi(strings.SplitN(string(text), "\n", 2)[0])
-		require.NoError(t, err)
 		stop.Store(round%2 == 0)
 		require.NoError(t, p.cmd.Process.Kill())
-		require.NoError(t, syscall.Kill(pid, syscall.SIGKILL))
+		killDatabase(t, dir)
 		<-p.done
 		stop.Store(true)
 		wait.Wait()

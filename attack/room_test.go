@@ -4,20 +4,15 @@ package attack
 
 import (
 	"context"
-	"encoding/json"
 	"fmt"
 	"io"
 	"net"
 	"net/http"
-	"os"
-	"path/filepath"
 	"regexp"
 	"slices"
-	"strconv"
 	"strings"
 	"sync"
 	"sync/atomic"
-	"syscall"
 	"testing"
 	"time"
 
@@ -25,6 +20,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"chalkstep/core/crew"
+	"chalkstep/device/machine"
 	"chalkstep/e2e/livetest"
 	"chalkstep/store/storetest"
 )
@@ -42,48 +38,29 @@ func benches(t *testing.T, c *client) string {
 
 // pressed sends a press once; ok tells that the server said it has it.
 func pressed(c *http.Client, link, id string, student int64) (ok bool) {
-	body := fmt.Sprintf(`{"presses":[{"id":"%s","kind":"hand-up","student":%d,"reason":"question"}]}`, id, student)
-	answer, err := c.Post(link+"/press", "application/json", strings.NewReader(body))
-	if err != nil {
-		return false
-	}
-	defer answer.Body.Close()
-	var said struct{ Pressed []struct{ Refused string } }
-	return answer.StatusCode == http.StatusOK && json.NewDecoder(answer.Body).Decode(&said) == nil && len(said.Pressed) == 1 && said.Pressed[0].Refused == ""
+	refused, err := machine.Station{Link: link, HTTP: c}.Press(context.Background(), machine.Press{ID: id, Kind: "hand-up", Student: student, Reason: "question"})
+	return err == nil && refused == ""
+}
+
+// stateOf is what the link of a station says.
+func stateOf(t *testing.T, link string) machine.State {
+	t.Helper()
+	state, err := machine.Station{Link: link, HTTP: http.DefaultClient}.State(t.Context())
+	require.NoError(t, err)
+	return state
 }
 
 // seqOf is the last event of the class that goes on.
 func seqOf(t *testing.T, link string) int64 {
 	t.Helper()
-	var doc struct {
-		Seq    int64
-		People []struct {
-			Student  int64
-			Presence string
-		}
-	}
-	answer, err := http.Get(link + "/state")
-	require.NoError(t, err)
-	defer answer.Body.Close()
-	require.NoError(t, json.NewDecoder(answer.Body).Decode(&doc))
-	return doc.Seq
+	return stateOf(t, link).Seq
 }
 
 // atBenches are the students there.
 func atBenches(t *testing.T, link string) []int64 {
 	t.Helper()
-	var doc struct {
-		People []struct {
-			Student  int64
-			Presence string
-		}
-	}
-	answer, err := http.Get(link + "/state")
-	require.NoError(t, err)
-	defer answer.Body.Close()
-	require.NoError(t, json.NewDecoder(answer.Body).Decode(&doc))
 	var ids []int64
-	for _, p := range doc.People {
+	for _, p := range stateOf(t, link).People {
 		if p.Presence == "here" {
 			ids = append(ids, p.Student)
 		}
@@ -280,11 +257,7 @@ func TestARunningClassSurvivesKills(t *testing.T) {
 			p = begin()
 			continue
 		}
-		text, err := os.ReadFile(filepath.Join(dir, "postgres", "postmaster.pid"))
-		require.NoError(t, err)
-		pid, err := strconv.Atoi(strings.SplitN(string(text), "\n", 2)[0])
-		require.NoError(t, err)
-		require.NoError(t, syscall.Kill(pid, syscall.SIGKILL))
+		killDatabase(t, dir)
 	}
 	over.Store(true)
 	pressing.Wait() // each sends until it is told that it arrived

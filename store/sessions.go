@@ -25,6 +25,9 @@ func (s sessionRow) value() crew.Session {
 	return crew.Session{ID: s.ID, BeganAt: s.BeganAt, SeenAt: s.SeenAt, Agent: s.Agent}
 }
 
+// workshopColumns are those of a workshop w with its revision r, for a row that embeds it.
+const workshopColumns = `w.id AS workshop_id, w.name AS workshop_name, w.time_zone AS workshop_time_zone, w.figures AS workshop_figures, w.house AS workshop_house, w.learned AS workshop_learned, w.units AS workshop_units, w.clock AS workshop_clock, w.version AS workshop_version, coalesce(r.revision, 0) AS revision`
+
 // A SignedIn is a session with whose it is, as every request needs it.
 type SignedIn struct {
 	Session  crew.Session
@@ -51,7 +54,7 @@ func (s *Store) FindSession(ctx context.Context, tokenHash []byte, since time.Ti
 	}
 	result := s.db.WithContext(ctx).Raw(`SELECT s.id, s.token_hash, s.workshop_id, s.account_id, s.began_at, s.seen_at,
 			a.id AS account_id, a.workshop_id AS account_workshop_id, a.email AS account_email, a.name AS account_name, a.role AS account_role, a.units AS account_units, a.clock AS account_clock,
-			w.id AS workshop_id, w.name AS workshop_name, w.time_zone AS workshop_time_zone, w.figures AS workshop_figures, w.house AS workshop_house, w.learned AS workshop_learned, w.units AS workshop_units, w.clock AS workshop_clock, w.version AS workshop_version, coalesce(r.revision, 0) AS revision
+			`+workshopColumns+`
 		FROM sessions s JOIN accounts a ON a.id = s.account_id JOIN workshops w ON w.id = s.workshop_id LEFT JOIN revisions r ON r.workshop_id = w.id
 		WHERE s.token_hash = ? AND s.seen_at > ? AND a.removed_at IS NULL`, tokenHash, since).Scan(&row)
 	if result.Error == nil && result.RowsAffected == 0 {

@@ -21,8 +21,7 @@ func (s *Store) StationsOf(ctx context.Context, classID int64) (Stations, error)
 		Workshop workshopRow `gorm:"embedded;embeddedPrefix:workshop_"`
 		Revision int64
 	}
-	result := s.db.WithContext(ctx).Raw(`SELECT c.station_key AS key, w.id AS workshop_id, w.name AS workshop_name, w.time_zone AS workshop_time_zone, w.figures AS workshop_figures,
-			w.house AS workshop_house, w.learned AS workshop_learned, w.units AS workshop_units, w.clock AS workshop_clock, w.version AS workshop_version, coalesce(r.revision, 0) AS revision
+	result := s.db.WithContext(ctx).Raw(`SELECT c.station_key AS key, `+workshopColumns+`
 		FROM classes c JOIN workshops w ON w.id = c.workshop_id LEFT JOIN revisions r ON r.workshop_id = w.id WHERE c.id = ?`, classID).Scan(&row)
 	if result.Error == nil && result.RowsAffected == 0 {
 		return Stations{}, fmt.Errorf("finding the station: %w", ErrNotFound)

@@ -2,7 +2,6 @@ package classes
 
 import (
 	"fmt"
-	"slices"
 	"strings"
 	"time"
 
@@ -74,7 +73,7 @@ func (d Desk) happen(classID int64, in HappenInput) error {
 	return d.seatElsewhere(n)
 }
 
-// A classLog is the log of a class that is locked until more is written.
+// A classLog is a class with its log.
 type classLog struct {
 	plan   day.Plan
 	events []run.Event
@@ -86,19 +85,21 @@ func (d Desk) openLog(classID int64) (*classLog, error) {
 	if err := d.Shop.LockClass(classID); err != nil {
 		return nil, err
 	}
+	n, err := d.readLog(classID)
+	if err == nil && !n.page.Why.Silent() {
+		err = desk.Problems{"": d.Say(n.page.Why)}
+	}
+	return n, err
+}
+
+// readLog reads a class and what happened in it.
+func (d Desk) readLog(classID int64) (*classLog, error) {
 	plan, _, err := d.classIn(classID)
 	if err != nil {
 		return nil, err
 	}
 	events, err := d.Shop.Events(classID)
-	if err != nil {
-		return nil, err
-	}
-	n := &classLog{plan: plan, events: events, page: d.runPage(plan, events)}
-	if !n.page.Why.Silent() {
-		return nil, desk.Problems{"": d.Say(n.page.Why)}
-	}
-	return n, nil
+	return &classLog{plan: plan, events: events, page: d.runPage(plan, events)}, err
 }
 
 // write adds an event that was accepted.
@@ -199,11 +200,17 @@ func (d Desk) timeOfDay(page RunPage, text string, problems desk.Problems) time.
 	return at
 }
 
+// Refusals of several kinds.
+var (
+	notTheirs   = say.T("That step is not theirs any more: somebody noted it just now. Look at the board again.")
+	notedBefore = say.T("That was noted already. Look at the board again.")
+)
+
 // refusals say why something cannot have happened.
 var refusals = map[run.Kind]say.Text{
+	run.Here: notedBefore, run.Gone: notedBefore, run.Settled: notedBefore, run.Failed: notedBefore, run.Mended: notedBefore, run.Going: notedBefore,
+	run.Done: notTheirs, run.Skipped: notTheirs,
 	run.Started:  say.T("The class has begun already."),
-	run.Done:     say.T("That step is not theirs any more: somebody noted it just now. Look at the board again."),
-	run.Skipped:  say.T("That step is not theirs any more: somebody noted it just now. Look at the board again."),
 	run.StopDone: say.T("That stop is not what they sew: somebody noted it just now. Look again."),
 	run.HandUp:   say.T("Choose somebody who is here, and what for."),
 	run.Undone:   say.T("Something else happened since: take that back first."),
@@ -217,9 +224,6 @@ var refusals = map[run.Kind]say.Text{
 func refusal(kind run.Kind) say.Text {
 	if text, known := refusals[kind]; known {
 		return text
-	}
-	if slices.Contains([]run.Kind{run.Here, run.Gone, run.Settled, run.Failed, run.Mended, run.Going}, kind) {
-		return say.T("That was noted already. Look at the board again.")
 	}
 	return say.T("Press one of the buttons of the board.")
 }

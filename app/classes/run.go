@@ -2,7 +2,6 @@ package classes
 
 import (
 	"errors"
-	"fmt"
 	"time"
 
 	"chalkstep/app/desk"
@@ -30,17 +29,14 @@ func (d Desk) Run(classID int64) (RunPage, error) {
 	if err != nil || !page.Left || len(page.Forecast.Late(page.State)) == 0 {
 		return page, err
 	}
-	key := d.runKey(classID)
-	offers, _, _ := d.Memo().Working.Do(fmt.Sprint("offers ", key), func() (any, error) {
-		known, found := d.Memo().Offers.Get(key)
-		if !found || d.Who.Revision == 0 {
-			known = page.State.Offers(page.Now, page.Forecast)
-			d.Memo().Offers.Add(key, known)
-		}
-		return known, nil
+	if d.Who.Revision == 0 { // what it follows from is not known
+		page.Offers = page.State.Offers(page.Now, page.Forecast)
+		return page, nil
+	}
+	page.Offers, err = desk.Remembered(d.Memo(), d.Memo().Offers, "offers", d.runKey(classID), func() ([]run.Offer, error) {
+		return page.State.Offers(page.Now, page.Forecast), nil
 	})
-	page.Offers = offers.([]run.Offer)
-	return page, nil
+	return page, err
 }
 
 // runKey says what a class that is looked at now follows from.
@@ -56,42 +52,22 @@ func (d Desk) runs(classID int64) (RunPage, error) {
 	if d.Who.Revision == 0 {
 		return d.workedOut(classID)
 	}
-	key := d.runKey(classID)
-	// The clock of the class goes on meanwhile, in a rehearsal fast.
-	clocked := func(page RunPage) RunPage {
-		page.Now = page.Clock.Of(d.Now)
-		return page
-	}
-	if known, found := d.Memo().Runs.Get(key); found {
-		return clocked(known), nil
-	}
-	page, err, _ := d.Memo().Working.Do(fmt.Sprint("run ", key), func() (any, error) {
-		if known, found := d.Memo().Runs.Get(key); found {
-			return known, nil
-		}
-		page, err := d.workedOut(classID)
-		if err == nil {
-			d.Memo().Runs.Add(key, page)
-		}
-		return page, err
-	})
+	page, err := desk.Remembered(d.Memo(), d.Memo().Runs, "run", d.runKey(classID), func() (RunPage, error) { return d.workedOut(classID) })
 	if err != nil { // whoever asked first may have gone
 		return d.workedOut(classID)
 	}
-	return clocked(page.(RunPage)), nil
+	page.Now = page.Clock.Of(d.Now) // it goes on meanwhile, in a rehearsal fast
+	return page, nil
 }
 
+// workedOut is a class with what happened in it and what is left, from the database.
 func (d Desk) workedOut(classID int64) (RunPage, error) {
-	plan, _, err := d.classIn(classID)
+	n, err := d.readLog(classID)
 	if err != nil {
 		return RunPage{}, err
 	}
-	events, err := d.Shop.Events(classID)
-	if err != nil {
-		return RunPage{}, err
-	}
-	page := d.runPage(plan, events)
-	if !page.Running() || !plan.Planned() {
+	page := n.page
+	if !page.Running() || !n.plan.Planned() {
 		return page, nil
 	}
 	page.Forecast, err = page.State.Forecast(page.Now)

@@ -107,27 +107,17 @@ func (d Desk) card(s *StationPage) error {
 // is empty where there is none.
 func (d Desk) cardOf(plan day.Plan, studentID int64) (card.Card, error) {
 	key := desk.CardKey{WorkshopID: d.Who.WorkshopID, ClassID: plan.Class.ID, Version: plan.Class.Version, StudentID: studentID, Minute: d.Now.Unix() / 60}
-	if known, found := d.Memo().Cards.Get(key); found {
-		return known, nil
-	}
-	page, err := d.kits(plan.Class.ID)
-	if err != nil {
-		return card.Card{}, err
-	}
-	c, err := card.Of(page.Plan, studentID, page.Spool)
-	if err != nil {
-		c = card.Card{} // the step says enough
-	}
-	d.Memo().Cards.Add(key, c)
-	return c, nil
-}
-
-// Stop is the stop of the design that is sewn, from 1; 0 while none is.
-func (s StationPage) Stop() int {
-	if s.At.Stop < len(s.At.Stops) {
-		return s.At.Stops[s.At.Stop].N
-	}
-	return 0
+	return desk.Remembered(d.Memo(), d.Memo().Cards, "card", key, func() (card.Card, error) {
+		page, err := d.kits(plan.Class.ID)
+		if err != nil {
+			return card.Card{}, err
+		}
+		c, err := card.Of(page.Plan, studentID, page.Spool)
+		if err != nil {
+			return card.Card{}, nil // the step says enough
+		}
+		return c, nil
+	})
 }
 
 // A Press is what a phone sends: it keeps what it could not send, and sends it again until

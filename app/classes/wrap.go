@@ -11,7 +11,6 @@ import (
 
 	"chalkstep/app/desk"
 	"chalkstep/core/day"
-	"chalkstep/core/pace"
 	"chalkstep/core/photo"
 	"chalkstep/core/room"
 	"chalkstep/core/run"
@@ -326,7 +325,7 @@ func (d Desk) WrapPDF(ctx context.Context, classID int64, sheetName string) ([]b
 	}
 	var parts []string
 	for _, s := range w.Steps {
-		parts = append(parts, fmt.Sprintf("%s: planned %s, real %s", d.stepOfAny(w, s.Step), d.Say(say.Minutes(s.Planned)), d.Say(say.Minutes(s.Real))))
+		parts = append(parts, fmt.Sprintf("%s: planned %s, real %s", d.Say(w.TitleOf(s.Step)), d.Say(say.Minutes(s.Planned)), d.Say(say.Minutes(s.Real))))
 	}
 	for _, c := range w.Report.Calls {
 		where := "the bench"
@@ -337,16 +336,6 @@ func (d Desk) WrapPDF(ctx context.Context, classID int64, sheetName string) ([]b
 	}
 	t.Foot = strings.Join(parts, ". ")
 	return t.PDF(ctx, sheet)
-}
-
-// stepOfAny is what a step is called by the first who has it.
-func (d Desk) stepOfAny(w WrapPage, key pace.StepKey) string {
-	for _, work := range w.Plan.Works {
-		if step, ok := work.Step(string(key)); ok {
-			return d.Say(step.Title)
-		}
-	}
-	return string(key)
 }
 
 // WrapCSV lists every step of everybody: who, at which machine, from when to when, and

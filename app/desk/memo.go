@@ -1,6 +1,7 @@
 package desk
 
 import (
+	"fmt"
 	"sync"
 
 	lru "github.com/hashicorp/golang-lru/v2"
@@ -59,6 +60,25 @@ type CardKey struct {
 type Laid struct {
 	Layout cutplan.Layout
 	Rest   []cutplan.Piece
+}
+
+// Remembered is what a cache has for a key, or what is made for it now: when several ask at
+// once, one makes it. What fails is not kept. What says which cache it is.
+func Remembered[K comparable, V any](m *Memo, cache *lru.Cache[K, V], what string, key K, makeIt func() (V, error)) (V, error) {
+	if known, found := cache.Get(key); found {
+		return known, nil
+	}
+	made, err, _ := m.Working.Do(fmt.Sprint(what, " ", key), func() (any, error) {
+		if known, found := cache.Get(key); found {
+			return known, nil
+		}
+		made, err := makeIt()
+		if err == nil {
+			cache.Add(key, made)
+		}
+		return made, err
+	})
+	return made.(V), err
 }
 
 // Memo of the application.

@@ -1,6 +1,7 @@
 package day
 
 import (
+	"chalkstep/core/design"
 	"chalkstep/core/floor"
 	"chalkstep/core/pace"
 	"chalkstep/core/room"
@@ -101,6 +102,15 @@ func (w Work) partStep(key pace.StepKey) (pace.Step, bool) {
 		return whole, ok
 	}
 	return pace.Step{}, false
+}
+
+// SewnBy is the design that a student sews in the hooping of a step.
+func (p Plan) SewnBy(studentID int64, key pace.StepKey) (design.Design, bool) {
+	w, _, ok := p.Maker(PersonID(studentID))
+	if !ok || key.Hooping() > len(w.Sewing) {
+		return design.Design{}, false
+	}
+	return w.Sewing[key.Hooping()-1].Design, true
 }
 
 // A SewnStop is a stop of a sewing: its number in the design, from 1, and how long it

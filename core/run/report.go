@@ -5,7 +5,10 @@ import (
 	"slices"
 	"time"
 
+	"chalkstep/core/day"
+	"chalkstep/core/floor"
 	"chalkstep/core/pace"
+	"chalkstep/core/say"
 	"chalkstep/core/stitch"
 )
 
@@ -99,6 +102,19 @@ func (s State) Report() Report {
 	}
 	r.Calls = s.counted()
 	return r
+}
+
+// TitleOf is what a step is called by the first who has it.
+func (s State) TitleOf(key pace.StepKey) say.Text {
+	for _, at := range s.Standings {
+		w, _, made := s.Plan.Maker(day.PersonID(at.StudentID))
+		if !made || !slices.ContainsFunc(at.Steps, func(step floor.Placed) bool { return step.Step == string(key) }) {
+			continue
+		}
+		step, _ := w.Step(string(key))
+		return step.Title
+	}
+	return say.Name(string(key))
 }
 
 func (s State) counted() []CallCount {

@@ -336,13 +336,15 @@ func (s *State) happened(at *Standing, e Event) bool {
 
 // thread is what somebody sews with whose thread broke or ran out.
 func (s *State) thread(at *Standing, reason Reason) stitch.RGB {
-	step, more := at.Step()
-	w, _, made := s.Plan.Maker(day.PersonID(at.StudentID))
-	hooping := pace.StepKey(step.Step).Hooping()
-	if !more || !made || reason != Break || at.Stop >= len(at.Stops) || hooping > len(w.Sewing) {
+	if reason != Break || at.Stop >= len(at.Stops) {
 		return stitch.RGB{}
 	}
-	return w.Sewing[hooping-1].Design.Stops[at.Stops[at.Stop].N-1].Color
+	step, _ := at.Step()
+	sewn, ok := s.Plan.SewnBy(at.StudentID, pace.StepKey(step.Step))
+	if !ok {
+		return stitch.RGB{}
+	}
+	return sewn.Stops[at.Stops[at.Stop].N-1].Color
 }
 
 // isAt tells that the next step of somebody who is there is a certain one.

@@ -20,7 +20,9 @@ type State struct {
 	Speed    float64   `json:"speed"`
 	Running  bool      `json:"running"`
 	Finished bool      `json:"finished"`
-	People   []Person  `json:"people"`
+	// Seq is that of the last event of the class.
+	Seq    int64    `json:"seq"`
+	People []Person `json:"people"`
 }
 
 // A Person is somebody at a station.

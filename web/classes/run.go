@@ -182,15 +182,13 @@ type tile struct {
 	// Waits tells that they have not begun, Out that the machine is out of order.
 	Waits, Out bool
 	// Press is what the button says when it is pressed, Button what it reads; empty for
-	// none. Settle lowers a hand.
+	// none.
 	Press, Button string
-	Settle        string
 	// Quiet tells that nothing was heard for longer than it takes.
 	Quiet string
 	// Stops are the sewing they are at, as thread; Stop says which is sewn.
-	Stops []stopBar
+	Stops []ui.ThreadBar
 	Stop  string
-	Hoop  string
 	// Cell is where the machine stands in the room, 0 for anywhere.
 	Cell int
 }
@@ -228,9 +226,7 @@ func newRunView(d classes.Desk, page classes.RunPage) runView {
 	for _, h := range page.Hands {
 		v.Hands = append(v.Hands, handLine{h.StudentID, h.Name, whereIs(page, h.StudentID), p.Say(h.Reason.Text()), ago(p, page.Now.Sub(h.Since)), press(run.Settled, h.StudentID, none, page.Seq)})
 	}
-	for _, n := range page.Notes {
-		v.Notes = append(v.Notes, fmt.Sprintf("%s %s %s: %s", p.Clock(n.At), n.By, cmp.Or(n.Name, "on the class"), n.Text))
-	}
+	v.Notes = noteLines(p, page.Notes)
 	if page.Last != nil && v.MayPress {
 		v.Undo = &undo{press(run.Undone, page.Last.Seq, none, page.Seq), said(p, page)}
 	}
@@ -255,6 +251,15 @@ func (v *runView) offers(p ui.P, page classes.RunPage) {
 		v.Moves = append(v.Moves, moveOffer{press(run.Seated, o.StudentID, strconv.FormatInt(o.MachineID, 10), page.Seq), text})
 	}
 	v.Book = len(page.Forecast.Late(page.State)) > 0
+}
+
+// noteLines are what was written down for staff.
+func noteLines(p ui.P, notes []run.Note) []string {
+	lines := make([]string, len(notes))
+	for i, n := range notes {
+		lines[i] = fmt.Sprintf("%s %s %s: %s", p.Clock(n.At), n.By, cmp.Or(n.Name, "on the class"), n.Text)
+	}
+	return lines
 }
 
 // press is what a button says when it is pressed.

@@ -4,61 +4,32 @@ import (
 	"fmt"
 
 	"chalkstep/app/classes"
-	"chalkstep/core/day"
 	"chalkstep/core/design"
 	"chalkstep/core/pace"
 	"chalkstep/core/run"
+	"chalkstep/web/ui"
 )
 
-// A stopBar is a stop of a sewing drawn as thread: done, under way or to come.
-type stopBar struct {
-	X, Width   float64
-	Color      string
-	Done, Here bool
-	// Dots are those of a stop to come.
-	Dots []float64
-}
+// strip is where the stops of a sewing are drawn on a tile.
+var strip = ui.Strip{Width: 180, Gap: 4, Least: 7, DotApart: 9, Inset: 2}
 
-// Measures of the strip, in pixels.
-const (
-	stripWidth = 180.0
-	stripGap   = 4.0
-	leastBar   = 7.0
-	dotApart   = 9.0
-)
-
-// sewnAt is the design somebody sews, and the place of the present stop in it, from 0.
+// sewnAt is the design somebody sews.
 func sewnAt(page classes.RunPage, at run.Standing) (design.Design, bool) {
 	step, more := at.Step()
-	w, _, made := page.Plan.Maker(day.PersonID(at.StudentID))
-	hooping := pace.StepKey(step.Step).Hooping()
-	if !more || !made || hooping > len(w.Sewing) {
-		return design.Design{}, false
-	}
-	return w.Sewing[hooping-1].Design, true
+	sewn, ok := page.Plan.SewnBy(at.StudentID, pace.StepKey(step.Step))
+	return sewn, ok && more
 }
 
-func newStopBars(page classes.RunPage, at run.Standing) []stopBar {
+func newStopBars(page classes.RunPage, at run.Standing) []ui.ThreadBar {
 	sewn, ok := sewnAt(page, at)
-	total := 0.0
-	for _, s := range at.Stops {
-		total += s.Minutes
+	if !ok {
+		return nil
 	}
-	room := stripWidth - (stripGap+leastBar)*float64(len(at.Stops))
-	if !ok || total == 0 || room < 0 {
-		return nil // more than a strip can tell apart
-	}
-	var bars []stopBar
-	x := 0.0
+	stops := make([]ui.ThreadStop, len(at.Stops))
 	for i, s := range at.Stops {
-		b := stopBar{X: x, Width: leastBar + room*s.Minutes/total, Done: i < at.Stop, Here: i == at.Stop, Color: sewn.Stops[s.N-1].Color.String()}
-		for dot := b.X + 2; !b.Done && !b.Here && dot <= b.X+b.Width-2; dot += dotApart {
-			b.Dots = append(b.Dots, dot)
-		}
-		x += b.Width + stripGap
-		bars = append(bars, b)
+		stops[i] = ui.ThreadStop{Minutes: s.Minutes, Color: sewn.Stops[s.N-1].Color.String()}
 	}
-	return bars
+	return strip.Bars(stops, at.Stop)
 }
 
 // stopWords say which stop is sewn.

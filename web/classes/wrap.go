@@ -1,7 +1,6 @@
 package classes
 
 import (
-	"cmp"
 	"fmt"
 	"math"
 	"time"
@@ -10,7 +9,6 @@ import (
 
 	"chalkstep/app/classes"
 	"chalkstep/app/desk"
-	"chalkstep/core/pace"
 	"chalkstep/core/photo"
 	"chalkstep/core/run"
 	"chalkstep/core/say"
@@ -200,7 +198,7 @@ func newWrapView(d classes.Desk, page classes.WrapPage) wrapView {
 // times are the figures of a class that was run.
 func (v *wrapView) times(p ui.P, page classes.WrapPage) {
 	for _, s := range page.Steps {
-		title := stepOfAny(p, page.RunPage, s.Step)
+		title := p.Say(page.TitleOf(s.Step))
 		v.Steps = append(v.Steps, timesLine{title, p.Minutes(math.Round(s.Planned)), p.Minutes(math.Round(s.Real)), s.N, s.Real >= slower*s.Planned})
 	}
 	for _, c := range page.Report.Calls {
@@ -219,19 +217,5 @@ func (v *wrapView) times(p ui.P, page classes.WrapPage) {
 	for _, r := range page.Rounds {
 		v.Rounds = append(v.Rounds, roundLine{string(r.Key), string(r.On), p.Say(r.Title), p.Say(r.LookFor), r.Seen})
 	}
-	for _, n := range page.Notes {
-		v.Notes = append(v.Notes, fmt.Sprintf("%s %s %s: %s", p.Clock(n.At), n.By, cmp.Or(n.Name, "on the class"), n.Text))
-	}
-}
-
-// stepOfAny is what a step is called by the first who has it.
-func stepOfAny(p ui.P, page classes.RunPage, key pace.StepKey) string {
-	for _, at := range page.Standings {
-		for _, step := range at.Steps {
-			if step.Step == string(key) {
-				return stepTitle(p, page.Plan, at.StudentID, step.Step)
-			}
-		}
-	}
-	return string(key)
+	v.Notes = noteLines(p, page.Notes)
 }

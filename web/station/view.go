@@ -63,7 +63,7 @@ type reason struct {
 type screen struct {
 	Title    string
 	Drawing  *drawing
-	Bars     []bar
+	Bars     []ui.ThreadBar
 	Thread   string
 	Color    string
 	Notes    []string
@@ -84,13 +84,6 @@ type drawing struct {
 	X, Y, Width, Height       float64
 	Turn                      int
 	AcrossX, AcrossY, Notches float64
-}
-
-type bar struct {
-	X, Width   float64
-	Color      string
-	Done, Here bool
-	Dots       []float64
 }
 
 func newView(p ui.P, token string, page classes.StationPage) view {
@@ -291,48 +284,24 @@ func field(seat room.Seat, d design.Design) (x, y float64) {
 	return x, y
 }
 
-// Measures of the strip of stops, in pixels.
-const (
-	stripWidth = 358.0
-	stripGap   = 4.0
-	leastBar   = 8.0
-	dotApart   = 10.0
-)
+// strip is where the stops of a hooping are drawn, as wide as the phone.
+var strip = ui.Strip{Width: 358, Gap: 4, Least: 8, DotApart: 10, Inset: 3}
 
-func newBars(page classes.StationPage, sheet *card.Sheet, n int) []bar {
-	total := 0.0
+// newBars draw all stops of a hooping; those of an earlier part of it, whose minutes are
+// known no more, as long as the others in the middle.
+func newBars(page classes.StationPage, sheet *card.Sheet, n int) []ui.ThreadBar {
+	minutes, total := map[int]float64{}, 0.0
 	for _, s := range page.At.Stops {
+		minutes[s.N] = s.Minutes
 		total += s.Minutes
 	}
-	minutes := func(i int) float64 {
-		for _, s := range page.At.Stops {
-			if s.N == i {
-				return s.Minutes
-			}
-		}
-		return total / math.Max(1, float64(len(page.At.Stops)))
-	}
-	all := 0.0
-	for i := range sheet.Stops {
-		all += minutes(i + 1)
-	}
-	room := stripWidth - (stripGap+leastBar)*float64(len(sheet.Stops))
-	if room < 0 {
-		return nil // more than a strip can tell apart
-	}
-	var bars []bar
-	x := 0.0
+	stops := make([]ui.ThreadStop, len(sheet.Stops))
 	for i, s := range sheet.Stops {
-		share := 1 / float64(len(sheet.Stops))
-		if all > 0 {
-			share = minutes(i+1) / all
+		m, known := minutes[i+1]
+		if !known {
+			m = total / math.Max(1, float64(len(page.At.Stops)))
 		}
-		b := bar{X: x, Width: leastBar + room*share, Color: s.Color.String(), Done: i+1 < n, Here: i+1 == n}
-		for dot := b.X + 3; !b.Done && !b.Here && dot <= b.X+b.Width-3; dot += dotApart {
-			b.Dots = append(b.Dots, dot)
-		}
-		x += b.Width + stripGap
-		bars = append(bars, b)
+		stops[i] = ui.ThreadStop{Minutes: m, Color: s.Color.String()}
 	}
-	return bars
+	return strip.Bars(stops, n-1)
 }

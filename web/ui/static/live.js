@@ -1,61 +1,31 @@
 // Keeps a part of a page as it is now, by server-sent events: what changed comes by
 // itself, and when nothing comes, the page says how old its news are. What is pressed on
 // it is sent without leaving the page.
+import { follow } from "./stream.js";
+
 const part = document.querySelector("[data-news]");
 const quiet = 12; // seconds without news that are said
 const again = 2000; // milliseconds
-const dead = 15; // seconds without news after which the line is taken for dead
 // Whose visit is over is told where to sign in, and comes back here.
 const headers = { "HX-Request": "true", "HX-Current-URL": location.href };
-
 // What the page came with need not be shown again: data-seq is the last event in it.
-let heard = Date.now();
-let source;
-let opened;
+const line = part && follow(part.dataset.news, { part: news, heard: age, refused: (open) => setTimeout(() => look(open), again) });
 
-if (part) {
-  open();
-  setInterval(() => {
-    age();
-    revive();
-  }, 1000);
-  addEventListener("online", () => (heard = opened = 0));
-}
-
-function open() {
-  opened = Date.now();
-  source = new EventSource(part.dataset.news);
-  source.addEventListener("part", (event) => (event.lastEventId === part.dataset.seq ? hear() : show(event.data), delete part.dataset.seq));
-  source.addEventListener("pulse", hear);
-  source.addEventListener("over", () => location.reload());
-  source.addEventListener("error", () => {
-    // The browser comes back by itself unless it was answered with something else.
-    if (source.readyState === EventSource.CLOSED) setTimeout(look, again);
-  });
+function news(html, seq) {
+  if (seq !== part.dataset.seq) show(html);
+  delete part.dataset.seq;
 }
 
 // Whose visit is over is asked to sign in; whoever may look comes back.
-async function look() {
+async function look(open) {
   try {
     const answer = await fetch(location.href, { headers });
     const to = answer.headers.get("HX-Redirect");
     if (to) location.assign(to);
     else open();
   } catch {
-    setTimeout(look, again);
+    setTimeout(() => look(open), again);
   }
-}
-
-// A line that was cut without a word is opened anew.
-function revive() {
-  if (Date.now() - opened < dead * 1000 || Date.now() - heard < dead * 1000) return;
-  source.close();
-  open();
-}
-
-function hear() {
-  heard = Date.now();
-  age();
 }
 
 // What has the keyboard keeps it.
@@ -63,12 +33,11 @@ function show(html) {
   const id = part.contains(document.activeElement) ? document.activeElement.id : "";
   part.innerHTML = html;
   if (id) document.getElementById(id)?.focus({ preventScroll: true });
-  hear();
   document.dispatchEvent(new CustomEvent("news"));
 }
 
 function age() {
-  const seconds = Math.round((Date.now() - heard) / 1000);
+  const seconds = line?.seconds() ?? 0;
   for (const el of part.querySelectorAll("[data-age]")) {
     el.textContent = seconds > quiet ? `· news ${seconds} s old` : "";
     el.classList.toggle("brick", seconds > quiet);

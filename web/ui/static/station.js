@@ -1,6 +1,8 @@
 // The phone beside a machine. What is pressed is kept until the server has it, in order,
 // each with a name of its own, so that it counts once; meanwhile the page goes on to its
 // next screen. News come by server-sent events; the screen stays awake.
+import { follow } from "./stream.js";
+
 const root = document.querySelector("[data-station]");
 const station = document.querySelector("#station");
 const refused = document.querySelector("#refused");
@@ -8,57 +10,26 @@ const address = `/station/${root.dataset.station}`;
 const store = `chalkstep presses ${root.dataset.station}`;
 const quiet = 15; // seconds without news that are said
 const again = 3000; // milliseconds
-const dead = 15; // seconds without news after which the line is taken for dead
 const most = 50; // sent at once
 
-let heard = Date.now();
-let source;
-let opened;
 let latest = null; // what the server showed while presses were still kept
 let sending = false;
 
 const kept = () => JSON.parse(localStorage.getItem(store) ?? "[]");
 const keep = (presses) => localStorage.setItem(store, JSON.stringify(presses));
+const line = follow(root.dataset.news, { part: news, heard: () => say(), refused: (open) => setTimeout(open, again) });
 
-follow();
 flush();
-setInterval(() => {
-  flush();
-  say();
-  // A line that was cut without a word is opened anew.
-  if (Date.now() - Math.max(heard, opened) < dead * 1000) return;
-  source.close();
-  follow();
-}, again);
-addEventListener("online", () => {
-  heard = opened = 0;
-  flush();
-});
+setInterval(flush, again);
+addEventListener("online", flush);
 if ("serviceWorker" in navigator) navigator.serviceWorker.register("/station/worker.js", { scope: "/station/" }).then(fetchAhead, () => {});
 
-function follow() {
-  opened = Date.now();
-  source = new EventSource(root.dataset.news);
-  source.addEventListener("part", (event) => {
-    heard = Date.now();
-    const same = event.lastEventId === root.dataset.seq; // what the page came with
-    delete root.dataset.seq;
-    if (same) return;
-    latest = event.data;
-    if (kept().length === 0 && !sending) show();
-    say();
-  });
-  source.addEventListener("pulse", () => {
-    heard = Date.now();
-    say();
-  });
-  source.addEventListener("over", () => {
-    source.close();
-    location.reload();
-  });
-  source.addEventListener("error", () => {
-    if (source.readyState === EventSource.CLOSED) setTimeout(follow, again);
-  });
+function news(html, seq) {
+  const same = seq === root.dataset.seq; // what the page came with
+  delete root.dataset.seq;
+  if (same) return;
+  latest = html;
+  if (kept().length === 0 && !sending) show();
 }
 
 // What is pointed at or open stays so while the clock goes on.
@@ -79,7 +50,7 @@ function show() {
 function say() {
   const n = kept().length;
   root.querySelector("[data-kept]").textContent = n > 0 ? `${n} kept, sent when the connection is back` : "";
-  const seconds = Math.round((Date.now() - heard) / 1000);
+  const seconds = line?.seconds() ?? 0;
   root.querySelector("[data-age]").textContent = seconds > quiet ? `news ${seconds} s old` : "";
 }
 
