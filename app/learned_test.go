@@ -1,6 +1,7 @@
 package app_test
 
 import (
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -11,7 +12,9 @@ import (
 	"chalkstep/app/people"
 	"chalkstep/core/crew"
 	"chalkstep/core/pace"
+	"chalkstep/core/room"
 	"chalkstep/core/run"
+	"chalkstep/core/supply"
 )
 
 // What steps really took is noted as they are done, and forgotten when that is taken back;
@@ -92,4 +95,54 @@ func TestWhenNothingIsLearned(t *testing.T) {
 	settings, err := d.Shop.Settings()
 	require.NoError(t, err)
 	assert.Empty(t, settings.Learned.Steps, "a class goes on")
+}
+
+// Thread that was weighed after a class teaches what a length on the face draws; what was
+// used as reserved teaches nothing.
+func TestThreadOfAClassTeaches(t *testing.T) {
+	all := desks(t)
+	owner, d := all[crew.Owner], all[crew.Instructor]
+	require.NoError(t, d.Reserve(towels))
+	shelfPage, err := d.Shelf(towels)
+	require.NoError(t, err)
+	ran, err := d.Run(towels)
+	require.NoError(t, err)
+	for _, s := range ran.Standings {
+		for _, step := range s.Steps[s.Next:] {
+			require.NoError(t, d.Happen(towels, classes.HappenInput{Kind: "done", StudentID: s.StudentID, Step: step.Step}))
+		}
+	}
+	ran, err = d.Run(towels)
+	require.NoError(t, err)
+	sewn := ran.Sewn()
+	require.NotEmpty(t, sewn)
+	gone, paths := map[int64]classes.Gone{}, 0.0
+	for _, n := range shelfPage.Needs {
+		if n.Item != nil && n.Key.Kind == supply.Thread && n.Reserved > 0 && sewn[n.Key].PathMM > 0 {
+			drawn := sewn[n.Key]
+			real := 1.8*drawn.PathMM + 40*float64(drawn.Ends)
+			gone[n.Item.ID] = classes.Gone{Used: d.TypedQuantity(*n.Item, real)}
+			paths += drawn.PathMM
+		}
+	}
+	require.NotEmpty(t, gone)
+	require.NoError(t, d.PutRight(towels, gone))
+	require.NoError(t, owner.LearnNow())
+	settings, err := d.Shop.Settings()
+	require.NoError(t, err)
+	learned := settings.Learned.Thread
+	assert.InDelta(t, paths, learned.PathMM, 1)
+	assert.InDelta(t, 1.8*paths+40*float64(learned.Ends), learned.RealMM, 500)
+	assert.Greater(t, room.Learn(nil, settings.Rules).Kit.DrawFactor, settings.Kit.DrawFactor)
+
+	require.NoError(t, owner.SetAside(people.OfThread, "", "the scales were off", false))
+	settings, err = d.Shop.Settings()
+	require.NoError(t, err)
+	assert.InDelta(t, settings.Kit.DrawFactor, room.Learn(nil, settings.Rules).Kit.DrawFactor, 1e-9)
+	page, err := owner.Learned()
+	require.NoError(t, err)
+	at := slices.IndexFunc(page.Lines, func(l people.LearnedLine) bool { return l.Of == people.OfThread })
+	require.GreaterOrEqual(t, at, 0)
+	assert.Equal(t, "the scales were off", page.Lines[at].Aside)
+	assert.Greater(t, page.Lines[at].Factor.Factor, 1.0)
 }

@@ -6,7 +6,6 @@ import (
 	"slices"
 
 	"chalkstep/core/hoop"
-	"chalkstep/core/kit"
 	"chalkstep/core/pace"
 	"chalkstep/core/room"
 )
@@ -114,7 +113,7 @@ func (w Workshop) Machines() ([]room.Machine, error) {
 			if r.Runs != nil {
 				m.Logged = room.Logged{
 					Runs:   pace.Runs{Count: *r.Runs, TookMinutes: r.SewnMinutes, SaidMinutes: r.SaidMinutes, Breaks: r.Breaks, BreakStitches: r.BreakStitches, Off: r.Off, OffSquares: r.OffSquares},
-					Thread: kit.Drawn{RealMM: r.DrawnMM, PathMM: r.PathMM, Ends: r.Ends},
+					Thread: pace.Drawn{RealMM: r.DrawnMM, PathMM: r.PathMM, Ends: r.Ends},
 				}
 			}
 			for _, o := range r.Outages {

@@ -121,6 +121,7 @@ func (d Desk) putRight(classID int64, typed map[int64]Gone) error {
 		return err
 	}
 	var moves []shelf.Move
+	measured := map[int64]float64{} // thread in millimetres, by the item it came from
 	line := func(m shelf.Move) {
 		m.ClassID, m.ByID, m.At = classID, d.Who.AccountID, d.Now
 		moves = append(moves, m)
@@ -135,6 +136,9 @@ func (d Desk) putRight(classID int64, typed map[int64]Gone) error {
 				return err
 			}
 			n = d.Quantity(problems, fmt.Sprintf("used-%d", itemID), item, t.Used, fmt.Sprintf("%s: write how much was used as a number, 0 or more.", item.Name))
+			if item.Key.Kind == supply.Thread && n > 0 && strings.TrimSpace(t.Used) != d.TypedQuantity(item, held) {
+				measured[itemID] = n
+			}
 			if strings.TrimSpace(t.Spoiled) != "" {
 				spoiled = d.Quantity(problems, fmt.Sprintf("spoiled-%d", itemID), item, t.Spoiled, fmt.Sprintf("%s: write how much was spoiled as a number, 0 or more.", item.Name))
 			}
@@ -152,11 +156,31 @@ func (d Desk) putRight(classID int64, typed map[int64]Gone) error {
 	if err := problems.OrNil(); err != nil {
 		return err
 	}
+	if err := d.noteThread(classID, measured); err != nil {
+		return err
+	}
 	err = d.Shop.Move(moves...)
 	if errors.Is(err, store.ErrShort) {
 		return desk.Problems{"": "More was used of something than was there: count that item first."}
 	}
 	return err
+}
+
+// noteThread writes down what thread of a class was measured, by the item it came from,
+// with what was sewn of it. What was used as reserved tells nothing: nobody measured it.
+func (d Desk) noteThread(classID int64, measured map[int64]float64) error {
+	if len(measured) == 0 {
+		return nil
+	}
+	ran, err := d.runs(classID)
+	if err != nil {
+		return err
+	}
+	page, err := d.Shelf(classID)
+	if err != nil {
+		return err
+	}
+	return d.Shop.SaveThread(classID, shelf.Drawn(page.Needs, measured, ran.Sewn()))
 }
 
 // KeepOffcuts puts the rests of a class's cut plan on the shelf as remnants,

@@ -41,7 +41,11 @@ func LearnIn(shop store.Workshop, change func(*pace.Learned) error) error {
 			return err
 		}
 		now := pace.Learn(observed, before)
-		if change == nil && (len(observed) == 0 || reflect.DeepEqual(now, before)) {
+		if now.Thread, err = tx.ThreadUsed(); err != nil {
+			return err
+		}
+		now.Thread.Aside = before.Thread.Aside
+		if change == nil && (len(observed) == 0 && now.Thread == before.Thread || reflect.DeepEqual(now, before)) {
 			return nil // what is planned stays as it is
 		}
 		return tx.SaveLearned(now)

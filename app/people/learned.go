@@ -20,17 +20,19 @@ const (
 	OfStudent Of = "student"
 	OfMachine Of = "machine"
 	OfDesign  Of = "design"
+	OfThread  Of = "thread"
 )
 
 // A LearnedLine is one factor.
 type LearnedLine struct {
 	Of  Of
 	Key string
-	// Name of a student, machine or design; a step has none.
+	// Name of a student, machine or design; a step and the thread have none.
 	Name string
 	pace.Factor
-	// SaidMinutes are the figure of the house, 0 where there is none.
-	SaidMinutes float64
+	// Said is the figure of the house, 0 where there is none: minutes, and of the thread
+	// what a length on the face draws.
+	Said float64
 }
 
 // A LearnedPage is what classes taught, and how far off estimates are.
@@ -63,7 +65,11 @@ func (d Desk) Learned() (LearnedPage, error) {
 	}
 	l := settings.Learned
 	for _, key := range slices.Sorted(maps.Keys(l.Steps)) {
-		page.Lines = append(page.Lines, LearnedLine{Of: OfStep, Key: string(key), Factor: l.Steps[key], SaidMinutes: settings.Pace.Figure(key)})
+		page.Lines = append(page.Lines, LearnedLine{Of: OfStep, Key: string(key), Factor: l.Steps[key], Said: settings.Pace.Figure(key)})
+	}
+	if t := l.Thread; t.Measured() {
+		draws := settings.Kit.DrawFactor
+		page.Lines = append(page.Lines, LearnedLine{Of: OfThread, Factor: pace.Factor{Factor: settings.Kit.LearnedDraw(t.Drawn) / draws, N: t.Classes, Aside: t.Aside}, Said: draws})
 	}
 	for _, kind := range []struct {
 		of      Of
@@ -76,7 +82,7 @@ func (d Desk) Learned() (LearnedPage, error) {
 			}
 		}
 	}
-	order := []Of{OfStep, OfMachine, OfDesign, OfStudent}
+	order := []Of{OfStep, OfThread, OfMachine, OfDesign, OfStudent}
 	slices.SortStableFunc(page.Lines, func(a, b LearnedLine) int {
 		return cmp.Or(cmp.Compare(slices.Index(order, a.Of), slices.Index(order, b.Of)), cmp.Compare(a.Name, b.Name), cmp.Compare(a.Key, b.Key))
 	})
@@ -124,6 +130,10 @@ func (d Desk) SetAside(of Of, key, reason string, again bool) error {
 				known = aside(l.Machines, id, reason)
 			case OfDesign:
 				known = aside(l.Designs, id, reason)
+			case OfThread:
+				if known = l.Thread.Measured(); known {
+					l.Thread.Aside = reason
+				}
 			}
 			if !known {
 				return desk.NotFound("what was learned of %s", desk.Shortened(desk.Cleaned(key), 20))

@@ -48,13 +48,15 @@ type Broken struct {
 }
 
 // Learned are the factors that classes taught: of bench steps by their keys and by the
-// students who did them, of sewing by machine and by design.
+// students who did them, of sewing by machine and by design, and of the thread it draws.
 type Learned struct {
 	Steps    map[StepKey]Factor `json:"steps,omitempty"`
 	Students map[int64]Factor   `json:"students,omitempty"`
 	Machines map[int64]Factor   `json:"machines,omitempty"`
 	Designs  map[int64]Factor   `json:"designs,omitempty"`
 	Broken   map[int64]Broken   `json:"broken,omitempty"`
+	// Thread is what classes used.
+	Thread Thread `json:"thread,omitzero"`
 }
 
 // How slowly is learned: as if trusted observations had gone as said, and never further

@@ -2,7 +2,6 @@ package room
 
 import (
 	"chalkstep/core/house"
-	"chalkstep/core/kit"
 	"chalkstep/core/pace"
 )
 
@@ -10,23 +9,21 @@ import (
 type Logged struct {
 	pace.Runs
 	// Thread that was measured.
-	Thread kit.Drawn
+	Thread pace.Drawn
 }
 
-// Learn puts what logged stitch-outs tell into what is planned with: the pace
+// Learn puts what logged stitch-outs and classes tell into what is planned with: the pace
 // of each machine, and the thread that a length on the face draws.
 func Learn(machines []Machine, rules house.Rules) house.Rules {
 	rules.Pace = rules.Pace.Taught(rules.Learned)
-	var thread kit.Drawn
+	thread := rules.Learned.Thread.Used()
 	for i := range machines {
 		m := &machines[i]
 		if b := rules.Learned.Broken[m.ID]; b.Stitches > 0 {
 			m.Logged.Breaks, m.Logged.BreakStitches = m.Logged.Breaks+b.Breaks, m.Logged.BreakStitches+b.Stitches
 		}
 		m.Pace = rules.Pace.Learned(m.Logged.Runs)
-		thread.RealMM += m.Logged.Thread.RealMM
-		thread.PathMM += m.Logged.Thread.PathMM
-		thread.Ends += m.Logged.Thread.Ends
+		thread = thread.And(m.Logged.Thread)
 	}
 	rules.Kit.DrawFactor = rules.Kit.LearnedDraw(thread)
 	return rules

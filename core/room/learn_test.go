@@ -7,7 +7,6 @@ import (
 	"github.com/stretchr/testify/assert"
 
 	"chalkstep/core/house"
-	"chalkstep/core/kit"
 	"chalkstep/core/pace"
 	"chalkstep/core/room"
 )
@@ -16,7 +15,7 @@ import (
 // is everyone's.
 func TestLearningFromLoggedRuns(t *testing.T) {
 	rules := house.Defaults()
-	slow := room.Logged{Runs: pace.Runs{Count: 20, TookMinutes: 400, SaidMinutes: 300}, Thread: kit.Drawn{PathMM: 200_000, RealMM: 400_000, Ends: 40}}
+	slow := room.Logged{Runs: pace.Runs{Count: 20, TookMinutes: 400, SaidMinutes: 300}, Thread: pace.Drawn{PathMM: 200_000, RealMM: 400_000, Ends: 40}}
 	machines := []room.Machine{{Name: "Heron", Logged: slow}, {Name: "Kettle"}}
 	learned := room.Learn(machines, rules)
 	assert.Less(t, machines[0].Pace, rules.Pace.MixedPace, "it takes longer than was said")

@@ -92,9 +92,13 @@ func newLearnedView(p ui.P, d people.Desk, page people.LearnedPage) learnedView 
 				continue // a step of one project
 			}
 			line.Name = name
-			if l.SaidMinutes > 0 {
-				line.Said, line.Real = p.Tenth(l.SaidMinutes)+" min", p.Tenth(l.SaidMinutes*l.Used())+" min"
+			if l.Said > 0 {
+				line.Said, line.Real = p.Tenth(l.Said)+" min", p.Tenth(l.Said*l.Used())+" min"
 			}
+		}
+		if l.Of == people.OfThread {
+			line.Name = "what a length on the face draws"
+			line.Said, line.Real = fmt.Sprintf("× %.2f", l.Said), fmt.Sprintf("× %.2f", l.Said*l.Used())
 		}
 		v.Lines = append(v.Lines, line)
 	}
