@@ -179,3 +179,28 @@ func TestAClassThatBeganIsKept(t *testing.T) {
 	require.ErrorAs(t, d.DeleteClass(badges), &problems)
 	assert.Contains(t, problems[""], "what happened in it")
 }
+
+// All who are awaited came, but for who is said to be late: one press, and each can be
+// taken back.
+func TestAllAreHere(t *testing.T) {
+	d := desks(t)[crew.Instructor]
+	at := func(minute float64) person { return atMinute(t, d, badges, minute) }
+	assert.Error(t, at(0).Happen(badges, classes.HappenInput{Kind: classes.AllHere}), "before it began")
+	require.NoError(t, at(0).Happen(badges, classes.HappenInput{Kind: "started"}))
+	page, err := at(1).Run(badges)
+	require.NoError(t, err)
+	late := page.Standings[0].StudentID
+	require.NoError(t, at(1).Happen(badges, classes.HappenInput{Kind: "late", StudentID: late, Minutes: "20"}))
+	require.NoError(t, at(2).Happen(badges, classes.HappenInput{Kind: classes.AllHere}))
+	assert.Contains(t, problem(t, at(2).Happen(badges, classes.HappenInput{Kind: classes.AllHere}), ""), "noted already")
+	page, err = at(3).Run(badges)
+	require.NoError(t, err)
+	for _, s := range page.Standings {
+		want := run.Present
+		if s.StudentID == late {
+			want = run.Awaited
+		}
+		assert.Equal(t, want, s.Presence, s.Name)
+	}
+	require.NoError(t, at(3).Happen(badges, classes.HappenInput{Kind: "undone", Undoes: page.Last.Seq}))
+}

@@ -17,6 +17,9 @@ import (
 // other's machine.
 const Swapped = "swapped"
 
+// AllHere is that everybody came who is not said to be late.
+const AllHere = "all-here"
+
 // A HappenInput is something that is said to have happened.
 type HappenInput struct {
 	Kind      string
@@ -57,8 +60,11 @@ func (d Desk) happen(classID int64, in HappenInput) error {
 	if err != nil {
 		return err
 	}
-	if in.Kind == Swapped {
+	switch in.Kind {
+	case Swapped:
 		return d.swap(n, in)
+	case AllHere:
+		return d.allHere(n)
 	}
 	e, err := d.eventOf(n.page, in)
 	if err != nil {
@@ -116,6 +122,25 @@ func (d Desk) write(n *classLog, e run.Event) error {
 	n.page = d.runPage(n.plan, n.events)
 	if o, known := n.page.Observed(e.StudentID); known && e.Kind == run.Done && !n.page.Clock.Rehearses() {
 		return d.Shop.Observe(e.Seq, o)
+	}
+	return nil
+}
+
+// allHere notes that everybody came who is not said to be late.
+func (d Desk) allHere(n *classLog) error {
+	noted := false
+	for _, at := range n.page.Standings {
+		e := run.Event{Kind: run.Here, At: n.page.Now, StudentID: at.StudentID}
+		if at.Presence != run.Awaited || at.Expected.After(n.page.Now) || !n.page.Accepts(e) {
+			continue
+		}
+		if err := d.write(n, e); err != nil {
+			return err
+		}
+		noted = true
+	}
+	if !noted {
+		return desk.Problems{"": d.Say(notedBefore)}
 	}
 	return nil
 }

@@ -105,6 +105,11 @@ func (f Forecast) Sittings(s State, station string) []Sitting {
 	return all
 }
 
+// Planned are those who are to sit down at a machine, in order, before anything happened.
+func (s State) Planned(station string) []Sitting {
+	return Forecast{Result: s.Plan.Result}.Sittings(s, station)
+}
+
 // clock is the time of a minute of the class, to the second.
 func (s State) clock(minute float64) time.Time {
 	return s.Plan.Class.StartsAt.Add(time.Duration(math.Round(minute*60)) * time.Second)

@@ -135,12 +135,16 @@ type runView struct {
 	Stations           []tile
 	Benches            []tile
 	Awaited, Away      []tile
-	Hands              []handLine
-	Next               []string
-	Notes              []string
-	Undo               *undo
-	Whats              []choice
-	Machines           []choice
+	// First are the machines with who sits down at each first, before the class begins.
+	First []tile
+	// AllHere is the press that all of the awaited came, empty where one is awaited or none.
+	AllHere  string
+	Hands    []handLine
+	Next     []string
+	Notes    []string
+	Undo     *undo
+	Whats    []choice
+	Machines []choice
 	// People are those who did not leave.
 	People []tile
 	Typed  typed
@@ -212,6 +216,9 @@ func newRunView(d classes.Desk, page classes.RunPage) runView {
 	v.MayStart, v.MayPress = may && !v.Running, may && v.Running
 	if !v.Running {
 		v.Answer = fmt.Sprintf("%s begins at %s, with %s.", plan.Class.Name, p.Clock(plan.Class.StartsAt), p.N(len(page.Standings), "student"))
+		if d.Who.May(desk.RunClasses) && plan.Planned() && plan.Class.CancelledAt == nil && page.Now.Before(plan.Class.EndsAt) {
+			v.First = firstTiles(p, page)
+		}
 		return v
 	}
 	if page.Clock.Rehearses() {
@@ -223,6 +230,7 @@ func newRunView(d classes.Desk, page classes.RunPage) runView {
 		tiles[at.StudentID] = newTile(p, page, at, late)
 	}
 	v.seat(p, page, tiles)
+	v.awaits()
 	for _, h := range page.Hands {
 		v.Hands = append(v.Hands, handLine{h.StudentID, h.Name, whereIs(page, h.StudentID), p.Say(h.Reason.Text()), ago(p, page.Now.Sub(h.Since)), press(run.Settled, h.StudentID, none, page.Seq)})
 	}
@@ -313,6 +321,26 @@ func (v *runView) seat(p ui.P, page classes.RunPage, tiles map[int64]tile) {
 				v.Benches = append(v.Benches, t)
 			}
 		}
+	}
+}
+
+// firstTiles are the machines of a class with who is planned to sit down at each first.
+func firstTiles(p ui.P, page classes.RunPage) []tile {
+	var tiles []tile
+	for _, m := range page.Plan.Class.Machines {
+		t := tile{Machine: m.Name, Note: "nobody is to come"}
+		if sittings := page.Planned(day.StationID(m.ID)); len(sittings) > 0 {
+			t.Note = fmt.Sprintf("%s at %s", sittings[0].Name, p.Clock(sittings[0].At))
+		}
+		tiles = append(tiles, t)
+	}
+	return tiles
+}
+
+// awaits tells what is pressed when all come at once.
+func (v *runView) awaits() {
+	if len(v.Awaited) > 1 && v.MayPress {
+		v.AllHere = press(classes.AllHere, 0, none, v.Seq)
 	}
 }
 
