@@ -9,6 +9,7 @@ import (
 	"errors"
 	"io/fs"
 	"log/slog"
+	"path"
 	"strings"
 	"time"
 
@@ -100,7 +101,7 @@ func New(cfg Config) (*fiber.App, error) {
 		}
 		return c.SendString("ready\n")
 	})
-	f.Use("/static", cacheForGood, serve(files))
+	f.Use("/static", versioned, serve(files))
 
 	streams := ui.NewStreams()
 	f.Hooks().OnPreShutdown(streams.End)
@@ -134,10 +135,22 @@ func headAsGet(c fiber.Ctx) error {
 
 func serve(files fs.FS) fiber.Handler { return static.New("", static.Config{FS: files}) }
 
-// cacheForGood lets browsers keep what carries a version in its address, and
-// fonts, which never change.
-func cacheForGood(c fiber.Ctx) error {
-	c.Set(fiber.HeaderCacheControl, "public, max-age=31536000, immutable")
+// versioned serves what carries a version in its address, before its name, so that a
+// script finds those of the same version beside it. Browsers keep it for good, as fonts,
+// which never change; a page of before an upgrade is given what there is now.
+func versioned(c fiber.Ctx) error {
+	rest, kept := strings.TrimPrefix(c.Path(), "/static/"), true
+	if first, name, in := strings.Cut(rest, "/"); in && name != "" {
+		kept = first == ui.Version()
+		c.Path("/static/" + name)
+	} else {
+		kept = path.Ext(rest) == ".woff2"
+	}
+	if kept {
+		c.Set(fiber.HeaderCacheControl, "public, max-age=31536000, immutable")
+	} else {
+		c.Set(fiber.HeaderCacheControl, "no-cache")
+	}
 	return c.Next()
 }
 

@@ -185,6 +185,9 @@ func Render(c fiber.Ctx, view, area, title string, data fiber.Map) error {
 
 var version = versionOf(dist, static)
 
+// Version of the static files, which changes when any of them does.
+func Version() string { return version }
+
 // Again shows a form once more with what was typed when err is a problem the
 // person can mend, and passes any other error on.
 func Again(c fiber.Ctx, err error, show func(desk.Problems) error) error {
@@ -447,5 +450,5 @@ func drawingOf(d design.Design) drawn {
 // sign draws one of the marks of a paper pattern; a word beside it says the
 // same, so it is hidden from readers of the page aloud.
 func sign(name string) template.HTML {
-	return template.HTML(`<svg class="sign" aria-hidden="true"><use href="/static/signs.svg?v=` + version + `#` + template.HTMLEscapeString(name) + `"/></svg>`)
+	return template.HTML(`<svg class="sign" aria-hidden="true"><use href="/static/` + version + `/signs.svg#` + template.HTMLEscapeString(name) + `"/></svg>`)
 }
