@@ -477,12 +477,16 @@ func TestAClassNamesWhatIsWrong(t *testing.T) {
 
 func TestAnAssistantSignsOffAndChangesNothingElse(t *testing.T) {
 	d := desks(t)[crew.Assistant]
-	require.NoError(t, d.SignOff(1, "bobbin", skill.MultiNeedle))
+	mark := func(key skill.Key, on skill.Kind, level skill.Level) error {
+		return d.Mark(people.MarkInput{StudentIDs: []int64{1}, Skill: key, On: on, Level: level})
+	}
+	require.NoError(t, mark("bobbin", skill.MultiNeedle, skill.Alone))
 	student, err := d.Student(1)
 	require.NoError(t, err)
 	assert.Contains(t, student.Signed(skill.MultiNeedle), skill.Bobbin)
-	assert.NotEmpty(t, problem(t, d.SignOff(1, "juggling", skill.MultiNeedle), ""))
-	assert.NotEmpty(t, problem(t, d.SignOff(1, "bobbin", "tractor"), ""))
+	assert.NotEmpty(t, problem(t, mark("juggling", skill.MultiNeedle, skill.Alone), "skill"))
+	assert.NotEmpty(t, problem(t, mark("bobbin", "tractor", skill.Alone), "kind"))
+	assert.NotEmpty(t, problem(t, mark("bobbin", skill.MultiNeedle, "blindfolded"), "level"))
 
 	_, adding := d.AddDesign("x.dst", nil)
 	_, machine := d.SaveMachine(room.MachineInput{})

@@ -12,11 +12,13 @@ import (
 
 	"chalkstep/app/classes"
 	"chalkstep/app/desk"
+	"chalkstep/app/people"
 	"chalkstep/app/room"
 	"chalkstep/app/stock"
 	"chalkstep/core/kit"
 	"chalkstep/core/pace"
 	"chalkstep/core/shelf"
+	"chalkstep/core/skill"
 	"chalkstep/demo/demotest"
 	"chalkstep/store"
 )
@@ -88,11 +90,16 @@ func TestSixAtOnce(t *testing.T) {
 			photo := aPhoto(t)
 			return func(p person) error { return p.SavePhoto(badge, photo) }
 		}, six},
-		{"a step that six take back is gone", func(t *testing.T, p person) func(person) error {
+		{"a mark that six take back is taken back once", func(t *testing.T, p person) func(person) error {
 			page, err := p.Student(1)
 			require.NoError(t, err)
-			signed := page.SignOffs[0]
-			return func(p person) error { return p.TakeBack(1, signed.Skill, signed.On) }
+			mark := page.Rungs[0].Kinds[0].Marks[0]
+			return func(p person) error { return p.TakeMarkBack(1, mark.ID) }
+		}, 1},
+		{"six marks of one step by six people are six", func(t *testing.T, p person) func(person) error {
+			return func(p person) error {
+				return p.Mark(people.MarkInput{StudentIDs: []int64{11, 10, 9}, Skill: skill.SafeStart, On: skill.SingleNeedle, Level: skill.Helped})
+			}
 		}, six},
 	} {
 		t.Run(c.name, func(t *testing.T) {

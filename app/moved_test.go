@@ -10,6 +10,7 @@ import (
 	"chalkstep/app/classes"
 	"chalkstep/app/desk"
 	"chalkstep/app/keeping"
+	"chalkstep/app/people"
 	"chalkstep/app/room"
 	"chalkstep/core/crew"
 	"chalkstep/core/day"
@@ -46,7 +47,7 @@ func TestThingsAreTakenOffTheirLists(t *testing.T) {
 	require.NoError(t, d.CancelClass(totes))
 	wren, err := d.Shop.StudentNamed("Wren Achterberg-Holloway")
 	require.NoError(t, err)
-	require.NoError(t, d.SignOff(wren.ID, skill.SafeStart, skill.SingleNeedle))
+	require.NoError(t, d.Mark(people.MarkInput{StudentIDs: []int64{wren.ID}, Skill: skill.SafeStart, On: skill.SingleNeedle, Level: skill.Alone}))
 	kept, err = k.Remove(keep.Student, wren.ID)
 	require.NoError(t, err)
 	assert.True(t, kept, "what she has shown is kept")
@@ -255,7 +256,7 @@ func TestThePastStays(t *testing.T) {
 		}
 	}
 	for _, step := range skill.Ladder { // Bo has learned a lot since
-		require.NoError(t, later(1).SignOff(2, step.Key, skill.SingleNeedle))
+		require.NoError(t, later(1).Mark(people.MarkInput{StudentIDs: []int64{2}, Skill: step.Key, On: skill.SingleNeedle, Level: skill.Alone}))
 	}
 	page, err := d.StockItem(need(t, cost, "felt sheet").Item.ID)
 	require.NoError(t, err)

@@ -252,17 +252,48 @@ func (l *loader) addStudents() error {
 			return err
 		}
 		l.students[name] = id
-		for i, step := range skill.Ladder[:rungs] {
-			signed := skill.SignOff{Skill: step.Key, On: skill.SingleNeedle, Date: l.now.AddDate(0, 0, -40+2*i)}
-			if err := l.shop.SignOff(id, signed, l.assessor); err != nil {
-				return err
-			}
-			if rungs > 10 {
-				signed.On = skill.MultiNeedle
-				if err := l.shop.SignOff(id, signed, l.assessor); err != nil {
+		kinds := []skill.Kind{skill.SingleNeedle}
+		if rungs > 10 {
+			kinds = skill.Kinds
+		}
+		for _, on := range kinds {
+			for i, level := range climbed(rungs) {
+				mark := skill.Mark{StudentID: id, Skill: skill.Ladder[i].Key, On: on, Level: level, Date: l.now.AddDate(0, 0, -40+2*i)}
+				if _, err := l.shop.Mark(mark, l.assessor); err != nil {
 					return err
 				}
 			}
+		}
+	}
+	return l.stuck()
+}
+
+// climbed are the levels of somebody who has climbed so many rungs alone: those of long ago
+// they can teach, the next they did with help, and of the one after they were shown.
+func climbed(rungs int) []skill.Level {
+	var levels []skill.Level
+	for i := range rungs {
+		if i < rungs-8 {
+			levels = append(levels, skill.Teaches)
+		} else {
+			levels = append(levels, skill.Alone)
+		}
+	}
+	if rungs > 0 {
+		levels = append(levels, skill.Helped, skill.Shown)
+	}
+	return levels
+}
+
+// stuck has one go on trying what the others do alone.
+func (l *loader) stuck() error {
+	for i, level := range []skill.Level{skill.Helped, skill.Shown, skill.Shown} {
+		mark := skill.Mark{StudentID: l.students["Sol Whitaker"], Skill: skill.Threading, On: skill.SingleNeedle, Level: level, Date: l.now.AddDate(0, 0, -20+5*i)}
+		if level == skill.Shown {
+			mark.Note = "The thread jumped out of the discs again."
+		}
+		if _, err := l.shop.Mark(mark, l.assessor); err != nil {
+			return err
 		}
 	}
 	return nil

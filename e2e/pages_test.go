@@ -73,6 +73,7 @@ var pages = []struct {
 	{"/hoops/new", "", false},
 	{"/students", "", false},
 	{"/students/1", "student", false},
+	{"/students/matrix", "matrix", false},
 	{"/no-such-page", "", false},
 }
 
@@ -120,10 +121,6 @@ func TestPictures(t *testing.T) {
 		}
 		v.picture(page.picture)
 	}
-	v.size(1280, 800)
-	v.dark(true)
-	v.open("/classes/3")
-	v.picture("plan-dark")
 }
 
 // Nothing spills out of a phone's width on the card that is read there.

@@ -124,6 +124,12 @@ func TestFromAStitchFileToTheStepCard(t *testing.T) {
 }
 
 // tick sets the check box whose label begins with a text.
+// focused is whose box has the focus in a matrix.
+func (v *visitor) focused() string {
+	v.t.Helper()
+	return v.page.Timeout(patience).MustEval(`() => document.activeElement?.dataset?.name ?? ""`).Str()
+}
+
 func (v *visitor) tick(label string) {
 	v.t.Helper()
 	box, err := v.page.Timeout(patience).ElementX(`//label[starts-with(normalize-space(.), "` + label + `")]/input`)
@@ -184,17 +190,48 @@ func TestSigningOff(t *testing.T) {
 		require.NoError(t, link.Click("left", 1))
 	})
 	v.sees("h1", "Next for Tam Nguyen: safe start and stop.")
-	v.focus(`button[aria-label="Sign off Safe start and stop on a single-needle machine"]`)
-	v.press(input.Enter)
+	v.enter("#mark button.main")
 	v.sees("h1", "Next for Tam Nguyen: wind and fit a bobbin.")
-	v.sees("#ladder tbody tr:nth-child(1)", "24 Nov 2026, Pim")
-	v.focus(`button[aria-label="Take back Safe start and stop, single-needle"]`)
-	v.press(input.Enter)
+	v.sees("#safe-start", "alone, 24 Nov 2026, Pim, single-needle")
+
+	v.choose("#skill", "Hoop a k")
+	v.write("#note", "on a scrap")
+	v.enter("#mark button.main")
+	v.sees("#mark", "Tam Nguyen has not reached hoop a woven and clean up and finish")
+	v.tick("Tam Nguyen has not reached")
+	v.enter("#mark button.main")
+	v.sees("#hoop-knit", "on a scrap")
+
+	v.enter("#safe-start button")
 	v.sees("h1", "Next for Tam Nguyen: safe start and stop.")
 
 	has, _, err := v.page.Has("#name")
 	require.NoError(t, err)
 	assert.False(t, has, "an assistant is not shown what they may not do")
+}
+
+// A step is marked for several at once by keys alone: down to the students, Space ticks, a
+// digit says how they did it, and left or right go to the step beside.
+func TestMarkingInRounds(t *testing.T) {
+	v := visit(t, start(t))
+	v.signIn("assistant")
+	v.open("/students/matrix?step=safe-start")
+	v.sees("h1", "2 students are ready for “safe start and stop”.")
+	for v.focused() != "Tam Nguyen" {
+		v.press(input.ArrowDown)
+	}
+	v.press(input.Space)
+	for v.focused() != "Wren Achterberg-Holloway" {
+		v.press(input.ArrowDown)
+	}
+	v.press(input.Space)
+	v.sees("[data-for]", "for Tam Nguyen, Wren Achterberg-Holloway")
+	v.follow(func() { v.press('3') })
+	v.sees("h1", "Nobody is ready for “safe start and stop” next.")
+	v.follow(func() { v.press(input.ArrowRight) })
+	v.sees("h1", "“wind and fit a bobbin”")
+	v.enter(`.rounds button[value="alone"]`)
+	v.sees(".rounds", "Choose who did it.")
 }
 
 // Machines and hoops are added and corrected; two people who edit one

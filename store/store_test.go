@@ -60,7 +60,7 @@ func shop(t *testing.T, s *store.Store, name string) (store.Workshop, fixture) {
 	})))
 	require.NoError(t, err)
 	f.class = id(w.SaveClass(day.Class{Name: "Totes", StartsAt: morning, EndsAt: morning.Add(3 * time.Hour), Instructors: 1, Irons: 1}, f.project.At(), []int64{f.student}, []int64{f.machine.ID}, []int64{f.machine.ID}))
-	require.NoError(t, w.SignOff(f.student, skill.SignOff{Skill: skill.Threading, On: skill.SingleNeedle, Date: morning}, f.person))
+	id(w.Mark(skill.Mark{StudentID: f.student, Skill: skill.Threading, On: skill.SingleNeedle, Level: skill.Alone, Date: morning}, f.person))
 	return w, f
 }
 
@@ -150,7 +150,8 @@ func TestAWorkshopSeesAndTouchesNothingOfAnother(t *testing.T) {
 	assert.ErrorIs(t, err, store.ErrInUse)
 	_, err = w.Book(booking(theirs, morning.Add(99*time.Hour), morning.Add(100*time.Hour)))
 	assert.ErrorIs(t, err, store.ErrInUse)
-	assert.ErrorIs(t, w.SignOff(theirs.student, skill.SignOff{Skill: skill.Bobbin, On: skill.SingleNeedle, Date: morning}, theirs.person), store.ErrInUse)
+	_, err = w.Mark(skill.Mark{StudentID: theirs.student, Skill: skill.Bobbin, On: skill.SingleNeedle, Level: skill.Alone, Date: morning}, theirs.person)
+	assert.ErrorIs(t, err, store.ErrInUse)
 }
 
 func TestTwoEditorsOfOneRowAreNotOverwritten(t *testing.T) {

@@ -4,8 +4,6 @@ import (
 	"strings"
 	"time"
 
-	"gorm.io/gorm/clause"
-
 	"chalkstep/core/skill"
 )
 
@@ -20,8 +18,8 @@ type studentRow struct {
 	SignOffs   []signOffRow `gorm:"foreignKey:StudentID"`
 }
 
-// A signOffRow says that a student has shown a step of the ladder on a kind of
-// machine, when, and to whom.
+// A signOffRow says that a step of the ladder counts as reached by a student on a kind of
+// machine, since when, and who saw it. It follows from the marks: nobody writes it.
 type signOffRow struct {
 	WorkshopID  int64
 	StudentID   int64     `gorm:"primaryKey"`
@@ -30,25 +28,28 @@ type signOffRow struct {
 	SignedOn    time.Time `gorm:"type:date"`
 	AssessorID  int64
 	Assessor    accountRow
+	Alone       bool
 }
 
 func (s studentRow) value() skill.Student {
 	v := skill.Student{ID: s.ID, Version: s.Version, Name: s.Name, FirstTimer: s.FirstTimer, Units: s.Units}
 	for _, o := range s.SignOffs {
-		v.SignOffs = append(v.SignOffs, skill.SignOff{Skill: skill.Key(o.Skill), On: skill.Kind(o.MachineKind), Date: o.SignedOn, Assessor: o.Assessor.Name})
+		v.SignOffs = append(v.SignOffs, skill.SignOff{Skill: skill.Key(o.Skill), On: skill.Kind(o.MachineKind), Date: o.SignedOn, Assessor: o.Assessor.Name, Alone: o.Alone})
 	}
 	return v
 }
 
-// signedColumn is what a student s has signed off, as machine-kind/skill.
-const signedColumn = `coalesce((SELECT array_agg(o.machine_kind || '/' || o.skill ORDER BY o.skill, o.machine_kind) FROM sign_offs o WHERE o.student_id = s.id), '{}') AS signed`
+// signedColumn is what a student s has reached, as machine-kind/skill, and ! after what
+// they did alone.
+const signedColumn = `coalesce((SELECT array_agg(o.machine_kind || '/' || o.skill || CASE WHEN o.alone THEN '!' ELSE '' END ORDER BY o.skill, o.machine_kind) FROM sign_offs o WHERE o.student_id = s.id), '{}') AS signed`
 
 // signOffsOf reads a signedColumn; when, and to whom, it does not tell.
 func signOffsOf(signed texts) []skill.SignOff {
 	var offs []skill.SignOff
 	for _, text := range signed {
 		kind, key, _ := strings.Cut(text, "/")
-		offs = append(offs, skill.SignOff{Skill: skill.Key(key), On: skill.Kind(kind)})
+		key, alone := strings.CutSuffix(key, "!")
+		offs = append(offs, skill.SignOff{Skill: skill.Key(key), On: skill.Kind(kind), Alone: alone})
 	}
 	return offs
 }
@@ -116,18 +117,4 @@ func (w Workshop) SaveStudent(s skill.Student) (int64, error) {
 	}
 	result := w.db.Model(&studentRow{}).Where("id = ? AND version = ?", s.ID, s.Version).Select("Name", "FirstTimer", "Units", "Version").Updates(row)
 	return s.ID, updated("saving the student "+s.Name, result)
-}
-
-// SignOff records that a student has shown a step to an assessor; one that is
-// recorded already stays as it was.
-func (w Workshop) SignOff(studentID int64, o skill.SignOff, assessorID int64) error {
-	row := signOffRow{StudentID: studentID, Skill: string(o.Skill), MachineKind: string(o.On), SignedOn: o.Date, AssessorID: assessorID}
-	err := w.db.Omit("Assessor").Clauses(clause.OnConflict{DoNothing: true}).Create(&row).Error
-	return explain("signing off "+row.Skill, err)
-}
-
-// TakeBack removes a sign-off given by mistake.
-func (w Workshop) TakeBack(studentID int64, key skill.Key, on skill.Kind) error {
-	err := w.db.Where("student_id = ? AND skill = ? AND machine_kind = ?", studentID, key, on).Delete(&signOffRow{}).Error
-	return explain("taking back "+string(key), err)
 }

@@ -54,6 +54,11 @@ func (d Desk) Wrap(classID int64) (WrapPage, error) {
 	if w.Said, err = d.Shop.Outcomes(classID); err != nil {
 		return w, err
 	}
+	marks, err := d.Shop.MarksIn(classID)
+	if err != nil {
+		return w, err
+	}
+	w.Rounds = run.Unmarked(w.Rounds, marks)
 	w.Report = page.State.Report()
 	if len(w.Students) == 0 { // there was no plan
 		for _, p := range page.Plan.Class.Places {
@@ -132,7 +137,7 @@ func (d Desk) makeupAt(w WrapPage, o run.Outcome, from, to time.Time, taken, els
 		if out || !work.Fits(m.ID) || slices.ContainsFunc(taken, func(b room.Booking) bool { return b.Machine.ID == m.ID && overlaps(b) }) {
 			continue
 		}
-		alone, _ := skill.MayBookAlone(place.Signed(m.Kind()))
+		alone, _ := skill.MayBookAlone(place.AloneOn(m.Kind()))
 		return Makeup{room.Named{ID: m.ID, Name: m.Name}, from, to, !alone}, true
 	}
 	return Makeup{}, false
@@ -271,16 +276,28 @@ func (d Desk) SignRound(classID int64, key skill.Key, on skill.Kind, studentIDs 
 		if err != nil {
 			return err
 		}
-		rounds := page.Rounds()
+		if err := d.Shop.LockStudents(studentIDs...); err != nil {
+			return err
+		}
+		marks, err := d.Shop.MarksIn(classID)
+		if err != nil {
+			return err
+		}
+		rounds := run.Unmarked(page.Rounds(), marks)
 		at := slices.IndexFunc(rounds, func(r run.Round) bool { return r.Key == key && r.On == on })
 		if at < 0 || len(studentIDs) == 0 {
 			return desk.Problems{"": "Tick those who have shown the step."}
 		}
 		for _, id := range studentIDs {
-			if !slices.ContainsFunc(rounds[at].Seen, func(s run.Seen) bool { return s.StudentID == id }) {
-				return desk.Problems{"": "Somebody who is ticked did not do that step here, or is signed off on it already. Look again."}
+			seen := slices.IndexFunc(rounds[at].Seen, func(s run.Seen) bool { return s.StudentID == id })
+			if seen < 0 {
+				return desk.Problems{"": "Somebody who is ticked did not do that step here, or was marked at it already. Look again."}
 			}
-			if err := d.Shop.SignOff(id, skill.SignOff{Skill: key, On: on, Date: d.Now.In(d.Who.Zone)}, d.Who.AccountID); err != nil {
+			level := skill.Helped
+			if rounds[at].Seen[seen].Alone {
+				level = skill.Alone
+			}
+			if _, err := d.Shop.Mark(skill.Mark{StudentID: id, Skill: key, On: on, Level: level, Date: d.Now.In(d.Who.Zone), ClassID: classID}, d.Who.AccountID); err != nil {
 				return desk.Saved(err, "")
 			}
 		}

@@ -21,7 +21,7 @@ func NewStudentLine(s skill.Student) StudentLine {
 	next, ok := skill.Next(signed)
 	line.Next, line.Top = next, !ok
 	for _, kind := range skill.Kinds {
-		if may, _ := skill.MayBookAlone(s.Signed(kind)); may {
+		if may, _ := skill.MayBookAlone(s.AloneOn(kind)); may {
 			line.Alone = append(line.Alone, string(kind))
 		}
 	}

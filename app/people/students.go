@@ -45,9 +45,19 @@ type StudentPage struct {
 // A Rung is a step of the ladder as it stands for a student.
 type Rung struct {
 	skill.Step
-	SignOffs []skill.SignOff
-	// Waits lists what has to be signed first.
+	// Kinds are the kinds of machine on which there is a mark of it.
+	Kinds []RungOn
+	// Waits lists what has to be reached first.
 	Waits []skill.Step
+	// Reached tells that it is, on any kind.
+	Reached bool
+}
+
+// A RungOn is a step on a kind of machine, with its marks, the last first.
+type RungOn struct {
+	On skill.Kind
+	skill.Standing
+	Marks []skill.Mark
 }
 
 // Student opens one student's page.
@@ -59,14 +69,22 @@ func (d Desk) Student(id int64) (StudentPage, error) {
 	if err != nil {
 		return StudentPage{}, err
 	}
+	marks, err := d.Shop.MarksOf(id)
+	if err != nil {
+		return StudentPage{}, err
+	}
 	page := StudentPage{StudentLine: desk.NewStudentLine(s)}
 	signed := s.Signed()
 	for _, step := range skill.Ladder {
-		rung := Rung{Step: step, Waits: skill.Missing(signed, step.After)}
-		for _, o := range s.SignOffs {
-			if o.Skill == step.Key {
-				rung.SignOffs = append(rung.SignOffs, o)
+		rung := Rung{Step: step, Waits: skill.Missing(signed, step.After), Reached: signed[step.Key]}
+		for _, on := range skill.Kinds {
+			some := slices.DeleteFunc(slices.Clone(marks), func(m skill.Mark) bool { return m.Skill != step.Key || m.On != on })
+			if len(some) == 0 {
+				continue
 			}
+			standing := skill.StandingOf(some)
+			slices.Reverse(some)
+			rung.Kinds = append(rung.Kinds, RungOn{on, standing, some})
 		}
 		page.Rungs = append(page.Rungs, rung)
 	}
@@ -101,40 +119,4 @@ func (d Desk) SaveStudent(s skill.Student) (int64, error) {
 		})
 		return id, desk.Saved(err, s.Name)
 	})
-}
-
-// SignOff records that a student has shown a step, today, to whoever is
-// signed in.
-func (d Desk) SignOff(studentID int64, key skill.Key, on skill.Kind) error {
-	if err := d.Need(desk.SignOff); err != nil {
-		return err
-	}
-	if err := checkSignOff(key, on); err != nil {
-		return err
-	}
-	shown := skill.SignOff{Skill: key, On: on, Date: d.Now.In(d.Who.Zone)}
-	return desk.OnceOnly(d, func(d Desk) error {
-		return desk.Saved(d.Shop.SignOff(studentID, shown, d.Who.AccountID), "")
-	})
-}
-
-func checkSignOff(key skill.Key, on skill.Kind) error {
-	if _, ok := skill.ByKey(key); !ok {
-		return desk.Problems{"": "That step is not on the ladder."}
-	}
-	if !slices.Contains(skill.Kinds, on) {
-		return desk.Problems{"": "Choose the kind of machine it was shown on."}
-	}
-	return nil
-}
-
-// TakeBack removes a sign-off given by mistake.
-func (d Desk) TakeBack(studentID int64, key skill.Key, on skill.Kind) error {
-	if err := d.Need(desk.SignOff); err != nil {
-		return err
-	}
-	if err := checkSignOff(key, on); err != nil {
-		return err
-	}
-	return desk.OnceOnly(d, func(d Desk) error { return d.Shop.TakeBack(studentID, key, on) })
 }

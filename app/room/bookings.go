@@ -96,7 +96,7 @@ func (d Desk) book(in BookingInput) error {
 	if !end.After(d.Now) {
 		return desk.Problems{"date": "That time is over: choose a later one."}
 	}
-	if alone, missing := skill.MayBookAlone(student.Signed(machine.Kind())); !alone && !in.Accompanied {
+	if alone, missing := skill.MayBookAlone(student.AloneOn(machine.Kind())); !alone && !in.Accompanied {
 		return desk.Problems{"accompanied": fmt.Sprintf("%s may not work alone on a %s machine yet: %s still to be signed off. Tick that an instructor stays, or choose someone else.", student.Name, machine.Kind(), d.Say(skill.Titles(missing)))}
 	}
 	if err := d.Shop.LockStudents(student.ID); err != nil {

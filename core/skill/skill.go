@@ -16,8 +16,10 @@ type Key string
 // A Step is one rung.
 type Step struct {
 	Key Key
-	// Title and LookFor, what the assessor wants to see, are words of ours.
+	// Title, Short where there is little room, and LookFor, what the assessor wants to
+	// see, are words of ours.
 	Title   say.Word
+	Short   say.Word
 	LookFor say.Word
 	// After are the keys of the steps that come first.
 	After []Key
@@ -44,29 +46,33 @@ const (
 	LayersInHoop  Key = "layers-in-hoop"
 	PreCut        Key = "pre-cut-fuse"
 	Joined        Key = "joined-hoopings"
+	Names         Key = "names"
+	MachineCare   Key = "machine-care"
 )
 
 // Ladder lists the steps, lowest first: nothing comes before what it needs.
 var Ladder = []Step{
-	{SafeStart, "Safe start and stop", "Hair, sleeves and lanyard tied back; foot down; stops the machine before reaching in.", nil},
-	{Bobbin, "Wind and fit a bobbin", "Wound evenly, right style for this machine, thread under its spring.", []Key{SafeStart}},
-	{Threading, "Thread and rethread", "Foot up while threading, thread in the tension discs, right cap on the spool.", []Key{SafeStart}},
-	{NeedleChange, "Change a needle", "Power off; needle fully up and flat to the back; old one in the sharps tin.", []Key{SafeStart}},
-	{CutStabilizer, "Choose and cut stabilizer", "Names what goes under this fabric and why; sheet larger than the hoop on all sides.", nil},
-	{HoopWoven, "Hoop a woven", "Stabilizer caught on all sides, drum-tight, no pull lines.", []Key{CutStabilizer}},
-	{LoadTrace, "Load, trace, start", "Right hoop told to the machine, clicks in, traces, holds the tail for three stitches.", []Key{SafeStart, Threading, HoopWoven}},
-	{ChangeColour, "Change colour and snip jumps", "Follows the step card, snips close without nicking the fabric.", []Key{LoadTrace}},
-	{ReadBack, "Read the back", "Finds the bobbin as the middle third of a satin column and says what to do if not.", []Key{LoadTrace}},
-	{MarkAlign, "Mark and align with a template", "Cross under the needle within 2 mm, up-arrow the right way.", []Key{HoopWoven}},
-	{BreakRecovery, "Recover a thread break", "Rethreads with the foot up, steps back by stitch, sews over the gap.", []Key{Threading, LoadTrace}},
-	{CleanUp, "Clean up and finish", "Stabilizer trimmed to the house margin, jumps gone, marks gone, bench clear.", []Key{ChangeColour}},
-	{HoopKnit, "Hoop a knit", "Stabilised first, firm and not stretched, one layer only.", []Key{HoopWoven, CleanUp}},
-	{Topper, "Topper on pile", "Film covers the whole design and is gone afterwards.", []Key{CleanUp}},
-	{Applique, "Lay, tack, trim appliqué", "Covers the line, trims to 1–2 mm with the hoop flat on the table.", []Key{MarkAlign, CleanUp}},
-	{PreCut, "Pre-cut and fuse", "Cuts exactly on the line, right side up, fuses on a pad off the machine and waits until it is cool.", []Key{Applique}},
-	{ManyInHoop, "Several in one hoop, colour-sorted", "Even margins, changes no more often than needed.", []Key{ChangeColour}},
-	{LayersInHoop, "Layers in the hoop with binding", "Every layer covers its line, binding joined mid-side, corners mitred.", []Key{Applique}},
-	{Joined, "Joined hoopings", "Points meet within 1 mm and in one direction, the weight lies on the table.", []Key{MarkAlign, CleanUp}},
+	{SafeStart, "Safe start and stop", "Safe start", "Hair, sleeves and lanyard tied back; foot down; stops the machine before reaching in.", nil},
+	{Bobbin, "Wind and fit a bobbin", "Bobbin", "Wound evenly, right style for this machine, thread under its spring.", []Key{SafeStart}},
+	{Threading, "Thread and rethread", "Thread", "Foot up while threading, thread in the tension discs, right cap on the spool.", []Key{SafeStart}},
+	{NeedleChange, "Change a needle", "Needle", "Power off; needle fully up and flat to the back; old one in the sharps tin.", []Key{SafeStart}},
+	{CutStabilizer, "Choose and cut stabilizer", "Stabilizer", "Names what goes under this fabric and why; sheet larger than the hoop on all sides.", nil},
+	{HoopWoven, "Hoop a woven", "Hoop woven", "Stabilizer caught on all sides, drum-tight, no pull lines.", []Key{CutStabilizer}},
+	{LoadTrace, "Load, trace, start", "Load, trace", "Right hoop told to the machine, clicks in, traces, holds the tail for three stitches.", []Key{SafeStart, Threading, HoopWoven}},
+	{ChangeColour, "Change colour and snip jumps", "Colour, jumps", "Follows the step card, snips close without nicking the fabric.", []Key{LoadTrace}},
+	{ReadBack, "Read the back", "Read back", "Finds the bobbin as the middle third of a satin column and says what to do if not.", []Key{LoadTrace}},
+	{MarkAlign, "Mark and align with a template", "Mark, align", "Cross under the needle within 2 mm, up-arrow the right way.", []Key{HoopWoven}},
+	{BreakRecovery, "Recover a thread break", "Thread break", "Rethreads with the foot up, steps back by stitch, sews over the gap.", []Key{Threading, LoadTrace}},
+	{CleanUp, "Clean up and finish", "Finish", "Stabilizer trimmed to the house margin, jumps gone, marks gone, bench clear.", []Key{ChangeColour}},
+	{HoopKnit, "Hoop a knit", "Hoop knit", "Stabilised first, firm and not stretched, one layer only.", []Key{HoopWoven, CleanUp}},
+	{Topper, "Topper on pile", "Topper", "Film covers the whole design and is gone afterwards.", []Key{CleanUp}},
+	{Applique, "Lay, tack, trim appliqué", "Appliqué", "Covers the line, trims to 1–2 mm with the hoop flat on the table.", []Key{MarkAlign, CleanUp}},
+	{PreCut, "Pre-cut and fuse", "Pre-cut", "Cuts exactly on the line, right side up, fuses on a pad off the machine and waits until it is cool.", []Key{Applique}},
+	{ManyInHoop, "Several in one hoop, colour-sorted", "Many in hoop", "Even margins, changes no more often than needed.", []Key{ChangeColour}},
+	{LayersInHoop, "Layers in the hoop with binding", "Layers", "Every layer covers its line, binding joined mid-side, corners mitred.", []Key{Applique}},
+	{Joined, "Joined hoopings", "Joined", "Points meet within 1 mm and in one direction, the weight lies on the table.", []Key{MarkAlign, CleanUp}},
+	{Names, "Names and lettering", "Names", "Spelt as asked, level with the mark, letters open, one height for all.", []Key{ChangeColour, MarkAlign}},
+	{MachineCare, "Care of the machine", "Care", "Lint out of the bobbin area, needle looked at, a drop of oil only where the manual says so, cover back on.", []Key{Bobbin, NeedleChange}},
 }
 
 // aloneNeeds are the steps without which nobody books a machine alone.
@@ -96,7 +102,7 @@ func Missing(signed Signed, needs []Key) []Step {
 }
 
 // MayBookAlone tells whether a student may have a machine without an
-// instructor; signed holds what was signed off on that kind of machine. When
+// instructor; signed holds what they did alone on that kind of machine. When
 // not, missing lists what is still to be shown.
 func MayBookAlone(signed Signed) (ok bool, missing []Step) {
 	missing = Missing(signed, aloneNeeds)

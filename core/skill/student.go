@@ -30,13 +30,26 @@ type Student struct {
 	SignOffs []SignOff
 }
 
-// A SignOff says that a student has shown a step of the ladder on a kind of
-// machine, when, and to whom.
+// A SignOff says that a step of the ladder counts as reached by a student on a kind of
+// machine (see [Standing.Reached]), since when, and who saw it.
 type SignOff struct {
 	Skill    Key
 	On       Kind
 	Date     time.Time
 	Assessor string
+	// Alone tells that they did it alone at least once.
+	Alone bool
+}
+
+// AloneOn is the set of steps that they did alone on a kind of machine.
+func (s Student) AloneOn(kind Kind) Signed {
+	alone := Signed{}
+	for _, o := range s.SignOffs {
+		if o.On == kind && o.Alone {
+			alone[o.Skill] = true
+		}
+	}
+	return alone
 }
 
 // Signed is the set of steps signed off on any of some kinds of machine, or on

@@ -38,6 +38,13 @@ func Grow(t testing.TB, url string, size Size) {
 			FROM students s, (SELECT skill, row_number() OVER (ORDER BY skill) AS rung FROM (SELECT DISTINCT skill FROM sign_offs) AS known) AS k,
 				(VALUES ('single-needle'), ('multi-needle')) AS m (kind)
 			ORDER BY k.rung, m.kind DESC, s.id LIMIT $1 ON CONFLICT DO NOTHING`, []any{size.SignOffs}},
+		// What is reached is there already.
+		{"marks", `ALTER TABLE marks DISABLE TRIGGER marks_reach`, nil},
+		{"marks", `
+			INSERT INTO marks (workshop_id, student_id, skill, machine_kind, level, marked_on, assessor_id)
+			SELECT o.workshop_id, o.student_id, o.skill, o.machine_kind, 'alone', o.signed_on, o.assessor_id FROM sign_offs o
+			WHERE NOT EXISTS (SELECT 1 FROM marks m WHERE m.student_id = o.student_id)`, nil},
+		{"marks", `ALTER TABLE marks ENABLE TRIGGER marks_reach`, nil},
 		{"bookings", `INSERT INTO bookings (workshop_id, machine_id, student_id, starts_at, ends_at, accompanied)
 			SELECT 1, 1 + n % 5, s.id, date_trunc('day', now()) - interval '400 days' + (n / 5) * interval '3 hours' + interval '17 minutes',
 				date_trunc('day', now()) - interval '400 days' + (n / 5) * interval '3 hours' + interval '67 minutes', true

@@ -21,9 +21,11 @@ func Routes(f *fiber.App) {
 	}))
 	f.Post("/students", ui.With(func(c fiber.Ctx, d people.Desk) error { return save(c, d, 0) }))
 	f.Get("/students/names", ui.Suggest(people.Desk.StudentNames))
+	f.Get("/students/matrix", ui.With(func(c fiber.Ctx, d people.Desk) error { return matrix(c, d, desk.Problems{}) }))
+	f.Post("/students/marks", ui.With(mark))
 	f.Get("/students/:id", ui.WithID(func(c fiber.Ctx, d people.Desk, id int64) error { return show(c, d, id, desk.Problems{}) }))
 	f.Post("/students/:id", ui.WithID(save))
-	f.Post("/students/:id/sign-offs", ui.WithID(signOff))
+	f.Post("/students/:id/marks/:mark/take-back", ui.WithID(takeBack))
 }
 
 func list(c fiber.Ctx, d people.Desk, typed skill.Student, problems desk.Problems) error {
@@ -40,10 +42,19 @@ func show(c fiber.Ctx, d people.Desk, id int64, problems desk.Problems) error {
 		return err
 	}
 	typed := page.Name
-	if c.Method() == fiber.MethodPost {
+	if c.Method() == fiber.MethodPost && c.FormValue("skill") == "" {
 		typed, page.FirstTimer, page.Units = c.FormValue("name"), c.FormValue("first_timer") != "", c.FormValue("units")
 	}
-	return ui.Render(c, "students/show", area, page.Name, fiber.Map{"Page": page, "Typed": typed, "Problems": problems})
+	in := people.MarkInput{Skill: page.Next.Key, On: skill.SingleNeedle, Level: skill.Alone}
+	if c.FormValue("skill") != "" { // what was pressed is kept
+		in = people.MarkInput{Skill: skill.Key(c.FormValue("skill")), On: skill.Kind(c.FormValue("kind")), Level: skill.Level(c.FormValue("level")), Note: c.FormValue("note")}
+	} else if step, known := skill.ByKey(skill.Key(c.Query("step"))); known {
+		in.Skill = step.Key
+	}
+	return ui.Render(c, "students/show", area, page.Name, fiber.Map{
+		"Page": page, "Ladder": newLadderView(page), "Rungs": rungsOf(ui.P{Printer: d.Printer()}, page), "Mark": in, "Steps": skill.Ladder, "Kinds": skill.Kinds, "Levels": levelChoices(),
+		"Typed": typed, "Problems": problems,
+	})
 }
 
 func save(c fiber.Ctx, d people.Desk, id int64) error {
@@ -60,14 +71,10 @@ func save(c fiber.Ctx, d people.Desk, id int64) error {
 	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/students/%d", saved))
 }
 
-func signOff(c fiber.Ctx, d people.Desk, id int64) error {
-	key, kind := skill.Key(c.FormValue("skill")), skill.Kind(c.FormValue("kind"))
-	change := d.SignOff
-	if c.FormValue("take_back") != "" {
-		change = d.TakeBack
+// takeBack takes a mark back that was given by mistake.
+func takeBack(c fiber.Ctx, d people.Desk, id int64) error {
+	if err := d.TakeMarkBack(id, ui.Number(c.Params("mark"))); err != nil {
+		return ui.Again(c, err, func(p desk.Problems) error { return show(c, d, id, p) })
 	}
-	if err := change(id, key, kind); err != nil {
-		return err
-	}
-	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/students/%d", id))
+	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/students/%d#marks", id))
 }

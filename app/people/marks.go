@@ -1,0 +1,160 @@
+package people
+
+import (
+	"cmp"
+	"fmt"
+	"slices"
+	"strings"
+
+	"chalkstep/app/desk"
+	"chalkstep/core/say"
+	"chalkstep/core/skill"
+)
+
+// A MarkInput says how some students did a step, today, seen by whoever is signed in.
+type MarkInput struct {
+	StudentIDs []int64
+	Skill      skill.Key
+	On         skill.Kind
+	Level      skill.Level
+	Note       string
+	// Anyway marks those, too, who have not reached what comes before.
+	Anyway bool
+}
+
+// Limits of marks.
+const (
+	mostMarked      = 60
+	longestMarkNote = 500
+)
+
+// Mark writes down how students did a step. Of somebody who has not reached what comes
+// before, it asks first.
+func (d Desk) Mark(in MarkInput) error {
+	if err := d.Need(desk.SignOff); err != nil {
+		return err
+	}
+	problems := desk.Problems{}
+	step, known := skill.ByKey(in.Skill)
+	if !known {
+		problems["skill"] = "That step is not on the ladder."
+	}
+	if !slices.Contains(skill.Kinds, in.On) {
+		problems["kind"] = "Choose the kind of machine it was done on."
+	}
+	if !slices.Contains(skill.Levels, in.Level) {
+		problems["level"] = "Say how they did it: shown, with help, alone, or can teach it."
+	}
+	note := strings.TrimSpace(desk.Cleaned(in.Note))
+	if len([]rune(note)) > longestMarkNote {
+		problems["note"] = "A note has at most 500 letters."
+	}
+	ids := slices.Compact(slices.Sorted(slices.Values(in.StudentIDs)))
+	switch {
+	case len(ids) == 0:
+		problems["student"] = "Choose who did it."
+	case len(ids) > mostMarked:
+		problems["student"] = "Choose at most 60 at a time."
+	}
+	if err := problems.OrNil(); err != nil {
+		return err
+	}
+	return desk.OnceOnly(d, func(d Desk) error {
+		if err := d.Shop.LockStudents(ids...); err != nil { // everyone locks in one order
+			return err
+		}
+		if err := d.checkForerunners(ids, step, in); err != nil {
+			return err
+		}
+		for _, id := range ids {
+			mark := skill.Mark{StudentID: id, Skill: step.Key, On: in.On, Level: in.Level, Date: d.Now.In(d.Who.Zone), Note: note}
+			if _, err := d.Shop.Mark(mark, d.Who.AccountID); err != nil {
+				return desk.Saved(err, "")
+			}
+		}
+		return nil
+	})
+}
+
+// checkForerunners asks where somebody is marked at a step before what comes first. To be
+// shown a step nothing is needed.
+func (d Desk) checkForerunners(ids []int64, step skill.Step, in MarkInput) error {
+	students, err := d.Shop.StudentsByID(ids...)
+	if err != nil {
+		return err
+	}
+	if len(students) != len(ids) {
+		return desk.NotFound("one of the students")
+	}
+	if in.Anyway || in.Level == skill.Shown {
+		return nil
+	}
+	var lacking say.List
+	for _, s := range students {
+		if missing := skill.Missing(s.Signed(), step.After); len(missing) > 0 {
+			lacking = append(lacking, say.T("%s has not reached %s", say.Name(s.Name), skill.Titles(missing)))
+		}
+	}
+	if len(lacking) == 0 {
+		return nil
+	}
+	return desk.Problems{"anyway": fmt.Sprintf("%s. Mark it all the same, or choose others.", d.Say(lacking))}
+}
+
+// TakeMarkBack takes a mark back that was given by mistake.
+func (d Desk) TakeMarkBack(studentID, markID int64) error {
+	if err := d.Need(desk.SignOff); err != nil {
+		return err
+	}
+	return desk.OnceOnly(d, func(d Desk) error { return d.Shop.TakeMarkBack(studentID, markID, d.Who.AccountID, d.Now) })
+}
+
+// A MatrixPage is some students and the steps of the ladder, on a kind of machine.
+type MatrixPage struct {
+	Group skill.Group
+	On    skill.Kind
+	Pages desk.Pages
+	// Step is the one that is looked at; Ready are those for whom it can come next,
+	// Teachers who can show it.
+	Step            skill.Step
+	Ready, Teachers skill.Group
+	Stuck           []skill.Stuck
+}
+
+// Matrix opens what students whose names hold words have shown on a kind of machine,
+// looking at a step, which may be empty for the one that most are ready for.
+func (d Desk) Matrix(words string, page int, on skill.Kind, key skill.Key) (MatrixPage, error) {
+	if err := d.Need(desk.See); err != nil {
+		return MatrixPage{}, err
+	}
+	const onPage = 24
+	m := MatrixPage{Pages: desk.NewPages(words, page, onPage), On: cmp.Or(on, skill.SingleNeedle)}
+	if !slices.Contains(skill.Kinds, m.On) {
+		return m, desk.NotFound("that kind of machine")
+	}
+	students, total, err := d.Shop.Students(m.Pages.Words, m.Pages.Stretch())
+	if err != nil {
+		return m, err
+	}
+	m.Pages.Total = total
+	ids := make([]int64, len(students))
+	for i, s := range students {
+		ids[i] = s.ID
+	}
+	marks, err := d.Shop.MarksOf(ids...)
+	if err != nil {
+		return m, err
+	}
+	for _, s := range students {
+		m.Group = append(m.Group, skill.NewRecord(s, marks, m.On))
+	}
+	if step, known := skill.ByKey(key); known {
+		m.Step = step
+	} else if next, some := m.Group.Next(skill.Ladder); some {
+		m.Step = next
+	} else {
+		m.Step = skill.Ladder[0]
+	}
+	m.Ready, m.Teachers, m.Stuck = m.Group.ReadyFor(m.Step), m.Group.Teachers(m.Step), m.Group.Stuck(skill.Ladder)
+	return m, nil
+}

@@ -1,0 +1,76 @@
+package store
+
+import (
+	"time"
+
+	"chalkstep/core/skill"
+)
+
+// A markRow says how a student did a step of the ladder.
+type markRow struct {
+	ID          int64
+	WorkshopID  int64
+	StudentID   int64
+	Skill       skill.Key
+	MachineKind skill.Kind
+	Level       skill.Level
+	MarkedOn    time.Time `gorm:"type:date"`
+	AssessorID  int64
+	Note        string
+	ClassID     *int64
+	TakenBackAt *time.Time
+	TakenBackBy *int64
+}
+
+func (m markRow) value() skill.Mark {
+	v := skill.Mark{ID: m.ID, StudentID: m.StudentID, Skill: m.Skill, On: m.MachineKind, Level: m.Level, Date: m.MarkedOn, Note: m.Note}
+	if m.ClassID != nil {
+		v.ClassID = *m.ClassID
+	}
+	return v
+}
+
+// Mark writes down how a student did a step, which an assessor saw.
+func (w Workshop) Mark(m skill.Mark, assessorID int64) (int64, error) {
+	row := markRow{StudentID: m.StudentID, Skill: m.Skill, MachineKind: m.On, Level: m.Level, MarkedOn: m.Date, AssessorID: assessorID, Note: m.Note}
+	if m.ClassID != 0 {
+		row.ClassID = &m.ClassID
+	}
+	err := w.db.Create(&row).Error
+	return row.ID, explain("marking "+string(m.Skill), err)
+}
+
+// MostMarks of a student are read: more than anybody is given in years.
+const MostMarks = 1000
+
+// MarksOf lists what students were marked, in the order in which it was given.
+func (w Workshop) MarksOf(studentIDs ...int64) ([]skill.Mark, error) {
+	if len(studentIDs) == 0 {
+		return nil, nil
+	}
+	var rows []struct {
+		Row      markRow `gorm:"embedded"`
+		Assessor string
+	}
+	err := w.db.Raw(`SELECT m.*, a.name AS assessor FROM marks m JOIN accounts a ON a.id = m.assessor_id
+		WHERE m.workshop_id = ? AND m.student_id IN ? AND m.taken_back_at IS NULL ORDER BY m.marked_on, m.id LIMIT ?`, w.id, studentIDs, MostMarks*len(studentIDs)).Scan(&rows).Error
+	marks := make([]skill.Mark, len(rows))
+	for i, r := range rows {
+		marks[i] = r.Row.value()
+		marks[i].Assessor = r.Assessor
+	}
+	return marks, explain("reading the marks", err)
+}
+
+// MarksIn lists what was marked in wrapping a class up.
+func (w Workshop) MarksIn(classID int64) ([]skill.Mark, error) {
+	var rows []markRow
+	err := w.db.Where("class_id = ? AND taken_back_at IS NULL", classID).Order("id").Limit(MostMarks).Find(&rows).Error
+	return valuesOf(rows, markRow.value), explain("reading the marks of the class", err)
+}
+
+// TakeMarkBack takes a mark of a student back that was given by mistake.
+func (w Workshop) TakeMarkBack(studentID, markID, byID int64, at time.Time) error {
+	return found("taking the mark back", w.db.Model(&markRow{}).Where("id = ? AND student_id = ? AND taken_back_at IS NULL", markID, studentID).
+		Updates(map[string]any{"taken_back_at": at, "taken_back_by": byID}))
+}

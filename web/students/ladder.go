@@ -1,0 +1,107 @@
+package students
+
+import (
+	"fmt"
+	"math"
+
+	"chalkstep/app/people"
+	"chalkstep/core/skill"
+	"chalkstep/web/ui"
+)
+
+// A ladderView draws the ladder of a student: what comes first to the left, a line from
+// each step to those that need it.
+type ladderView struct {
+	Width, Height float64
+	Edges         []ladderEdge
+	Nodes         []ladderNode
+}
+
+// An edge is solid where what it comes from is reached.
+type ladderEdge struct {
+	D       string
+	Reached bool
+}
+
+type ladderNode struct {
+	X, Y, TextY, MarkY float64
+	Key                skill.Key
+	Short, Title       string
+	Level              skill.Level
+	// Next tells that it can come next, Waits that something has to come before.
+	Next, Waits bool
+}
+
+// Measures of the drawing, in pixels.
+const (
+	nodeWidth  = 112.0
+	nodeHeight = 40.0
+	acrossStep = 140.0
+	downStep   = 52.0
+	inset      = 4.0
+)
+
+func newLadderView(page people.StudentPage) ladderView {
+	depths, direct, rows := skill.Depths(skill.Ladder), skill.Direct(skill.Ladder), map[int]int{}
+	places := map[skill.Key]ladderNode{}
+	var v ladderView
+	for _, rung := range page.Rungs {
+		depth := depths[rung.Key]
+		n := ladderNode{X: inset + acrossStep*float64(depth), Y: inset + downStep*float64(rows[depth]), Key: rung.Key, Short: string(rung.Short), Title: string(rung.Title)}
+		rows[depth]++
+		n.TextY, n.MarkY = n.Y+17, n.Y+30
+		for _, on := range rung.Kinds {
+			if n.Level.Less(on.Best) {
+				n.Level = on.Best
+			}
+		}
+		n.Next, n.Waits = !rung.Reached && len(rung.Waits) == 0, len(rung.Waits) > 0
+		places[rung.Key] = n
+		v.Nodes = append(v.Nodes, n)
+		v.Width, v.Height = math.Max(v.Width, n.X+nodeWidth+inset), math.Max(v.Height, n.Y+nodeHeight+inset)
+		for _, before := range direct[rung.Key] {
+			from, bend := places[before], (acrossStep-nodeWidth)/2
+			x1, y1, x2, y2 := from.X+nodeWidth, from.Y+nodeHeight/2, n.X, n.Y+nodeHeight/2
+			v.Edges = append(v.Edges, ladderEdge{fmt.Sprintf("M%.0f %.0fC%.0f %.0f %.0f %.0f %.0f %.0f", x1, y1, x1+bend, y1, x2-bend, y2, x2, y2), reached(page, before)})
+		}
+	}
+	return v
+}
+
+func reached(page people.StudentPage, key skill.Key) bool {
+	for _, rung := range page.Rungs {
+		if rung.Key == key {
+			return rung.Reached
+		}
+	}
+	return false
+}
+
+// A rungView is a step with what a student was marked at it.
+type rungView struct {
+	people.Rung
+	Marks []markLine
+}
+
+// A markLine is a mark as the student's page says it.
+type markLine struct {
+	ID      int64
+	Level   skill.Level
+	Text    string
+	Note    string
+	Slipped bool
+}
+
+func rungsOf(p ui.P, page people.StudentPage) []rungView {
+	var all []rungView
+	for _, rung := range page.Rungs {
+		v := rungView{Rung: rung}
+		for _, on := range rung.Kinds {
+			for i, m := range on.Marks {
+				v.Marks = append(v.Marks, markLine{m.ID, m.Level, fmt.Sprintf("%s, %s, %s, %s", levelWords[m.Level], p.Date(m.Date), m.Assessor, m.On), m.Note, i == 0 && on.Slipped()})
+			}
+		}
+		all = append(all, v)
+	}
+	return all
+}
