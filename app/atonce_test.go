@@ -60,7 +60,7 @@ func TestSixAtOnce(t *testing.T) {
 			require.NoError(t, err)
 			students, err := p.StudentNames("")
 			require.NoError(t, err)
-			in := room.BookingInput{MachineID: page.Machines[0].ID, Student: students[0], Date: "2027-03-01", From: "10:00", To: "11:00", Accompanied: true}
+			in := room.BookingInput{MachineID: page.Machines[0].ID, Student: students[0], Date: "2026-12-14", From: "10:00", To: "11:00", Accompanied: true}
 			return func(p person) error { return p.Book(in) }
 		}, 1},
 		{"a kit is packed once", func(t *testing.T, p person) func(person) error {

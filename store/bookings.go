@@ -5,6 +5,7 @@ import (
 
 	"gorm.io/gorm/clause"
 
+	"chalkstep/core/booking"
 	"chalkstep/core/crew"
 	"chalkstep/core/day"
 	"chalkstep/core/room"
@@ -21,7 +22,17 @@ type bookingRow struct {
 	StartsAt    time.Time
 	EndsAt      time.Time
 	Accompanied bool
+	Purpose     string
+	Note        string
+	Overrode    string
+	BookedBy    *int64
 }
+
+// What a machine is booked for.
+const (
+	forPractice = "practice"
+	forCare     = "care"
+)
 
 // BookingsBetween lists a stretch of what touches a time, by start, and how
 // many there are in all.
@@ -33,7 +44,7 @@ func (w Workshop) BookingsBetween(from, to time.Time, stretch Stretch) ([]room.B
 		ClassName   *string
 		Total       int
 	}
-	err := w.db.Raw(`SELECT b.id, b.workshop_id, b.machine_id, b.student_id, b.class_id, b.starts_at, b.ends_at, b.accompanied,
+	err := w.db.Raw(`SELECT b.id, b.workshop_id, b.machine_id, b.student_id, b.class_id, b.starts_at, b.ends_at, b.accompanied, b.note, b.overrode,
 			m.name AS machine_name, s.name AS student_name, c.name AS class_name, count(*) OVER () AS total
 		FROM bookings b JOIN machines m ON m.id = b.machine_id LEFT JOIN students s ON s.id = b.student_id LEFT JOIN classes c ON c.id = b.class_id
 		WHERE b.workshop_id = ? AND b.starts_at < ? AND b.ends_at > ? ORDER BY b.starts_at, b.id OFFSET ? LIMIT ?`, w.id, to, from, stretch.From, stretch.Limit).Scan(&rows).Error
@@ -43,7 +54,7 @@ func (w Workshop) BookingsBetween(from, to time.Time, stretch Stretch) ([]room.B
 	bookings := make([]room.Booking, len(rows))
 	for i, r := range rows {
 		row := r.Row
-		b := room.Booking{ID: row.ID, Machine: room.Named{ID: row.MachineID, Name: r.MachineName}, StartsAt: row.StartsAt, EndsAt: row.EndsAt, Accompanied: row.Accompanied}
+		b := room.Booking{ID: row.ID, Machine: room.Named{ID: row.MachineID, Name: r.MachineName}, StartsAt: row.StartsAt, EndsAt: row.EndsAt, Accompanied: row.Accompanied, Note: row.Note, Overrode: row.Overrode}
 		if r.StudentName != nil {
 			b.Student = &room.Named{ID: *row.StudentID, Name: *r.StudentName}
 		}
@@ -55,9 +66,15 @@ func (w Workshop) BookingsBetween(from, to time.Time, stretch Stretch) ([]room.B
 	return bookings, rows[0].Total, nil
 }
 
-// Book gives a machine to a student, and gives the booking's ID.
-func (w Workshop) Book(b room.Booking) (int64, error) {
-	row := bookingRow{MachineID: b.Machine.ID, StudentID: &b.Student.ID, StartsAt: b.StartsAt, EndsAt: b.EndsAt, Accompanied: b.Accompanied}
+// Book gives a machine to a student, or to whoever cares for it, by somebody, and gives the
+// booking's ID.
+func (w Workshop) Book(b room.Booking, byID int64) (int64, error) {
+	row := bookingRow{
+		MachineID: b.Machine.ID, Purpose: forCare, StartsAt: b.StartsAt, EndsAt: b.EndsAt, Accompanied: b.Accompanied, Note: b.Note, Overrode: b.Overrode, BookedBy: &byID,
+	}
+	if b.Student != nil {
+		row.Purpose, row.StudentID = forPractice, &b.Student.ID
+	}
 	err := w.InTx(func(tx Workshop) error {
 		if err := tx.lockMachines(row.MachineID); err != nil {
 			return err
@@ -65,6 +82,13 @@ func (w Workshop) Book(b room.Booking) (int64, error) {
 		return explain("booking the machine", tx.db.Create(&row).Error)
 	})
 	return row.ID, err
+}
+
+// BookedMinutes are those of a student's own bookings in a stretch of time.
+func (w Workshop) BookedMinutes(studentID int64, within booking.Span) (minutes float64, err error) {
+	err = w.db.Raw(`SELECT coalesce(sum(extract(epoch FROM ends_at - starts_at)) / 60, 0) FROM bookings
+		WHERE workshop_id = ? AND student_id = ? AND starts_at >= ? AND starts_at < ?`, w.id, studentID, within.From, within.To).Scan(&minutes).Error
+	return minutes, explain("adding up what a student has booked", err)
 }
 
 // LockStudents lets one transaction at a time decide where these students are.

@@ -287,14 +287,14 @@ func (w Workshop) SaveClass(saved day.Class, makes project.At, studentIDs, machi
 				return explain("adding the class "+c.Name, err)
 			}
 		} else {
+			// Who stays keeps attendance and kit; who goes may be elsewhere when it moves.
+			if err := tx.db.Where("class_id = ? AND student_id NOT IN ?", c.ID, studentIDs).Delete(&classStudentRow{}).Error; err != nil {
+				return explain("saving the roster of "+c.Name, err)
+			}
 			result := tx.db.Model(&classRow{}).Where("id = ? AND version = ?", c.ID, saved.Version).
 				Select("Name", "ProjectID", "ProjectVersion", "StartsAt", "EndsAt", "Instructors", "Irons", "Assistants", "AssistantMinutes", "Adopted", "Benches", "BreakAt", "BreakMinutes", "OpeningMinutes", "ClosingMinutes", "Version", "CancelledAt").Updates(c)
 			if err := updated("saving the class "+c.Name, result); err != nil {
 				return err
-			}
-			// Who stays keeps attendance and kit.
-			if err := tx.db.Where("class_id = ? AND student_id NOT IN ?", c.ID, studentIDs).Delete(&classStudentRow{}).Error; err != nil {
-				return explain("saving the roster of "+c.Name, err)
 			}
 			if err := tx.db.Where("class_id = ?", c.ID).Delete(&bookingRow{}).Error; err != nil {
 				return explain("saving the machines of "+c.Name, err)
@@ -323,7 +323,7 @@ func (w Workshop) SaveClass(saved day.Class, makes project.At, studentIDs, machi
 		}
 		var bookings []bookingRow
 		for _, id := range usable {
-			bookings = append(bookings, bookingRow{MachineID: id, ClassID: &c.ID, StartsAt: c.StartsAt, EndsAt: c.EndsAt})
+			bookings = append(bookings, bookingRow{MachineID: id, ClassID: &c.ID, Purpose: forPractice, StartsAt: c.StartsAt, EndsAt: c.EndsAt})
 		}
 		if len(bookings) > 0 {
 			if err := tx.db.Create(&bookings).Error; err != nil {

@@ -23,6 +23,8 @@ var (
 	ErrTaken = errors.New("taken already")
 	// ErrOverlap means the machine is booked at that time.
 	ErrOverlap = errors.New("booked at that time")
+	// ErrElsewhere means a student is at another machine or in another class then.
+	ErrElsewhere = errors.New("somewhere else at that time")
 	// ErrInUse means the row cannot go, or does not exist, because of another.
 	ErrInUse = errors.New("in use, or refers to something that is gone")
 	// ErrUnavailable means that the database did not answer, or not in time:
@@ -47,6 +49,9 @@ const (
 	interventionClass = "57" // shutting down, starting up, cancelled
 	dataClass         = "22" // a value that its type cannot hold
 )
+
+// onePlace is the constraint that keeps a student from being in two places.
+const onePlace = "one_place_at_a_time"
 
 // unavailable tells an error of the database that does not answer from one it
 // answered with.
@@ -75,6 +80,8 @@ func explain(doing string, err error) error {
 		return fmt.Errorf("%s: %w", doing, ErrNotFound)
 	case errors.As(err, &pg) && pg.Code == uniqueViolation:
 		return fmt.Errorf("%s: %w (%s)", doing, ErrTaken, pg.ConstraintName)
+	case errors.As(err, &pg) && pg.Code == exclusionViolation && pg.ConstraintName == onePlace:
+		return fmt.Errorf("%s: %w", doing, ErrElsewhere)
 	case errors.As(err, &pg) && pg.Code == exclusionViolation:
 		return fmt.Errorf("%s: %w", doing, ErrOverlap)
 	case errors.As(err, &pg) && pg.Code == foreignViolation:

@@ -171,8 +171,8 @@ func (d Desk) BookMakeup(classID, studentID int64, startsAt time.Time) error {
 				return desk.Problems{"": "No instructor is free then, and one has to stay: choose another time."}
 			}
 		}
-		_, err = d.Shop.Book(room.Booking{Machine: m.Machine, Student: &room.Named{ID: studentID}, StartsAt: m.StartsAt, EndsAt: m.EndsAt, Accompanied: m.Accompanied})
-		if errors.Is(err, store.ErrOverlap) {
+		_, err = d.Shop.Book(room.Booking{Machine: m.Machine, Student: &room.Named{ID: studentID}, StartsAt: m.StartsAt, EndsAt: m.EndsAt, Accompanied: m.Accompanied}, d.Who.AccountID)
+		if errors.Is(err, store.ErrOverlap) || errors.Is(err, store.ErrElsewhere) {
 			return desk.Problems{"": m.Machine.Name + " is taken meanwhile: choose another time."}
 		}
 		if err != nil {

@@ -3,64 +3,43 @@ package room
 import (
 	"errors"
 	"fmt"
-	"slices"
+	"strings"
 	"time"
 
 	"chalkstep/app/desk"
+	"chalkstep/core/booking"
 	"chalkstep/core/room"
+	"chalkstep/core/say"
 	"chalkstep/core/skill"
 	"chalkstep/store"
 )
 
-// A BookingsPage is who has which machine from today on, however far ahead.
-type BookingsPage struct {
-	Bookings []room.Booking
-	Machines []room.Machine
-	// Outages are when which machine cannot be used.
-	Outages []room.Outage
-	Pages   desk.Pages
-}
-
-// IsOut tells that the machine of a booking cannot be used then.
-func (p BookingsPage) IsOut(b room.Booking) bool {
-	return slices.ContainsFunc(p.Outages, func(o room.Outage) bool { return o.Machine.ID == b.Machine.ID && o.Within(b.StartsAt, b.EndsAt) })
-}
-
-// theEnd is later than any booking.
-var theEnd = time.Date(desk.LastYear+1, 1, 1, 0, 0, 0, 0, time.UTC)
-
-// Bookings opens a page of the coming bookings.
-func (d Desk) Bookings(page int) (BookingsPage, error) {
-	if err := d.Need(desk.See); err != nil {
-		return BookingsPage{}, err
-	}
-	const onPage = 50
-	list := BookingsPage{Pages: desk.NewPages("", page, onPage)}
-	var err error
-	if list.Bookings, list.Pages.Total, err = d.Shop.BookingsBetween(desk.Midnight(d.Now, d.Who.Zone), theEnd, list.Pages.Stretch()); err != nil {
-		return list, err
-	}
-	if list.Machines, err = d.Shop.Machines(); err != nil {
-		return list, err
-	}
-	list.Outages, err = d.Shop.Outages(d.Now)
-	return list, err
-}
-
 // A BookingInput is what a person asks for.
 type BookingInput struct {
 	MachineID int64
-	// Student is the name of one.
+	// Student is the name of one; of the care of a machine there is none.
 	Student        string
+	Care           bool
 	Date, From, To string
 	// Far says that a day far ahead is meant.
 	Far bool
 	// Accompanied says that an instructor stays beside the student.
 	Accompanied bool
+	// Note is what it is for; Override why a rule of the house is set aside.
+	Note, Override string
+	// Weeks is how many weeks on end it is booked for, empty for one.
+	Weeks string
 }
 
-// Book gives a student a machine for a stretch of time. A student who may
-// not book alone needs someone beside them.
+// Limits of a booking.
+const (
+	mostWeeks       = 12
+	longestBookNote = 200
+)
+
+// Book gives a machine to a student for a stretch of time, in one week or several on end;
+// all of them, or none. A student who may not book alone needs someone beside them, and a
+// rule of the house is set aside only with a reason.
 func (d Desk) Book(in BookingInput) error {
 	if err := d.Need(desk.Book); err != nil {
 		return err
@@ -77,48 +56,181 @@ func (d Desk) book(in BookingInput) error {
 	} else if err != nil {
 		return err
 	}
-	student, err := d.studentNamed(problems, "student", in.Student)
-	if err != nil {
-		return err
+	var student *skill.Student
+	if !in.Care {
+		found, err := d.studentNamed(problems, "student", in.Student)
+		if err != nil {
+			return err
+		}
+		student = &found
 	}
+	weeks := 1
+	if strings.TrimSpace(in.Weeks) != "" {
+		weeks = desk.Whole(problems, "weeks", in.Weeks, 1, mostWeeks, "Book 1 to 12 weeks on end.")
+	}
+	b := room.Booking{Machine: room.Named{ID: machine.ID, Name: machine.Name}, Accompanied: in.Accompanied && !in.Care}
+	b.Note, b.Overrode = shortNote(problems, "note", in.Note), shortNote(problems, "override", in.Override)
 	if err := problems.OrNil(); err != nil {
 		return err
+	}
+	if student != nil {
+		b.Student = &room.Named{ID: student.ID, Name: student.Name}
+		if err := d.Shop.LockStudents(student.ID); err != nil {
+			return err
+		}
 	}
 	outages, err := d.Shop.Outages(d.Now)
 	if err != nil {
 		return err
 	}
+	for week := range weeks {
+		b.StartsAt, b.EndsAt = weeksLater(start, week), weeksLater(end, week)
+		if err := d.bookOne(b, machine, student, outages); err != nil {
+			return ofWeek(err, weeks, b, d.Printer())
+		}
+	}
+	return nil
+}
+
+// weeksLater is the same time of day so many weeks later, whatever clocks do meanwhile.
+func weeksLater(at time.Time, weeks int) time.Time { return at.AddDate(0, 0, 7*weeks) }
+
+// ofWeek says of which day a problem is, where several weeks are booked.
+func ofWeek(err error, weeks int, b room.Booking, p say.Printer) error {
+	var problems desk.Problems
+	if weeks == 1 || !errors.As(err, &problems) {
+		return err
+	}
+	of := desk.Problems{}
+	for field, text := range problems {
+		of[field] = fmt.Sprintf("On %s: %s Nothing was booked.", p.Say(say.Day(b.StartsAt)), text)
+	}
+	return of
+}
+
+// shortNote reads a line that is kept with a booking.
+func shortNote(problems desk.Problems, field, typed string) string {
+	text := strings.TrimSpace(desk.Cleaned(typed))
+	if len([]rune(text)) > longestBookNote {
+		problems[field] = "At most 200 letters."
+	}
+	return text
+}
+
+// bookOne books one stretch of time, when all that stands in its way was looked at.
+func (d Desk) bookOne(b room.Booking, machine room.Machine, student *skill.Student, outages []room.Outage) error {
 	for _, o := range outages {
-		if o.Machine.ID == machine.ID && o.Within(start, end) {
+		if o.Machine.ID == machine.ID && o.Within(b.StartsAt, b.EndsAt) && b.Student != nil {
 			return desk.Problems{"machine": machine.Name + " is " + d.Say(o.Say()) + ". Choose another machine or time."}
 		}
 	}
-	if !end.After(d.Now) {
+	if !b.EndsAt.After(d.Now) {
 		return desk.Problems{"date": "That time is over: choose a later one."}
 	}
-	if alone, missing := skill.MayBookAlone(student.AloneOn(machine.Kind())); !alone && !in.Accompanied {
-		return desk.Problems{"accompanied": fmt.Sprintf("%s may not work alone on a %s machine yet: %s still to be signed off. Tick that an instructor stays, or choose someone else.", student.Name, machine.Kind(), d.Say(skill.Titles(missing)))}
+	if student != nil {
+		if err := d.mayBook(b, machine, *student); err != nil {
+			return err
+		}
 	}
-	if err := d.Shop.LockStudents(student.ID); err != nil {
+	if err := d.checkRules(b); err != nil {
 		return err
 	}
-	elsewhere, err := d.Shop.Elsewhere([]int64{student.ID}, start, end, 0)
+	if b.Accompanied {
+		if err := d.instructorFree(b.StartsAt, b.EndsAt); err != nil {
+			return err
+		}
+	}
+	_, err := d.Shop.Book(b, d.Who.AccountID)
+	switch {
+	case errors.Is(err, store.ErrOverlap):
+		return desk.Problems{"from": d.whoHas(machine, b.StartsAt, b.EndsAt) + " " + d.nextFree(machine, b)}
+	case errors.Is(err, store.ErrElsewhere):
+		return desk.Problems{"student": b.Student.Name + " is somewhere else then. Choose another time or student."}
+	}
+	return desk.Saved(err, "")
+}
+
+// mayBook makes a problem of a student who may not be alone there, or is elsewhere.
+func (d Desk) mayBook(b room.Booking, machine room.Machine, student skill.Student) error {
+	if alone, missing := skill.MayBookAlone(student.AloneOn(machine.Kind())); !alone && !b.Accompanied {
+		return desk.Problems{"accompanied": fmt.Sprintf("%s may not work alone on a %s machine yet: %s still to be signed off. Tick that an instructor stays, or choose someone else.", student.Name, machine.Kind(), d.Say(skill.Titles(missing)))}
+	}
+	elsewhere, err := d.Shop.Elsewhere([]int64{student.ID}, b.StartsAt, b.EndsAt, 0)
 	if err != nil {
 		return err
 	}
 	if len(elsewhere) > 0 {
 		return desk.Problems{"student": elsewhere[0].Busy(d.Who.Zone) + " Choose another time or student."}
 	}
-	if in.Accompanied {
-		if err := d.instructorFree(start, end); err != nil {
-			return err
+	return nil
+}
+
+// checkRules makes a problem of rules of the house that a booking breaks, where nobody
+// wrote why. Care has no rules: it is done when it can be.
+func (d Desk) checkRules(b room.Booking) error {
+	if b.Student == nil || b.Overrode != "" {
+		return nil
+	}
+	settings, err := d.Settings()
+	if err != nil {
+		return err
+	}
+	rules := settings.Booking
+	weekMinutes, err := d.Shop.BookedMinutes(b.Student.ID, booking.Week(b.StartsAt, d.Who.Zone))
+	if err != nil {
+		return err
+	}
+	gap := time.Duration(rules.GapMinutes) * time.Minute
+	near, _, err := d.Shop.BookingsBetween(b.StartsAt.Add(-gap), b.EndsAt.Add(gap), store.Stretch{Limit: desk.MostAtOnce})
+	if err != nil {
+		return err
+	}
+	var taken []booking.Span
+	for _, other := range near {
+		// Who goes on, or comes back, needs no gap to themselves.
+		if other.Machine.ID == b.Machine.ID && (other.Student == nil || other.Student.ID != b.Student.ID) {
+			taken = append(taken, other.Span())
 		}
 	}
-	_, err = d.Shop.Book(room.Booking{Machine: room.Named{ID: machine.ID}, Student: &room.Named{ID: student.ID}, StartsAt: start, EndsAt: end, Accompanied: in.Accompanied})
-	if errors.Is(err, store.ErrOverlap) {
-		return desk.Problems{"from": d.whoHas(machine, start, end) + " Choose another time or machine."}
+	var why say.List
+	for _, broken := range rules.Check(b.Span(), weekMinutes, taken, d.Now, d.Who.Zone) {
+		why = append(why, broken.Why)
 	}
-	return desk.Saved(err, "")
+	if len(why) == 0 {
+		return nil
+	}
+	return desk.Problems{"override": desk.Sentence(d.Say(why)) + " Choose another time, or write why it is booked all the same."}
+}
+
+// nextFree says when a machine is free for as long as somebody wants it.
+func (d Desk) nextFree(machine room.Machine, b room.Booking) string {
+	const weeks, few = 2, 2
+	settings, err := d.Settings()
+	if err != nil {
+		return "Choose another time or machine."
+	}
+	within := booking.Span{From: later(d.Now, desk.Midnight(b.StartsAt, d.Who.Zone)), To: b.StartsAt.AddDate(0, 0, 7*weeks)}
+	bookings, _, err := d.Shop.BookingsBetween(within.From, within.To, store.Stretch{Limit: mostInWeek})
+	if err != nil {
+		return "Choose another time or machine."
+	}
+	var times say.List
+	for _, free := range settings.Booking.Free(within, room.WhenTaken(machine.ID, bookings, machine.Outages, within), d.Who.Zone) {
+		if free.Length() >= b.EndsAt.Sub(b.StartsAt) && len(times) < few {
+			times = append(times, say.T("%s from %s to %s", say.Day(free.From), say.Clock(free.From), say.Clock(free.To)))
+		}
+	}
+	if len(times) == 0 {
+		return "Choose another time or machine."
+	}
+	return fmt.Sprintf("It is free %s.", d.Say(times))
+}
+
+func later(a, b time.Time) time.Time {
+	if b.After(a) {
+		return b
+	}
+	return a
 }
 
 // instructorFree makes a problem of a stretch in which every instructor is in

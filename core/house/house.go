@@ -7,6 +7,7 @@ import (
 	"encoding/json"
 	"fmt"
 
+	"chalkstep/core/booking"
 	"chalkstep/core/floor"
 	"chalkstep/core/kit"
 	"chalkstep/core/pace"
@@ -20,6 +21,8 @@ type Rules struct {
 	Kit   kit.Figures
 	// Plan is what a class's plan is weighed by.
 	Plan floor.Weights
+	// Booking is who may have which machine when.
+	Booking booking.Rules
 	// Learned are the factors that classes taught.
 	Learned pace.Learned
 }
@@ -38,7 +41,7 @@ type Workshop struct {
 
 // Defaults are the handbook's.
 func Defaults() Rules {
-	return Rules{Pace: pace.Defaults(), Kit: kit.Defaults(), Plan: floor.UsualWeights()}
+	return Rules{Pace: pace.Defaults(), Kit: kit.Defaults(), Plan: floor.UsualWeights(), Booking: booking.Defaults()}
 }
 
 // In is what holds for a project with choices of its own.
@@ -65,7 +68,7 @@ func (r Rules) Weights() *floor.Weights {
 }
 
 // documentVersion of what is written now.
-const documentVersion = 3
+const documentVersion = 4
 
 // figures as a document has them.
 type figures struct {
@@ -73,17 +76,18 @@ type figures struct {
 	Pace    pace.Figures  `json:"pace"`
 	Kit     kit.Figures   `json:"kit"`
 	Plan    floor.Weights `json:"plan"`
+	Booking booking.Rules `json:"booking"`
 }
 
 // FiguresJSON writes the figures.
 func (r Rules) FiguresJSON() ([]byte, error) {
-	return json.Marshal(figures{documentVersion, r.Pace, r.Kit, r.Plan})
+	return json.Marshal(figures{documentVersion, r.Pace, r.Kit, r.Plan, r.Booking})
 }
 
 // ReadFigures reads figures over the handbook's: what a document of any version
 // does not name, such as a figure that came later, keeps its default.
 func (r *Rules) ReadFigures(data []byte) error {
-	f := figures{Pace: pace.Defaults(), Kit: kit.Defaults(), Plan: floor.UsualWeights()}
+	f := figures{Pace: pace.Defaults(), Kit: kit.Defaults(), Plan: floor.UsualWeights(), Booking: booking.Defaults()}
 	if len(data) > 0 {
 		if err := json.Unmarshal(data, &f); err != nil {
 			return fmt.Errorf("reading the workshop's figures: %w", err)
@@ -92,6 +96,6 @@ func (r *Rules) ReadFigures(data []byte) error {
 	if f.Version > documentVersion {
 		return fmt.Errorf("reading the workshop's figures: they are of version %d, and this program knows %d: update it", f.Version, documentVersion)
 	}
-	r.Pace, r.Kit, r.Plan = f.Pace, f.Kit, f.Plan
+	r.Pace, r.Kit, r.Plan, r.Booking = f.Pace, f.Kit, f.Plan, f.Booking
 	return nil
 }

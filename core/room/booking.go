@@ -3,6 +3,8 @@ package room
 import (
 	"fmt"
 	"time"
+
+	"chalkstep/core/booking"
 )
 
 // A Named is something that is told by its name, and found by its ID.
@@ -15,19 +17,28 @@ type Named struct {
 type Booking struct {
 	ID      int64
 	Machine Named
-	// Student or Class is who it is for; the other is nil.
+	// Student or Class is who it is for; the other is nil, and both where the machine is
+	// cared for.
 	Student, Class   *Named
 	StartsAt, EndsAt time.Time
 	// Accompanied says that an instructor stays beside the student.
 	Accompanied bool
+	// Note is what it is for, Overrode why a rule of the house was set aside for it.
+	Note, Overrode string
 }
+
+// Span of a booking.
+func (b Booking) Span() booking.Span { return booking.Span{From: b.StartsAt, To: b.EndsAt} }
 
 // For names who it is for.
 func (b Booking) For() string {
-	if b.Student != nil {
+	switch {
+	case b.Student != nil:
 		return b.Student.Name
+	case b.Class != nil:
+		return "the class " + b.Class.Name
 	}
-	return "the class " + b.Class.Name
+	return "its care"
 }
 
 // Busy says where the student is when, by the clock of a zone.

@@ -18,11 +18,7 @@ const area = "Machines"
 // Routes of the area.
 func Routes(f *fiber.App) {
 	f.Get("/machines", ui.With(list))
-	f.Get("/machines/bookings", ui.With(func(c fiber.Ctx, d room.Desk) error {
-		return bookings(c, d, room.BookingInput{From: "10:00", To: "11:00", Date: d.Date()}, desk.Problems{})
-	}))
-	f.Post("/machines/bookings", ui.With(book))
-	f.Post("/machines/bookings/:id/cancel", ui.WithID(cancel))
+	bookingRoutes(f)
 	f.Get("/machines/room", ui.With(ui.Needs(desk.ChangeRoom, func(c fiber.Ctx, d room.Desk) error { return arrange(c, d, desk.Problems{}) })))
 	f.Post("/machines/room", ui.With(saveRoom))
 	f.Get("/machines/new", ui.With(ui.Needs(desk.ChangeRoom, func(c fiber.Ctx, d room.Desk) error { return edit(c, d, 0) })))
@@ -142,30 +138,4 @@ func saveHoop(c fiber.Ctx, d room.Desk, id int64) error {
 		return ui.Again(c, err, func(p desk.Problems) error { return hoopForm(c, in, p) })
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To("/machines")
-}
-
-func bookings(c fiber.Ctx, d room.Desk, in room.BookingInput, problems desk.Problems) error {
-	page, err := d.Bookings(ui.Page(c))
-	if err != nil {
-		return err
-	}
-	return ui.Render(c, "machines/bookings", area, "Bookings", fiber.Map{"Page": page, "Pages": page.Pages, "In": in, "Problems": problems})
-}
-
-func book(c fiber.Ctx, d room.Desk) error {
-	in := room.BookingInput{
-		MachineID: ui.Number(c.FormValue("machine")), Student: c.FormValue("student"),
-		Date: c.FormValue("date"), From: c.FormValue("from"), To: c.FormValue("to"), Accompanied: c.FormValue("accompanied") != "", Far: c.FormValue("far") != "",
-	}
-	if err := d.Book(in); err != nil {
-		return ui.Again(c, err, func(p desk.Problems) error { return bookings(c, d, in, p) })
-	}
-	return c.Redirect().Status(fiber.StatusSeeOther).To("/machines/bookings")
-}
-
-func cancel(c fiber.Ctx, d room.Desk, id int64) error {
-	if err := d.CancelBooking(id); err != nil {
-		return err
-	}
-	return c.Redirect().Status(fiber.StatusSeeOther).To("/machines/bookings")
 }

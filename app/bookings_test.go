@@ -1,0 +1,117 @@
+package app_test
+
+import (
+	"fmt"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"chalkstep/app/classes"
+	"chalkstep/app/desk"
+	"chalkstep/app/room"
+	"chalkstep/core/crew"
+	core "chalkstep/core/room"
+	"chalkstep/store"
+)
+
+// What the rules of a house refuse is booked with a reason, which stays with it; care of a
+// machine has no rules and no student.
+func TestRulesAreSetAsideWithAReason(t *testing.T) {
+	d := desks(t)[crew.Instructor]
+	in := room.BookingInput{MachineID: lantern, Student: "Ana Thorne", Date: "2026-12-02", From: "08:00", To: "12:00"}
+	said := problem(t, d.Book(in), "override")
+	assert.Contains(t, said, "The workshop is open from 09:00 to 21:00 then")
+	assert.Contains(t, said, "at most 3 h 00")
+	in.Override = "the fair is on Friday"
+	require.NoError(t, d.Book(in))
+	page, err := d.Week("2026-12-02", lantern)
+	require.NoError(t, err)
+	require.Len(t, page.Bookings, 1)
+	assert.Equal(t, "the fair is on Friday", page.Bookings[0].Overrode)
+
+	in = room.BookingInput{MachineID: lantern, Student: "Ana Thorne", Date: "2026-12-03", From: "10:00", To: "11:30"}
+	assert.Contains(t, problem(t, d.Book(in), "override"), "5 h 00 of that one are booked. Choose")
+	in.To = "11:00"
+	require.NoError(t, d.Book(in), "six hours are allowed")
+	care := room.BookingInput{MachineID: lantern, Care: true, Date: "2026-12-03", From: "07:00", To: "07:15", Note: "lint"}
+	require.NoError(t, d.Book(care))
+	care.Date, care.From, care.To = "2026-12-02", "11:00", "12:30"
+	assert.Contains(t, problem(t, d.Book(care), "from"), "Lantern is booked 08:00–12:00 for Ana Thorne. It is free Wed 2 Dec from 12:10 to 21:00")
+}
+
+// A standing time is booked for all weeks or for none, by the clock on the wall.
+func TestWeeksOnEnd(t *testing.T) {
+	d := desks(t)[crew.Instructor]
+	in := room.BookingInput{MachineID: lantern, Student: "Ana Thorne", Date: "2026-11-30", From: "18:00", To: "19:30", Weeks: "6", Note: "the sampler"}
+	assert.Contains(t, problem(t, d.Book(in), "override"), "On Mon 28 Dec: Machines are booked at most 28 days ahead")
+	first, err := d.Week("2026-11-30", lantern)
+	require.NoError(t, err)
+	assert.Empty(t, first.Bookings, "none of them")
+	in.Weeks = "4"
+	require.NoError(t, d.Book(in))
+	for week := range 4 {
+		page, err := d.Week(time.Date(2026, 11, 30+7*week, 0, 0, 0, 0, time.UTC).Format(time.DateOnly), lantern)
+		require.NoError(t, err)
+		require.Len(t, page.Bookings, 1)
+		assert.Equal(t, "18:00", page.Bookings[0].StartsAt.In(d.Who.Zone).Format("15:04"))
+	}
+	in.Weeks = "400"
+	assert.NotEmpty(t, problem(t, d.Book(in), "weeks"))
+}
+
+// Times for a design: on machines that take it, when whoever sews it is free, and a slot
+// that is offered can be had.
+func TestTimesThatAreOfferedCanBeHad(t *testing.T) {
+	d := desks(t)[crew.Instructor]
+	page, err := d.Slots(room.SlotsInput{Design: "Lighthouse", Student: "Kit Aldana", Days: "10"})
+	require.NoError(t, err)
+	require.NotEmpty(t, page.Slots)
+	require.NotEmpty(t, page.Cannot, "Lantern's hoop is too small")
+	for i, s := range page.Slots {
+		from, to := s.From.In(d.Who.Zone), s.To.In(d.Who.Zone)
+		in := room.BookingInput{
+			MachineID: s.Machine.ID, Student: "Kit Aldana", Date: from.Format(time.DateOnly), From: from.Format("15:04"), To: to.Format("15:04"), Accompanied: s.Machine.Accompanied,
+		}
+		if i > 0 {
+			in.Student = "Iris Vale"
+		}
+		if err := d.Book(in); i == 0 {
+			require.NoError(t, err)
+		}
+	}
+	_, err = d.Slots(room.SlotsInput{Design: "No such design"})
+	assert.NotEmpty(t, problem(t, err, "design"))
+	_, err = d.Slots(room.SlotsInput{Design: "Lighthouse", Student: "Nobody"})
+	assert.NotEmpty(t, problem(t, err, "for"))
+	_, err = d.Slots(room.SlotsInput{Design: "Lighthouse", Days: "9999"})
+	assert.NotEmpty(t, problem(t, err, "days"))
+}
+
+// Nobody is in two places at once, whatever way they come there: the database sees to it.
+func TestTheDatabaseKeepsAStudentInOnePlace(t *testing.T) {
+	d := desks(t)[crew.Owner]
+	class, err := d.Shop.Class(badges)
+	require.NoError(t, err)
+	const ana, wren = 1, 14
+	at := func(student, machine int64, from time.Time) error {
+		_, err := d.Shop.Book(core.Booking{Machine: core.Named{ID: machine}, Student: &core.Named{ID: student}, StartsAt: from, EndsAt: from.Add(time.Hour)}, d.Who.AccountID)
+		return err
+	}
+	assert.ErrorIs(t, at(ana, lantern, class.StartsAt.Add(time.Hour)), store.ErrElsewhere, "she is in the class")
+	require.NoError(t, at(wren, lantern, class.StartsAt.Add(time.Hour)))
+	assert.ErrorIs(t, at(wren, pigeon, class.StartsAt.Add(90*time.Minute)), store.ErrElsewhere, "at another machine")
+
+	// Absent, she may be elsewhere, and cannot come back meanwhile; a class that is called
+	// off leaves everybody free.
+	place := class.Places[0]
+	require.Equal(t, int64(ana), place.ID)
+	require.NoError(t, d.SavePlace(badges, ana, classes.PlaceInput{Attendance: "absent", Version: place.Version}))
+	require.NoError(t, at(ana, pigeon, class.StartsAt.Add(2*time.Hour)))
+	err = d.SavePlace(badges, ana, classes.PlaceInput{Attendance: "expected", Version: place.Version + 1})
+	require.Error(t, err)
+	assert.NotErrorIs(t, err, desk.ErrMayNot)
+	require.NoError(t, d.CancelClass(badges))
+	require.NoError(t, at(class.Places[1].ID, kettle, class.StartsAt), fmt.Sprint(class.Places[1].Name))
+}

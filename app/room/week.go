@@ -1,0 +1,198 @@
+package room
+
+import (
+	"slices"
+	"strings"
+	"time"
+
+	"chalkstep/app/desk"
+	"chalkstep/core/booking"
+	"chalkstep/core/day"
+	"chalkstep/core/room"
+	"chalkstep/core/say"
+	"chalkstep/core/skill"
+	"chalkstep/store"
+)
+
+// A WeekPage is who has which machine in a week.
+type WeekPage struct {
+	booking.Span
+	// Days begin those of the week, each with when the house is open.
+	Days []Day
+	// Machines are those that are looked at: all, or one.
+	Machines []room.Machine
+	All      []room.Machine
+	// Bookings and Outages are those of the machines that are looked at.
+	Bookings []room.Booking
+	Outages  []room.Outage
+	// Free are the stretches that can be booked, by machine.
+	Free  map[int64][]booking.Span
+	Rules booking.Rules
+}
+
+// IsOut tells that the machine of a booking cannot be used then.
+func (p WeekPage) IsOut(b room.Booking) bool {
+	return slices.ContainsFunc(p.Outages, func(o room.Outage) bool { return o.Machine.ID == b.Machine.ID && o.Within(b.StartsAt, b.EndsAt) })
+}
+
+// A Day of a week. Why says why the house is closed, Open is then nothing.
+type Day struct {
+	Begins time.Time
+	Open   booking.Span
+	Closed bool
+	Why    string
+}
+
+// mostInWeek bookings are read of a week or two.
+const mostInWeek = 2000
+
+// Week opens the week of a day, as forms write it, empty for today; of one machine, or of
+// all where there is none of that number.
+func (d Desk) Week(on string, machineID int64) (WeekPage, error) {
+	if err := d.Need(desk.See); err != nil {
+		return WeekPage{}, err
+	}
+	at := d.Now
+	if day, err := time.ParseInLocation(time.DateOnly, strings.TrimSpace(on), d.Who.Zone); err == nil && day.Year() >= desk.FirstYear && day.Year() <= desk.LastYear {
+		at = day
+	}
+	settings, err := d.Settings()
+	if err != nil {
+		return WeekPage{}, err
+	}
+	page := WeekPage{Span: booking.Week(at, d.Who.Zone), Rules: settings.Booking, Free: map[int64][]booking.Span{}}
+	for begins := page.From; begins.Before(page.To); begins = time.Date(begins.Year(), begins.Month(), begins.Day()+1, 0, 0, 0, 0, d.Who.Zone) {
+		one := Day{Begins: begins}
+		open, ok := page.Rules.OpenOn(begins, d.Who.Zone)
+		one.Open, one.Closed = open, !ok
+		if closure, closed := page.Rules.ClosedOn(begins, d.Who.Zone); closed {
+			one.Why = closure.Why
+		}
+		page.Days = append(page.Days, one)
+	}
+	if page.All, err = d.Shop.Machines(); err != nil {
+		return page, err
+	}
+	page.Machines = page.All
+	if i := slices.IndexFunc(page.All, func(m room.Machine) bool { return m.ID == machineID }); i >= 0 {
+		page.Machines = page.All[i : i+1]
+	}
+	if page.Bookings, _, err = d.Shop.BookingsBetween(page.From, page.To, store.Stretch{Limit: mostInWeek}); err != nil {
+		return page, err
+	}
+	page.Bookings = slices.DeleteFunc(page.Bookings, func(b room.Booking) bool {
+		return !slices.ContainsFunc(page.Machines, func(m room.Machine) bool { return m.ID == b.Machine.ID })
+	})
+	within := booking.Span{From: later(page.From, d.Now), To: page.To}
+	for _, m := range page.Machines {
+		for _, o := range m.Outages {
+			if o.Within(page.From, page.To) {
+				page.Outages = append(page.Outages, o)
+			}
+		}
+		if within.To.After(within.From) {
+			page.Free[m.ID] = page.Rules.Free(within, room.WhenTaken(m.ID, page.Bookings, m.Outages, within), d.Who.Zone)
+		}
+	}
+	return page, nil
+}
+
+// A SlotsInput asks for a machine that can sew a design, for somebody, in so many days
+// from now.
+type SlotsInput struct {
+	Design, Student string
+	Days            string
+}
+
+// A SlotsPage are the best times, and which machines cannot and why.
+type SlotsPage struct {
+	Asked  bool
+	Slots  []booking.Slot
+	Cannot []say.Text
+}
+
+// Limits of looking for a time.
+const (
+	mostSlots    = 6
+	mostSlotDays = 60
+	slotBookings = 5000
+)
+
+// Slots finds the best times for a design.
+func (d Desk) Slots(in SlotsInput) (SlotsPage, error) {
+	if err := d.Need(desk.See); err != nil {
+		return SlotsPage{}, err
+	}
+	page := SlotsPage{}
+	if strings.TrimSpace(in.Design) == "" && strings.TrimSpace(in.Student) == "" {
+		return page, nil
+	}
+	problems := desk.Problems{}
+	sewn, err := desk.Named(problems, "design", in.Design, "design", "Choose what is to be sewn.", d.Shop.DesignNamed)
+	if err != nil {
+		return page, err
+	}
+	var student skill.Student
+	if strings.TrimSpace(in.Student) != "" {
+		if student, err = d.studentNamed(problems, "for", in.Student); err != nil {
+			return page, err
+		}
+	}
+	days := 7
+	if strings.TrimSpace(in.Days) != "" {
+		days = desk.Whole(problems, "days", in.Days, 1, mostSlotDays, "Look 1 to 60 days ahead.")
+	}
+	if err := problems.OrNil(); err != nil {
+		return page, err
+	}
+	page.Asked = true
+	rules, machines, err := d.Floorplan()
+	if err != nil {
+		return page, err
+	}
+	want := booking.Want{Within: booking.Span{From: d.Now, To: d.Now.AddDate(0, 0, days)}, Now: d.Now, Zone: d.Who.Zone, BookedMinutes: map[time.Time]float64{}}
+	bookings, _, err := d.Shop.BookingsBetween(want.Within.From, want.Within.To, store.Stretch{Limit: slotBookings})
+	if err != nil {
+		return page, err
+	}
+	if student.ID != 0 {
+		if err := d.whereIs(student, &want); err != nil {
+			return page, err
+		}
+	}
+	for _, m := range machines {
+		seat := room.SeatAt(m, sewn, false, rules)
+		if !seat.Fits() {
+			page.Cannot = append(page.Cannot, say.T("%s: %s", say.Name(m.Name), seat.Problem))
+			continue
+		}
+		one := booking.Machine{ID: m.ID, Name: m.Name, Minutes: seat.PracticeMinutes(sewn, rules, day.Hand(student, rules.Timing())), Taken: room.WhenTaken(m.ID, bookings, m.Outages, want.Within)}
+		if student.ID != 0 {
+			alone, _ := skill.MayBookAlone(student.AloneOn(m.Kind()))
+			one.Accompanied = !alone
+		}
+		if length := rules.Booking.Length(one.Minutes); rules.Booking.MostMinutes > 0 && length.Minutes() > float64(rules.Booking.MostMinutes) {
+			page.Cannot = append(page.Cannot, say.T("%s: it takes %s, longer than a booking may be", say.Name(m.Name), say.Minutes(one.Minutes)))
+			continue
+		}
+		want.Machines = append(want.Machines, one)
+	}
+	page.Slots = rules.Booking.Slots(want, mostSlots)
+	return page, nil
+}
+
+// whereIs tells when somebody is elsewhere, and how much of each week they have booked.
+func (d Desk) whereIs(student skill.Student, want *booking.Want) error {
+	first := booking.Week(want.Within.From, d.Who.Zone).From
+	elsewhere, err := d.Shop.Elsewhere([]int64{student.ID}, first, want.Within.To, 0)
+	if err != nil {
+		return err
+	}
+	for _, e := range elsewhere {
+		want.Elsewhere = append(want.Elsewhere, e.Span())
+		if e.Class == nil {
+			want.BookedMinutes[booking.Week(e.StartsAt, d.Who.Zone).From] += e.EndsAt.Sub(e.StartsAt).Minutes()
+		}
+	}
+	return nil
+}

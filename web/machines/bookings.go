@@ -1,0 +1,91 @@
+package machines
+
+import (
+	"cmp"
+	"net/url"
+	"strconv"
+
+	"github.com/gofiber/fiber/v3"
+
+	"chalkstep/app/desk"
+	"chalkstep/app/room"
+	"chalkstep/web/ui"
+)
+
+// bookingRoutes are who has which machine when.
+func bookingRoutes(f *fiber.App) {
+	f.Get("/machines/bookings", ui.With(func(c fiber.Ctx, d room.Desk) error {
+		in := room.BookingInput{
+			MachineID: ui.Number(c.Query("at")), Student: c.Query("student"), Date: cmp.Or(c.Query("date"), d.Date()), From: cmp.Or(c.Query("from"), "10:00"), To: cmp.Or(c.Query("to"), "11:00"),
+			Accompanied: c.Query("accompanied") != "", Note: c.Query("note"),
+		}
+		return bookings(c, d, in, desk.Problems{})
+	}))
+	f.Post("/machines/bookings", ui.With(book))
+	f.Post("/machines/bookings/:id/cancel", ui.WithID(cancel))
+}
+
+// bookings shows a week, with what is asked of it and the form to book.
+func bookings(c fiber.Ctx, d room.Desk, in room.BookingInput, problems desk.Problems) error {
+	asked := func(name string) string { // a form that came back brings where it was sent from
+		if c.Method() == fiber.MethodPost {
+			return c.FormValue(name)
+		}
+		return c.Query(name)
+	}
+	week := asked("week")
+	if week == "" && c.Method() == fiber.MethodPost {
+		week = in.Date
+	}
+	page, err := d.Week(week, ui.Number(asked("only")))
+	if err != nil {
+		return err
+	}
+	look := room.SlotsInput{Design: c.Query("design"), Student: c.Query("for"), Days: c.Query("days")}
+	slots, err := d.Slots(look)
+	if err != nil {
+		return ui.Again(c, err, func(p desk.Problems) error {
+			return renderWeek(c, d, page, room.SlotsPage{}, look, in, p)
+		})
+	}
+	return renderWeek(c, d, page, slots, look, in, problems)
+}
+
+func renderWeek(c fiber.Ctx, d room.Desk, page room.WeekPage, slots room.SlotsPage, look room.SlotsInput, in room.BookingInput, problems desk.Problems) error {
+	v := newWeekView(ui.P{Printer: d.Printer()}, d, page, slots, look)
+	return ui.Render(c, "machines/bookings", area, "Bookings", fiber.Map{"View": v, "Look": look, "In": in, "Problems": problems})
+}
+
+func book(c fiber.Ctx, d room.Desk) error {
+	in := room.BookingInput{
+		MachineID: ui.Number(c.FormValue("machine")), Student: c.FormValue("student"), Care: c.FormValue("care") != "",
+		Date: c.FormValue("date"), From: c.FormValue("from"), To: c.FormValue("to"), Accompanied: c.FormValue("accompanied") != "", Far: c.FormValue("far") != "",
+		Note: c.FormValue("note"), Override: c.FormValue("override"), Weeks: c.FormValue("weeks"),
+	}
+	if err := d.Book(in); err != nil {
+		return ui.Again(c, err, func(p desk.Problems) error { return bookings(c, d, in, p) })
+	}
+	return c.Redirect().Status(fiber.StatusSeeOther).To(weekAddress(in.Date, ui.Number(c.FormValue("only"))))
+}
+
+func cancel(c fiber.Ctx, d room.Desk, id int64) error {
+	if err := d.CancelBooking(id); err != nil {
+		return err
+	}
+	return c.Redirect().Status(fiber.StatusSeeOther).To(weekAddress(c.FormValue("week"), ui.Number(c.FormValue("only"))))
+}
+
+// weekAddress is that of the week of a day, of one machine or of all.
+func weekAddress(day string, machineID int64) string {
+	q := url.Values{}
+	if day != "" {
+		q.Set("week", day)
+	}
+	if machineID != 0 {
+		q.Set("only", strconv.FormatInt(machineID, 10))
+	}
+	if len(q) == 0 {
+		return "/machines/bookings"
+	}
+	return "/machines/bookings?" + q.Encode()
+}
