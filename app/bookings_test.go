@@ -2,6 +2,8 @@ package app_test
 
 import (
 	"fmt"
+	"maps"
+	"slices"
 	"testing"
 	"time"
 
@@ -10,6 +12,7 @@ import (
 
 	"chalkstep/app/classes"
 	"chalkstep/app/desk"
+	"chalkstep/app/people"
 	"chalkstep/app/room"
 	"chalkstep/core/crew"
 	core "chalkstep/core/room"
@@ -114,4 +117,73 @@ func TestTheDatabaseKeepsAStudentInOnePlace(t *testing.T) {
 	assert.NotErrorIs(t, err, desk.ErrMayNot)
 	require.NoError(t, d.CancelClass(badges))
 	require.NoError(t, at(class.Places[1].ID, kettle, class.StartsAt), fmt.Sprint(class.Places[1].Name))
+}
+
+// The owner says when machines are booked; what is wrong is said by day and line, and
+// nothing is half kept.
+func TestTheRulesOfBookingAreTheOwners(t *testing.T) {
+	all := desks(t)
+	d := all[crew.Owner]
+	in, err := d.BookingRules()
+	require.NoError(t, err)
+	require.Equal(t, "09:00", in.From[time.Monday])
+	assert.ErrorIs(t, all[crew.Instructor].SaveBookingRules(in), desk.ErrMayNot)
+	bad := in
+	bad.From, bad.To = slices.Clone(in.From), slices.Clone(in.To)
+	bad.From[time.Tuesday], bad.To[time.Sunday] = "noon", "08:00"
+	bad.Closed = "2026-12-25 the holidays\nChristmas"
+	bad.Figures = maps.Clone(in.Figures)
+	bad.Figures["most"], bad.Figures["gap"] = "20", "-1"
+	err = d.SaveBookingRules(bad)
+	assert.Contains(t, problem(t, err, people.HoursField(time.Tuesday)), "clock times")
+	assert.Contains(t, problem(t, err, people.HoursField(time.Sunday)), "closes after it opens")
+	assert.Contains(t, problem(t, err, "closed"), "Line 2")
+	assert.NotEmpty(t, problem(t, err, people.FigureField("gap")))
+	assert.Contains(t, problem(t, err, people.FigureField("most")), "not shorter")
+
+	in.From[time.Sunday], in.To[time.Sunday] = "", ""
+	in.To[time.Friday] = "00:00" // midnight
+	in.Closed = "2026-12-25 the holidays\n\n2026-12-08\r\n2026-12-25 again"
+	in.Figures["most"] = "60"
+	require.NoError(t, d.SaveBookingRules(in))
+	again := atWork(signedIn(t, d))
+	kept, err := again.BookingRules()
+	require.NoError(t, err)
+	assert.Equal(t, "2026-12-08\n2026-12-25 the holidays", kept.Closed)
+	assert.Empty(t, kept.From[time.Sunday])
+	for date, says := range map[string]string{"2026-11-29": "closed on Sun 29 Nov", "2026-12-08": "closed on Tue 8 Dec", "2026-12-01": "at most 60 minutes"} {
+		said := problem(t, again.Book(room.BookingInput{MachineID: lantern, Student: "Ana Thorne", Date: date, From: "10:00", To: "11:30"}), "override")
+		assert.Contains(t, said, says)
+	}
+	require.NoError(t, again.Book(room.BookingInput{MachineID: lantern, Student: "Ana Thorne", Date: "2026-11-27", From: "23:00", To: "23:45"}))
+}
+
+// Who is suspended is accompanied until that is lifted, and who was not seen for long, too.
+func TestClearanceLapsesAndIsSuspended(t *testing.T) {
+	d := desks(t)[crew.Owner]
+	const ana = 1
+	in := room.BookingInput{MachineID: lantern, Student: "Ana Thorne", Date: "2026-11-30", From: "10:00", To: "11:00"}
+	assert.NotEmpty(t, problem(t, d.Suspend(ana, "  ", false), "suspended"))
+	require.NoError(t, d.Suspend(ana, "the guard was taken off", false))
+	assert.Contains(t, problem(t, d.Book(in), "accompanied"), "suspended: the guard was taken off")
+	page, err := d.Student(ana)
+	require.NoError(t, err)
+	assert.Empty(t, page.Alone)
+	require.NoError(t, d.Suspend(ana, "", true))
+	rules, err := d.BookingRules()
+	require.NoError(t, err)
+	rules.Figures["idle"] = "5"
+	require.NoError(t, d.SaveBookingRules(rules))
+	later := atWork(signedIn(t, d))
+	assert.Contains(t, problem(t, later.Book(in), "accompanied"), "lapsed: last marked on")
+	require.NoError(t, later.Mark(people.MarkInput{StudentIDs: []int64{ana}, Skill: "threading", On: "single-needle", Level: "alone"}))
+	require.NoError(t, later.Book(in), "seen today")
+}
+
+// signedIn is somebody at work with the workshop as it stands now.
+func signedIn(t *testing.T, d person) desk.Desk {
+	t.Helper()
+	who, err := d.App().Who(t.Context(), d.Who.WorkshopID, d.Who.AccountID)
+	require.NoError(t, err)
+	return d.App().Desk(t.Context(), who)
 }

@@ -20,7 +20,7 @@ import (
 )
 
 // builtOf is what use cases are built of: they have asked before they come to it.
-var builtOf = []string{"Floorplan", "Items", "Mendable", "Settings", "Sewn"}
+var builtOf = []string{"Clearance", "Floorplan", "Items", "Mendable", "Settings", "Sewn", "StudentLine"}
 
 // Every use case names what it needs, so a role that nobody has spoken for may
 // do nothing, reading or writing.

@@ -162,7 +162,7 @@ func TestBookingAMachine(t *testing.T) {
 	v.sees("#to-problem", "The end has to be after the start")
 	v.clock("#to", "12:00")
 	v.enter("#book button.main")
-	v.sees("#book", "Tam Nguyen may not work alone on a single-needle machine yet")
+	v.sees("#book", "Tam Nguyen may not work alone on a single-needle machine: safe start and stop")
 	v.tick("An instructor stays")
 	v.enter("#book button.main")
 	v.sees("h1", "11 bookings")

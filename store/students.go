@@ -14,6 +14,8 @@ type studentRow struct {
 	Name       string
 	FirstTimer bool
 	Units      string
+	Suspended  string
+	Seen       seen `gorm:"embedded"`
 	Version    int
 	SignOffs   []signOffRow `gorm:"foreignKey:StudentID"`
 }
@@ -31,8 +33,24 @@ type signOffRow struct {
 	Alone       bool
 }
 
+// seen is when a student was last marked on each kind of machine; the database says.
+type seen struct {
+	SeenSingleNeedle *time.Time `gorm:"->"`
+	SeenMultiNeedle  *time.Time `gorm:"->"`
+}
+
+func (s seen) value() map[skill.Kind]time.Time {
+	at := map[skill.Kind]time.Time{}
+	for kind, day := range map[skill.Kind]*time.Time{skill.SingleNeedle: s.SeenSingleNeedle, skill.MultiNeedle: s.SeenMultiNeedle} {
+		if day != nil {
+			at[kind] = *day
+		}
+	}
+	return at
+}
+
 func (s studentRow) value() skill.Student {
-	v := skill.Student{ID: s.ID, Version: s.Version, Name: s.Name, FirstTimer: s.FirstTimer, Units: s.Units}
+	v := skill.Student{ID: s.ID, Version: s.Version, Name: s.Name, FirstTimer: s.FirstTimer, Units: s.Units, Suspended: s.Suspended, Seen: s.Seen.value()}
 	for _, o := range s.SignOffs {
 		v.SignOffs = append(v.SignOffs, skill.SignOff{Skill: skill.Key(o.Skill), On: skill.Kind(o.MachineKind), Date: o.SignedOn, Assessor: o.Assessor.Name, Alone: o.Alone})
 	}
@@ -117,4 +135,9 @@ func (w Workshop) SaveStudent(s skill.Student) (int64, error) {
 	}
 	result := w.db.Model(&studentRow{}).Where("id = ? AND version = ?", s.ID, s.Version).Select("Name", "FirstTimer", "Units", "Version").Updates(row)
 	return s.ID, updated("saving the student "+s.Name, result)
+}
+
+// Suspend keeps a student from having a machine alone, for a reason; none lifts it.
+func (w Workshop) Suspend(studentID int64, reason string) error {
+	return found("suspending a student", w.db.Model(&studentRow{}).Where("id = ? AND retired_at IS NULL", studentID).Update("suspended", reason))
 }

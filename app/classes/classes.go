@@ -15,6 +15,7 @@ import (
 	"chalkstep/core/room"
 	"chalkstep/core/say"
 	"chalkstep/core/shelf"
+	"chalkstep/core/skill"
 	"chalkstep/store"
 )
 
@@ -103,16 +104,20 @@ func (d Desk) RosterPicks(picked []int64, words string) (RosterPicks, error) {
 	if err != nil {
 		return picks, err
 	}
+	add := func(to *[]desk.StudentLine, s skill.Student) {
+		line, one := d.StudentLine(s)
+		*to, err = append(*to, line), errors.Join(err, one)
+	}
 	for _, s := range chosen {
-		picks.Picked = append(picks.Picked, desk.NewStudentLine(s))
+		add(&picks.Picked, s)
 	}
 	for _, s := range found {
 		if !slices.Contains(picked, s.ID) {
-			picks.Found = append(picks.Found, desk.NewStudentLine(s))
+			add(&picks.Found, s)
 		}
 	}
 	picks.More = total - len(found)
-	return picks, nil
+	return picks, err
 }
 
 // A ClassInput is what a person says of a class; numbers are typed.

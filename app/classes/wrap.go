@@ -117,7 +117,11 @@ func (d Desk) makeups(w WrapPage) (map[int64][]Makeup, error) {
 		length = (length + makeupRounding - 1) / makeupRounding * makeupRounding
 		for n := 1; n <= makeupDays && len(found[o.StudentID]) < mostMakeups; n++ {
 			from := first.AddDate(0, 0, n)
-			if m, free := d.makeupAt(w, o, from, from.Add(length), taken, elsewhere); free {
+			m, free, err := d.makeupAt(w, o, from, from.Add(length), taken, elsewhere)
+			if err != nil {
+				return nil, err
+			}
+			if free {
 				found[o.StudentID] = append(found[o.StudentID], m)
 			}
 		}
@@ -126,10 +130,10 @@ func (d Desk) makeups(w WrapPage) (map[int64][]Makeup, error) {
 }
 
 // makeupAt finds a machine that takes what somebody has to finish and is free.
-func (d Desk) makeupAt(w WrapPage, o run.Outcome, from, to time.Time, taken, elsewhere []room.Booking) (Makeup, bool) {
+func (d Desk) makeupAt(w WrapPage, o run.Outcome, from, to time.Time, taken, elsewhere []room.Booking) (Makeup, bool, error) {
 	overlaps := func(b room.Booking) bool { return b.StartsAt.Before(to) && b.EndsAt.After(from) }
 	if slices.ContainsFunc(elsewhere, func(b room.Booking) bool { return b.Student.ID == o.StudentID && overlaps(b) }) {
-		return Makeup{}, false
+		return Makeup{}, false, nil
 	}
 	work, place, _ := w.Plan.Maker(o.Steps[0].Person)
 	for _, m := range w.Plan.Class.Machines {
@@ -137,10 +141,10 @@ func (d Desk) makeupAt(w WrapPage, o run.Outcome, from, to time.Time, taken, els
 		if out || !work.Fits(m.ID) || slices.ContainsFunc(taken, func(b room.Booking) bool { return b.Machine.ID == m.ID && overlaps(b) }) {
 			continue
 		}
-		alone, _ := skill.MayBookAlone(place.AloneOn(m.Kind()))
-		return Makeup{room.Named{ID: m.ID, Name: m.Name}, from, to, !alone}, true
+		c, err := d.Clearance(place.Student, m.Kind())
+		return Makeup{room.Named{ID: m.ID, Name: m.Name}, from, to, !c.May()}, true, err
 	}
-	return Makeup{}, false
+	return Makeup{}, false, nil
 }
 
 // BookMakeup books the nth of the times that a student was offered, and keeps the kit on

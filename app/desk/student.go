@@ -11,19 +11,32 @@ type StudentLine struct {
 	Top  bool
 	// Alone lists the kinds of machine the student may book alone.
 	Alone []string
+	// Clearances are those of each kind.
+	Clearances []skill.Clearance
 }
 
-// NewStudentLine is a student as a list shows them.
-func NewStudentLine(s skill.Student) StudentLine {
+// StudentLine is a student as a list shows them.
+func (d Desk) StudentLine(s skill.Student) (StudentLine, error) {
 	line := StudentLine{Student: s}
 	signed := s.Signed()
 	line.SignedCount = len(signed)
 	next, ok := skill.Next(signed)
 	line.Next, line.Top = next, !ok
 	for _, kind := range skill.Kinds {
-		if may, _ := skill.MayBookAlone(s.AloneOn(kind)); may {
+		c, err := d.Clearance(s, kind)
+		if err != nil {
+			return line, err
+		}
+		line.Clearances = append(line.Clearances, c)
+		if c.May() {
 			line.Alone = append(line.Alone, string(kind))
 		}
 	}
-	return line
+	return line, nil
+}
+
+// Clearance is whether a student may be at a kind of machine alone, by the rules of the house.
+func (d Desk) Clearance(s skill.Student, on skill.Kind) (skill.Clearance, error) {
+	settings, err := d.Settings()
+	return s.ClearanceOn(on, settings.Booking.IdleDays, d.Now), err
 }

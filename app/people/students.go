@@ -2,6 +2,7 @@ package people
 
 import (
 	"slices"
+	"strings"
 
 	"chalkstep/app/desk"
 	"chalkstep/core/skill"
@@ -23,7 +24,11 @@ func (d Desk) Students(words string, page int) (StudentsPage, error) {
 	students, total, err := d.Shop.Students(list.Pages.Words, list.Pages.Stretch())
 	list.Pages.Total = total
 	for _, s := range students {
-		list.Students = append(list.Students, desk.NewStudentLine(s))
+		line, err := d.StudentLine(s)
+		if err != nil {
+			return list, err
+		}
+		list.Students = append(list.Students, line)
 	}
 	return list, err
 }
@@ -73,7 +78,11 @@ func (d Desk) Student(id int64) (StudentPage, error) {
 	if err != nil {
 		return StudentPage{}, err
 	}
-	page := StudentPage{StudentLine: desk.NewStudentLine(s)}
+	line, err := d.StudentLine(s)
+	if err != nil {
+		return StudentPage{}, err
+	}
+	page := StudentPage{StudentLine: line}
 	signed := s.Signed()
 	for _, step := range skill.Ladder {
 		rung := Rung{Step: step, Waits: skill.Missing(signed, step.After), Reached: signed[step.Key]}
@@ -119,4 +128,21 @@ func (d Desk) SaveStudent(s skill.Student) (int64, error) {
 		})
 		return id, desk.Saved(err, s.Name)
 	})
+}
+
+// Suspend keeps a student from having a machine alone, for a reason; none lifts it again.
+func (d Desk) Suspend(id int64, reason string, lift bool) error {
+	if err := d.Need(desk.ChangeStudents); err != nil {
+		return err
+	}
+	reason = strings.TrimSpace(desk.Cleaned(reason))
+	switch {
+	case lift:
+		reason = ""
+	case reason == "":
+		return desk.Problems{"suspended": "Write why."}
+	case len([]rune(reason)) > 200:
+		return desk.Problems{"suspended": "At most 200 letters."}
+	}
+	return desk.OnceOnly(d, func(d Desk) error { return d.Shop.Suspend(id, reason) })
 }

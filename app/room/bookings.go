@@ -152,8 +152,12 @@ func (d Desk) bookOne(b room.Booking, machine room.Machine, student *skill.Stude
 
 // mayBook makes a problem of a student who may not be alone there, or is elsewhere.
 func (d Desk) mayBook(b room.Booking, machine room.Machine, student skill.Student) error {
-	if alone, missing := skill.MayBookAlone(student.AloneOn(machine.Kind())); !alone && !b.Accompanied {
-		return desk.Problems{"accompanied": fmt.Sprintf("%s may not work alone on a %s machine yet: %s still to be signed off. Tick that an instructor stays, or choose someone else.", student.Name, machine.Kind(), d.Say(skill.Titles(missing)))}
+	c, err := d.Clearance(student, machine.Kind())
+	if err != nil {
+		return err
+	}
+	if !c.May() && !b.Accompanied {
+		return desk.Problems{"accompanied": fmt.Sprintf("%s may not work alone on a %s machine: %s. Tick that an instructor stays, or choose someone else.", student.Name, machine.Kind(), d.Say(c.Why()))}
 	}
 	elsewhere, err := d.Shop.Elsewhere([]int64{student.ID}, b.StartsAt, b.EndsAt, 0)
 	if err != nil {

@@ -168,8 +168,11 @@ func (d Desk) Slots(in SlotsInput) (SlotsPage, error) {
 		}
 		one := booking.Machine{ID: m.ID, Name: m.Name, Minutes: seat.PracticeMinutes(sewn, rules, day.Hand(student, rules.Timing())), Taken: room.WhenTaken(m.ID, bookings, m.Outages, want.Within)}
 		if student.ID != 0 {
-			alone, _ := skill.MayBookAlone(student.AloneOn(m.Kind()))
-			one.Accompanied = !alone
+			c, err := d.Clearance(student, m.Kind())
+			if err != nil {
+				return page, err
+			}
+			one.Accompanied = !c.May()
 		}
 		if length := rules.Booking.Length(one.Minutes); rules.Booking.MostMinutes > 0 && length.Minutes() > float64(rules.Booking.MostMinutes) {
 			page.Cannot = append(page.Cannot, say.T("%s: it takes %s, longer than a booking may be", say.Name(m.Name), say.Minutes(one.Minutes)))

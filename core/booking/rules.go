@@ -49,8 +49,6 @@ type Rules struct {
 	WeekMinutes int `json:"week_minutes"`
 	// GapMinutes lie between two people at one machine.
 	GapMinutes int `json:"gap_minutes"`
-	// GraceMinutes after its start a booking is released when nobody has sat down.
-	GraceMinutes int `json:"grace_minutes"`
 	// AheadDays is how far ahead is booked.
 	AheadDays int `json:"ahead_days"`
 	// IdleDays is after how long without a mark clearance to book alone lapses.
@@ -59,7 +57,7 @@ type Rules struct {
 
 // Defaults are the handbook's; the hours and after how long a clearance lapses are ours.
 func Defaults() Rules {
-	r := Rules{LeastMinutes: 30, MostMinutes: 180, WeekMinutes: 360, GapMinutes: 10, GraceMinutes: 15, AheadDays: 28, IdleDays: 365}
+	r := Rules{LeastMinutes: 30, MostMinutes: 180, WeekMinutes: 360, GapMinutes: 10, AheadDays: 28, IdleDays: 365}
 	for day := range r.Hours {
 		r.Hours[day] = Opening{From: 9 * 60, To: 21 * 60}
 	}

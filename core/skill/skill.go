@@ -101,14 +101,6 @@ func Missing(signed Signed, needs []Key) []Step {
 	return missing
 }
 
-// MayBookAlone tells whether a student may have a machine without an
-// instructor; signed holds what they did alone on that kind of machine. When
-// not, missing lists what is still to be shown.
-func MayBookAlone(signed Signed) (ok bool, missing []Step) {
-	missing = Missing(signed, aloneNeeds)
-	return len(missing) == 0, missing
-}
-
 // Next is the lowest step that is not signed and whose forerunners are; ok
 // is false at the top of the ladder.
 func Next(signed Signed) (step Step, ok bool) {

@@ -28,6 +28,11 @@ type Student struct {
 	// [measure.UnitsNamed].
 	Units    string
 	SignOffs []SignOff
+	// Seen is when they were last marked, by kind of machine.
+	Seen map[Kind]time.Time
+	// Suspended says why they may not have a machine alone for now, empty where nobody
+	// said so.
+	Suspended string
 }
 
 // A SignOff says that a step of the ladder counts as reached by a student on a kind of

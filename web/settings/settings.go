@@ -19,6 +19,7 @@ func Routes(f *fiber.App) {
 	f.Post("/settings", ui.With(save))
 	peopleRoutes(f)
 	learnedRoutes(f)
+	bookingRoutes(f)
 }
 
 // house shows the rules; typed is what a form held that could not be kept.

@@ -25,6 +25,7 @@ func Routes(f *fiber.App) {
 	f.Post("/students/marks", ui.With(mark))
 	f.Get("/students/:id", ui.WithID(func(c fiber.Ctx, d people.Desk, id int64) error { return show(c, d, id, desk.Problems{}) }))
 	f.Post("/students/:id", ui.WithID(save))
+	f.Post("/students/:id/suspend", ui.WithID(suspend))
 	f.Post("/students/:id/marks/:mark/take-back", ui.WithID(takeBack))
 }
 
@@ -42,7 +43,7 @@ func show(c fiber.Ctx, d people.Desk, id int64, problems desk.Problems) error {
 		return err
 	}
 	typed := page.Name
-	if c.Method() == fiber.MethodPost && c.FormValue("skill") == "" {
+	if c.Method() == fiber.MethodPost && c.FormValue("name") != "" {
 		typed, page.FirstTimer, page.Units = c.FormValue("name"), c.FormValue("first_timer") != "", c.FormValue("units")
 	}
 	in := people.MarkInput{Skill: page.Next.Key, On: skill.SingleNeedle, Level: skill.Alone}
@@ -77,4 +78,12 @@ func takeBack(c fiber.Ctx, d people.Desk, id int64) error {
 		return ui.Again(c, err, func(p desk.Problems) error { return show(c, d, id, p) })
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/students/%d#marks", id))
+}
+
+// suspend keeps a student from being alone at a machine, or lifts that.
+func suspend(c fiber.Ctx, d people.Desk, id int64) error {
+	if err := d.Suspend(id, c.FormValue("suspended"), c.FormValue("lift") != ""); err != nil {
+		return ui.Again(c, err, func(p desk.Problems) error { return show(c, d, id, p) })
+	}
+	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/students/%d", id))
 }
