@@ -32,11 +32,14 @@ var examples = []string{
 	"/healthz", "/readyz", "/sign-in", "/designs/names?design=b", "/designs/2/picture/thumb", "/designs/2/picture/drawing", "/designs/2/stops/1", "/designs/2/file", "/designs/2/restart?stop=1", "/designs/5/copies/file?quantity=4",
 	"/designs/2/stitches", "/designs/2/density.png", "/designs/2/template?machine=1", "/designs/7/pieces.svg?stop=1&offset=1", "/designs/2/charts/1", "/designs/2/stitch-outs/1/photo", "/projects/names?project=b",
 	"/projects/2/photo", "/projects/4/template?of=L", "/projects/6/layers?what=batting&stop=1", "/projects/4/techniques?technique=spray", "/projects/2/threads/try?thread-0-1=%23ffffff", "/projects/2/drawing", "/projects/2/place?shape=tote&spot=centre",
-	"/projects/2/tests/1/photo", "/classes/picks?find=a", "/classes/preview?project=Crab%20hand%20towel&date=2026-12-22&from=10:00&to=12:00&students=1&machines=1", "/classes/4/levers?lever=iron%3A1&lever=instructor%3A1", "/classes/3/cut.pdf", "/classes/3/labels.pdf", "/classes/3/cards.pdf", "/classes/3/stick/1", "/classes/2/wrap.csv", "/classes/2/wrap.pdf", "/classes/2/wrap/1/photo", "/classes/2/stations/1/code.png", heron + "/state", heron + "/restart?x=1&y=2", heron + "/picture/3/1", "/station/worker.js", "/classes/new?like=3", "/stock/buy.csv", "/stock/buy.pdf", "/students/names?student=a",
+	"/projects/2/tests/1/photo", "/classes/picks?find=a", "/classes/preview?project=Crab%20hand%20towel&date=2026-12-22&from=10:00&to=12:00&students=1&machines=1", "/classes/4/levers?lever=iron%3A1&lever=instructor%3A1", "/classes/3/cut.pdf", "/classes/3/labels.pdf", "/classes/3/cards.pdf", "/classes/3/stick/1", "/classes/2/wrap.csv", "/classes/2/wrap.pdf", "/classes/2/wrap/1/photo", "/classes/2/stations/1/code.png", heron + "/state", heron + "/restart?x=1&y=2", heron + "/picture/3/1", "/station/worker.js", calendar, "/classes/new?like=3", "/stock/buy.csv", "/stock/buy.pdf", "/students/names?student=a",
 }
 
 // heron stands for the link of the phone beside Heron in the class that goes on.
 const heron = "/station/heron"
+
+// calendar stands for the link of the calendar of the workshop.
+const calendar = "/calendar/workshop"
 
 // streams do not end, and are tested by themselves.
 var streams = []string{"/classes/2/news", heron + "/news"}
@@ -69,8 +72,10 @@ func TestPagesDoNotGrowWithTheWorkshop(t *testing.T) {
 			}
 		}
 		owner, instructor := signedIn(t, base), signedInAs(t, base, crew.Instructor)
-		owner.get(t, heron)
-		instructor.get(t, heron) // its link is known
+		for _, c := range []*client{owner, instructor} { // their links are known
+			c.get(t, heron)
+			c.get(t, calendar)
+		}
 		for _, path := range paths {
 			owner.get(t, path) // what is worked out once is known
 			asked = nil

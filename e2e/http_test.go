@@ -22,8 +22,8 @@ import (
 type client struct {
 	base string
 	http *http.Client
-	// heron is the link of the phone beside Heron, once it is known.
-	heron string
+	// links are the secret ones by what stands for them, once they are known.
+	links map[string]string
 }
 
 func newClient(t testing.TB, base string) *client {
@@ -52,22 +52,35 @@ func (c *client) ask(t testing.TB, path string) (int, string) {
 	return answer.StatusCode, string(body)
 }
 
-// heronLink is the link of the phone beside Heron on the page that lists them.
-var heronLink = regexp.MustCompile(`<h2>Heron</h2>[^§]*?href="(/station/[^"]+)"`)
+// secrets are links that are not known before, with the pages that list them: of the phone
+// beside Heron, and of the calendar of the workshop.
+var secrets = map[string]struct {
+	page string
+	link *regexp.Regexp
+}{
+	heron:    {"/classes/2/stations", regexp.MustCompile(`<h2>Heron</h2>[^§]*?href="(/station/[^"]+)"`)},
+	calendar: {"/machines/calendars", regexp.MustCompile(`href="(/calendar/[^"]+)"`)},
+}
 
-// address puts the link of the phone beside Heron where an address stands for it.
+// address puts a secret link where an address stands for it.
 func (c *client) address(t testing.TB, path string) string {
 	t.Helper()
-	rest, is := strings.CutPrefix(path, heron)
-	if !is {
-		return path
+	for placeholder, secret := range secrets {
+		rest, is := strings.CutPrefix(path, placeholder)
+		if !is {
+			continue
+		}
+		if c.links[placeholder] == "" {
+			found := secret.link.FindStringSubmatch(c.get(t, secret.page))
+			require.NotNil(t, found)
+			if c.links == nil {
+				c.links = map[string]string{}
+			}
+			c.links[placeholder] = found[1]
+		}
+		return c.links[placeholder] + rest
 	}
-	if c.heron == "" {
-		found := heronLink.FindStringSubmatch(c.get(t, "/classes/2/stations"))
-		require.NotNil(t, found)
-		c.heron = found[1]
-	}
-	return c.heron + rest
+	return path
 }
 
 var tokenField = regexp.MustCompile(`name="_csrf" value="([^"]+)"`)

@@ -22,6 +22,7 @@ import (
 	"chalkstep/app/desk"
 	"chalkstep/core/photo"
 	"chalkstep/core/stitch"
+	"chalkstep/web/calendar"
 	"chalkstep/web/classes"
 	"chalkstep/web/designs"
 	"chalkstep/web/guard"
@@ -108,6 +109,7 @@ func New(cfg Config) (*fiber.App, error) {
 	g := guard.New(cfg)
 	f.Use(g.Deadline, streams.Carry, g.Know, g.Body(uploads...))
 	station.Routes(f, cfg.App)
+	calendar.Routes(f, cfg.App)
 	f.Use(g.Form)
 	signin.Routes(f, cfg.App, g)
 	f.Use(signin.Required(cfg.App), ui.Keep(cfg.App.Now))

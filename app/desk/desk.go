@@ -9,6 +9,7 @@ import (
 	"fmt"
 	"time"
 
+	"chalkstep/core/booking"
 	"chalkstep/core/crew"
 	"chalkstep/core/house"
 	"chalkstep/core/measure"
@@ -46,7 +47,9 @@ type Who struct {
 	Email      string
 	Role       crew.Role
 	// Place is where the phone of a station lies, zero for a person.
-	Place    Place
+	Place Place
+	// Calendar is what a program reads by its link, nothing for a person.
+	Calendar booking.Calendar
 	Workshop string
 	Zone     *time.Location
 	// Printer writes in their units and by their clock.

@@ -14,6 +14,8 @@ const (
 	Assistant  Role = "assistant"
 	// Station is the phone beside a machine, which nobody signs in at.
 	Station Role = "station"
+	// Reader is a program that reads a calendar by its link, which nobody signs in at.
+	Reader Role = "reader"
 )
 
 // Roles of people, in the order of what they may.

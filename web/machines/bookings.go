@@ -9,6 +9,8 @@ import (
 
 	"chalkstep/app/desk"
 	"chalkstep/app/room"
+	"chalkstep/core/booking"
+	"chalkstep/web/guard"
 	"chalkstep/web/ui"
 )
 
@@ -23,6 +25,8 @@ func bookingRoutes(f *fiber.App) {
 	}))
 	f.Post("/machines/bookings", ui.With(book))
 	f.Post("/machines/bookings/:id/cancel", ui.WithID(cancel))
+	f.Get("/machines/calendars", ui.With(ui.Needs(desk.Book, calendars)))
+	f.Post("/machines/calendars", ui.With(renew))
 }
 
 // bookings shows a week, with what is asked of it and the form to book.
@@ -88,4 +92,33 @@ func weekAddress(day string, machineID int64) string {
 		return "/machines/bookings"
 	}
 	return "/machines/bookings?" + q.Encode()
+}
+
+// calendars lists the links that programs read; one of a student where the address says so.
+func calendars(c fiber.Ctx, d room.Desk) error {
+	title, feeds, err := "Calendars", []room.Feed(nil), error(nil)
+	if id := ui.Number(c.Query("student")); id != 0 {
+		var one room.Feed
+		one, err = d.StudentFeed(id)
+		feeds = []room.Feed{one}
+	} else {
+		feeds, err = d.Feeds()
+	}
+	if err != nil {
+		return err
+	}
+	return ui.Render(c, "machines/calendars", area, title, fiber.Map{"Feeds": feeds, "Site": guard.Base(c)})
+}
+
+// renew gives a calendar another link.
+func renew(c fiber.Ctx, d room.Desk) error {
+	of := booking.Calendar{Kind: booking.CalendarKind(c.FormValue("kind")), ID: ui.Number(c.FormValue("id"))}
+	if err := d.RenewFeed(of); err != nil {
+		return err
+	}
+	to := "/machines/calendars"
+	if of.Kind == booking.OfStudent {
+		to += "?student=" + strconv.FormatInt(of.ID, 10)
+	}
+	return c.Redirect().Status(fiber.StatusSeeOther).To(to)
 }

@@ -1,0 +1,35 @@
+// Package calendar is the face that programs read calendars at, by secret links, without
+// an account.
+package calendar
+
+import (
+	"strings"
+
+	"github.com/gofiber/fiber/v3"
+
+	"chalkstep/app/desk"
+	"chalkstep/app/room"
+	"chalkstep/web/guard"
+)
+
+// Routes of the calendars.
+func Routes(f *fiber.App, a *desk.App) {
+	f.Get("/calendar/:file", func(c fiber.Ctx) error {
+		token, is := strings.CutSuffix(c.Params("file"), ".ics")
+		if !is {
+			return desk.NotFound("the calendar")
+		}
+		who, err := a.Reader(c.Context(), token)
+		if err != nil {
+			return err
+		}
+		data, err := desk.In[room.Desk](a.Desk(c.Context(), who)).ReadFeed(guard.Base(c))
+		if err != nil {
+			return err
+		}
+		c.Set(fiber.HeaderContentType, "text/calendar; charset=utf-8")
+		c.Set(fiber.HeaderContentDisposition, `attachment; filename="chalk-step.ics"`)
+		c.Set(fiber.HeaderCacheControl, "private, no-cache")
+		return c.Send(data)
+	})
+}
