@@ -76,6 +76,7 @@ var pages = []struct {
 	{"/students", "", false},
 	{"/students/1", "student", false},
 	{"/students/matrix", "matrix", false},
+	{"/students/roster", "", false},
 	{"/no-such-page", "", false},
 }
 

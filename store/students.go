@@ -15,6 +15,9 @@ type studentRow struct {
 	FirstTimer bool
 	Units      string
 	Suspended  string
+	Size       string
+	Notes      string
+	Photos     bool
 	Seen       seen `gorm:"embedded"`
 	Version    int
 	SignOffs   []signOffRow `gorm:"foreignKey:StudentID"`
@@ -50,7 +53,7 @@ func (s seen) value() map[skill.Kind]time.Time {
 }
 
 func (s studentRow) value() skill.Student {
-	v := skill.Student{ID: s.ID, Version: s.Version, Name: s.Name, FirstTimer: s.FirstTimer, Units: s.Units, Suspended: s.Suspended, Seen: s.Seen.value()}
+	v := skill.Student{ID: s.ID, Version: s.Version, Name: s.Name, FirstTimer: s.FirstTimer, Units: s.Units, Suspended: s.Suspended, Seen: s.Seen.value(), Size: s.Size, Notes: s.Notes, Photos: s.Photos}
 	for _, o := range s.SignOffs {
 		v.SignOffs = append(v.SignOffs, skill.SignOff{Skill: skill.Key(o.Skill), On: skill.Kind(o.MachineKind), Date: o.SignedOn, Assessor: o.Assessor.Name, Alone: o.Alone})
 	}
@@ -128,16 +131,27 @@ func (w Workshop) Student(id int64) (skill.Student, error) {
 // SaveStudent adds a student (ID 0) or changes them, but for their sign-offs,
 // and gives their ID.
 func (w Workshop) SaveStudent(s skill.Student) (int64, error) {
-	row := studentRow{ID: s.ID, Version: s.Version + 1, Name: s.Name, FirstTimer: s.FirstTimer, Units: s.Units}
+	row := studentRow{ID: s.ID, Version: s.Version + 1, Name: s.Name, FirstTimer: s.FirstTimer, Units: s.Units, Size: s.Size, Notes: s.Notes, Photos: s.Photos}
 	if s.ID == 0 {
 		err := w.db.Omit("SignOffs").Create(&row).Error
 		return row.ID, explain("adding the student "+s.Name, err)
 	}
-	result := w.db.Model(&studentRow{}).Where("id = ? AND version = ?", s.ID, s.Version).Select("Name", "FirstTimer", "Units", "Version").Updates(row)
+	result := w.db.Model(&studentRow{}).Where("id = ? AND version = ?", s.ID, s.Version).Select("Name", "FirstTimer", "Units", "Size", "Notes", "Photos", "Version").Updates(row)
 	return s.ID, updated("saving the student "+s.Name, result)
 }
 
 // Suspend keeps a student from having a machine alone, for a reason; none lifts it.
 func (w Workshop) Suspend(studentID int64, reason string) error {
 	return found("suspending a student", w.db.Model(&studentRow{}).Where("id = ? AND retired_at IS NULL", studentID).Update("suspended", reason))
+}
+
+// NamesThere tells which of some names are those of students, in small letters.
+func (w Workshop) NamesThere(names []string) (map[string]bool, error) {
+	var found []string
+	err := w.db.Model(&studentRow{}).Where("retired_at IS NULL AND lower(name) IN (SELECT lower(n) FROM unnest(?::text[]) AS n)", texts(names)).Pluck("name", &found).Error
+	there := map[string]bool{}
+	for _, name := range found {
+		there[strings.ToLower(name)] = true
+	}
+	return there, explain("looking who is a student", err)
 }

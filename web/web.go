@@ -20,6 +20,7 @@ import (
 	"github.com/gofiber/fiber/v3/middleware/static"
 
 	"chalkstep/app/desk"
+	"chalkstep/app/people"
 	"chalkstep/core/photo"
 	"chalkstep/core/stitch"
 	"chalkstep/web/calendar"
@@ -56,6 +57,7 @@ const photoForm = photo.MostBytes + 64<<10
 // uploads are the places files are sent to.
 var uploads = []guard.Upload{
 	{Path: "/designs", MostBytes: stitch.MaxBytes + 64<<10}, {Path: "*/photo", MostBytes: photoForm}, {Path: "*/stitch-outs", MostBytes: photoForm},
+	{Path: "/students/roster", MostBytes: people.MostRosterBytes + 64<<10},
 }
 
 // readyWithin is how long the database may take to show that it is there.

@@ -105,9 +105,14 @@ type studentSaid struct {
 	Name       string `says:"Name"`
 	FirstTimer bool   `says:"First-timer"`
 	Units      string `says:"Their card in"`
+	Size       string `says:"Size"`
+	Notes      string `says:"Notes"`
+	Photos     bool   `says:"May be photographed"`
 }
 
-func said(s skill.Student) studentSaid { return studentSaid{s.Name, s.FirstTimer, s.Units} }
+func said(s skill.Student) studentSaid {
+	return studentSaid{s.Name, s.FirstTimer, s.Units, s.Size, s.Notes, s.Photos}
+}
 
 // SaveStudent adds or changes a student.
 func (d Desk) SaveStudent(s skill.Student) (int64, error) {
@@ -117,6 +122,7 @@ func (d Desk) SaveStudent(s skill.Student) (int64, error) {
 	problems := desk.Problems{}
 	s.Name = desk.Name(problems, "name", s.Name, "Write the student's name.")
 	s.Units = desk.Chosen(problems, "units", s.Units, desk.UnitChoices, "Choose millimetres, inches or neither.")
+	s.Size, s.Notes = desk.Text(problems, "size", s.Size, 20), desk.Text(problems, "notes", s.Notes, 500)
 	if err := problems.OrNil(); err != nil {
 		return 0, err
 	}

@@ -26,8 +26,12 @@ type Student struct {
 	FirstTimer bool
 	// Units names what they measure in, empty where nobody has said: see
 	// [measure.UnitsNamed].
-	Units    string
-	SignOffs []SignOff
+	Units string
+	// Size of what they wear; Notes, access needs among them, are for staff alone; Photos
+	// tells that they may be photographed.
+	Size, Notes string
+	Photos      bool
+	SignOffs    []SignOff
 	// Seen is when they were last marked, by kind of machine.
 	Seen map[Kind]time.Time
 	// Suspended says why they may not have a machine alone for now, empty where nobody

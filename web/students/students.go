@@ -21,6 +21,7 @@ func Routes(f *fiber.App) {
 	}))
 	f.Post("/students", ui.With(func(c fiber.Ctx, d people.Desk) error { return save(c, d, 0) }))
 	f.Get("/students/names", ui.Suggest(people.Desk.StudentNames))
+	rosterRoutes(f)
 	f.Get("/students/matrix", ui.With(func(c fiber.Ctx, d people.Desk) error { return matrix(c, d, desk.Problems{}) }))
 	f.Post("/students/marks", ui.With(mark))
 	f.Get("/students/:id", ui.WithID(func(c fiber.Ctx, d people.Desk, id int64) error { return show(c, d, id, desk.Problems{}) }))
@@ -45,6 +46,7 @@ func show(c fiber.Ctx, d people.Desk, id int64, problems desk.Problems) error {
 	typed := page.Name
 	if c.Method() == fiber.MethodPost && c.FormValue("name") != "" {
 		typed, page.FirstTimer, page.Units = c.FormValue("name"), c.FormValue("first_timer") != "", c.FormValue("units")
+		page.Size, page.Notes, page.Photos = c.FormValue("size"), c.FormValue("notes"), c.FormValue("photos") != ""
 	}
 	in := people.MarkInput{Skill: page.Next.Key, On: skill.SingleNeedle, Level: skill.Alone}
 	if c.FormValue("skill") != "" { // what was pressed is kept
@@ -59,7 +61,7 @@ func show(c fiber.Ctx, d people.Desk, id int64, problems desk.Problems) error {
 }
 
 func save(c fiber.Ctx, d people.Desk, id int64) error {
-	s := skill.Student{ID: id, Version: ui.Small(c.FormValue("version")), Name: c.FormValue("name"), FirstTimer: c.FormValue("first_timer") != "", Units: c.FormValue("units")}
+	s := skill.Student{ID: id, Version: ui.Small(c.FormValue("version")), Name: c.FormValue("name"), FirstTimer: c.FormValue("first_timer") != "", Units: c.FormValue("units"), Size: c.FormValue("size"), Notes: c.FormValue("notes"), Photos: c.FormValue("photos") != ""}
 	saved, err := d.SaveStudent(s)
 	if err != nil {
 		return ui.Again(c, err, func(p desk.Problems) error {
