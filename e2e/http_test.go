@@ -2,6 +2,7 @@ package e2e
 
 import (
 	"bytes"
+	"fmt"
 	"io"
 	"mime/multipart"
 	"net/http"
@@ -209,4 +210,16 @@ func TestTheOriginalFileComesBackByteForByte(t *testing.T) {
 	assert.True(t, strings.HasPrefix(converted, "LA:"), "the crab is an .exp, converted on the way")
 	status, _ := c.post(t, "/designs/3/file?as=pdf", nil)
 	assert.NotEqual(t, http.StatusOK, status)
+}
+
+var ownLink = regexp.MustCompile(`value="http://[^/"]+(/me/[^"]+)"`)
+
+// openOwn opens the own page of a student beside that of the staff, and gives its link.
+func (c *client) openOwn(t testing.TB, studentID int) string {
+	t.Helper()
+	found := ownLink.FindStringSubmatch(c.get(t, fmt.Sprintf("/students/%d/link", studentID)))
+	require.NotNil(t, found)
+	_, page := c.post(t, found[1], url.Values{"_csrf": {c.token(t, found[1])}, "pin": {"4711"}})
+	require.Contains(t, page, "Your ladder")
+	return found[1]
 }

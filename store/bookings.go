@@ -66,11 +66,14 @@ func (w Workshop) BookingsBetween(from, to time.Time, stretch Stretch) ([]room.B
 	return bookings, rows[0].Total, nil
 }
 
-// Book gives a machine to a student, or to whoever cares for it, by somebody, and gives the
-// booking's ID.
+// Book gives a machine to a student, or to whoever cares for it, by somebody of the staff
+// (0 for the student), and gives the booking's ID.
 func (w Workshop) Book(b room.Booking, byID int64) (int64, error) {
 	row := bookingRow{
-		MachineID: b.Machine.ID, Purpose: forCare, StartsAt: b.StartsAt, EndsAt: b.EndsAt, Accompanied: b.Accompanied, Note: b.Note, Overrode: b.Overrode, BookedBy: &byID,
+		MachineID: b.Machine.ID, Purpose: forCare, StartsAt: b.StartsAt, EndsAt: b.EndsAt, Accompanied: b.Accompanied, Note: b.Note, Overrode: b.Overrode,
+	}
+	if byID != 0 {
+		row.BookedBy = &byID
 	}
 	if b.Student != nil {
 		row.Purpose, row.StudentID = forPractice, &b.Student.ID
@@ -105,20 +108,20 @@ func (w Workshop) LockStudents(ids ...int64) error {
 func (w Workshop) Elsewhere(studentIDs []int64, from, to time.Time, classID int64) ([]room.Booking, error) {
 	const most = 100
 	var rows []struct {
-		StudentID, ClassID      int64
+		ID, StudentID, ClassID  int64
 		Student, Class, Machine string
 		StartsAt, EndsAt        time.Time
 	}
-	err := w.db.Raw(`SELECT s.id AS student_id, s.name AS student, 0 AS class_id, '' AS class, m.name AS machine, b.starts_at, b.ends_at
+	err := w.db.Raw(`SELECT b.id, s.id AS student_id, s.name AS student, 0 AS class_id, '' AS class, m.name AS machine, b.starts_at, b.ends_at
 			FROM bookings b JOIN students s ON s.id = b.student_id JOIN machines m ON m.id = b.machine_id
 			WHERE b.workshop_id = ? AND b.student_id IN ? AND b.starts_at < ? AND b.ends_at > ?
-		UNION ALL SELECT s.id, s.name, c.id, c.name, '', c.starts_at, c.ends_at
+		UNION ALL SELECT 0, s.id, s.name, c.id, c.name, '', c.starts_at, c.ends_at
 			FROM class_students cs JOIN students s ON s.id = cs.student_id JOIN classes c ON c.id = cs.class_id
 			WHERE cs.workshop_id = ? AND cs.student_id IN ? AND cs.attendance <> ? AND c.id <> ? AND c.cancelled_at IS NULL AND c.starts_at < ? AND c.ends_at > ?
 		ORDER BY student, starts_at LIMIT ?`, w.id, studentIDs, to, from, w.id, studentIDs, day.Absent, classID, to, from, most).Scan(&rows).Error
 	all := make([]room.Booking, len(rows))
 	for i, r := range rows {
-		all[i] = room.Booking{Machine: room.Named{Name: r.Machine}, Student: &room.Named{ID: r.StudentID, Name: r.Student}, StartsAt: r.StartsAt, EndsAt: r.EndsAt}
+		all[i] = room.Booking{ID: r.ID, Machine: room.Named{Name: r.Machine}, Student: &room.Named{ID: r.StudentID, Name: r.Student}, StartsAt: r.StartsAt, EndsAt: r.EndsAt}
 		if r.ClassID != 0 {
 			all[i].Class = &room.Named{ID: r.ClassID, Name: r.Class}
 		}
@@ -160,4 +163,9 @@ func (w Workshop) lockMachines(ids ...int64) error {
 // with the class.
 func (w Workshop) CancelBooking(id int64) error {
 	return found("cancelling the booking", w.db.Where("id = ? AND class_id IS NULL", id).Delete(&bookingRow{}))
+}
+
+// CancelOwn removes a booking of a student that has not begun yet.
+func (w Workshop) CancelOwn(id, studentID int64, now time.Time) error {
+	return found("cancelling the booking", w.db.Where("id = ? AND student_id = ? AND starts_at > ?", id, studentID, now).Delete(&bookingRow{}))
 }

@@ -118,8 +118,8 @@ func (s *Store) Tries(ctx context.Context, key []byte, now time.Time) (tries int
 }
 
 // Tidy removes what time has made useless: sessions not used since sessionsOld,
-// tries that are over, and forms sent before formsOld.
-func (s *Store) Tidy(ctx context.Context, now, sessionsOld, formsOld time.Time) error {
+// tries that are over, forms sent before formsOld, and own pages opened before ownOld.
+func (s *Store) Tidy(ctx context.Context, now, sessionsOld, formsOld, ownOld time.Time) error {
 	db := s.db.WithContext(ctx)
 	for _, old := range []struct {
 		statement string
@@ -128,6 +128,7 @@ func (s *Store) Tidy(ctx context.Context, now, sessionsOld, formsOld time.Time) 
 		{"DELETE FROM sessions WHERE seen_at < ?", sessionsOld},
 		{"DELETE FROM sign_in_tries WHERE until < ?", now},
 		{"DELETE FROM sent_forms WHERE sent_at < ?", formsOld},
+		{"DELETE FROM student_sessions WHERE began_at < ?", ownOld},
 	} {
 		if err := db.Exec(old.statement, old.before).Error; err != nil {
 			return explain("tidying up", err)

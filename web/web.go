@@ -34,6 +34,7 @@ import (
 	"chalkstep/web/signin"
 	"chalkstep/web/station"
 	"chalkstep/web/stock"
+	"chalkstep/web/student"
 	"chalkstep/web/students"
 	"chalkstep/web/today"
 	"chalkstep/web/ui"
@@ -114,6 +115,7 @@ func New(cfg Config) (*fiber.App, error) {
 	calendar.Routes(f, cfg.App)
 	f.Use(g.Form)
 	signin.Routes(f, cfg.App, g)
+	student.Routes(f, cfg.App, g)
 	f.Use(signin.Required(cfg.App), ui.Keep(cfg.App.Now))
 	today.Routes(f)
 	designs.Routes(f)

@@ -48,6 +48,8 @@ type Who struct {
 	Role       crew.Role
 	// Place is where the phone of a station lies, zero for a person.
 	Place Place
+	// StudentID is that of a student at their own pages, 0 for others.
+	StudentID int64
 	// Calendar is what a program reads by its link, nothing for a person.
 	Calendar booking.Calendar
 	Workshop string

@@ -27,6 +27,9 @@ const (
 	PressStation Permission = "press-station"
 	// ReadCalendar that a link is for.
 	ReadCalendar Permission = "read-calendar"
+	// SeeOwn and BookOwn: a student's own class, ladder and bookings.
+	SeeOwn  Permission = "see-own"
+	BookOwn Permission = "book-own"
 	// Change what the area has.
 	ChangeDesigns  Permission = "change-designs"
 	ChangeProjects Permission = "change-projects"
@@ -46,13 +49,14 @@ const (
 
 // Permissions lists them all.
 var Permissions = []Permission{
-	See, SignOff, PackKits, RunClasses, PressStation, ReadCalendar, ChangeDesigns, ChangeProjects, ChangeClasses, ChangeStock, ChangeRoom, ChangeStudents, Book, SetHouse, OverrideLocks, ManagePeople, ManageSelf,
+	See, SignOff, PackKits, RunClasses, PressStation, ReadCalendar, SeeOwn, BookOwn, ChangeDesigns, ChangeProjects, ChangeClasses, ChangeStock, ChangeRoom, ChangeStudents, Book, SetHouse, OverrideLocks, ManagePeople, ManageSelf,
 }
 
 // roles say what each role may. A role that is not here may nothing.
 var roles = map[crew.Role][]Permission{
 	crew.Station:    {PressStation},
 	crew.Reader:     {ReadCalendar},
+	crew.Student:    {SeeOwn, BookOwn},
 	crew.Assistant:  {See, SignOff, PackKits, RunClasses, ManageSelf},
 	crew.Instructor: {See, SignOff, PackKits, RunClasses, ManageSelf, ChangeDesigns, ChangeProjects, ChangeClasses, ChangeStock, ChangeRoom, ChangeStudents, Book},
 	crew.Owner:      Permissions,
@@ -63,7 +67,7 @@ func (w Who) May(p Permission) bool { return slices.Contains(roles[w.Role], p) }
 
 // doing says what a permission is for, as a sentence goes on with it.
 var doing = map[Permission]string{
-	See: "see the workshop", SignOff: "sign steps off", PackKits: "pack kits", RunClasses: "run classes", PressStation: "press at a station", ReadCalendar: "read a calendar", ChangeDesigns: "change designs", ChangeProjects: "change projects", ChangeClasses: "change classes",
+	See: "see the workshop", SignOff: "sign steps off", PackKits: "pack kits", RunClasses: "run classes", PressStation: "press at a station", ReadCalendar: "read a calendar", SeeOwn: "see a student's own pages", BookOwn: "book as a student", ChangeDesigns: "change designs", ChangeProjects: "change projects", ChangeClasses: "change classes",
 	ChangeStock: "change the shelf", ChangeRoom: "change machines and hoops", ChangeStudents: "change students", Book: "book machines", SetHouse: "change house rules",
 	OverrideLocks: "set a lock on resizing aside", ManagePeople: "change who works here", ManageSelf: "change their own account",
 }

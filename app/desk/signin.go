@@ -249,7 +249,7 @@ func tokenHash(token string) []byte {
 func (a *App) Tidy(ctx context.Context) error {
 	const formsFor = 48 * time.Hour
 	now := a.now()
-	return a.store.Tidy(ctx, now, now.Add(-SessionLength), now.Add(-formsFor))
+	return a.store.Tidy(ctx, now, now.Add(-SessionLength), now.Add(-formsFor), now.Add(-ownFor))
 }
 
 // Hash is HashPassword in its turn.

@@ -142,6 +142,8 @@ func (d Desk) bookOne(b room.Booking, machine room.Machine, student *skill.Stude
 	}
 	_, err := d.Shop.Book(b, d.Who.AccountID)
 	switch {
+	case errors.Is(err, store.ErrOverlap) && !d.Who.May(desk.See): // who has it is nobody's business
+		return desk.Problems{"from": machine.Name + " is taken then. " + d.nextFree(machine, b)}
 	case errors.Is(err, store.ErrOverlap):
 		return desk.Problems{"from": d.whoHas(machine, b.StartsAt, b.EndsAt) + " " + d.nextFree(machine, b)}
 	case errors.Is(err, store.ErrElsewhere):
@@ -162,6 +164,10 @@ func (d Desk) mayBook(b room.Booking, machine room.Machine, student skill.Studen
 	elsewhere, err := d.Shop.Elsewhere([]int64{student.ID}, b.StartsAt, b.EndsAt, 0)
 	if err != nil {
 		return err
+	}
+	if len(elsewhere) > 0 && d.Who.StudentID == student.ID {
+		e := elsewhere[0]
+		return desk.Problems{"from": d.Say(say.T("You have something else from %s to %s then. Choose another time.", say.Clock(e.StartsAt), say.Clock(e.EndsAt)))}
 	}
 	if len(elsewhere) > 0 {
 		return desk.Problems{"student": elsewhere[0].Busy(d.Who.Zone) + " Choose another time or student."}
@@ -203,7 +209,11 @@ func (d Desk) checkRules(b room.Booking) error {
 	if len(why) == 0 {
 		return nil
 	}
-	return desk.Problems{"override": desk.Sentence(d.Say(why)) + " Choose another time, or write why it is booked all the same."}
+	says := desk.Sentence(d.Say(why)) + " Choose another time"
+	if !d.Who.May(desk.Book) {
+		return desk.Problems{"from": says + "."}
+	}
+	return desk.Problems{"override": says + ", or write why it is booked all the same."}
 }
 
 // nextFree says when a machine is free for as long as somebody wants it.

@@ -14,6 +14,8 @@ const (
 	Assistant  Role = "assistant"
 	// Station is the phone beside a machine, which nobody signs in at.
 	Station Role = "station"
+	// Student is somebody at their own pages.
+	Student Role = "student"
 	// Reader is a program that reads a calendar by its link, which nobody signs in at.
 	Reader Role = "reader"
 )

@@ -89,6 +89,24 @@ func SessionToken(c fiber.Ctx) string {
 	return c.Cookies(sessionCookie)
 }
 
+// ownCookie carries the token of a student's own pages, for as long as it may be good.
+const (
+	ownCookie = "chalkstep_own"
+	ownDays   = 90
+)
+
+// OwnToken is that of a student's own pages, as the browser sent it.
+func OwnToken(c fiber.Ctx) string { return c.Cookies(ownCookie) }
+
+// SetOwn gives the browser the token of a student's own pages, none to take it away.
+func (g *Guard) SetOwn(c fiber.Ctx, token string) {
+	expires := time.Now().AddDate(0, 0, ownDays)
+	if token == "" {
+		expires = time.Unix(0, 0)
+	}
+	c.Cookie(&fiber.Cookie{Name: ownCookie, Value: token, Path: "/", Expires: expires, HTTPOnly: true, Secure: g.secure(c), SameSite: fiber.CookieSameSiteLaxMode})
+}
+
 // SignOut takes the token from the browser.
 func (g *Guard) SignOut(c fiber.Ctx) {
 	c.Cookie(&fiber.Cookie{Name: sessionCookie, Value: "", Path: "/", Expires: time.Unix(0, 0), HTTPOnly: true, Secure: g.secure(c), SameSite: fiber.CookieSameSiteLaxMode})

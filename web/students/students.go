@@ -22,6 +22,7 @@ func Routes(f *fiber.App) {
 	f.Post("/students", ui.With(func(c fiber.Ctx, d people.Desk) error { return save(c, d, 0) }))
 	f.Get("/students/names", ui.Suggest(people.Desk.StudentNames))
 	rosterRoutes(f)
+	linkRoutes(f)
 	f.Get("/students/matrix", ui.With(func(c fiber.Ctx, d people.Desk) error { return matrix(c, d, desk.Problems{}) }))
 	f.Post("/students/marks", ui.With(mark))
 	f.Get("/students/:id", ui.WithID(func(c fiber.Ctx, d people.Desk, id int64) error { return show(c, d, id, desk.Problems{}) }))

@@ -1,0 +1,141 @@
+package classes
+
+import (
+	"slices"
+	"time"
+
+	"chalkstep/app/desk"
+	"chalkstep/core/booking"
+	"chalkstep/core/day"
+	"chalkstep/core/kit"
+	"chalkstep/core/room"
+	"chalkstep/core/say"
+	"chalkstep/core/skill"
+)
+
+// An OwnPage is what a student sees of themselves, and nobody else of.
+type OwnPage struct {
+	Student skill.Student
+	// Class is the one they come to next; nil for none.
+	Class *OwnClass
+	// Bookings are theirs from now on.
+	Bookings []room.Booking
+	// Machines are those they may have alone; Why says of a kind what is missing.
+	Machines []room.Machine
+	Why      map[skill.Kind]say.Text
+	Next     skill.Step
+	Top      bool
+	// Standings are how they stand at the steps of the ladder, on any kind of machine.
+	Standings map[skill.Key]skill.Standing
+	// Feed is the token of their calendar.
+	Feed string
+}
+
+// An OwnClass is a class as one student sees it.
+type OwnClass struct {
+	Name, Project    string
+	StartsAt, EndsAt time.Time
+	Kit              kit.State
+	// Steps are what they do when, and where.
+	Steps []OwnStep
+	// Done is when they are done with everything, as planned.
+	Done time.Time
+}
+
+// An OwnStep is a step of a student in a class.
+type OwnStep struct {
+	At      time.Time
+	Title   say.Text
+	Machine string
+}
+
+// mostOwn days ahead somebody's bookings are shown.
+const mostOwn = 120
+
+// Mine opens the own page of the student who asks.
+func (d Desk) Mine() (OwnPage, error) {
+	if err := d.Need(desk.SeeOwn); err != nil {
+		return OwnPage{}, err
+	}
+	page := OwnPage{Why: map[skill.Kind]say.Text{}}
+	var err error
+	if page.Student, err = d.Shop.Student(d.Who.StudentID); err != nil {
+		return page, err
+	}
+	marks, err := d.Shop.MarksOf(page.Student.ID)
+	if err != nil {
+		return page, err
+	}
+	page.Standings = skill.NewRecord(page.Student, marks).Standings
+	next, some := skill.Next(page.Student.Signed())
+	page.Next, page.Top = next, !some
+	if page.Class, err = d.ownClass(page.Student.ID); err != nil {
+		return page, err
+	}
+	if err := d.ownBookings(&page); err != nil {
+		return page, err
+	}
+	key, versions, err := d.Shop.FeedKeys()
+	of := booking.Calendar{Kind: booking.OfStudent, ID: page.Student.ID}
+	page.Feed = desk.FeedLink{WorkshopID: d.Who.WorkshopID, Calendar: of, Version: max(1, versions[of])}.Token(key)
+	return page, err
+}
+
+// ownBookings are the machines a student has, and those they may have.
+func (d Desk) ownBookings(page *OwnPage) error {
+	all, err := d.Shop.Elsewhere([]int64{page.Student.ID}, d.Now, d.Now.AddDate(0, 0, mostOwn), 0)
+	if err != nil {
+		return err
+	}
+	page.Bookings = slices.DeleteFunc(all, func(b room.Booking) bool { return b.Class != nil })
+	machines, err := d.Shop.Machines()
+	if err != nil {
+		return err
+	}
+	for _, m := range machines {
+		c, err := d.Clearance(page.Student, m.Kind())
+		if err != nil {
+			return err
+		}
+		if c.May() {
+			page.Machines = append(page.Machines, m)
+		} else {
+			page.Why[m.Kind()] = c.Why()
+		}
+	}
+	return nil
+}
+
+// ownClass is the class that a student comes to next, with their own steps alone.
+func (d Desk) ownClass(studentID int64) (*OwnClass, error) {
+	id, some, err := d.Shop.NextClassOf(studentID, d.Now)
+	if err != nil || !some {
+		return nil, err
+	}
+	plan, _, err := d.classIn(id)
+	if err != nil {
+		return nil, err
+	}
+	own := &OwnClass{Name: plan.Class.Name, Project: plan.Class.Project.Name, StartsAt: plan.Class.StartsAt, EndsAt: plan.Class.EndsAt}
+	work, place, makes := plan.Maker(day.PersonID(studentID))
+	if !makes {
+		return own, nil
+	}
+	own.Kit, own.Project = place.Kit, work.Project.Name
+	for _, placed := range plan.Result.Steps {
+		if placed.Person != day.PersonID(studentID) {
+			continue
+		}
+		step, _ := work.Step(placed.Step)
+		one := OwnStep{At: plan.At(placed.Start), Title: step.Title}
+		if m, seated := plan.Machine(placed.Station); seated {
+			one.Machine = m.Name
+		}
+		own.Steps = append(own.Steps, one)
+		if end := plan.At(placed.End); end.After(own.Done) {
+			own.Done = end
+		}
+	}
+	slices.SortStableFunc(own.Steps, func(a, b OwnStep) int { return a.At.Compare(b.At) })
+	return own, nil
+}

@@ -1,0 +1,53 @@
+package people
+
+import (
+	"chalkstep/app/desk"
+	"chalkstep/paper"
+)
+
+// OwnPath is where personal links begin.
+const OwnPath = "/me/"
+
+// An OwnLink is how a student opens their own page.
+type OwnLink struct {
+	StudentID   int64
+	Name, Token string
+	// HasPIN tells that they chose one.
+	HasPIN bool
+}
+
+// OwnLink opens the personal link of a student, which is for staff to give them.
+func (d Desk) OwnLink(id int64) (OwnLink, error) {
+	if err := d.Need(desk.ChangeStudents); err != nil {
+		return OwnLink{}, err
+	}
+	s, err := d.Shop.Student(id)
+	if err != nil {
+		return OwnLink{}, err
+	}
+	key, version, hasPIN, err := d.Shop.AccessKey(id)
+	link := desk.StudentLink{WorkshopID: d.Who.WorkshopID, StudentID: id, Version: version}
+	return OwnLink{id, s.Name, link.Token(key), hasPIN}, err
+}
+
+// OwnCode is the personal link of a student as a code for a phone, in PNG; base is the
+// address of the application.
+func (d Desk) OwnCode(id int64, base string) ([]byte, error) {
+	link, err := d.OwnLink(id)
+	if err != nil {
+		return nil, err
+	}
+	return paper.Code(base + OwnPath + link.Token)
+}
+
+// RenewOwn gives a student another link: that of before, their PIN and what is open on their
+// phones end.
+func (d Desk) RenewOwn(id int64) error {
+	if err := d.Need(desk.ChangeStudents); err != nil {
+		return err
+	}
+	if _, err := d.Shop.Student(id); err != nil {
+		return err
+	}
+	return desk.OnceOnly(d, func(d Desk) error { return d.Shop.RenewAccess(id) })
+}

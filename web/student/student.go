@@ -1,0 +1,186 @@
+// Package student is the face of a student's own pages: opened by a personal link and a PIN
+// on their own phone, showing what is theirs and nothing else.
+package student
+
+import (
+	"errors"
+	"fmt"
+	"slices"
+
+	"github.com/gofiber/fiber/v3"
+
+	"chalkstep/app/classes"
+	"chalkstep/app/desk"
+	"chalkstep/app/room"
+	"chalkstep/core/skill"
+	"chalkstep/web/guard"
+	"chalkstep/web/ui"
+)
+
+// Routes of the face. A personal link is not among the areas: who has it is not signed in.
+func Routes(f *fiber.App, a *desk.App, g *guard.Guard) {
+	own := with(a)
+	f.Get("/me", own, ui.With(func(c fiber.Ctx, d classes.Desk) error { return show(c, d, room.BookingInput{}, desk.Problems{}) }))
+	f.Post("/me/book", own, ui.With(book))
+	f.Post("/me/bookings/:id/cancel", own, ui.WithID(cancel))
+	f.Post("/me/leave", func(c fiber.Ctx) error {
+		if err := a.Leave(c.Context(), guard.OwnToken(c)); err != nil {
+			return err
+		}
+		g.SetOwn(c, "")
+		return c.Redirect().Status(fiber.StatusSeeOther).To("/me")
+	})
+	f.Get("/me/:link", func(c fiber.Ctx) error { return door(c, a, desk.Problems{}) })
+	f.Post("/me/:link", func(c fiber.Ctx) error { return enter(c, a, g) })
+}
+
+// with opens the desk of the student whose pages the browser has open; others are told how
+// to open theirs.
+func with(a *desk.App) fiber.Handler {
+	return func(c fiber.Ctx) error {
+		who, err := a.Student(c.Context(), guard.OwnToken(c))
+		if errors.Is(err, desk.ErrNotFound) {
+			c.Status(fiber.StatusForbidden)
+			return ui.Render(c, "student/closed", "", "Your own page", nil)
+		}
+		if err != nil {
+			return err
+		}
+		ui.SetDesk(c, a.Desk(c.Context(), who))
+		c.Set(fiber.HeaderCacheControl, "no-store")
+		return c.Next()
+	}
+}
+
+func door(c fiber.Ctx, a *desk.App, problems desk.Problems) error {
+	found, err := a.Door(c.Context(), c.Params("link"))
+	if err != nil {
+		return err
+	}
+	c.Set(fiber.HeaderCacheControl, "no-store")
+	return ui.Render(c, "student/door", "", found.Name, fiber.Map{"Door": found, "Link": c.Params("link"), "Problems": problems})
+}
+
+func enter(c fiber.Ctx, a *desk.App, g *guard.Guard) error {
+	session, err := a.Enter(c.Context(), c.Params("link"), c.FormValue("pin"), g.Address(c))
+	var problems desk.Problems
+	switch {
+	case errors.As(err, &problems):
+		c.Status(fiber.StatusUnprocessableEntity)
+		return door(c, a, problems)
+	case errors.Is(err, desk.ErrSignIn):
+		c.Status(fiber.StatusUnprocessableEntity)
+		return door(c, a, desk.Problems{"pin": "That is not the PIN you chose. If you forgot it, ask for a new link."})
+	case errors.Is(err, desk.ErrTries):
+		c.Status(fiber.StatusTooManyRequests)
+		return door(c, a, desk.Problems{"pin": "Too many tries. Wait five minutes, then try again."})
+	case err != nil:
+		return err
+	}
+	g.SetOwn(c, session)
+	return c.Redirect().Status(fiber.StatusSeeOther).To("/me")
+}
+
+func book(c fiber.Ctx, d room.Desk) error {
+	in := room.BookingInput{MachineID: ui.Number(c.FormValue("machine")), Date: c.FormValue("date"), From: c.FormValue("from"), To: c.FormValue("to")}
+	if err := d.BookOwn(in); err != nil {
+		return ui.Again(c, err, func(p desk.Problems) error { return show(c, classes.Desk{Desk: d.Desk}, in, p) })
+	}
+	return c.Redirect().Status(fiber.StatusSeeOther).To("/me#bookings")
+}
+
+func cancel(c fiber.Ctx, d room.Desk, id int64) error {
+	if err := d.CancelOwn(id); err != nil {
+		return err
+	}
+	return c.Redirect().Status(fiber.StatusSeeOther).To("/me#bookings")
+}
+
+// A view is a student's own page.
+type view struct {
+	Answer, Note string
+	Class        *classView
+	Kit          string
+	Bookings     []bookingLine
+	Machines     []machineChoice
+	Cannot       []string
+	Next         string
+	LookFor      string
+	Steps        []stepLine
+	Feed         string
+	Today        string
+}
+
+type classView struct {
+	Name, Project, When string
+	Steps               []timeLine
+}
+
+type timeLine struct{ At, Title, Where string }
+
+type bookingLine struct {
+	ID         int64
+	Text       string
+	MayCancel  bool
+	CancelName string
+}
+
+type machineChoice struct {
+	ID   int64
+	Name string
+	Here bool
+}
+
+type stepLine struct {
+	Title, Says string
+	Level       skill.Level
+}
+
+// levelWords are the levels as one says them to oneself.
+var levelWords = map[skill.Level]string{"": "not yet", skill.Shown: "I was shown it", skill.Helped: "I did it with help", skill.Alone: "I did it alone", skill.Teaches: "I can teach it"}
+
+func show(c fiber.Ctx, d classes.Desk, in room.BookingInput, problems desk.Problems) error {
+	page, err := d.Mine()
+	if err != nil {
+		return err
+	}
+	return ui.Render(c, "student/show", "", page.Student.Name, fiber.Map{"View": newView(ui.P{Printer: d.Printer()}, d, page, in), "In": in, "Problems": problems})
+}
+
+func newView(p ui.P, d classes.Desk, page classes.OwnPage, in room.BookingInput) view {
+	v := view{Feed: page.Feed, Today: d.Date(), Answer: fmt.Sprintf("Hello %s.", page.Student.Name), Note: "No class is planned for you."}
+	if o := page.Class; o != nil {
+		v.Note = fmt.Sprintf("%s, %s, %s–%s.", o.Name, p.Day(o.StartsAt), p.Clock(o.StartsAt), p.Clock(o.EndsAt))
+		cv := &classView{Name: o.Name, Project: o.Project, When: v.Note}
+		for _, s := range o.Steps {
+			cv.Steps = append(cv.Steps, timeLine{p.Clock(s.At), p.Sentence(s.Title), s.Machine})
+		}
+		if i := slices.IndexFunc(o.Steps, func(s classes.OwnStep) bool { return s.Machine != "" }); i >= 0 {
+			v.Answer = fmt.Sprintf("You sit at %s at %s.", o.Steps[i].Machine, p.Clock(o.Steps[i].At))
+		}
+		if !o.Done.IsZero() {
+			v.Note += fmt.Sprintf(" You are done at %s, as planned.", p.Clock(o.Done))
+		}
+		v.Class, v.Kit = cv, string(o.Kit)
+	}
+	for _, b := range page.Bookings {
+		text := fmt.Sprintf("%s, %s–%s, %s", p.Day(b.StartsAt), p.Clock(b.StartsAt), p.Clock(b.EndsAt), b.Machine.Name)
+		v.Bookings = append(v.Bookings, bookingLine{b.ID, text, b.StartsAt.After(d.Now), "Cancel " + text})
+	}
+	for _, m := range page.Machines {
+		v.Machines = append(v.Machines, machineChoice{m.ID, m.Name, m.ID == in.MachineID})
+	}
+	for _, kind := range skill.Kinds {
+		if why, is := page.Why[kind]; is {
+			v.Cannot = append(v.Cannot, fmt.Sprintf("%s machines alone: %s", kind, p.Say(why)))
+		}
+	}
+	if !page.Top {
+		v.Next, v.LookFor = string(page.Next.Title), string(page.Next.LookFor)
+	}
+	for _, step := range skill.Ladder {
+		best := page.Standings[step.Key].Best
+		v.Steps = append(v.Steps, stepLine{string(step.Title), levelWords[best], best})
+	}
+	return v
+}
