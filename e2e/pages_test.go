@@ -71,6 +71,7 @@ var pages = []struct {
 	{"/machines/bookings", "week", false},
 	{"/machines/calendars", "", false},
 	{"/settings/bookings", "", false},
+	{"/settings/changes", "", false},
 	{"/hoops/1", "", false},
 	{"/hoops/new", "", false},
 	{"/students", "", false},

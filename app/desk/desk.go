@@ -110,6 +110,9 @@ func (d Desk) Sending(form []byte) Desk {
 // sent again, it gives what the first made.
 func (d Desk) once(f func(Desk) (int64, error)) (int64, error) {
 	return d.Shop.Once(d.form, d.Now, func(tx store.Workshop) (int64, error) {
+		if err := tx.Acting(d.Who.AccountID, d.Who.StudentID); err != nil {
+			return 0, err
+		}
 		inner := d
 		inner.Shop, inner.form = tx, nil
 		return f(inner)

@@ -39,6 +39,8 @@ const (
 	ChangeStudents Permission = "change-students"
 	// Book machines for students, and cancel bookings.
 	Book Permission = "book"
+	// ReadChanges: who changed what.
+	ReadChanges Permission = "read-changes"
 	// SetHouse rules, OverrideLocks on resizing, ManagePeople of the workshop.
 	SetHouse      Permission = "set-house"
 	OverrideLocks Permission = "override-locks"
@@ -49,7 +51,7 @@ const (
 
 // Permissions lists them all.
 var Permissions = []Permission{
-	See, SignOff, PackKits, RunClasses, PressStation, ReadCalendar, SeeOwn, BookOwn, ChangeDesigns, ChangeProjects, ChangeClasses, ChangeStock, ChangeRoom, ChangeStudents, Book, SetHouse, OverrideLocks, ManagePeople, ManageSelf,
+	See, SignOff, PackKits, RunClasses, PressStation, ReadCalendar, SeeOwn, BookOwn, ChangeDesigns, ChangeProjects, ChangeClasses, ChangeStock, ChangeRoom, ChangeStudents, Book, ReadChanges, SetHouse, OverrideLocks, ManagePeople, ManageSelf,
 }
 
 // roles say what each role may. A role that is not here may nothing.
@@ -58,7 +60,7 @@ var roles = map[crew.Role][]Permission{
 	crew.Reader:     {ReadCalendar},
 	crew.Student:    {SeeOwn, BookOwn},
 	crew.Assistant:  {See, SignOff, PackKits, RunClasses, ManageSelf},
-	crew.Instructor: {See, SignOff, PackKits, RunClasses, ManageSelf, ChangeDesigns, ChangeProjects, ChangeClasses, ChangeStock, ChangeRoom, ChangeStudents, Book},
+	crew.Instructor: {See, SignOff, PackKits, RunClasses, ManageSelf, ChangeDesigns, ChangeProjects, ChangeClasses, ChangeStock, ChangeRoom, ChangeStudents, Book, ReadChanges},
 	crew.Owner:      Permissions,
 }
 
@@ -68,7 +70,7 @@ func (w Who) May(p Permission) bool { return slices.Contains(roles[w.Role], p) }
 // doing says what a permission is for, as a sentence goes on with it.
 var doing = map[Permission]string{
 	See: "see the workshop", SignOff: "sign steps off", PackKits: "pack kits", RunClasses: "run classes", PressStation: "press at a station", ReadCalendar: "read a calendar", SeeOwn: "see a student's own pages", BookOwn: "book as a student", ChangeDesigns: "change designs", ChangeProjects: "change projects", ChangeClasses: "change classes",
-	ChangeStock: "change the shelf", ChangeRoom: "change machines and hoops", ChangeStudents: "change students", Book: "book machines", SetHouse: "change house rules",
+	ChangeStock: "change the shelf", ChangeRoom: "change machines and hoops", ChangeStudents: "change students", Book: "book machines", ReadChanges: "read what was changed", SetHouse: "change house rules",
 	OverrideLocks: "set a lock on resizing aside", ManagePeople: "change who works here", ManageSelf: "change their own account",
 }
 

@@ -20,6 +20,7 @@ func Routes(f *fiber.App) {
 	peopleRoutes(f)
 	learnedRoutes(f)
 	bookingRoutes(f)
+	changeRoutes(f)
 }
 
 // house shows the rules; typed is what a form held that could not be kept.

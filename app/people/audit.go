@@ -1,0 +1,24 @@
+package people
+
+import (
+	"chalkstep/app/desk"
+	"chalkstep/core/crew"
+)
+
+// A ChangesPage is a stretch of what was changed in the workshop.
+type ChangesPage struct {
+	Changes []crew.Change
+	Pages   desk.Pages
+}
+
+// Changes opens what was changed, the newest first. Staff read it, and nobody changes it.
+func (d Desk) Changes(page int) (ChangesPage, error) {
+	if err := d.Need(desk.ReadChanges); err != nil {
+		return ChangesPage{}, err
+	}
+	const onPage = 50
+	list := ChangesPage{Pages: desk.NewPages("", page, onPage)}
+	var err error
+	list.Changes, list.Pages.Total, err = d.Shop.Changes(list.Pages.Stretch())
+	return list, err
+}
