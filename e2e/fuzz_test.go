@@ -110,6 +110,7 @@ func TestNoFormBreaksTheServer(t *testing.T) {
 	}
 	own := c.openOwn(t, 1)
 	learn("/me")
+	forms["/welcome/:token"] = form{path: "/welcome/nobody", fields: url.Values{"password": {"a long one, 9"}}}
 	forms["/me/:link"] = form{path: own, fields: url.Values{"pin": {"4711"}}}
 	// Forms that no page of the demo shows just now.
 	forms["/designs/:id/list"] = form{path: "/designs/2/list", fields: url.Values{}}

@@ -7,6 +7,7 @@ import (
 	"net"
 	"net/http"
 	"net/url"
+	"regexp"
 	"strings"
 	"sync"
 	"testing"
@@ -336,6 +337,23 @@ func TestPeopleComeAndGo(t *testing.T) {
 	assert.Equal(t, http.StatusOK, status)
 	assert.NotContains(t, second.get(t, "/students"), "Sign out", "signed out everywhere else")
 	assert.Contains(t, rui.get(t, "/students"), "Sign out")
+
+	// Whoever has forgotten a password chooses another by a link of the owner's.
+	status, page = owner.post(t, "/settings/people/4/invite", url.Values{"_csrf": {owner.token(t, "/settings/people")}})
+	require.Equal(t, http.StatusOK, status)
+	link := regexp.MustCompile(`/welcome/\w+`).FindString(page)
+	require.NotEmpty(t, link)
+	visitor := newClient(t, base)
+	assert.Contains(t, visitor.get(t, link), "Rui, choose your password.")
+	_, page = visitor.post(t, link, url.Values{"_csrf": {visitor.token(t, link)}, "password": {"short"}})
+	assert.Contains(t, page, "at least 10 characters")
+	_, page = visitor.post(t, link, url.Values{"_csrf": {visitor.token(t, link)}, "password": {"neap-tide-77"}})
+	assert.Contains(t, page, "Sign in")
+	assert.NotContains(t, rui.get(t, "/students"), "Sign out", "what was open is closed")
+	status, _ = visitor.ask(t, link)
+	assert.Equal(t, http.StatusNotFound, status, "it works once")
+	_, page = rui.post(t, "/sign-in", url.Values{"_csrf": {rui.token(t, "/sign-in")}, "email": {"rui@ferry.example"}, "password": {"neap-tide-77"}})
+	require.Contains(t, page, "Sign out")
 
 	status, page = owner.post(t, "/settings/people/4/remove", url.Values{"_csrf": {owner.token(t, "/settings/people")}})
 	assert.Equal(t, http.StatusOK, status)

@@ -18,7 +18,7 @@ import (
 // open are the routes for whoever is there, signed in or not. The phones of the machines come by their links, and have a test of their own.
 var open = []string{
 	"/healthz", "/readyz", "/sign-in", "/sign-out", "/station/worker.js", "/station/:token", "/station/:token/news", "/station/:token/state", "/station/:token/press", "/station/:token/restart",
-	"/station/:token/picture/:design/:n", "/calendar/:file", "/me", "/me/:link", "/me/book", "/me/leave", "/me/bookings/:id/cancel",
+	"/station/:token/picture/:design/:n", "/calendar/:file", "/me", "/me/:link", "/me/book", "/me/leave", "/me/bookings/:id/cancel", "/welcome/:token",
 }
 
 // Every route of the router names what it needs: somebody of a role that nobody

@@ -2,6 +2,7 @@ package people
 
 import (
 	"context"
+	"crypto/rand"
 	"crypto/sha256"
 	"errors"
 	"fmt"
@@ -48,19 +49,18 @@ func (d Desk) People() (PeoplePage, error) {
 	return page, nil
 }
 
-// Lengths of what somebody signs in with.
-const (
-	ShortestPassword = 10
-)
-
 // A PersonInput is somebody to add.
 type PersonInput struct{ Name, Email, Role, Password string }
 
-// AddPerson lets somebody sign in, with a password to begin with that they
-// change on their own page.
-func (d Desk) AddPerson(ctx context.Context, in PersonInput) error {
+// AddPerson lets somebody sign in, with a password to begin with that they change on their
+// own page; without one they are invited by a link, whose token is given.
+func (d Desk) AddPerson(ctx context.Context, in PersonInput) (invite string, err error) {
 	if err := d.Need(desk.ManagePeople); err != nil {
-		return err
+		return "", err
+	}
+	byLink := in.Password == ""
+	if byLink {
+		in.Password = rand.Text() // nobody knows it
 	}
 	problems := desk.Problems{}
 	person := crew.Person{Name: desk.Name(problems, "name", in.Name, "Write the person's name."), Role: crew.Role(in.Role)}
@@ -68,19 +68,52 @@ func (d Desk) AddPerson(ctx context.Context, in PersonInput) error {
 	if !slices.Contains(crew.Roles, person.Role) {
 		problems["role"] = "Choose what the person may do."
 	}
-	checkPassword(problems, "password", in.Password)
+	desk.CheckPassword(problems, "password", in.Password)
 	if err := problems.OrNil(); err != nil {
-		return err
+		return "", err
 	}
 	hash, err := d.App().Hash(ctx, in.Password)
 	if err != nil {
-		return err
+		return "", err
 	}
-	_, err = desk.Once(d, func(d Desk) (int64, error) { return d.Shop.AddAccount(person, hash) })
+	token, kept, until := d.NewInvite()
+	made := false
+	_, err = desk.Once(d, func(d Desk) (int64, error) {
+		id, err := d.Shop.AddAccount(person, hash)
+		if err == nil && byLink {
+			made = true
+			err = d.Shop.Invite(id, kept, until)
+		}
+		return id, err
+	})
 	if errors.Is(err, store.ErrTaken) {
-		return desk.Problems{"email": "Somebody signs in with this e-mail already."}
+		return "", desk.Problems{"email": "Somebody signs in with this e-mail already."}
 	}
-	return desk.Saved(err, person.Name)
+	if !made {
+		token = ""
+	}
+	return token, desk.Saved(err, person.Name)
+}
+
+// InvitePerson gives somebody a link by which they choose a password of their own: for who
+// has forgotten theirs. It works once, for a week; the link of before ends.
+func (d Desk) InvitePerson(id int64) (token string, err error) {
+	if err := d.Need(desk.ManagePeople); err != nil {
+		return "", err
+	}
+	token, kept, until := d.NewInvite()
+	made := false
+	err = desk.OnceOnly(d, func(d Desk) error {
+		if _, err := d.Shop.Account(id); err != nil {
+			return err
+		}
+		made = true
+		return d.Shop.Invite(id, kept, until)
+	})
+	if err == nil && !made {
+		err = desk.Problems{"": "That link was made already, and is shown once: make another."}
+	}
+	return token, err
 }
 
 // email reads a typed e-mail address.
@@ -91,16 +124,6 @@ func email(problems desk.Problems, field, typed string) string {
 		problems[field] = "Write an e-mail address such as sam@example.org."
 	}
 	return address
-}
-
-// checkPassword notes a problem with a new password.
-func checkPassword(problems desk.Problems, field, password string) {
-	switch n := len([]rune(password)); {
-	case n < ShortestPassword:
-		problems[field] = "A password has at least 10 characters."
-	case len(password) > desk.LongestPassword:
-		problems[field] = "A password has at most 200 characters."
-	}
 }
 
 // RemovePerson keeps somebody from signing in again and ends their sessions.
@@ -145,7 +168,7 @@ func (d Desk) SetPasswordOf(ctx context.Context, id int64, password string) erro
 		return desk.Problems{"": "Your own password is changed on your own page."}
 	}
 	problems := desk.Problems{}
-	checkPassword(problems, "password", password)
+	desk.CheckPassword(problems, "password", password)
 	if err := problems.OrNil(); err != nil {
 		return err
 	}
@@ -212,7 +235,7 @@ func (d Desk) ChangePassword(ctx context.Context, old, password string) error {
 		return err
 	}
 	problems := desk.Problems{}
-	checkPassword(problems, "new", password)
+	desk.CheckPassword(problems, "new", password)
 	if err := problems.OrNil(); err != nil {
 		return err
 	}

@@ -13,7 +13,6 @@ import (
 	"github.com/spf13/cobra"
 
 	"chalkstep/app/desk"
-	"chalkstep/app/people"
 	"chalkstep/core/crew"
 	"chalkstep/store"
 )
@@ -64,8 +63,8 @@ func readPassword(from io.Reader) (string, error) {
 		return "", fmt.Errorf("reading the password: %w", err)
 	}
 	password := strings.TrimRight(line, "\r\n")
-	if len([]rune(password)) < people.ShortestPassword {
-		return "", fmt.Errorf("the password has to have at least %d characters", people.ShortestPassword)
+	if len([]rune(password)) < desk.ShortestPassword {
+		return "", fmt.Errorf("the password has to have at least %d characters", desk.ShortestPassword)
 	}
 	return password, nil
 }

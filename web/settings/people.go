@@ -5,6 +5,7 @@ import (
 
 	"chalkstep/app/desk"
 	"chalkstep/app/people"
+	"chalkstep/web/guard"
 	"chalkstep/web/ui"
 )
 
@@ -17,6 +18,7 @@ func peopleRoutes(f *fiber.App) {
 	f.Post("/settings/people/:id/password", ui.WithID(func(c fiber.Ctx, d people.Desk, id int64) error {
 		return backToPeople(c, d, d.SetPasswordOf(c.Context(), id, c.FormValue("password")))
 	}))
+	f.Post("/settings/people/:id/invite", ui.WithID(invite))
 	f.Get("/settings/own", ui.With(func(c fiber.Ctx, d people.Desk) error { return own(c, d, desk.Problems{}) }))
 	f.Post("/settings/own/password", ui.With(func(c fiber.Ctx, d people.Desk) error {
 		return backToOwn(c, d, d.ChangePassword(c.Context(), c.FormValue("old"), c.FormValue("new")))
@@ -38,8 +40,12 @@ func showPeople(c fiber.Ctx, d people.Desk, typed people.PersonInput, problems d
 
 func addPerson(c fiber.Ctx, d people.Desk) error {
 	in := people.PersonInput{Name: c.FormValue("name"), Email: c.FormValue("email"), Role: c.FormValue("role"), Password: c.FormValue("password")}
-	if err := d.AddPerson(c.Context(), in); err != nil {
+	token, err := d.AddPerson(c.Context(), in)
+	if err != nil {
 		return ui.Again(c, err, func(p desk.Problems) error { return showPeople(c, d, in, p) })
+	}
+	if token != "" {
+		return showInvite(c, in.Name, token)
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To("/settings/people")
 }
@@ -65,4 +71,19 @@ func backToOwn(c fiber.Ctx, d people.Desk, err error) error {
 		return ui.Again(c, err, func(p desk.Problems) error { return own(c, d, p) })
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To("/settings/own?changed=yes")
+}
+
+// invite makes a link for somebody who has forgotten their password.
+func invite(c fiber.Ctx, d people.Desk, id int64) error {
+	token, err := d.InvitePerson(id)
+	if err != nil {
+		return backToPeople(c, d, err)
+	}
+	return showInvite(c, "", token)
+}
+
+// showInvite shows a link, which is known now and never again.
+func showInvite(c fiber.Ctx, name, token string) error {
+	c.Set(fiber.HeaderCacheControl, "no-store")
+	return ui.Render(c, "settings/invite", area, "A link", fiber.Map{"Name": name, "Address": guard.Base(c) + "/welcome/" + token, "Part": "people"})
 }

@@ -22,6 +22,14 @@ func Routes(f *fiber.App, a *desk.App, g *guard.Guard) {
 		return show(c, "", nil)
 	})
 	f.Post("/sign-in", func(c fiber.Ctx) error { return signIn(c, a, g) })
+	f.Get("/welcome/:token", func(c fiber.Ctx) error { return welcome(c, a, desk.Problems{}) })
+	f.Post("/welcome/:token", func(c fiber.Ctx) error {
+		err := a.Accept(c.Context(), c.Params("token"), c.FormValue("password"))
+		if err != nil {
+			return ui.Again(c, err, func(p desk.Problems) error { return welcome(c, a, p) })
+		}
+		return c.Redirect().Status(fiber.StatusSeeOther).To("/sign-in")
+	})
 	f.Post("/sign-out", func(c fiber.Ctx) error {
 		if err := a.SignOut(c.Context(), guard.SessionToken(c)); err != nil {
 			return err
@@ -36,6 +44,16 @@ func show(c fiber.Ctx, email string, problems desk.Problems) error {
 		problems = desk.Problems{}
 	}
 	return ui.Render(c, "signin/signin", "", "Sign in", fiber.Map{"Email": email, "To": wanted(c), "Problems": problems})
+}
+
+// welcome asks whoever was invited for a password of their own.
+func welcome(c fiber.Ctx, a *desk.App, problems desk.Problems) error {
+	who, err := a.Invited(c.Context(), c.Params("token"))
+	if err != nil {
+		return err
+	}
+	c.Set(fiber.HeaderCacheControl, "no-store")
+	return ui.Render(c, "signin/welcome", "", "Welcome", fiber.Map{"Invited": who, "Token": c.Params("token"), "Problems": problems})
 }
 
 // wanted is the page that somebody came for before they had signed in: one of
