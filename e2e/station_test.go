@@ -2,9 +2,11 @@ package e2e
 
 import (
 	"bytes"
+	"fmt"
 	"net/http"
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/go-rod/rod/lib/proto"
 	"github.com/makiuchi-d/gozxing"
@@ -27,18 +29,40 @@ func (v *visitor) offline(off bool) {
 // tap touches the middle of an element.
 func (v *visitor) tap(selector string) {
 	v.t.Helper()
-	el := v.find(selector)
-	require.NoError(v.t, el.ScrollIntoView())
-	require.NoError(v.t, el.Click(proto.InputMouseButtonLeft, 1))
+	v.onItsPlace(func() error {
+		el := v.find(selector)
+		if err := el.ScrollIntoView(); err != nil {
+			return err
+		}
+		return el.Click(proto.InputMouseButtonLeft, 1)
+	})
+}
+
+// onItsPlace does something with an element, and again where news put another in its place
+// meanwhile.
+func (v *visitor) onItsPlace(do func() error) {
+	v.t.Helper()
+	deadline := time.Now().Add(patience)
+	err := do()
+	for err != nil && time.Now().Before(deadline) {
+		err = do()
+	}
+	require.NoError(v.t, err)
 }
 
 // touch presses the button with these words in a part of the page that is shown.
 func (v *visitor) touch(part, words string) {
 	v.t.Helper()
-	el, err := v.page.Timeout(patience).ElementR(part+" button", words)
-	require.NoError(v.t, err, "%s in %s", words, part)
-	require.NoError(v.t, el.WaitVisible())
-	require.NoError(v.t, el.CancelTimeout().Click(proto.InputMouseButtonLeft, 1))
+	v.onItsPlace(func() error {
+		el, err := v.page.Timeout(2*time.Second).ElementR(part+" button", words)
+		if err != nil {
+			return fmt.Errorf("%s in %s: %w", words, part, err)
+		}
+		if err := el.WaitVisible(); err != nil { // what is not there any more is not seen again
+			return fmt.Errorf("%s in %s: %w", words, part, err)
+		}
+		return el.CancelTimeout().Click(proto.InputMouseButtonLeft, 1)
+	})
 }
 
 // The phone beside Heron is opened by its code, without an account. A thread breaks: the
