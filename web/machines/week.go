@@ -17,15 +17,17 @@ import (
 
 // A weekView draws a week: a band a day, a lane a machine, the hours along a yardstick.
 type weekView struct {
-	Answer, Note      string
-	Week, Only        string
-	Earlier, Later    string
-	All               string
-	Machines          []machineChoice
-	Width, Height     float64
-	Hours             []hourTick
-	Days              []dayBand
-	Lines             []bookingLine
+	Answer, Note   string
+	Week, Only     string
+	Earlier, Later string
+	All            string
+	Machines       []machineChoice
+	Width, Height  float64
+	Hours          []hourTick
+	Days           []dayBand
+	Lines          []bookingLine
+	// More says how many bookings the list leaves out, which the drawing has.
+	More              string
 	Slots             []slotLine
 	Cannot            []string
 	Asked             bool
@@ -325,9 +327,16 @@ func (l laneOf) free(p ui.P, m core.Machine, free []booking.Span) []freeStretch 
 	return all
 }
 
+// mostLines of bookings are in the list: the drawing has them all.
+const mostLines = 16
+
 // list is the week in words.
 func (v *weekView) list(p ui.P, page room.WeekPage) {
-	for _, b := range page.Bookings {
+	for i, b := range page.Bookings {
+		if i == mostLines {
+			v.More = fmt.Sprintf("%s more stand in the drawing: look at one machine to have them listed.", p.Count(len(page.Bookings)-mostLines))
+			break
+		}
 		line := bookingLine{ID: b.ID, Day: p.Day(b.StartsAt), Time: p.Clock(b.StartsAt) + "–" + p.Clock(b.EndsAt), Machine: b.Machine.Name, For: b.For(), Overrode: b.Overrode, Cancel: b.Class == nil}
 		var beside say.List
 		if b.Class != nil {
