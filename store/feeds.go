@@ -38,22 +38,31 @@ func (s *Store) Feed(ctx context.Context, workshopID int64, of booking.Calendar)
 
 // FeedKeys are what the links of calendars are signed with: the key of the workshop, and
 // the versions of those that were renewed.
-func (w Workshop) FeedKeys() (key []byte, versions map[booking.Calendar]int, err error) {
+type FeedKeys struct {
+	Key     []byte
+	renewed map[booking.Calendar]int
+}
+
+// Version of a calendar: one that was never renewed is of version 1.
+func (k FeedKeys) Version(of booking.Calendar) int { return max(1, k.renewed[of]) }
+
+// FeedKeys finds what the links of the workshop's calendars are signed with.
+func (w Workshop) FeedKeys() (FeedKeys, error) {
 	var keys [][]byte
 	if err := w.db.Raw("SELECT feed_key FROM workshops WHERE id = ?", w.id).Scan(&keys).Error; err != nil || len(keys) == 0 {
-		return nil, nil, explain("finding the calendars", err)
+		return FeedKeys{}, explain("finding the calendars", err)
 	}
 	var rows []struct {
 		Kind    booking.CalendarKind
 		OfID    int64
 		Version int
 	}
-	err = w.db.Raw("SELECT kind, of_id, version FROM feeds WHERE workshop_id = ?", w.id).Scan(&rows).Error
-	versions = map[booking.Calendar]int{}
+	err := w.db.Raw("SELECT kind, of_id, version FROM feeds WHERE workshop_id = ?", w.id).Scan(&rows).Error
+	found := FeedKeys{keys[0], map[booking.Calendar]int{}}
 	for _, r := range rows {
-		versions[booking.Calendar{Kind: r.Kind, ID: r.OfID}] = r.Version
+		found.renewed[booking.Calendar{Kind: r.Kind, ID: r.OfID}] = r.Version
 	}
-	return keys[0], versions, explain("finding the calendars", err)
+	return found, explain("finding the calendars", err)
 }
 
 // RenewFeed ends the link of a calendar.

@@ -75,9 +75,8 @@ func (d Desk) Mine() (OwnPage, error) {
 	if err := d.ownBookings(&page); err != nil {
 		return page, err
 	}
-	key, versions, err := d.Shop.FeedKeys()
-	of := booking.Calendar{Kind: booking.OfStudent, ID: page.Student.ID}
-	page.Feed = desk.FeedLink{WorkshopID: d.Who.WorkshopID, Calendar: of, Version: max(1, versions[of])}.Token(key)
+	keys, err := d.Shop.FeedKeys()
+	page.Feed = desk.NewFeedLink(d.Who.WorkshopID, booking.Calendar{Kind: booking.OfStudent, ID: page.Student.ID}, keys).Token(keys.Key)
 	return page, err
 }
 

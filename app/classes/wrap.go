@@ -171,7 +171,7 @@ func (d Desk) BookMakeup(classID, studentID int64, startsAt time.Time) error {
 			if err != nil {
 				return err
 			}
-			if busy.AtMost(m.StartsAt, m.EndsAt)+1 > busy.Staff {
+			if !busy.Free(m.StartsAt, m.EndsAt) {
 				return desk.Problems{"": "No instructor is free then, and one has to stay: choose another time."}
 			}
 		}

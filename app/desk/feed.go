@@ -2,16 +2,13 @@ package desk
 
 import (
 	"context"
-	"crypto/hmac"
-	"crypto/sha256"
-	"encoding/base64"
-	"fmt"
+	"errors"
 	"slices"
 	"strconv"
-	"strings"
 
 	"chalkstep/core/booking"
 	"chalkstep/core/crew"
+	"chalkstep/store"
 )
 
 // A FeedLink is the link of a calendar: of which workshop, of what, and of which version.
@@ -21,45 +18,36 @@ type FeedLink struct {
 	Version int
 }
 
-func (l FeedLink) sign(key []byte) []byte {
-	mac := hmac.New(sha256.New, key)
-	_, _ = fmt.Fprintf(mac, "chalkstep calendar %d %s %d %d", l.WorkshopID, l.Kind, l.ID, l.Version)
-	return mac.Sum(nil)[:feedMAC]
+// NewFeedLink is the link of a calendar that the keys of its workshop open now.
+func NewFeedLink(workshopID int64, of booking.Calendar, keys store.FeedKeys) FeedLink {
+	return FeedLink{workshopID, of, keys.Version(of)}
 }
 
-// feedMAC is how much of the signature a link carries: 128 bits, as it lives long.
-const feedMAC = 16
+// longMAC is how much of the signature a link carries that lives long: 128 bits.
+const longMAC = 16
+
+func (l FeedLink) link() sealed {
+	return sealed{"calendar", longMAC, []string{strconv.FormatInt(l.WorkshopID, 10), string(l.Kind), strconv.FormatInt(l.ID, 10), strconv.Itoa(l.Version)}}
+}
 
 // Token is what the link carries: it reads one calendar, and nothing else.
-func (l FeedLink) Token(key []byte) string {
-	return fmt.Sprintf("%d.%s.%d.%d.%s", l.WorkshopID, l.Kind, l.ID, l.Version, base64.RawURLEncoding.EncodeToString(l.sign(key)))
-}
+func (l FeedLink) Token(key []byte) string { return l.link().token(key) }
 
 // calendarKinds are those that a link may be for.
 var calendarKinds = []booking.CalendarKind{booking.OfWorkshop, booking.OfMachine, booking.OfStudent}
 
 // readFeedLink takes a token apart; ok is false for what is none.
 func readFeedLink(token string) (l FeedLink, signed []byte, ok bool) {
-	const longest = 120
-	parts := strings.Split(token, ".")
-	if len(parts) != 5 || len(token) > longest {
+	parts, signed, ok := takenApart(token, 4, 120)
+	if !ok {
 		return l, nil, false
 	}
-	var err error
-	if l.WorkshopID, err = strconv.ParseInt(parts[0], 10, 64); err != nil {
-		return l, nil, false
-	}
-	if l.Kind = booking.CalendarKind(parts[1]); !slices.Contains(calendarKinds, l.Kind) {
-		return l, nil, false
-	}
-	if l.ID, err = strconv.ParseInt(parts[2], 10, 64); err != nil {
-		return l, nil, false
-	}
-	if l.Version, err = strconv.Atoi(parts[3]); err != nil {
-		return l, nil, false
-	}
-	signed, err = base64.RawURLEncoding.DecodeString(parts[4])
-	return l, signed, err == nil
+	var bad [3]error
+	l.WorkshopID, bad[0] = strconv.ParseInt(parts[0], 10, 64)
+	l.Kind = booking.CalendarKind(parts[1])
+	l.ID, bad[1] = strconv.ParseInt(parts[2], 10, 64)
+	l.Version, bad[2] = strconv.Atoi(parts[3])
+	return l, signed, errors.Join(bad[:]...) == nil && slices.Contains(calendarKinds, l.Kind)
 }
 
 // Reader finds what the link of a calendar opens; [ErrNotFound] for one that was not signed
@@ -73,7 +61,7 @@ func (a *App) Reader(ctx context.Context, token string) (Who, error) {
 	if err != nil {
 		return Who{}, err
 	}
-	if l.Version != found.Version || !hmac.Equal(signed, l.sign(found.Key)) {
+	if l.Version != found.Version || !l.link().isSealed(found.Key, signed) {
 		return Who{}, NotFound("the calendar")
 	}
 	who, err := newWho(crew.Person{Role: crew.Reader}, found.Workshop)

@@ -2,18 +2,14 @@ package desk
 
 import (
 	"context"
-	"crypto/hmac"
 	"crypto/rand"
 	"crypto/sha256"
-	"encoding/base64"
 	"errors"
 	"fmt"
 	"net/netip"
 	"strconv"
 	"strings"
 	"time"
-
-	"github.com/alexedwards/argon2id"
 
 	"chalkstep/core/crew"
 	"chalkstep/store"
@@ -25,17 +21,13 @@ type StudentLink struct {
 	Version               int
 }
 
-func (l StudentLink) sign(key []byte) []byte {
-	mac := hmac.New(sha256.New, key)
-	_, _ = fmt.Fprintf(mac, "chalkstep student %d %d %d", l.WorkshopID, l.StudentID, l.Version)
-	return mac.Sum(nil)[:feedMAC]
+func (l StudentLink) link() sealed {
+	return sealed{"student", longMAC, []string{strconv.FormatInt(l.WorkshopID, 10), strconv.FormatInt(l.StudentID, 10), strconv.Itoa(l.Version)}}
 }
 
 // Token is what the link carries: with the student's PIN it opens their own pages, and
 // nothing else.
-func (l StudentLink) Token(key []byte) string {
-	return fmt.Sprintf("%d.%d.%d.%s", l.WorkshopID, l.StudentID, l.Version, base64.RawURLEncoding.EncodeToString(l.sign(key)))
-}
+func (l StudentLink) Token(key []byte) string { return l.link().token(key) }
 
 // A Door is what a personal link leads to.
 type Door struct {
@@ -48,9 +40,8 @@ type Door struct {
 // Door finds what a student's link leads to; [ErrNotFound] for one that was not signed here,
 // or was renewed.
 func (a *App) Door(ctx context.Context, token string) (Door, error) {
-	const longest = 100
-	parts := strings.Split(token, ".")
-	if len(parts) != 4 || len(token) > longest {
+	parts, signed, ok := takenApart(token, 3, 100)
+	if !ok {
 		return Door{}, NotFound("the link")
 	}
 	var l StudentLink
@@ -58,15 +49,14 @@ func (a *App) Door(ctx context.Context, token string) (Door, error) {
 	l.WorkshopID, bad[0] = strconv.ParseInt(parts[0], 10, 64)
 	l.StudentID, bad[1] = strconv.ParseInt(parts[1], 10, 64)
 	l.Version, bad[2] = strconv.Atoi(parts[2])
-	signed, err := base64.RawURLEncoding.DecodeString(parts[3])
-	if errors.Join(bad[0], bad[1], bad[2], err) != nil {
+	if errors.Join(bad[:]...) != nil {
 		return Door{}, NotFound("the link")
 	}
 	found, err := a.store.Access(ctx, l.WorkshopID, l.StudentID)
 	if err != nil {
 		return Door{}, err
 	}
-	if found.Version != l.Version || !hmac.Equal(signed, l.sign(found.Key)) {
+	if found.Version != l.Version || !l.link().isSealed(found.Key, signed) {
 		return Door{}, NotFound("the link")
 	}
 	return Door{found.Name, found.Workshop.Name, found.PINHash != "", found}, nil
@@ -106,30 +96,11 @@ func (a *App) Enter(ctx context.Context, link, pin string, from netip.Addr) (ses
 		} else if err != nil {
 			return "", err
 		}
-	} else if err := a.checkPIN(ctx, door.access.PINHash, pin, limits); err != nil {
+	} else if err := a.compare(ctx, pin, true, func() (string, error) { return door.access.PINHash, nil }, limits); err != nil {
 		return "", err
 	}
 	session = rand.Text()
 	return session, shop.BeginAccess(door.access.StudentID, tokenHash(session), a.now())
-}
-
-// checkPIN compares a PIN in its turn; a wrong one counts.
-func (a *App) checkPIN(ctx context.Context, hash, pin string, limits []Limit) error {
-	return a.hashing.do(ctx, func() error {
-		if err := a.reached(ctx, limits); err != nil {
-			return err
-		}
-		same, err := argon2id.ComparePasswordAndHash(pin, hash)
-		if err != nil || same {
-			return err
-		}
-		for _, l := range limits {
-			if err := a.store.CountTry(ctx, l.Key, a.now(), triesWindow); err != nil {
-				return err
-			}
-		}
-		return ErrSignIn
-	})
 }
 
 // ownFor is how long a student's own pages stay open on a phone.

@@ -171,18 +171,29 @@ func (a *App) CheckPassword(ctx context.Context, email, password string, limits 
 	} else {
 		password = "" // no such account can be, and long ones take long
 	}
-	err := a.hashing.do(ctx, func() error {
+	hash := func() (string, error) { return account.PasswordHash, nil }
+	if !known {
+		hash = decoyHash
+	}
+	err := a.compare(ctx, password, known, hash, limits)
+	if err != nil {
+		return store.Credentials{}, fmt.Errorf("checking a password: %w", err)
+	}
+	return account, nil
+}
+
+// compare looks in its turn whether a secret is the one of a hash, and counts a wrong one,
+// and one of somebody who is not known, towards the limits.
+func (a *App) compare(ctx context.Context, secret string, known bool, hash func() (string, error), limits []Limit) error {
+	return a.hashing.do(ctx, func() error {
 		if err := a.reached(ctx, limits); err != nil {
 			return err
 		}
-		hash := account.PasswordHash
-		if !known {
-			var err error
-			if hash, err = decoyHash(); err != nil {
-				return err
-			}
+		kept, err := hash()
+		if err != nil {
+			return err
 		}
-		same, err := argon2id.ComparePasswordAndHash(password, hash)
+		same, err := argon2id.ComparePasswordAndHash(secret, kept)
 		if err != nil || same && known {
 			return err
 		}
@@ -193,10 +204,6 @@ func (a *App) CheckPassword(ctx context.Context, email, password string, limits 
 		}
 		return ErrSignIn
 	})
-	if err != nil {
-		return store.Credentials{}, fmt.Errorf("checking a password: %w", err)
-	}
-	return account, nil
 }
 
 // SignOut ends a session for good.

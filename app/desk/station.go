@@ -2,12 +2,11 @@ package desk
 
 import (
 	"context"
-	"crypto/hmac"
 	"crypto/sha256"
 	"encoding/base64"
+	"errors"
 	"fmt"
 	"strconv"
-	"strings"
 
 	"chalkstep/core/crew"
 )
@@ -18,17 +17,13 @@ type Place struct{ ClassID, MachineID int64 }
 // stationMAC is how much of the signature a link carries: 96 bits.
 const stationMAC = 12
 
-func (p Place) sign(key []byte) []byte {
-	mac := hmac.New(sha256.New, key)
-	_, _ = fmt.Fprintf(mac, "chalkstep station %d %d", p.ClassID, p.MachineID)
-	return mac.Sum(nil)[:stationMAC]
+func (p Place) link() sealed {
+	return sealed{"station", stationMAC, []string{strconv.FormatInt(p.ClassID, 10), strconv.FormatInt(p.MachineID, 10)}}
 }
 
 // Token is what the link of a phone beside a machine carries: it opens that machine in
 // that class, without an account, and nothing else.
-func (p Place) Token(key []byte) string {
-	return fmt.Sprintf("%d.%d.%s", p.ClassID, p.MachineID, base64.RawURLEncoding.EncodeToString(p.sign(key)))
-}
+func (p Place) Token(key []byte) string { return p.link().token(key) }
 
 // Sender is what a press of the phone is called, whichever phone of the class sent it.
 func (p Place) Sender(press string) string {
@@ -39,28 +34,22 @@ func (p Place) Sender(press string) string {
 // Station finds what the link of a phone opens; [ErrNotFound] for one that was not signed
 // here, or with a key that was renewed.
 func (a *App) Station(ctx context.Context, token string) (Who, error) {
-	const longest = 80
-	parts := strings.Split(token, ".")
-	if len(parts) != 3 || len(token) > longest {
+	parts, signed, ok := takenApart(token, 2, 80)
+	if !ok {
 		return Who{}, NotFound("the station")
 	}
 	var p Place
-	var err error
-	if p.ClassID, err = strconv.ParseInt(parts[0], 10, 64); err != nil {
-		return Who{}, NotFound("the station")
-	}
-	if p.MachineID, err = strconv.ParseInt(parts[1], 10, 64); err != nil {
-		return Who{}, NotFound("the station")
-	}
-	signed, err := base64.RawURLEncoding.DecodeString(parts[2])
-	if err != nil {
+	var bad [2]error
+	p.ClassID, bad[0] = strconv.ParseInt(parts[0], 10, 64)
+	p.MachineID, bad[1] = strconv.ParseInt(parts[1], 10, 64)
+	if errors.Join(bad[:]...) != nil {
 		return Who{}, NotFound("the station")
 	}
 	found, err := a.store.StationsOf(ctx, p.ClassID)
 	if err != nil {
 		return Who{}, err
 	}
-	if !hmac.Equal(signed, p.sign(found.Key)) {
+	if !p.link().isSealed(found.Key, signed) {
 		return Who{}, NotFound("the station")
 	}
 	who, err := newWho(crew.Person{Role: crew.Station}, found.Workshop)

@@ -254,7 +254,7 @@ func (d Desk) instructorFree(start, end time.Time) error {
 	if err != nil {
 		return err
 	}
-	if staff, taken := busy.Staff, busy.AtMost(start, end); taken+1 > staff {
+	if !busy.Free(start, end) {
 		return desk.Problems{"accompanied": fmt.Sprintf("No instructor is free then: %s. Choose another time.", d.Say(busy.Say()))}
 	}
 	return nil

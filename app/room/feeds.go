@@ -51,10 +51,9 @@ func (d Desk) StudentFeed(id int64) (Feed, error) {
 }
 
 func (d Desk) signed(feeds []Feed) ([]Feed, error) {
-	key, versions, err := d.Shop.FeedKeys()
+	keys, err := d.Shop.FeedKeys()
 	for i, f := range feeds {
-		link := desk.FeedLink{WorkshopID: d.Who.WorkshopID, Calendar: f.Calendar, Version: max(1, versions[f.Calendar])}
-		feeds[i].Token = link.Token(key)
+		feeds[i].Token = desk.NewFeedLink(d.Who.WorkshopID, f.Calendar, keys).Token(keys.Key)
 	}
 	return feeds, err
 }

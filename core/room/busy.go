@@ -38,6 +38,9 @@ func (i Instructors) AtMost(from, to time.Time) int {
 	return most
 }
 
+// Free tells whether one of them is free all through a stretch of time.
+func (i Instructors) Free(from, to time.Time) bool { return i.AtMost(from, to) < i.Staff }
+
 // Say lists what takes them.
 func (i Instructors) Say() say.Text {
 	var all say.List

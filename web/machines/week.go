@@ -27,11 +27,11 @@ type weekView struct {
 	Days           []dayBand
 	Lines          []bookingLine
 	// More says how many bookings the list leaves out, which the drawing has.
-	More              string
-	Slots             []slotLine
-	Cannot            []string
-	Asked             bool
-	LaneLeft, LaneTop float64
+	More     string
+	Slots    []slotLine
+	Cannot   []string
+	Asked    bool
+	LaneLeft float64
 }
 
 type machineChoice struct {
@@ -98,7 +98,6 @@ type slotLine struct {
 const (
 	weekWidth  = 800.0
 	laneLeft   = 132.0
-	nameLeft   = 62.0
 	hoursTop   = 18.0
 	dayGap     = 8.0
 	fleetLane  = 16.0
@@ -215,7 +214,6 @@ func (v *weekView) draw(p ui.P, d room.Desk, page room.WeekPage) {
 		laneHigh = singleLane
 	}
 	y := hoursTop
-	v.LaneTop = hoursTop
 	for _, day := range page.Days {
 		ends := day.Begins.AddDate(0, 0, 1)
 		band := dayBand{Y: y, Height: laneHigh * float64(max(1, len(page.Machines))), Name: p.Day(day.Begins)}

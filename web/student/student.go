@@ -112,8 +112,8 @@ type view struct {
 }
 
 type classView struct {
-	Name, Project, When string
-	Steps               []timeLine
+	Project string
+	Steps   []timeLine
 }
 
 type timeLine struct{ At, Title, Where string }
@@ -151,7 +151,7 @@ func newView(p ui.P, d classes.Desk, page classes.OwnPage, in room.BookingInput)
 	v := view{Feed: page.Feed, Today: d.Date(), Answer: fmt.Sprintf("Hello %s.", page.Student.Name), Note: "No class is planned for you."}
 	if o := page.Class; o != nil {
 		v.Note = fmt.Sprintf("%s, %s, %s–%s.", o.Name, p.Day(o.StartsAt), p.Clock(o.StartsAt), p.Clock(o.EndsAt))
-		cv := &classView{Name: o.Name, Project: o.Project, When: v.Note}
+		cv := &classView{Project: o.Project}
 		for _, s := range o.Steps {
 			cv.Steps = append(cv.Steps, timeLine{p.Clock(s.At), p.Sentence(s.Title), s.Machine})
 		}

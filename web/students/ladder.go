@@ -43,7 +43,7 @@ const (
 
 func newLadderView(page people.StudentPage) ladderView {
 	depths, direct, rows := skill.Depths(skill.Ladder), skill.Direct(skill.Ladder), map[int]int{}
-	places := map[skill.Key]ladderNode{}
+	places, reached := map[skill.Key]ladderNode{}, map[skill.Key]bool{}
 	var v ladderView
 	for _, rung := range page.Rungs {
 		depth := depths[rung.Key]
@@ -56,25 +56,16 @@ func newLadderView(page people.StudentPage) ladderView {
 			}
 		}
 		n.Next, n.Waits = !rung.Reached && len(rung.Waits) == 0, len(rung.Waits) > 0
-		places[rung.Key] = n
+		places[rung.Key], reached[rung.Key] = n, rung.Reached
 		v.Nodes = append(v.Nodes, n)
 		v.Width, v.Height = math.Max(v.Width, n.X+nodeWidth+inset), math.Max(v.Height, n.Y+nodeHeight+inset)
 		for _, before := range direct[rung.Key] {
 			from, bend := places[before], (acrossStep-nodeWidth)/2
 			x1, y1, x2, y2 := from.X+nodeWidth, from.Y+nodeHeight/2, n.X, n.Y+nodeHeight/2
-			v.Edges = append(v.Edges, ladderEdge{fmt.Sprintf("M%.0f %.0fC%.0f %.0f %.0f %.0f %.0f %.0f", x1, y1, x1+bend, y1, x2-bend, y2, x2, y2), reached(page, before)})
+			v.Edges = append(v.Edges, ladderEdge{fmt.Sprintf("M%.0f %.0fC%.0f %.0f %.0f %.0f %.0f %.0f", x1, y1, x1+bend, y1, x2-bend, y2, x2, y2), reached[before]})
 		}
 	}
 	return v
-}
-
-func reached(page people.StudentPage, key skill.Key) bool {
-	for _, rung := range page.Rungs {
-		if rung.Key == key {
-			return rung.Reached
-		}
-	}
-	return false
 }
 
 // A rungView is a step with what a student was marked at it.
