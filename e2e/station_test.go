@@ -30,7 +30,7 @@ func (v *visitor) offline(off bool) {
 func (v *visitor) tap(selector string) {
 	v.t.Helper()
 	v.onItsPlace(func() error {
-		el := v.find(selector)
+		el := v.find(selector).Timeout(2 * time.Second)
 		if err := el.ScrollIntoView(); err != nil {
 			return err
 		}
@@ -61,7 +61,7 @@ func (v *visitor) touch(part, words string) {
 		if err := el.WaitVisible(); err != nil { // what is not there any more is not seen again
 			return fmt.Errorf("%s in %s: %w", words, part, err)
 		}
-		return el.CancelTimeout().Click(proto.InputMouseButtonLeft, 1)
+		return el.Click(proto.InputMouseButtonLeft, 1) // for what news took away it would wait for ever
 	})
 }
 
