@@ -92,7 +92,7 @@ func load(ctx context.Context, s *store.Store, now time.Time) error {
 		return err
 	}
 	l.desk = a.Desk(ctx, who)
-	for _, step := range []func() error{l.addMachines, l.addDesigns, l.addStitchOuts, l.addStock, l.addProjects, l.addTechnique, l.addTests, l.addStudents, l.addClasses, l.addBookings} {
+	for _, step := range []func() error{l.addMachines, l.addCare, l.addDesigns, l.addStitchOuts, l.addStock, l.addProjects, l.addTechnique, l.addTests, l.addStudents, l.addClasses, l.addBookings} {
 		if err := step(); err != nil {
 			return err
 		}

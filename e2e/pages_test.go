@@ -66,6 +66,8 @@ var pages = []struct {
 	{"/designs/7/pieces", "", false},
 	{"/machines", "", false},
 	{"/machines/1", "", false},
+	{"/machines/1/hoops/2", "", false},
+	{"/machines/1/sheet", "", false},
 	{"/machines/room", "", false},
 	{"/machines/new", "", false},
 	{"/machines/bookings", "week", false},

@@ -4,6 +4,10 @@ import (
 	"cmp"
 	"maps"
 	"slices"
+	"time"
+
+	"gorm.io/gorm"
+	"gorm.io/gorm/clause"
 
 	"chalkstep/core/hoop"
 	"chalkstep/core/pace"
@@ -24,7 +28,8 @@ type machineRow struct {
 	BobbinMetres  float64
 	Sews          bool
 	Pedal         bool
-	Place         int `gorm:"->"` // changed by itself
+	Features      texts `gorm:"type:text[]"`
+	Place         int   `gorm:"->"` // changed by itself
 	Version       int
 	Hoops         []machineHoopRow `gorm:"foreignKey:MachineID"`
 }
@@ -34,8 +39,11 @@ func (m machineRow) value() room.Machine {
 		ID: m.ID, Version: m.Version, Name: m.Name, Formats: m.Formats, TopSpeedSPM: m.TopSpeedSPM, ChangeSeconds: m.ChangeSeconds, Needles: m.Needles,
 		AutoTrim: m.AutoTrim, BobbinStyle: m.BobbinStyle, BobbinMetres: m.BobbinMetres, Sews: m.Sews, Pedal: m.Pedal, Place: m.Place,
 	}
+	for _, f := range m.Features {
+		v.Features = append(v.Features, room.Feature(f))
+	}
 	for _, h := range m.Hoops {
-		v.Hoops = append(v.Hoops, room.Held{Hoop: h.Hoop.value(), OffXMM: h.DXMM, OffYMM: h.DYMM})
+		v.Hoops = append(v.Hoops, room.Held{Hoop: h.Hoop.value(), OffXMM: h.DXMM, OffYMM: h.DYMM, MeasuredOn: h.MeasuredOn})
 	}
 	return v
 }
@@ -60,10 +68,11 @@ func (h hoopRow) value() room.Hoop {
 // the frame miss the true needle start there.
 type machineHoopRow struct {
 	WorkshopID int64
-	MachineID  int64   `gorm:"primaryKey"`
-	HoopID     int64   `gorm:"primaryKey"`
-	DXMM       float64 `gorm:"column:dx_mm"`
-	DYMM       float64 `gorm:"column:dy_mm"`
+	MachineID  int64      `gorm:"primaryKey"`
+	HoopID     int64      `gorm:"primaryKey"`
+	DXMM       float64    `gorm:"column:dx_mm"`
+	DYMM       float64    `gorm:"column:dy_mm"`
+	MeasuredOn *time.Time `gorm:"type:date"`
 	Hoop       hoopRow
 }
 
@@ -74,6 +83,7 @@ type machineLine struct {
 	HoopID      *int64
 	DXMM        float64 `gorm:"column:dx_mm"`
 	DYMM        float64 `gorm:"column:dy_mm"`
+	MeasuredOn  *time.Time
 	HoopName    string
 	HoopWidth   float64
 	HoopHeight  float64
@@ -99,8 +109,8 @@ type machineLine struct {
 // logged of it, and its latest outages.
 func (w Workshop) Machines() ([]room.Machine, error) {
 	var rows []machineLine
-	err := w.db.Raw(`SELECT m.id, m.workshop_id, m.name, m.formats, m.top_speed_spm, m.change_seconds, m.needles, m.auto_trim, m.bobbin_style, m.bobbin_metres, m.sews, m.pedal, m.place, m.version,
-			mh.hoop_id, mh.dx_mm, mh.dy_mm, h.name AS hoop_name, h.width_mm AS hoop_width, h.height_mm AS hoop_height, h.count AS hoop_count, h.version AS hoop_version, h.kind AS hoop_kind,
+	err := w.db.Raw(`SELECT m.id, m.workshop_id, m.name, m.formats, m.top_speed_spm, m.change_seconds, m.needles, m.auto_trim, m.bobbin_style, m.bobbin_metres, m.sews, m.pedal, m.features, m.place, m.version,
+			mh.hoop_id, mh.dx_mm, mh.dy_mm, mh.measured_on, h.name AS hoop_name, h.width_mm AS hoop_width, h.height_mm AS hoop_height, h.count AS hoop_count, h.version AS hoop_version, h.kind AS hoop_kind,
 			l.runs, l.sewn_minutes, l.said_minutes, l.drawn_mm, l.path_mm, l.ends, l.breaks, l.break_stitches, l.off, l.off_squares,
 			coalesce((SELECT json_agg(json_build_object('ID', o.id, 'MachineID', o.machine_id, 'StartsAt', o.starts_at, 'EndsAt', o.ends_at, 'Reason', o.reason))
 				FROM (SELECT * FROM machine_outages o WHERE o.machine_id = m.id ORDER BY starts_at DESC LIMIT 30) AS o), '[]') AS outages
@@ -126,7 +136,7 @@ func (w Workshop) Machines() ([]room.Machine, error) {
 		}
 		m := &machines[len(machines)-1]
 		h := hoopRow{ID: *r.HoopID, Name: r.HoopName, WidthMM: r.HoopWidth, HeightMM: r.HoopHeight, Count: r.HoopCount, Kind: r.HoopKind, Version: r.HoopVersion}
-		m.Hoops = append(m.Hoops, room.Held{Hoop: h.value(), OffXMM: r.DXMM, OffYMM: r.DYMM})
+		m.Hoops = append(m.Hoops, room.Held{Hoop: h.value(), OffXMM: r.DXMM, OffYMM: r.DYMM, MeasuredOn: r.MeasuredOn})
 	}
 	return machines, explain("listing the machines", err)
 }
@@ -149,6 +159,10 @@ func (w Workshop) SaveMachine(m room.Machine) (int64, error) {
 	row := machineRow{
 		ID: m.ID, Version: m.Version + 1, Name: m.Name, Formats: m.Formats, TopSpeedSPM: m.TopSpeedSPM, ChangeSeconds: m.ChangeSeconds, Needles: m.Needles,
 		AutoTrim: m.AutoTrim, BobbinStyle: m.BobbinStyle, BobbinMetres: m.BobbinMetres, Sews: m.Sews, Pedal: m.Pedal,
+		Features: texts{},
+	}
+	for _, f := range m.Features {
+		row.Features = append(row.Features, string(f))
 	}
 	err := w.InTx(func(tx Workshop) error {
 		if m.ID == 0 {
@@ -157,11 +171,15 @@ func (w Workshop) SaveMachine(m room.Machine) (int64, error) {
 			}
 		} else {
 			result := tx.db.Model(&machineRow{}).Where("id = ? AND version = ?", m.ID, m.Version).
-				Select("Name", "Formats", "TopSpeedSPM", "ChangeSeconds", "Needles", "AutoTrim", "BobbinStyle", "BobbinMetres", "Sews", "Pedal", "Version").Updates(row)
+				Select("Name", "Formats", "TopSpeedSPM", "ChangeSeconds", "Needles", "AutoTrim", "BobbinStyle", "BobbinMetres", "Sews", "Pedal", "Features", "Version").Updates(row)
 			if err := updated("saving the machine "+m.Name, result); err != nil {
 				return err
 			}
-			if err := tx.db.Where("machine_id = ?", m.ID).Delete(&machineHoopRow{}).Error; err != nil {
+			kept := []int64{0}
+			for _, h := range m.Hoops {
+				kept = append(kept, h.ID)
+			}
+			if err := tx.db.Where("machine_id = ? AND hoop_id NOT IN ?", m.ID, kept).Delete(&machineHoopRow{}).Error; err != nil {
 				return explain("saving the hoops of "+m.Name, err)
 			}
 		}
@@ -172,9 +190,26 @@ func (w Workshop) SaveMachine(m room.Machine) (int64, error) {
 		if len(held) == 0 {
 			return nil
 		}
-		return explain("saving the hoops of "+m.Name, tx.db.Omit("Hoop").Create(&held).Error)
+		// What was measured stays measured while nobody writes something else.
+		there := clause.OnConflict{Columns: []clause.Column{{Name: "machine_id"}, {Name: "hoop_id"}}, DoUpdates: clause.Assignments(map[string]any{
+			"dx_mm": gorm.Expr("excluded.dx_mm"), "dy_mm": gorm.Expr("excluded.dy_mm"),
+			"measured_on": gorm.Expr("CASE WHEN machine_hoops.dx_mm = excluded.dx_mm AND machine_hoops.dy_mm = excluded.dy_mm THEN machine_hoops.measured_on END"),
+		})}
+		return explain("saving the hoops of "+m.Name, tx.db.Clauses(there).Omit("Hoop").Create(&held).Error)
 	})
 	return row.ID, err
+}
+
+// MeasureHoop keeps how far the marks of a hoop were found to be off on a machine, which
+// has a version, on a day.
+func (w Workshop) MeasureHoop(machineID int64, version int, h room.Held, on time.Time) error {
+	return w.InTx(func(tx Workshop) error {
+		if err := updated("measuring a hoop", tx.db.Model(&machineRow{}).Where("id = ? AND version = ?", machineID, version).Update("version", version+1)); err != nil {
+			return err
+		}
+		return found("measuring a hoop", tx.db.Model(&machineHoopRow{}).Where("machine_id = ? AND hoop_id = ?", machineID, h.ID).
+			Updates(map[string]any{"dx_mm": h.OffXMM, "dy_mm": h.OffYMM, "measured_on": on}))
+	})
 }
 
 // Hoops lists the hoops, small ones first.

@@ -120,6 +120,9 @@ func (d Desk) write(n *classLog, e run.Event) error {
 	}
 	n.events = append(n.events, e)
 	n.page = d.runPage(n.plan, n.events)
+	if machine, seated := n.page.MachineOf(e.StudentID); seated && e.Kind == run.HandUp && e.Reason == run.Strike && !n.page.Clock.Rehearses() {
+		return d.Shop.Struck(n.plan.Class.ID, e.Seq, machine, e.At)
+	}
 	if o, known := n.page.Observed(e.StudentID); known && e.Kind == run.Done && !n.page.Clock.Rehearses() {
 		return d.Shop.Observe(e.Seq, o)
 	}

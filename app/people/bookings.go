@@ -8,6 +8,8 @@ import (
 
 	"chalkstep/app/desk"
 	"chalkstep/core/booking"
+	"chalkstep/core/care"
+	"chalkstep/core/figure"
 	"chalkstep/core/house"
 )
 
@@ -26,8 +28,11 @@ type BookingRulesInput struct {
 // Weekdays in the order of a week here.
 var Weekdays = []time.Weekday{time.Monday, time.Tuesday, time.Wednesday, time.Thursday, time.Friday, time.Saturday, time.Sunday}
 
-// FigureField is what the form calls a figure, HoursField what it calls the hours of a day.
+// FigureField is what the form calls a figure.
 func FigureField(key string) string { return "figure-" + key }
+
+// FigureKey is the key of the figure that a form calls so.
+func FigureKey(field string) string { return strings.TrimPrefix(field, FigureField("")) }
 
 // HoursField is what the form calls the hours of a day.
 func HoursField(day time.Weekday) string { return fmt.Sprintf("hours-%d", day) }
@@ -58,6 +63,9 @@ func bookingRulesOf(settings house.Workshop) BookingRulesInput {
 	for _, f := range booking.Figures {
 		in.Figures[f.Key] = fmt.Sprint(f.Of(rules))
 	}
+	for _, f := range care.Figures {
+		in.Figures[f.Key] = fmt.Sprint(f.Of(settings.Care))
+	}
 	return in
 }
 
@@ -83,9 +91,8 @@ func (d Desk) SaveBookingRules(in BookingRulesInput) error {
 	for _, day := range Weekdays {
 		rules.Hours[day] = openingOf(problems, day, in.From[day], in.To[day])
 	}
-	for _, f := range booking.Figures {
-		f.Set(&rules, desk.Whole(problems, FigureField(f.Key), in.Figures[f.Key], f.Least, f.Most, fmt.Sprintf("Write a whole number from %d to %d.", f.Least, f.Most)))
-	}
+	setFigures(problems, booking.Figures, &rules, in.Figures)
+	setFigures(problems, care.Figures, &settings.Care, in.Figures)
 	if problems[FigureField("most")] == "" && rules.MostMinutes > 0 && rules.MostMinutes < rules.LeastMinutes {
 		problems[FigureField("most")] = "The longest is not shorter than the shortest."
 	}
@@ -99,6 +106,13 @@ func (d Desk) SaveBookingRules(in BookingRulesInput) error {
 			return bookingRulesOf(settings), settings.Version, err
 		}), "")
 	})
+}
+
+// setFigures reads the figures of some rules.
+func setFigures[R any](problems desk.Problems, figures []figure.Figure[R], rules *R, typed map[string]string) {
+	for _, f := range figures {
+		f.Set(rules, desk.Whole(problems, FigureField(f.Key), typed[f.Key], f.Least, f.Most, fmt.Sprintf("Write a whole number from %d to %d.", f.Least, f.Most)))
+	}
 }
 
 // openingOf reads the hours of a day.

@@ -16,6 +16,8 @@ import (
 type MachinesPage struct {
 	Machines []room.Machine
 	Hoops    []room.Hoop
+	// Upkeep by the machine's number.
+	Upkeep map[int64]Upkeep
 }
 
 // HoopCount is how many single hoops there are.
@@ -37,7 +39,21 @@ func (d Desk) Machines() (MachinesPage, error) {
 		return MachinesPage{}, err
 	}
 	hoops, err := d.Shop.Hoops()
-	return MachinesPage{machines, hoops}, err
+	return MachinesPage{Machines: machines, Hoops: hoops}, err
+}
+
+// MachinesCaredFor opens the machines area, with what is due of their care.
+func (d Desk) MachinesCaredFor() (MachinesPage, error) {
+	page, err := d.Machines()
+	if err != nil {
+		return page, err
+	}
+	settings, err := d.Settings()
+	if err != nil {
+		return page, err
+	}
+	page.Upkeep, err = d.upkeep(settings)
+	return page, err
 }
 
 // Machine opens one machine, a new one for ID 0.
@@ -76,6 +92,7 @@ type MachineInput struct {
 	AutoTrim      bool               `says:"Trims by itself"`
 	Sews          bool               `says:"Sews too"`
 	Pedal         bool               `says:"Has a pedal"`
+	Features      []string           `says:"It can"`
 	Hoops         []MachineHoopInput `says:"Hoop"`
 }
 
@@ -94,6 +111,9 @@ func (d Desk) MachineInput(id int64) (MachineInput, error) {
 	in := MachineInput{
 		ID: m.ID, Version: m.Version, Name: m.Name, BobbinStyle: m.BobbinStyle, Formats: m.Formats, TopSpeed: fmt.Sprint(m.TopSpeedSPM), ChangeSeconds: fmt.Sprint(m.ChangeSeconds),
 		Needles: fmt.Sprint(m.Needles), BobbinMetres: fmt.Sprint(m.BobbinMetres), AutoTrim: m.AutoTrim, Sews: m.Sews, Pedal: m.Pedal,
+	}
+	for _, f := range m.Features {
+		in.Features = append(in.Features, string(f))
 	}
 	for _, h := range m.Hoops {
 		in.Hoops = append(in.Hoops, MachineHoopInput{h.ID, units.Field(h.OffXMM), units.Field(h.OffYMM)})
@@ -122,6 +142,12 @@ func (d Desk) SaveMachine(in MachineInput) (int64, error) {
 	m.Needles = desk.Whole(problems, "needles", in.Needles, 1, 24, "A machine has 1 to 24 needles.")
 	m.BobbinStyle = desk.Name(problems, "bobbin_style", in.BobbinStyle, "Say which bobbins fit, in the words on their box.")
 	m.BobbinMetres = desk.Number(problems, "bobbin_metres", in.BobbinMetres, 1, 1000, "A bobbin holds 1 to 1,000 m.")
+	for _, f := range in.Features {
+		if !room.Feature(f).Is() {
+			problems["features"] = "Choose from the list what it can."
+		}
+	}
+	m.Features = slices.DeleteFunc(slices.Clone(room.Features), func(f room.Feature) bool { return !slices.Contains(in.Features, string(f)) })
 	for i, h := range in.Hoops {
 		if slices.ContainsFunc(in.Hoops[:i], func(other MachineHoopInput) bool { return other.HoopID == h.HoopID }) {
 			problems["hoops"] = "Choose each hoop once."

@@ -1,22 +1,12 @@
 package room
 
 import (
-	"slices"
 	"strings"
 	"time"
 
 	"chalkstep/app/desk"
 	"chalkstep/core/room"
 )
-
-// Outages of one machine that are not over.
-func (d Desk) Outages(machineID int64) ([]room.Outage, error) {
-	if err := d.Need(desk.See); err != nil {
-		return nil, err
-	}
-	all, err := d.Shop.Outages(d.Now)
-	return slices.DeleteFunc(all, func(o room.Outage) bool { return o.Machine.ID != machineID }), err
-}
 
 // An OutageInput is when a machine cannot be used, as a person says it: two
 // moments as forms write them, the second may be empty.

@@ -51,13 +51,15 @@ type Rules struct {
 	GapMinutes int `json:"gap_minutes"`
 	// AheadDays is how far ahead is booked.
 	AheadDays int `json:"ahead_days"`
+	// GraceMinutes after its start a booking is given up where nobody has sat down.
+	GraceMinutes int `json:"grace_minutes"`
 	// IdleDays is after how long without a mark clearance to book alone lapses.
 	IdleDays int `json:"idle_days"`
 }
 
 // Defaults are the handbook's; the hours and after how long a clearance lapses are ours.
 func Defaults() Rules {
-	r := Rules{LeastMinutes: 30, MostMinutes: 180, WeekMinutes: 360, GapMinutes: 10, AheadDays: 28, IdleDays: 365}
+	r := Rules{LeastMinutes: 30, MostMinutes: 180, WeekMinutes: 360, GapMinutes: 10, AheadDays: 28, GraceMinutes: 15, IdleDays: 365}
 	for day := range r.Hours {
 		r.Hours[day] = Opening{From: 9 * 60, To: 21 * 60}
 	}

@@ -8,6 +8,7 @@ import (
 	"fmt"
 
 	"chalkstep/core/booking"
+	"chalkstep/core/care"
 	"chalkstep/core/floor"
 	"chalkstep/core/kit"
 	"chalkstep/core/pace"
@@ -23,6 +24,8 @@ type Rules struct {
 	Plan floor.Weights
 	// Booking is who may have which machine when.
 	Booking booking.Rules
+	// Care says when machines are looked after.
+	Care care.Rules
 	// Learned are the factors that classes taught.
 	Learned pace.Learned
 }
@@ -41,7 +44,7 @@ type Workshop struct {
 
 // Defaults are the handbook's.
 func Defaults() Rules {
-	return Rules{Pace: pace.Defaults(), Kit: kit.Defaults(), Plan: floor.UsualWeights(), Booking: booking.Defaults()}
+	return Rules{Pace: pace.Defaults(), Kit: kit.Defaults(), Plan: floor.UsualWeights(), Booking: booking.Defaults(), Care: care.Defaults()}
 }
 
 // In is what holds for a project with choices of its own.
@@ -68,7 +71,7 @@ func (r Rules) Weights() *floor.Weights {
 }
 
 // documentVersion of what is written now.
-const documentVersion = 4
+const documentVersion = 5
 
 // figures as a document has them.
 type figures struct {
@@ -77,17 +80,18 @@ type figures struct {
 	Kit     kit.Figures   `json:"kit"`
 	Plan    floor.Weights `json:"plan"`
 	Booking booking.Rules `json:"booking"`
+	Care    care.Rules    `json:"care"`
 }
 
 // FiguresJSON writes the figures.
 func (r Rules) FiguresJSON() ([]byte, error) {
-	return json.Marshal(figures{documentVersion, r.Pace, r.Kit, r.Plan, r.Booking})
+	return json.Marshal(figures{documentVersion, r.Pace, r.Kit, r.Plan, r.Booking, r.Care})
 }
 
 // ReadFigures reads figures over the handbook's: what a document of any version
 // does not name, such as a figure that came later, keeps its default.
 func (r *Rules) ReadFigures(data []byte) error {
-	f := figures{Pace: pace.Defaults(), Kit: kit.Defaults(), Plan: floor.UsualWeights(), Booking: booking.Defaults()}
+	f := figures{Pace: pace.Defaults(), Kit: kit.Defaults(), Plan: floor.UsualWeights(), Booking: booking.Defaults(), Care: care.Defaults()}
 	if len(data) > 0 {
 		if err := json.Unmarshal(data, &f); err != nil {
 			return fmt.Errorf("reading the workshop's figures: %w", err)
@@ -96,6 +100,6 @@ func (r *Rules) ReadFigures(data []byte) error {
 	if f.Version > documentVersion {
 		return fmt.Errorf("reading the workshop's figures: they are of version %d, and this program knows %d: update it", f.Version, documentVersion)
 	}
-	r.Pace, r.Kit, r.Plan, r.Booking = f.Pace, f.Kit, f.Plan, f.Booking
+	r.Pace, r.Kit, r.Plan, r.Booking, r.Care = f.Pace, f.Kit, f.Plan, f.Booking, f.Care
 	return nil
 }

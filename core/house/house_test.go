@@ -17,7 +17,7 @@ func TestFiguresAreReadOverTheDefaults(t *testing.T) {
 	own.Pace.HoopWoven, own.Kit.Tests = 7, 2
 	data, err := own.FiguresJSON()
 	require.NoError(t, err)
-	assert.Contains(t, string(data), `"version":4`)
+	assert.Contains(t, string(data), `"version":5`)
 	assert.Contains(t, string(data), `"hoop_woven":7`)
 	var back house.Rules
 	require.NoError(t, back.ReadFigures(data))

@@ -5,6 +5,7 @@ package room
 import (
 	"cmp"
 	"slices"
+	"time"
 
 	"chalkstep/core/design"
 	"chalkstep/core/hoop"
@@ -33,6 +34,8 @@ type Hoop struct {
 type Held struct {
 	Hoop
 	OffXMM, OffYMM float64
+	// MeasuredOn is when a cross was sewn to measure that, nil where it was not.
+	MeasuredOn *time.Time
 }
 
 // A Machine of the room. ID and Version name its row.
@@ -46,6 +49,8 @@ type Machine struct {
 	AutoTrim                            bool
 	// Sews tells that it sews as well as it embroiders, Pedal that it has one.
 	Sews, Pedal bool
+	// Features it has; none where nobody has said.
+	Features []Feature
 	// BobbinStyle is what its bobbins are called, BobbinMetres what one holds.
 	BobbinStyle  string
 	BobbinMetres float64

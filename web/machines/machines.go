@@ -25,6 +25,7 @@ func Routes(f *fiber.App) {
 	f.Post("/machines/new", ui.With(func(c fiber.Ctx, d room.Desk) error { return save(c, d, 0) }))
 	f.Get("/machines/:id", ui.WithID(edit))
 	f.Post("/machines/:id", ui.WithID(save))
+	careRoutes(f)
 	f.Post("/machines/:id/outages", ui.WithID(addOutage))
 	f.Post("/machines/:id/outages/:outage/end", ui.WithID(endOutage))
 	f.Get("/hoops/new", ui.With(ui.Needs(desk.ChangeRoom, func(c fiber.Ctx, d room.Desk) error { return editHoop(c, d, 0) })))
@@ -34,11 +35,11 @@ func Routes(f *fiber.App) {
 }
 
 func list(c fiber.Ctx, d room.Desk) error {
-	page, err := d.Machines()
+	page, err := d.MachinesCaredFor()
 	if err != nil {
 		return err
 	}
-	return ui.Render(c, "machines/list", area, area, fiber.Map{"Page": page})
+	return ui.Render(c, "machines/list", area, area, fiber.Map{"Page": page, "View": newListView(ui.P{Printer: d.Printer()}, page)})
 }
 
 func edit(c fiber.Ctx, d room.Desk, id int64) error {
@@ -62,11 +63,22 @@ func form(c fiber.Ctx, d room.Desk, in room.MachineInput, problems desk.Problems
 	if in.ID == 0 {
 		title = "New machine"
 	}
-	outages, err := d.Outages(in.ID)
-	if err != nil {
-		return err
+	view := machineView{Title: "What is the new machine like?"}
+	measured := map[int64]string{}
+	for _, m := range page.Machines {
+		if m.ID != in.ID {
+			continue
+		}
+		care, err := d.Care(m)
+		if err != nil {
+			return err
+		}
+		view = newMachineView(ui.P{Printer: d.Printer()}, m, care)
+		measured = view.Measured
 	}
-	return ui.Render(c, "machines/machine", area, title, fiber.Map{"In": in, "Hoops": page.Hoops, "Offsets": offsets, "Formats": stitch.Names(), "Outages": outages, "Outage": outageOf(c), "Problems": problems})
+	return ui.Render(c, "machines/machine", area, title, fiber.Map{
+		"In": in, "Hoops": page.Hoops, "Offsets": offsets, "Measured": measured, "Formats": stitch.Names(), "Features": features(), "View": view, "Outage": outageOf(c), "Problems": problems,
+	})
 }
 
 // outageOf is what was typed of an outage.
@@ -102,7 +114,7 @@ func backToMachine(c fiber.Ctx, d room.Desk, id int64, err error) error {
 func save(c fiber.Ctx, d room.Desk, id int64) error {
 	in := room.MachineInput{
 		ID: id, Version: ui.Small(c.FormValue("version")), Name: c.FormValue("name"), Formats: ui.All(c, "formats"), TopSpeed: c.FormValue("top_speed_spm"), ChangeSeconds: c.FormValue("change_seconds"),
-		Needles: c.FormValue("needles"), AutoTrim: c.FormValue("auto_trim") != "", Sews: c.FormValue("sews") != "", Pedal: c.FormValue("pedal") != "", BobbinStyle: c.FormValue("bobbin_style"), BobbinMetres: c.FormValue("bobbin_metres"),
+		Needles: c.FormValue("needles"), AutoTrim: c.FormValue("auto_trim") != "", Sews: c.FormValue("sews") != "", Pedal: c.FormValue("pedal") != "", BobbinStyle: c.FormValue("bobbin_style"), BobbinMetres: c.FormValue("bobbin_metres"), Features: ui.All(c, "features"),
 	}
 	for _, id := range ui.Numbers(c, "hoops") {
 		in.Hoops = append(in.Hoops, room.MachineHoopInput{HoopID: id, DX: c.FormValue(fmt.Sprintf("dx-%d", id)), DY: c.FormValue(fmt.Sprintf("dy-%d", id))})

@@ -2,12 +2,15 @@ package settings
 
 import (
 	"fmt"
+	"slices"
 
 	"github.com/gofiber/fiber/v3"
 
 	"chalkstep/app/desk"
 	"chalkstep/app/people"
 	"chalkstep/core/booking"
+	"chalkstep/core/care"
+	"chalkstep/core/figure"
 	"chalkstep/web/ui"
 )
 
@@ -28,9 +31,17 @@ type hoursRow struct{ Day, Field, From, To string }
 
 // A figureRow is a figure of the rules.
 type figureRow struct {
-	booking.Figure
-	Field, Value string
-	Usual        int
+	Title, Because, Field, Value string
+	Usual                        int
+}
+
+// figureRows are the figures of some rules as a form has them.
+func figureRows[R any](figures []figure.Figure[R], usual R, typed map[string]string) []figureRow {
+	var rows []figureRow
+	for _, f := range figures {
+		rows = append(rows, figureRow{string(f.Title), string(f.Because), people.FigureField(f.Key), typed[f.Key], f.Of(usual)})
+	}
+	return rows
 }
 
 func bookingRules(c fiber.Ctx, in people.BookingRulesInput, problems desk.Problems) error {
@@ -42,12 +53,8 @@ func bookingRules(c fiber.Ctx, in people.BookingRulesInput, problems desk.Proble
 			open++
 		}
 	}
-	var figures []figureRow
-	for _, f := range booking.Figures {
-		figures = append(figures, figureRow{f, people.FigureField(f.Key), in.Figures[f.Key], f.Of(booking.Defaults())})
-	}
 	answer := fmt.Sprintf("Machines are booked on %d days of the week.", open)
-	return ui.Render(c, "settings/bookings", area, "Bookings", fiber.Map{"In": in, "Answer": answer, "Hours": hours, "Figures": figures, "Part": "bookings", "Problems": problems})
+	return ui.Render(c, "settings/bookings", area, "Bookings", fiber.Map{"In": in, "Answer": answer, "Hours": hours, "Figures": figureRows(booking.Figures, booking.Defaults(), in.Figures), "Care": figureRows(care.Figures, care.Defaults(), in.Figures), "Part": "bookings", "Problems": problems})
 }
 
 func saveBookingRules(c fiber.Ctx, d people.Desk) error {
@@ -55,8 +62,8 @@ func saveBookingRules(c fiber.Ctx, d people.Desk) error {
 	for _, day := range people.Weekdays {
 		in.From[day], in.To[day] = c.FormValue(people.HoursField(day)+"-from"), c.FormValue(people.HoursField(day)+"-to")
 	}
-	for _, f := range booking.Figures {
-		in.Figures[f.Key] = c.FormValue(people.FigureField(f.Key))
+	for _, row := range slices.Concat(figureRows(booking.Figures, booking.Defaults(), nil), figureRows(care.Figures, care.Defaults(), nil)) {
+		in.Figures[people.FigureKey(row.Field)] = c.FormValue(row.Field)
 	}
 	if err := d.SaveBookingRules(in); err != nil {
 		return ui.Again(c, err, func(p desk.Problems) error { return bookingRules(c, in, p) })

@@ -131,7 +131,7 @@ func newMatrixView(p ui.P, page people.MatrixPage) matrixView {
 	v.More = template.URL("&" + url.Values{"kind": {string(page.On)}, "step": {string(page.Step.Key)}}.Encode())
 	v.Answer = matrixAnswer(p, page)
 	for _, s := range page.Stuck {
-		v.Stuck = append(v.Stuck, stuckLine{s.ID, s.Step.Key, fmt.Sprintf("%s has tried “%s” %d times and not done it alone.", s.Name, lowered(s.Step.Title), s.Standing.N)})
+		v.Stuck = append(v.Stuck, stuckLine{s.ID, s.Step.Key, fmt.Sprintf("%s has tried “%s” %d times and not done it alone.", s.Name, ui.Lowered(s.Step.Title), s.Standing.N)})
 	}
 	for _, step := range skill.Ladder {
 		v.Steps = append(v.Steps, matrixStep{string(step.Short), string(step.Title), matrixAddress(page.On, step.Key, page.Pages.Words, page.Pages.Page), step.Key == page.Step.Key})
@@ -167,7 +167,7 @@ func newMatrixCell(p ui.P, r skill.Record, step, at skill.Step) matrixCell {
 
 // matrixAnswer says for whom the step that is looked at can come next, and who can show it.
 func matrixAnswer(p ui.P, page people.MatrixPage) string {
-	title := lowered(page.Step.Title)
+	title := ui.Lowered(page.Step.Title)
 	if len(page.Group) == 0 {
 		return "No students to look at yet."
 	}
@@ -195,5 +195,3 @@ func matrixAnswer(p ui.P, page people.MatrixPage) string {
 	}
 	return answer
 }
-
-func lowered(title say.Word) string { return strings.ToLower(string(title[:1])) + string(title[1:]) }

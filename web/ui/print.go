@@ -12,6 +12,9 @@ import (
 // their clock. Quantities stay on one line.
 type P struct{ say.Printer }
 
+// Lowered is a title as the middle of a sentence has it.
+func Lowered(title say.Word) string { return strings.ToLower(string(title[:1])) + string(title[1:]) }
+
 // unbroken keeps a quantity on one line.
 func unbroken(text string) string { return strings.ReplaceAll(text, " ", "\u00a0") }
 

@@ -1,0 +1,143 @@
+package app_test
+
+import (
+	"slices"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"chalkstep/app/classes"
+	"chalkstep/app/designs"
+	"chalkstep/app/desk"
+	"chalkstep/app/room"
+	"chalkstep/core/care"
+	"chalkstep/core/crew"
+	rooms "chalkstep/core/room"
+	"chalkstep/core/run"
+	"chalkstep/core/stitch"
+)
+
+// cared is how a machine stands.
+func cared(t *testing.T, d person, machineID int64) room.CarePage {
+	t.Helper()
+	machines, err := d.Shop.Machines()
+	require.NoError(t, err)
+	i := slices.IndexFunc(machines, func(m rooms.Machine) bool { return m.ID == machineID })
+	page, err := d.Care(machines[i])
+	require.NoError(t, err)
+	return page
+}
+
+// due are the kinds of care that are due to a machine.
+func due(t *testing.T, d person, machineID int64) (kinds []care.Kind) {
+	page := cared(t, d, machineID)
+	for _, l := range page.Due() {
+		kinds = append(kinds, l.Kind)
+	}
+	return kinds
+}
+
+// Care is due by the hours that a machine sewed since, as its runs tell, and is over when
+// somebody says that it was done.
+func TestCareIsDueByWhatAMachineSewed(t *testing.T) {
+	d := desks(t)[crew.Owner]
+	assert.Equal(t, []care.Kind{care.Service}, due(t, d, lantern), "its service was more than a year ago")
+	assert.Empty(t, due(t, d, pigeon))
+	for range 3 { // nine hours
+		require.NoError(t, d.LogStitchOut(2, designs.StitchOutInput{MachineID: pigeon, Date: now.Format(time.DateOnly), Fabric: "felt", Minutes: "200"}))
+	}
+	assert.Equal(t, []care.Kind{care.Needle, care.Lint}, due(t, d, pigeon))
+	assert.NotEmpty(t, problem(t, d.CareFor(pigeon, "polish", ""), "care"))
+	assert.NotEmpty(t, problem(t, d.CareFor(pigeon, care.Needle, strings.Repeat("x", 201)), "care-note"))
+	assert.ErrorIs(t, d.CareFor(4711, care.Needle, ""), desk.ErrNotFound)
+	require.NoError(t, d.CareFor(pigeon, care.Needle, " a 75 ballpoint "))
+	assert.Equal(t, []care.Kind{care.Lint}, due(t, d, pigeon))
+	page := cared(t, d, pigeon)
+	assert.Equal(t, "a 75 ballpoint", page.Done[0].Note)
+	assert.Equal(t, "Marit", page.Done[0].By)
+}
+
+// A needle that struck in a class is changed at once, unless the press was taken back.
+func TestANeedleThatStruckIsDue(t *testing.T) {
+	d := desks(t)[crew.Instructor]
+	page, err := d.Run(towels)
+	require.NoError(t, err)
+	var struck, student int64
+	for _, at := range page.Standings {
+		if m, seated := page.MachineOf(at.StudentID); seated {
+			struck, student = m, at.StudentID
+			break
+		}
+	}
+	require.NotZero(t, struck)
+	require.Empty(t, due(t, d, struck))
+	require.NoError(t, d.Happen(towels, classes.HappenInput{Kind: "hand-up", StudentID: student, Reason: string(run.Strike)}))
+	require.Equal(t, []care.Kind{care.Needle}, due(t, d, struck))
+	page, err = d.Run(towels)
+	require.NoError(t, err)
+	require.NoError(t, d.Happen(towels, classes.HappenInput{Kind: "undone", Undoes: page.Seq}))
+	assert.Empty(t, due(t, d, struck))
+}
+
+// The drawn cross to the right of the sewn one is what placements call the marks to the
+// right of the needle; what was measured stays so until somebody writes another figure.
+func TestAHoopIsMeasured(t *testing.T) {
+	d := desks(t)[crew.Instructor]
+	const small = 2
+	page, err := d.HoopOf(kettle, small)
+	require.NoError(t, err)
+	assert.Equal(t, room.MeasureInput{Version: page.Machine.Version, Across: "2 mm", Side: room.SideLeft, Up: "1 mm", Level: room.LevelAbove}, page.In)
+	in := page.In
+	in.Across, in.Up, in.Side, in.Level = "1/4 in", "2.5", room.SideRight, room.LevelBelow
+	wrong := in
+	wrong.Side, wrong.Up = "north", "far"
+	err = d.MeasureHoop(kettle, small, wrong)
+	assert.NotEmpty(t, problem(t, err, "across"))
+	assert.NotEmpty(t, problem(t, err, "up"))
+	require.NoError(t, d.MeasureHoop(kettle, small, in))
+	assert.NotEmpty(t, problem(t, d.MeasureHoop(kettle, small, in), ""), "it was read before it was changed")
+	assert.ErrorIs(t, d.MeasureHoop(lantern, small, in), desk.ErrNotFound, "Lantern does not take it")
+
+	page, err = d.HoopOf(kettle, small)
+	require.NoError(t, err)
+	assert.InDelta(t, 6.35, page.Held.OffXMM, 0.06)
+	assert.InDelta(t, -2.5, page.Held.OffYMM, 1e-9)
+	require.NotNil(t, page.Held.MeasuredOn)
+	assert.Equal(t, now.Format(time.DateOnly), page.Held.MeasuredOn.Format(time.DateOnly))
+
+	form, err := d.MachineInput(kettle)
+	require.NoError(t, err)
+	form.Features = []string{"traces", "steps-back", "traces"}
+	_, err = d.SaveMachine(form)
+	require.NoError(t, err)
+	page, err = d.HoopOf(kettle, small)
+	require.NoError(t, err)
+	assert.NotNil(t, page.Held.MeasuredOn, "the form left it as it was")
+	assert.Len(t, page.Machine.Features, 2)
+	form, err = d.MachineInput(kettle)
+	require.NoError(t, err)
+	for i := range form.Hoops {
+		form.Hoops[i].DX = "0"
+	}
+	_, err = d.SaveMachine(form)
+	require.NoError(t, err)
+	page, err = d.HoopOf(kettle, small)
+	require.NoError(t, err)
+	assert.Nil(t, page.Held.MeasuredOn, "somebody wrote another figure")
+}
+
+func TestTheCrossComesInWhatTheMachineReads(t *testing.T) {
+	d := desks(t)[crew.Assistant]
+	name, data, err := d.Cross(kettle, "exp")
+	require.NoError(t, err)
+	assert.Equal(t, "cross.exp", name)
+	p, _, err := stitch.Decode(name, data)
+	require.NoError(t, err)
+	left, _, right, _, _ := stitch.Extent(p.Moves)
+	assert.EqualValues(t, 200, right-left, "20 mm")
+	_, _, err = d.Cross(kettle, "pes")
+	assert.ErrorIs(t, err, desk.ErrNotFound)
+}
