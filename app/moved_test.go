@@ -99,7 +99,7 @@ func TestAClassIsCalledOff(t *testing.T) {
 
 	again, err := d.ClassInput(badges)
 	require.NoError(t, err)
-	assert.Contains(t, problem(t, second(d.SaveClass(again)), "students"), "Ana Thorne has Heron")
+	assert.Contains(t, problem(t, second(d.SaveClass(again)), "moves"), "Ana Thorne has Heron")
 	bookings, err := d.Week(date, 0)
 	require.NoError(t, err)
 	for _, b := range bookings.Bookings {

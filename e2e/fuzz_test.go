@@ -122,6 +122,11 @@ func TestNoFormBreaksTheServer(t *testing.T) {
 	forms["/designs/:id/copies"] = form{path: "/designs/5/copies", fields: url.Values{"quantity": {"4"}, "gap": {"8"}, "hoop": {"2"}}}
 	forms["/machines/:id/outages/:outage/end"] = form{path: "/machines/1/outages/1/end", fields: url.Values{}}
 	forms["/classes/:id/wrap"] = form{path: "/classes/2/wrap", fields: url.Values{"student": {"1"}, "reached": {"finished"}}}
+	forms["/machines/bookings/:id/sat"] = form{path: "/machines/bookings/1/sat", fields: url.Values{"week": {"2026-11-24"}}}
+	forms["/machines/waits/:id/end"] = form{path: "/machines/waits/1/end", fields: url.Values{"week": {"2026-11-24"}}}
+	forms["/me/bookings/:id/sat"] = form{path: "/me/bookings/1/sat", fields: url.Values{}}
+	forms["/me/waits/:id/end"] = form{path: "/me/waits/1/end", fields: url.Values{}}
+	forms["/me/messages/read"] = form{path: "/me/messages/read", fields: url.Values{"up-to": {"1"}}}
 	forms["/removed/:kind/:id/back"] = form{path: "/removed/student/1/back", fields: url.Values{}}
 	token := c.token(t, "/")
 	send := func(f form, values url.Values) (int, string) {

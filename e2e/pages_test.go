@@ -72,6 +72,7 @@ var pages = []struct {
 	{"/machines/new", "", false},
 	{"/machines/bookings", "week", false},
 	{"/machines/calendars", "", false},
+	{"/machines/messages", "", false},
 	{"/settings/bookings", "", false},
 	{"/settings/changes", "", false},
 	{"/hoops/1", "", false},

@@ -26,6 +26,7 @@ type bookingRow struct {
 	Note        string
 	Overrode    string
 	BookedBy    *int64
+	SatAt       *time.Time
 }
 
 // What a machine is booked for.
@@ -44,7 +45,7 @@ func (w Workshop) BookingsBetween(from, to time.Time, stretch Stretch) ([]room.B
 		ClassName   *string
 		Total       int
 	}
-	err := w.db.Raw(`SELECT b.id, b.workshop_id, b.machine_id, b.student_id, b.class_id, b.starts_at, b.ends_at, b.accompanied, b.note, b.overrode,
+	err := w.db.Raw(`SELECT b.id, b.workshop_id, b.machine_id, b.student_id, b.class_id, b.starts_at, b.ends_at, b.accompanied, b.note, b.overrode, b.sat_at,
 			m.name AS machine_name, s.name AS student_name, c.name AS class_name, count(*) OVER () AS total
 		FROM bookings b JOIN machines m ON m.id = b.machine_id LEFT JOIN students s ON s.id = b.student_id LEFT JOIN classes c ON c.id = b.class_id
 		WHERE b.workshop_id = ? AND b.starts_at < ? AND b.ends_at > ? ORDER BY b.starts_at, b.id OFFSET ? LIMIT ?`, w.id, to, from, stretch.From, stretch.Limit).Scan(&rows).Error
@@ -54,7 +55,7 @@ func (w Workshop) BookingsBetween(from, to time.Time, stretch Stretch) ([]room.B
 	bookings := make([]room.Booking, len(rows))
 	for i, r := range rows {
 		row := r.Row
-		b := room.Booking{ID: row.ID, Machine: room.Named{ID: row.MachineID, Name: r.MachineName}, StartsAt: row.StartsAt, EndsAt: row.EndsAt, Accompanied: row.Accompanied, Note: row.Note, Overrode: row.Overrode}
+		b := room.Booking{ID: row.ID, Machine: room.Named{ID: row.MachineID, Name: r.MachineName}, StartsAt: row.StartsAt, EndsAt: row.EndsAt, Accompanied: row.Accompanied, Note: row.Note, Overrode: row.Overrode, SatAt: row.SatAt}
 		if r.StudentName != nil {
 			b.Student = &room.Named{ID: *row.StudentID, Name: *r.StudentName}
 		}
@@ -66,11 +67,27 @@ func (w Workshop) BookingsBetween(from, to time.Time, stretch Stretch) ([]room.B
 	return bookings, rows[0].Total, nil
 }
 
+// Booking finds one that is no class's.
+func (w Workshop) Booking(id int64) (room.Booking, error) {
+	var r struct {
+		Row     bookingRow `gorm:"embedded"`
+		Machine string
+		Student string
+	}
+	result := w.db.Raw(`SELECT b.*, m.name AS machine, coalesce(s.name, '') AS student FROM bookings b JOIN machines m ON m.id = b.machine_id LEFT JOIN students s ON s.id = b.student_id
+		WHERE b.workshop_id = ? AND b.id = ? AND b.class_id IS NULL`, w.id, id).Scan(&r)
+	b := room.Booking{ID: r.Row.ID, Machine: room.Named{ID: r.Row.MachineID, Name: r.Machine}, StartsAt: r.Row.StartsAt, EndsAt: r.Row.EndsAt, Accompanied: r.Row.Accompanied, SatAt: r.Row.SatAt}
+	if r.Row.StudentID != nil {
+		b.Student = &room.Named{ID: *r.Row.StudentID, Name: r.Student}
+	}
+	return b, found("finding the booking", result)
+}
+
 // Book gives a machine to a student, or to whoever cares for it, by somebody of the staff
 // (0 for the student), and gives the booking's ID.
 func (w Workshop) Book(b room.Booking, byID int64) (int64, error) {
 	row := bookingRow{
-		MachineID: b.Machine.ID, Purpose: forCare, StartsAt: b.StartsAt, EndsAt: b.EndsAt, Accompanied: b.Accompanied, Note: b.Note, Overrode: b.Overrode,
+		MachineID: b.Machine.ID, Purpose: forCare, StartsAt: b.StartsAt, EndsAt: b.EndsAt, Accompanied: b.Accompanied, Note: b.Note, Overrode: b.Overrode, SatAt: b.SatAt,
 	}
 	if byID != 0 {
 		row.BookedBy = &byID
@@ -111,17 +128,18 @@ func (w Workshop) Elsewhere(studentIDs []int64, from, to time.Time, classID int6
 		ID, StudentID, ClassID  int64
 		Student, Class, Machine string
 		StartsAt, EndsAt        time.Time
+		SatAt                   *time.Time
 	}
-	err := w.db.Raw(`SELECT b.id, s.id AS student_id, s.name AS student, 0 AS class_id, '' AS class, m.name AS machine, b.starts_at, b.ends_at
+	err := w.db.Raw(`SELECT b.id, s.id AS student_id, s.name AS student, 0 AS class_id, '' AS class, m.name AS machine, b.starts_at, b.ends_at, b.sat_at
 			FROM bookings b JOIN students s ON s.id = b.student_id JOIN machines m ON m.id = b.machine_id
 			WHERE b.workshop_id = ? AND b.student_id IN ? AND b.starts_at < ? AND b.ends_at > ?
-		UNION ALL SELECT 0, s.id, s.name, c.id, c.name, '', c.starts_at, c.ends_at
+		UNION ALL SELECT 0, s.id, s.name, c.id, c.name, '', c.starts_at, c.ends_at, NULL
 			FROM class_students cs JOIN students s ON s.id = cs.student_id JOIN classes c ON c.id = cs.class_id
 			WHERE cs.workshop_id = ? AND cs.student_id IN ? AND cs.attendance <> ? AND c.id <> ? AND c.cancelled_at IS NULL AND c.starts_at < ? AND c.ends_at > ?
 		ORDER BY student, starts_at LIMIT ?`, w.id, studentIDs, to, from, w.id, studentIDs, day.Absent, classID, to, from, most).Scan(&rows).Error
 	all := make([]room.Booking, len(rows))
 	for i, r := range rows {
-		all[i] = room.Booking{ID: r.ID, Machine: room.Named{Name: r.Machine}, Student: &room.Named{ID: r.StudentID, Name: r.Student}, StartsAt: r.StartsAt, EndsAt: r.EndsAt}
+		all[i] = room.Booking{ID: r.ID, Machine: room.Named{Name: r.Machine}, Student: &room.Named{ID: r.StudentID, Name: r.Student}, StartsAt: r.StartsAt, EndsAt: r.EndsAt, SatAt: r.SatAt}
 		if r.ClassID != 0 {
 			all[i].Class = &room.Named{ID: r.ClassID, Name: r.Class}
 		}

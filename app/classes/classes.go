@@ -145,6 +145,8 @@ type ClassInput struct {
 	Newest bool
 	// Outdated tells that the project has changed since the class was planned.
 	Outdated bool
+	// Moves are bookings that give way, as they were shown.
+	Moves string
 }
 
 // ClassInput opens a class for editing.
@@ -260,6 +262,9 @@ func (d Desk) saveClass(in ClassInput, adopted []day.LeverKey) (int64, error) {
 	if err := problems.OrNil(); err != nil {
 		return 0, err
 	}
+	if err := d.lockAll(in, c); err != nil {
+		return 0, err
+	}
 	if err := d.nobodyElsewhere(problems, in, start, end); err != nil {
 		return 0, err
 	}
@@ -267,10 +272,13 @@ func (d Desk) saveClass(in ClassInput, adopted []day.LeverKey) (int64, error) {
 		return 0, err
 	}
 	if len(problems) > 0 { // what else is in the way is said at once
-		if taken := d.takenMachines(in, start, end); len(taken) > 0 {
+		if taken := d.takenMachines(in, c); len(taken) > 0 {
 			problems["machines"] = strings.Join(taken, " ") + " Leave it out, or choose another time."
 		}
 		return 0, problems
+	}
+	if err := d.makeRoom(in, c); err != nil {
+		return 0, err
 	}
 	usable, err := d.Usable(c, makes, was, in.Machines)
 	if err != nil {
@@ -278,7 +286,7 @@ func (d Desk) saveClass(in ClassInput, adopted []day.LeverKey) (int64, error) {
 	}
 	id, err := d.Shop.SaveClass(c, makes, in.StudentIDs, in.Machines, usable)
 	if errors.Is(err, store.ErrOverlap) {
-		taken := append(d.takenMachines(in, start, end), "Leave it out, or choose another time.")
+		taken := append(d.takenMachines(in, c), "Leave it out, or choose another time.")
 		if len(taken) == 1 {
 			taken = slices.Insert(taken, 0, "A machine is booked at that time.")
 		}
@@ -438,12 +446,15 @@ func (d Desk) release(classID int64) error {
 // nobodyElsewhere makes a problem of students who are in another class then, or
 // at a machine.
 func (d Desk) nobodyElsewhere(problems desk.Problems, in ClassInput, start, end time.Time) error {
-	if err := d.Shop.LockStudents(in.StudentIDs...); err != nil {
+	elsewhere, err := d.Shop.Elsewhere(in.StudentIDs, start, end, in.ID)
+	if err != nil {
 		return err
 	}
-	elsewhere, err := d.Shop.Elsewhere(in.StudentIDs, start, end, in.ID)
-	if err != nil || len(elsewhere) == 0 {
-		return err
+	elsewhere = slices.DeleteFunc(elsewhere, func(b room.Booking) bool { // what can be moved is
+		return b.Class == nil && b.StartsAt.After(d.Now)
+	})
+	if len(elsewhere) == 0 {
+		return nil
 	}
 	const most = 4
 	var busy []string
@@ -485,15 +496,16 @@ func (d Desk) projectFor(problems desk.Problems, in ClassInput, was day.Class) (
 	})
 }
 
-// takenMachines says which of a class's machines are booked by others.
-func (d Desk) takenMachines(in ClassInput, start, end time.Time) []string {
-	bookings, _, err := d.Shop.BookingsBetween(start, end, store.Stretch{Limit: desk.MostAtOnce})
+// takenMachines says which of a class's machines are booked by others who do not give way.
+func (d Desk) takenMachines(in ClassInput, c day.Class) []string {
+	bookings, _, err := d.Shop.BookingsBetween(c.StartsAt, c.EndsAt, store.Stretch{Limit: desk.MostAtOnce})
 	if err != nil {
 		return nil
 	}
 	var taken []string
 	for _, b := range bookings {
-		if slices.Contains(in.Machines, b.Machine.ID) && (b.Class == nil || b.Class.ID != in.ID) {
+		way := b.Student != nil && b.Class == nil && b.StartsAt.After(d.Now)
+		if slices.Contains(in.Machines, b.Machine.ID) && !way && (b.Class == nil || b.Class.ID != in.ID) {
 			taken = append(taken, b.Taken(d.Who.Zone))
 		}
 	}

@@ -11,6 +11,7 @@ import (
 	"chalkstep/core/room"
 	"chalkstep/core/say"
 	"chalkstep/core/skill"
+	"chalkstep/store"
 )
 
 // An OwnPage is what a student sees of themselves, and nobody else of.
@@ -27,6 +28,9 @@ type OwnPage struct {
 	Top      bool
 	// Standings are how they stand at the steps of the ladder, on any kind of machine.
 	Standings map[skill.Key]skill.Standing
+	// Waits are what they wait for, Messages what they were told and have not read.
+	Waits    []room.Wait
+	Messages []room.Message
 	// Feed is the token of their calendar.
 	Feed string
 }
@@ -73,6 +77,15 @@ func (d Desk) Mine() (OwnPage, error) {
 		return page, err
 	}
 	if err := d.ownBookings(&page); err != nil {
+		return page, err
+	}
+	waits, err := d.Shop.Waits(d.Now)
+	if err != nil {
+		return page, err
+	}
+	page.Waits = slices.DeleteFunc(waits, func(x room.Wait) bool { return x.Student.ID != page.Student.ID })
+	const mostMessages = 10
+	if page.Messages, _, err = d.Shop.Messages(page.Student.ID, store.Stretch{Limit: mostMessages}); err != nil {
 		return page, err
 	}
 	keys, err := d.Shop.FeedKeys()

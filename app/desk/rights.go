@@ -58,6 +58,7 @@ var Permissions = []Permission{
 var roles = map[crew.Role][]Permission{
 	crew.Station:    {PressStation},
 	crew.Reader:     {ReadCalendar},
+	crew.Keeper:     {Book},
 	crew.Student:    {SeeOwn, BookOwn},
 	crew.Assistant:  {See, SignOff, PackKits, RunClasses, ManageSelf},
 	crew.Instructor: {See, SignOff, PackKits, RunClasses, ManageSelf, ChangeDesigns, ChangeProjects, ChangeClasses, ChangeStock, ChangeRoom, ChangeStudents, Book, ReadChanges},

@@ -3,6 +3,7 @@ package room
 import (
 	"errors"
 	"fmt"
+	"slices"
 	"strings"
 	"time"
 
@@ -29,6 +30,8 @@ type BookingInput struct {
 	Note, Override string
 	// Weeks is how many weeks on end it is booked for, empty for one.
 	Weeks string
+	// Wait puts the student on the waiting list where somebody else has it.
+	Wait bool
 }
 
 // Limits of a booking.
@@ -85,7 +88,7 @@ func (d Desk) book(in BookingInput) error {
 	}
 	for week := range weeks {
 		b.StartsAt, b.EndsAt = weeksLater(start, week), weeksLater(end, week)
-		if err := d.bookOne(b, machine, student, outages); err != nil {
+		if err := d.bookOrWait(b, machine, student, outages, in.Wait); err != nil {
 			return ofWeek(err, weeks, b, d.Printer())
 		}
 	}
@@ -117,6 +120,25 @@ func shortNote(problems desk.Problems, field, typed string) string {
 	return text
 }
 
+// bookOrWait books one stretch of time, or, where somebody else has it and the student
+// wants to, waits for it.
+func (d Desk) bookOrWait(b room.Booking, machine room.Machine, student *skill.Student, outages []room.Outage, waits bool) error {
+	if !waits || student == nil {
+		return d.bookOne(b, machine, student, outages)
+	}
+	if err := d.mayBook(b, machine, *student); err != nil {
+		return err
+	}
+	taken, _, err := d.Shop.BookingsBetween(b.StartsAt, b.EndsAt, store.Stretch{Limit: desk.MostAtOnce})
+	if err != nil {
+		return err
+	}
+	if slices.ContainsFunc(taken, func(other room.Booking) bool { return other.Machine.ID == machine.ID }) && b.StartsAt.After(d.Now) {
+		return d.wait(b)
+	}
+	return d.bookOne(b, machine, student, outages)
+}
+
 // bookOne books one stretch of time, when all that stands in its way was looked at.
 func (d Desk) bookOne(b room.Booking, machine room.Machine, student *skill.Student, outages []room.Outage) error {
 	for _, o := range outages {
@@ -139,6 +161,9 @@ func (d Desk) bookOne(b room.Booking, machine room.Machine, student *skill.Stude
 		if err := d.instructorFree(b.StartsAt, b.EndsAt); err != nil {
 			return err
 		}
+	}
+	if !b.StartsAt.After(d.Now) {
+		b.SatAt = &d.Now // they are there
 	}
 	_, err := d.Shop.Book(b, d.Who.AccountID)
 	switch {
@@ -284,5 +309,19 @@ func (d Desk) CancelBooking(id int64) error {
 	if err := d.Need(desk.Book); err != nil {
 		return err
 	}
-	return desk.OnceOnly(d, func(d Desk) error { return d.Shop.CancelBooking(id) })
+	return desk.OnceOnly(d, func(d Desk) error {
+		b, err := d.Shop.Booking(id)
+		if err != nil {
+			return err
+		}
+		if err := d.Shop.CancelBooking(id); err != nil {
+			return err
+		}
+		if b.Student != nil && b.EndsAt.After(d.Now) {
+			if err := d.tell(room.Cancelled, b); err != nil {
+				return err
+			}
+		}
+		return d.fill()
+	})
 }

@@ -46,7 +46,7 @@ func (d Desk) BookOwn(in BookingInput) error {
 			return err
 		}
 		b := room.Booking{Machine: room.Named{ID: machine.ID, Name: machine.Name}, Student: &room.Named{ID: student.ID, Name: student.Name}, StartsAt: start, EndsAt: end}
-		return d.bookOne(b, machine, &student, outages)
+		return d.bookOrWait(b, machine, &student, outages, in.Wait)
 	})
 }
 
@@ -55,5 +55,10 @@ func (d Desk) CancelOwn(id int64) error {
 	if err := d.Need(desk.BookOwn); err != nil {
 		return err
 	}
-	return desk.OnceOnly(d, func(d Desk) error { return d.Shop.CancelOwn(id, d.Who.StudentID, d.Now) })
+	return desk.OnceOnly(d, func(d Desk) error {
+		if err := d.Shop.CancelOwn(id, d.Who.StudentID, d.Now); err != nil {
+			return err
+		}
+		return d.fill()
+	})
 }

@@ -28,6 +28,8 @@ type WeekPage struct {
 	// Free are the stretches that can be booked, by machine.
 	Free  map[int64][]booking.Span
 	Rules booking.Rules
+	// Waits are who waits for what others have.
+	Waits []room.Wait
 }
 
 // IsOut tells that the machine of a booking cannot be used then.
@@ -83,6 +85,9 @@ func (d Desk) Week(on string, machineID int64) (WeekPage, error) {
 	page.Bookings = slices.DeleteFunc(page.Bookings, func(b room.Booking) bool {
 		return !slices.ContainsFunc(page.Machines, func(m room.Machine) bool { return m.ID == b.Machine.ID })
 	})
+	if page.Waits, err = d.Shop.Waits(d.Now); err != nil {
+		return page, err
+	}
 	within := booking.Span{From: later(page.From, d.Now), To: page.To}
 	for _, m := range page.Machines {
 		for _, o := range m.Outages {

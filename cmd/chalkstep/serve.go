@@ -19,6 +19,7 @@ import (
 	"github.com/spf13/cobra"
 
 	"chalkstep/app/desk"
+	"chalkstep/app/room"
 	"chalkstep/demo"
 	"chalkstep/store"
 	"chalkstep/store/cluster"
@@ -144,6 +145,7 @@ func serve(ctx context.Context, s settings, withDemo bool) (err error) {
 		return err
 	}
 	go tidy(ctx, a)
+	go keep(ctx, a)
 	go a.Follow(ctx)
 	return run(ctx, face, listener, s.Patience, withDemo)
 }
@@ -168,6 +170,23 @@ func tidy(ctx context.Context, a *desk.App) {
 		case <-ctx.Done():
 			return
 		case <-ticker.C:
+		}
+	}
+}
+
+// keep frees what nobody came to, and gives it to whoever waits.
+func keep(ctx context.Context, a *desk.App) {
+	const every = 30 * time.Second
+	ticker := time.NewTicker(every)
+	defer ticker.Stop()
+	for {
+		select {
+		case <-ctx.Done():
+			return
+		case <-ticker.C:
+		}
+		if err := room.Keep(ctx, a); err != nil && ctx.Err() == nil {
+			slog.Warn("freeing and filling machines", "error", err)
 		}
 	}
 }

@@ -18,6 +18,8 @@ const (
 	Student Role = "student"
 	// Reader is a program that reads a calendar by its link, which nobody signs in at.
 	Reader Role = "reader"
+	// Keeper is the program itself, which frees and fills what nobody presses for.
+	Keeper Role = "keeper"
 )
 
 // Roles of people, in the order of what they may.

@@ -25,6 +25,8 @@ type Booking struct {
 	Accompanied bool
 	// Note is what it is for, Overrode why a rule of the house was set aside for it.
 	Note, Overrode string
+	// SatAt is when somebody sat down, nil while nobody has.
+	SatAt *time.Time
 }
 
 // Span of a booking.

@@ -119,7 +119,7 @@ func save(c fiber.Ctx, d classes.Desk) error {
 		ID: max(0, ui.Number(c.Params("id"))), Version: ui.Small(c.FormValue("version")), Name: c.FormValue("name"), Project: c.FormValue("project"),
 		Date: c.FormValue("date"), From: c.FormValue("from"), To: c.FormValue("to"), Instructors: c.FormValue("instructors"), Irons: c.FormValue("irons"), Opening: c.FormValue("opening"), Closing: c.FormValue("closing"),
 		Assistants: c.FormValue("assistants"), AssistantMinutes: c.FormValue("assistant-minutes"), Benches: c.FormValue("benches"), BreakAt: c.FormValue("break-at"), BreakMinutes: c.FormValue("break-minutes"),
-		StudentIDs: ui.Numbers(c, "students"), Machines: ui.Numbers(c, "machines"), Newest: c.FormValue("newest") != "", Far: c.FormValue("far") != "", Outdated: c.FormValue("outdated") != "",
+		StudentIDs: ui.Numbers(c, "students"), Machines: ui.Numbers(c, "machines"), Newest: c.FormValue("newest") != "", Far: c.FormValue("far") != "", Outdated: c.FormValue("outdated") != "", Moves: c.FormValue("moves"),
 	}
 	if c.FormValue("look") != "" { // for students, without scripts
 		return form(c, d, in, desk.Problems{})

@@ -25,6 +25,9 @@ func bookingRoutes(f *fiber.App) {
 	}))
 	f.Post("/machines/bookings", ui.With(book))
 	f.Post("/machines/bookings/:id/cancel", ui.WithID(cancel))
+	f.Post("/machines/bookings/:id/sat", ui.WithID(func(c fiber.Ctx, d room.Desk, id int64) error { return backToWeek(c, d.SatDown(id)) }))
+	f.Post("/machines/waits/:id/end", ui.WithID(func(c fiber.Ctx, d room.Desk, id int64) error { return backToWeek(c, d.EndWait(id)) }))
+	f.Get("/machines/messages", ui.With(messages))
 	f.Get("/machines/calendars", ui.With(ui.Needs(desk.Book, calendars)))
 	f.Post("/machines/calendars", ui.With(renew))
 }
@@ -64,7 +67,7 @@ func book(c fiber.Ctx, d room.Desk) error {
 	in := room.BookingInput{
 		MachineID: ui.Number(c.FormValue("machine")), Student: c.FormValue("student"), Care: c.FormValue("care") != "",
 		Date: c.FormValue("date"), From: c.FormValue("from"), To: c.FormValue("to"), Accompanied: c.FormValue("accompanied") != "", Far: c.FormValue("far") != "",
-		Note: c.FormValue("note"), Override: c.FormValue("override"), Weeks: c.FormValue("weeks"),
+		Note: c.FormValue("note"), Override: c.FormValue("override"), Weeks: c.FormValue("weeks"), Wait: c.FormValue("wait") != "",
 	}
 	if err := d.Book(in); err != nil {
 		return ui.Again(c, err, func(p desk.Problems) error { return bookings(c, d, in, p) })
@@ -72,8 +75,11 @@ func book(c fiber.Ctx, d room.Desk) error {
 	return c.Redirect().Status(fiber.StatusSeeOther).To(weekAddress(in.Date, ui.Number(c.FormValue("only"))))
 }
 
-func cancel(c fiber.Ctx, d room.Desk, id int64) error {
-	if err := d.CancelBooking(id); err != nil {
+func cancel(c fiber.Ctx, d room.Desk, id int64) error { return backToWeek(c, d.CancelBooking(id)) }
+
+// backToWeek goes on in the week that a press came from.
+func backToWeek(c fiber.Ctx, err error) error {
+	if err != nil {
 		return err
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To(weekAddress(c.FormValue("week"), ui.Number(c.FormValue("only"))))
@@ -121,4 +127,44 @@ func renew(c fiber.Ctx, d room.Desk) error {
 		to += "?student=" + strconv.FormatInt(of.ID, 10)
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To(to)
+}
+
+// A messageLine is something that a student was told.
+type messageLine struct {
+	StudentID        int64
+	Name, When, Text string
+	Read             bool
+}
+
+// messages lists what students were told of their bookings.
+func messages(c fiber.Ctx, d room.Desk) error {
+	page, err := d.Messages(ui.Page(c))
+	if err != nil {
+		return err
+	}
+	p := ui.P{Printer: d.Printer()}
+	unread := 0
+	var lines []messageLine
+	for _, m := range page.Messages {
+		if m.ReadAt == nil {
+			unread++
+		}
+		lines = append(lines, messageLine{m.Student.ID, m.Student.Name, p.Day(m.ToldAt) + ", " + p.Clock(m.ToldAt), p.Say(m.Say()), m.ReadAt != nil})
+	}
+	answer := "All that students were told has been read."
+	switch {
+	case len(lines) == 0:
+		answer = "No student was told anything yet."
+	case unread > 0:
+		answer = p.N(unread, "message") + have(unread) + " not been read: tell them yourself."
+	}
+	return ui.Render(c, "machines/messages", area, "Messages", fiber.Map{"Lines": lines, "Answer": answer, "Pages": page.Pages})
+}
+
+// have is the verb of so many.
+func have(n int) string {
+	if n == 1 {
+		return " has"
+	}
+	return " have"
 }

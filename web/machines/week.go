@@ -26,6 +26,7 @@ type weekView struct {
 	Hours          []hourTick
 	Days           []dayBand
 	Lines          []bookingLine
+	Waits          []waitLine
 	// More says how many bookings the list leaves out, which the drawing has.
 	More     string
 	Slots    []slotLine
@@ -87,6 +88,8 @@ type bookingLine struct {
 	ForLink, Beside, Overrode string
 	Cancel                    bool
 	Out                       bool
+	// Sit tells that they are expected to sit down, Sat that they have.
+	Sit, Sat bool
 }
 
 type slotLine struct {
@@ -124,6 +127,7 @@ func newWeekView(p ui.P, d room.Desk, page room.WeekPage, slots room.SlotsPage, 
 	v.answer(p, page)
 	v.draw(p, d, page)
 	v.list(p, page)
+	v.Waits = waitLines(p, page.Waits)
 	for _, s := range slots.Slots {
 		q := url.Values{"at": {fmt.Sprint(s.Machine.ID)}, "student": {look.Student}, "note": {look.Design}}
 		if s.Machine.Accompanied {
@@ -325,6 +329,20 @@ func (l laneOf) free(p ui.P, m core.Machine, free []booking.Span) []freeStretch 
 	return all
 }
 
+// A waitLine is somebody who waits for what another has.
+type waitLine struct {
+	ID         int64
+	Text, Name string
+}
+
+func waitLines(p ui.P, waits []core.Wait) []waitLine {
+	var lines []waitLine
+	for _, x := range waits {
+		lines = append(lines, waitLine{x.ID, fmt.Sprintf("%s, %s, %s–%s", x.Machine.Name, p.Day(x.StartsAt), p.Clock(x.StartsAt), p.Clock(x.EndsAt)), x.Student.Name})
+	}
+	return lines
+}
+
 // mostLines of bookings are in the list: the drawing has them all.
 const mostLines = 16
 
@@ -345,6 +363,9 @@ func (v *weekView) list(p ui.P, page room.WeekPage) {
 		}
 		if b.Note != "" {
 			beside = append(beside, say.Name(b.Note))
+		}
+		if now := p.Today; b.Student != nil && b.Class == nil && !b.StartsAt.After(now.Add(time.Hour)) && b.EndsAt.After(now) {
+			line.Sit, line.Sat = b.SatAt == nil, b.SatAt != nil
 		}
 		line.Beside, line.Out = p.Say(beside), page.IsOut(b)
 		v.Lines = append(v.Lines, line)

@@ -42,7 +42,7 @@ type changeLine struct {
 
 // things are what is changed, in words.
 var things = map[crew.Thing]string{
-	"accounts": "person", "students": "student", "marks": "mark", "machines": "machine", "hoops": "hoop", "machine_outages": "outage", "machine_cares": "care", "classes": "class",
+	"accounts": "person", "students": "student", "marks": "mark", "machines": "machine", "hoops": "hoop", "machine_outages": "outage", "machine_cares": "care", "waits": "wait", "classes": "class",
 	"workshops": "the workshop", "student_access": "own page", "feeds": "calendar", "stock_items": "thing on the shelf", "bookings": "booking",
 }
 

@@ -6,6 +6,7 @@ import (
 	"errors"
 	"fmt"
 	"slices"
+	"time"
 
 	"github.com/gofiber/fiber/v3"
 
@@ -23,6 +24,11 @@ func Routes(f *fiber.App, a *desk.App, g *guard.Guard) {
 	f.Get("/me", own, ui.With(func(c fiber.Ctx, d classes.Desk) error { return show(c, d, room.BookingInput{}, desk.Problems{}) }))
 	f.Post("/me/book", own, ui.With(book))
 	f.Post("/me/bookings/:id/cancel", own, ui.WithID(cancel))
+	f.Post("/me/bookings/:id/sat", own, ui.WithID(func(c fiber.Ctx, d room.Desk, id int64) error { return backToBookings(c, d.SatDownOwn(id)) }))
+	f.Post("/me/waits/:id/end", own, ui.WithID(func(c fiber.Ctx, d room.Desk, id int64) error { return backToBookings(c, d.EndOwnWait(id)) }))
+	f.Post("/me/messages/read", own, ui.With(func(c fiber.Ctx, d room.Desk) error {
+		return backToBookings(c, d.ReadOwn(ui.Number(c.FormValue("up-to"))))
+	}))
 	f.Post("/me/leave", func(c fiber.Ctx) error {
 		if err := a.Leave(c.Context(), guard.OwnToken(c)); err != nil {
 			return err
@@ -82,15 +88,18 @@ func enter(c fiber.Ctx, a *desk.App, g *guard.Guard) error {
 }
 
 func book(c fiber.Ctx, d room.Desk) error {
-	in := room.BookingInput{MachineID: ui.Number(c.FormValue("machine")), Date: c.FormValue("date"), From: c.FormValue("from"), To: c.FormValue("to")}
+	in := room.BookingInput{MachineID: ui.Number(c.FormValue("machine")), Date: c.FormValue("date"), From: c.FormValue("from"), To: c.FormValue("to"), Wait: c.FormValue("wait") != ""}
 	if err := d.BookOwn(in); err != nil {
 		return ui.Again(c, err, func(p desk.Problems) error { return show(c, classes.Desk{Desk: d.Desk}, in, p) })
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To("/me#bookings")
 }
 
-func cancel(c fiber.Ctx, d room.Desk, id int64) error {
-	if err := d.CancelOwn(id); err != nil {
+func cancel(c fiber.Ctx, d room.Desk, id int64) error { return backToBookings(c, d.CancelOwn(id)) }
+
+// backToBookings goes on where a press came from.
+func backToBookings(c fiber.Ctx, err error) error {
+	if err != nil {
 		return err
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To("/me#bookings")
@@ -109,6 +118,10 @@ type view struct {
 	Steps        []stepLine
 	Feed         string
 	Today        string
+	Waits        []waitLine
+	Messages     []string
+	// UpTo is the newest of the messages.
+	UpTo int64
 }
 
 type classView struct {
@@ -123,6 +136,14 @@ type bookingLine struct {
 	Text       string
 	MayCancel  bool
 	CancelName string
+	// MaySit tells that it is time to sit down, Sits that they have.
+	MaySit, Sits bool
+}
+
+// A waitLine is what somebody waits for.
+type waitLine struct {
+	ID   int64
+	Text string
 }
 
 type machineChoice struct {
@@ -165,7 +186,14 @@ func newView(p ui.P, d classes.Desk, page classes.OwnPage, in room.BookingInput)
 	}
 	for _, b := range page.Bookings {
 		text := fmt.Sprintf("%s, %s–%s, %s", p.Day(b.StartsAt), p.Clock(b.StartsAt), p.Clock(b.EndsAt), b.Machine.Name)
-		v.Bookings = append(v.Bookings, bookingLine{b.ID, text, b.StartsAt.After(d.Now), "Cancel " + text})
+		maySit := b.SatAt == nil && b.StartsAt.Before(d.Now.Add(time.Hour))
+		v.Bookings = append(v.Bookings, bookingLine{b.ID, text, b.StartsAt.After(d.Now), "Cancel " + text, maySit, b.SatAt != nil})
+	}
+	for _, x := range page.Waits {
+		v.Waits = append(v.Waits, waitLine{x.ID, fmt.Sprintf("%s, %s–%s, %s", p.Day(x.StartsAt), p.Clock(x.StartsAt), p.Clock(x.EndsAt), x.Machine.Name)})
+	}
+	for _, m := range page.Messages {
+		v.Messages, v.UpTo = append(v.Messages, p.Say(m.Say())), max(v.UpTo, m.ID)
 	}
 	for _, m := range page.Machines {
 		v.Machines = append(v.Machines, machineChoice{m.ID, m.Name, m.ID == in.MachineID})

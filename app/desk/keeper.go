@@ -1,0 +1,30 @@
+package desk
+
+import (
+	"context"
+
+	"chalkstep/core/crew"
+)
+
+// Watched are the desks of the program itself in the workshops where somebody waits for a
+// machine, or is expected at one.
+func (a *App) Watched(ctx context.Context) ([]Desk, error) {
+	ids, err := a.store.Watched(ctx, a.now())
+	if err != nil {
+		return nil, err
+	}
+	var desks []Desk
+	for _, id := range ids {
+		settings, err := a.store.For(ctx, id).Settings()
+		if err != nil {
+			return nil, err
+		}
+		who, err := newWho(crew.Person{Role: crew.Keeper}, settings)
+		if err != nil {
+			return nil, err
+		}
+		who.settings = &settings
+		desks = append(desks, a.Desk(ctx, who))
+	}
+	return desks, nil
+}
