@@ -57,7 +57,7 @@ func TestReachedFollowsFromTheMarks(t *testing.T) {
 		if len(marks) > 0 && rng.IntN(3) == 0 {
 			require.NoError(t, d.TakeMarkBack(wren, marks[rng.IntN(len(marks))].ID))
 		} else {
-			in := people.MarkInput{StudentIDs: []int64{wren}, Skill: skill.Ladder[rng.IntN(3)].Key, On: skill.Kinds[rng.IntN(2)], Level: skill.Levels[rng.IntN(4)], Anyway: true}
+			in := people.MarkInput{StudentIDs: []int64{wren}, Skill: skill.Usual[rng.IntN(3)].Key, On: skill.Kinds[rng.IntN(2)], Level: skill.Levels[rng.IntN(4)], Anyway: true}
 			require.NoError(t, d.Mark(in))
 		}
 		marks, err = d.Shop.MarksOf(wren)

@@ -255,7 +255,7 @@ func TestThePastStays(t *testing.T) {
 			}
 		}
 	}
-	for _, step := range skill.Ladder { // Bo has learned a lot since
+	for _, step := range skill.Usual { // Bo has learned a lot since
 		require.NoError(t, later(1).Mark(people.MarkInput{StudentIDs: []int64{2}, Skill: step.Key, On: skill.SingleNeedle, Level: skill.Alone}))
 	}
 	page, err := d.StockItem(need(t, cost, "felt sheet").Item.ID)

@@ -258,7 +258,7 @@ func (l *loader) addStudents() error {
 		}
 		for _, on := range kinds {
 			for i, level := range climbed(rungs) {
-				mark := skill.Mark{StudentID: id, Skill: skill.Ladder[i].Key, On: on, Level: level, Date: l.now.AddDate(0, 0, -40+2*i)}
+				mark := skill.Mark{StudentID: id, Skill: skill.Usual[i].Key, On: on, Level: level, Date: l.now.AddDate(0, 0, -40+2*i)}
 				if _, err := l.shop.Mark(mark, l.assessor); err != nil {
 					return err
 				}

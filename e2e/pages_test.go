@@ -81,6 +81,7 @@ var pages = []struct {
 	{"/students/1", "student", false},
 	{"/students/matrix", "matrix", false},
 	{"/students/roster", "", false},
+	{"/students/ladder?step=names", "", false},
 	{"/students/1/link", "", false},
 	{"/no-such-page", "", false},
 }

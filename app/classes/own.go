@@ -26,6 +26,8 @@ type OwnPage struct {
 	Why      map[skill.Kind]say.Text
 	Next     skill.Step
 	Top      bool
+	// Ladder is that of the house.
+	Ladder skill.Ladder
 	// Standings are how they stand at the steps of the ladder, on any kind of machine.
 	Standings map[skill.Key]skill.Standing
 	// Waits are what they wait for, Messages what they were told and have not read.
@@ -71,7 +73,12 @@ func (d Desk) Mine() (OwnPage, error) {
 		return page, err
 	}
 	page.Standings = skill.NewRecord(page.Student, marks).Standings
-	next, some := skill.Next(page.Student.Signed())
+	settings, err := d.Settings()
+	if err != nil {
+		return page, err
+	}
+	page.Ladder = settings.Ladder
+	next, some := page.Ladder.Next(page.Student.Signed())
 	page.Next, page.Top = next, !some
 	if page.Class, err = d.ownClass(page.Student.ID); err != nil {
 		return page, err

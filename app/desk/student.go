@@ -20,7 +20,11 @@ func (d Desk) StudentLine(s skill.Student) (StudentLine, error) {
 	line := StudentLine{Student: s}
 	signed := s.Signed()
 	line.SignedCount = len(signed)
-	next, ok := skill.Next(signed)
+	settings, err := d.Settings()
+	if err != nil {
+		return line, err
+	}
+	next, ok := settings.Ladder.Next(signed)
 	line.Next, line.Top = next, !ok
 	for _, kind := range skill.Kinds {
 		c, err := d.Clearance(s, kind)
@@ -35,8 +39,17 @@ func (d Desk) StudentLine(s skill.Student) (StudentLine, error) {
 	return line, nil
 }
 
+// Ladder is that of the workshop.
+func (d Desk) Ladder() (skill.Ladder, error) {
+	if err := d.Need(See); err != nil {
+		return nil, err
+	}
+	settings, err := d.Settings()
+	return settings.Ladder, err
+}
+
 // Clearance is whether a student may be at a kind of machine alone, by the rules of the house.
 func (d Desk) Clearance(s skill.Student, on skill.Kind) (skill.Clearance, error) {
 	settings, err := d.Settings()
-	return s.ClearanceOn(on, settings.Booking.IdleDays, d.Now), err
+	return s.ClearanceOn(settings.Ladder, on, settings.Booking.IdleDays, d.Now), err
 }

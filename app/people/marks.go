@@ -35,7 +35,11 @@ func (d Desk) Mark(in MarkInput) error {
 		return err
 	}
 	problems := desk.Problems{}
-	step, known := skill.ByKey(in.Skill)
+	settings, err := d.Settings()
+	if err != nil {
+		return err
+	}
+	step, known := settings.Ladder.ByKey(in.Skill)
 	if !known {
 		problems["skill"] = "That step is not on the ladder."
 	}
@@ -63,7 +67,7 @@ func (d Desk) Mark(in MarkInput) error {
 		if err := d.Shop.LockStudents(ids...); err != nil { // everyone locks in one order
 			return err
 		}
-		if err := d.checkForerunners(ids, step, in); err != nil {
+		if err := d.checkForerunners(ids, settings.Ladder, step, in); err != nil {
 			return err
 		}
 		for _, id := range ids {
@@ -78,7 +82,7 @@ func (d Desk) Mark(in MarkInput) error {
 
 // checkForerunners asks where somebody is marked at a step before what comes first. To be
 // shown a step nothing is needed.
-func (d Desk) checkForerunners(ids []int64, step skill.Step, in MarkInput) error {
+func (d Desk) checkForerunners(ids []int64, ladder skill.Ladder, step skill.Step, in MarkInput) error {
 	students, err := d.Shop.StudentsByID(ids...)
 	if err != nil {
 		return err
@@ -91,7 +95,7 @@ func (d Desk) checkForerunners(ids []int64, step skill.Step, in MarkInput) error
 	}
 	var lacking say.List
 	for _, s := range students {
-		if missing := skill.Missing(s.Signed(), step.After); len(missing) > 0 {
+		if missing := ladder.Missing(s.Signed(), step.After); len(missing) > 0 {
 			lacking = append(lacking, say.T("%s has not reached %s", say.Name(s.Name), skill.Titles(missing)))
 		}
 	}
@@ -116,6 +120,7 @@ type MatrixPage struct {
 	Pages desk.Pages
 	// Step is the one that is looked at; Ready are those for whom it can come next,
 	// Teachers who can show it.
+	Ladder          skill.Ladder
 	Step            skill.Step
 	Ready, Teachers skill.Group
 	Stuck           []skill.Stuck
@@ -148,13 +153,18 @@ func (d Desk) Matrix(words string, page int, on skill.Kind, key skill.Key) (Matr
 	for _, s := range students {
 		m.Group = append(m.Group, skill.NewRecord(s, marks, m.On))
 	}
-	if step, known := skill.ByKey(key); known {
+	settings, err := d.Settings()
+	if err != nil {
+		return m, err
+	}
+	m.Ladder = settings.Ladder
+	if step, known := m.Ladder.ByKey(key); known {
 		m.Step = step
-	} else if next, some := m.Group.Next(skill.Ladder); some {
+	} else if next, some := m.Group.Next(m.Ladder); some {
 		m.Step = next
 	} else {
-		m.Step = skill.Ladder[0]
+		m.Step = m.Ladder.Steps()[0]
 	}
-	m.Ready, m.Teachers, m.Stuck = m.Group.ReadyFor(m.Step), m.Group.Teachers(m.Step), m.Group.Stuck(skill.Ladder)
+	m.Ready, m.Teachers, m.Stuck = m.Group.ReadyFor(m.Ladder, m.Step), m.Group.Teachers(m.Step), m.Group.Stuck(m.Ladder)
 	return m, nil
 }

@@ -12,6 +12,8 @@ import (
 type StudentsPage struct {
 	Students []desk.StudentLine
 	Pages    desk.Pages
+	// Rungs is how many steps the ladder has.
+	Rungs int
 }
 
 // Students lists the students whose names hold words.
@@ -23,6 +25,14 @@ func (d Desk) Students(words string, page int) (StudentsPage, error) {
 	list := StudentsPage{Pages: desk.NewPages(words, page, onPage)}
 	students, total, err := d.Shop.Students(list.Pages.Words, list.Pages.Stretch())
 	list.Pages.Total = total
+	if err != nil {
+		return list, err
+	}
+	settings, err := d.Settings()
+	if err != nil {
+		return list, err
+	}
+	list.Rungs = len(settings.Ladder.Steps())
 	for _, s := range students {
 		line, err := d.StudentLine(s)
 		if err != nil {
@@ -44,7 +54,8 @@ func (d Desk) StudentNames(words string) ([]string, error) {
 // A StudentPage is a student's ladder.
 type StudentPage struct {
 	desk.StudentLine
-	Rungs []Rung
+	Ladder skill.Ladder
+	Rungs  []Rung
 }
 
 // A Rung is a step of the ladder as it stands for a student.
@@ -84,8 +95,13 @@ func (d Desk) Student(id int64) (StudentPage, error) {
 	}
 	page := StudentPage{StudentLine: line}
 	signed := s.Signed()
-	for _, step := range skill.Ladder {
-		rung := Rung{Step: step, Waits: skill.Missing(signed, step.After), Reached: signed[step.Key]}
+	settings, err := d.Settings()
+	if err != nil {
+		return page, err
+	}
+	page.Ladder = settings.Ladder
+	for _, step := range page.Ladder.Steps() {
+		rung := Rung{Step: step, Waits: page.Ladder.Missing(signed, step.After), Reached: signed[step.Key]}
 		for _, on := range skill.Kinds {
 			some := slices.DeleteFunc(slices.Clone(marks), func(m skill.Mark) bool { return m.Skill != step.Key || m.On != on })
 			if len(some) == 0 {

@@ -134,7 +134,11 @@ func (d Desk) saveOwn(in OwnInput) (int64, error) {
 	for _, key := range in.Needs {
 		w.Needs = append(w.Needs, skill.Key(key))
 	}
-	for part, fault := range w.Faults() {
+	settings, err := d.Settings()
+	if err != nil {
+		return 0, err
+	}
+	for part, fault := range w.Faults(settings.Ladder) {
 		if problems[part] == "" {
 			problems[part] = d.Say(fault)
 		}

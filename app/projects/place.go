@@ -31,7 +31,7 @@ func (d Desk) Place(id int64, in PlaceOnBlank) (Placed, desk.Problems, error) {
 	if placed.Mark, err = p.Mark(); err != nil {
 		placed.NoMark = say.Of(err)
 	}
-	if fault, bad := p.Faults()[project.InSpot]; bad && len(problems) == 0 {
+	if fault, bad := p.Faults(nil)[project.InSpot]; bad && len(problems) == 0 {
 		problems["spot"] = d.Say(fault)
 	}
 	return placed, problems, nil

@@ -128,7 +128,7 @@ func (d Desk) Layers(id int64, typed []LayerInput) (ProjectPage, desk.Problems, 
 	}
 	problems := desk.Problems{}
 	if p.Layers = d.readLayers(problems, typed); len(problems) == 0 {
-		if fault, bad := p.Faults()[project.InLayers]; bad {
+		if fault, bad := p.Faults(nil)[project.InLayers]; bad {
 			problems[string(project.InLayers)] = d.Say(fault)
 		}
 	}
@@ -245,7 +245,11 @@ func (d Desk) saveProject(in ProjectInput) (int64, error) {
 
 // keepProject saves a project that nothing is amiss with.
 func (d Desk) keepProject(p project.Project, problems desk.Problems) (int64, error) {
-	for field, fault := range p.Faults() {
+	settings, err := d.Settings()
+	if err != nil {
+		return 0, err
+	}
+	for field, fault := range p.Faults(settings.Ladder) {
 		if problems[string(field)] == "" {
 			problems[string(field)] = d.Say(fault)
 		}

@@ -140,7 +140,7 @@ func (d Desk) Techniques(id int64, typed ProjectParts) (Comparison, desk.Problem
 	if err = d.readTechniques(problems, &p, typed); err != nil {
 		return made, nil, err
 	}
-	if fault, bad := p.Faults()[project.InWays]; bad && len(problems) == 0 {
+	if fault, bad := p.Faults(rules.Ladder)[project.InWays]; bad && len(problems) == 0 {
 		problems["techniques"] = d.Say(fault)
 	}
 	made.Then, made.Saving = project.Put(p, machines, rules), savingOf(p, rules)

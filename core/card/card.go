@@ -121,7 +121,7 @@ func Of(p day.Plan, studentID int64, spool func(supply.Key) say.Text) (Card, err
 	signed := place.Signed()
 	c := Card{
 		StudentID: studentID, Student: place.Name, Units: place.Units, Class: p.Class.Name, Project: w.Name, StartsAt: p.Class.StartsAt,
-		Ask: skill.Missing(signed, pace.Needs(w.Steps)),
+		Ask: p.Rules.Ladder.Missing(signed, pace.Needs(w.Steps)),
 	}
 	c.Together = together(p, place)
 	recipes := make([]recipe.Recipe, len(w.Sewing))
@@ -158,7 +158,7 @@ func Of(p day.Plan, studentID int64, spool func(supply.Key) say.Text) (Card, err
 			waits = waits[1:]
 		}
 		n := step.Key.Hooping() - 1
-		made := Step{Key: step.Key, Start: p.At(placed.Start), End: p.At(placed.End), Title: step.Title, WithInstructor: day.WithInstructor(step, signed), Notes: step.Notes, Cautions: step.Cautions}
+		made := Step{Key: step.Key, Start: p.At(placed.Start), End: p.At(placed.End), Title: step.Title, WithInstructor: day.WithInstructor(p.Rules.Ladder, step, signed), Notes: step.Notes, Cautions: step.Cautions}
 		made.Pictures, made.Notes = pictures(w, step.Key, c.Sheets[n], recipes[n], made.Notes)
 		made.Note, made.Checks = note(step.Key, c.Sheets[n].Seat, recipes[n])
 		if step.Key == pace.StepMark && c.Mark != nil {

@@ -415,7 +415,7 @@ type NotReady struct {
 }
 
 // notReady lists who has not yet shown what they are to make asks for.
-func notReady(works []Work) []NotReady {
+func notReady(works []Work, ladder skill.Ladder) []NotReady {
 	var list []NotReady
 	for _, w := range works {
 		if !w.Planned() {
@@ -423,7 +423,7 @@ func notReady(works []Work) []NotReady {
 		}
 		needs := pace.Needs(w.Steps)
 		for _, p := range w.Places {
-			if missing := skill.Missing(p.Signed(), needs); len(missing) > 0 {
+			if missing := ladder.Missing(p.Signed(), needs); len(missing) > 0 {
 				list = append(list, NotReady{p.Student, missing})
 			}
 		}

@@ -51,7 +51,7 @@ func hoopPool(h room.Hoop) string { return hoopPrefix + strconv.FormatInt(h.ID, 
 // Open puts a class into the planner's terms.
 func Open(c Class, rules house.Rules) Day {
 	d := Day{Class: c, Rules: rules, Works: worksOf(c, rules)}
-	d.NotReady, d.LeftOut = notReady(d.Works), leftOut(d.Works)
+	d.NotReady, d.LeftOut = notReady(d.Works, d.Rules.Ladder), leftOut(d.Works)
 	if d.Why = d.inTheWay(); d.Why.Silent() {
 		d.Problem = d.problem()
 	}
@@ -167,7 +167,7 @@ func (d Day) stepsOf(w Work, place Place) []floor.Step {
 			step.Needs = with(step.Needs, Iron)
 		}
 		switch {
-		case !WithInstructor(ps, signed):
+		case !WithInstructor(d.Rules.Ladder, ps, signed):
 		case d.Class.Assistants > 0 && d.Rules.House.AssistantMay(ps.Instructor):
 			step.NeedsOne = []string{Assistant, Instructor}
 		default:
@@ -249,8 +249,8 @@ func (w Work) IsAhead(place Place, key pace.StepKey) bool {
 
 // WithInstructor tells whether somebody does a step with the instructor beside
 // them: it asks for one, or they hoop or load without having been signed off.
-func WithInstructor(step pace.Step, signed skill.Signed) bool {
-	return step.Instructor || (step.Key.Is(pace.StepHoop) || step.Key.Is(pace.StepLoad)) && len(skill.Missing(signed, step.Skills)) > 0
+func WithInstructor(ladder skill.Ladder, step pace.Step, signed skill.Signed) bool {
+	return step.Instructor || (step.Key.Is(pace.StepHoop) || step.Key.Is(pace.StepLoad)) && len(ladder.Missing(signed, step.Skills)) > 0
 }
 
 // with adds one unit of a pool to what a step needs.

@@ -91,10 +91,10 @@ func (p Plan) waitsOf(place Place) []Wait {
 		for all[i].End-at > shortWait {
 			next := Practice{Start: at}
 			minutes := 0.0
-			e, any := skill.NextExercise(signed, done)
+			e, any := skill.NextExercise(p.Rules.Ladder, signed, done)
 			switch {
 			case any && math.Ceil(e.Minutes*hand) <= all[i].End-at-breathMinutes:
-				step, _ := skill.ByKey(e.Key)
+				step, _ := p.Rules.Ladder.ByKey(e.Key)
 				next.Skill, next.Title, next.Does, minutes = e.Key, say.T("%s", step.Title), say.T("%s", e.Does), math.Ceil(e.Minutes*hand)
 				if e.Caution != "" {
 					next.Caution = say.T("%s", e.Caution)

@@ -49,7 +49,7 @@ func TestWaitsAreFilledWithPractice(t *testing.T) {
 				assert.False(t, seen[p.Skill], "%s practises %s once", place.Name, p.Skill)
 				seen[p.Skill] = true
 				rung := 0
-				for i, s := range skill.Ladder {
+				for i, s := range skill.Usual {
 					if s.Key == p.Skill {
 						rung = i
 					}
@@ -91,11 +91,11 @@ func TestThePractisedRehearse(t *testing.T) {
 // Every exercise is a step of the ladder, and each that can hurt says so.
 func TestExercisesAreOfTheLadder(t *testing.T) {
 	for _, e := range skill.Exercises {
-		_, known := skill.ByKey(e.Key)
+		_, known := skill.Usual.ByKey(e.Key)
 		assert.True(t, known, e.Key)
 		assert.Positive(t, e.Minutes)
 	}
-	e, any := skill.NextExercise(skill.Signed{skill.Bobbin: true}, map[skill.Key]bool{})
+	e, any := skill.NextExercise(skill.Usual, skill.Signed{skill.Bobbin: true}, map[skill.Key]bool{})
 	require.True(t, any)
 	assert.Equal(t, skill.NeedleChange, e.Key)
 	assert.Contains(t, string(e.Caution), "sharps tin")

@@ -13,6 +13,7 @@ import (
 	"chalkstep/core/kit"
 	"chalkstep/core/pace"
 	"chalkstep/core/recipe"
+	"chalkstep/core/skill"
 )
 
 // Rules of a workshop.
@@ -26,6 +27,8 @@ type Rules struct {
 	Booking booking.Rules
 	// Care says when machines are looked after.
 	Care care.Rules
+	// Ladder is what beginners climb here, empty for the usual.
+	Ladder skill.Ladder
 	// Learned are the factors that classes taught.
 	Learned pace.Learned
 }
@@ -81,11 +84,12 @@ type figures struct {
 	Plan    floor.Weights `json:"plan"`
 	Booking booking.Rules `json:"booking"`
 	Care    care.Rules    `json:"care"`
+	Ladder  skill.Ladder  `json:"ladder,omitempty"`
 }
 
 // FiguresJSON writes the figures.
 func (r Rules) FiguresJSON() ([]byte, error) {
-	return json.Marshal(figures{documentVersion, r.Pace, r.Kit, r.Plan, r.Booking, r.Care})
+	return json.Marshal(figures{documentVersion, r.Pace, r.Kit, r.Plan, r.Booking, r.Care, r.Ladder})
 }
 
 // ReadFigures reads figures over the handbook's: what a document of any version
@@ -100,6 +104,6 @@ func (r *Rules) ReadFigures(data []byte) error {
 	if f.Version > documentVersion {
 		return fmt.Errorf("reading the workshop's figures: they are of version %d, and this program knows %d: update it", f.Version, documentVersion)
 	}
-	r.Pace, r.Kit, r.Plan, r.Booking, r.Care = f.Pace, f.Kit, f.Plan, f.Booking, f.Care
+	r.Pace, r.Kit, r.Plan, r.Booking, r.Care, r.Ladder = f.Pace, f.Kit, f.Plan, f.Booking, f.Care, f.Ladder
 	return nil
 }

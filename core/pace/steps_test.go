@@ -99,7 +99,7 @@ func TestNeedsAreListedOnce(t *testing.T) {
 	for _, key := range needs {
 		assert.False(t, seen[key], key)
 		seen[key] = true
-		_, known := skill.ByKey(key)
+		_, known := skill.Usual.ByKey(key)
 		assert.True(t, known, key)
 	}
 	assert.Contains(t, needs, skill.HoopKnit)

@@ -50,7 +50,7 @@ const (
 )
 
 // Faults says what of a project cannot be meant, by field, one each.
-func (p Project) Faults() map[Field]say.Text {
+func (p Project) Faults(ladder skill.Ladder) map[Field]say.Text {
 	faults := map[Field]say.Text{}
 	fault := func(in Field, bad bool, format string, args ...any) {
 		if _, has := faults[in]; bad && !has {
@@ -64,7 +64,7 @@ func (p Project) Faults() map[Field]say.Text {
 	fault(InLevel, p.Level < 0 || p.Level > 5, "Choose a level from the list.")
 	fault(InSpot, !(math.Abs(p.Blank.MoveXMM) <= mostMoveMM && math.Abs(p.Blank.MoveYMM) <= mostMoveMM), "Write how far to the right and down, such as 30 or -12.5.")
 	for i, key := range p.Teaches {
-		_, known := skill.ByKey(key)
+		_, known := ladder.ByKey(key)
 		fault(InTeaches, !known || slices.Contains(p.Teaches[:i], key), "Choose steps of the ladder.")
 	}
 	for i, h := range p.Hoopings {

@@ -99,7 +99,7 @@ func TestFaults(t *testing.T) {
 	assert.Empty(t, badges(func(p *project.Project) {
 		p.Blank.Shape, p.Blank.Spot = blank.Square, blank.Centre
 		p.Layers = []project.Layer{{As: kit.Backing, Fabric: recipe.Felt}}
-	}).Faults())
+	}).Faults(skill.Usual))
 	for name, c := range map[string]struct {
 		change func(*project.Project)
 		in     project.Field
@@ -119,7 +119,7 @@ func TestFaults(t *testing.T) {
 		"more hoopings than a class has time for": {func(p *project.Project) { p.Hoopings = slices.Repeat(p.Hoopings, 10) }, project.InAll, "at most 9 hoopings"},
 	} {
 		t.Run(name, func(t *testing.T) {
-			faults := badges(c.change).Faults()
+			faults := badges(c.change).Faults(skill.Usual)
 			require.Contains(t, faults, c.in)
 			assert.Contains(t, faults[c.in].String(), c.says)
 		})

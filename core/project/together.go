@@ -54,7 +54,7 @@ func (t Together) Minutes() float64 { return t.BenchMinutes + t.SewMinutes }
 
 // Put puts a project together in a room. What cannot be worked out says why.
 func Put(p Project, machines []room.Machine, rules house.Rules) Together {
-	t := Together{Project: p, Differs: rules.House.Differences(p.Holds()), Teaches: skill.Missing(nil, p.teaches())}
+	t := Together{Project: p, Differs: rules.House.Differences(p.Holds()), Teaches: rules.Ladder.Missing(nil, p.teaches())}
 	own := p.Rules(rules)
 	machines = p.Takes(machines)
 	for i := range p.Hoopings {
@@ -91,7 +91,7 @@ func Put(p Project, machines []room.Machine, rules house.Rules) Together {
 			t.BenchMinutes += s.Minutes
 		}
 	}
-	t.Needs = skill.Missing(nil, pace.Needs(t.Steps))
+	t.Needs = rules.Ladder.Missing(nil, pace.Needs(t.Steps))
 	if t.Mark, err = p.Mark(); err != nil {
 		t.NoMark = say.Of(err)
 	}

@@ -17,7 +17,7 @@ func (s State) Observed(studentID int64) (o pace.Observation, ok bool) {
 	key := pace.StepKey(placed.Step)
 	base, hooping := key.Base()
 	// Whoever needs the instructor or the iron may have waited for it.
-	if step, known := w.Step(placed.Step); !known || step.Iron || day.WithInstructor(step, place.Signed()) {
+	if step, known := w.Step(placed.Step); !known || step.Iron || day.WithInstructor(s.Plan.Rules.Ladder, step, place.Signed()) {
 		return o, false
 	}
 	o = pace.Observation{

@@ -73,7 +73,7 @@ func (s State) Rounds() []Round {
 			if !found || at.Real[k].Skipped {
 				continue
 			}
-			alone := !day.WithInstructor(one, place.Signed()) && !s.called(at.StudentID, at.Real[k])
+			alone := !day.WithInstructor(s.Plan.Rules.Ladder, one, place.Signed()) && !s.called(at.StudentID, at.Real[k])
 			for _, sk := range one.Skills {
 				if place.Signed(on)[sk] {
 					continue
@@ -89,7 +89,7 @@ func (s State) Rounds() []Round {
 		}
 	}
 	var rounds []Round
-	for _, step := range skill.Ladder {
+	for _, step := range s.Plan.Rules.Ladder.Steps() {
 		for _, on := range skill.Kinds {
 			by := seen[key{step.Key, on}]
 			if len(by) == 0 {

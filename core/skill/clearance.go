@@ -38,8 +38,8 @@ func (c Clearance) Why() say.Text {
 // and recovering a break were done alone on it (handbook, Skills and projects for
 // beginners), something was marked there in the last so many days, 0 for however long ago,
 // and nobody suspended it.
-func (s Student) ClearanceOn(kind Kind, idleDays int, now time.Time) Clearance {
-	c := Clearance{On: kind, Suspended: s.Suspended, Missing: Missing(s.AloneOn(kind), aloneNeeds)}
+func (s Student) ClearanceOn(ladder Ladder, kind Kind, idleDays int, now time.Time) Clearance {
+	c := Clearance{On: kind, Suspended: s.Suspended, Missing: ladder.Missing(s.AloneOn(kind), aloneNeeds)}
 	if seen := s.Seen[kind]; len(c.Missing) == 0 && idleDays > 0 && seen.AddDate(0, 0, idleDays).Before(now) {
 		c.Lapsed = seen
 	}

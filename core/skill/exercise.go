@@ -22,10 +22,10 @@ var Exercises = []Exercise{
 	{MarkAlign, 6, "Mark a practice cloth with the template, cross and up-arrow.", ""},
 }
 
-// NextExercise is the lowest that somebody has not shown, and not done already.
-func NextExercise(signed Signed, done map[Key]bool) (Exercise, bool) {
+// NextExercise is the lowest of a ladder that somebody has not shown, and not done already.
+func NextExercise(ladder Ladder, signed Signed, done map[Key]bool) (Exercise, bool) {
 	for _, e := range Exercises {
-		if !signed[e.Key] && !done[e.Key] {
+		if _, there := ladder.ByKey(e.Key); there && !signed[e.Key] && !done[e.Key] {
 			return e, true
 		}
 	}

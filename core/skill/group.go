@@ -39,18 +39,19 @@ func (r Record) Reached() Signed {
 	return reached
 }
 
-// Ready tells that a step can come next: it is not reached, and what comes before it is.
-func (r Record) Ready(step Step) bool {
+// Ready tells that a step of a ladder can come next: it is not reached, and what comes
+// before it is.
+func (r Record) Ready(ladder Ladder, step Step) bool {
 	reached := r.Reached()
-	return !reached[step.Key] && len(Missing(reached, step.After)) == 0
+	return !reached[step.Key] && len(ladder.Missing(reached, step.After)) == 0
 }
 
 // A Group is some students looked at together.
 type Group []Record
 
 // ReadyFor are those for whom a step can come next.
-func (g Group) ReadyFor(step Step) Group {
-	return slices.DeleteFunc(slices.Clone(g), func(r Record) bool { return !r.Ready(step) })
+func (g Group) ReadyFor(ladder Ladder, step Step) Group {
+	return slices.DeleteFunc(slices.Clone(g), func(r Record) bool { return !r.Ready(ladder, step) })
 }
 
 // Teachers are those who can show a step to others.
@@ -60,10 +61,10 @@ func (g Group) Teachers(step Step) Group {
 
 // Next is the step of a ladder that most of them are ready for, the lowest of several; ok
 // is false where nobody is ready for any.
-func (g Group) Next(ladder []Step) (next Step, ok bool) {
+func (g Group) Next(ladder Ladder) (next Step, ok bool) {
 	most := 0
-	for _, step := range ladder {
-		if n := len(g.ReadyFor(step)); n > most {
+	for _, step := range ladder.Steps() {
+		if n := len(g.ReadyFor(ladder, step)); n > most {
 			next, most, ok = step, n, true
 		}
 	}
@@ -78,9 +79,9 @@ type Stuck struct {
 }
 
 // Stuck lists who is stuck at what, in the order of a ladder.
-func (g Group) Stuck(ladder []Step) []Stuck {
+func (g Group) Stuck(ladder Ladder) []Stuck {
 	var all []Stuck
-	for _, step := range ladder {
+	for _, step := range ladder.Steps() {
 		for _, r := range g {
 			if s := r.Standings[step.Key]; s.Stuck() {
 				all = append(all, Stuck{r.Student, step, s})
@@ -90,12 +91,12 @@ func (g Group) Stuck(ladder []Step) []Stuck {
 	return all
 }
 
-// Direct are the steps that come right before each of a ladder: those that no other step
-// before it needs already.
-func Direct(ladder []Step) map[Key][]Key {
+// Direct are the steps that come right before each: those that no other step before it
+// needs already.
+func (l Ladder) Direct() map[Key][]Key {
 	before := map[Key]map[Key]bool{} // all that comes before, however far
 	direct := map[Key][]Key{}
-	for _, step := range ladder { // nothing comes before what it needs
+	for _, step := range l.Steps() { // nothing comes before what it needs
 		all := map[Key]bool{}
 		for _, b := range step.After {
 			maps.Copy(all, before[b])
@@ -113,11 +114,11 @@ func Direct(ladder []Step) map[Key][]Key {
 	return direct
 }
 
-// Depths are how many steps come before each of a ladder on the longest way: where it
-// stands in a drawing of what needs what.
-func Depths(ladder []Step) map[Key]int {
+// Depths are how many steps come before each on the longest way: where it stands in a
+// drawing of what needs what.
+func (l Ladder) Depths() map[Key]int {
 	depths := map[Key]int{}
-	for _, step := range ladder { // nothing comes before what it needs
+	for _, step := range l.Steps() { // nothing comes before what it needs
 		for _, before := range step.After {
 			depths[step.Key] = max(depths[step.Key], depths[before]+1)
 		}

@@ -52,7 +52,7 @@ func TestWhatMarksComeTo(t *testing.T) {
 func climber(id int64, n int) skill.Record {
 	s := skill.Student{ID: id, Name: fmt.Sprintf("Student %d", id)}
 	var marks []skill.Mark
-	for i, step := range skill.Ladder[:n] {
+	for i, step := range skill.Usual[:n] {
 		level := skill.Alone
 		if i == 0 {
 			level = skill.Teaches
@@ -72,17 +72,17 @@ func TestAGroupIsLookedAtTogether(t *testing.T) {
 		return ids
 	}
 	step := func(key skill.Key) skill.Step {
-		s, _ := skill.ByKey(key)
+		s, _ := skill.Usual.ByKey(key)
 		return s
 	}
-	assert.Equal(t, []int64{1, 2}, ids(g.ReadyFor(step(skill.SafeStart))))
-	assert.Equal(t, []int64{3}, ids(g.ReadyFor(step(skill.Threading))), "not those who lack safe start, nor who can it")
+	assert.Equal(t, []int64{1, 2}, ids(g.ReadyFor(skill.Usual, step(skill.SafeStart))))
+	assert.Equal(t, []int64{3}, ids(g.ReadyFor(skill.Usual, step(skill.Threading))), "not those who lack safe start, nor who can it")
 	assert.Equal(t, []int64{3, 4}, ids(g.Teachers(step(skill.SafeStart))))
 	assert.Empty(t, g.Teachers(step(skill.Bobbin)))
-	next, ok := g.Next(skill.Ladder)
+	next, ok := g.Next(skill.Usual)
 	assert.True(t, ok)
 	assert.Equal(t, skill.CutStabilizer, next.Key, "three of four need nothing more for it")
-	_, ok = skill.Group{climber(5, len(skill.Ladder))}.Next(skill.Ladder)
+	_, ok = skill.Group{climber(5, len(skill.Usual))}.Next(skill.Usual)
 	assert.False(t, ok, "at the top there is none")
 	assert.Empty(t, climber(6, 3).Student.Signed(), "a record stands on its marks alone")
 	assert.Empty(t, skill.NewRecord(skill.Student{ID: 7}, marks(skill.Alone), skill.MultiNeedle).Reached(), "another kind of machine, and another student")
@@ -90,7 +90,7 @@ func TestAGroupIsLookedAtTogether(t *testing.T) {
 
 func TestWhoIsStuck(t *testing.T) {
 	r := skill.NewRecord(skill.Student{ID: 1, Name: "Lev"}, marks(skill.Helped, skill.Shown, skill.Helped))
-	stuck := skill.Group{r, climber(2, 4)}.Stuck(skill.Ladder)
+	stuck := skill.Group{r, climber(2, 4)}.Stuck(skill.Usual)
 	if assert.Len(t, stuck, 1) {
 		assert.Equal(t, skill.Threading, stuck[0].Step.Key)
 		assert.Equal(t, 3, stuck[0].Standing.N)
@@ -100,8 +100,8 @@ func TestWhoIsStuck(t *testing.T) {
 // In the drawing of the ladder everything comes after what it needs, and no line is drawn
 // that another way says already.
 func TestTheLadderDrawn(t *testing.T) {
-	depths, direct := skill.Depths(skill.Ladder), skill.Direct(skill.Ladder)
-	for _, step := range skill.Ladder {
+	depths, direct := skill.Usual.Depths(), skill.Usual.Direct()
+	for _, step := range skill.Usual {
 		for _, before := range step.After {
 			assert.Greater(t, depths[step.Key], depths[before], "%s after %s", step.Key, before)
 		}

@@ -15,14 +15,26 @@ type Key string
 
 // A Step is one rung.
 type Step struct {
-	Key Key
+	Key Key `json:"key"`
 	// Title, Short where there is little room, and LookFor, what the assessor wants to
-	// see, are words of ours.
-	Title   say.Word
-	Short   say.Word
-	LookFor say.Word
+	// see, are words of ours, or of the workshop.
+	Title   say.Word `json:"title"`
+	Short   say.Word `json:"short"`
+	LookFor say.Word `json:"look_for"`
 	// After are the keys of the steps that come first.
-	After []Key
+	After []Key `json:"after,omitempty"`
+}
+
+// A Ladder is the steps of a workshop, lowest first: nothing comes before what it needs.
+// An empty one stands for the [Usual].
+type Ladder []Step
+
+// Steps of the ladder.
+func (l Ladder) Steps() []Step {
+	if len(l) == 0 {
+		return Usual
+	}
+	return l
 }
 
 // Keys of the steps that other rules of the trade refer to.
@@ -50,8 +62,9 @@ const (
 	MachineCare   Key = "machine-care"
 )
 
-// Ladder lists the steps, lowest first: nothing comes before what it needs.
-var Ladder = []Step{
+// Usual is the ladder of a workshop that has none of its own (handbook, Skills and projects
+// for beginners).
+var Usual = Ladder{
 	{SafeStart, "Safe start and stop", "Safe start", "Hair, sleeves and lanyard tied back; foot down; stops the machine before reaching in.", nil},
 	{Bobbin, "Wind and fit a bobbin", "Bobbin", "Wound evenly, right style for this machine, thread under its spring.", []Key{SafeStart}},
 	{Threading, "Thread and rethread", "Thread", "Foot up while threading, thread in the tension discs, right cap on the spool.", []Key{SafeStart}},
@@ -79,21 +92,21 @@ var Ladder = []Step{
 var aloneNeeds = []Key{SafeStart, Threading, HoopWoven, NeedleChange, BreakRecovery}
 
 // ByKey finds a step of the ladder.
-func ByKey(key Key) (Step, bool) {
-	i := slices.IndexFunc(Ladder, func(s Step) bool { return s.Key == key })
+func (l Ladder) ByKey(key Key) (Step, bool) {
+	i := slices.IndexFunc(l.Steps(), func(s Step) bool { return s.Key == key })
 	if i < 0 {
 		return Step{}, false
 	}
-	return Ladder[i], true
+	return l.Steps()[i], true
 }
 
 // A Signed set holds the keys of the steps a student has been signed off on.
 type Signed map[Key]bool
 
-// Missing lists, in ladder order, the steps among needs that are not signed.
-func Missing(signed Signed, needs []Key) []Step {
+// Missing lists, in the order of the ladder, its steps among needs that are not signed.
+func (l Ladder) Missing(signed Signed, needs []Key) []Step {
 	var missing []Step
-	for _, step := range Ladder {
+	for _, step := range l.Steps() {
 		if slices.Contains(needs, step.Key) && !signed[step.Key] {
 			missing = append(missing, step)
 		}
@@ -103,9 +116,9 @@ func Missing(signed Signed, needs []Key) []Step {
 
 // Next is the lowest step that is not signed and whose forerunners are; ok
 // is false at the top of the ladder.
-func Next(signed Signed) (step Step, ok bool) {
-	for _, step := range Ladder {
-		if !signed[step.Key] && len(Missing(signed, step.After)) == 0 {
+func (l Ladder) Next(signed Signed) (step Step, ok bool) {
+	for _, step := range l.Steps() {
+		if !signed[step.Key] && len(l.Missing(signed, step.After)) == 0 {
 			return step, true
 		}
 	}

@@ -12,8 +12,8 @@ import (
 
 func TestNoStepComesBeforeWhatItNeeds(t *testing.T) {
 	seen := skill.Signed{}
-	for _, step := range skill.Ladder {
-		assert.Empty(t, skill.Missing(seen, step.After), step.Title)
+	for _, step := range skill.Usual {
+		assert.Empty(t, skill.Usual.Missing(seen, step.After), step.Title)
 		assert.False(t, seen[step.Key], "key %s stands twice", step.Key)
 		assert.NotEmpty(t, step.LookFor)
 		seen[step.Key] = true
@@ -22,12 +22,12 @@ func TestNoStepComesBeforeWhatItNeeds(t *testing.T) {
 
 func TestClimbingByNextReachesTheTop(t *testing.T) {
 	signed := skill.Signed{}
-	for range skill.Ladder {
-		step, ok := skill.Next(signed)
+	for range skill.Usual {
+		step, ok := skill.Usual.Next(signed)
 		require.True(t, ok)
 		signed[step.Key] = true
 	}
-	_, ok := skill.Next(signed)
+	_, ok := skill.Usual.Next(signed)
 	assert.False(t, ok)
 }
 
@@ -61,7 +61,7 @@ func TestClearanceToBeAlone(t *testing.T) {
 		"of those who never came": {skill.Student{}, skill.SingleNeedle, 365, "safe start and stop"},
 	} {
 		t.Run(name, func(t *testing.T) {
-			got := c.student.ClearanceOn(c.on, c.idle, now)
+			got := c.student.ClearanceOn(skill.Usual, c.on, c.idle, now)
 			assert.Equal(t, c.says == "", got.May())
 			assert.Contains(t, got.Why().String(), c.says)
 		})
@@ -69,10 +69,10 @@ func TestClearanceToBeAlone(t *testing.T) {
 }
 
 func TestMissingKeepsTheOrderOfTheLadder(t *testing.T) {
-	missing := skill.Missing(skill.Signed{skill.Threading: true}, []skill.Key{skill.HoopKnit, skill.Threading, skill.SafeStart})
+	missing := skill.Usual.Missing(skill.Signed{skill.Threading: true}, []skill.Key{skill.HoopKnit, skill.Threading, skill.SafeStart})
 	require.Len(t, missing, 2)
 	assert.Equal(t, skill.SafeStart, missing[0].Key)
 	assert.Equal(t, skill.HoopKnit, missing[1].Key)
-	_, ok := skill.ByKey("no such step")
+	_, ok := skill.Usual.ByKey("no such step")
 	assert.False(t, ok)
 }

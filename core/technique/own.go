@@ -76,7 +76,7 @@ func OwnID(key Key) (int64, bool) {
 func (w Written) Key() Key { return Key(ownPrefix + strconv.FormatInt(w.ID, 10)) }
 
 // Faults says what of a written technique cannot be meant, by part.
-func (w Written) Faults() map[string]say.Text {
+func (w Written) Faults(ladder skill.Ladder) map[string]say.Text {
 	faults := map[string]say.Text{}
 	fault := func(in string, bad bool, format string, args ...any) {
 		if _, has := faults[in]; bad && !has {
@@ -111,7 +111,7 @@ func (w Written) Faults() map[string]say.Text {
 		fault("things", t.Count < 1 || t.Count > mostCount, "Thing %s: write how many, 1 to %s.", say.Count(i+1), say.Count(mostCount))
 	}
 	for i, key := range w.Needs {
-		_, known := skill.ByKey(key)
+		_, known := ladder.ByKey(key)
 		fault("needs", !known || slices.Contains(w.Needs[:i], key), "Choose steps of the ladder.")
 	}
 	return faults

@@ -253,7 +253,7 @@ func TestEveryTechniqueIsWhole(t *testing.T) {
 		assert.Empty(t, pictures[text], "%s has the picture of another", made.Key)
 		pictures[text] = made.Key
 		for _, key := range append(made.Needs, made.Teaches...) {
-			_, known := skill.ByKey(key)
+			_, known := skill.Usual.ByKey(key)
 			assert.True(t, known, "%s: %s", made.Key, key)
 		}
 		for _, thing := range made.Things {
@@ -489,7 +489,7 @@ func TestATechniqueOfOnesOwn(t *testing.T) {
 		Things: []technique.WrittenThing{{Name: "Wax Paper", Per: technique.Students, Count: 4}},
 		Needs:  []skill.Key{skill.HoopWoven},
 	}
-	require.Empty(t, own.Faults())
+	require.Empty(t, own.Faults(skill.Usual))
 	made := own.Technique()
 	id, is := technique.OwnID(made.Key)
 	assert.True(t, is)
@@ -512,11 +512,11 @@ func TestATechniqueOfOnesOwn(t *testing.T) {
 		w := own
 		w.Steps, w.Lines, w.Things = append([]technique.WrittenStep(nil), own.Steps...), append([]technique.WrittenLine(nil), own.Lines...), append([]technique.WrittenThing(nil), own.Things...)
 		bad(&w)
-		assert.Contains(t, w.Faults(), part)
+		assert.Contains(t, w.Faults(skill.Usual), part)
 	}
 	sewing := own
 	sewing.Steps = []technique.WrittenStep{{Title: "Sew otherwise", At: pace.StepSew, Instead: true}}
-	assert.Contains(t, sewing.Faults()["steps"].String(), "loading, sewing and unhooping stay")
+	assert.Contains(t, sewing.Faults(skill.Usual)["steps"].String(), "loading, sewing and unhooping stay")
 }
 
 // Nothing is pressed that melts: no technique that goes with vinyl or film brings

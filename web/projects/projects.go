@@ -16,7 +16,6 @@ import (
 	"chalkstep/core/pattern"
 	"chalkstep/core/recipe"
 	"chalkstep/core/say"
-	"chalkstep/core/skill"
 	"chalkstep/web/ui"
 )
 
@@ -86,10 +85,14 @@ func renderWith(c fiber.Ctx, d projects.Desk, id int64, typed func(*projects.Pro
 			page.Lying, page.Hands = lying.Lying, lying.Hands
 		}
 	}
+	ladder, err := d.Ladder()
+	if err != nil {
+		return err
+	}
 	shape := blank.Shape(page.Typed.Place.Shape)
 	data := fiber.Map{
 		"Page": page, "Typed": page.Typed, "Picture": ui.NewMark(page.Mark), "Shapes": blank.Shapes, "Sizes": blank.Sizes, "Spots": shape.Spots(), "Garment": shape.Garment(), "Units": string(d.Printer().Units), "PieceKinds": pattern.Kinds,
-		"Test": test, "TestSays": testSays(ui.P{Printer: d.Printer()}, page), "Ladder": skill.Ladder, "Fabrics": recipe.Fabrics, "Problems": problems, "Questions": questionsOf(page.Typed), "OwnRules": page.House != recipe.House{},
+		"Test": test, "TestSays": testSays(ui.P{Printer: d.Printer()}, page), "Ladder": ladder.Steps(), "Fabrics": recipe.Fabrics, "Problems": problems, "Questions": questionsOf(page.Typed), "OwnRules": page.House != recipe.House{},
 		"Steps": stepsOf(page), "Papers": desk.PaperSizes(), "Under": underOf(page.Recipe),
 		"Ways": waysOf(ui.P{Printer: d.Printer()}, page), "Saving": savingOf(ui.P{Printer: d.Printer()}, page.Project, page.Saving), "Layers": newLayersView(ui.P{Printer: d.Printer()}, page), "Hoopings": rowsOf("hooping", page.Typed.Hoopings, projects.HoopingInput{}),
 		"Work": rowsOf("work", page.Typed.Work, projects.WorkInput{}), "Parts": rowsOf("part", page.Typed.Parts, projects.PartInput{Count: "1"}),

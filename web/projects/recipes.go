@@ -6,7 +6,6 @@ import (
 	"chalkstep/app/desk"
 	"chalkstep/app/projects"
 	"chalkstep/core/pace"
-	"chalkstep/core/skill"
 	"chalkstep/core/technique"
 	"chalkstep/web/ui"
 )
@@ -71,16 +70,20 @@ func editOwn(c fiber.Ctx, d projects.Desk, id int64) error {
 	if err != nil {
 		return err
 	}
-	return ownForm(c, in, desk.Problems{})
+	return ownForm(c, d, in, desk.Problems{})
 }
 
-func ownForm(c fiber.Ctx, in projects.OwnInput, problems desk.Problems) error {
+func ownForm(c fiber.Ctx, d projects.Desk, in projects.OwnInput, problems desk.Problems) error {
+	ladder, err := d.Ladder()
+	if err != nil {
+		return err
+	}
 	title := "A technique of your own"
 	if in.ID != 0 {
 		title = in.Name
 	}
 	return ui.Render(c, "projects/own", area, title, fiber.Map{
-		"In": in, "Problems": problems, "Ladder": skill.Ladder,
+		"In": in, "Problems": problems, "Ladder": ladder.Steps(),
 		"Steps":  ownRows("step", in.Steps, projects.OwnStepInput{At: string(pace.StepMark)}, 2),
 		"Lines":  ownRows("line", in.Lines, projects.OwnLineInput{At: string(pace.StepLoad)}, 2),
 		"Things": ownRows("thing", in.Things, projects.OwnThing{Count: "1"}, 2),
@@ -113,7 +116,7 @@ func saveOwn(c fiber.Ctx, d projects.Desk, id int64) error {
 			filled.Steps = filledRows(in.Steps, func(s projects.OwnStepInput) bool { return s.Title+s.Minutes+s.Caution == "" })
 			filled.Lines = filledRows(in.Lines, func(l projects.OwnLineInput) bool { return l.Text == "" })
 			filled.Things = filledRows(in.Things, func(t projects.OwnThing) bool { return t.Name == "" && t.Count == "1" })
-			return ownForm(c, filled, p)
+			return ownForm(c, d, filled, p)
 		})
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To("/recipes#own")

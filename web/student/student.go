@@ -206,7 +206,7 @@ func newView(p ui.P, d classes.Desk, page classes.OwnPage, in room.BookingInput)
 	if !page.Top {
 		v.Next, v.LookFor = string(page.Next.Title), string(page.Next.LookFor)
 	}
-	for _, step := range skill.Ladder {
+	for _, step := range page.Ladder.Steps() {
 		best := page.Standings[step.Key].Best
 		v.Steps = append(v.Steps, stepLine{string(step.Title), levelWords[best], best})
 	}

@@ -15,6 +15,8 @@ type ladderView struct {
 	Width, Height float64
 	Edges         []ladderEdge
 	Nodes         []ladderNode
+	// Marked tells that it is somebody's, with their marks.
+	Marked bool
 }
 
 // An edge is solid where what it comes from is reached.
@@ -26,6 +28,7 @@ type ladderEdge struct {
 type ladderNode struct {
 	X, Y, TextY, MarkY float64
 	Key                skill.Key
+	Link               string
 	Short, Title       string
 	Level              skill.Level
 	// Next tells that it can come next, Waits that something has to come before.
@@ -41,13 +44,14 @@ const (
 	inset      = 4.0
 )
 
-func newLadderView(page people.StudentPage) ladderView {
-	depths, direct, rows := skill.Depths(skill.Ladder), skill.Direct(skill.Ladder), map[int]int{}
+// newLadderView draws a ladder; at gives where a press of a step leads.
+func newLadderView(ladder skill.Ladder, rungs []people.Rung, at func(skill.Key) string) ladderView {
+	depths, direct, rows := ladder.Depths(), ladder.Direct(), map[int]int{}
 	places, reached := map[skill.Key]ladderNode{}, map[skill.Key]bool{}
 	var v ladderView
-	for _, rung := range page.Rungs {
+	for _, rung := range rungs {
 		depth := depths[rung.Key]
-		n := ladderNode{X: inset + acrossStep*float64(depth), Y: inset + downStep*float64(rows[depth]), Key: rung.Key, Short: string(rung.Short), Title: string(rung.Title)}
+		n := ladderNode{X: inset + acrossStep*float64(depth), Y: inset + downStep*float64(rows[depth]), Key: rung.Key, Link: at(rung.Key), Short: string(rung.Short), Title: string(rung.Title)}
 		rows[depth]++
 		n.TextY, n.MarkY = n.Y+17, n.Y+30
 		for _, on := range rung.Kinds {

@@ -133,13 +133,13 @@ func newMatrixView(p ui.P, page people.MatrixPage) matrixView {
 	for _, s := range page.Stuck {
 		v.Stuck = append(v.Stuck, stuckLine{s.ID, s.Step.Key, fmt.Sprintf("%s has tried “%s” %d times and not done it alone.", s.Name, ui.Lowered(s.Step.Title), s.Standing.N)})
 	}
-	for _, step := range skill.Ladder {
+	for _, step := range page.Ladder.Steps() {
 		v.Steps = append(v.Steps, matrixStep{string(step.Short), string(step.Title), matrixAddress(page.On, step.Key, page.Pages.Words, page.Pages.Page), step.Key == page.Step.Key})
 	}
 	for _, r := range page.Group {
 		row := matrixRow{ID: r.ID, Name: r.Name}
-		for _, step := range skill.Ladder {
-			row.Cells = append(row.Cells, newMatrixCell(p, r, step, page.Step))
+		for _, step := range page.Ladder.Steps() {
+			row.Cells = append(row.Cells, newMatrixCell(p, r, step, page))
 		}
 		v.Rows = append(v.Rows, row)
 	}
@@ -156,9 +156,9 @@ func levelChoices() []levelChoice {
 	return all
 }
 
-func newMatrixCell(p ui.P, r skill.Record, step, at skill.Step) matrixCell {
+func newMatrixCell(p ui.P, r skill.Record, step skill.Step, page people.MatrixPage) matrixCell {
 	s := r.Standings[step.Key]
-	cell := matrixCell{Level: s.Best, Says: levelWords[s.Best], Here: step.Key == at.Key, Ready: step.Key == at.Key && r.Ready(step)}
+	cell := matrixCell{Level: s.Best, Says: levelWords[s.Best], Here: step.Key == page.Step.Key, Ready: step.Key == page.Step.Key && r.Ready(page.Ladder, step)}
 	if s.N > 0 {
 		cell.Title = fmt.Sprintf("last %s, %s, %s", levelWords[s.Last.Level], p.Date(s.Last.Date), s.Last.Assessor)
 	}

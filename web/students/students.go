@@ -23,6 +23,7 @@ func Routes(f *fiber.App) {
 	f.Get("/students/names", ui.Suggest(people.Desk.StudentNames))
 	rosterRoutes(f)
 	linkRoutes(f)
+	stepRoutes(f)
 	f.Get("/students/matrix", ui.With(func(c fiber.Ctx, d people.Desk) error { return matrix(c, d, desk.Problems{}) }))
 	f.Post("/students/marks", ui.With(mark))
 	f.Get("/students/:id", ui.WithID(func(c fiber.Ctx, d people.Desk, id int64) error { return show(c, d, id, desk.Problems{}) }))
@@ -36,7 +37,7 @@ func list(c fiber.Ctx, d people.Desk, typed skill.Student, problems desk.Problem
 	if err != nil {
 		return err
 	}
-	return ui.Render(c, "students/list", area, area, fiber.Map{"Page": page, "Pages": page.Pages, "Typed": typed, "Rungs": len(skill.Ladder), "Problems": problems})
+	return ui.Render(c, "students/list", area, area, fiber.Map{"Page": page, "Pages": page.Pages, "Typed": typed, "Rungs": page.Rungs, "Problems": problems})
 }
 
 func show(c fiber.Ctx, d people.Desk, id int64, problems desk.Problems) error {
@@ -52,11 +53,13 @@ func show(c fiber.Ctx, d people.Desk, id int64, problems desk.Problems) error {
 	in := people.MarkInput{Skill: page.Next.Key, On: skill.SingleNeedle, Level: skill.Alone}
 	if c.FormValue("skill") != "" { // what was pressed is kept
 		in = people.MarkInput{Skill: skill.Key(c.FormValue("skill")), On: skill.Kind(c.FormValue("kind")), Level: skill.Level(c.FormValue("level")), Note: c.FormValue("note")}
-	} else if step, known := skill.ByKey(skill.Key(c.Query("step"))); known {
+	} else if step, known := page.Ladder.ByKey(skill.Key(c.Query("step"))); known {
 		in.Skill = step.Key
 	}
+	drawn := newLadderView(page.Ladder, page.Rungs, func(key skill.Key) string { return fmt.Sprintf("/students/%d?step=%s#mark", id, key) })
+	drawn.Marked = true
 	return ui.Render(c, "students/show", area, page.Name, fiber.Map{
-		"Page": page, "Ladder": newLadderView(page), "Rungs": rungsOf(ui.P{Printer: d.Printer()}, page), "Mark": in, "Steps": skill.Ladder, "Kinds": skill.Kinds, "Levels": levelChoices(),
+		"Page": page, "Ladder": drawn, "Rungs": rungsOf(ui.P{Printer: d.Printer()}, page), "Mark": in, "Steps": page.Ladder.Steps(), "Kinds": skill.Kinds, "Levels": levelChoices(),
 		"Typed": typed, "Problems": problems,
 	})
 }
