@@ -46,7 +46,7 @@ func TestAWorkshopChangesItsLadder(t *testing.T) {
 	rung := student.Rungs[len(student.Rungs)-1]
 	assert.Equal(t, "Hem a scarf", string(rung.Title))
 	assert.True(t, rung.Reached)
-	bo, err := d.Matrix("Bo", 1, "", "own-1")
+	bo, err := d.Matrix("Bo", 1, 0, "", "own-1")
 	require.NoError(t, err)
 	assert.Empty(t, bo.Ready, "Bo has not cleaned up alone")
 

@@ -4,6 +4,8 @@ import (
 	"strings"
 	"time"
 
+	"gorm.io/gorm"
+
 	"chalkstep/core/skill"
 )
 
@@ -154,4 +156,24 @@ func (w Workshop) NamesThere(names []string) (map[string]bool, error) {
 		there[strings.ToLower(name)] = true
 	}
 	return there, explain("looking who is a student", err)
+}
+
+// StudentsIn are the numbers of the students of a class, and what it is called.
+func (w Workshop) StudentsIn(classID int64) (ids []int64, name string, err error) {
+	var rows []struct {
+		Name      string
+		StudentID *int64
+	}
+	err = w.db.Raw(`SELECT c.name, s.student_id FROM classes c LEFT JOIN class_students s ON s.class_id = c.id
+		WHERE c.workshop_id = ? AND c.id = ? ORDER BY s.student_id`, w.id, classID).Scan(&rows).Error
+	if err == nil && len(rows) == 0 {
+		err = gorm.ErrRecordNotFound
+	}
+	for _, r := range rows {
+		name = r.Name
+		if r.StudentID != nil {
+			ids = append(ids, *r.StudentID)
+		}
+	}
+	return ids, name, explain("finding the students of the class", err)
 }

@@ -118,6 +118,9 @@ type MatrixPage struct {
 	Group skill.Group
 	On    skill.Kind
 	Pages desk.Pages
+	// Class is whose students they are, where they are those of one.
+	ClassID int64
+	Class   string
 	// Step is the one that is looked at; Ready are those for whom it can come next,
 	// Teachers who can show it.
 	Ladder          skill.Ladder
@@ -126,9 +129,10 @@ type MatrixPage struct {
 	Stuck           []skill.Stuck
 }
 
-// Matrix opens what students whose names hold words have shown on a kind of machine,
-// looking at a step, which may be empty for the one that most are ready for.
-func (d Desk) Matrix(words string, page int, on skill.Kind, key skill.Key) (MatrixPage, error) {
+// Matrix opens what students whose names hold words, or those of a class where it is named,
+// have shown on a kind of machine, looking at a step, which may be empty for the one that
+// most are ready for.
+func (d Desk) Matrix(words string, page int, classID int64, on skill.Kind, key skill.Key) (MatrixPage, error) {
 	if err := d.Need(desk.See); err != nil {
 		return MatrixPage{}, err
 	}
@@ -137,11 +141,12 @@ func (d Desk) Matrix(words string, page int, on skill.Kind, key skill.Key) (Matr
 	if !slices.Contains(skill.Kinds, m.On) {
 		return m, desk.NotFound("that kind of machine")
 	}
-	students, total, err := d.Shop.Students(m.Pages.Words, m.Pages.Stretch())
+	m.ClassID = classID
+	students, class, err := d.group(&m.Pages, classID)
 	if err != nil {
 		return m, err
 	}
-	m.Pages.Total = total
+	m.Class = class
 	ids := make([]int64, len(students))
 	for i, s := range students {
 		ids[i] = s.ID

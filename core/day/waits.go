@@ -4,6 +4,7 @@ import (
 	"math"
 	"slices"
 
+	"chalkstep/core/pace"
 	"chalkstep/core/say"
 	"chalkstep/core/skill"
 )
@@ -65,13 +66,14 @@ func (p Plan) waits() []Wait {
 	var all []Wait
 	for _, w := range p.Works {
 		for _, place := range w.Places {
-			all = append(all, p.waitsOf(place)...)
+			all = append(all, p.waitsOf(place, pace.Needs(w.Steps))...)
 		}
 	}
 	return all
 }
 
-func (p Plan) waitsOf(place Place) []Wait {
+// waitsOf are the waits of somebody who makes what needs some steps of the ladder.
+func (p Plan) waitsOf(place Place, needs []skill.Key) []Wait {
 	var all []Wait
 	end := float64(max(place.LateMinutes, p.Class.OpeningMinutes))
 	for _, s := range p.StepsOf(PersonID(place.ID)) {
@@ -91,7 +93,7 @@ func (p Plan) waitsOf(place Place) []Wait {
 		for all[i].End-at > shortWait {
 			next := Practice{Start: at}
 			minutes := 0.0
-			e, any := skill.NextExercise(p.Rules.Ladder, signed, done)
+			e, any := skill.NextExercise(p.Rules.Ladder, signed, done, needs)
 			switch {
 			case any && math.Ceil(e.Minutes*hand) <= all[i].End-at-breathMinutes:
 				step, _ := p.Rules.Ladder.ByKey(e.Key)
@@ -154,6 +156,39 @@ func (p Plan) open(from, to float64) [][2]float64 {
 		parts = append(parts, [2]float64{from, to})
 	}
 	return parts
+}
+
+// A WarmUp is practised by somebody who is not ready for what they make.
+type WarmUp struct {
+	Step skill.Step
+	// At is when, in a wait that has room for it; where none has, AtNone is true, and they
+	// would come so many Minutes earlier.
+	At      float64
+	AtNone  bool
+	Minutes float64
+}
+
+// WarmUps are what of the steps that somebody is missing can be practised at the bench
+// before they sew.
+func (p Plan) WarmUps(n NotReady) []WarmUp {
+	sits, hand := p.sitsAt(n.Student.ID), Hand(n.Student, p.Rules.Pace)
+	var all []WarmUp
+	for _, step := range n.Missing {
+		i := slices.IndexFunc(skill.Exercises, func(e skill.Exercise) bool { return e.Key == step.Key })
+		if i < 0 {
+			continue
+		}
+		w := WarmUp{Step: step, AtNone: true, Minutes: math.Ceil(skill.Exercises[i].Minutes * hand)}
+		for _, wait := range p.WaitsOf(n.Student.ID) {
+			for _, practice := range wait.Fill {
+				if practice.Skill == step.Key && practice.End <= sits {
+					w.At, w.AtNone = practice.Start, false
+				}
+			}
+		}
+		all = append(all, w)
+	}
+	return all
 }
 
 // WaitsOf are a student's waits, in order.

@@ -1,6 +1,7 @@
 package day_test
 
 import (
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -8,6 +9,7 @@ import (
 
 	"chalkstep/core/day"
 	"chalkstep/core/day/daytest"
+	"chalkstep/core/pace"
 	"chalkstep/core/skill"
 )
 
@@ -27,14 +29,16 @@ func crowded(first bool) day.Class {
 	return class
 }
 
-// Waits over ten minutes are filled with what somebody has not shown yet, from the
-// bottom of the ladder up, each once, and never over the wait's end.
+// Waits over ten minutes are filled with what somebody has not shown yet, what they need
+// that day first, and from the bottom of the ladder up, each once, and never over the wait's end.
 func TestWaitsAreFilledWithPractice(t *testing.T) {
 	plan := daytest.Plan(t, crowded(true))
 	filled := 0
 	for _, place := range plan.Class.Places {
 		seen := map[skill.Key]bool{}
-		last := -1
+		last, rest := -1, false
+		w, _, _ := plan.Maker(day.PersonID(place.ID))
+		needs := pace.Needs(w.Steps)
 		for _, w := range plan.WaitsOf(place.ID) {
 			at := w.Start
 			for _, p := range w.Fill {
@@ -53,6 +57,11 @@ func TestWaitsAreFilledWithPractice(t *testing.T) {
 					if s.Key == p.Skill {
 						rung = i
 					}
+				}
+				needed := slices.Contains(needs, p.Skill)
+				assert.False(t, needed && rest, "what they make needs it, so it comes first")
+				if !needed && !rest {
+					last, rest = -1, true
 				}
 				assert.Greater(t, rung, last, "from the bottom of the ladder up")
 				last = rung
@@ -95,7 +104,9 @@ func TestExercisesAreOfTheLadder(t *testing.T) {
 		assert.True(t, known, e.Key)
 		assert.Positive(t, e.Minutes)
 	}
-	e, any := skill.NextExercise(skill.Usual, skill.Signed{skill.Bobbin: true}, map[skill.Key]bool{})
+	needed, _ := skill.NextExercise(skill.Usual, skill.Signed{}, map[skill.Key]bool{}, []skill.Key{skill.MarkAlign, skill.HoopWoven})
+	assert.Equal(t, skill.HoopWoven, needed.Key, "what is needed that day comes first")
+	e, any := skill.NextExercise(skill.Usual, skill.Signed{skill.Bobbin: true}, map[skill.Key]bool{}, nil)
 	require.True(t, any)
 	assert.Equal(t, skill.NeedleChange, e.Key)
 	assert.Contains(t, string(e.Caution), "sharps tin")

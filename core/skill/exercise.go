@@ -1,6 +1,10 @@
 package skill
 
-import "chalkstep/core/say"
+import (
+	"slices"
+
+	"chalkstep/core/say"
+)
 
 // An Exercise is a step of the ladder practised at the bench, without a machine and
 // without anything that others wait for (handbook, Waiting).
@@ -22,12 +26,19 @@ var Exercises = []Exercise{
 	{MarkAlign, 6, "Mark a practice cloth with the template, cross and up-arrow.", ""},
 }
 
-// NextExercise is the lowest of a ladder that somebody has not shown, and not done already.
-func NextExercise(ladder Ladder, signed Signed, done map[Key]bool) (Exercise, bool) {
+// NextExercise is the lowest of a ladder that somebody has not shown, and not done already;
+// what they need that day comes first.
+func NextExercise(ladder Ladder, signed Signed, done map[Key]bool, needs []Key) (next Exercise, ok bool) {
 	for _, e := range Exercises {
-		if _, there := ladder.ByKey(e.Key); there && !signed[e.Key] && !done[e.Key] {
+		if _, there := ladder.ByKey(e.Key); !there || signed[e.Key] || done[e.Key] {
+			continue
+		}
+		if slices.Contains(needs, e.Key) {
 			return e, true
 		}
+		if !ok {
+			next, ok = e, true
+		}
 	}
-	return Exercise{}, false
+	return next, ok
 }

@@ -55,6 +55,8 @@ type behind struct {
 	Name, Lack string
 	// Practises is what of the ladder they practise while they wait.
 	Practises string
+	// Early is what they would come earlier for.
+	Early string
 }
 
 // A seatView is a machine of the class with its hoop.
@@ -93,6 +95,7 @@ func newPlanView(d classes.Desk, plan day.Plan) planView {
 			b.Lack = p.Say(skill.Titles(n.Missing))
 		}
 		b.Practises = practisedBy(p, plan, n.Student.ID)
+		b.Early = earlyFor(p, plan, n)
 		v.Behind = append(v.Behind, b)
 	}
 	if len(v.Behind) > 0 {
@@ -164,6 +167,22 @@ func practisedBy(p ui.P, plan day.Plan, studentID int64) string {
 		return ""
 	}
 	return p.Say(say.T("%s", titles))
+}
+
+// earlyFor says what somebody who is not ready would come earlier for, to practise it at the
+// bench: what no wait before they sew has room for.
+func earlyFor(p ui.P, plan day.Plan, n day.NotReady) string {
+	var steps []skill.Step
+	minutes := 0.0
+	for _, w := range plan.WarmUps(n) {
+		if w.AtNone {
+			steps, minutes = append(steps, w.Step), minutes+w.Minutes
+		}
+	}
+	if len(steps) == 0 {
+		return ""
+	}
+	return p.Say(say.T("%s earlier: %s at the bench", say.Minutes(minutes), skill.Titles(steps)))
 }
 
 // titlesOf are the titles of the steps of what the class makes, as the plan has them.

@@ -79,7 +79,7 @@ func matrix(c fiber.Ctx, d people.Desk, problems desk.Problems) error {
 	if key == "" && c.Method() == fiber.MethodPost {
 		key = c.FormValue("skill")
 	}
-	page, err := d.Matrix(get("words"), ui.Small(get("page")), skill.Kind(get("kind")), skill.Key(key))
+	page, err := d.Matrix(get("words"), ui.Small(get("page")), ui.Number(get("class")), skill.Kind(get("kind")), skill.Key(key))
 	if err != nil {
 		return err
 	}
@@ -90,7 +90,7 @@ func matrix(c fiber.Ctx, d people.Desk, problems desk.Problems) error {
 			v.Rows[i].Cells[j].Ticked = v.Rows[i].Cells[j].Here && slices.Contains(ticked, v.Rows[i].ID)
 		}
 	}
-	return ui.Render(c, "students/matrix", area, "Who can do what", fiber.Map{"View": v, "Pages": page.Pages, "Note": c.FormValue("note"), "Problems": problems})
+	return ui.Render(c, "students/matrix", area, "Who can do what", fiber.Map{"View": v, "Pages": page.Pages, "Class": page.Class, "ClassID": page.ClassID, "Note": c.FormValue("note"), "Problems": problems})
 }
 
 // mark writes down how those who are ticked did a step.
@@ -110,10 +110,10 @@ func mark(c fiber.Ctx, d people.Desk) error {
 	if one := ui.Number(c.FormValue("at")); one != 0 {
 		return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/students/%d#%s", one, url.PathEscape(string(in.Skill))))
 	}
-	return c.Redirect().Status(fiber.StatusSeeOther).To(matrixAddress(in.On, in.Skill, c.FormValue("words"), ui.Small(c.FormValue("page"))))
+	return c.Redirect().Status(fiber.StatusSeeOther).To(matrixAddress(in.On, in.Skill, c.FormValue("words"), ui.Small(c.FormValue("page")), ui.Number(c.FormValue("class"))))
 }
 
-func matrixAddress(on skill.Kind, step skill.Key, words string, page int) string {
+func matrixAddress(on skill.Kind, step skill.Key, words string, page int, classID int64) string {
 	q := url.Values{"kind": {string(on)}, "step": {string(step)}}
 	if words != "" {
 		q.Set("words", words)
@@ -121,20 +121,23 @@ func matrixAddress(on skill.Kind, step skill.Key, words string, page int) string
 	if page > 1 {
 		q.Set("page", fmt.Sprint(page))
 	}
+	if classID != 0 {
+		q.Set("class", fmt.Sprint(classID))
+	}
 	return "/students/matrix?" + q.Encode()
 }
 
 func newMatrixView(p ui.P, page people.MatrixPage) matrixView {
 	v := matrixView{On: page.On, Step: page.Step.Key, Title: page.Step.Title, LookFor: page.Step.LookFor, Shown: fmt.Sprintf("%s of %s", p.Count(len(page.Group)), p.N(page.Pages.Total, "student"))}
 	v.Other = skill.Kinds[(slices.Index(skill.Kinds, page.On)+1)%len(skill.Kinds)]
-	v.OtherKind = matrixAddress(v.Other, page.Step.Key, page.Pages.Words, page.Pages.Page)
+	v.OtherKind = matrixAddress(v.Other, page.Step.Key, page.Pages.Words, page.Pages.Page, page.ClassID)
 	v.More = template.URL("&" + url.Values{"kind": {string(page.On)}, "step": {string(page.Step.Key)}}.Encode())
 	v.Answer = matrixAnswer(p, page)
 	for _, s := range page.Stuck {
 		v.Stuck = append(v.Stuck, stuckLine{s.ID, s.Step.Key, fmt.Sprintf("%s has tried “%s” %d times and not done it alone.", s.Name, ui.Lowered(s.Step.Title), s.Standing.N)})
 	}
 	for _, step := range page.Ladder.Steps() {
-		v.Steps = append(v.Steps, matrixStep{string(step.Short), string(step.Title), matrixAddress(page.On, step.Key, page.Pages.Words, page.Pages.Page), step.Key == page.Step.Key})
+		v.Steps = append(v.Steps, matrixStep{string(step.Short), string(step.Title), matrixAddress(page.On, step.Key, page.Pages.Words, page.Pages.Page, page.ClassID), step.Key == page.Step.Key})
 	}
 	for _, r := range page.Group {
 		row := matrixRow{ID: r.ID, Name: r.Name}

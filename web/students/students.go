@@ -25,6 +25,7 @@ func Routes(f *fiber.App) {
 	linkRoutes(f)
 	stepRoutes(f)
 	f.Get("/students/matrix", ui.With(func(c fiber.Ctx, d people.Desk) error { return matrix(c, d, desk.Problems{}) }))
+	f.Get("/students/next", ui.With(showNext))
 	f.Post("/students/marks", ui.With(mark))
 	f.Get("/students/:id", ui.WithID(func(c fiber.Ctx, d people.Desk, id int64) error { return show(c, d, id, desk.Problems{}) }))
 	f.Post("/students/:id", ui.WithID(save))
