@@ -55,6 +55,7 @@ var pages = []struct {
 	{"/settings/own", "", false},
 	{"/settings/learned", "", false},
 	{"/classes/1/wrap", "", false},
+	{"/classes/2/inspect/1", "", false},
 	{"/designs", "", false},
 	{"/designs/2", "design", false},
 	{"/designs/7", "", false},

@@ -3,6 +3,7 @@ package store
 import (
 	"time"
 
+	"chalkstep/core/photo"
 	"chalkstep/core/skill"
 )
 
@@ -40,6 +41,29 @@ func (w Workshop) Mark(m skill.Mark, assessorID int64) (int64, error) {
 	return row.ID, explain("marking "+string(m.Skill), err)
 }
 
+// A markPhotoRow is a photo of what a mark was given for.
+type markPhotoRow struct {
+	WorkshopID  int64
+	MarkID      int64 `gorm:"primaryKey"`
+	Photo       []byte
+	PhotoType   string
+	PhotoWidth  int
+	PhotoHeight int
+}
+
+// PutMarkPhoto keeps a photo of what a mark was given for.
+func (w Workshop) PutMarkPhoto(markID int64, p photo.Photo) error {
+	row := markPhotoRow{MarkID: markID, Photo: p.Data, PhotoType: photo.MediaType, PhotoWidth: p.Width, PhotoHeight: p.Height}
+	return explain("keeping the photo of a mark", w.db.Create(&row).Error)
+}
+
+// MarkPhoto finds the photo of a mark of a student.
+func (w Workshop) MarkPhoto(studentID, markID int64) (photo.Photo, error) {
+	var row markPhotoRow
+	err := w.db.Where("mark_id = (SELECT id FROM marks WHERE id = ? AND student_id = ?)", markID, studentID).First(&row).Error
+	return photo.Photo{Data: row.Photo, Width: row.PhotoWidth, Height: row.PhotoHeight}, explain("finding the photo of a mark", err)
+}
+
 // MostMarks of a student are read: more than anybody is given in years.
 const MostMarks = 1000
 
@@ -51,13 +75,14 @@ func (w Workshop) MarksOf(studentIDs ...int64) ([]skill.Mark, error) {
 	var rows []struct {
 		Row      markRow `gorm:"embedded"`
 		Assessor string
+		HasPhoto bool
 	}
-	err := w.db.Raw(`SELECT m.*, a.name AS assessor FROM marks m JOIN accounts a ON a.id = m.assessor_id
+	err := w.db.Raw(`SELECT m.*, a.name AS assessor, EXISTS (SELECT 1 FROM mark_photos p WHERE p.mark_id = m.id) AS has_photo FROM marks m JOIN accounts a ON a.id = m.assessor_id
 		WHERE m.workshop_id = ? AND m.student_id IN ? AND m.taken_back_at IS NULL ORDER BY m.marked_on, m.id LIMIT ?`, w.id, studentIDs, MostMarks*len(studentIDs)).Scan(&rows).Error
 	marks := make([]skill.Mark, len(rows))
 	for i, r := range rows {
 		marks[i] = r.Row.value()
-		marks[i].Assessor = r.Assessor
+		marks[i].Assessor, marks[i].HasPhoto = r.Assessor, r.HasPhoto
 	}
 	return marks, explain("reading the marks", err)
 }

@@ -25,6 +25,8 @@ type WrapPage struct {
 	RunPage
 	run.Report
 	Said map[int64]run.Said
+	// Inspections are what was looked at, by student.
+	Inspections map[int64]run.Inspection
 	// Rounds are what could be signed off from what was seen.
 	Rounds []run.Round
 	// Makeups are when unfinished work could go on, by student.
@@ -52,6 +54,9 @@ func (d Desk) Wrap(classID int64) (WrapPage, error) {
 	}
 	w := WrapPage{RunPage: page, Reserved: len(page.Plan.Class.Reserved) > 0, Rounds: page.Rounds()}
 	if w.Said, err = d.Shop.Outcomes(classID); err != nil {
+		return w, err
+	}
+	if w.Inspections, err = d.Shop.Inspections(classID); err != nil {
 		return w, err
 	}
 	marks, err := d.Shop.MarksIn(classID)

@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"chalkstep/app/desk"
+	"chalkstep/core/photo"
 	"chalkstep/core/say"
 	"chalkstep/core/skill"
 )
@@ -18,6 +19,8 @@ type MarkInput struct {
 	On         skill.Kind
 	Level      skill.Level
 	Note       string
+	// Photo of what it is given for, with one student alone.
+	Photo []byte
 	// Anyway marks those, too, who have not reached what comes before.
 	Anyway bool
 }
@@ -59,7 +62,10 @@ func (d Desk) Mark(in MarkInput) error {
 		problems["student"] = "Choose who did it."
 	case len(ids) > mostMarked:
 		problems["student"] = "Choose at most 60 at a time."
+	case len(ids) > 1 && len(in.Photo) > 0:
+		problems["photo"] = "A photo goes with the mark of one student."
 	}
+	picture := d.Photo(problems, in.Photo)
 	if err := problems.OrNil(); err != nil {
 		return err
 	}
@@ -72,7 +78,11 @@ func (d Desk) Mark(in MarkInput) error {
 		}
 		for _, id := range ids {
 			mark := skill.Mark{StudentID: id, Skill: step.Key, On: in.On, Level: in.Level, Date: d.Now.In(d.Who.Zone), Note: note}
-			if _, err := d.Shop.Mark(mark, d.Who.AccountID); err != nil {
+			made, err := d.Shop.Mark(mark, d.Who.AccountID)
+			if err == nil && picture.Data != nil {
+				err = d.Shop.PutMarkPhoto(made, picture)
+			}
+			if err != nil {
 				return desk.Saved(err, "")
 			}
 		}
@@ -103,6 +113,14 @@ func (d Desk) checkForerunners(ids []int64, ladder skill.Ladder, step skill.Step
 		return nil
 	}
 	return desk.Problems{"anyway": fmt.Sprintf("%s. Mark it all the same, or choose others.", d.Say(lacking))}
+}
+
+// MarkPhoto is the photo of what a mark was given for.
+func (d Desk) MarkPhoto(studentID, markID int64) (photo.Photo, error) {
+	if err := d.Need(desk.See); err != nil {
+		return photo.Photo{}, err
+	}
+	return d.Shop.MarkPhoto(studentID, markID)
 }
 
 // TakeMarkBack takes a mark back that was given by mistake.

@@ -5,6 +5,8 @@ import (
 	"strings"
 
 	"chalkstep/app/desk"
+	"chalkstep/core/pace"
+	"chalkstep/core/room"
 	"chalkstep/core/skill"
 )
 
@@ -56,6 +58,13 @@ type StudentPage struct {
 	desk.StudentLine
 	Ladder skill.Ladder
 	Rungs  []Rung
+	// Made is what they made in classes, the newest first.
+	Made []skill.Made
+	// Pace is how long they take of what was planned, as was learned.
+	Pace pace.Factor
+	// Bookings are theirs from now on, Waits what they wait for.
+	Bookings []room.Booking
+	Waits    []room.Wait
 }
 
 // A Rung is a step of the ladder as it stands for a student.
@@ -113,7 +122,25 @@ func (d Desk) Student(id int64) (StudentPage, error) {
 		}
 		page.Rungs = append(page.Rungs, rung)
 	}
-	return page, nil
+	page.Pace = settings.Learned.Students[id]
+	return page, d.record(&page)
+}
+
+// record is what somebody made, and what machines they have or wait for.
+func (d Desk) record(page *StudentPage) error {
+	const mostMade, aheadDays = 20, 120
+	var err error
+	if page.Made, err = d.Shop.Made(page.ID, d.Now, mostMade); err != nil {
+		return err
+	}
+	all, err := d.Shop.Elsewhere([]int64{page.ID}, d.Now, d.Now.AddDate(0, 0, aheadDays), 0)
+	if err != nil {
+		return err
+	}
+	page.Bookings = all
+	waits, err := d.Shop.Waits(d.Now)
+	page.Waits = slices.DeleteFunc(waits, func(x room.Wait) bool { return x.Student.ID != page.ID })
+	return err
 }
 
 // A studentSaid is what the form of a student says.

@@ -138,7 +138,7 @@ func (w Work) seams() bool {
 
 // Hand is how much longer than practised a student takes over hand steps.
 func Hand(s skill.Student, figures pace.Figures) float64 {
-	if s.FirstTimer {
+	if s.StillNew() {
 		return figures.FirstTimer
 	}
 	return 1

@@ -85,7 +85,7 @@ func (p Plan) waitsOf(place Place, needs []skill.Key) []Wait {
 		end = s.End
 	}
 	done, signed := map[skill.Key]bool{}, place.Signed()
-	rehearsed, watched, finished := false, false, place.FirstTimer // who has no piece yet
+	rehearsed, watched, finished := false, false, place.StillNew() // who has no piece yet
 	hand := Hand(place.Student, p.Rules.Pace)
 	sits := p.sitsAt(place.ID)
 	for i := range all {
@@ -129,7 +129,7 @@ func (p Plan) waitsOf(place Place, needs []skill.Key) []Wait {
 // ladder they have not shown, and the rest that is done once.
 func fillMinutes(place Place, hand float64) float64 {
 	total, signed := float64(rehearseMinutes+watchMinutes+2*breathMinutes), place.Signed()
-	if !place.FirstTimer {
+	if !place.StillNew() {
 		total += finishMinutes + breathMinutes
 	}
 	for _, e := range skill.Exercises {

@@ -18,17 +18,3 @@ func (r Recipe) BeforeStart() []say.Text {
 	}
 	return append(list, say.T("Hold the thread tail for three stitches"))
 }
-
-// mostGapMM is the widest gap between an outline and its fill (handbook,
-// Inspecting).
-const mostGapMM = 1
-
-// Inspection is what is looked at when the hoop is off (handbook,
-// Inspecting).
-func (r Recipe) Inspection() []say.Text {
-	list := []say.Text{say.T("Outline meets fill, no gap over %s", say.Fine(mostGapMM)), say.T("No loops, no puckers"), say.T("On the back, bobbin thread is the middle third of satin")}
-	if r.Applique != "" {
-		list = append(list, say.T("Raw edges hidden"))
-	}
-	return append(list, say.T("Jumps snipped, marks gone"))
-}

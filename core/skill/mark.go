@@ -41,6 +41,8 @@ type Mark struct {
 	Note      string
 	// ClassID is the class in which it was seen, 0 for another time.
 	ClassID int64
+	// HasPhoto tells that there is a photo of what it was given for.
+	HasPhoto bool
 }
 
 // A Standing is what the marks of a step come to.

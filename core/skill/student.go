@@ -22,7 +22,7 @@ type Student struct {
 	ID      int64
 	Version int
 	Name    string
-	// FirstTimer takes longer over everything done by hand.
+	// FirstTimer tells that they had never done it when they came; see [Student.StillNew].
 	FirstTimer bool
 	// Units names what they measure in, empty where nobody has said: see
 	// [measure.UnitsNamed].
@@ -48,6 +48,13 @@ type SignOff struct {
 	Assessor string
 	// Alone tells that they did it alone at least once.
 	Alone bool
+}
+
+// StillNew tells that somebody who came as a first-timer takes longer yet over everything
+// done by hand: until they have changed a colour and snipped its jumps, which is to have
+// sewn something through. A figure of ours.
+func (s Student) StillNew() bool {
+	return s.FirstTimer && !slices.ContainsFunc(s.SignOffs, func(o SignOff) bool { return o.Skill == ChangeColour })
 }
 
 // AloneOn is the set of steps that they did alone on a kind of machine.

@@ -24,6 +24,7 @@ func wrapRoutes(f *fiber.App) {
 	f.Post("/classes/:id/wrap/makeup", ui.WithID(bookMakeup))
 	f.Post("/classes/:id/wrap/:student/photo", ui.WithID(saveOutcome))
 	f.Get("/classes/:id/wrap/:student/photo", ui.WithID(outcomePhoto))
+	inspectRoutes(f)
 	f.Get("/classes/:id/wrap.csv", ui.WithID(wrapCSV))
 	f.Get("/classes/:id/wrap.pdf", ui.WithID(wrapPDF))
 }
@@ -117,7 +118,10 @@ type outcomeLine struct {
 	Reached                            string
 	Finished                           bool
 	Said                               run.Said
-	Makeups                            []makeupLine
+	// Inspected says what was seen of the piece, Bad that something is to be put right.
+	Inspected string
+	Bad       bool
+	Makeups   []makeupLine
 }
 
 type makeupLine struct {
@@ -151,6 +155,12 @@ func newWrapView(d classes.Desk, page classes.WrapPage) wrapView {
 	finished, left := 0, 0
 	for _, o := range page.Students {
 		line := outcomeLine{ID: o.StudentID, Name: o.Name, Outcome: classes.Outcome(o.Reached), Finished: o.Reached == run.Finished, Said: page.Said[o.StudentID], Reached: string(page.Said[o.StudentID].Reached)}
+		if i, looked := page.Inspections[o.StudentID]; looked {
+			line.Inspected, line.Bad = "inspected, good", len(i.Bad) > 0
+			if line.Bad {
+				line.Inspected = p.N(len(i.Bad), "thing") + " to put right"
+			}
+		}
 		if !o.Planned.IsZero() {
 			line.Planned = p.Clock(o.Planned)
 		}

@@ -85,6 +85,8 @@ type markLine struct {
 	Text    string
 	Note    string
 	Slipped bool
+	// Photo tells that there is one.
+	Photo bool
 }
 
 func rungsOf(p ui.P, page people.StudentPage) []rungView {
@@ -93,7 +95,7 @@ func rungsOf(p ui.P, page people.StudentPage) []rungView {
 		v := rungView{Rung: rung}
 		for _, on := range rung.Kinds {
 			for i, m := range on.Marks {
-				v.Marks = append(v.Marks, markLine{m.ID, m.Level, fmt.Sprintf("%s, %s, %s, %s", levelWords[m.Level], p.Date(m.Date), m.Assessor, m.On), m.Note, i == 0 && on.Slipped()})
+				v.Marks = append(v.Marks, markLine{m.ID, m.Level, fmt.Sprintf("%s, %s, %s, %s", levelWords[m.Level], p.Date(m.Date), m.Assessor, m.On), m.Note, i == 0 && on.Slipped(), m.HasPhoto})
 			}
 		}
 		all = append(all, v)

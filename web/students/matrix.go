@@ -99,6 +99,10 @@ func mark(c fiber.Ctx, d people.Desk) error {
 		StudentIDs: ui.Numbers(c, "student"), Skill: skill.Key(c.FormValue("skill")), On: skill.Kind(c.FormValue("kind")), Level: skill.Level(c.FormValue("level")),
 		Note: c.FormValue("note"), Anyway: c.FormValue("anyway") != "",
 	}
+	var err error
+	if _, in.Photo, err = ui.Upload(c, "photo"); err != nil {
+		return err
+	}
 	if err := d.Mark(in); err != nil {
 		return ui.Again(c, err, func(p desk.Problems) error {
 			if one := ui.Number(c.FormValue("at")); one != 0 {

@@ -8,6 +8,7 @@ import (
 
 	"chalkstep/app/desk"
 	"chalkstep/app/people"
+	"chalkstep/core/photo"
 	"chalkstep/core/skill"
 	"chalkstep/web/ui"
 )
@@ -31,6 +32,7 @@ func Routes(f *fiber.App) {
 	f.Post("/students/:id", ui.WithID(save))
 	f.Post("/students/:id/suspend", ui.WithID(suspend))
 	f.Post("/students/:id/marks/:mark/take-back", ui.WithID(takeBack))
+	f.Get("/students/:id/marks/:mark/photo", ui.WithID(markPhoto))
 }
 
 func list(c fiber.Ctx, d people.Desk, typed skill.Student, problems desk.Problems) error {
@@ -60,7 +62,7 @@ func show(c fiber.Ctx, d people.Desk, id int64, problems desk.Problems) error {
 	drawn := newLadderView(page.Ladder, page.Rungs, func(key skill.Key) string { return fmt.Sprintf("/students/%d?step=%s#mark", id, key) })
 	drawn.Marked = true
 	return ui.Render(c, "students/show", area, page.Name, fiber.Map{
-		"Page": page, "Ladder": drawn, "Rungs": rungsOf(ui.P{Printer: d.Printer()}, page), "Mark": in, "Steps": page.Ladder.Steps(), "Kinds": skill.Kinds, "Levels": levelChoices(),
+		"Page": page, "Ladder": drawn, "Record": newRecordView(ui.P{Printer: d.Printer()}, page), "Rungs": rungsOf(ui.P{Printer: d.Printer()}, page), "Mark": in, "Steps": page.Ladder.Steps(), "Kinds": skill.Kinds, "Levels": levelChoices(),
 		"Typed": typed, "Problems": problems,
 	})
 }
@@ -85,6 +87,15 @@ func takeBack(c fiber.Ctx, d people.Desk, id int64) error {
 		return ui.Again(c, err, func(p desk.Problems) error { return show(c, d, id, p) })
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/students/%d#marks", id))
+}
+
+// markPhoto is the photo of what a mark was given for.
+func markPhoto(c fiber.Ctx, d people.Desk, id int64) error {
+	p, err := d.MarkPhoto(id, ui.Number(c.Params("mark")))
+	if err != nil {
+		return err
+	}
+	return ui.Picture(c, photo.MediaType, p.Data)
 }
 
 // suspend keeps a student from being alone at a machine, or lifts that.
