@@ -77,7 +77,7 @@ func TestChangesAreWrittenDown(t *testing.T) {
 
 	link, err := owner.OwnLink(1)
 	require.NoError(t, err)
-	session, err := d.App().Enter(t.Context(), link.Token, "4711", netip.MustParseAddr("192.0.2.9"))
+	session, err := d.App().Enter(t.Context(), link.Token, "4711", netip.MustParseAddr("192.0.2.9"), "a phone")
 	require.NoError(t, err)
 	who, err := d.App().Student(t.Context(), session)
 	require.NoError(t, err)

@@ -25,12 +25,12 @@ func TestAStudentsOwnPage(t *testing.T) {
 	require.NoError(t, err)
 	assert.False(t, link.HasPIN)
 	for _, pin := range []string{"", "12", "abcd", "1234567890123", "12 34"} {
-		_, err := app.Enter(t.Context(), link.Token, pin, from)
+		_, err := app.Enter(t.Context(), link.Token, pin, from, "a phone")
 		assert.NotEmpty(t, problem(t, err, "pin"), pin)
 	}
-	session, err := app.Enter(t.Context(), link.Token, " 4711 ", from)
+	session, err := app.Enter(t.Context(), link.Token, " 4711 ", from, "a phone")
 	require.NoError(t, err)
-	_, err = app.Enter(t.Context(), link.Token, "4711", from)
+	_, err = app.Enter(t.Context(), link.Token, "4711", from, "a phone")
 	require.NoError(t, err, "on a second phone")
 
 	who, err := app.Student(t.Context(), session)
@@ -51,10 +51,10 @@ func TestAStudentsOwnPage(t *testing.T) {
 	}
 
 	for range 5 {
-		_, err := app.Enter(t.Context(), link.Token, "0000", from)
+		_, err := app.Enter(t.Context(), link.Token, "0000", from, "a phone")
 		assert.ErrorIs(t, err, desk.ErrSignIn)
 	}
-	_, err = app.Enter(t.Context(), link.Token, "4711", from)
+	_, err = app.Enter(t.Context(), link.Token, "4711", from, "a phone")
 	assert.ErrorIs(t, err, desk.ErrTries, "even the right one, until the five minutes are over")
 
 	require.NoError(t, d.RenewOwn(ana))
@@ -80,7 +80,7 @@ func TestAStudentBooksForThemselves(t *testing.T) {
 	as := func(id int64) person {
 		link, err := d.OwnLink(id)
 		require.NoError(t, err)
-		session, err := d.App().Enter(t.Context(), link.Token, "123456", netip.MustParseAddr("192.0.2.8"))
+		session, err := d.App().Enter(t.Context(), link.Token, "123456", netip.MustParseAddr("192.0.2.8"), "a phone")
 		require.NoError(t, err)
 		who, err := d.App().Student(t.Context(), session)
 		require.NoError(t, err)

@@ -128,6 +128,7 @@ func TestNoFormBreaksTheServer(t *testing.T) {
 	forms["/me/waits/:id/end"] = form{path: "/me/waits/1/end", fields: url.Values{}}
 	forms["/me/messages/read"] = form{path: "/me/messages/read", fields: url.Values{"up-to": {"1"}}}
 	forms["/students/ladder/usual"] = form{path: "/students/ladder/usual", fields: url.Values{"version": {"1"}}}
+	forms["/students/:id/phones/:phone/end"] = form{path: "/students/1/phones/1/end", fields: url.Values{}}
 	forms["/removed/:kind/:id/back"] = form{path: "/removed/student/1/back", fields: url.Values{}}
 	token := c.token(t, "/")
 	send := func(f form, values url.Values) (int, string) {

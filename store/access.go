@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"time"
 
+	"chalkstep/core/crew"
 	"chalkstep/core/house"
 )
 
@@ -67,8 +68,22 @@ func (w Workshop) SetPIN(studentID int64, version int, hash string) error {
 }
 
 // BeginAccess opens a student's own pages for whoever has the token.
-func (w Workshop) BeginAccess(studentID int64, tokenHash []byte, now time.Time) error {
-	return explain("opening a student's own pages", w.db.Exec("INSERT INTO student_sessions (workshop_id, student_id, token_hash, began_at) VALUES (?, ?, ?, ?)", w.id, studentID, tokenHash, now).Error)
+func (w Workshop) BeginAccess(studentID int64, tokenHash []byte, agent string, now time.Time) error {
+	return explain("opening a student's own pages", w.db.Exec("INSERT INTO student_sessions (workshop_id, student_id, token_hash, agent, began_at) VALUES (?, ?, ?, ?, ?)", w.id, studentID, tokenHash, agent, now).Error)
+}
+
+// Accesses lists where a student's own pages are open, begun since a moment, the newest
+// first.
+func (w Workshop) Accesses(studentID int64, since time.Time) ([]crew.Session, error) {
+	const most = 50
+	var open []crew.Session
+	err := w.db.Raw("SELECT id, began_at, began_at AS seen_at, agent FROM student_sessions WHERE workshop_id = ? AND student_id = ? AND began_at > ? ORDER BY began_at DESC, id DESC LIMIT ?", w.id, studentID, since, most).Scan(&open).Error
+	return open, explain("listing where a student's own pages are open", err)
+}
+
+// EndAccessOf closes a student's own pages where they are open.
+func (w Workshop) EndAccessOf(studentID, id int64) error {
+	return found("closing a student's own pages", w.db.Exec("DELETE FROM student_sessions WHERE workshop_id = ? AND student_id = ? AND id = ?", w.id, studentID, id))
 }
 
 // EndAccess closes them for whoever has the token.

@@ -22,7 +22,11 @@ func (d Desk) StepCard(classID, studentID int64) (CardPage, error) {
 	if err := d.Need(desk.See); err != nil {
 		return CardPage{}, err
 	}
-	page, err := d.Kits(classID)
+	return d.stepCard(classID, studentID)
+}
+
+func (d Desk) stepCard(classID, studentID int64) (CardPage, error) {
+	page, err := d.kits(classID)
 	if err != nil {
 		return CardPage{}, err
 	}

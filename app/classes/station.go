@@ -263,7 +263,13 @@ func (d Desk) StationPicture(designID int64, n int) (mediaType string, data []by
 	if !page.Why.Silent() {
 		return "", nil, desk.NotFound("design %d at the station: %s", designID, page.Why)
 	}
-	for _, w := range page.Plan.Works {
+	return d.stopPicture(page.Plan.Works, designID, n)
+}
+
+// stopPicture draws the nth stop of a design that is sewn in some works, what comes before it
+// pale.
+func (d Desk) stopPicture(works []day.Work, designID int64, n int) (mediaType string, data []byte, err error) {
+	for _, w := range works {
 		for _, s := range w.Sewing {
 			if s.Design.ID != designID || n < 1 || n > len(s.Design.Stops) {
 				continue

@@ -45,9 +45,10 @@ func (d Desk) FileAs(id int64, format string) (fileName string, data []byte, err
 }
 
 // Pattern reads a design's file again, in the threads chosen for its stops: for pages,
-// and for the phone of a station, which may see what is sewn there and no file.
+// and for the phones of a station and of a student, which may see what is
+// sewn there and no file.
 func (d Desk) Pattern(design design.Design) (*stitch.Pattern, error) {
-	if d.Who.Place.ClassID == 0 {
+	if d.Who.Place.ClassID == 0 && d.Who.StudentID == 0 {
 		if err := d.Need(See); err != nil {
 			return nil, err
 		}

@@ -71,7 +71,7 @@ const (
 // Enter opens a student's own pages to who has their link and their PIN, and gives the token
 // of what is opened. The first PIN that comes is the one that is kept. [ErrSignIn] means a
 // wrong one, [ErrTries] too many of them.
-func (a *App) Enter(ctx context.Context, link, pin string, from netip.Addr) (session string, err error) {
+func (a *App) Enter(ctx context.Context, link, pin string, from netip.Addr, agent string) (session string, err error) {
 	door, err := a.Door(ctx, link)
 	if err != nil {
 		return "", err
@@ -100,8 +100,11 @@ func (a *App) Enter(ctx context.Context, link, pin string, from netip.Addr) (ses
 		return "", err
 	}
 	session = rand.Text()
-	return session, shop.BeginAccess(door.access.StudentID, tokenHash(session), a.now())
+	return session, shop.BeginAccess(door.access.StudentID, tokenHash(session), Shortened(Cleaned(agent), mostAgent), a.now())
 }
+
+// mostAgent letters of the name of a browser are kept.
+const mostAgent = 200
 
 // ownFor is how long a student's own pages stay open on a phone.
 const ownFor = 90 * 24 * time.Hour
@@ -121,3 +124,6 @@ func (a *App) Student(ctx context.Context, session string) (Who, error) {
 func (a *App) Leave(ctx context.Context, session string) error {
 	return a.store.EndAccess(ctx, tokenHash(session))
 }
+
+// OwnSince is since when what is open on a student's phones was opened, at the latest.
+func (d Desk) OwnSince() time.Time { return d.Now.Add(-ownFor) }

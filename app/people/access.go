@@ -2,6 +2,7 @@ package people
 
 import (
 	"chalkstep/app/desk"
+	"chalkstep/core/crew"
 	"chalkstep/paper"
 )
 
@@ -14,6 +15,8 @@ type OwnLink struct {
 	Name, Token string
 	// HasPIN tells that they chose one.
 	HasPIN bool
+	// Phones are where it is open.
+	Phones []crew.Session
 }
 
 // OwnLink opens the personal link of a student, which is for staff to give them.
@@ -27,7 +30,19 @@ func (d Desk) OwnLink(id int64) (OwnLink, error) {
 	}
 	key, version, hasPIN, err := d.Shop.AccessKey(id)
 	link := desk.StudentLink{WorkshopID: d.Who.WorkshopID, StudentID: id, Version: version}
-	return OwnLink{id, s.Name, link.Token(key), hasPIN}, err
+	if err != nil {
+		return OwnLink{}, err
+	}
+	phones, err := d.Shop.Accesses(id, d.OwnSince())
+	return OwnLink{id, s.Name, link.Token(key), hasPIN, phones}, err
+}
+
+// EndOwn closes a student's own pages where they are open.
+func (d Desk) EndOwn(id, session int64) error {
+	if err := d.Need(desk.ChangeStudents); err != nil {
+		return err
+	}
+	return desk.OnceOnly(d, func(d Desk) error { return d.Shop.EndAccessOf(id, session) })
 }
 
 // OwnCode is the personal link of a student as a code for a phone, in PNG; base is the

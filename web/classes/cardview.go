@@ -52,7 +52,8 @@ type cardStop struct {
 // stepSigns are the signs of steps that have notes.
 var stepSigns = map[string]string{"stabilise": "cut", "load": "cross", "practice": "dot"}
 
-func newCardView(p ui.P, c card.Card) cardView {
+// newCardView is a card; picture gives where a stop of a design is drawn.
+func newCardView(p ui.P, c card.Card, picture func(design.Design, int) string) cardView {
 	v := cardView{Class: c.Class, Day: p.Day(c.StartsAt), After: p.Lines(c.After), Cautions: p.Lines(c.Cautions)}
 	v.Answer = p.Say(say.T("%s: %s on %s.", c.Student, c.Project, c.Sheets[0].Machine))
 	v.Setup, v.Design = p.Lines(c.Sheets[0].Setup), c.Sheets[0].Design
@@ -74,7 +75,7 @@ func newCardView(p ui.P, c card.Card) cardView {
 			sheet.Title, sheet.Setup = s.Title+": stop by stop", p.Lines(s.Setup)
 		}
 		for _, stop := range s.Stops {
-			sheet.Stops = append(sheet.Stops, cardStop{N: stop.N, Sews: stop.Sews, Color: stop.Color.String(), Thread: p.Say(stop.Thread), Note: p.Say(stop.Note), SameThread: stop.SameThread, Before: p.Lines(stop.Before), After: p.Lines(stop.After), Picture: ui.StopPicture(s.Design, stop.N)})
+			sheet.Stops = append(sheet.Stops, cardStop{N: stop.N, Sews: stop.Sews, Color: stop.Color.String(), Thread: p.Say(stop.Thread), Note: p.Say(stop.Note), SameThread: stop.SameThread, Before: p.Lines(stop.Before), After: p.Lines(stop.After), Picture: picture(s.Design, stop.N)})
 		}
 		v.Sheets = append(v.Sheets, sheet)
 	}

@@ -153,7 +153,7 @@ func cards(c fiber.Ctx, d classes.Desk, id int64) error {
 	}
 	var views []cardView
 	for _, made := range page.Cards {
-		views = append(views, newCardView(ui.P{Printer: d.PrinterFor(made)}, made))
+		views = append(views, newCardView(ui.P{Printer: d.PrinterFor(made)}, made, ui.StopPicture))
 	}
 	return ui.Render(c, "classes/cards", area, "Step cards of "+page.Class.Name, fiber.Map{
 		"ID": id, "Name": page.Class.Name, "Boxes": d.Unprintable(page.Plan), "Cards": views, "Sheets": desk.PaperSizes(),
@@ -169,7 +169,7 @@ func showCard(c fiber.Ctx, d classes.Desk, id int64) error {
 	if err != nil {
 		return err
 	}
-	data := fiber.Map{"ID": id, "Student": student, "Version": page.Place.Version, "State": page.Place.Kit, "Card": newCardView(ui.P{Printer: d.PrinterFor(page.Card)}, page.Card)}
+	data := fiber.Map{"ID": id, "Student": student, "Version": page.Place.Version, "State": page.Place.Kit, "Card": newCardView(ui.P{Printer: d.PrinterFor(page.Card)}, page.Card, ui.StopPicture)}
 	if next, ok := page.Place.Kit.Next(); ok {
 		data["Next"], data["Verb"] = next, kitVerb[next]
 	}

@@ -14,6 +14,7 @@ import (
 	"chalkstep/app/desk"
 	"chalkstep/app/room"
 	"chalkstep/core/skill"
+	face "chalkstep/web/classes"
 	"chalkstep/web/guard"
 	"chalkstep/web/ui"
 )
@@ -22,6 +23,9 @@ import (
 func Routes(f *fiber.App, a *desk.App, g *guard.Guard) {
 	own := with(a)
 	f.Get("/me", own, ui.With(func(c fiber.Ctx, d classes.Desk) error { return show(c, d, room.BookingInput{}, desk.Problems{}) }))
+	f.Get("/me/card", own, ui.With(func(c fiber.Ctx, d classes.Desk) error { return face.ShowOwnCard(c, d) }))
+	f.Get("/me/rehearsal", own, ui.With(func(c fiber.Ctx, d classes.Desk) error { return face.ShowRehearsal(c, d) }))
+	f.Get("/me/picture/:design/:n", own, ui.With(func(c fiber.Ctx, d classes.Desk) error { return face.OwnPicture(c, d) }))
 	f.Post("/me/book", own, ui.With(book))
 	f.Post("/me/bookings/:id/cancel", own, ui.WithID(cancel))
 	f.Post("/me/bookings/:id/sat", own, ui.WithID(func(c fiber.Ctx, d room.Desk, id int64) error { return backToBookings(c, d.SatDownOwn(id)) }))
@@ -68,7 +72,7 @@ func door(c fiber.Ctx, a *desk.App, problems desk.Problems) error {
 }
 
 func enter(c fiber.Ctx, a *desk.App, g *guard.Guard) error {
-	session, err := a.Enter(c.Context(), c.Params("link"), c.FormValue("pin"), g.Address(c))
+	session, err := a.Enter(c.Context(), c.Params("link"), c.FormValue("pin"), g.Address(c), c.Get(fiber.HeaderUserAgent))
 	var problems desk.Problems
 	switch {
 	case errors.As(err, &problems):

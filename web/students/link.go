@@ -30,6 +30,16 @@ func linkRoutes(f *fiber.App) {
 		c.Set(fiber.HeaderCacheControl, "no-store")
 		return c.Send(code)
 	}))
+	f.Post("/students/:id/phones/:phone/end", ui.WithID(func(c fiber.Ctx, d people.Desk, id int64) error {
+		phone, err := ui.ID(c, "phone")
+		if err != nil {
+			return err
+		}
+		if err := d.EndOwn(id, phone); err != nil {
+			return err
+		}
+		return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/students/%d/link", id))
+	}))
 	f.Post("/students/:id/link", ui.WithID(func(c fiber.Ctx, d people.Desk, id int64) error {
 		if err := d.RenewOwn(id); err != nil {
 			return err

@@ -1,0 +1,43 @@
+package classes
+
+import (
+	"chalkstep/app/desk"
+	"chalkstep/core/day"
+)
+
+// OwnCard opens the step card of the student who asks, for the class they come to next.
+func (d Desk) OwnCard() (CardPage, error) {
+	if err := d.Need(desk.SeeOwn); err != nil {
+		return CardPage{}, err
+	}
+	id, some, err := d.Shop.NextClassOf(d.Who.StudentID, d.Now)
+	if err != nil {
+		return CardPage{}, err
+	}
+	if !some {
+		return CardPage{}, desk.NotFound("a class that you come to")
+	}
+	return d.stepCard(id, d.Who.StudentID)
+}
+
+// OwnPicture draws a stop of a design that the student who asks sews in the class they come
+// to next.
+func (d Desk) OwnPicture(designID int64, n int) (mediaType string, data []byte, err error) {
+	if err := d.Need(desk.SeeOwn); err != nil {
+		return "", nil, err
+	}
+	id, some, err := d.Shop.NextClassOf(d.Who.StudentID, d.Now)
+	if err != nil {
+		return "", nil, err
+	}
+	if some {
+		plan, _, err := d.classIn(id)
+		if err != nil {
+			return "", nil, err
+		}
+		if w, _, makes := plan.Maker(day.PersonID(d.Who.StudentID)); makes {
+			return d.stopPicture([]day.Work{w}, designID, n)
+		}
+	}
+	return "", nil, desk.NotFound("design %d in your class", designID)
+}
