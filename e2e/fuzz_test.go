@@ -82,14 +82,11 @@ func matches(pattern, path string) bool {
 	return regexp.MustCompile("^" + regexp.MustCompile(`:[a-z]+`).ReplaceAllString(pattern, "[^/]+") + "$").MatchString(path)
 }
 
-// Whatever is written into whatever field of whatever form, the answer is a
-// page that says what is wrong, and never an error of the server's own. The
-// routes come from the router, so that a new one cannot be forgotten.
-func TestNoFormBreaksTheServer(t *testing.T) {
-	base, face := serve(t, demotest.URL(t), nil)
-	c := signedIn(t, base)
-	forms := map[string]form{} // one for each route
-	var routes []string
+// formsByRoute finds a form of the demo workshop for every route that takes one; c is its
+// owner, who has a student's own page open, too.
+func formsByRoute(t *testing.T, face *fiber.App, c *client) (routes []string, forms map[string]form) {
+	t.Helper()
+	forms = map[string]form{} // one for each route
 	for _, r := range face.GetRoutes(true) {
 		if r.Method == fiber.MethodPost && !slices.Contains(routes, r.Path) {
 			routes = append(routes, r.Path)
@@ -130,6 +127,16 @@ func TestNoFormBreaksTheServer(t *testing.T) {
 	forms["/students/ladder/usual"] = form{path: "/students/ladder/usual", fields: url.Values{"version": {"1"}}}
 	forms["/students/:id/phones/:phone/end"] = form{path: "/students/1/phones/1/end", fields: url.Values{}}
 	forms["/removed/:kind/:id/back"] = form{path: "/removed/student/1/back", fields: url.Values{}}
+	return routes, forms
+}
+
+// Whatever is written into whatever field of whatever form, the answer is a
+// page that says what is wrong, and never an error of the server's own. The
+// routes come from the router, so that a new one cannot be forgotten.
+func TestNoFormBreaksTheServer(t *testing.T) {
+	base, face := serve(t, demotest.URL(t), nil)
+	c := signedIn(t, base)
+	routes, forms := formsByRoute(t, face, c)
 	token := c.token(t, "/")
 	send := func(f form, values url.Values) (int, string) {
 		values.Set("_csrf", token)
