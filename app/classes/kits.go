@@ -95,26 +95,33 @@ func (d Desk) shelves(classes []day.Class, items []shelf.Item) ([]ShelfPage, err
 	if err != nil {
 		return nil, err
 	}
-	on := shelf.Of(items)
+	on, widths := shelf.Of(items), shelf.Widths(items)
 	pages := make([]ShelfPage, len(plans))
-	for i, p := range plans {
-		page := ShelfPage{Plan: p}
-		packing, err := p.Pack(shelf.Widths(items))
-		switch {
-		case err != nil:
-			page.Problem = say.Of(err)
-		case !p.Planned() && slices.ContainsFunc(p.Works, day.Work.Gone):
-			page.Problem = p.Why
-		default:
-			page.Packing = packing
-			page.Taking = shelf.Take(p, packing.Kit, on, p.Class.Reserved, d.layOut)
-			if err := d.keepCost(&page); err != nil {
+	each(len(plans), func(i int) { pages[i] = d.shelfOf(plans[i], on, widths) })
+	for i := range pages {
+		if pages[i].Problem.Silent() {
+			if err := d.keepCost(&pages[i]); err != nil {
 				return nil, err
 			}
 		}
-		pages[i] = page
 	}
 	return pages, nil
+}
+
+// shelfOf is what one class takes from the shelf.
+func (d Desk) shelfOf(p day.Plan, on *shelf.Stock, widths func(supply.Key) float64) ShelfPage {
+	page := ShelfPage{Plan: p}
+	packing, err := p.Pack(widths)
+	switch {
+	case err != nil:
+		page.Problem = say.Of(err)
+	case !p.Planned() && slices.ContainsFunc(p.Works, day.Work.Gone):
+		page.Problem = p.Why
+	default:
+		page.Packing = packing
+		page.Taking = shelf.Take(p, packing.Kit, on, p.Class.Reserved, d.layOut)
+	}
+	return page
 }
 
 // keepCost keeps what a class costs as long as it is to come, and afterwards

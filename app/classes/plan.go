@@ -67,17 +67,22 @@ func (d Desk) plannedIn(classes []day.Class, rules house.Rules, machines []room.
 	if err != nil {
 		return nil, err
 	}
-	plans := make([]day.Plan, len(days))
+	plans, taken := make([]day.Plan, len(days)), make([]*floor.Result, len(days))
+	hashes, failed := make([][32]byte, len(days)), make([]error, len(days))
+	each(len(days), func(i int) {
+		var text []byte
+		text, failed[i] = json.Marshal(days[i].Problem)
+		hashes[i] = sha256.Sum256(append(text, planner...))
+	})
 	for i, opened := range days {
 		if !opened.Why.Silent() {
 			plans[i] = opened.Unplanned(opened.Why)
 			continue
 		}
-		text, err := json.Marshal(opened.Problem)
-		if err != nil {
-			return nil, fmt.Errorf("writing down the day of class %d: %w", opened.Class.ID, err)
+		if failed[i] != nil {
+			return nil, fmt.Errorf("writing down the day of class %d: %w", opened.Class.ID, failed[i])
 		}
-		hash := sha256.Sum256(append(text, planner...))
+		hash := hashes[i]
 		k := kept[opened.Class.ID]
 		isKept := bytes.Equal(k.InputHash, hash[:])
 		if past := opened.Class.Over(d.Now) && k.InputHash != nil; past || isKept && !d.Memo().Plans.Contains(hash) {
@@ -88,8 +93,7 @@ func (d Desk) plannedIn(classes []day.Class, rules house.Rules, machines []room.
 				}
 			}
 			if past && known && opened.Problem.IsSolvedBy(result) { // however plans are made today
-				plans[i] = opened.Take(result)
-				plans[i].SaidCents, plans[i].SaidFeeCents = k.CostCents, k.FeeCents
+				taken[i] = &result
 				continue
 			}
 			if isKept && known {
@@ -105,10 +109,16 @@ func (d Desk) plannedIn(classes []day.Class, rules house.Rules, machines []room.
 		case err != nil:
 			return nil, err
 		default:
-			plans[i] = opened.Take(result)
+			taken[i] = &result
 		}
-		plans[i].SaidCents, plans[i].SaidFeeCents = k.CostCents, k.FeeCents
 	}
+	each(len(days), func(i int) {
+		if taken[i] != nil {
+			plans[i] = days[i].Take(*taken[i])
+		}
+		k := kept[days[i].Class.ID]
+		plans[i].SaidCents, plans[i].SaidFeeCents = k.CostCents, k.FeeCents
+	})
 	return plans, nil
 }
 
@@ -124,6 +134,7 @@ func (d Desk) open(classes []day.Class, rules house.Rules, machines []room.Machi
 		return nil, nil, err
 	}
 	days := make([]day.Day, len(classes))
+	coming, open := make([]day.Class, len(classes)), []int{}
 	for i, c := range classes {
 		c.Reserved = kept[c.ID].Reserved
 		if c.Over(d.Now) {
@@ -137,8 +148,12 @@ func (d Desk) open(classes []day.Class, rules house.Rules, machines []room.Machi
 			}
 		}
 		c.Lent = kept[c.ID].Lent
-		days[i] = day.Open(c.In(machines), rules)
+		coming[i], open = c, append(open, i)
 	}
+	each(len(open), func(n int) {
+		i := open[n]
+		days[i] = day.Open(coming[i].In(machines), rules)
+	})
 	return days, kept, nil
 }
 

@@ -1,6 +1,10 @@
 package shelf
 
-import "chalkstep/core/supply"
+import (
+	"sync"
+
+	"chalkstep/core/supply"
+)
 
 // A Stock is a shelf that classes take from, one after the other. It remembers
 // what it found for each thing, as one class wants what another did; it is for
@@ -8,6 +12,8 @@ import "chalkstep/core/supply"
 type Stock struct {
 	items []Item
 	keys  []supply.Key
+	// found is asked by classes that are worked out at once.
+	mu    sync.Mutex
 	found map[supply.Key][]supply.StandIn
 }
 
@@ -23,6 +29,8 @@ func Of(items []Item) *Stock {
 // nearest lists the items that may be taken for a thing, the best first: what
 // was wanted before what stands in for it.
 func (s *Stock) nearest(want supply.Key) []supply.StandIn {
+	s.mu.Lock()
+	defer s.mu.Unlock()
 	found, known := s.found[want]
 	if !known {
 		found = supply.StandIns(s.keys, want)

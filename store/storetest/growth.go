@@ -12,7 +12,7 @@ type Size struct{ Students, SignOffs, Bookings, Designs, Projects, Classes, Stit
 
 // Sizes of a workshop after some years, and of one a good deal younger.
 var (
-	Grown = Size{Students: 2000, SignOffs: 50_000, Bookings: 20_000, Designs: 500, Projects: 120, Classes: 100, StitchOuts: 20_000, Stock: 400}
+	Grown = Size{Students: 2000, SignOffs: 50_000, Bookings: 100_000, Designs: 500, Projects: 120, Classes: 200, StitchOuts: 20_000, Stock: 400}
 	Young = Size{Students: 60, SignOffs: 600, Bookings: 200, Designs: 30, Projects: 20, Classes: 12, StitchOuts: 100, Stock: 40}
 )
 
