@@ -7,6 +7,7 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+	"golang.org/x/sync/errgroup"
 
 	"chalkstep/app/classes"
 	"chalkstep/app/desk"
@@ -220,4 +221,30 @@ func TestAStudentWaitsForThemselves(t *testing.T) {
 	assert.Empty(t, told(t, d, ana))
 	assert.Len(t, told(t, d, noor), 1, "what Noor was told is Noor's to read")
 	assert.ErrorIs(t, own.EndOwnWait(4711), desk.ErrNotFound)
+}
+
+// However many copies of the application look at once, what is free goes to one.
+func TestManyCopiesFillOnce(t *testing.T) {
+	s := demotest.Open(t)
+	a, b := desk.New(s, func() time.Time { return now }), desk.New(s, func() time.Time { return now })
+	who, err := a.Who(t.Context(), 1, 1)
+	require.NoError(t, err)
+	d := atWork(a.Desk(t.Context(), who))
+	require.NoError(t, d.Book(slot("Ana Thorne", "10:00", "12:00")))
+	for _, name := range []string{"Iris Vale", "Noor Haddad"} {
+		in := slot(name, "10:00", "11:30")
+		in.Wait = true
+		require.NoError(t, d.Book(in))
+	}
+	page, err := d.Week(freeDay, heron)
+	require.NoError(t, err)
+	require.NoError(t, d.Shop.CancelBooking(page.Bookings[0].ID), "past those who would fill it")
+	var all errgroup.Group
+	for i := range 8 {
+		all.Go(func() error { return room.Keep(t.Context(), []*desk.App{a, b}[i%2]) })
+	}
+	require.NoError(t, all.Wait())
+	assert.Equal(t, []string{"Iris Vale Thu 10:00"}, on(t, d, heron), "who asked first")
+	assert.Len(t, told(t, d, 5), 1)
+	assert.Empty(t, told(t, d, 9))
 }
