@@ -196,10 +196,12 @@ func (w Workshop) loadRosters(classes []day.Class) error {
 		StudentUnits   string
 		StudentVersion int
 		Suspended      string
+		StudentSize    string
+		Photos         bool
 		Seen           seen  `gorm:"embedded"`
 		Signed         texts `gorm:"type:text[]"`
 	}
-	err := w.db.Raw(`SELECT cs.*, s.name, s.first_timer, s.units AS student_units, s.version AS student_version, s.suspended, s.seen_single_needle, s.seen_multi_needle, `+signedColumn+`
+	err := w.db.Raw(`SELECT cs.*, s.name, s.first_timer, s.units AS student_units, s.version AS student_version, s.suspended, s.size AS student_size, s.photos, s.seen_single_needle, s.seen_multi_needle, `+signedColumn+`
 		FROM class_students cs JOIN students s ON s.id = cs.student_id WHERE cs.workshop_id = ? AND cs.class_id IN ? ORDER BY s.name COLLATE "C", s.id`, w.id, ids).Scan(&rows).Error
 	if err != nil {
 		return explain("reading rosters", err)
@@ -207,7 +209,7 @@ func (w Workshop) loadRosters(classes []day.Class) error {
 	for _, r := range rows {
 		row := r.Row
 		place := day.Place{
-			Student:    skill.Student{ID: row.StudentID, Version: r.StudentVersion, Name: r.Name, FirstTimer: r.FirstTimer, Units: r.StudentUnits, Suspended: r.Suspended, Seen: r.Seen.value()},
+			Student:    skill.Student{ID: row.StudentID, Version: r.StudentVersion, Name: r.Name, FirstTimer: r.FirstTimer, Units: r.StudentUnits, Suspended: r.Suspended, Size: r.StudentSize, Photos: r.Photos, Seen: r.Seen.value()},
 			Attendance: day.Attendance(row.Attendance), LateMinutes: row.LateMinutes, Size: row.Size, Kit: kit.State(row.KitState), Pins: row.Pins, HoopedAhead: row.HoopedAhead, Version: row.KitVersion,
 		}
 		place.SignOffs = signOffsOf(r.Signed)

@@ -9,6 +9,7 @@ import (
 	"strings"
 	"time"
 
+	"chalkstep/core/blank"
 	"chalkstep/core/design"
 	"chalkstep/core/floor"
 	"chalkstep/core/hoop"
@@ -240,7 +241,16 @@ func (w Work) SizeOf(p Place) string {
 	if !w.Sized() {
 		return ""
 	}
-	return cmp.Or(p.Size, w.Blank.Size)
+	return cmp.Or(p.Wears(), w.Blank.Size)
+}
+
+// Wears is the size that a student has in the class, or wears as they said themselves; empty
+// where neither is known.
+func (p Place) Wears() string {
+	if own := strings.TrimSpace(p.Student.Size); p.Size == "" && slices.Contains(blank.Sizes, own) {
+		return own
+	}
+	return p.Size
 }
 
 // usable are the seats of all hoopings at machines that can sew the work.

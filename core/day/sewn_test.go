@@ -6,8 +6,12 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"chalkstep/core/blank"
+	"chalkstep/core/day"
 	"chalkstep/core/day/daytest"
 	"chalkstep/core/pace"
+	"chalkstep/core/project"
+	"chalkstep/core/skill"
 )
 
 // The stops of a sewing take together what the plan has for it.
@@ -30,4 +34,18 @@ func TestTheStopsOfASewingTakeWhatItTakes(t *testing.T) {
 	assert.Equal(t, 3, sewings)
 	assert.Empty(t, p.SewnStops(1, pace.StepHoop, 1), "no sewing")
 	assert.Empty(t, p.SewnStops(99, pace.StepSew, 1), "nobody")
+}
+
+// A garment is of the size that is said for the class, else of the one a student wears, else
+// of the project's own.
+func TestTheSizeOfAGarment(t *testing.T) {
+	shirt := day.Work{Project: project.Project{Blank: project.Blank{Shape: blank.Crew, Size: "M"}}}
+	require.True(t, shirt.Sized())
+	wears := func(said, own string) string {
+		return shirt.SizeOf(day.Place{Student: skill.Student{Size: own}, Size: said})
+	}
+	assert.Equal(t, "M", wears("", ""))
+	assert.Equal(t, "XL", wears("", " XL "))
+	assert.Equal(t, "S", wears("S", "XL"))
+	assert.Equal(t, "M", wears("", "42"), "no size that blanks come in")
 }

@@ -47,7 +47,7 @@ func newRosterView(d classes.Desk, plan day.Plan) rosterView {
 			made = *place.Makes
 		}
 		if row.Sized = made.Sized(); row.Sized {
-			row.Size, v.AnySized = cmp.Or(place.Size, made.Blank.Size), true
+			row.Size, v.AnySized = cmp.Or(place.Wears(), made.Blank.Size), true
 		}
 		v.Rows = append(v.Rows, row)
 	}

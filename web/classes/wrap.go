@@ -3,12 +3,14 @@ package classes
 import (
 	"fmt"
 	"math"
+	"slices"
 	"time"
 
 	"github.com/gofiber/fiber/v3"
 
 	"chalkstep/app/classes"
 	"chalkstep/app/desk"
+	"chalkstep/core/day"
 	"chalkstep/core/photo"
 	"chalkstep/core/run"
 	"chalkstep/core/say"
@@ -118,6 +120,8 @@ type outcomeLine struct {
 	Reached                            string
 	Finished                           bool
 	Said                               run.Said
+	// Photos tells that they agreed to be photographed.
+	Photos bool
 	// Inspected says what was seen of the piece, Bad that something is to be put right.
 	Inspected string
 	Bad       bool
@@ -155,6 +159,9 @@ func newWrapView(d classes.Desk, page classes.WrapPage) wrapView {
 	finished, left := 0, 0
 	for _, o := range page.Students {
 		line := outcomeLine{ID: o.StudentID, Name: o.Name, Outcome: classes.Outcome(o.Reached), Finished: o.Reached == run.Finished, Said: page.Said[o.StudentID], Reached: string(page.Said[o.StudentID].Reached)}
+		if at := slices.IndexFunc(plan.Class.Places, func(s day.Place) bool { return s.ID == o.StudentID }); at >= 0 {
+			line.Photos = plan.Class.Places[at].Photos
+		}
 		if i, looked := page.Inspections[o.StudentID]; looked {
 			line.Inspected, line.Bad = "inspected, good", len(i.Bad) > 0
 			if line.Bad {
