@@ -32,6 +32,17 @@ type Booking struct {
 // Span of a booking.
 func (b Booking) Span() booking.Span { return booking.Span{From: b.StartsAt, To: b.EndsAt} }
 
+// Awaited tells that somebody is expected to sit down about now, and has not.
+func (b Booking) Awaited(now time.Time) bool { return b.SatAt == nil && b.now(now) }
+
+// Sits tells that somebody has sat down, and has the machine yet.
+func (b Booking) Sits(now time.Time) bool { return b.SatAt != nil && b.now(now) }
+
+// now tells that it is of a student for themselves, and goes on or begins within the hour.
+func (b Booking) now(now time.Time) bool {
+	return b.Student != nil && b.Class == nil && !b.StartsAt.After(now.Add(time.Hour)) && b.EndsAt.After(now)
+}
+
 // For names who it is for.
 func (b Booking) For() string {
 	switch {

@@ -1,6 +1,8 @@
 -- +goose Up
 -- When somebody sat down at what they had booked: where nobody did, it is given up.
 ALTER TABLE bookings ADD COLUMN sat_at timestamptz;
+-- Who sits there while this runs, sits there.
+UPDATE bookings SET sat_at = starts_at WHERE student_id IS NOT NULL AND starts_at <= now() AND ends_at > now();
 
 -- Who waits for a machine that others have, in the order in which they asked.
 CREATE TABLE waits (

@@ -82,6 +82,9 @@ func backToWeek(c fiber.Ctx, err error) error {
 	if err != nil {
 		return err
 	}
+	if c.FormValue("today") != "" {
+		return c.Redirect().Status(fiber.StatusSeeOther).To("/")
+	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To(weekAddress(c.FormValue("week"), ui.Number(c.FormValue("only"))))
 }
 

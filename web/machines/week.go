@@ -364,9 +364,7 @@ func (v *weekView) list(p ui.P, page room.WeekPage) {
 		if b.Note != "" {
 			beside = append(beside, say.Name(b.Note))
 		}
-		if now := p.Today; b.Student != nil && b.Class == nil && !b.StartsAt.After(now.Add(time.Hour)) && b.EndsAt.After(now) {
-			line.Sit, line.Sat = b.SatAt == nil, b.SatAt != nil
-		}
+		line.Sit, line.Sat = b.Awaited(p.Today), b.Sits(p.Today)
 		line.Beside, line.Out = p.Say(beside), page.IsOut(b)
 		v.Lines = append(v.Lines, line)
 	}

@@ -6,7 +6,6 @@ import (
 	"errors"
 	"fmt"
 	"slices"
-	"time"
 
 	"github.com/gofiber/fiber/v3"
 
@@ -190,8 +189,7 @@ func newView(p ui.P, d classes.Desk, page classes.OwnPage, in room.BookingInput)
 	}
 	for _, b := range page.Bookings {
 		text := fmt.Sprintf("%s, %s–%s, %s", p.Day(b.StartsAt), p.Clock(b.StartsAt), p.Clock(b.EndsAt), b.Machine.Name)
-		maySit := b.SatAt == nil && b.StartsAt.Before(d.Now.Add(time.Hour))
-		v.Bookings = append(v.Bookings, bookingLine{b.ID, text, b.StartsAt.After(d.Now), "Cancel " + text, maySit, b.SatAt != nil})
+		v.Bookings = append(v.Bookings, bookingLine{b.ID, text, b.StartsAt.After(d.Now), "Cancel " + text, b.Awaited(d.Now), b.Sits(d.Now)})
 	}
 	for _, x := range page.Waits {
 		v.Waits = append(v.Waits, waitLine{x.ID, fmt.Sprintf("%s, %s–%s, %s", p.Day(x.StartsAt), p.Clock(x.StartsAt), p.Clock(x.EndsAt), x.Machine.Name)})
