@@ -219,7 +219,7 @@ func TestAKitIsHandedOutFromThePhone(t *testing.T) {
 	v.open("/classes/3/cards/1")
 	v.sees("main", "Kit: to cut")
 	v.sees("main", "The right hoop told to the machine")
-	v.sees("main", "Outline meets fill")
+	v.sees("main", "outline meets fill")
 	v.sees("main", "of Deep harbour")
 	v.enter(`button[value="cut"]`)
 	v.open("/classes/3/cards/1")

@@ -13,7 +13,7 @@ func TestTheMachinesAreKeptWell(t *testing.T) {
 	v := visit(t, start(t))
 	v.signIn("instructor")
 	v.open("/machines")
-	v.sees("h1", "5 machines in the room; care is due on Lantern.")
+	v.sees("h1", "5 machines and 9 hoops in the room; care is due on Lantern.")
 	v.enter(`tbody a[href="/machines/3"]`)
 	v.sees("h1", "Lantern: technician's service is due.")
 	v.write("#care-note", "belt and timing")

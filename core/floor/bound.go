@@ -36,9 +36,12 @@ func (j *job) between(from, to int) tick {
 	return total
 }
 
-// A task is work that some resources have to do, with the least time before it
-// can start and after it can end.
-type task struct{ work, head, tail tick }
+// A task is work that so many units of some resources have to do, with the least time
+// before it can start and after it can end.
+type task struct {
+	work, head, tail tick
+	units            int
+}
 
 // A load is the tasks that have to be done by one of some resources.
 type load struct {
@@ -96,6 +99,44 @@ func energy(tasks []task, capacity tick) tick {
 	return bound
 }
 
+// pigeonholes is a time that so many units cannot beat: of q × units + 1 tasks one unit
+// does q + 1, one after the other, and no less than the shortest of them. Tasks that begin no
+// sooner than one of them and leave no less time after them than another are looked at.
+func pigeonholes(tasks []task, units int) tick {
+	tasks = slices.DeleteFunc(slices.Clone(tasks), func(t task) bool { return t.units != 1 })
+	slices.SortFunc(tasks, func(a, b task) int { return cmp.Compare(b.work, a.work) })
+	heads, tails := ends(tasks, func(t task) tick { return t.head }), ends(tasks, func(t task) tick { return t.tail })
+	bound := tick(0)
+	for _, head := range heads {
+		for _, tail := range tails {
+			var works []tick
+			for _, t := range tasks {
+				if t.head >= head && t.tail >= tail {
+					works = append(works, t.work)
+				}
+			}
+			for q := 1; q*units < len(works); q++ {
+				sum := tick(0)
+				for _, w := range works[q*units-q : q*units+1] {
+					sum += w
+				}
+				bound = max(bound, head+sum+tail)
+			}
+		}
+	}
+	return bound
+}
+
+// ends are the different values of some tasks.
+func ends(tasks []task, of func(task) tick) []tick {
+	all := make([]tick, len(tasks))
+	for i, t := range tasks {
+		all[i] = of(t)
+	}
+	slices.Sort(all)
+	return slices.Compact(all)
+}
+
 // lowerBound is a time no plan can beat: nobody is faster than their own
 // steps, and no group of stations and no pool does more at once than it can. A
 // hoop that is taken for a machine is one of the hoops of all machines that may
@@ -108,7 +149,7 @@ func (s *shop) lowerBound() tick {
 		last := len(j.steps) - 1
 		bound = max(bound, j.ready+j.between(0, last))
 		span := func(from, to int, units tick) task {
-			return task{units * j.between(from, to), j.ready + j.between(0, from-1), j.between(to+1, last)}
+			return task{units * j.between(from, to), j.ready + j.between(0, from-1), j.between(to+1, last), int(units)}
 		}
 		for k := range j.steps {
 			for _, need := range j.steps[k].needs {
@@ -139,7 +180,8 @@ func (s *shop) lowerBound() tick {
 			capacity += tick(s.capacity[r])
 		}
 		if capacity > 0 { // what nothing can do, the planner refuses
-			bound = max(bound, energy(all.within(l.resources), capacity))
+			tasks := all.within(l.resources)
+			bound = max(bound, energy(tasks, capacity), pigeonholes(tasks, int(capacity)))
 		}
 	}
 	return max(bound, s.spreadBound(bound))

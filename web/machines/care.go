@@ -2,6 +2,7 @@ package machines
 
 import (
 	"fmt"
+	"strings"
 
 	"github.com/gofiber/fiber/v3"
 
@@ -122,14 +123,13 @@ func newListView(p ui.P, page room.MachinesPage) listView {
 			due = append(due, m.Name)
 		}
 	}
-	switch {
-	case len(page.Machines) == 0:
-		v.Answer = "No machine in the room yet."
-	case len(due) == 0:
+	v.Answer = "No machine in the room yet."
+	if len(page.Machines) > 0 {
 		v.Answer = fmt.Sprintf("%s and %s in the room.", p.N(len(page.Machines), "machine"), p.N(page.HoopCount(), "hoop"))
-	default:
+	}
+	if len(due) > 0 {
 		const few = 3
-		v.Answer = fmt.Sprintf("%s in the room; care is due on %s.", p.N(len(page.Machines), "machine"), p.Say(say.Few(due, few)))
+		v.Answer = fmt.Sprintf("%s; care is due on %s.", strings.TrimSuffix(v.Answer, "."), p.Say(say.Few(due, few)))
 	}
 	return v
 }
