@@ -1,6 +1,7 @@
 package classes
 
 import (
+	"fmt"
 	"slices"
 
 	"chalkstep/app/desk"
@@ -35,14 +36,18 @@ func (d Desk) Levers(classID int64, together []day.LeverKey) (LeversPage, error)
 	if !plan.Planned() || plan.Class.Over(d.Now) {
 		return page, nil
 	}
-	beside, err := d.beside(plan.Class, machines)
-	if err != nil {
-		return page, err
-	}
 	const most = 6
 	page.Picked = together[:min(len(together), most)]
-	page.Each, page.Together = plan.Levers(beside, page.Picked, trying)
-	return page, nil
+	key := desk.LeversKey{WorkshopID: d.Who.WorkshopID, Revision: d.Who.Revision, ClassID: classID, Picked: fmt.Sprint(page.Picked)}
+	found, err := desk.Remembered(d.Memo(), d.Memo().Levers, "levers", key, func() (made desk.Levers, err error) {
+		beside, err := d.beside(plan.Class, machines)
+		if err == nil {
+			made.Each, made.Together = plan.Levers(beside, page.Picked, trying)
+		}
+		return made, err
+	})
+	page.Each, page.Together = found.Each, found.Together
+	return page, err
 }
 
 // mostSimpler projects are looked through for something simpler to make.

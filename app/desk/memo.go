@@ -9,6 +9,7 @@ import (
 
 	"chalkstep/core/card"
 	"chalkstep/core/cutplan"
+	"chalkstep/core/day"
 	"chalkstep/core/floor"
 	"chalkstep/core/run"
 )
@@ -25,6 +26,8 @@ type Memo struct {
 	Offers *lru.Cache[RunKey, []run.Offer]
 	// Cards of students at a machine, for as long as a minute.
 	Cards *lru.Cache[CardKey, card.Card]
+	// Levers of classes at a revision of the workshop, with what of them was picked.
+	Levers *lru.Cache[LeversKey, Levers]
 	// Working lets one work out what several ask for at once.
 	Working singleflight.Group
 	// photos are made one at a time.
@@ -38,8 +41,9 @@ func newMemo() *Memo {
 	layouts, _ := lru.New[[32]byte, Laid](most)
 	runs, _ := lru.New[RunKey, run.Page](mostRuns)
 	cards, _ := lru.New[CardKey, card.Card](most)
+	levers, _ := lru.New[LeversKey, Levers](mostRuns)
 	offers, _ := lru.New[RunKey, []run.Offer](mostRuns)
-	return &Memo{Plans: plans, Layouts: layouts, Runs: runs, Offers: offers, Cards: cards}
+	return &Memo{Plans: plans, Layouts: layouts, Runs: runs, Offers: offers, Levers: levers, Cards: cards}
 }
 
 // mostRuns are kept: of the classes that go on, the last few seconds.
@@ -48,6 +52,18 @@ const mostRuns = 64
 // A RunKey says what a running class follows from: its log at a revision of the workshop,
 // and the time, to a few seconds.
 type RunKey struct{ WorkshopID, Revision, ClassID, Clock int64 }
+
+// A LeversKey says what the levers of a class follow from.
+type LeversKey struct {
+	WorkshopID, Revision, ClassID int64
+	Picked                        string
+}
+
+// Levers are what would help a class, and what some of it would give together.
+type Levers struct {
+	Each     []day.Lever
+	Together *day.Lever
+}
 
 // A CardKey says whose card it is, of which class as it was saved, at which minute.
 type CardKey struct {
