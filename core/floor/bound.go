@@ -184,7 +184,7 @@ func (s *shop) lowerBound() tick {
 			bound = max(bound, energy(tasks, capacity), pigeonholes(tasks, int(capacity)))
 		}
 	}
-	return max(bound, s.spreadBound(bound))
+	return s.packingBound(max(bound, s.spreadBound(bound)))
 }
 
 // ceil divides; the planner's ticks are so fine that rounding up is exact enough.

@@ -209,7 +209,7 @@ func (e *edge) inTurn(group []*queued, capacity int) []tick {
 }
 
 // spreadRounds is how often prices are changed.
-const spreadRounds = 400
+const spreadRounds = 2000
 
 // spreadBound is a time no plan can beat, however people are spread over stations
 // and pools: for any prices of the resources, everyone takes the way that is
@@ -289,7 +289,7 @@ func (s *shop) spreadBound(least tick) tick {
 		bound := total / sum
 		best = max(best, bound)
 		// Up where a unit would have to do more than the bound, down elsewhere.
-		change, most := 1.5*math.Pow(0.985, float64(round)), 0.0
+		change, most := 1.5*math.Pow(0.997, float64(round)), 0.0
 		for _, r := range used {
 			price[r] *= math.Exp(change * ((work[r]+idle[r])/float64(capacity[r]) - bound) / max(bound, 1))
 			most = max(most, price[r])

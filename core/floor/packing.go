@@ -1,0 +1,187 @@
+package floor
+
+import (
+	"cmp"
+	"slices"
+)
+
+// A sitting is somebody at a station, with the least time before it and after it, and how
+// long it takes at each station; never where the station does not do it.
+type sitting struct {
+	head, tail tick
+	at         []tick
+	least      tick
+}
+
+// Limits of trying how sittings can be shared among stations: of so many no more is proved
+// than by adding up, and a proof that takes longer is given up.
+const (
+	mostPacked  = 20
+	mostSharing = 20_000
+)
+
+// packingBound is a time that no plan can beat, at least as long as one that is known:
+// sittings are whole, so that somebody has to find a share of them for each station that it
+// can do in time, each sitting between its head and its tail.
+func (s *shop) packingBound(known tick) tick {
+	p := s.packing()
+	if len(p.sittings) == 0 || len(p.sittings) > mostPacked {
+		return known
+	}
+	const coarse, fine = 40, 800 // shares of the time: how far is tried first, and at last
+	for step := known / coarse; step > known/fine; {
+		if p.fits(known + step) {
+			step /= 2
+		} else {
+			known += step
+		}
+	}
+	return known
+}
+
+// A packing shares sittings among stations.
+type packing struct {
+	sittings []sitting
+	// alike is, by station, the first that does every sitting in the same time.
+	alike []int
+	// head and tail are the least of all, rest the least work of a sitting and all after it.
+	head, tail tick
+	rest       []tick
+	// within is the time in which all has to be done, shares what each station has of it,
+	// by falling tails; tried counts.
+	within tick
+	shares [][]placed
+	load   []tick
+	tried  int
+}
+
+// A placed sitting is one at the station that has it.
+type placed struct{ head, work, tail tick }
+
+// packing lists what is shared among the stations of a shop.
+func (s *shop) packing() *packing {
+	p := &packing{head: never, tail: never}
+	for i := range s.people {
+		j := &s.people[i]
+		last := len(j.steps) - 1
+		for _, b := range j.blocks {
+			for _, c := range b.chains {
+				first, end := j.chainSpan(c.index)
+				one := sitting{head: j.ready + j.between(0, first-1), tail: j.between(end+1, last), at: make([]tick, s.stations), least: never}
+				for st := range one.at {
+					one.at[st] = never
+				}
+				for option, st := range s.options[c.index] {
+					if s.capacity[st] == 0 {
+						continue
+					}
+					work := tick(0)
+					for k := first; k <= end; k++ {
+						if o := &j.steps[k]; o.chain == c.index {
+							work += o.on[option]
+						} else {
+							work += j.stepMinimum(k)
+						}
+					}
+					one.at[st], one.least = min(one.at[st], work), min(one.least, work)
+				}
+				if one.least == never {
+					return &packing{} // what nothing can do, the planner refuses
+				}
+				p.sittings = append(p.sittings, one)
+				p.head, p.tail = min(p.head, one.head), min(p.tail, one.tail)
+			}
+		}
+	}
+	slices.SortStableFunc(p.sittings, func(a, b sitting) int { return cmp.Compare(b.least, a.least) })
+	p.rest = make([]tick, len(p.sittings)+1)
+	for i := len(p.sittings) - 1; i >= 0; i-- {
+		p.rest[i] = p.rest[i+1] + p.sittings[i].least
+	}
+	p.alike = make([]int, s.stations)
+	for st := range p.alike {
+		p.alike[st] = st
+		for before := range st {
+			if !slices.ContainsFunc(p.sittings, func(o sitting) bool { return o.at[st] != o.at[before] }) {
+				p.alike[st] = before
+				break
+			}
+		}
+	}
+	p.shares, p.load = make([][]placed, s.stations), make([]tick, s.stations)
+	return p
+}
+
+// fits tells whether there may be a share for every station that it can do in a time: that
+// there is none is certain, that there is one is not.
+func (p *packing) fits(within tick) bool {
+	p.within, p.tried = within, 0
+	for st := range p.shares {
+		p.shares[st], p.load[st] = p.shares[st][:0], 0
+	}
+	return p.share(0)
+}
+
+// share finds a station for a sitting and all after it.
+func (p *packing) share(i int) bool {
+	if i == len(p.sittings) {
+		return true
+	}
+	if p.tried++; p.tried > mostSharing {
+		return true // nobody knows
+	}
+	left := tick(0)
+	for _, load := range p.load {
+		left += max(0, p.within-p.head-p.tail-load)
+	}
+	if left < p.rest[i] {
+		return false
+	}
+	one := &p.sittings[i]
+	for st, work := range one.at {
+		if work == never || p.emptyBefore(st) {
+			continue
+		}
+		was := p.shares[st]
+		with := placed{one.head, work, one.tail}
+		at, _ := slices.BinarySearchFunc(was, with, func(a, b placed) int { return cmp.Compare(b.tail, a.tail) })
+		p.shares[st] = slices.Insert(slices.Clone(was), at, with)
+		p.load[st] += work
+		if p.inTime(p.shares[st]) && p.share(i+1) {
+			return true
+		}
+		p.shares[st] = was
+		p.load[st] -= work
+	}
+	return false
+}
+
+// emptyBefore tells that a station has nothing, nor has one like it before.
+func (p *packing) emptyBefore(st int) bool {
+	if len(p.shares[st]) > 0 {
+		return false
+	}
+	for before := range st {
+		if p.alike[before] == p.alike[st] && len(p.shares[before]) == 0 {
+			return true
+		}
+	}
+	return false
+}
+
+// inTime tells whether one station may do a share in time: of those that begin no sooner
+// than one of them and leave no less time after them than another, all have to be done in
+// between.
+func (p *packing) inTime(share []placed) bool {
+	for _, first := range share {
+		work := tick(0)
+		for _, t := range share { // by falling tails
+			if t.head >= first.head {
+				if work += t.work; first.head+work+t.tail > p.within {
+					return false
+				}
+			}
+		}
+	}
+	return true
+}
