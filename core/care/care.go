@@ -89,10 +89,8 @@ func (s State) Due(r Rules, now time.Time) say.Text {
 		return say.T("a needle struck on %s", say.Date(s.Struck))
 	case hours > 0 && s.Hours() >= float64(hours):
 		return say.T("%s sewn since, of %s", say.Decimal{Value: s.Hours(), Places: 1}, say.N{N: hours, Noun: "hour"})
-	case s.Kind != Service || r.ServiceDays == 0:
+	case s.Kind != Service || r.ServiceDays == 0 || s.Last == nil: // it counts from the first that is written down
 		return say.Text{}
-	case s.Last == nil:
-		return say.T("nobody has written down when the last one was")
 	case s.Last.At.AddDate(0, 0, r.ServiceDays).Before(now):
 		return say.T("the last was on %s", say.Date(s.Last.At))
 	}

@@ -61,7 +61,10 @@ type machineView struct {
 type doneRow struct{ Title, When, By, Note string }
 
 func newMachineView(p ui.P, m rooms.Machine, page room.CarePage) machineView {
-	v := machineView{Title: m.Name + " is well, as far as is known.", Trouble: p.Say(page.Trouble.Say()), StandsOut: page.Trouble.StandsOut(), Outages: page.Outages, Measured: map[int64]string{}}
+	v := machineView{Title: m.Name + " is well, as far as is known.", StandsOut: page.Trouble.StandsOut(), Outages: page.Outages, Measured: map[int64]string{}}
+	if page.Trouble.Own.Stitches > 0 {
+		v.Trouble = p.Say(page.Trouble.Say())
+	}
 	for _, l := range page.Care {
 		v.Care = append(v.Care, newCareRow(p, l))
 	}
@@ -86,7 +89,7 @@ func newMachineView(p ui.P, m rooms.Machine, page room.CarePage) machineView {
 }
 
 func newCareRow(p ui.P, l room.CareLine) careRow {
-	row := careRow{Kind: l.Kind, Title: string(l.Kind.Title()), Caution: string(l.Kind.Caution()), Due: p.Say(l.Due), Last: "never written down"}
+	row := careRow{Kind: l.Kind, Title: string(l.Kind.Title()), Caution: string(l.Kind.Caution()), Due: p.Say(l.Due), Last: "never written down, it counts from the first"}
 	if l.Last != nil {
 		row.Last = fmt.Sprintf("%s, %s", p.Date(l.Last.At), l.Last.By)
 	}
