@@ -20,7 +20,8 @@ import (
 // What is not good is written down with what to try; once all is good the piece has passed,
 // and what somebody else saw meanwhile is not written over.
 func TestAPieceIsInspected(t *testing.T) {
-	d := desks(t)[crew.Assistant]
+	staff := desks(t)
+	d := staff[crew.Assistant]
 	const ana, tam = 1, 11
 	page, err := d.Inspect(towels, ana)
 	require.NoError(t, err)
@@ -48,6 +49,13 @@ func TestAPieceIsInspected(t *testing.T) {
 	_, err = d.Inspect(towels, tam)
 	assert.ErrorIs(t, err, desk.ErrNotFound, "Tam is not in that class")
 
+	changes, err := staff[crew.Owner].Changes(1)
+	require.NoError(t, err)
+	last := changes.Changes[0]
+	assert.EqualValues(t, "inspections", last.What)
+	assert.Equal(t, crew.Changed, last.Action)
+	require.NotNil(t, last.Columns["bad"][0], "what was not good before stays written down")
+	assert.Contains(t, *last.Columns["bad"][0], string(recipe.CheckTopper))
 	student, err := d.Student(ana)
 	require.NoError(t, err)
 	require.NotEmpty(t, student.Made)

@@ -18,6 +18,7 @@ CREATE TABLE inspections (
     FOREIGN KEY (workshop_id, inspected_by) REFERENCES accounts (workshop_id, id)
 );
 SELECT revises('inspections');
+SELECT audits('inspections');
 
 -- A photo of what a mark was given for.
 ALTER TABLE marks ADD CONSTRAINT marks_of_a_workshop UNIQUE (workshop_id, id);

@@ -42,12 +42,12 @@ type changeLine struct {
 
 // things are what is changed, in words.
 var things = map[crew.Thing]string{
-	"accounts": "person", "students": "student", "marks": "mark", "machines": "machine", "hoops": "hoop", "machine_outages": "outage", "machine_cares": "care", "waits": "wait", "classes": "class",
+	"accounts": "person", "students": "student", "marks": "mark", "machines": "machine", "hoops": "hoop", "machine_outages": "outage", "machine_cares": "care", "waits": "wait", "inspections": "inspection", "classes": "class",
 	"workshops": "the workshop", "student_access": "own page", "feeds": "calendar", "stock_items": "thing on the shelf", "bookings": "booking",
 }
 
 // untold columns say nothing to a person.
-var untold = []string{"id", "student_id", "machine_id", "class_id", "account_id", "assessor_id", "booked_by", "said_by", "taken_back_by"}
+var untold = []string{"id", "student_id", "machine_id", "class_id", "account_id", "assessor_id", "booked_by", "said_by", "taken_back_by", "inspected_by", "done_by", "asked_by"}
 
 func newChangeLine(p ui.P, c crew.Change) changeLine {
 	line := changeLine{At: p.Day(c.At) + ", " + p.Clock(c.At), By: c.By}
