@@ -71,9 +71,6 @@ func (w Workshop) MoveBooking(id, machineID int64, to booking.Span) error {
 	})
 }
 
-// LockMachines lets one transaction at a time book these machines.
-func (w Workshop) LockMachines(ids ...int64) error { return w.lockMachines(ids...) }
-
 // SatDown notes when somebody sat down at what they had booked, if nobody has; of a student
 // alone where one is named.
 func (w Workshop) SatDown(id, studentID int64, now time.Time) error {

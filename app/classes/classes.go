@@ -450,9 +450,7 @@ func (d Desk) nobodyElsewhere(problems desk.Problems, in ClassInput, start, end 
 	if err != nil {
 		return err
 	}
-	elsewhere = slices.DeleteFunc(elsewhere, func(b room.Booking) bool { // what can be moved is
-		return b.Class == nil && b.StartsAt.After(d.Now)
-	})
+	elsewhere = slices.DeleteFunc(elsewhere, func(b room.Booking) bool { return b.GivesWay(d.Now) })
 	if len(elsewhere) == 0 {
 		return nil
 	}
@@ -504,8 +502,7 @@ func (d Desk) takenMachines(in ClassInput, c day.Class) []string {
 	}
 	var taken []string
 	for _, b := range bookings {
-		way := b.Student != nil && b.Class == nil && b.StartsAt.After(d.Now)
-		if slices.Contains(in.Machines, b.Machine.ID) && !way && (b.Class == nil || b.Class.ID != in.ID) {
+		if slices.Contains(in.Machines, b.Machine.ID) && !b.GivesWay(d.Now) && (b.Class == nil || b.Class.ID != in.ID) {
 			taken = append(taken, b.Taken(d.Who.Zone))
 		}
 	}

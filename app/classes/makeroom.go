@@ -38,8 +38,7 @@ func (d Desk) inTheWay(in ClassInput, c day.Class) ([]room.Booking, error) {
 		return nil, err
 	}
 	return slices.DeleteFunc(all, func(b room.Booking) bool {
-		// Nobody is moved from where they sit.
-		return b.Student == nil || b.Class != nil || !b.StartsAt.After(d.Now) || !slices.Contains(in.Machines, b.Machine.ID) && !slices.Contains(in.StudentIDs, b.Student.ID)
+		return !b.GivesWay(d.Now) || !slices.Contains(in.Machines, b.Machine.ID) && !slices.Contains(in.StudentIDs, b.Student.ID)
 	}), nil
 }
 

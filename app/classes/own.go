@@ -90,7 +90,7 @@ func (d Desk) Mine() (OwnPage, error) {
 	if err != nil {
 		return page, err
 	}
-	page.Waits = slices.DeleteFunc(waits, func(x room.Wait) bool { return x.Student.ID != page.Student.ID })
+	page.Waits = room.WaitsOf(waits, page.Student.ID)
 	const mostMessages = 10
 	if page.Messages, _, err = d.Shop.Messages(page.Student.ID, store.Stretch{Limit: mostMessages}); err != nil {
 		return page, err

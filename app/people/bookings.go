@@ -31,9 +31,6 @@ var Weekdays = []time.Weekday{time.Monday, time.Tuesday, time.Wednesday, time.Th
 // FigureField is what the form calls a figure.
 func FigureField(key string) string { return "figure-" + key }
 
-// FigureKey is the key of the figure that a form calls so.
-func FigureKey(field string) string { return strings.TrimPrefix(field, FigureField("")) }
-
 // HoursField is what the form calls the hours of a day.
 func HoursField(day time.Weekday) string { return fmt.Sprintf("hours-%d", day) }
 

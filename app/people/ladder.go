@@ -4,7 +4,6 @@ import (
 	"slices"
 
 	"chalkstep/app/desk"
-	"chalkstep/core/house"
 	"chalkstep/core/say"
 	"chalkstep/core/skill"
 )
@@ -84,7 +83,7 @@ func (d Desk) SaveStep(in StepInput) error {
 	if err := problems.OrNil(); err != nil {
 		return err
 	}
-	return d.changeLadder(settings, in.Version, "after", func(l skill.Ladder) (skill.Ladder, error) { return l.With(step) })
+	return d.changeLadder(in.Version, "after", func(l skill.Ladder) (skill.Ladder, error) { return l.With(step) })
 }
 
 // DropStep takes a step off the ladder; its marks are kept.
@@ -92,11 +91,7 @@ func (d Desk) DropStep(key skill.Key, version int) error {
 	if err := d.Need(desk.SetHouse); err != nil {
 		return err
 	}
-	settings, err := d.Settings()
-	if err != nil {
-		return err
-	}
-	return d.changeLadder(settings, version, "", func(l skill.Ladder) (skill.Ladder, error) { return l.Without(key) })
+	return d.changeLadder(version, "", func(l skill.Ladder) (skill.Ladder, error) { return l.Without(key) })
 }
 
 // UsualLadder goes back to the handbook's.
@@ -104,15 +99,15 @@ func (d Desk) UsualLadder(version int) error {
 	if err := d.Need(desk.SetHouse); err != nil {
 		return err
 	}
+	return d.changeLadder(version, "", func(skill.Ladder) (skill.Ladder, error) { return nil, nil })
+}
+
+// changeLadder keeps a ladder that was changed; what is wrong with it is said at a field.
+func (d Desk) changeLadder(version int, field string, change func(skill.Ladder) (skill.Ladder, error)) error {
 	settings, err := d.Settings()
 	if err != nil {
 		return err
 	}
-	return d.changeLadder(settings, version, "", func(skill.Ladder) (skill.Ladder, error) { return nil, nil })
-}
-
-// changeLadder keeps a ladder that was changed; what is wrong with it is said at a field.
-func (d Desk) changeLadder(settings house.Workshop, version int, field string, change func(skill.Ladder) (skill.Ladder, error)) error {
 	changed, err := change(settings.Ladder)
 	if err != nil {
 		return desk.Problems{field: d.Say(say.Of(err))}

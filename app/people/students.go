@@ -139,7 +139,7 @@ func (d Desk) record(page *StudentPage) error {
 	}
 	page.Bookings = all
 	waits, err := d.Shop.Waits(d.Now)
-	page.Waits = slices.DeleteFunc(waits, func(x room.Wait) bool { return x.Student.ID != page.ID })
+	page.Waits = room.WaitsOf(waits, page.ID)
 	return err
 }
 

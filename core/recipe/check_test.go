@@ -35,6 +35,7 @@ func TestChecksFollowTheRecipe(t *testing.T) {
 	assert.Contains(t, keysOf(shirt), recipe.CheckTrimmed)
 	for _, c := range mat.Checks() {
 		assert.NotEmpty(t, c.Try, "%s can be put right", c.Key)
+		assert.Contains(t, recipe.CheckKeys, c.Key)
 	}
 }
 

@@ -23,6 +23,9 @@ const (
 	CheckStanding CheckKey = "place"
 )
 
+// CheckKeys are all that can be looked at.
+var CheckKeys = []CheckKey{CheckStanding, CheckGap, CheckLoops, CheckPuckers, CheckEdges, CheckBack, CheckJumps, CheckTrimmed, CheckTopper, CheckMarks}
+
 // A Side is where one looks.
 type Side string
 

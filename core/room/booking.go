@@ -32,6 +32,12 @@ type Booking struct {
 // Span of a booking.
 func (b Booking) Span() booking.Span { return booking.Span{From: b.StartsAt, To: b.EndsAt} }
 
+// GivesWay tells that it is of a student for themselves and has not begun: a class may move
+// it.
+func (b Booking) GivesWay(now time.Time) bool {
+	return b.Student != nil && b.Class == nil && b.StartsAt.After(now)
+}
+
 // Awaited tells that somebody is expected to sit down about now, and has not.
 func (b Booking) Awaited(now time.Time) bool { return b.SatAt == nil && b.now(now) }
 

@@ -1,6 +1,7 @@
 package room
 
 import (
+	"slices"
 	"time"
 
 	"chalkstep/core/booking"
@@ -13,6 +14,11 @@ type Wait struct {
 	Student, Machine Named
 	StartsAt, EndsAt time.Time
 	Accompanied      bool
+}
+
+// WaitsOf are those of one student among some.
+func WaitsOf(waits []Wait, studentID int64) []Wait {
+	return slices.DeleteFunc(slices.Clone(waits), func(w Wait) bool { return w.Student.ID != studentID })
 }
 
 // A MessageKind is what somebody is told of.

@@ -31,7 +31,7 @@ func newHead(d classes.Desk, plan day.Plan, part, sub string, boxes string) head
 	p, c := printer(d), plan.Class
 	h := head{MayChange: d.Who.May(desk.ChangeClasses),
 		ID: c.ID, ProjectID: c.Project.ID, DesignID: c.Project.Design().ID, Name: c.Name, Project: c.Project.Name, Part: part, Sub: sub, PlanDone: plan.Planned() && plan.Result.Fits, Boxes: boxes, Parts: prepParts,
-		When: fmt.Sprintf("%s, %s–%s", p.Day(c.StartsAt), p.Clock(c.StartsAt), p.Clock(c.EndsAt)),
+		When: p.When(c.StartsAt, c.EndsAt),
 		Who:  fmt.Sprintf("%s, %s", p.N(len(c.Places), "student"), p.N(len(c.Machines), "machine")),
 	}
 	h.Cancelled = c.CancelledAt != nil

@@ -110,16 +110,12 @@ func saveInspect(c fiber.Ctx, d classes.Desk, id int64) error {
 		return err
 	}
 	in := classes.InspectInput{Version: ui.Small(c.FormValue("version")), Note: c.FormValue("note"), Good: map[recipe.CheckKey]bool{}}
-	page, err := d.Inspect(id, student)
-	if err != nil {
-		return err
-	}
-	for _, check := range page.Checks {
-		switch c.FormValue("check-" + string(check.Key)) {
+	for _, key := range recipe.CheckKeys {
+		switch c.FormValue("check-" + string(key)) {
 		case "good":
-			in.Good[check.Key] = true
+			in.Good[key] = true
 		case "bad":
-			in.Good[check.Key] = false
+			in.Good[key] = false
 		}
 	}
 	if err := d.SaveInspection(id, student, in); err != nil {

@@ -134,7 +134,7 @@ func newWeekView(p ui.P, d room.Desk, page room.WeekPage, slots room.SlotsPage, 
 			q.Set("accompanied", "yes")
 		}
 		v.Slots = append(v.Slots, slotLine{
-			fmt.Sprintf("%s, %s–%s at %s", p.Day(s.From), p.Clock(s.From), p.Clock(s.To), s.Machine.Name), strings.Join(p.Lines(s.Why), "; "), stretchLink(q, s.From.In(d.Who.Zone), s.To.In(d.Who.Zone)),
+			p.When(s.From, s.To) + " at " + s.Machine.Name, strings.Join(p.Lines(s.Why), "; "), stretchLink(q, s.From.In(d.Who.Zone), s.To.In(d.Who.Zone)),
 		})
 	}
 	v.Cannot = p.Lines(slots.Cannot)
@@ -323,7 +323,7 @@ func (l laneOf) free(p ui.P, m core.Machine, free []booking.Span) []freeStretch 
 		minute := func(at time.Time) int { return 60*at.In(l.zone).Hour() + at.In(l.zone).Minute() }
 		all = append(all, freeStretch{
 			X: from, Y: l.y + laneInset, Width: to - from, Height: l.high - 2*laneInset, From: minute(begins), To: minute(s.To),
-			Link: stretchLink(url.Values{"at": {fmt.Sprint(m.ID)}}, begins, ends), Title: fmt.Sprintf("Book %s: free on %s, %s–%s", m.Name, p.Day(s.From), p.Clock(s.From), p.Clock(s.To)),
+			Link: stretchLink(url.Values{"at": {fmt.Sprint(m.ID)}}, begins, ends), Title: fmt.Sprintf("Book %s: free on %s", m.Name, p.When(s.From, s.To)),
 		})
 	}
 	return all
@@ -338,7 +338,7 @@ type waitLine struct {
 func waitLines(p ui.P, waits []core.Wait) []waitLine {
 	var lines []waitLine
 	for _, x := range waits {
-		lines = append(lines, waitLine{x.ID, fmt.Sprintf("%s, %s, %s–%s", x.Machine.Name, p.Day(x.StartsAt), p.Clock(x.StartsAt), p.Clock(x.EndsAt)), x.Student.Name})
+		lines = append(lines, waitLine{x.ID, x.Machine.Name + ", " + p.When(x.StartsAt, x.EndsAt), x.Student.Name})
 	}
 	return lines
 }

@@ -31,15 +31,15 @@ type hoursRow struct{ Day, Field, From, To string }
 
 // A figureRow is a figure of the rules.
 type figureRow struct {
-	Title, Because, Field, Value string
-	Usual                        int
+	Key, Title, Because, Field, Value string
+	Usual                             int
 }
 
 // figureRows are the figures of some rules as a form has them.
 func figureRows[R any](figures []figure.Figure[R], usual R, typed map[string]string) []figureRow {
 	var rows []figureRow
 	for _, f := range figures {
-		rows = append(rows, figureRow{string(f.Title), string(f.Because), people.FigureField(f.Key), typed[f.Key], f.Of(usual)})
+		rows = append(rows, figureRow{f.Key, string(f.Title), string(f.Because), people.FigureField(f.Key), typed[f.Key], f.Of(usual)})
 	}
 	return rows
 }
@@ -63,7 +63,7 @@ func saveBookingRules(c fiber.Ctx, d people.Desk) error {
 		in.From[day], in.To[day] = c.FormValue(people.HoursField(day)+"-from"), c.FormValue(people.HoursField(day)+"-to")
 	}
 	for _, row := range slices.Concat(figureRows(booking.Figures, booking.Defaults(), nil), figureRows(care.Figures, care.Defaults(), nil)) {
-		in.Figures[people.FigureKey(row.Field)] = c.FormValue(row.Field)
+		in.Figures[row.Key] = c.FormValue(row.Field)
 	}
 	if err := d.SaveBookingRules(in); err != nil {
 		return ui.Again(c, err, func(p desk.Problems) error { return bookingRules(c, in, p) })

@@ -174,7 +174,7 @@ func show(c fiber.Ctx, d classes.Desk, in room.BookingInput, problems desk.Probl
 func newView(p ui.P, d classes.Desk, page classes.OwnPage, in room.BookingInput) view {
 	v := view{Feed: page.Feed, Today: d.Date(), Answer: fmt.Sprintf("Hello %s.", page.Student.Name), Note: "No class is planned for you."}
 	if o := page.Class; o != nil {
-		v.Note = fmt.Sprintf("%s, %s, %s–%s.", o.Name, p.Day(o.StartsAt), p.Clock(o.StartsAt), p.Clock(o.EndsAt))
+		v.Note = fmt.Sprintf("%s, %s.", o.Name, p.When(o.StartsAt, o.EndsAt))
 		cv := &classView{Project: o.Project}
 		for _, s := range o.Steps {
 			cv.Steps = append(cv.Steps, timeLine{p.Clock(s.At), p.Sentence(s.Title), s.Machine})
@@ -188,11 +188,11 @@ func newView(p ui.P, d classes.Desk, page classes.OwnPage, in room.BookingInput)
 		v.Class, v.Kit = cv, string(o.Kit)
 	}
 	for _, b := range page.Bookings {
-		text := fmt.Sprintf("%s, %s–%s, %s", p.Day(b.StartsAt), p.Clock(b.StartsAt), p.Clock(b.EndsAt), b.Machine.Name)
+		text := p.When(b.StartsAt, b.EndsAt) + ", " + b.Machine.Name
 		v.Bookings = append(v.Bookings, bookingLine{b.ID, text, b.StartsAt.After(d.Now), "Cancel " + text, b.Awaited(d.Now), b.Sits(d.Now)})
 	}
 	for _, x := range page.Waits {
-		v.Waits = append(v.Waits, waitLine{x.ID, fmt.Sprintf("%s, %s–%s, %s", p.Day(x.StartsAt), p.Clock(x.StartsAt), p.Clock(x.EndsAt), x.Machine.Name)})
+		v.Waits = append(v.Waits, waitLine{x.ID, p.When(x.StartsAt, x.EndsAt) + ", " + x.Machine.Name})
 	}
 	for _, m := range page.Messages {
 		v.Messages, v.UpTo = append(v.Messages, p.Say(m.Say())), max(v.UpTo, m.ID)

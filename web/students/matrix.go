@@ -137,9 +137,7 @@ func newMatrixView(p ui.P, page people.MatrixPage) matrixView {
 	v.OtherKind = matrixAddress(v.Other, page.Step.Key, page.Pages.Words, page.Pages.Page, page.ClassID)
 	v.More = template.URL("&" + url.Values{"kind": {string(page.On)}, "step": {string(page.Step.Key)}}.Encode())
 	v.Answer = matrixAnswer(p, page)
-	for _, s := range page.Stuck {
-		v.Stuck = append(v.Stuck, stuckLine{s.ID, s.Step.Key, fmt.Sprintf("%s has tried “%s” %d times and not done it alone.", s.Name, ui.Lowered(s.Step.Title), s.Standing.N)})
-	}
+	v.Stuck = stuckLines(page.Stuck)
 	for _, step := range page.Ladder.Steps() {
 		v.Steps = append(v.Steps, matrixStep{string(step.Short), string(step.Title), matrixAddress(page.On, step.Key, page.Pages.Words, page.Pages.Page, page.ClassID), step.Key == page.Step.Key})
 	}
@@ -152,6 +150,15 @@ func newMatrixView(p ui.P, page people.MatrixPage) matrixView {
 	}
 	v.Levels = levelChoices()
 	return v
+}
+
+// stuckLines say who is stuck at what.
+func stuckLines(all []skill.Stuck) []stuckLine {
+	var lines []stuckLine
+	for _, s := range all {
+		lines = append(lines, stuckLine{s.ID, s.Step.Key, fmt.Sprintf("%s has tried “%s” %d times and not done it alone.", s.Name, ui.Lowered(s.Step.Title), s.Standing.N)})
+	}
+	return lines
 }
 
 // levelChoices are the levels with the keys that say them.

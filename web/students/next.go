@@ -82,9 +82,7 @@ func newNextView(p ui.P, page people.NextPage) nextView {
 		}
 		v.Students = append(v.Students, row)
 	}
-	for _, s := range page.Stuck {
-		v.Stuck = append(v.Stuck, stuckLine{s.ID, s.Step.Key, fmt.Sprintf("%s has tried “%s” %d times and not done it alone.", s.Name, ui.Lowered(s.Step.Title), s.Standing.N)})
-	}
+	v.Stuck = stuckLines(page.Stuck)
 	if page.More > 0 {
 		v.More = fmt.Sprintf("%s more are not looked at.", p.N(page.More, "project"))
 	}

@@ -58,15 +58,15 @@ func newRecordView(p ui.P, page people.StudentPage) recordView {
 		}
 	}
 	for _, b := range page.Bookings {
-		line := timeLine{Text: fmt.Sprintf("%s, %s–%s, %s", p.Day(b.StartsAt), p.Clock(b.StartsAt), p.Clock(b.EndsAt), b.Machine.Name), Link: "/machines/bookings?week=" + b.StartsAt.In(p.Zone).Format("2006-01-02")}
+		line := timeLine{Text: p.When(b.StartsAt, b.EndsAt) + ", " + b.Machine.Name, Link: "/machines/bookings?week=" + b.StartsAt.In(p.Zone).Format("2006-01-02")}
 		if b.Class != nil {
-			line.Text = fmt.Sprintf("%s, %s–%s, %s", p.Day(b.StartsAt), p.Clock(b.StartsAt), p.Clock(b.EndsAt), b.Class.Name)
+			line.Text = p.When(b.StartsAt, b.EndsAt) + ", " + b.Class.Name
 			line.Link = fmt.Sprintf("/classes/%d", b.Class.ID)
 		}
 		v.Times = append(v.Times, line)
 	}
 	for _, x := range page.Waits {
-		v.Times = append(v.Times, timeLine{fmt.Sprintf("%s, %s–%s, %s", p.Day(x.StartsAt), p.Clock(x.StartsAt), p.Clock(x.EndsAt), x.Machine.Name), "/machines/bookings?week=" + x.StartsAt.In(p.Zone).Format("2006-01-02"), true})
+		v.Times = append(v.Times, timeLine{p.When(x.StartsAt, x.EndsAt) + ", " + x.Machine.Name, "/machines/bookings?week=" + x.StartsAt.In(p.Zone).Format("2006-01-02"), true})
 	}
 	return v
 }

@@ -102,5 +102,10 @@ func (p P) Clock(t time.Time) string { return p.Say(say.Clock(t)) }
 // Day prints the day of a time.
 func (p P) Day(t time.Time) string { return p.Say(say.Day(t)) }
 
+// When prints a stretch of time of one day.
+func (p P) When(from, to time.Time) string {
+	return p.Day(from) + ", " + p.Clock(from) + "–" + p.Clock(to)
+}
+
 // Date prints the day of a time with its year.
 func (p P) Date(t time.Time) string { return p.Say(say.Date(t)) }
