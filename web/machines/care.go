@@ -176,11 +176,7 @@ func showMeasure(c fiber.Ctx, d room.Desk, id int64, typed *room.MeasureInput, p
 		return err
 	}
 	if typed != nil {
-		version := page.In.Version
 		page.In = *typed
-		if problems["version"] == "" && problems[""] == "" {
-			page.In.Version = version
-		}
 	}
 	return ui.Render(c, "machines/measure", area, page.Machine.Name, fiber.Map{"Page": page, "Problems": problems})
 }
