@@ -103,6 +103,9 @@ type chain struct {
 	length        []tick
 	// windows are, by option, what has to be free around its start.
 	windows [][]window
+	// sure tells, by option, that its block can be placed wherever the windows are free:
+	// nothing of it waits for anything else.
+	sure []bool
 	// tied is the chain of the block whose station this one follows, −1 for none: then
 	// follows has the option here for each of that one.
 	tied    int
@@ -445,8 +448,11 @@ func (j *job) waiting(blocks int) int {
 }
 
 // free tells whether a step waits for nothing but the one before it.
-func (o *op) free() bool {
-	return o.chain < 0 && o.at == 0 && len(o.oneOf) == 0 && !slices.ContainsFunc(o.needs, func(c claim) bool { return c.units > 0 })
+func (o *op) free() bool { return o.chain < 0 && o.waitsForNothing() }
+
+// waitsForNothing tells that a step waits for nothing of its own, but maybe for a station.
+func (o *op) waitsForNothing() bool {
+	return o.at == 0 && len(o.oneOf) == 0 && !slices.ContainsFunc(o.needs, func(c claim) bool { return c.units > 0 })
 }
 
 // measure tells how long a chain is, and its block before and after it.
@@ -469,21 +475,26 @@ func (j *job) measure(b *block, c *chain) {
 	}
 }
 
-// watch finds the windows of a block's chain, where it has one alone, and whether the
-// steps before it wait for nothing of their own.
+// watch finds the windows of a block's chain, where it has one alone, whether they are all
+// there is to wait for, and whether the steps before it wait for nothing of their own.
 func (j *job) watch(b *block) {
 	b.leads = false
 	if len(b.chains) != 1 {
 		return
 	}
 	c := &b.chains[0]
-	first, _ := j.chainSpan(c.index)
+	first, last := j.chainSpan(c.index)
 	b.leads = true
 	for k := b.from; k < first; k++ {
 		b.leads = b.leads && j.steps[k].free()
 	}
-	c.windows = nil
+	rest := b.leads && j.steps[first].at == 0 && len(j.steps[first].oneOf) == 0
+	for k := first + 1; k < b.to; k++ {
+		rest = rest && j.steps[k].waitsForNothing()
+	}
+	c.windows, c.sure = nil, nil
 	for option, station := range c.options {
+		sure := rest
 		windows := []window{{station, 1, 0, c.length[option]}}
 		for _, need := range j.steps[first].needs {
 			windows = append(windows, window{need.resource, need.units, 0, j.steps[first].on[option]})
@@ -493,7 +504,14 @@ func (j *job) watch(b *block) {
 			if resource < 0 {
 				resource = h.byOption[option]
 			}
-			if resource < 0 || resource == station || h.from > first || h.to < first {
+			switch {
+			case resource == station:
+				sure = sure && h.from >= first && h.to <= last
+				continue
+			case resource < 0:
+				continue
+			case h.from > first || h.to < first:
+				sure = false
 				continue
 			}
 			to := tick(0)
@@ -506,7 +524,10 @@ func (j *job) watch(b *block) {
 			}
 			windows = append(windows, window{resource, 1, -j.between(h.from, first-1), to})
 		}
-		c.windows = append(c.windows, windows)
+		for i, w := range windows {
+			sure = sure && !slices.ContainsFunc(windows[:i], func(other window) bool { return other.resource == w.resource })
+		}
+		c.windows, c.sure = append(c.windows, windows), append(c.sure, sure)
 	}
 }
 

@@ -306,17 +306,17 @@ func (r *run) open(m move, needs []claim, start float64) float64 {
 	at, length := ticks(start), ticks(m.minutes)-2 // sums of minutes are not exact
 	for moved := true; moved; {
 		moved = false
-		wait := func(p *profile, units, capacity int) {
+		wait := func(p profile, units, capacity int) {
 			if free, blocked := p.conflict(at, at+length, units, capacity); blocked && free < never {
 				at, moved = free, true
 			}
 		}
-		wait(&r.closed, 1, 1)
+		wait(r.closed, 1, 1)
 		if m.station >= 0 {
-			wait(&r.base[m.station], 1, 1)
+			wait(r.base[m.station], 1, 1)
 		}
 		for _, need := range needs {
-			wait(&r.base[need.resource], need.units, r.capacity[need.resource])
+			wait(r.base[need.resource], need.units, r.capacity[need.resource])
 		}
 	}
 	return max(start, toMinutes(at))

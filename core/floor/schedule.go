@@ -9,6 +9,9 @@ type schedule struct {
 	option     [][]int
 	// with is the resource that a step's oneOf chose, −1 for none.
 	with     [][]int
+	// times and choices are all of them one after the other, to be copied at once.
+	times    []tick
+	choices  []int
 	makespan tick
 	// sumEnds breaks ties between plans of equal makespan.
 	sumEnds tick
@@ -19,12 +22,8 @@ type schedule struct {
 func (a *schedule) better(b *schedule) bool { return a.value < b.value }
 
 func (a *schedule) copyFrom(b *schedule) {
-	for i := range b.start {
-		copy(a.start[i], b.start[i])
-		copy(a.end[i], b.end[i])
-		copy(a.option[i], b.option[i])
-		copy(a.with[i], b.with[i])
-	}
+	copy(a.times, b.times)
+	copy(a.choices, b.choices)
 	a.makespan, a.sumEnds, a.value = b.makespan, b.sumEnds, b.value
 }
 
@@ -64,12 +63,17 @@ func newDecoder(s *shop) *decoder {
 }
 
 func (s *shop) newSchedule() *schedule {
-	out := &schedule{}
+	steps := 0
 	for _, j := range s.people {
-		out.start = append(out.start, make([]tick, len(j.steps)))
-		out.end = append(out.end, make([]tick, len(j.steps)))
-		out.option = append(out.option, make([]int, len(j.steps)))
-		out.with = append(out.with, make([]int, len(j.steps)))
+		steps += len(j.steps)
+	}
+	out := &schedule{times: make([]tick, 2*steps), choices: make([]int, 2*steps)}
+	from := 0
+	for _, j := range s.people {
+		to := from + len(j.steps)
+		out.start, out.end = append(out.start, out.times[from:to]), append(out.end, out.times[steps+from:steps+to])
+		out.option, out.with = append(out.option, out.choices[from:to]), append(out.with, out.choices[steps+from:steps+to])
+		from = to
 	}
 	return out
 }
@@ -131,7 +135,7 @@ func (d *decoder) placeTurn(person int, choice []int, out *schedule) tick {
 	d.turn[person]++
 	for d.next[person] < j.turns[turn] {
 		b := &j.blocks[d.next[person]]
-		if b.free && len(d.closed.times) == 1 {
+		if b.free && d.closed.flat() {
 			d.next[person]++
 			k := b.from
 			start := d.free[person]
@@ -205,9 +209,16 @@ func (d *decoder) placeOne(j *job, b *block, from tick, chosen int) {
 	c := &b.chains[0]
 	last := b.to - b.from - 1
 	starts := d.starts[:len(c.options)]
+	ends := never // of what can be placed for certain
 	for option := range starts {
-		if starts[option] = never; chosen < 0 || option == chosen {
-			starts[option] = d.soonest(c, option, from)
+		starts[option] = never
+		if chosen >= 0 && option != chosen {
+			continue
+		}
+		rest := c.length[option] + c.after
+		starts[option] = d.soonest(c, option, from, ends-rest)
+		if d.sure(c, option) {
+			ends = min(ends, starts[option]+rest)
 		}
 	}
 	d.best.end[last] = never
@@ -226,16 +237,42 @@ func (d *decoder) placeOne(j *job, b *block, from tick, chosen int) {
 			}
 			return
 		}
-		begin := from
-		if b.leads {
-			begin = max(from, starts[next]-c.before)
-		}
+		start := starts[next]
 		starts[next] = never
 		d.trial.options[0] = next
+		if d.sure(c, next) {
+			d.placeAt(j, b, start)
+			return
+		}
+		begin := from
+		if b.leads {
+			begin = max(from, start-c.before)
+		}
 		d.place(j, b, begin)
 		if first || d.trial.end[last] < d.best.end[last] {
 			d.keepTrial(b)
 		}
+	}
+}
+
+// sure tells whether a block can be placed wherever the windows of its one chain are free.
+func (d *decoder) sure(c *chain, option int) bool { return c.sure[option] && d.closed.flat() }
+
+// placeAt fills d.best with a block whose one chain starts at a time, with the trial's
+// option: nothing of it waits.
+func (d *decoder) placeAt(j *job, b *block, start tick) {
+	c := &b.chains[0]
+	d.best.options[0] = d.trial.options[0]
+	at := start - c.before
+	for i := b.from; i < b.to; i++ {
+		n := i - b.from
+		d.best.start[n], d.best.with[n] = at, -1
+		if o := &j.steps[i]; o.chain == c.index {
+			at += o.on[d.best.options[0]]
+		} else {
+			at += o.minutes
+		}
+		d.best.end[n] = at
 	}
 }
 
@@ -249,11 +286,14 @@ func (b *block) tie(options []int) {
 }
 
 // soonest is a time before which a chain of a block cannot start with an option, as far
-// as its windows tell.
-func (d *decoder) soonest(c *chain, option int, from tick) tick {
+// as its windows tell; never where that is not before a limit.
+func (d *decoder) soonest(c *chain, option int, from, limit tick) tick {
 	start := from + c.before
 	windows := c.windows[option]
 	for fits := 0; fits < len(windows); {
+		if start >= limit {
+			return never
+		}
 		for i := range windows {
 			w := &windows[i]
 			free, blocked := d.profiles[w.resource].conflict(start+w.from, start+w.to, w.units, d.capacity[w.resource])
@@ -262,9 +302,6 @@ func (d *decoder) soonest(c *chain, option int, from tick) tick {
 					break
 				}
 				continue
-			}
-			if free >= never {
-				return never
 			}
 			start, fits = free-w.from, 0
 		}
@@ -373,7 +410,7 @@ func (d *decoder) firstFit(j *job, b *block, i int, earliest tick) (start, end t
 // stepConflict finds whether a step can be done from start to end, and with
 // which of the resources of which one will do.
 func (d *decoder) stepConflict(b *block, o *op, start, end tick) (with int, free tick, blocked bool) {
-	if len(d.closed.times) > 1 {
+	if !d.closed.flat() {
 		if free, blocked := d.closed.conflict(start, end, 1, 1); blocked {
 			return -1, free, true
 		}
@@ -447,6 +484,14 @@ func (d *decoder) ownUse(j *job, b *block, resource int) int {
 func (d *decoder) commit(j *job, b *block) {
 	copy(d.trial.options, d.best.options[:len(b.chains)])
 	start, end := d.best.start, d.best.end
+	if len(b.chains) == 1 && d.sure(&b.chains[0], d.best.options[0]) {
+		c := &b.chains[0]
+		from := start[0] + c.before
+		for _, w := range c.windows[d.best.options[0]] {
+			d.profiles[w.resource].add(from+w.from, from+w.to, w.units)
+		}
+		return
+	}
 	for i := b.from; i < b.to; i++ {
 		o := &j.steps[i]
 		if o.chain >= 0 {

@@ -232,7 +232,7 @@ func (s *search) newTabu() *tabu {
 
 // calendar tells whether anything is out at times.
 func (s *shop) calendar() bool {
-	return len(s.closed.times) > 1 || slices.ContainsFunc(s.base, func(p profile) bool { return len(p.times) > 1 })
+	return !s.closed.flat() || slices.ContainsFunc(s.base, func(p profile) bool { return !p.flat() })
 }
 
 // adopt makes a graph's plan the best, as its order of blocks gives it where that is
