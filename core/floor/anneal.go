@@ -42,22 +42,28 @@ func (s *search) copyBest() {
 	s.bestChoice = append(s.bestChoice[:0], s.choice...)
 }
 
-// So many of a hundred changes are of links of the longest path, fewer where it is not
-// the length alone that counts, and so many make an order anew.
+// So many of a hundred changes make an order anew, and of all others so many exchange two
+// stations, then so many choose one, and then so many are of links of the longest path,
+// fewer where it is not the length alone that counts.
 const (
+	justifyShare  = 5
+	exchangeShare = 40
+	stationShare  = 25
 	linkShare     = 60
 	fairLinkShare = 20
-	justifyShare  = 5
 )
 
 // change makes one small change: a turn moves in the order, most often one of the
-// longest path, or a station is chosen otherwise.
+// longest path, or stations are chosen otherwise.
 func (s *search) change() {
 	if s.mirror != nil && s.rng.IntN(100) < justifyShare {
 		s.justify()
 		return
 	}
-	if len(s.tryChoice) > 0 && s.rng.IntN(4) == 0 {
+	if len(s.open) > 1 && s.rng.IntN(100) < exchangeShare && s.exchange() {
+		return
+	}
+	if len(s.open) > 0 && s.rng.IntN(100) < stationShare {
 		if s.weights != nil && s.rng.IntN(2) == 0 {
 			s.settle()
 		} else {
@@ -93,44 +99,4 @@ func (s *search) lateTurn() int {
 		}
 	}
 	return from
-}
-
-func (s *search) changeStation() {
-	i := s.rng.IntN(len(s.tryChoice))
-	s.tryChoice[i] = s.rng.IntN(len(s.options[i])+1) - 1
-}
-
-// settle has somebody stay at one of their stations of now, as far as they may.
-func (s *search) settle() {
-	i := s.rng.IntN(len(s.people))
-	station, chains, changes := -1, 0, false
-	for k := range s.people[i].steps {
-		if c := s.people[i].steps[k].chain; c >= 0 {
-			at := s.options[c][s.now.option[i][k]]
-			changes = changes || station >= 0 && at != station
-			if chains++; s.rng.IntN(chains) == 0 {
-				station = at
-			}
-		}
-	}
-	if !changes {
-		s.changeStation()
-		return
-	}
-	for k := range s.people[i].steps {
-		c := s.people[i].steps[k].chain
-		if c < 0 {
-			continue
-		}
-		// Any of the options that stand for the station.
-		chosen, found := -1, 0
-		for o, st := range s.options[c] {
-			if st == station {
-				if found++; s.rng.IntN(found) == 0 {
-					chosen = o
-				}
-			}
-		}
-		s.tryChoice[c] = chosen
-	}
 }

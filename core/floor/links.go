@@ -112,14 +112,10 @@ func (j *job) turnOf(step int) int {
 // relink moves a turn of the longest path before the one it waits for, or that one
 // behind it; it is false where there is none.
 func (s *search) relink() bool {
-	if !s.linked {
-		s.linked = true
-		s.linksOf(s.now)
-	}
-	if len(s.links) == 0 {
+	l, found := s.aLink()
+	if !found {
 		return false
 	}
-	l := s.links[s.rng.IntN(len(s.links))]
 	mine, other := s.mention(l.person, l.turn), s.mention(l.other, l.before)
 	if mine < 0 || other < 0 || mine < other {
 		return false
@@ -132,6 +128,18 @@ func (s *search) relink() bool {
 		s.tryOrder[mine] = l.other
 	}
 	return true
+}
+
+// aLink is any link of the longest path of now, where there is one.
+func (s *search) aLink() (l link, found bool) {
+	if !s.linked {
+		s.linked = true
+		s.linksOf(s.now)
+	}
+	if len(s.links) == 0 {
+		return link{}, false
+	}
+	return s.links[s.rng.IntN(len(s.links))], true
 }
 
 // mention is where in the order a person's turn is.

@@ -96,17 +96,34 @@ func (s *search) firstChange() int {
 	return first
 }
 
-// A chooser is whose turn it is in which a chain's station is chosen.
-type chooser struct{ person, turn int }
+// A chooser is whose turn it is in which a chain's station is chosen, and their first step
+// there.
+type chooser struct{ person, turn, step int }
 
 func (s *shop) choosers() []chooser {
 	out := make([]chooser, len(s.options))
 	for i := range s.people {
 		for _, b := range s.people[i].blocks {
 			for _, c := range b.chains {
-				out[c.index] = chooser{i, s.people[i].turnOf(b.from)}
+				first, _ := s.people[i].chainSpan(c.index)
+				out[c.index] = chooser{i, s.people[i].turnOf(b.from), first}
 			}
 		}
 	}
 	return out
+}
+
+// openChoices are the chains that may choose, and do not follow another.
+func (s *shop) openChoices() []int {
+	var open []int
+	for i := range s.people {
+		for _, b := range s.people[i].blocks {
+			for _, c := range b.chains {
+				if c.tied < 0 && len(c.options) > 1 {
+					open = append(open, c.index)
+				}
+			}
+		}
+	}
+	return open
 }

@@ -8,7 +8,7 @@ type schedule struct {
 	start, end [][]tick
 	option     [][]int
 	// with is the resource that a step's oneOf chose, −1 for none.
-	with     [][]int
+	with [][]int
 	// times and choices are all of them one after the other, to be copied at once.
 	times    []tick
 	choices  []int

@@ -147,6 +147,7 @@ type search struct {
 	trail, tryTrail trail
 	resumed         int
 	chooser         []chooser // by chain
+	open            []int     // chains that may choose
 	mirror          *mirror   // nil where there is none
 	placed          []placedTurn
 	// bestOrder and bestChoice are where each round begins again.
@@ -164,7 +165,7 @@ type search struct {
 
 func newSearch(s *shop, rng *rand.Rand) *search {
 	out := &search{decoder: newDecoder(s), rng: rng, freeing: make([][]freed, len(s.capacity)), now: s.newSchedule(), trying: s.newSchedule(), best: s.newSchedule(),
-		trail: s.newTrail(), tryTrail: s.newTrail(), chooser: s.choosers(), mirror: newMirror(s)}
+		trail: s.newTrail(), tryTrail: s.newTrail(), chooser: s.choosers(), open: s.openChoices(), mirror: newMirror(s)}
 	out.choice = make([]int, len(s.options))
 	for i := range out.choice {
 		out.choice[i] = -1

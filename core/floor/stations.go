@@ -1,0 +1,138 @@
+package floor
+
+import (
+	"os"
+	"slices"
+	"strconv"
+)
+
+var xReloc, _ = strconv.Atoi(os.Getenv("XRELOC"))
+
+// changeStation gives one choice another option, or leaves it to whatever ends earliest.
+func (s *search) changeStation() {
+	i := s.open[s.rng.IntN(len(s.open))]
+	s.tryChoice[i] = s.rng.IntN(len(s.options[i])+1) - 1
+}
+
+// How often of a hundred an exchange begins with the longest path, is with one that is
+// about the same time, and is of the turns as well.
+const (
+	exchangedOfPath = 50
+	exchangedNear   = 80
+	exchangedTurns  = 90
+)
+
+// exchange gives two choices each other's stations, as far as they may stand there: where
+// stations are all taken, none can be chosen otherwise alone. It is false where both are
+// at one.
+func (s *search) exchange() bool {
+	i, found := 0, false
+	if s.rng.IntN(100) < exchangedOfPath {
+		i, found = s.linkedChoice()
+	}
+	if !found {
+		i = s.open[s.rng.IntN(len(s.open))]
+	}
+	k := s.open[s.rng.IntN(len(s.open))]
+	if s.rng.IntN(100) < exchangedNear {
+		apart := func(c int) tick { return max(s.begins(i)-s.begins(c), s.begins(c)-s.begins(i)) }
+		for range 7 {
+			if other := s.open[s.rng.IntN(len(s.open))]; other != i && (k == i || apart(other) < apart(k)) {
+				k = other
+			}
+		}
+	}
+	mine, other := s.chosen(i), s.chosen(k)
+	if s.rng.IntN(100) < xReloc && i != k {
+		s.tryChoice[i] = s.optionLike(i, k, other)
+		a, b := s.chooser[i], s.chooser[k]
+		x, y := s.mention(a.person, a.turn), s.mention(b.person, b.turn)
+		s.tryOrder = slices.Insert(slices.Delete(s.tryOrder, x, x+1), y, a.person)
+		return true
+	}
+	if s.options[i][mine] == s.options[k][other] {
+		return false
+	}
+	s.tryChoice[i], s.tryChoice[k] = s.optionLike(i, k, other), s.optionLike(k, i, mine)
+	if s.rng.IntN(100) < exchangedTurns {
+		a, b := s.chooser[i], s.chooser[k]
+		x, y := s.mention(a.person, a.turn), s.mention(b.person, b.turn)
+		s.tryOrder[x], s.tryOrder[y] = s.tryOrder[y], s.tryOrder[x]
+	}
+	return true
+}
+
+// linkedChoice is a choice of somebody on the longest path: that of their turn there, or
+// the last before it.
+func (s *search) linkedChoice() (chain int, found bool) {
+	l, found := s.aLink()
+	if !found {
+		return 0, false
+	}
+	best := -1
+	for _, c := range s.open {
+		if by := s.chooser[c]; by.person == l.person && by.turn <= l.turn && (best < 0 || by.turn > s.chooser[best].turn) {
+			best = c
+		}
+	}
+	return best, best >= 0
+}
+
+// chosen is the option of a choice in now.
+func (s *search) chosen(chain int) int {
+	return s.now.option[s.chooser[chain].person][s.chooser[chain].step]
+}
+
+// begins is when in now a choice's station is taken.
+func (s *search) begins(chain int) tick {
+	return s.now.start[s.chooser[chain].person][s.chooser[chain].step]
+}
+
+// optionLike is the option of a choice that is as another's: at its station, and the same
+// one of those where they choose from the same; −1 where it may not stand there.
+func (s *search) optionLike(chain, other, option int) int {
+	station := s.options[other][option]
+	if option < len(s.options[chain]) && s.options[chain][option] == station {
+		return option
+	}
+	return s.anyAt(chain, station)
+}
+
+// anyAt is any of the options of a choice that stand for a station, −1 for none.
+func (s *search) anyAt(chain, station int) int {
+	chosen, found := -1, 0
+	for o, st := range s.options[chain] {
+		if st == station {
+			if found++; s.rng.IntN(found) == 0 {
+				chosen = o
+			}
+		}
+	}
+	return chosen
+}
+
+// settle has somebody stay at one of their stations of now, as far as they may.
+func (s *search) settle() {
+	i := s.rng.IntN(len(s.people))
+	station, chains, changes := -1, 0, false
+	for k := range s.people[i].steps {
+		if c := s.people[i].steps[k].chain; c >= 0 {
+			at := s.options[c][s.now.option[i][k]]
+			changes = changes || station >= 0 && at != station
+			if chains++; s.rng.IntN(chains) == 0 {
+				station = at
+			}
+		}
+	}
+	if !changes {
+		s.changeStation()
+		return
+	}
+	for k := range s.people[i].steps {
+		c := s.people[i].steps[k].chain
+		if c < 0 {
+			continue
+		}
+		s.tryChoice[c] = s.anyAt(c, station)
+	}
+}
