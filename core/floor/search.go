@@ -127,7 +127,7 @@ func (t *team) improve(o Options, bound tick) {
 			}
 		}
 		t.share(best)
-		t.walks = paced(t.walks, found, annealed)
+		t.walks = t.paced(t.walks, found, annealed)
 	}
 }
 
@@ -180,13 +180,13 @@ func (s *search) stopped() bool { return s.stop != nil && s.stop() }
 // second finds something, it goes on for longer the next time.
 const (
 	annealed                        = 2400
-	walked, leastWalked, mostWalked = 400, 150, 6000
+	walked, leastWalked, mostWalked = 400, 20, 6000
 )
 
-// paced is how long a walk is the next time: longer where it found something or
-// annealing no longer does.
-func paced(length int, found, annealed bool) int {
-	if found || !annealed {
+// paced is how long a walk is the next time: longer where it found something, or where
+// there is nothing to choose and annealing finds nothing any more.
+func (t *team) paced(length int, found, annealed bool) int {
+	if found || !annealed && len(t.members[0].open) == 0 {
 		return min(mostWalked, 2*length)
 	}
 	return max(leastWalked, length/2)
