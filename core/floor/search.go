@@ -179,7 +179,7 @@ func (s *search) stopped() bool { return s.stop != nil && s.stop() }
 // longest path, which is fast where it is machines that are waited for. Where the
 // second finds something, it goes on for longer the next time.
 const (
-	annealed                        = 2400
+	annealed                        = 1500
 	walked, leastWalked, mostWalked = 400, 20, 6000
 )
 
