@@ -91,6 +91,9 @@ type block struct {
 	free bool
 	// leads tells that its steps before its one chain wait for nothing of their own.
 	leads bool
+	// sure tells that it can be placed wherever the windows of its one chain are free:
+	// nothing of it waits for anything else.
+	sure bool
 }
 
 // A chain is one choice of a station, shared by the steps that keep it.
@@ -103,9 +106,6 @@ type chain struct {
 	length        []tick
 	// windows are, by option, what has to be free around its start.
 	windows [][]window
-	// sure tells, by option, that its block can be placed wherever the windows are free:
-	// nothing of it waits for anything else.
-	sure []bool
 	// tied is the chain of the block whose station this one follows, −1 for none: then
 	// follows has the option here for each of that one.
 	tied    int
@@ -478,7 +478,7 @@ func (j *job) measure(b *block, c *chain) {
 // watch finds the windows of a block's chain, where it has one alone, whether they are all
 // there is to wait for, and whether the steps before it wait for nothing of their own.
 func (j *job) watch(b *block) {
-	b.leads = false
+	b.leads, b.sure = false, false
 	if len(b.chains) != 1 {
 		return
 	}
@@ -488,13 +488,12 @@ func (j *job) watch(b *block) {
 	for k := b.from; k < first; k++ {
 		b.leads = b.leads && j.steps[k].free()
 	}
-	rest := b.leads && j.steps[first].at == 0 && len(j.steps[first].oneOf) == 0
+	b.sure = b.leads && j.steps[first].at == 0 && len(j.steps[first].oneOf) == 0
 	for k := first + 1; k < b.to; k++ {
-		rest = rest && j.steps[k].waitsForNothing()
+		b.sure = b.sure && j.steps[k].waitsForNothing()
 	}
-	c.windows, c.sure = nil, nil
+	c.windows = nil
 	for option, station := range c.options {
-		sure := rest
 		windows := []window{{station, 1, 0, c.length[option]}}
 		for _, need := range j.steps[first].needs {
 			windows = append(windows, window{need.resource, need.units, 0, j.steps[first].on[option]})
@@ -506,12 +505,12 @@ func (j *job) watch(b *block) {
 			}
 			switch {
 			case resource == station:
-				sure = sure && h.from >= first && h.to <= last
+				b.sure = b.sure && h.from >= first && h.to <= last
 				continue
 			case resource < 0:
 				continue
 			case h.from > first || h.to < first:
-				sure = false
+				b.sure = false
 				continue
 			}
 			to := tick(0)
@@ -525,9 +524,9 @@ func (j *job) watch(b *block) {
 			windows = append(windows, window{resource, 1, -j.between(h.from, first-1), to})
 		}
 		for i, w := range windows {
-			sure = sure && !slices.ContainsFunc(windows[:i], func(other window) bool { return other.resource == w.resource })
+			b.sure = b.sure && !slices.ContainsFunc(windows[:i], func(other window) bool { return other.resource == w.resource })
 		}
-		c.windows, c.sure = append(c.windows, windows), append(c.sure, sure)
+		c.windows = append(c.windows, windows)
 	}
 }
 

@@ -153,6 +153,9 @@ func (d *decoder) placeNext(person int, choice []int, out *schedule) {
 	j := &d.people[person]
 	b := &j.blocks[d.next[person]]
 	d.next[person]++
+	if b.sure && d.closed.flat() && d.placeSure(person, b, choice[b.chains[0].index], out) {
+		return
+	}
 	d.placeBest(j, b, d.free[person], choice)
 	d.commit(j, b)
 	d.free[person] = d.best.end[b.to-b.from-1]
@@ -160,6 +163,46 @@ func (d *decoder) placeNext(person int, choice []int, out *schedule) {
 		out.start[person][i], out.end[person][i], out.with[person][i] = d.best.start[i-b.from], d.best.end[i-b.from], d.best.with[i-b.from]
 		out.option[person][i] = d.optionOf(b, j.steps[i].chain, &d.best)
 	}
+}
+
+// placeSure places a block that waits for the windows of its one chain alone, with the
+// option that is chosen, or, −1, with the one that ends earliest. It is false where there
+// is none.
+func (d *decoder) placeSure(person int, b *block, chosen int, out *schedule) bool {
+	c := &b.chains[0]
+	start, ends := never, never
+	from := d.free[person]
+	if chosen >= 0 {
+		start = d.soonest(c, chosen, from, never)
+	} else {
+		for option := range c.options {
+			rest := c.length[option] + c.after
+			if at := d.soonest(c, option, from, ends-rest); at < never {
+				chosen, start, ends = option, at, at+rest
+			}
+		}
+	}
+	if start >= never {
+		return false
+	}
+	for _, w := range c.windows[chosen] {
+		d.profiles[w.resource].add(start+w.from, start+w.to, w.units)
+	}
+	at := start - c.before
+	steps := d.people[person].steps[b.from:b.to]
+	starts, endings, options, with := out.start[person][b.from:b.to], out.end[person][b.from:b.to], out.option[person][b.from:b.to], out.with[person][b.from:b.to]
+	for i := range steps {
+		starts[i], options[i], with[i] = at, 0, -1
+		if o := &steps[i]; o.chain >= 0 {
+			options[i] = chosen
+			at += o.on[chosen]
+		} else {
+			at += o.minutes
+		}
+		endings[i] = at
+	}
+	d.free[person] = at
+	return true
 }
 
 // optionOf finds the option a placement gives a chain; 0 at the bench.
@@ -209,16 +252,9 @@ func (d *decoder) placeOne(j *job, b *block, from tick, chosen int) {
 	c := &b.chains[0]
 	last := b.to - b.from - 1
 	starts := d.starts[:len(c.options)]
-	ends := never // of what can be placed for certain
 	for option := range starts {
-		starts[option] = never
-		if chosen >= 0 && option != chosen {
-			continue
-		}
-		rest := c.length[option] + c.after
-		starts[option] = d.soonest(c, option, from, ends-rest)
-		if d.sure(c, option) {
-			ends = min(ends, starts[option]+rest)
+		if starts[option] = never; chosen < 0 || option == chosen {
+			starts[option] = d.soonest(c, option, from, never)
 		}
 	}
 	d.best.end[last] = never
@@ -237,42 +273,16 @@ func (d *decoder) placeOne(j *job, b *block, from tick, chosen int) {
 			}
 			return
 		}
-		start := starts[next]
-		starts[next] = never
-		d.trial.options[0] = next
-		if d.sure(c, next) {
-			d.placeAt(j, b, start)
-			return
-		}
 		begin := from
 		if b.leads {
-			begin = max(from, start-c.before)
+			begin = max(from, starts[next]-c.before)
 		}
+		starts[next] = never
+		d.trial.options[0] = next
 		d.place(j, b, begin)
 		if first || d.trial.end[last] < d.best.end[last] {
 			d.keepTrial(b)
 		}
-	}
-}
-
-// sure tells whether a block can be placed wherever the windows of its one chain are free.
-func (d *decoder) sure(c *chain, option int) bool { return c.sure[option] && d.closed.flat() }
-
-// placeAt fills d.best with a block whose one chain starts at a time, with the trial's
-// option: nothing of it waits.
-func (d *decoder) placeAt(j *job, b *block, start tick) {
-	c := &b.chains[0]
-	d.best.options[0] = d.trial.options[0]
-	at := start - c.before
-	for i := b.from; i < b.to; i++ {
-		n := i - b.from
-		d.best.start[n], d.best.with[n] = at, -1
-		if o := &j.steps[i]; o.chain == c.index {
-			at += o.on[d.best.options[0]]
-		} else {
-			at += o.minutes
-		}
-		d.best.end[n] = at
 	}
 }
 
@@ -484,14 +494,6 @@ func (d *decoder) ownUse(j *job, b *block, resource int) int {
 func (d *decoder) commit(j *job, b *block) {
 	copy(d.trial.options, d.best.options[:len(b.chains)])
 	start, end := d.best.start, d.best.end
-	if len(b.chains) == 1 && d.sure(&b.chains[0], d.best.options[0]) {
-		c := &b.chains[0]
-		from := start[0] + c.before
-		for _, w := range c.windows[d.best.options[0]] {
-			d.profiles[w.resource].add(from+w.from, from+w.to, w.units)
-		}
-		return
-	}
 	for i := b.from; i < b.to; i++ {
 		o := &j.steps[i]
 		if o.chain >= 0 {
