@@ -3,14 +3,19 @@ package floor
 import "slices"
 
 // annealHeat is the heat at the beginning of a stretch of annealing, as a share of the
-// plan's length.
-const annealHeat = 0.005
+// plan's length; astray is how much worse than the best a plan may be to go on from.
+const (
+	annealHeat = 0.005
+	astray     = 1.01
+)
 
-// anneal makes so many changes, beginning with the best plan, and takes worse plans
-// less and less often. It tells how many it made.
+// anneal makes so many changes, beginning with where the last stretch ended or the best
+// plan, and takes worse plans less and less often. It tells how many it made.
 func (s *search) anneal(iterations int, bound tick) int {
 	heat := annealHeat * float64(s.best.makespan)
-	s.order, s.choice = append(s.order[:0], s.bestOrder...), append(s.choice[:0], s.bestChoice...)
+	if len(s.order) == 0 || s.now.value > astray*s.best.value {
+		s.order, s.choice = append(s.order[:0], s.bestOrder...), append(s.choice[:0], s.bestChoice...)
+	}
 	s.begin()
 	if s.now.better(s.best) {
 		s.copyBest()

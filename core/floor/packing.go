@@ -14,7 +14,7 @@ type sitting struct {
 }
 
 // Limits of trying how sittings can be shared among stations: of so many no more is proved
-// than by adding up, and a proof that takes longer is given up.
+// than by adding up, and proofs that take longer together are given up.
 const (
 	mostPacked  = 20
 	mostSharing = 20_000
@@ -115,7 +115,7 @@ func (s *shop) packing() *packing {
 // fits tells whether there may be a share for every station that it can do in a time: that
 // there is none is certain, that there is one is not.
 func (p *packing) fits(within tick) bool {
-	p.within, p.tried = within, 0
+	p.within = within
 	for st := range p.shares {
 		p.shares[st], p.load[st] = p.shares[st][:0], 0
 	}

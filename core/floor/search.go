@@ -100,6 +100,7 @@ func (t *team) weigh(w *Weights) {
 	for _, s := range t.members {
 		s.weights = w
 		s.best.value = s.valueOf(s.best)
+		s.order = s.order[:0] // where they are was good for something else
 	}
 }
 
