@@ -23,16 +23,20 @@ const totes = 4
 // TestTheClassDay measures what somebody waits for on the pages of a class.
 func TestTheClassDay(t *testing.T) {
 	s := demotest.Open(t)
-	a := desk.New(s, func() time.Time { return demotest.Now })
-	who, err := a.Who(t.Context(), 1, 1)
-	require.NoError(t, err)
-	d := classes.Desk{Desk: a.Desk(t.Context(), who)}
+	// Each is another application, which remembers nothing.
+	open := func() classes.Desk {
+		a := desk.New(s, func() time.Time { return demotest.Now })
+		who, err := a.Who(t.Context(), 1, 1)
+		require.NoError(t, err)
+		return classes.Desk{Desk: a.Desk(t.Context(), who)}
+	}
+	d := open()
 	plan, err := d.Class(totes)
 	require.NoError(t, err)
 
 	offered := 0
 	took := median(5, func() {
-		page, err := d.Levers(totes, nil)
+		page, err := open().Levers(totes, nil)
 		require.NoError(t, err)
 		offered = len(page.Each)
 	})
