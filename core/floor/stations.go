@@ -1,13 +1,5 @@
 package floor
 
-import (
-	"os"
-	"slices"
-	"strconv"
-)
-
-var xReloc, _ = strconv.Atoi(os.Getenv("XRELOC"))
-
 // changeStation gives one choice another option, or leaves it to whatever ends earliest.
 func (s *search) changeStation() {
 	i := s.open[s.rng.IntN(len(s.open))]
@@ -43,13 +35,6 @@ func (s *search) exchange() bool {
 		}
 	}
 	mine, other := s.chosen(i), s.chosen(k)
-	if s.rng.IntN(100) < xReloc && i != k {
-		s.tryChoice[i] = s.optionLike(i, k, other)
-		a, b := s.chooser[i], s.chooser[k]
-		x, y := s.mention(a.person, a.turn), s.mention(b.person, b.turn)
-		s.tryOrder = slices.Insert(slices.Delete(s.tryOrder, x, x+1), y, a.person)
-		return true
-	}
 	if s.options[i][mine] == s.options[k][other] {
 		return false
 	}
