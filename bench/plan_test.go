@@ -27,8 +27,8 @@ func within(t *testing.T, p floor.Problem, budget time.Duration) floor.Result {
 	return r
 }
 
-// classes are the generated ones that the bars are about.
-const classes = 200
+// generated is how many classes the bars are about.
+const generated = 200
 
 // minuteFile has the length of the best plan that a minute of search found, by class: all
 // of them take longer than anybody waits for a measurement, so that they are kept.
@@ -39,7 +39,7 @@ func TestTwoHundredClasses(t *testing.T) {
 	minute := bestOfAMinute(t)
 	require.NotEmpty(t, minute)
 	bound, firstCome, worst, longer, longest := 0.0, 0.0, 0.0, 0.0, 0.0
-	for seed := range uint64(classes) {
+	for seed := range uint64(generated) {
 		p := floortest.Generated(seed)
 		r := within(t, p, 500*time.Millisecond)
 		require.LessOrEqual(t, r.LowerBoundMinutes, r.MakespanMinutes+1e-6)
@@ -51,11 +51,11 @@ func TestTwoHundredClasses(t *testing.T) {
 			longer, longest = longer+ratio, max(longest, ratio)
 		}
 	}
-	row("200 classes: plan ÷ lower bound", fmt.Sprintf("mean %.4f, worst %.4f", bound/classes, worst), "mean 1.05")
-	row("200 classes: sooner than first come, first served", fmt.Sprintf("%.1f %%", 100*(1-firstCome/classes)), "12 %")
+	row("200 classes: plan ÷ lower bound", fmt.Sprintf("mean %.4f, worst %.4f", bound/generated, worst), "mean 1.05")
+	row("200 classes: sooner than first come, first served", fmt.Sprintf("%.1f %%", 100*(1-firstCome/generated)), "12 %")
 	row(fmt.Sprintf("%d classes: 500 ms ÷ the best of a minute", len(minute)), fmt.Sprintf("mean %.4f, worst %.4f", longer/float64(len(minute)), longest), "1.005, 1.02")
-	assert.LessOrEqual(t, bound/classes, 1.05)
-	assert.LessOrEqual(t, firstCome/classes, 0.88)
+	assert.LessOrEqual(t, bound/generated, 1.05)
+	assert.LessOrEqual(t, firstCome/generated, 0.88)
 	assert.LessOrEqual(t, longest, 1.05)
 }
 
@@ -89,8 +89,8 @@ func TestBestOfAMinute(t *testing.T) {
 	require.NoError(t, err)
 	defer file.Close()
 	const apart = 37 // has no divisor in common with their number: each comes once
-	for i := range uint64(classes) {
-		seed := apart * i % classes
+	for i := range uint64(generated) {
+		seed := apart * i % generated
 		if _, measured := minute[seed]; measured || left == 0 {
 			continue
 		}
