@@ -38,7 +38,7 @@ func (s *State) seat(at *Standing, e Event) bool {
 				steps[k].Took = choose(one.TakeFor[station], steps[k].Took)
 			}
 		}
-		at.Steps = steps
+		at.Steps, at.moved = steps, true
 	} else if !came {
 		return false
 	}

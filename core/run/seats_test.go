@@ -139,6 +139,30 @@ func TestTwoChangePlaces(t *testing.T) {
 	assert.Equal(t, map[int64]string{gull: was[tern], tern: was[gull]}, map[int64]string{gull: at(s, gull), tern: at(s, tern)})
 }
 
+// Whoever is seated where somebody sits waits for them, and their own machine is free.
+func TestWhoeverIsSeatedAtATakenMachineWaits(t *testing.T) {
+	class := daytest.Class()
+	class.Machines[1] = daytest.Gull()
+	class.Machines[1].ID, class.Machines[1].Name = tern, "Tern"
+	l := begun(t, class)
+	l.until(t, 17, ann, pace.StepSew)
+	s := l.until(t, 27, cat, pace.StepSew)
+	home, others := int64(gull), int64(tern)
+	if at(s, tern) == "Ann" {
+		home, others = tern, gull
+	}
+	require.Equal(t, "Cat", at(s, others))
+	s = l.add(28, run.Event{Kind: run.Seated, StudentID: ann, MachineID: others})
+	waiting, _ := s.Standing(ann)
+	assert.False(t, waiting.Begun)
+	assert.Equal(t, "Cat", at(s, others))
+	assert.NotEqual(t, "Ann", at(s, home))
+	s = l.done(t, 45, cat)
+	waiting, _ = s.Standing(ann)
+	assert.True(t, waiting.Begun)
+	assert.Equal(t, "Ann", at(s, others))
+}
+
 // Whoever cannot take what they have to another machine is not seated there.
 func TestAHoopThatDoesNotGoOnStays(t *testing.T) {
 	l := begun(t, daytest.Class())

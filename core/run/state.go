@@ -67,9 +67,11 @@ type Standing struct {
 	Stops []day.SewnStop
 	// Real is how the steps before the next really went.
 	Real []Real
-	// free is when the step before was done; resumed tells that the next was interrupted.
+	// free is when the step before was done; resumed tells that the next was interrupted,
+	// moved that they are to sit at a machine at which they have not begun yet.
 	free    time.Time
 	resumed bool
+	moved   bool
 }
 
 // A Note is something to remember of a student, or of the class where StudentID is 0.
@@ -284,7 +286,7 @@ func (s *State) happened(at *Standing, e Event) bool {
 		}
 		at.Next = at.again(s.Plan.Problem)
 		at.Real = at.Real[:at.Next]
-		at.Presence, at.Begun, at.resumed, at.Stop, at.Stops = Left, false, false, 0, nil
+		at.Presence, at.Begun, at.resumed, at.moved, at.Stop, at.Stops = Left, false, false, false, 0, nil
 		s.lower(e.StudentID)
 	case Done, Skipped:
 		if !at.isAt(e.Step) {
@@ -428,7 +430,7 @@ func (s *State) begin(now time.Time) {
 		if !s.free(at) {
 			continue
 		}
-		at.Begun, at.Since, at.StopSince, at.Heard = true, now, now, now
+		at.Begun, at.moved, at.Since, at.StopSince, at.Heard = true, false, now, now, now
 		step := at.Steps[at.Next]
 		if m, there := s.Plan.Machine(step.Station); there {
 			at.Stops = s.Plan.SewnStops(at.StudentID, pace.StepKey(step.Step), m.ID)
@@ -471,7 +473,7 @@ func (at Standing) has(p floor.Problem, station string) bool {
 		return true
 	}
 	last, kept := at.last(p)
-	return kept && last == station
+	return kept && last == station && !at.moved
 }
 
 // last is the machine somebody was at last, empty for none, and whether they keep it for
