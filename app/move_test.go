@@ -157,7 +157,7 @@ func TestWaitsOfTheDemoClasses(t *testing.T) {
 		planned++
 		most := 20.0
 		if !plan.Result.Fits { // then it is the end that matters first
-			most = 40
+			most = 35
 		}
 		assert.LessOrEqual(t, plan.LongestWait, most, "%s of %s", plan.Waiter, line.Name)
 		for _, p := range plan.Problem.People {
