@@ -16,6 +16,14 @@ import (
 // Gull and Tern of the class.
 const gull, tern = 1, 2
 
+// twoGulls is a class with two machines that both take both hoops.
+func twoGulls() day.Class {
+	class := daytest.Class()
+	class.Machines[1] = daytest.Gull()
+	class.Machines[1].ID, class.Machines[1].Name = tern, "Tern"
+	return class
+}
+
 // at is who has a machine, empty for nobody.
 func at(s run.State, machineID int64) string {
 	who, _ := s.At(day.StationID(machineID))
@@ -80,10 +88,7 @@ func TestSilenceIsAskedAbout(t *testing.T) {
 // A machine fails at 10:20 while Ann sews there: she goes on at the other, from her stop,
 // and nobody is sent to the one that is out until it works.
 func TestAMachineFails(t *testing.T) {
-	class := daytest.Class()
-	class.Machines[1] = daytest.Gull() // both take both hoops
-	class.Machines[1].ID, class.Machines[1].Name = tern, "Tern"
-	l := begun(t, class)
+	l := begun(t, twoGulls())
 	s := l.until(t, 17, ann, pace.StepSew)
 	home := int64(gull)
 	if at(s, tern) == "Ann" {
@@ -118,14 +123,17 @@ func TestAMachineFails(t *testing.T) {
 	assert.Empty(t, s.Stranded())
 }
 
+// twoSew is a class in which Ann and Cat sew, at two machines that both take both hoops.
+func twoSew(t *testing.T) (*log, run.State) {
+	t.Helper()
+	l := begun(t, twoGulls())
+	l.until(t, 17, ann, pace.StepSew)
+	return l, l.until(t, 27, cat, pace.StepSew)
+}
+
 // Two change places while both sew.
 func TestTwoChangePlaces(t *testing.T) {
-	class := daytest.Class()
-	class.Machines[1] = daytest.Gull()
-	class.Machines[1].ID, class.Machines[1].Name = tern, "Tern"
-	l := begun(t, class)
-	l.until(t, 17, ann, pace.StepSew)
-	s := l.until(t, 27, cat, pace.StepSew)
+	l, s := twoSew(t)
 	was := map[int64]string{gull: at(s, gull), tern: at(s, tern)}
 	require.ElementsMatch(t, []string{"Ann", "Cat"}, []string{was[gull], was[tern]})
 	home, _ := s.Standing(ann)
@@ -141,12 +149,7 @@ func TestTwoChangePlaces(t *testing.T) {
 
 // Whoever is seated where somebody sits waits for them, and their own machine is free.
 func TestWhoeverIsSeatedAtATakenMachineWaits(t *testing.T) {
-	class := daytest.Class()
-	class.Machines[1] = daytest.Gull()
-	class.Machines[1].ID, class.Machines[1].Name = tern, "Tern"
-	l := begun(t, class)
-	l.until(t, 17, ann, pace.StepSew)
-	s := l.until(t, 27, cat, pace.StepSew)
+	l, s := twoSew(t)
 	home, others := int64(gull), int64(tern)
 	if at(s, tern) == "Ann" {
 		home, others = tern, gull
