@@ -49,7 +49,7 @@ const planIterations = 8000
 
 // planner names the way plans are made and bounded: those kept of another way
 // are made anew.
-const planner = " planner 8"
+const planner = " planner 9"
 
 // planned opens classes with their plans: as they were worked out before where
 // nothing they are made from has changed. What classes share is read once. One

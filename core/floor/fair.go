@@ -7,6 +7,11 @@ package floor
 type Weights struct {
 	// Late is for A minute after the window.
 	Late float64 `json:"late"`
+	// Margin is for a minute that is missing of MarginMinutes between the end of the plan
+	// and that of the window: a day varies, and what ends on the last minute is late on
+	// every second one.
+	Margin        float64 `json:"margin"`
+	MarginMinutes float64 `json:"margin_minutes"`
 	// FirstStitch is for a minute of somebody's first step at a station after half
 	// of the window.
 	FirstStitch float64 `json:"first_stitch"`
@@ -26,7 +31,7 @@ type Weights struct {
 
 // UsualWeights are the product's own, in the order of the handbook.
 func UsualWeights() Weights {
-	return Weights{Late: 50, FirstStitch: 5, LongestWait: 2, ShortMinutes: 10, SharedWaits: 0.5, Change: 10, Idle: 0.02}
+	return Weights{Late: 50, Margin: 3, MarginMinutes: 30, FirstStitch: 5, LongestWait: 2, ShortMinutes: 10, SharedWaits: 0.5, Change: 10, Idle: 0.02}
 }
 
 // A Weight is one of the [Weights] with what it is of, and why it is weighed.
@@ -38,6 +43,8 @@ type Weight struct {
 // WeightKinds are all of them, in the order of the handbook.
 var WeightKinds = []Weight{
 	{"late", "A minute after the class has ended", "whoever is not done goes home with an open hoop", func(w *Weights) *float64 { return &w.Late }},
+	{"margin", "A minute that is missing of the margin before the end", "a day varies: without a margin every second class runs over", func(w *Weights) *float64 { return &w.Margin }},
+	{"margin_minutes", "Minutes of margin before the end", "about what makes a class end in time on nine days of ten", func(w *Weights) *float64 { return &w.MarginMinutes }},
 	{"first_stitch", "A minute of somebody's first stitch after half of the class", "until they have sewn, they have not begun", func(w *Weights) *float64 { return &w.FirstStitch }},
 	{"longest_wait", "A minute of the longest wait", "one long wait is remembered, three short ones are not", func(w *Weights) *float64 { return &w.LongestWait }},
 	{"short_minutes", "Minutes of a wait that cost nothing", "that long it takes to look at what one has made", func(w *Weights) *float64 { return &w.ShortMinutes }},
@@ -68,7 +75,7 @@ func (d *decoder) valueOf(a *schedule) float64 {
 		return value
 	}
 	window := ticks(d.problem.WindowMinutes)
-	value += w.Late * float64(max(0, a.makespan-window))
+	value += w.Late*float64(max(0, a.makespan-window)) + w.Margin*float64(max(0, a.makespan-window+ticks(w.MarginMinutes)))
 	short := ticks(w.ShortMinutes)
 	longest := short
 	for i := range d.people {

@@ -132,6 +132,29 @@ func TestFairnessShortensTheLongestWait(t *testing.T) {
 	assert.Less(t, cost/8, 8.0, "minutes, on average")
 }
 
+// A plan that ends just in the window is late on many days: with a margin it is late on
+// fewer, and people wait longer for that.
+func TestAMarginMakesAClassEndInTimeMoreOften(t *testing.T) {
+	classes := uint64(8)
+	inTime := map[float64]float64{} // by what a minute of it is worth
+	for seed := range classes {
+		p := floortest.Class(12, 4, seed)
+		p.WindowMinutes = plan(t, p).MakespanMinutes + 8
+		for _, worth := range []float64{0, 6} {
+			w := floor.UsualWeights()
+			w.LongestWait, w.Margin, w.MarginMinutes = 3, worth, 25
+			p.Weights = &w
+			r := plan(t, p)
+			assert.True(t, r.Fits)
+			o, err := floor.Odds(p, r, 500, 1)
+			require.NoError(t, err)
+			inTime[worth] += o.FitsShare / float64(classes)
+		}
+	}
+	t.Logf("in time without a margin on %.2f of days, with one on %.2f", inTime[0], inTime[6])
+	assert.Greater(t, inTime[6], inTime[0]+0.05)
+}
+
 func TestNobodyChangesMachineWithoutNeed(t *testing.T) {
 	changes, chances := 0, 0
 	for seed := range uint64(12) {
