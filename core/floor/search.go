@@ -70,6 +70,9 @@ type team struct {
 
 func newTeam(s *shop, o Options) *team {
 	t := &team{walks: walked}
+	if s.openChoices() != nil { // there annealing finds more
+		t.walks = leastWalked
+	}
 	var mutex sync.Mutex
 	for i := range t.members {
 		t.members[i] = newSearch(s, rand.New(rand.NewPCG(o.Seed, 0x5eed+uint64(i))))
