@@ -173,11 +173,14 @@ func TestTwoClassesAtATime(t *testing.T) {
 	other := classes.ClassInput{Name: "Ropes", Project: "Rope-knot sampler", Date: date, From: "10:00", To: "13:00", Instructors: "2", Irons: "1", StudentIDs: []int64{12, 13}, Machines: []int64{kettle}}
 	assert.Contains(t, problem(t, second(d.SaveClass(other)), "instructors"), "of 2 instructors, Buoy badges, first felt has 1 instructor from 10:00 to 13:00")
 	other.Instructors = "1"
+	preview, err := d.Preview(other)
+	require.NoError(t, err)
 	id, err := d.SaveClass(other)
 	require.NoError(t, err)
 	ropes, err := d.Class(id)
 	require.NoError(t, err)
 	require.True(t, ropes.Planned(), ropes.Why)
+	assert.Equal(t, ropes.Problem, preview.Plan.Problem, "the form knew of the other class's hoops")
 	page, err := d.Class(badges)
 	require.NoError(t, err)
 	// Of no kind of hoop do the two have more than there are.

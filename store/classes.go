@@ -437,6 +437,16 @@ func (w Workshop) ClassPlans(known [][]byte, now time.Time, classIDs ...int64) (
 	return by, explain("finding the plans", err)
 }
 
+// Lent is what classes other than one have of the room's hoops in a stretch of time, by
+// their plans.
+func (w Workshop) Lent(from, to time.Time, besideClassID int64) ([]day.Lent, error) {
+	var lent []day.Lent
+	err := w.db.Raw(`SELECT h.hoop_id, h.count, o.name AS class FROM classes o JOIN class_hoops h ON h.class_id = o.id
+		WHERE o.workshop_id = ? AND o.id <> ? AND o.cancelled_at IS NULL AND o.starts_at < ? AND o.ends_at > ?
+		ORDER BY o.starts_at, o.id, h.hoop_id`, w.id, besideClassID, to, from).Scan(&lent).Error
+	return lent, explain("finding the hoops that other classes have", err)
+}
+
 // KeepPlan keeps a plan in place of an earlier one, with the hoops that the
 // class has by it.
 func (w Workshop) KeepPlan(classID int64, inputHash []byte, r floor.Result, basis day.Basis, hoops map[int64]int) error {

@@ -51,6 +51,15 @@ const planIterations = 8000
 // are made anew.
 const planner = " planner 9"
 
+// planHash names what the plan of a day is made from.
+func planHash(opened day.Day) ([32]byte, error) {
+	text, err := json.Marshal(opened.Problem)
+	if err != nil {
+		return [32]byte{}, fmt.Errorf("writing down the day of class %d: %w", opened.Class.ID, err)
+	}
+	return sha256.Sum256(append(text, planner...)), nil
+}
+
 // planned opens classes with their plans: as they were worked out before where
 // nothing they are made from has changed. What classes share is read once. One
 // that cannot be planned says why and spoils no other.
@@ -70,9 +79,7 @@ func (d Desk) plannedIn(classes []day.Class, rules house.Rules, machines []room.
 	plans, taken := make([]day.Plan, len(days)), make([]*floor.Result, len(days))
 	hashes, failed := make([][32]byte, len(days)), make([]error, len(days))
 	each(len(days), func(i int) {
-		var text []byte
-		text, failed[i] = json.Marshal(days[i].Problem)
-		hashes[i] = sha256.Sum256(append(text, planner...))
+		hashes[i], failed[i] = planHash(days[i])
 	})
 	for i, opened := range days {
 		if !opened.Why.Silent() {
@@ -80,7 +87,7 @@ func (d Desk) plannedIn(classes []day.Class, rules house.Rules, machines []room.
 			continue
 		}
 		if failed[i] != nil {
-			return nil, fmt.Errorf("writing down the day of class %d: %w", opened.Class.ID, failed[i])
+			return nil, failed[i]
 		}
 		hash := hashes[i]
 		k := kept[opened.Class.ID]

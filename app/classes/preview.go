@@ -102,6 +102,11 @@ func (d Desk) Preview(in ClassInput) (Preview, error) {
 	if d.readBreak(times, &c, in); times["break-at"]+times["break-minutes"] != "" {
 		c.BreakAt, c.BreakMinutes = 0, 0 // not yet
 	}
+	if page.Timed {
+		if c.Lent, err = d.Shop.Lent(c.StartsAt, c.EndsAt, in.ID); err != nil {
+			return page, err
+		}
+	}
 	if c.Places, err = d.previewPlaces(in); err != nil {
 		return page, err
 	}
@@ -124,7 +129,16 @@ func (d Desk) Preview(in ClassInput) (Preview, error) {
 	if !page.Missing.Silent() {
 		return page, nil
 	}
-	page.plan(c, rules)
+	c = c.In(machines)
+	known, isKnown, err := d.known(c, rules)
+	if err != nil {
+		return page, err
+	}
+	if !isKnown {
+		known = planned(c, rules, previewIterations)
+	}
+	page.Plan = known
+	page.vary(c, rules)
 	return page, nil
 }
 
@@ -168,7 +182,7 @@ func (d Desk) previewMachines(c day.Class, machines []room.Machine, in ClassInpu
 		}
 	}
 	c.Machines = machines
-	opened := day.Open(c, rules)
+	opened := day.Open(c.In(machines), rules)
 	var all []PreviewMachine
 	for _, m := range machines {
 		row := PreviewMachine{Machine: m, Chosen: slices.Contains(in.Machines, m.ID), Taken: taken[m.ID]}
@@ -182,9 +196,27 @@ func (d Desk) previewMachines(c day.Class, machines []room.Machine, in ClassInpu
 	return all, nil
 }
 
-// plan plans the class, and as it would be with other numbers of instructors.
-func (p *Preview) plan(c day.Class, rules house.Rules) {
-	p.Plan = planned(c, rules, previewIterations)
+// known is the plan of a class that is planned already, as its page has it: whoever opens
+// its form reads what they have just read.
+func (d Desk) known(c day.Class, rules house.Rules) (plan day.Plan, known bool, err error) {
+	opened := day.Open(c, rules)
+	if !opened.Why.Silent() {
+		return plan, false, nil
+	}
+	hash, err := planHash(opened)
+	if err != nil {
+		return plan, false, err
+	}
+	result, known := d.Memo().Plans.Get(hash)
+	if !known {
+		return plan, false, nil
+	}
+	return opened.Take(result), true, nil
+}
+
+// vary finds the odds, and how the class would end with other numbers of instructors and
+// machines.
+func (p *Preview) vary(c day.Class, rules house.Rules) {
 	if !p.Plan.Planned() {
 		return
 	}

@@ -124,8 +124,9 @@ func (d Day) problem() floor.Problem {
 		if !w.Planned() {
 			continue
 		}
+		needs := pace.Needs(w.Steps)
 		for _, place := range w.Places {
-			p.People = append(p.People, floor.Person{ID: PersonID(place.ID), Ready: float64(max(place.LateMinutes, d.Class.OpeningMinutes)), Steps: d.stepsOf(w, place), FillMinutes: fillMinutes(place, Hand(place.Student, d.Rules.Pace))})
+			p.People = append(p.People, floor.Person{ID: PersonID(place.ID), Ready: float64(max(place.LateMinutes, d.Class.OpeningMinutes)), Steps: d.stepsOf(w, place), Practice: minutesOf(practiceOf(place, d.Rules, needs))})
 		}
 	}
 	return p

@@ -4,6 +4,8 @@ import (
 	"math"
 	"slices"
 
+	"chalkstep/core/floor"
+	"chalkstep/core/house"
 	"chalkstep/core/pace"
 	"chalkstep/core/say"
 	"chalkstep/core/skill"
@@ -50,12 +52,8 @@ func (w Wait) Idle() float64 {
 	return max(longest, w.End-at)
 }
 
-// Waits over shortWait minutes are filled (handbook, Waiting); between two things
-// somebody has a minute to put the one away. Rehearsing, watching and finishing are
-// figures of ours.
+// Rehearsing, watching and finishing are figures of ours.
 const (
-	shortWait       = 10
-	breathMinutes   = 1
 	rehearseMinutes = 8
 	watchMinutes    = 5
 	finishMinutes   = 12
@@ -75,69 +73,66 @@ func (p Plan) waits() []Wait {
 // waitsOf are the waits of somebody who makes what needs some steps of the ladder.
 func (p Plan) waitsOf(place Place, needs []skill.Key) []Wait {
 	var all []Wait
-	end := float64(max(place.LateMinutes, p.Class.OpeningMinutes))
+	var spans []floor.Span
+	sits, end := math.Inf(1), float64(max(place.LateMinutes, p.Class.OpeningMinutes))
 	for _, s := range p.StepsOf(PersonID(place.ID)) {
 		for _, free := range p.open(end, s.Start) {
 			if free[1]-free[0] > 0.5 {
 				all = append(all, Wait{StudentID: place.ID, Name: place.Name, Start: free[0], End: free[1]})
+				spans = append(spans, floor.Span{From: free[0], To: free[1]})
 			}
+		}
+		if s.Station != "" {
+			sits = min(sits, s.Start)
 		}
 		end = s.End
 	}
-	done, signed := map[skill.Key]bool{}, place.Signed()
-	rehearsed, watched, finished := false, false, place.StillNew() // who has no piece yet
-	hand := Hand(place.Student, p.Rules.Pace)
-	sits := p.sitsAt(place.ID)
-	for i := range all {
-		at := all[i].Start
-		for all[i].End-at > shortWait {
-			next := Practice{Start: at}
-			minutes := 0.0
-			e, any := skill.NextExercise(p.Rules.Ladder, signed, done, needs)
-			switch {
-			case any && math.Ceil(e.Minutes*hand) <= all[i].End-at-breathMinutes:
-				step, _ := p.Rules.Ladder.ByKey(e.Key)
-				next.Skill, next.Title, next.Does, minutes = e.Key, say.T("%s", step.Title), say.T("%s", e.Does), math.Ceil(e.Minutes*hand)
-				if e.Caution != "" {
-					next.Caution = say.T("%s", e.Caution)
-				}
-				done[e.Key] = true
-			case !rehearsed && at < sits && rehearseMinutes <= all[i].End-at-breathMinutes:
-				rehearsed, minutes = true, rehearseMinutes
-				next.Title, next.Does = say.T("Rehearse the step card"), say.T("Read it through stop by stop, and say what comes before each.")
-			case !watched && at < sits && watchMinutes <= all[i].End-at-breathMinutes:
-				watched, minutes = true, watchMinutes
-				next.Title, next.Does = say.T("Watch a neighbour start"), say.T("Foot down, tail held for three stitches: what do they check first?")
-			case !finished && finishMinutes <= all[i].End-at-breathMinutes:
-				finished, minutes = true, finishMinutes
-				next.Title, next.Does = say.T("Finish an earlier piece"), say.T("Snip its jumps, trim its back, look at it with the card: what would you do otherwise?")
-			default:
-				minutes = 0
-			}
-			if minutes == 0 {
-				break
-			}
-			next.End = at + minutes
-			all[i].Fill = append(all[i].Fill, next)
-			at = next.End + breathMinutes
+	list := practiceOf(place, p.Rules, needs)
+	for i, filled := range floor.Fill(spans, sits, minutesOf(list)) {
+		for _, f := range filled {
+			practice := list[f.Practice].Practice
+			practice.Start, practice.End = f.Start, f.End
+			all[i].Fill = append(all[i].Fill, practice)
 		}
 	}
 	return all
 }
 
-// fillMinutes are how much of somebody's waits can be filled at most: what of the
-// ladder they have not shown, and the rest that is done once.
-func fillMinutes(place Place, hand float64) float64 {
-	total, signed := float64(rehearseMinutes+watchMinutes+2*breathMinutes), place.Signed()
-	if !place.StillNew() {
-		total += finishMinutes + breathMinutes
-	}
-	for _, e := range skill.Exercises {
-		if !signed[e.Key] {
-			total += math.Ceil(e.Minutes*hand) + breathMinutes
+// A listed is a Practice before it has a time.
+type listed struct {
+	Practice
+	minutes floor.Practice
+}
+
+// practiceOf is what somebody can do in their waits, in order: steps of the ladder that
+// they have not shown, what they need that day first, and then what is done once.
+func practiceOf(place Place, rules house.Rules, needs []skill.Key) []listed {
+	hand := Hand(place.Student, rules.Pace)
+	var list []listed
+	for _, e := range skill.ExercisesFor(rules.Ladder, place.Signed(), needs) {
+		step, _ := rules.Ladder.ByKey(e.Key)
+		practice := Practice{Skill: e.Key, Title: say.T("%s", step.Title), Does: say.T("%s", e.Does)}
+		if e.Caution != "" {
+			practice.Caution = say.T("%s", e.Caution)
 		}
+		list = append(list, listed{practice, floor.Practice{Minutes: math.Ceil(e.Minutes * hand)}})
 	}
-	return total
+	list = append(list,
+		listed{Practice{Title: say.T("Rehearse the step card"), Does: say.T("Read it through stop by stop, and say what comes before each.")}, floor.Practice{Minutes: rehearseMinutes, Early: true}},
+		listed{Practice{Title: say.T("Watch a neighbour start"), Does: say.T("Foot down, tail held for three stitches: what do they check first?")}, floor.Practice{Minutes: watchMinutes, Early: true}})
+	if !place.StillNew() { // who is has no piece yet
+		list = append(list, listed{Practice{Title: say.T("Finish an earlier piece"), Does: say.T("Snip its jumps, trim its back, look at it with the card: what would you do otherwise?")}, floor.Practice{Minutes: finishMinutes}})
+	}
+	return list
+}
+
+// minutesOf is what a plan knows of it.
+func minutesOf(list []listed) []floor.Practice {
+	var out []floor.Practice
+	for _, l := range list {
+		out = append(out, l.minutes)
+	}
+	return out
 }
 
 // open are the parts of a stretch in which there is no break.

@@ -1,7 +1,7 @@
 package day_test
 
 import (
-	"slices"
+	"math"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -29,16 +29,15 @@ func crowded(first bool) day.Class {
 	return class
 }
 
-// Waits over ten minutes are filled with what somebody has not shown yet, what they need
-// that day first, and from the bottom of the ladder up, each once, and never over the wait's end.
+// Waits over ten minutes are filled with what somebody has not shown yet, whatever comes
+// first and fits, each once, and never over the wait's end.
 func TestWaitsAreFilledWithPractice(t *testing.T) {
 	plan := daytest.Plan(t, crowded(true))
 	filled := 0
 	for _, place := range plan.Class.Places {
 		seen := map[skill.Key]bool{}
-		last, rest := -1, false
 		w, _, _ := plan.Maker(day.PersonID(place.ID))
-		needs := pace.Needs(w.Steps)
+		order := skill.ExercisesFor(skill.Usual, place.Signed(), pace.Needs(w.Steps))
 		for _, w := range plan.WaitsOf(place.ID) {
 			at := w.Start
 			for _, p := range w.Fill {
@@ -52,19 +51,13 @@ func TestWaitsAreFilledWithPractice(t *testing.T) {
 				filled++
 				assert.False(t, seen[p.Skill], "%s practises %s once", place.Name, p.Skill)
 				seen[p.Skill] = true
-				rung := 0
-				for i, s := range skill.Usual {
-					if s.Key == p.Skill {
-						rung = i
+				for _, e := range order {
+					if e.Key == p.Skill {
+						break
 					}
+					minutes := math.Ceil(e.Minutes * day.Hand(place.Student, plan.Rules.Pace))
+					assert.True(t, seen[e.Key] || p.Start+minutes > w.End-1, "%s comes before %s, and would fit", e.Key, p.Skill)
 				}
-				needed := slices.Contains(needs, p.Skill)
-				assert.False(t, needed && rest, "what they make needs it, so it comes first")
-				if !needed && !rest {
-					last, rest = -1, true
-				}
-				assert.Greater(t, rung, last, "from the bottom of the ladder up")
-				last = rung
 			}
 			if w.Minutes() <= 10 {
 				assert.Empty(t, w.Fill)
@@ -104,12 +97,23 @@ func TestExercisesAreOfTheLadder(t *testing.T) {
 		assert.True(t, known, e.Key)
 		assert.Positive(t, e.Minutes)
 	}
-	needed, _ := skill.NextExercise(skill.Usual, skill.Signed{}, map[skill.Key]bool{}, []skill.Key{skill.MarkAlign, skill.HoopWoven})
-	assert.Equal(t, skill.HoopWoven, needed.Key, "what is needed that day comes first")
-	e, any := skill.NextExercise(skill.Usual, skill.Signed{skill.Bobbin: true}, map[skill.Key]bool{}, nil)
-	require.True(t, any)
-	assert.Equal(t, skill.NeedleChange, e.Key)
-	assert.Contains(t, string(e.Caution), "sharps tin")
+	var keys []skill.Key
+	for _, e := range skill.ExercisesFor(skill.Usual, skill.Signed{skill.Bobbin: true}, []skill.Key{skill.MarkAlign, skill.HoopWoven}) {
+		keys = append(keys, e.Key)
+	}
+	assert.Equal(t, []skill.Key{skill.HoopWoven, skill.MarkAlign, skill.NeedleChange, skill.CutStabilizer, skill.ReadBack}, keys, "what is needed that day comes first, and what was shown never")
+	assert.Contains(t, string(skill.Exercises[1].Caution), "sharps tin")
+}
+
+// What the plan was weighed by is what its page says.
+func TestTheLongestWaitIsTheOneThatWasWeighed(t *testing.T) {
+	for _, first := range []bool{true, false} {
+		class := crowded(first)
+		class.BreakAt, class.BreakMinutes = 60, 15
+		plan := daytest.Plan(t, class)
+		require.Greater(t, plan.LongestWait, 10.0)
+		assert.InDelta(t, plan.Result.LongestWaitMinutes, plan.LongestWait, 1e-6)
+	}
 }
 
 // What somebody is told to do while they wait ends as a sentence does.

@@ -3,16 +3,22 @@ package floor
 import "slices"
 
 // annealHeat is the heat at the beginning of a stretch of annealing, as a share of the
-// plan's length; astray is how much worse than the best a plan may be to go on from.
+// best plan's value, and fairHeat that where it is not the length alone that counts:
+// there, a change costs more before it pays. astray is how much worse than the best a
+// plan may be to go on from.
 const (
 	annealHeat = 0.005
+	fairHeat   = 0.02
 	astray     = 1.01
 )
 
 // anneal makes so many changes, beginning with where the last stretch ended or the best
 // plan, and takes worse plans less and less often. It tells how many it made.
 func (s *search) anneal(iterations int, bound tick) int {
-	heat := annealHeat * float64(s.best.makespan)
+	heat := annealHeat * s.best.value
+	if s.weights != nil {
+		heat = fairHeat * s.best.value
+	}
 	if len(s.order) == 0 || s.now.value > astray*s.best.value {
 		s.order, s.choice = append(s.order[:0], s.bestOrder...), append(s.choice[:0], s.bestChoice...)
 	}
@@ -49,13 +55,15 @@ func (s *search) copyBest() {
 
 // So many of a hundred changes make an order anew, and of all others so many exchange two
 // stations, then so many choose one, and then so many are of links of the longest path,
-// fewer where it is not the length alone that counts.
+// fewer where it is not the length alone that counts. There, so many of the turns that move
+// are of somebody whom the plan is hard on, and go before others.
 const (
 	justifyShare  = 5
 	exchangeShare = 40
 	stationShare  = 25
 	linkShare     = 60
 	fairLinkShare = 20
+	hardShare     = 70
 )
 
 // change makes one small change: a turn moves in the order, most often one of the
@@ -88,6 +96,11 @@ func (s *search) change() {
 		from = s.lateTurn()
 	}
 	to := s.rng.IntN(len(s.tryOrder))
+	if s.weights != nil && s.rng.IntN(100) < hardShare {
+		if hard, found := s.hardTurn(); found {
+			from, to = hard, s.rng.IntN(hard+1)
+		}
+	}
 	person := s.tryOrder[from]
 	s.tryOrder = slices.Insert(slices.Delete(s.tryOrder, from, from+1), to, person)
 }
@@ -104,4 +117,27 @@ func (s *search) lateTurn() int {
 		}
 	}
 	return from
+}
+
+// hardTurn finds a place in the order of somebody whom the plan is hard on, most often
+// whom it is hardest on; it is false where there is nobody.
+func (s *search) hardTurn() (place int, found bool) {
+	if !s.weighed {
+		s.weighed, s.hard = true, s.hard[:0]
+		for i := range s.people {
+			cost, longest := s.hardOn(i, s.now)
+			s.hard = append(s.hard, cost+s.weights.LongestWait*float64(max(0, longest-ticks(s.weights.ShortMinutes))))
+		}
+	}
+	all := 0.0
+	for _, cost := range s.hard {
+		all += cost
+	}
+	for i, left := 0, s.rng.Float64()*all; i < len(s.hard); i++ {
+		if left -= s.hard[i]; left < 0 {
+			place = s.mention(i, s.rng.IntN(len(s.people[i].turns)))
+			return place, place >= 0
+		}
+	}
+	return 0, false
 }

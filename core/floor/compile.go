@@ -40,10 +40,12 @@ type shop struct {
 // A job is one person's steps, cut into blocks.
 type job struct {
 	ready tick
-	// fill is how much of their waits is not idle.
-	fill   tick
-	steps  []op
-	blocks []block
+	// fill is how much of their waits is not idle, whatever it is; practice is what they
+	// can do in them, once each.
+	fill     tick
+	practice []practice
+	steps    []op
+	blocks   []block
 	// turns are how many of the blocks are placed with each turn in an order: up
 	// to the next for which others may have to be waited for. left is the least
 	// time after each turn.
@@ -187,7 +189,7 @@ func (s *shop) pin() {
 }
 
 func (s *shop) compileJob(person Person, station, pool map[string]int) (job, error) {
-	j := job{ready: ticks(person.Ready), fill: ticks(person.FillMinutes), steps: make([]op, len(person.Steps))}
+	j := job{ready: ticks(person.Ready), fill: ticks(person.FillMinutes), practice: practised(person.Practice), steps: make([]op, len(person.Steps))}
 	var holds []hold
 	var chains []chain
 	chainOf := make([]int, len(person.Steps)) // index into chains, -1 at the bench

@@ -16,7 +16,7 @@ type Weights struct {
 	// of the window.
 	FirstStitch float64 `json:"first_stitch"`
 	// LongestWait is for a minute of the longest wait over ShortMinutes; waits up to
-	// those cost nothing, nor what a person's FillMinutes fill.
+	// those cost nothing, nor what a person has to do in them.
 	LongestWait  float64 `json:"longest_wait"`
 	ShortMinutes float64 `json:"short_minutes"`
 	// SharedWaits is for a minute of waiting over ShortMinutes, more for long ones:
@@ -80,19 +80,9 @@ func (d *decoder) valueOf(a *schedule) float64 {
 	longest := short
 	for i := range d.people {
 		j := &d.people[i]
-		d.idleWaits(j, a, i, short, func(wait tick) {
-			longest = max(longest, wait)
-			if over := wait - short; over > 0 {
-				value += w.SharedWaits * float64(over) * float64(over) / (60 * ticksPerMinute)
-			}
-		})
-		for k := range j.steps {
-			if j.steps[k].chain >= 0 {
-				value += w.FirstStitch * float64(max(0, a.start[i][k]-window/2))
-				break
-			}
-		}
-		value += w.Change * ticksPerMinute * float64(d.needless(j, a.option[i]))
+		hard, wait := d.hardOn(i, a)
+		longest = max(longest, wait)
+		value += hard + w.Change*ticksPerMinute*float64(d.needless(j, a.option[i]))
 		if w.Idle > 0 {
 			value += w.Idle * float64(j.idle(a, i))
 		}
@@ -100,39 +90,76 @@ func (d *decoder) valueOf(a *schedule) float64 {
 	return value + w.LongestWait*float64(longest-short)
 }
 
-// idleWaits gives what is idle of each wait of a person: waits that are short are
-// filled with nothing, the others as far as there is something to fill them with.
-func (d *decoder) idleWaits(j *job, a *schedule, i int, short tick, each func(wait tick)) {
-	at, fill := j.ready, j.fill
-	for k := range j.steps {
-		start := a.start[i][k]
-		wait := start - at
-		if wait > short {
-			wait -= d.shut(at, start)
-			filled := min(fill, wait)
-			fill, wait = fill-filled, wait-filled
+// hardOn is what is weighed of a plan for one person alone, their waits and a late first
+// stitch, with their longest wait.
+func (d *decoder) hardOn(i int, a *schedule) (cost float64, longest tick) {
+	w, short := d.weights, ticks(d.weights.ShortMinutes)
+	d.idleWaits(i, a, func(wait tick) {
+		longest = max(longest, wait)
+		if over := wait - short; over > 0 {
+			cost += w.SharedWaits * float64(over) * float64(over) / (60 * ticksPerMinute)
 		}
-		each(wait)
+	})
+	if sits := d.sits(i, a); sits < never {
+		cost += w.FirstStitch * float64(max(0, sits-ticks(d.problem.WindowMinutes)/2))
+	}
+	return cost, longest
+}
+
+// sits is when somebody first sits down at a station, never where they do not.
+func (d *decoder) sits(i int, a *schedule) tick {
+	for k := range d.people[i].steps {
+		if d.people[i].steps[k].chain >= 0 {
+			return a.start[i][k]
+		}
+	}
+	return never
+}
+
+// idleWaits gives what is idle of each wait of a person: those that are short are not
+// filled, of the others it is the longest stretch for which there is nothing to do.
+func (d *decoder) idleWaits(i int, a *schedule, each func(wait tick)) {
+	j := &d.people[i]
+	left, done, sits := j.fill, uint32(0), d.sits(i, a)
+	wait := func(from, to tick) {
+		idle := to - from
+		if idle > FillOver*ticksPerMinute {
+			idle, done = fill(j.practice, done, from, to, sits, nil)
+			filled := min(left, idle)
+			left, idle = left-filled, idle-filled
+		}
+		each(idle)
+	}
+	at := j.ready
+	for k := range j.steps {
+		if start := a.start[i][k]; start > at {
+			d.openParts(at, start, wait)
+		}
 		at = a.end[i][k]
 	}
 }
 
-// longestIdle is the longest idle wait of a plan.
-func (d *decoder) longestIdle(a *schedule, w *Weights) tick {
-	longest := tick(0)
-	for i := range d.people {
-		d.idleWaits(&d.people[i], a, i, ticks(w.ShortMinutes), func(wait tick) { longest = max(longest, wait) })
+// openParts gives the parts of a stretch in which the room is open.
+func (d *decoder) openParts(from, to tick, each func(from, to tick)) {
+	for l := d.closed.at(from); l < len(d.closed) && d.closed[l].from < to; l++ {
+		if d.closed[l].use > 0 {
+			continue
+		}
+		end := to
+		if l+1 < len(d.closed) {
+			end = min(end, d.closed[l+1].from)
+		}
+		each(max(from, d.closed[l].from), end)
 	}
-	return longest
 }
 
-// shut is how much of a stretch the room is closed.
-func (d *decoder) shut(from, to tick) tick {
-	shut := tick(0)
-	for _, c := range d.problem.Closed {
-		shut += max(0, min(to, ticks(c.To))-max(from, ticks(c.From)))
+// longestIdle is the longest idle wait of a plan.
+func (d *decoder) longestIdle(a *schedule) tick {
+	longest := tick(0)
+	for i := range d.people {
+		d.idleWaits(i, a, func(wait tick) { longest = max(longest, wait) })
 	}
-	return shut
+	return longest
 }
 
 // needless counts how often somebody goes to another station than the one before

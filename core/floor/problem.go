@@ -58,9 +58,10 @@ type Person struct {
 	ID    string  `json:"id"`
 	Ready float64 `json:"ready"`
 	Steps []Step  `json:"steps"`
-	// FillMinutes of their waits are not idle: they have something to practise. For
-	// [Weights] alone.
-	FillMinutes float64 `json:"fill_minutes,omitempty"`
+	// FillMinutes of their waits are not idle, Practice is what they can do in them, in
+	// order, each once. For [Weights] alone.
+	FillMinutes float64    `json:"fill_minutes,omitempty"`
+	Practice    []Practice `json:"practice,omitempty"`
 }
 
 // A Step takes Minutes at the bench, or the minutes that On gives for the
@@ -216,6 +217,14 @@ func (p Problem) Check() error {
 		}
 		if !(person.FillMinutes >= 0 && person.FillMinutes <= longestMinutes) {
 			return fmt.Errorf("person %s has fill_minutes %v: expected 0 to %.0f minutes", person.ID, person.FillMinutes, float64(longestMinutes))
+		}
+		if len(person.Practice) > mostPractice {
+			return fmt.Errorf("person %s has practice for %d waits: expected at most %d", person.ID, len(person.Practice), mostPractice)
+		}
+		for n, practice := range person.Practice {
+			if !(practice.Minutes > 0 && practice.Minutes <= longestMinutes) {
+				return fmt.Errorf("person %s, practice %d has minutes %v: expected more than 0, up to %.0f", person.ID, n+1, practice.Minutes, float64(longestMinutes))
+			}
 		}
 		if err := person.check(stations, pools); err != nil {
 			return err

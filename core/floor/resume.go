@@ -47,7 +47,7 @@ func (s *shop) newTrail() trail {
 func (s *search) begin() {
 	s.clear()
 	s.goOn(0, s.order, s.choice, s.now, never, s.trail)
-	s.linked = false
+	s.linked, s.weighed = false, false
 }
 
 // retry decodes what is tried, from where it begins to differ from now; it is false
@@ -72,7 +72,7 @@ func (s *search) accept() {
 		s.trail[i], s.tryTrail[i] = s.tryTrail[i], s.trail[i]
 	}
 	s.trail, s.tryTrail = s.tryTrail, s.trail
-	s.linked = false
+	s.linked, s.weighed = false, false
 }
 
 // firstChange is the first place of the order that is not as it is now: another turn,

@@ -21,6 +21,10 @@ type Options struct {
 // DefaultIterations is enough for a class of a dozen to settle.
 const DefaultIterations = 3000
 
+// Where what is good for people is weighed, one of so many iterations is for the
+// shortest plan, which tells what that costs.
+const shortestPart = 4
+
 // Plan finds a short plan, and where the problem weighs what is good for people, one
 // that is good for them. The same problem, iterations and seed give the same plan, as
 // long as Stop does not cut the search off.
@@ -43,16 +47,16 @@ func Plan(p Problem, o Options) (Result, error) {
 		t.improve(o, bound)
 		return s.result(t.members[0].best, bound), nil
 	}
-	half := o
-	half.Iterations = (o.Iterations + 1) / 2
-	t.improve(half, bound)
-	shortest, shortestIdle := t.members[0].best.makespan, t.members[0].longestIdle(t.members[0].best, p.Weights)
-	half.Iterations = o.Iterations - half.Iterations
+	part := o
+	part.Iterations = (o.Iterations + shortestPart - 1) / shortestPart
+	t.improve(part, bound)
+	shortest, shortestIdle := t.members[0].best.makespan, t.members[0].longestIdle(t.members[0].best)
+	part.Iterations = o.Iterations - part.Iterations
 	t.weigh(p.Weights)
-	t.improve(half, 0)
+	t.improve(part, 0)
 	r := s.result(t.members[0].best, bound)
 	r.ShortestMinutes, r.ShortestWaitMinutes = toMinutes(shortest), toMinutes(shortestIdle)
-	r.LongestWaitMinutes = toMinutes(t.members[0].longestIdle(t.members[0].best, p.Weights))
+	r.LongestWaitMinutes = toMinutes(t.members[0].longestIdle(t.members[0].best))
 	if t.members[0].best.makespan <= shortest {
 		r.ShortestMinutes, r.ShortestWaitMinutes = r.MakespanMinutes, r.LongestWaitMinutes
 	}
@@ -164,6 +168,9 @@ type search struct {
 	links   []link
 	freeing [][]freed
 	linked  bool
+	// hard is what now costs each, where weighed says so.
+	hard    []float64
+	weighed bool
 	asked   bool
 }
 

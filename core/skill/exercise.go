@@ -26,19 +26,18 @@ var Exercises = []Exercise{
 	{MarkAlign, 6, "Mark a practice cloth with the template, cross and up-arrow.", ""},
 }
 
-// NextExercise is the lowest of a ladder that somebody has not shown, and not done already;
-// what they need that day comes first.
-func NextExercise(ladder Ladder, signed Signed, done map[Key]bool, needs []Key) (next Exercise, ok bool) {
+// ExercisesFor are those of a ladder that somebody has not shown, from the bottom up; what
+// they need that day comes first.
+func ExercisesFor(ladder Ladder, signed Signed, needs []Key) []Exercise {
+	var needed, rest []Exercise
 	for _, e := range Exercises {
-		if _, there := ladder.ByKey(e.Key); !there || signed[e.Key] || done[e.Key] {
-			continue
-		}
-		if slices.Contains(needs, e.Key) {
-			return e, true
-		}
-		if !ok {
-			next, ok = e, true
+		switch _, there := ladder.ByKey(e.Key); {
+		case !there || signed[e.Key]:
+		case slices.Contains(needs, e.Key):
+			needed = append(needed, e)
+		default:
+			rest = append(rest, e)
 		}
 	}
-	return next, ok
+	return append(needed, rest...)
 }
