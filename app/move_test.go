@@ -156,6 +156,36 @@ func TestTheFormOfAClassSaysWhatItsPageSays(t *testing.T) {
 	}
 }
 
+// The totes are sewn at three of the four machines that are chosen; how the class would
+// end with fewer and with more is said of those that can sew them, and none of it is later
+// than with less.
+func TestAPreviewSaysWhatAnotherMachineWouldDo(t *testing.T) {
+	d := desks(t)[crew.Owner]
+	page, err := d.Class(totes)
+	require.NoError(t, err)
+	in, err := d.ClassInput(totes)
+	require.NoError(t, err)
+	require.Len(t, in.Machines, 4)
+	preview, err := d.Preview(in)
+	require.NoError(t, err)
+	for _, others := range [][]classes.PreviewOther{preview.Others, preview.Instructors} {
+		for i, o := range others {
+			assert.Equal(t, i+1, o.Count)
+			if i > 0 {
+				assert.LessOrEqual(t, o.FinishMinutes, others[i-1].FinishMinutes)
+			}
+			if o.Now {
+				assert.Equal(t, page.FinishMinutes, o.FinishMinutes)
+			}
+		}
+	}
+	require.Len(t, preview.Others, 4)
+	assert.True(t, preview.Others[2].Now)
+	assert.Equal(t, "Wharf", preview.Others[3].With)
+	assert.Less(t, preview.Others[3].FinishMinutes, page.FinishMinutes)
+	assert.True(t, preview.Instructors[0].Now)
+}
+
 // Nobody of the demo's classes has nothing to do for more than twenty minutes, where
 // the class fits, and nobody changes machine without need.
 func TestWaitsOfTheDemoClasses(t *testing.T) {

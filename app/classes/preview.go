@@ -18,7 +18,8 @@ import (
 // How carefully a class is planned while its form is filled in: each tick is
 // answered at once.
 const (
-	previewIterations = 300
+	previewIterations = 1000
+	otherIterations   = 300
 	previewDays       = 200
 	previewSeed       = 1
 	// usualWindow stands in while nobody has said from when to when.
@@ -58,7 +59,11 @@ type PreviewMachine struct {
 
 // A PreviewOther is how the class would end with another number of something.
 type PreviewOther struct {
-	Count         int
+	Count int
+	// Now tells that it is what is chosen; With names what is added to it, empty for
+	// nothing by name.
+	Now           bool
+	With          string
 	FinishMinutes float64
 	Fits          bool
 	// HeldUp is what would be waited for.
@@ -231,12 +236,17 @@ func (p *Preview) vary(c day.Class, rules house.Rules) {
 		other.Instructors = n
 		p.Instructors = p.other(p.Instructors, other, n, n == c.Instructors, rules)
 	}
-	usable := p.usable(c)
+	usable, chosen := p.usable()
 	for n := 1; n <= min(len(usable), mostMachines); n++ {
 		other := c
 		other.Machines = usable[:n]
-		p.Others = p.other(p.Others, other, n, n == len(c.Machines), rules)
+		p.Others = p.other(p.Others, other, n, n == chosen, rules)
+		if n > chosen && len(p.Others) > 0 {
+			p.Others[len(p.Others)-1].With = usable[n-1].Name
+		}
 	}
+	inOrder(p.Instructors)
+	inOrder(p.Others)
 }
 
 // Numbers of things that a preview goes through.
@@ -245,36 +255,47 @@ const (
 	mostMachines    = 6
 )
 
-// usable are the machines that can make it: those that are chosen, then those that
+// usable are the machines that can make it: so many that are chosen, and then those that
 // are free.
-func (p *Preview) usable(c day.Class) []room.Machine {
-	var first, then []room.Machine
+func (p *Preview) usable() (machines []room.Machine, chosen int) {
+	var then []room.Machine
 	for _, m := range p.Machines {
 		switch {
 		case !m.Problem.Silent():
 		case m.Chosen:
-			first = append(first, m.Machine)
+			machines = append(machines, m.Machine)
 		case m.Taken == "":
 			then = append(then, m.Machine)
 		}
 	}
-	return append(first, then...)
+	return append(machines, then...), len(machines)
 }
 
-// other adds how the class would end otherwise; with more of something it is
-// never later than with less, as what is more may stand idle.
+// other adds how the class would end otherwise.
 func (p *Preview) other(others []PreviewOther, c day.Class, count int, now bool, rules house.Rules) []PreviewOther {
 	plan := p.Plan
 	if !now {
-		if plan = planned(c, rules, previewIterations/3); !plan.Planned() {
+		if plan = planned(c, rules, otherIterations); !plan.Planned() {
 			return others
 		}
 	}
-	made := PreviewOther{count, plan.FinishMinutes, plan.Result.Fits, plan.HeldUp()}
-	if n := len(others); n > 0 && others[n-1].FinishMinutes < made.FinishMinutes && !now {
-		made.FinishMinutes, made.Fits = others[n-1].FinishMinutes, others[n-1].Fits
+	return append(others, PreviewOther{Count: count, Now: now, FinishMinutes: plan.FinishMinutes, Fits: plan.Result.Fits, HeldUp: plan.HeldUp()})
+}
+
+// inOrder has none end later than one with less of something, as what is more may stand
+// idle: that a plan which is good for people does is not what is compared here.
+func inOrder(others []PreviewOther) {
+	now := slices.IndexFunc(others, func(o PreviewOther) bool { return o.Now })
+	for i := max(now, 0) + 1; i < len(others); i++ {
+		if before := others[i-1]; others[i].FinishMinutes > before.FinishMinutes {
+			others[i].FinishMinutes, others[i].Fits = before.FinishMinutes, before.Fits
+		}
 	}
-	return append(others, made)
+	for i := now - 1; i >= 0; i-- {
+		if more := others[i+1]; others[i].FinishMinutes < more.FinishMinutes {
+			others[i].FinishMinutes, others[i].Fits = more.FinishMinutes, more.Fits
+		}
+	}
 }
 
 // planned is a class planned with so many iterations; one that cannot be says why.

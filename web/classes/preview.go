@@ -82,16 +82,20 @@ func newPreviewView(p ui.P, page classes.Preview) previewView {
 	if page.Timed {
 		v.Odds = p.Say(say.T("On %s of days everyone is done in time.", say.Percent(math.Floor(100*page.Outlook.FitsShare))))
 	}
-	line := func(others []classes.PreviewOther, noun string, now int) previewLine {
+	line := func(others []classes.PreviewOther, noun string) previewLine {
 		var l previewLine
 		for _, o := range others {
-			l.Each = append(l.Each, previewOther{p.N(o.Count, noun), finish(o.FinishMinutes), o.Fits, o.Count == now})
+			count := p.N(o.Count, noun)
+			if o.With != "" {
+				count = p.Say(say.T("%s with %s", say.N{N: o.Count, Noun: noun}, say.Name(o.With)))
+			}
+			l.Each = append(l.Each, previewOther{count, finish(o.FinishMinutes), o.Fits, o.Now})
 			l.HeldUp = p.Say(say.T("%s holds it up", o.HeldUp))
 		}
 		return l
 	}
-	v.Instructors = line(page.Instructors, "instructor", plan.Class.Instructors)
-	v.Others = line(page.Others, "machine", len(plan.Class.Machines))
+	v.Instructors = line(page.Instructors, "instructor")
+	v.Others = line(page.Others, "machine")
 	return v
 }
 
