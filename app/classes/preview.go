@@ -19,7 +19,7 @@ import (
 // answered at once.
 const (
 	previewIterations = 1000
-	otherIterations   = 300
+	otherIterations   = 600
 	previewDays       = 200
 	previewSeed       = 1
 	// usualWindow stands in while nobody has said from when to when.
@@ -187,14 +187,20 @@ func (d Desk) previewMachines(c day.Class, machines []room.Machine, in ClassInpu
 		}
 	}
 	c.Machines = machines
-	opened := day.Open(c.In(machines), rules)
+	free := c
+	free.Lent = nil
+	seats, seatsWhereFree := day.Open(c.In(machines), rules).Works[0], day.Open(free, rules).Works[0]
 	var all []PreviewMachine
 	for _, m := range machines {
 		row := PreviewMachine{Machine: m, Chosen: slices.Contains(in.Machines, m.ID), Taken: taken[m.ID]}
-		if seat, ok := opened.Works[0].SeatAt(m.ID, 1); ok {
+		work := seats
+		if row.Taken != "" { // that others have its hoops as well is no news
+			work = seatsWhereFree
+		}
+		if seat, ok := work.SeatAt(m.ID, 1); ok {
 			row.Hoop, row.Problem = seat.Hoop.Name, seat.Problem
 		} else {
-			row.Problem = opened.Works[0].Why
+			row.Problem = work.Why
 		}
 		all = append(all, row)
 	}
