@@ -43,7 +43,7 @@ type Weight struct {
 // WeightKinds are all of them, in the order of the handbook.
 var WeightKinds = []Weight{
 	{"late", "A minute after the class has ended", "whoever is not done goes home with an open hoop", func(w *Weights) *float64 { return &w.Late }},
-	{"margin", "A minute that is missing of the margin before the end", "a day varies: without a margin every second class runs over", func(w *Weights) *float64 { return &w.Margin }},
+	{"margin", "A minute short of the margin before the end", "a day varies: without a margin every second class runs over", func(w *Weights) *float64 { return &w.Margin }},
 	{"margin_minutes", "Minutes of margin before the end", "about what makes a class end in time on nine days of ten", func(w *Weights) *float64 { return &w.MarginMinutes }},
 	{"first_stitch", "A minute of somebody's first stitch after half of the class", "until they have sewn, they have not begun", func(w *Weights) *float64 { return &w.FirstStitch }},
 	{"longest_wait", "A minute of the longest wait", "one long wait is remembered, three short ones are not", func(w *Weights) *float64 { return &w.LongestWait }},
