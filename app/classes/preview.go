@@ -246,7 +246,7 @@ func (p *Preview) vary(c day.Class, rules house.Rules) {
 	for n := 1; n <= min(len(usable), mostMachines); n++ {
 		other := c
 		other.Machines = usable[:n]
-		p.Others = p.other(p.Others, other, n, n == chosen, rules)
+		p.Others = p.other(p.Others, other.In(usable), n, n == chosen, rules)
 		if n > chosen && len(p.Others) > 0 {
 			p.Others[len(p.Others)-1].With = usable[n-1].Name
 		}
