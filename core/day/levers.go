@@ -81,6 +81,23 @@ type Lever struct {
 	problem func(floor.Problem) floor.Problem
 }
 
+// surelyShare of days in time are enough to rely on.
+const surelyShare = 0.9
+
+// Surely tells that it brings the class into its window even where a day goes badly.
+func (l Lever) Surely() bool { return l.Fits && l.FitsShare >= surelyShare }
+
+// falls is how far it falls short of that: 0 not, 1 on bad days, 2 always.
+func (l Lever) falls() int {
+	switch {
+	case l.Surely():
+		return 0
+	case l.Fits:
+		return 1
+	}
+	return 2
+}
+
 // A Trying is how carefully levers are tried: iterations of the planner for each,
 // days for the odds of each, and the planner's seed.
 type Trying struct {
@@ -89,8 +106,8 @@ type Trying struct {
 }
 
 // Levers plans a class with each of what could be otherwise, and with all of some
-// at once: those that bring it into its window soonest come first, then those that
-// end it soonest. What changes nothing is left out, unless it was asked for.
+// at once: those that surely bring it into its window come first, then those that just do,
+// and of these whatever ends it soonest. What changes nothing is left out, unless it was asked for.
 func (p Plan) Levers(beside Beside, together []LeverKey, try Trying) (each []Lever, all *Lever) {
 	if !p.Planned() || len(p.Works) == 0 {
 		return nil, nil
@@ -111,13 +128,7 @@ func (p Plan) Levers(beside Beside, together []LeverKey, try Trying) (each []Lev
 		}
 	}
 	slices.SortStableFunc(each, func(a, b Lever) int {
-		if a.Fits != b.Fits {
-			if a.Fits {
-				return -1
-			}
-			return 1
-		}
-		return cmp.Compare(b.SoonerMinutes, a.SoonerMinutes)
+		return cmp.Or(cmp.Compare(a.falls(), b.falls()), cmp.Compare(b.SoonerMinutes, a.SoonerMinutes))
 	})
 	if len(together) > 1 {
 		var pulled []Lever

@@ -45,11 +45,12 @@ func TestWhatWouldHelp(t *testing.T) {
 	for i, l := range each {
 		assert.False(t, l.Name.Silent() || l.Cost.Silent() || l.Because.Silent(), l.Key)
 		assert.True(t, l.Fits || l.SoonerMinutes >= 1 || l.Waits, "%s helps", l.Key)
-		if i > 0 && each[i-1].Fits == l.Fits {
+		if i > 0 && each[i-1].Fits == l.Fits && each[i-1].Surely() == l.Surely() {
 			assert.GreaterOrEqual(t, each[i-1].SoonerMinutes, l.SoonerMinutes)
 		}
 		if l.Fits && i > 0 {
 			assert.True(t, each[i-1].Fits, "those that fit come first")
+			assert.True(t, each[i-1].Surely() || !l.Surely(), "and of them those that fit on nine days of ten")
 		}
 		assert.True(t, l.FitsShare >= 0 && l.FitsShare <= 1)
 	}

@@ -18,8 +18,9 @@ import (
 type leverView struct {
 	Key, Name, Cost, Because, Finish, Odds string
 	// Sooner is how much sooner than now, empty where it is not.
-	Sooner                           string
-	Fits, Adopts, Picked, Impossible bool
+	Sooner string
+	// Surely tells that it fits even where a day goes badly.
+	Surely, Fits, Adopts, Picked, Impossible bool
 }
 
 // A leversView is what would help a class.
@@ -38,7 +39,7 @@ func newLeversView(d classes.Desk, page classes.LeversPage) leversView {
 	v := leversView{ID: page.Plan.Class.ID, Version: int64(page.Plan.Class.Version), MayChange: d.Who.May(desk.ChangeClasses), Fits: page.Plan.Planned() && page.Plan.Result.Fits}
 	view := func(l day.Lever) leverView {
 		out := leverView{
-			Key: string(l.Key), Name: p.Sentence(l.Name), Cost: p.Say(l.Cost), Because: p.Sentence(l.Because), Fits: l.Fits, Adopts: l.Adopts, Picked: slices.Contains(page.Picked, l.Key), Impossible: math.IsInf(l.FinishMinutes, 1),
+			Key: string(l.Key), Name: p.Sentence(l.Name), Cost: p.Say(l.Cost), Because: p.Sentence(l.Because), Surely: l.Surely(), Fits: l.Fits, Adopts: l.Adopts, Picked: slices.Contains(page.Picked, l.Key), Impossible: math.IsInf(l.FinishMinutes, 1),
 		}
 		if !out.Impossible {
 			out.Finish = p.Clock(page.Plan.FinishOf(l))
