@@ -427,8 +427,7 @@ func (w Workshop) ClassPlans(known [][]byte, now time.Time, classIDs ...int64) (
 	}
 	err := w.db.Raw(`SELECT c.id, p.input_hash, CASE WHEN p.input_hash = ANY(?) THEN NULL ELSE p.result::text END AS result, CASE WHEN c.ends_at <= ? THEN p.basis::text END AS basis, p.cost_cents, p.fee_cents,
 			coalesce((SELECT json_agg(json_build_object('HoopID', h.hoop_id, 'Count', h.count, 'Class', o.name) ORDER BY o.starts_at, o.id, h.hoop_id)
-			FROM classes o JOIN class_hoops h ON h.class_id = o.id
-			WHERE o.workshop_id = c.workshop_id AND o.id <> c.id AND o.cancelled_at IS NULL AND o.starts_at < c.ends_at AND o.ends_at > c.starts_at), '[]') AS lent,
+			FROM `+hoopsOfOthers("c.workshop_id", "c.id", "c.starts_at", "c.ends_at")+`), '[]') AS lent,
 			coalesce((SELECT json_object_agg(s.item_id, s.reserved) FROM class_stock s WHERE s.class_id = c.id AND s.reserved > 1e-6), '{}') AS reserved
 		FROM classes c LEFT JOIN class_plans p ON p.class_id = c.id WHERE c.workshop_id = ? AND c.id IN ?`, hashes(known), now, w.id, classIDs).Scan(&rows).Error
 	for _, r := range rows {
@@ -437,13 +436,19 @@ func (w Workshop) ClassPlans(known [][]byte, now time.Time, classIDs ...int64) (
 	return by, explain("finding the plans", err)
 }
 
+// hoopsOfOthers is what classes o other than one have of the room's hoops h in a stretch of
+// time, for a query that says which workshop, class and stretch.
+func hoopsOfOthers(workshop, class, from, to string) string {
+	return `classes o JOIN class_hoops h ON h.class_id = o.id
+			WHERE o.workshop_id = ` + workshop + ` AND o.id <> ` + class + ` AND o.cancelled_at IS NULL AND o.starts_at < ` + to + ` AND o.ends_at > ` + from
+}
+
 // Lent is what classes other than one have of the room's hoops in a stretch of time, by
 // their plans.
 func (w Workshop) Lent(from, to time.Time, besideClassID int64) ([]day.Lent, error) {
 	var lent []day.Lent
-	err := w.db.Raw(`SELECT h.hoop_id, h.count, o.name AS class FROM classes o JOIN class_hoops h ON h.class_id = o.id
-		WHERE o.workshop_id = ? AND o.id <> ? AND o.cancelled_at IS NULL AND o.starts_at < ? AND o.ends_at > ?
-		ORDER BY o.starts_at, o.id, h.hoop_id`, w.id, besideClassID, to, from).Scan(&lent).Error
+	err := w.db.Raw(`SELECT h.hoop_id, h.count, o.name AS class FROM `+hoopsOfOthers("@workshop", "@class", "@from", "@to")+`
+		ORDER BY o.starts_at, o.id, h.hoop_id`, map[string]any{"workshop": w.id, "class": besideClassID, "from": from, "to": to}).Scan(&lent).Error
 	return lent, explain("finding the hoops that other classes have", err)
 }
 

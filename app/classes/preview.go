@@ -135,14 +135,9 @@ func (d Desk) Preview(in ClassInput) (Preview, error) {
 		return page, nil
 	}
 	c = c.In(machines)
-	known, isKnown, err := d.known(c, rules)
-	if err != nil {
+	if page.Plan, err = d.previewPlan(day.Open(c, rules)); err != nil {
 		return page, err
 	}
-	if !isKnown {
-		known = planned(c, rules, previewIterations)
-	}
-	page.Plan = known
 	page.vary(c, rules)
 	return page, nil
 }
@@ -187,9 +182,12 @@ func (d Desk) previewMachines(c day.Class, machines []room.Machine, in ClassInpu
 		}
 	}
 	c.Machines = machines
-	free := c
-	free.Lent = nil
-	seats, seatsWhereFree := day.Open(c.In(machines), rules).Works[0], day.Open(free, rules).Works[0]
+	seats := day.Open(c.In(machines), rules).Works[0]
+	seatsWhereFree := seats
+	if len(c.Lent) > 0 {
+		c.Lent = nil
+		seatsWhereFree = day.Open(c, rules).Works[0]
+	}
 	var all []PreviewMachine
 	for _, m := range machines {
 		row := PreviewMachine{Machine: m, Chosen: slices.Contains(in.Machines, m.ID), Taken: taken[m.ID]}
@@ -207,22 +205,19 @@ func (d Desk) previewMachines(c day.Class, machines []room.Machine, in ClassInpu
 	return all, nil
 }
 
-// known is the plan of a class that is planned already, as its page has it: whoever opens
-// its form reads what they have just read.
-func (d Desk) known(c day.Class, rules house.Rules) (plan day.Plan, known bool, err error) {
-	opened := day.Open(c, rules)
-	if !opened.Why.Silent() {
-		return plan, false, nil
+// previewPlan is the plan of a class, as its page has it where it is planned already:
+// whoever opens its form reads what they have just read.
+func (d Desk) previewPlan(opened day.Day) (day.Plan, error) {
+	if opened.Why.Silent() {
+		hash, err := planHash(opened)
+		if err != nil {
+			return day.Plan{}, err
+		}
+		if result, known := d.Memo().Plans.Get(hash); known {
+			return opened.Take(result), nil
+		}
 	}
-	hash, err := planHash(opened)
-	if err != nil {
-		return plan, false, err
-	}
-	result, known := d.Memo().Plans.Get(hash)
-	if !known {
-		return plan, false, nil
-	}
-	return opened.Take(result), true, nil
+	return planned(opened, previewIterations), nil
 }
 
 // vary finds the odds, and how the class would end with other numbers of instructors and
@@ -240,16 +235,17 @@ func (p *Preview) vary(c day.Class, rules house.Rules) {
 	for n := 1; n <= mostInstructors; n++ {
 		other := c
 		other.Instructors = n
-		p.Instructors = p.other(p.Instructors, other, n, n == c.Instructors, rules)
+		p.Instructors = p.other(p.Instructors, PreviewOther{Count: n, Now: n == c.Instructors}, other, rules)
 	}
 	usable, chosen := p.usable()
 	for n := 1; n <= min(len(usable), mostMachines); n++ {
 		other := c
 		other.Machines = usable[:n]
-		p.Others = p.other(p.Others, other.In(usable), n, n == chosen, rules)
-		if n > chosen && len(p.Others) > 0 {
-			p.Others[len(p.Others)-1].With = usable[n-1].Name
+		with := ""
+		if n > chosen {
+			with = usable[n-1].Name
 		}
+		p.Others = p.other(p.Others, PreviewOther{Count: n, Now: n == chosen, With: with}, other.In(usable), rules)
 	}
 	inOrder(p.Instructors)
 	inOrder(p.Others)
@@ -277,15 +273,16 @@ func (p *Preview) usable() (machines []room.Machine, chosen int) {
 	return append(machines, then...), len(machines)
 }
 
-// other adds how the class would end otherwise.
-func (p *Preview) other(others []PreviewOther, c day.Class, count int, now bool, rules house.Rules) []PreviewOther {
+// other adds how the class would end otherwise, where it can be planned so.
+func (p *Preview) other(others []PreviewOther, other PreviewOther, c day.Class, rules house.Rules) []PreviewOther {
 	plan := p.Plan
-	if !now {
-		if plan = planned(c, rules, otherIterations); !plan.Planned() {
+	if !other.Now {
+		if plan = planned(day.Open(c, rules), otherIterations); !plan.Planned() {
 			return others
 		}
 	}
-	return append(others, PreviewOther{Count: count, Now: now, FinishMinutes: plan.FinishMinutes, Fits: plan.Result.Fits, HeldUp: plan.HeldUp()})
+	other.FinishMinutes, other.Fits, other.HeldUp = plan.FinishMinutes, plan.Result.Fits, plan.HeldUp()
+	return append(others, other)
 }
 
 // inOrder has none end later than one with less of something, as what is more may stand
@@ -304,9 +301,8 @@ func inOrder(others []PreviewOther) {
 	}
 }
 
-// planned is a class planned with so many iterations; one that cannot be says why.
-func planned(c day.Class, rules house.Rules, iterations int) day.Plan {
-	opened := day.Open(c, rules)
+// planned is a day planned with so many iterations; one that cannot be says why.
+func planned(opened day.Day, iterations int) day.Plan {
 	if !opened.Why.Silent() {
 		return opened.Unplanned(opened.Why)
 	}

@@ -123,7 +123,7 @@ func (d *decoder) idleWaits(i int, a *schedule, each func(wait tick)) {
 	left, done, sits := j.fill, uint32(0), d.sits(i, a)
 	wait := func(from, to tick) {
 		idle := to - from
-		if idle > FillOver*ticksPerMinute {
+		if idle > fillOver {
 			idle, done = fill(j.practice, done, from, to, sits, nil)
 			filled := min(left, idle)
 			left, idle = left-filled, idle-filled

@@ -7,11 +7,11 @@ type Practice struct {
 	Early bool `json:"early,omitempty"`
 }
 
-// Waits over FillOver minutes are filled (handbook, Waiting); between two things somebody
-// has BreathMinutes to put the one away.
+// Waits over fillOver are filled (handbook, Waiting); for breath, between two things,
+// somebody puts the one away.
 const (
-	FillOver      = 10
-	BreathMinutes = 1
+	fillOver tick = 10 * ticksPerMinute
+	breath   tick = 1 * ticksPerMinute
 )
 
 // mostPractice of somebody are kept track of bit by bit.
@@ -54,9 +54,8 @@ func practised(list []Practice) []practice {
 // nil. It gives the longest stretch of it that stays idle, and what is done by then: a bit
 // for each of the list.
 func fill(list []practice, done uint32, from, to, sits tick, each func(n int, at tick)) (idle tick, then uint32) {
-	const over, breath = FillOver * ticksPerMinute, BreathMinutes * ticksPerMinute
 	at := from
-	for to-at > over {
+	for to-at > fillOver {
 		n := 0
 		for n < len(list) && (done>>n&1 == 1 || list[n].length > to-at-breath || list[n].early && at >= sits) {
 			n++
