@@ -53,13 +53,14 @@ func (s *search) copyBest() {
 	s.bestChoice = append(s.bestChoice[:0], s.choice...)
 }
 
-// So many of a hundred changes make an order anew, and of all others so many exchange two
-// stations, then so many choose one, and then so many are of links of the longest path,
+// So many of a hundred changes make an order anew, so many say another turn or leave one
+// unsaid, and of all others so many exchange two stations, then so many choose one, and then so many are of links of the longest path,
 // fewer where it is not the length alone that counts. There, so many of the turns that move
 // are of somebody whom the plan is hard on, and go before others.
 const (
-	justifyShare  = 5
-	exchangeShare = 40
+	justifyShare  = 3
+	sayShare      = 3
+	exchangeShare = 70
 	stationShare  = 25
 	linkShare     = 60
 	fairLinkShare = 20
@@ -71,6 +72,9 @@ const (
 func (s *search) change() {
 	if s.mirror != nil && s.rng.IntN(100) < justifyShare {
 		s.justify()
+		return
+	}
+	if s.rng.IntN(100) < sayShare && s.say() {
 		return
 	}
 	if len(s.open) > 1 && s.rng.IntN(100) < exchangeShare && s.exchange() {

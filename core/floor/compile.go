@@ -51,6 +51,9 @@ type job struct {
 	// time after each turn.
 	turns []int
 	left  []tick
+	// ordered is how many of the turns an order has to say: all up to the last at a
+	// station, or all where there is none.
+	ordered int
 }
 
 // An op is a step.
@@ -78,6 +81,8 @@ type hold struct {
 	resource int
 	chain    int
 	byOption []int
+	// sits is the first step of that chain.
+	sits int
 	// choice has the pools by station, until the chain's options are final.
 	choice [][]int
 }
@@ -96,6 +101,9 @@ type block struct {
 	// sure tells that it can be placed wherever the windows of its one chain are free:
 	// nothing of it waits for anything else.
 	sure bool
+	// alone are, for one step at the bench that waits for pools and nothing else, what has
+	// to be free from its start; nil for all others.
+	alone []window
 }
 
 // A chain is one choice of a station, shared by the steps that keep it.
@@ -410,6 +418,9 @@ func (j *job) cutBlocks(holds []hold, chains []chain, chainOf []int) {
 		b := block{from: start, to: i + 1}
 		for _, h := range holds {
 			if h.from >= start && h.from <= i {
+				if h.chain >= 0 {
+					h.sits, _ = j.chainSpan(h.chain)
+				}
 				b.holds = append(b.holds, h)
 			}
 		}
@@ -480,7 +491,12 @@ func (j *job) measure(b *block, c *chain) {
 // watch finds the windows of a block's chain, where it has one alone, whether they are all
 // there is to wait for, and whether the steps before it wait for nothing of their own.
 func (j *job) watch(b *block) {
-	b.leads, b.sure = false, false
+	b.leads, b.sure, b.alone = false, false, nil
+	if o := &j.steps[b.from]; b.to == b.from+1 && len(b.holds) == 0 && o.chain < 0 && o.at == 0 && len(o.oneOf) == 0 {
+		for _, need := range o.needs {
+			b.alone = append(b.alone, window{need.resource, need.units, 0, o.minutes})
+		}
+	}
 	if len(b.chains) != 1 {
 		return
 	}
@@ -545,6 +561,13 @@ func (j *job) cutTurns() {
 		j.turns = []int{len(j.blocks)}
 	}
 	j.turns[len(j.turns)-1] = len(j.blocks)
+	j.ordered = len(j.turns)
+	for last := len(j.turns); last > 0; last-- {
+		if len(j.blocks[j.waiting(j.turns[last-1])].chains) > 0 {
+			j.ordered = last
+			break
+		}
+	}
 	for _, blocks := range j.turns {
 		left := tick(0)
 		for b := blocks; b < len(j.blocks); b++ {

@@ -9,7 +9,7 @@ import (
 func (s *search) firstPlan() {
 	s.best.makespan, s.best.value = math.MaxInt64, math.Inf(1)
 	for _, rule := range priorityRules {
-		order := s.orderBy(rule)
+		order := s.said(s.orderBy(rule))
 		s.decode(order, s.choice, s.trying, never)
 		if s.trying.better(s.best) {
 			s.best, s.trying = s.trying, s.best
@@ -17,7 +17,7 @@ func (s *search) firstPlan() {
 		}
 	}
 	for _, patience := range dispatchPatience {
-		order := s.dispatch(patience)
+		order := s.said(s.dispatch(patience))
 		s.decode(order, s.choice, s.trying, never)
 		if s.trying.better(s.best) {
 			s.best, s.trying = s.trying, s.best

@@ -1,5 +1,7 @@
 package floor
 
+import "slices"
+
 // A link of the longest path: a person's turn waits for another's.
 type link struct{ person, turn, other, before int }
 
@@ -117,6 +119,10 @@ func (s *search) relink() bool {
 		return false
 	}
 	mine, other := s.mention(l.person, l.turn), s.mention(l.other, l.before)
+	if mine < 0 && other >= 0 && (l.turn == 0 || s.mention(l.person, l.turn-1) >= 0) { // unsaid, and the next that is
+		s.tryOrder = slices.Insert(s.tryOrder, other, l.person)
+		return true
+	}
 	if mine < 0 || other < 0 || mine < other {
 		return false
 	}

@@ -38,7 +38,7 @@ func (j *job) backwards() job {
 		b.holds, b.chains = slices.Clone(b.holds), slices.Clone(b.chains)
 		for k := range b.holds {
 			h := &b.holds[k]
-			h.from, h.to = n-1-h.to, n-1-h.from
+			h.from, h.to, h.sits = n-1-h.to, n-1-h.from, n-1-h.sits
 		}
 		for k := range b.chains {
 			c := &b.chains[k]
@@ -68,8 +68,8 @@ func (s *search) justify() {
 		return -s.now.end[i][j.blocks[j.waiting(blocks)].to-1]
 	})
 	m.decode(s.tryOrder, s.tryChoice, m.day, never)
-	s.tryOrder = s.turnsBy(s.tryOrder, func(i, blocks int) tick {
+	s.tryOrder = s.said(s.turnsBy(s.tryOrder, func(i, blocks int) tick {
 		j := &s.people[i]
 		return -m.day.end[i][len(j.steps)-1-j.waits(blocks)]
-	})
+	}))
 }

@@ -19,13 +19,25 @@ func (p *profile) copyFrom(q *profile) { *p = append((*p)[:0], *q...) }
 func (p profile) flat() bool { return len(p) == 1 }
 
 // at is the index of the stretch that holds time t. Most of what is asked is about the
-// end of what is placed: it is looked for from there.
+// end of what is placed: it is looked for from there, in steps that grow.
 func (p profile) at(t tick) int {
-	i := len(p) - 1
-	for i > 0 && p[i].from > t {
-		i--
+	high := len(p) - 1
+	for step := 1; high > 0 && p[high].from > t; step *= 2 {
+		low := max(0, high-step)
+		if p[low].from > t {
+			high = low
+			continue
+		}
+		for high-low > 1 {
+			if middle := (low + high) / 2; p[middle].from > t {
+				high = middle
+			} else {
+				low = middle
+			}
+		}
+		return low
 	}
-	return i
+	return high
 }
 
 // conflict finds whether units more fit under capacity from start to end.
@@ -45,6 +57,27 @@ func (p profile) conflict(start, end tick, units, capacity int) (free tick, bloc
 	return 0, false
 }
 
+// room is the first time from start on at which units more fit under capacity for a
+// length, never where there is none.
+func (p profile) room(start, length tick, units, capacity int) tick {
+	i := p.at(start)
+	if length == 0 && p[i].from == start {
+		return start
+	}
+	for {
+		for ; p[i].use+units > capacity; start = p[i].from {
+			if i++; i == len(p) {
+				return never
+			}
+		}
+		for i++; i < len(p) && p[i].from < start+length && p[i].use+units <= capacity; i++ {
+		}
+		if i == len(p) || p[i].from >= start+length {
+			return start
+		}
+	}
+}
+
 const never = tick(1) << 60
 
 // add puts units in use from start to end.
@@ -52,16 +85,19 @@ func (p *profile) add(start, end tick, units int) {
 	if start >= end {
 		return
 	}
-	first := p.split(start)
-	last := p.split(end)
+	first := p.split(p.at(start), start)
+	last := first
+	for last+1 < len(*p) && (*p)[last+1].from <= end {
+		last++
+	}
+	last = p.split(last, end)
 	for i := first; i < last; i++ {
 		(*p)[i].use += units
 	}
 }
 
-// split makes t the beginning of a level and returns its index.
-func (p *profile) split(t tick) int {
-	i := p.at(t)
+// split makes t, in stretch i, the beginning of a level and returns its index.
+func (p *profile) split(i int, t tick) int {
 	if (*p)[i].from == t {
 		return i
 	}

@@ -103,8 +103,7 @@ func (j *job) held(h hold, options []int) int {
 	if h.resource >= 0 {
 		return h.resource
 	}
-	first, _ := j.chainSpan(h.chain)
-	return h.byOption[options[first]]
+	return h.byOption[options[h.sits]]
 }
 
 // bottleneck charges each wait to the resources that came free just when the

@@ -78,8 +78,8 @@ func (s *search) accept() {
 // firstChange is the first place of the order that is not as it is now: another turn,
 // or one whose station is chosen otherwise.
 func (s *search) firstChange() int {
-	first := len(s.order) - 1
-	for i := range s.order {
+	first := min(len(s.order), len(s.tryOrder)) - 1
+	for i := range first {
 		if s.order[i] != s.tryOrder[i] {
 			first = i
 			break

@@ -35,6 +35,7 @@ type decoder struct {
 	trial  placement
 	best   placement
 	starts []tick // by option of a chain
+	unsaid []unsaid
 }
 
 // A placement is the times of one block.
@@ -68,6 +69,9 @@ func (s *shop) newSchedule() *schedule {
 		steps += len(j.steps)
 	}
 	out := &schedule{times: make([]tick, 2*steps), choices: make([]int, 2*steps)}
+	for i := range steps {
+		out.choices[steps+i] = -1 // where there is nothing to choose it stays so
+	}
 	from := 0
 	for _, j := range s.people {
 		to := from + len(j.steps)
@@ -79,7 +83,8 @@ func (s *shop) newSchedule() *schedule {
 }
 
 // decode places turns in the given order, each block as early as it can be. order
-// names people; the n-th mention of one is their n-th turn. choice has, by chain,
+// names people; the n-th mention of one is their n-th turn, and what it leaves unsaid comes
+// last. choice has, by chain,
 // the option to use, or −1 for the one that ends earliest. It stops, and is false,
 // when the plan cannot be done by limit any more.
 func (d *decoder) decode(order, choice []int, out *schedule, limit tick) bool {
@@ -109,6 +114,9 @@ func (d *decoder) goOn(from int, order, choice []int, out *schedule, limit tick,
 			return false
 		}
 	}
+	if !d.finish(choice, out, limit) {
+		return false
+	}
 	for _, end := range d.free {
 		out.makespan = max(out.makespan, end)
 		out.sumEnds += end
@@ -137,10 +145,9 @@ func (d *decoder) placeTurn(person int, choice []int, out *schedule) tick {
 		b := &j.blocks[d.next[person]]
 		if b.free && d.closed.flat() {
 			d.next[person]++
-			k := b.from
-			start := d.free[person]
-			d.free[person] = start + j.steps[k].minutes
-			out.start[person][k], out.end[person][k], out.option[person][k], out.with[person][k] = start, d.free[person], 0, -1
+			out.start[person][b.from] = d.free[person]
+			d.free[person] += j.steps[b.from].minutes
+			out.end[person][b.from] = d.free[person]
 			continue
 		}
 		d.placeNext(person, choice, out)
@@ -153,6 +160,15 @@ func (d *decoder) placeNext(person int, choice []int, out *schedule) {
 	j := &d.people[person]
 	b := &j.blocks[d.next[person]]
 	d.next[person]++
+	if b.alone != nil && d.closed.flat() {
+		if start := d.fit(b.alone, d.free[person], never); start < never {
+			d.take(b.alone, start)
+			out.start[person][b.from] = start
+			d.free[person] = start + j.steps[b.from].minutes
+			out.end[person][b.from] = d.free[person]
+			return
+		}
+	}
 	if b.sure && d.closed.flat() && d.placeSure(person, b, choice[b.chains[0].index], out) {
 		return
 	}
@@ -162,6 +178,14 @@ func (d *decoder) placeNext(person int, choice []int, out *schedule) {
 	for i := b.from; i < b.to; i++ {
 		out.start[person][i], out.end[person][i], out.with[person][i] = d.best.start[i-b.from], d.best.end[i-b.from], d.best.with[i-b.from]
 		out.option[person][i] = d.optionOf(b, j.steps[i].chain, &d.best)
+	}
+}
+
+// take takes what windows ask for around a time.
+func (d *decoder) take(windows []window, at tick) {
+	for i := range windows {
+		w := &windows[i]
+		d.profiles[w.resource].add(at+w.from, at+w.to, w.units)
 	}
 }
 
@@ -185,14 +209,12 @@ func (d *decoder) placeSure(person int, b *block, chosen int, out *schedule) boo
 	if start >= never {
 		return false
 	}
-	for _, w := range c.windows[chosen] {
-		d.profiles[w.resource].add(start+w.from, start+w.to, w.units)
-	}
+	d.take(c.windows[chosen], start)
 	at := start - c.before
 	steps := d.people[person].steps[b.from:b.to]
-	starts, endings, options, with := out.start[person][b.from:b.to], out.end[person][b.from:b.to], out.option[person][b.from:b.to], out.with[person][b.from:b.to]
+	starts, endings, options := out.start[person][b.from:b.to], out.end[person][b.from:b.to], out.option[person][b.from:b.to]
 	for i := range steps {
-		starts[i], options[i], with[i] = at, 0, -1
+		starts[i] = at
 		if o := &steps[i]; o.chain >= 0 {
 			options[i] = chosen
 			at += o.on[chosen]
@@ -298,23 +320,24 @@ func (b *block) tie(options []int) {
 // soonest is a time before which a chain of a block cannot start with an option, as far
 // as its windows tell; never where that is not before a limit.
 func (d *decoder) soonest(c *chain, option int, from, limit tick) tick {
-	start := from + c.before
-	windows := c.windows[option]
-	for fits := 0; fits < len(windows); {
-		if start >= limit {
-			return never
+	return d.fit(c.windows[option], from+c.before, limit)
+}
+
+// fit is the first time from start on around which all windows have room, never where that
+// is not before a limit.
+func (d *decoder) fit(windows []window, start, limit tick) tick {
+	for fits, i := 0, 0; fits < len(windows) && start < limit; i++ {
+		if i == len(windows) {
+			i = 0
 		}
-		for i := range windows {
-			w := &windows[i]
-			free, blocked := d.profiles[w.resource].conflict(start+w.from, start+w.to, w.units, d.capacity[w.resource])
-			if !blocked {
-				if fits++; fits >= len(windows) {
-					break
-				}
-				continue
-			}
-			start, fits = free-w.from, 0
+		w := &windows[i]
+		at := d.profiles[w.resource].room(start+w.from, w.to-w.from, w.units, d.capacity[w.resource]) - w.from
+		if fits++; at > start {
+			start, fits = at, 1
 		}
+	}
+	if start >= limit {
+		return never
 	}
 	return start
 }

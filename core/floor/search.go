@@ -158,6 +158,7 @@ type search struct {
 	open            []int     // chains that may choose
 	mirror          *mirror   // nil where there is none
 	placed          []placedTurn
+	mentions        []int // by person, to count
 	// bestOrder and bestChoice are where each round begins again.
 	bestOrder, bestChoice []int
 	// along is the search along the longest path, nil where there is none; asked
@@ -176,7 +177,7 @@ type search struct {
 
 func newSearch(s *shop, rng *rand.Rand) *search {
 	out := &search{decoder: newDecoder(s), rng: rng, freeing: make([][]freed, len(s.capacity)), now: s.newSchedule(), trying: s.newSchedule(), best: s.newSchedule(),
-		trail: s.newTrail(), tryTrail: s.newTrail(), chooser: s.choosers(), open: s.openChoices(), mirror: newMirror(s)}
+		trail: s.newTrail(), tryTrail: s.newTrail(), chooser: s.choosers(), open: s.openChoices(), mirror: newMirror(s), mentions: make([]int, len(s.people))}
 	out.choice = make([]int, len(s.options))
 	for i := range out.choice {
 		out.choice[i] = -1
@@ -251,7 +252,7 @@ func (s *shop) calendar() bool {
 // no longer.
 func (s *search) adopt(g *graph) {
 	g.schedule(s.trying)
-	s.order = s.turnsBy(s.order, func(i, blocks int) tick { return s.trying.start[i][s.people[i].waits(blocks)] })
+	s.order = s.said(s.turnsBy(s.order, func(i, blocks int) tick { return s.trying.start[i][s.people[i].waits(blocks)] }))
 	s.choice = append(s.choice[:0], g.option...)
 	s.decode(s.order, s.choice, s.now, never)
 	if s.now.makespan > g.makespan {
