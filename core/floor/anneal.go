@@ -19,7 +19,7 @@ func (s *search) anneal(iterations int, bound tick) int {
 	if s.weights != nil {
 		heat = fairHeat * s.best.value
 	}
-	if len(s.order) == 0 || s.now.value > astray*s.best.value {
+	if len(s.order) == 0 || s.now.heading > astray*s.best.value {
 		s.order, s.choice = append(s.order[:0], s.bestOrder...), append(s.choice[:0], s.bestChoice...)
 	}
 	s.begin()
@@ -35,8 +35,8 @@ func (s *search) anneal(iterations int, bound tick) int {
 		s.change()
 		cooling := 1 - float64(i)/float64(iterations)
 		// So much worse is taken this time.
-		limit := s.now.value + s.rng.ExpFloat64()*(heat*cooling*cooling+1)
-		if !s.retry(tick(limit)) || s.trying.value > limit {
+		limit := s.now.heading + s.rng.ExpFloat64()*(heat*cooling*cooling+1)
+		if !s.retry(tick(limit)) || s.trying.heading > limit {
 			continue
 		}
 		s.accept()
@@ -45,6 +45,35 @@ func (s *search) anneal(iterations int, bound tick) int {
 		}
 	}
 	return iterations
+}
+
+// lastPart is the share of a plan's length at its end in which it counts who is still there.
+const lastPart = 0.05
+
+// rate gives a plan its value and its heading.
+func (d *decoder) rate(a *schedule) {
+	a.value = d.valueOf(a)
+	a.heading = d.headingOf(a)
+}
+
+// headingOf is a plan's value and, where it is its length alone, how many are still there
+// in its last part: where all of them are through at the last minute, one change that makes
+// it shorter is not to be found.
+func (d *decoder) headingOf(a *schedule) float64 {
+	if d.weights != nil {
+		return a.value
+	}
+	last := lastPart * float64(a.makespan)
+	sum := 0.0
+	for _, ends := range a.end {
+		if len(ends) == 0 {
+			continue
+		}
+		if there := last - float64(a.makespan-ends[len(ends)-1]); there > 0 {
+			sum += there * there
+		}
+	}
+	return a.value + sum/max(1, last*float64(len(a.end)))
 }
 
 func (s *search) copyBest() {

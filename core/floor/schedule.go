@@ -15,8 +15,9 @@ type schedule struct {
 	makespan tick
 	// sumEnds breaks ties between plans of equal makespan.
 	sumEnds tick
-	// value is what plans are compared by, in ticks: less is better.
-	value float64
+	// value is what plans are compared by, in ticks: less is better. heading is what
+	// annealing goes by, which tells plans of about one value apart.
+	value, heading float64
 }
 
 func (a *schedule) better(b *schedule) bool { return a.value < b.value }
@@ -24,7 +25,7 @@ func (a *schedule) better(b *schedule) bool { return a.value < b.value }
 func (a *schedule) copyFrom(b *schedule) {
 	copy(a.times, b.times)
 	copy(a.choices, b.choices)
-	a.makespan, a.sumEnds, a.value = b.makespan, b.sumEnds, b.value
+	a.makespan, a.sumEnds, a.value, a.heading = b.makespan, b.sumEnds, b.value, b.heading
 }
 
 // A decoder turns decisions into schedules, reusing its memory.
@@ -121,7 +122,7 @@ func (d *decoder) goOn(from int, order, choice []int, out *schedule, limit tick,
 		out.makespan = max(out.makespan, end)
 		out.sumEnds += end
 	}
-	out.value = d.valueOf(out)
+	d.rate(out)
 	return true
 }
 

@@ -106,7 +106,7 @@ func (t *team) share(from int) {
 func (t *team) weigh(w *Weights) {
 	for _, s := range t.members {
 		s.weights = w
-		s.best.value = s.valueOf(s.best)
+		s.rate(s.best)
 		s.order = s.order[:0] // where they are was good for something else
 	}
 }
@@ -257,7 +257,7 @@ func (s *search) adopt(g *graph) {
 	s.decode(s.order, s.choice, s.now, never)
 	if s.now.makespan > g.makespan {
 		s.now, s.trying = s.trying, s.now
-		s.now.value = s.valueOf(s.now)
+		s.rate(s.now)
 	}
 	if s.now.better(s.best) {
 		s.copyBest()
