@@ -12,7 +12,7 @@ import (
 
 // How carefully the levers of a page are tried, so that all of them are there in
 // two seconds.
-var trying = day.Trying{Iterations: 1500, Days: 200, Seed: 1}
+var trying = day.Trying{Iterations: 1500, Days: day.OddsDays, Seed: 1}
 
 // A LeversPage is what would help a class.
 type LeversPage struct {

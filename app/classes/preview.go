@@ -20,7 +20,6 @@ import (
 const (
 	previewIterations = 1000
 	otherIterations   = 600
-	previewDays       = 200
 	previewSeed       = 1
 	// usualWindow stands in while nobody has said from when to when.
 	usualWindow = 3 * time.Hour
@@ -226,7 +225,7 @@ func (p *Preview) vary(c day.Class, rules house.Rules) {
 	if !p.Plan.Planned() {
 		return
 	}
-	if outlook, err := p.Plan.Odds(previewDays); err == nil {
+	if outlook, err := p.Plan.Odds(); err == nil {
 		p.Outlook = outlook
 	}
 	for i := range p.Machines {

@@ -80,11 +80,8 @@ type planRow struct {
 
 type planCell struct{ Title, At, Machine string }
 
-// oddsDays are played for a page; somebody late on atRisk of them is named.
-const (
-	oddsDays = 500
-	atRisk   = 0.1
-)
+// atRisk is the share of days on which somebody has to be late to be named.
+const atRisk = 0.1
 
 func newPlanView(d classes.Desk, plan day.Plan) planView {
 	p := printer(d)
@@ -127,7 +124,7 @@ func newPlanView(d classes.Desk, plan day.Plan) planView {
 	}
 	v.Fairness = p.Say(plan.Fairness())
 	v.Version, v.MayPull = plan.Class.Version, !plan.Class.Over(d.Now)
-	outlook, err := plan.Odds(oddsDays)
+	outlook, err := plan.Odds()
 	if err == nil {
 		v.Odds = p.Say(say.T("On %s of days everyone is done in time; nine days of ten are done by %s.", say.Percent(math.Floor(100*outlook.FitsShare)), say.Clock(plan.At(outlook.P90+float64(plan.Class.ClosingMinutes)))))
 		for _, risk := range outlook.Late {
@@ -145,7 +142,7 @@ func newPlanView(d classes.Desk, plan day.Plan) planView {
 		say.T("First-timers take %s × as long over hand steps. Who has not been signed off on hooping or loading has the instructor beside them there.", say.Decimal{Value: plan.Rules.Pace.FirstTimer, Places: 1}),
 		say.T("A hoop is held from hooping until the work is out of it; loading keeps the machine until the last stop is sewn."),
 	})
-	v.Working = append(v.Working, p.Lines(plan.Varies(oddsDays))...)
+	v.Working = append(v.Working, p.Lines(plan.Varies())...)
 	v.Titles = titlesOf(p, plan)
 	for _, place := range plan.Class.Places {
 		v.Rows = append(v.Rows, newPlanRow(p, plan, place))
