@@ -41,6 +41,20 @@ func TestAProfileAgreesWithCountingMinutes(t *testing.T) {
 				assert.Greater(t, int(free), blockedAt)
 			}
 		}
+		for range 40 {
+			start, length, units, capacity := rng.IntN(day-1), 1+rng.IntN(12), 1+rng.IntN(2), 1+rng.IntN(8)
+			room := never // where as many are never free
+			for from := start; from <= day && room == never && units <= capacity; from++ {
+				blocked := false
+				for m := from; m < min(day, from+length); m++ {
+					blocked = blocked || use[m]+units > capacity
+				}
+				if !blocked {
+					room = tick(from)
+				}
+			}
+			assert.Equal(t, room, p.room(tick(start), tick(length), units, capacity), "seed %d, from %d for %d", seed, start, length)
+		}
 	}
 }
 
