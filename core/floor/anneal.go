@@ -58,9 +58,10 @@ func (d *decoder) rate(a *schedule) {
 
 // headingOf is a plan's value and, where it is its length alone, how many are still there
 // in its last part: where all of them are through at the last minute, one change that makes
-// it shorter is not to be found.
+// it shorter is not to be found. Where no station can be chosen it leads astray: 10 jobs on
+// 10 machines end later.
 func (d *decoder) headingOf(a *schedule) float64 {
-	if d.weights != nil {
+	if d.weights != nil || !d.chooses {
 		return a.value
 	}
 	last := lastPart * float64(a.makespan)
@@ -83,9 +84,10 @@ func (s *search) copyBest() {
 }
 
 // So many of a hundred changes make an order anew, so many say another turn or leave one
-// unsaid, and of all others so many exchange two stations, then so many choose one, and then so many are of links of the longest path,
-// fewer where it is not the length alone that counts. There, so many of the turns that move
-// are of somebody whom the plan is hard on, and go before others.
+// unsaid, and of all others so many exchange two stations, then so many choose one, and then
+// so many are of links of the longest path, fewer where it is not the length alone that
+// counts. There, so many of the turns that move are of somebody whom the plan is hard on, and
+// go before others.
 const (
 	justifyShare  = 3
 	sayShare      = 3

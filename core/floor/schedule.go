@@ -37,6 +37,8 @@ type decoder struct {
 	best   placement
 	starts []tick // by option of a chain
 	unsaid []unsaid
+	// chooses tells that stations can be chosen.
+	chooses bool
 }
 
 // A placement is the times of one block.
@@ -47,7 +49,7 @@ type placement struct {
 }
 
 func newDecoder(s *shop) *decoder {
-	d := &decoder{shop: s, mark: s.newMark()}
+	d := &decoder{shop: s, mark: s.newMark(), chooses: s.openChoices() != nil}
 	longest, chains, options := 0, 0, 0
 	for _, j := range s.people {
 		for _, b := range j.blocks {
@@ -85,9 +87,8 @@ func (s *shop) newSchedule() *schedule {
 
 // decode places turns in the given order, each block as early as it can be. order
 // names people; the n-th mention of one is their n-th turn, and what it leaves unsaid comes
-// last. choice has, by chain,
-// the option to use, or −1 for the one that ends earliest. It stops, and is false,
-// when the plan cannot be done by limit any more.
+// last. choice has, by chain, the option to use, or −1 for the one that ends earliest. It
+// stops, and is false, when the plan cannot be done by limit any more.
 func (d *decoder) decode(order, choice []int, out *schedule, limit tick) bool {
 	d.clear()
 	return d.goOn(0, order, choice, out, limit, nil)
