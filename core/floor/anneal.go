@@ -61,7 +61,7 @@ func (d *decoder) rate(a *schedule) {
 // it shorter is not to be found. Where no station can be chosen it leads astray: 10 jobs on
 // 10 machines end later.
 func (d *decoder) headingOf(a *schedule) float64 {
-	if d.weights != nil || !d.chooses {
+	if d.weights != nil || len(d.open) == 0 {
 		return a.value
 	}
 	last := lastPart * float64(a.makespan)

@@ -30,6 +30,8 @@ type shop struct {
 	// station of each option; one stands there for each set of pools that may be
 	// taken for it.
 	options [][]int
+	// open are the choices with more than one option that do not follow another.
+	open []int
 	// base is what of each resource is out, closed when nobody works.
 	base   []profile
 	closed profile
@@ -154,6 +156,7 @@ func compile(p Problem) (*shop, error) {
 		}
 		s.people = append(s.people, j)
 	}
+	s.open = s.openChoices()
 	s.pin()
 	return s, nil
 }

@@ -19,7 +19,8 @@ func (d *decoder) finish(choice []int, out *schedule, limit tick) bool {
 	left := d.unsaid[:0]
 	for person := range d.people {
 		if d.turn[person] < len(d.people[person].turns) {
-			left = append(left, unsaid{d.waitsFrom(person), person})
+			from, _ := d.waitsFrom(person)
+			left = append(left, unsaid{from, person})
 		}
 	}
 	d.unsaid = left
@@ -35,7 +36,7 @@ func (d *decoder) finish(choice []int, out *schedule, limit tick) bool {
 			return false
 		}
 		if d.turn[person] < len(d.people[person].turns) {
-			left[next].from = d.waitsFrom(person)
+			left[next].from, _ = d.waitsFrom(person)
 		} else {
 			left = slices.Delete(left, next, next+1)
 		}
@@ -44,14 +45,14 @@ func (d *decoder) finish(choice []int, out *schedule, limit tick) bool {
 }
 
 // waitsFrom is when a person is through with all that waits for nothing before their next
-// turn.
-func (d *decoder) waitsFrom(person int) tick {
+// block that may have to wait, and which block that is: past the last where there is none.
+func (d *decoder) waitsFrom(person int) (from tick, block int) {
 	j := &d.people[person]
-	from := d.free[person]
-	for b := d.next[person]; b < len(j.blocks) && j.blocks[b].free; b++ {
-		from += j.steps[j.blocks[b].from].minutes
+	from, block = d.free[person], d.next[person]
+	for ; block < len(j.blocks) && j.blocks[block].free; block++ {
+		from += j.steps[j.blocks[block].from].minutes
 	}
-	return from
+	return from, block
 }
 
 // said is an order without what it may leave unsaid.

@@ -47,12 +47,7 @@ func (s *search) dispatch(patience float64) []int {
 			if s.turn[i] == len(j.turns) {
 				continue
 			}
-			from := s.free[i]
-			b := s.next[i]
-			for b < len(j.blocks) && j.blocks[b].free {
-				from += j.steps[j.blocks[b].from].minutes
-				b++
-			}
+			from, b := s.waitsFrom(i)
 			start := from
 			if b < len(j.blocks) {
 				s.placeBest(j, &j.blocks[b], from, s.choice)

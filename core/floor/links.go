@@ -119,7 +119,7 @@ func (s *search) relink() bool {
 		return false
 	}
 	mine, other := s.mention(l.person, l.turn), s.mention(l.other, l.before)
-	if mine < 0 && other >= 0 && (l.turn == 0 || s.mention(l.person, l.turn-1) >= 0) { // unsaid, and the next that is
+	if mine < 0 && other >= 0 && s.mention(l.person, l.turn-1) >= 0 { // unsaid, and the next that is
 		s.tryOrder = slices.Insert(s.tryOrder, other, l.person)
 		return true
 	}

@@ -37,8 +37,6 @@ type decoder struct {
 	best   placement
 	starts []tick // by option of a chain
 	unsaid []unsaid
-	// chooses tells that stations can be chosen.
-	chooses bool
 }
 
 // A placement is the times of one block.
@@ -49,7 +47,7 @@ type placement struct {
 }
 
 func newDecoder(s *shop) *decoder {
-	d := &decoder{shop: s, mark: s.newMark(), chooses: s.openChoices() != nil}
+	d := &decoder{shop: s, mark: s.newMark()}
 	longest, chains, options := 0, 0, 0
 	for _, j := range s.people {
 		for _, b := range j.blocks {
@@ -147,14 +145,18 @@ func (d *decoder) placeTurn(person int, choice []int, out *schedule) tick {
 		b := &j.blocks[d.next[person]]
 		if b.free && d.closed.flat() {
 			d.next[person]++
-			out.start[person][b.from] = d.free[person]
-			d.free[person] += j.steps[b.from].minutes
-			out.end[person][b.from] = d.free[person]
+			d.placeAtBench(person, b.from, d.free[person], out)
 			continue
 		}
 		d.placeNext(person, choice, out)
 	}
 	return d.free[person] + j.left[turn]
+}
+
+// placeAtBench gives a block of one step at the bench its times.
+func (d *decoder) placeAtBench(person, step int, start tick, out *schedule) {
+	end := start + d.people[person].steps[step].minutes
+	out.start[person][step], out.end[person][step], d.free[person] = start, end, end
 }
 
 // placeNext places the next block of a person.
@@ -165,9 +167,7 @@ func (d *decoder) placeNext(person int, choice []int, out *schedule) {
 	if b.alone != nil && d.closed.flat() {
 		if start := d.fit(b.alone, d.free[person], never); start < never {
 			d.take(b.alone, start)
-			out.start[person][b.from] = start
-			d.free[person] = start + j.steps[b.from].minutes
-			out.end[person][b.from] = d.free[person]
+			d.placeAtBench(person, b.from, start, out)
 			return
 		}
 	}

@@ -74,7 +74,7 @@ type team struct {
 
 func newTeam(s *shop, o Options) *team {
 	t := &team{walks: walked}
-	if s.openChoices() != nil { // there annealing finds more
+	if len(s.open) > 0 { // there annealing finds more
 		t.walks = leastWalked
 	}
 	var mutex sync.Mutex
@@ -155,7 +155,6 @@ type search struct {
 	trail, tryTrail trail
 	resumed         int
 	chooser         []chooser // by chain
-	open            []int     // chains that may choose
 	mirror          *mirror   // nil where there is none
 	placed          []placedTurn
 	mentions        []int // by person, to count
@@ -177,7 +176,7 @@ type search struct {
 
 func newSearch(s *shop, rng *rand.Rand) *search {
 	out := &search{decoder: newDecoder(s), rng: rng, freeing: make([][]freed, len(s.capacity)), now: s.newSchedule(), trying: s.newSchedule(), best: s.newSchedule(),
-		trail: s.newTrail(), tryTrail: s.newTrail(), chooser: s.choosers(), open: s.openChoices(), mirror: newMirror(s), mentions: make([]int, len(s.people))}
+		trail: s.newTrail(), tryTrail: s.newTrail(), chooser: s.choosers(), mirror: newMirror(s), mentions: make([]int, len(s.people))}
 	out.choice = make([]int, len(s.options))
 	for i := range out.choice {
 		out.choice[i] = -1
