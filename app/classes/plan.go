@@ -45,11 +45,11 @@ func (d Desk) classIn(classID int64) (day.Plan, []room.Machine, error) {
 
 // planIterations find a class's plan, which is kept: it may take a few times what a
 // preview does.
-const planIterations = 8000
+const planIterations = 12000
 
 // planner names the way plans are made and bounded: those kept of another way
 // are made anew.
-const planner = " planner 10"
+const planner = " planner 11"
 
 // planHash names what the plan of a day is made from.
 func planHash(opened day.Day) ([32]byte, error) {

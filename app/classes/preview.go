@@ -18,7 +18,7 @@ import (
 // How carefully a class is planned while its form is filled in: each tick is
 // answered at once.
 const (
-	previewIterations = 1000
+	previewIterations = 1500
 	otherIterations   = 600
 	previewSeed       = 1
 	// usualWindow stands in while nobody has said from when to when.

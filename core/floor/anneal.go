@@ -3,22 +3,31 @@ package floor
 import "slices"
 
 // annealHeat is the heat at the beginning of a stretch of annealing, as a share of the
-// best plan's value, and fairHeat that where it is not the length alone that counts:
-// there, a change costs more before it pays. astray is how much worse than the best a
-// plan may be to go on from.
+// best plan's value, jobHeat that where no station can be chosen, and fairHeat that where it
+// is not the length alone that counts: there, a change costs more before it pays. astray is
+// how much worse than the best a plan may be to go on from.
 const (
-	annealHeat = 0.005
+	annealHeat = 0.003
+	jobHeat    = 0.005
 	fairHeat   = 0.02
 	astray     = 1.01
 )
 
+// heat is that at the beginning of a stretch.
+func (s *search) heat() float64 {
+	switch {
+	case s.weights != nil:
+		return fairHeat * s.best.value
+	case len(s.open) == 0:
+		return jobHeat * s.best.value
+	}
+	return annealHeat * s.best.value
+}
+
 // anneal makes so many changes, beginning with where the last stretch ended or the best
 // plan, and takes worse plans less and less often. It tells how many it made.
 func (s *search) anneal(iterations int, bound tick) int {
-	heat := annealHeat * s.best.value
-	if s.weights != nil {
-		heat = fairHeat * s.best.value
-	}
+	heat := s.heat()
 	if len(s.order) == 0 || s.now.heading > astray*s.best.value {
 		s.order, s.choice = append(s.order[:0], s.bestOrder...), append(s.choice[:0], s.bestChoice...)
 	}
@@ -36,7 +45,7 @@ func (s *search) anneal(iterations int, bound tick) int {
 		cooling := 1 - float64(i)/float64(iterations)
 		// So much worse is taken this time.
 		limit := s.now.heading + s.rng.ExpFloat64()*(heat*cooling*cooling+1)
-		if !s.retry(tick(limit)) || s.trying.heading > limit {
+		if !s.retry(tick(limit)) {
 			continue
 		}
 		s.accept()
@@ -66,15 +75,12 @@ func (d *decoder) headingOf(a *schedule) float64 {
 	}
 	last := lastPart * float64(a.makespan)
 	sum := 0.0
-	for _, ends := range a.end {
-		if len(ends) == 0 {
-			continue
-		}
-		if there := last - float64(a.makespan-ends[len(ends)-1]); there > 0 {
+	for _, done := range a.done {
+		if there := last - float64(a.makespan-done); there > 0 {
 			sum += there * there
 		}
 	}
-	return a.value + sum/max(1, last*float64(len(a.end)))
+	return a.value + sum/max(1, last*float64(len(a.done)))
 }
 
 func (s *search) copyBest() {
@@ -146,8 +152,7 @@ func (s *search) lateTurn() int {
 	from := s.rng.IntN(len(s.tryOrder))
 	for n := range len(s.tryOrder) {
 		i := (from + n) % len(s.tryOrder)
-		ends := s.now.end[s.tryOrder[i]]
-		if ends[len(ends)-1] == s.now.makespan {
+		if s.now.done[s.tryOrder[i]] == s.now.makespan {
 			return i
 		}
 	}

@@ -37,6 +37,8 @@ type shop struct {
 	closed profile
 	// pinned names people, once for each turn that is placed before all others.
 	pinned []int
+	// plain is nil where the shop is not.
+	plain *plain
 }
 
 // A job is one person's steps, cut into blocks.
@@ -49,10 +51,10 @@ type job struct {
 	steps    []op
 	blocks   []block
 	// turns are how many of the blocks are placed with each turn in an order: up
-	// to the next for which others may have to be waited for. left is the least
-	// time after each turn.
-	turns []int
-	left  []tick
+	// to the next for which others may have to be waited for. leads is the time before that
+	// block in each turn, left the least after the turn.
+	turns       []int
+	leads, left []tick
 	// ordered is how many of the turns an order has to say: all up to the last at a
 	// station, or all where there is none.
 	ordered int
@@ -158,6 +160,7 @@ func compile(p Problem) (*shop, error) {
 	}
 	s.open = s.openChoices()
 	s.pin()
+	s.plain = s.newPlain()
 	return s, nil
 }
 
@@ -571,11 +574,16 @@ func (j *job) cutTurns() {
 			break
 		}
 	}
+	from := 0
 	for _, blocks := range j.turns {
-		left := tick(0)
+		lead, left := tick(0), tick(0)
+		for b := from; b < j.waiting(blocks); b++ {
+			lead += j.blockMinimum(&j.blocks[b])
+		}
+		from = blocks
 		for b := blocks; b < len(j.blocks); b++ {
 			left += j.blockMinimum(&j.blocks[b])
 		}
-		j.left = append(j.left, left)
+		j.leads, j.left = append(j.leads, lead), append(j.left, left)
 	}
 }

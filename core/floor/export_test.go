@@ -67,3 +67,52 @@ func Mirrored(p Problem) (r Result, ok bool, err error) {
 	}
 	return s.result(day, 0), true, nil
 }
+
+// Plainly makes so many random changes of a plan of a plain shop. It gives every plan it comes
+// by, and counts the links of longest paths in which one turn does not begin when the other
+// gives back what it takes. ok is false where the shop is not plain.
+func Plainly(p Problem, seed uint64, changes int) (plans []Result, loose int, ok bool) {
+	s, err := compile(p)
+	if err != nil || s.plain == nil {
+		return nil, 0, false
+	}
+	search := newSearch(s, rand.New(rand.NewPCG(seed, 3)))
+	search.firstPlan()
+	search.order, search.choice = slices.Clone(search.bestOrder), slices.Clone(search.bestChoice)
+	search.begin()
+	for range changes {
+		search.tryOrder, search.tryChoice = append(search.tryOrder[:0], search.order...), append(search.tryChoice[:0], search.choice...)
+		search.change()
+		search.retry(never)
+		search.accept()
+		plans = append(plans, s.result(search.now, 0))
+		search.linksOf(search.now)
+		for _, l := range search.links {
+			if !search.passes(l) {
+				loose++
+			}
+		}
+	}
+	return plans, loose, true
+}
+
+// passes tells whether one turn of a link gives back what the other takes when that begins.
+func (s *search) passes(l link) bool {
+	waits, other := s.plain.first[l.person]+l.turn, s.plain.first[l.other]+l.before
+	back := func(first int32, at tick) bool {
+		return slices.ContainsFunc(s.wayOf(s.now, other).takes, func(t taking) bool { return t.first == first && s.takenAt(s.now, other)+t.to == at })
+	}
+	for _, t := range s.wayOf(s.now, waits).takes {
+		if back(t.first, s.takenAt(s.now, waits)+t.from) {
+			return true
+		}
+	}
+	for _, g := range s.wayOf(s.now, waits).gaps {
+		for _, h := range s.wayOf(s.now, other).gaps {
+			if g.resource == h.resource && s.takenAt(s.now, other)+h.to == s.takenAt(s.now, waits)+g.from {
+				return true
+			}
+		}
+	}
+	return false
+}

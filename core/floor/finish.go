@@ -16,32 +16,37 @@ type unsaid struct {
 // finish places what an order left unsaid; it is false when the plan cannot be done by
 // limit any more.
 func (d *decoder) finish(choice []int, out *schedule, limit tick) bool {
-	left := d.unsaid[:0]
+	d.unsaid = d.unsaid[:0]
 	for person := range d.people {
-		if d.turn[person] < len(d.people[person].turns) {
-			from, _ := d.waitsFrom(person)
-			left = append(left, unsaid{from, person})
-		}
+		d.leave(person)
 	}
-	d.unsaid = left
-	for len(left) > 0 {
-		next := 0
-		for i := range left {
-			if left[i].from < left[next].from {
-				next = i
-			}
-		}
-		person := left[next].person
-		if d.placeTurn(person, choice, out) > limit {
+	for len(d.unsaid) > 0 {
+		last := len(d.unsaid) - 1
+		person := d.unsaid[last].person
+		d.unsaid = d.unsaid[:last]
+		if d.placeSaid(person, choice, out) > limit {
 			return false
 		}
-		if d.turn[person] < len(d.people[person].turns) {
-			left[next].from, _ = d.waitsFrom(person)
-		} else {
-			left = slices.Delete(left, next, next+1)
-		}
+		d.leave(person)
 	}
 	return true
+}
+
+// leave puts somebody's next turn, where there is one, among those that are unsaid, the
+// first of them last.
+func (d *decoder) leave(person int) {
+	j, turn := &d.people[person], d.turn[person]
+	if turn == len(j.turns) {
+		return
+	}
+	from := d.free[person] + j.leads[turn]
+	left := append(d.unsaid, unsaid{from, person})
+	i := len(left) - 1
+	for ; i > 0 && (left[i-1].from < from || left[i-1].from == from && left[i-1].person < person); i-- {
+		left[i] = left[i-1]
+	}
+	left[i] = unsaid{from, person}
+	d.unsaid = left
 }
 
 // waitsFrom is when a person is through with all that waits for nothing before their next

@@ -497,6 +497,7 @@ func (g *graph) schedule(out *schedule) {
 		}
 	}
 	for i := range g.people {
-		out.sumEnds += out.end[i][len(out.end[i])-1]
+		out.done[i] = out.end[i][len(out.end[i])-1]
+		out.sumEnds += out.done[i]
 	}
 }

@@ -17,6 +17,10 @@ const mostLinks = 60
 // linksOf finds the links of the path that ends at the makespan of a schedule.
 func (s *search) linksOf(a *schedule) {
 	s.links = s.links[:0]
+	if s.plain != nil {
+		s.linksOfPlain(a)
+		return
+	}
 	for r := range s.freeing {
 		s.freeing[r] = s.freeing[r][:0]
 	}

@@ -24,6 +24,7 @@ func newMirror(s *shop) *mirror {
 		}
 		back.people = append(back.people, s.people[i].backwards())
 	}
+	back.plain = back.newPlain()
 	return &mirror{decoder: newDecoder(&back), day: back.newSchedule()}
 }
 
@@ -44,10 +45,28 @@ func (j *job) backwards() job {
 			c := &b.chains[k]
 			c.before, c.after = c.after, c.before
 		}
-		out.watch(b)
+		if b.sure {
+			b.chains[0].reflect()
+		} else {
+			out.watch(b)
+		}
 	}
 	out.cutTurns()
 	return out
+}
+
+// reflect counts the windows of the chain of a sure block from its end: whatever is taken
+// and given back within it is so at the same times.
+func (c *chain) reflect() {
+	forward := c.windows
+	c.windows = nil
+	for option, windows := range forward {
+		back := slices.Clone(windows)
+		for i, w := range windows {
+			back[i].from, back[i].to = c.length[option]-w.to, c.length[option]-w.from
+		}
+		c.windows = append(c.windows, back)
+	}
 }
 
 // justify makes the order to be tried that of now, placed as late as can be: most often

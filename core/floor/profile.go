@@ -85,7 +85,12 @@ func (p *profile) add(start, end tick, units int) {
 	if start >= end {
 		return
 	}
-	first := p.split(p.at(start), start)
+	first := p.at(start)
+	if first+1 == len(*p) || end <= (*p)[first+1].from {
+		p.addWithin(first, start, end, units)
+		return
+	}
+	first = p.split(first, start)
 	last := first
 	for last+1 < len(*p) && (*p)[last+1].from <= end {
 		last++
@@ -94,6 +99,40 @@ func (p *profile) add(start, end tick, units int) {
 	for i := first; i < last; i++ {
 		(*p)[i].use += units
 	}
+}
+
+// addWithin puts units in use from start to end, which both lie in stretch i. Where that is
+// as much as beside it, both become one stretch: a profile stays as short as it can.
+func (p *profile) addWithin(i int, start, end tick, units int) {
+	q := *p
+	was, next := q[i], i+1
+	now := level{start, was.use + units}
+	var put [3]level
+	n := 0
+	if was.from < start {
+		put[n] = was
+		n++
+	}
+	if n > 0 || i == 0 || q[i-1].use != now.use {
+		put[n] = now
+		n++
+	}
+	switch {
+	case next == len(q) || end < q[next].from:
+		put[n] = level{end, was.use}
+		n++
+	case q[next].use == now.use:
+		next++
+	}
+	if grow := n - (next - i); grow > 0 {
+		q = append(q, put[:grow]...)
+		copy(q[next+grow:], q[next:])
+	} else {
+		copy(q[next+grow:], q[next:])
+		q = q[:len(q)+grow]
+	}
+	copy(q[i:], put[:n])
+	*p = q
 }
 
 // split makes t, in stretch i, the beginning of a level and returns its index.

@@ -7,25 +7,36 @@ type trail []mark
 // A mark is where a decoder is in an order.
 type mark struct {
 	profiles []profile
+	changing []int  // the resources whose profile decoding changes
 	next     []int  // by person: the next block
 	turn     []int  // by person: the next turn
 	skip     []int  // by person: how many of their turns were placed first
 	free     []tick // by person: the end of the last block
+	units    []unit // of a plain shop
 }
 
 func (s *shop) newMark() mark {
 	n := len(s.people)
-	return mark{make([]profile, len(s.capacity)), make([]int, n), make([]int, n), make([]int, n), make([]tick, n)}
+	m := mark{profiles: make([]profile, len(s.capacity)), next: make([]int, n), turn: make([]int, n), skip: make([]int, n), free: make([]tick, n)}
+	if s.plain != nil {
+		m.changing, m.units = s.plain.shared, make([]unit, s.plain.units)
+		return m
+	}
+	for r := range s.capacity {
+		m.changing = append(m.changing, r)
+	}
+	return m
 }
 
 func (m *mark) copyFrom(other *mark) {
-	for r := range m.profiles {
+	for _, r := range m.changing {
 		m.profiles[r].copyFrom(&other.profiles[r])
 	}
 	copy(m.next, other.next)
 	copy(m.turn, other.turn)
 	copy(m.skip, other.skip)
 	copy(m.free, other.free)
+	copy(m.units, other.units)
 }
 
 // trailStep weighs the copying of marks against the placing of turns again.
@@ -38,7 +49,9 @@ func (s *shop) newTrail() trail {
 	}
 	out := make(trail, turns/trailStep+1)
 	for i := range out {
-		out[i] = s.newMark()
+		if out[i] = s.newMark(); s.plain != nil {
+			out[i].next, out[i].skip = nil, nil // are not looked at
+		}
 	}
 	return out
 }
@@ -58,7 +71,7 @@ func (s *search) retry(limit tick) bool {
 		s.clear()
 	} else {
 		s.mark.copyFrom(&s.trail[s.resumed])
-		s.trying.copyFrom(s.now)
+		s.trying.beginAs(s.now)
 	}
 	return s.goOn(s.resumed*trailStep, s.tryOrder, s.tryChoice, s.trying, limit, s.tryTrail)
 }

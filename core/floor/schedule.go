@@ -10,8 +10,12 @@ type schedule struct {
 	// with is the resource that a step's oneOf chose, −1 for none.
 	with [][]int
 	// times and choices are all of them one after the other, to be copied at once.
-	times    []tick
-	choices  []int
+	times   []tick
+	choices []int
+	// done is by person, when they are through.
+	done []tick
+	// turns are those of a plain shop.
+	turns    []placedPlainly
 	makespan tick
 	// sumEnds breaks ties between plans of equal makespan.
 	sumEnds tick
@@ -25,7 +29,18 @@ func (a *schedule) better(b *schedule) bool { return a.value < b.value }
 func (a *schedule) copyFrom(b *schedule) {
 	copy(a.times, b.times)
 	copy(a.choices, b.choices)
+	copy(a.done, b.done)
+	copy(a.turns, b.turns)
 	a.makespan, a.sumEnds, a.value, a.heading = b.makespan, b.sumEnds, b.value, b.heading
+}
+
+// beginAs makes a schedule begin as another, which it is to differ from later on.
+func (a *schedule) beginAs(b *schedule) {
+	if len(a.turns) > 0 {
+		copy(a.turns, b.turns) // all else follows from them
+		return
+	}
+	a.copyFrom(b)
 }
 
 // A decoder turns decisions into schedules, reusing its memory.
@@ -69,7 +84,10 @@ func (s *shop) newSchedule() *schedule {
 	for _, j := range s.people {
 		steps += len(j.steps)
 	}
-	out := &schedule{times: make([]tick, 2*steps), choices: make([]int, 2*steps)}
+	out := &schedule{times: make([]tick, 2*steps), choices: make([]int, 2*steps), done: make([]tick, len(s.people))}
+	if s.plain != nil {
+		out.turns = make([]placedPlainly, len(s.plain.turns))
+	}
 	for i := range steps {
 		out.choices[steps+i] = -1 // where there is nothing to choose it stays so
 	}
@@ -95,7 +113,6 @@ func (d *decoder) decode(order, choice []int, out *schedule, limit tick) bool {
 // goOn decodes an order from one of its places on, 0 for all of it, and leaves marks of
 // how that went.
 func (d *decoder) goOn(from int, order, choice []int, out *schedule, limit tick, marks trail) bool {
-	out.makespan, out.sumEnds = 0, 0
 	if from == 0 {
 		for _, person := range d.pinned {
 			d.placeTurn(person, choice, out)
@@ -110,19 +127,62 @@ func (d *decoder) goOn(from int, order, choice []int, out *schedule, limit tick,
 			d.skip[person]--
 			continue
 		}
-		if d.placeTurn(person, choice, out) > limit {
+		if d.placeSaid(person, choice, out) > limit {
 			return false
 		}
+	}
+	if d.weights == nil && limit < never && d.atBest(out) > float64(limit) {
+		return false
 	}
 	if !d.finish(choice, out, limit) {
 		return false
 	}
-	for _, end := range d.free {
+	for person, end := range d.free {
+		out.done[person] = end
+	}
+	d.sumUp(out)
+	if d.weights == nil {
+		if d.rate(out); out.heading > float64(limit) {
+			return false
+		}
+	}
+	if d.plain != nil {
+		d.write(out)
+	}
+	if d.weights != nil {
+		d.rate(out)
+	}
+	return out.heading <= float64(limit)
+}
+
+// placeSaid places the turn that an order says next.
+func (d *decoder) placeSaid(person int, choice []int, out *schedule) tick {
+	if d.plain != nil {
+		return d.placePlainly(person, choice, out)
+	}
+	return d.placeTurn(person, choice, out)
+}
+
+// atBest is the heading of a plan in which nobody waits any more.
+func (d *decoder) atBest(out *schedule) float64 {
+	for person, free := range d.free {
+		out.done[person] = free
+		if turn := d.turn[person]; turn > 0 {
+			out.done[person] += d.people[person].left[turn-1]
+		}
+	}
+	d.sumUp(out)
+	d.rate(out)
+	return out.heading
+}
+
+// sumUp finds of a schedule what follows from when people are through.
+func (d *decoder) sumUp(out *schedule) {
+	out.makespan, out.sumEnds = 0, 0
+	for _, end := range out.done {
 		out.makespan = max(out.makespan, end)
 		out.sumEnds += end
 	}
-	d.rate(out)
-	return true
 }
 
 // clear is the day with nobody in it.
@@ -133,6 +193,7 @@ func (d *decoder) clear() {
 	for i := range d.people {
 		d.next[i], d.turn[i], d.skip[i], d.free[i] = 0, 0, 0, d.people[i].ready
 	}
+	clear(d.units)
 }
 
 // placeTurn places a person's next turn, and tells the least time at which they can

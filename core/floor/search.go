@@ -1,7 +1,6 @@
 package floor
 
 import (
-	"cmp"
 	"errors"
 	"math/rand/v2"
 	"slices"
@@ -188,9 +187,10 @@ func (s *search) stopped() bool { return s.stop != nil && s.stop() }
 
 // How a round goes: a stretch of annealing, which changes much, and one along the
 // longest path, which is fast where it is machines that are waited for. Where the
-// second finds something, it goes on for longer the next time.
+// second finds something, it goes on for longer the next time. Where stations can be
+// chosen, annealing finds most, the more the slower it cools.
 const (
-	annealed                        = 1500
+	annealed, slowlyAnnealed        = 1500, 20000
 	walked, leastWalked, mostWalked = 400, 20, 6000
 )
 
@@ -213,7 +213,11 @@ type walk struct {
 // round searches from the best plan, with at most so many iterations.
 func (s *search) round(iterations, walks int, bound tick) walk {
 	before := s.best.value
-	done := s.anneal(min(annealed, (iterations+1)/2), bound)
+	stretch := annealed
+	if len(s.open) > 0 {
+		stretch = slowlyAnnealed
+	}
+	done := s.anneal(min(stretch, (iterations+1)/2), bound)
 	if !s.asked {
 		s.asked, s.along = true, s.newTabu()
 	}
@@ -263,10 +267,16 @@ func (s *search) adopt(g *graph) {
 	}
 }
 
-// A placedTurn is a person's turn with the time by which it is put in order.
-type placedTurn struct {
-	person int
-	at     tick
+// A placedTurn is a time by which a turn is put in order, and whose it is, in one number:
+// numbers are sorted in half the time that pairs take.
+type placedTurn int64
+
+func placedAt(at tick, person, people int) placedTurn {
+	return placedTurn(at*int64(people) + int64(person))
+}
+
+func (p placedTurn) person(people int) int {
+	return int((int64(p)%int64(people) + int64(people)) % int64(people))
 }
 
 // turnsBy is the order of everybody's turns by a time, that of the turn of so many
@@ -275,13 +285,13 @@ func (s *search) turnsBy(into []int, at func(person, blocks int) tick) []int {
 	s.placed = s.placed[:0]
 	for i := range s.people {
 		for _, blocks := range s.people[i].turns {
-			s.placed = append(s.placed, placedTurn{i, at(i, blocks)})
+			s.placed = append(s.placed, placedAt(at(i, blocks), i, len(s.people)))
 		}
 	}
-	slices.SortStableFunc(s.placed, func(a, b placedTurn) int { return cmp.Compare(a.at, b.at) })
+	slices.Sort(s.placed)
 	into = into[:0]
 	for _, p := range s.placed {
-		into = append(into, p.person)
+		into = append(into, p.person(len(s.people)))
 	}
 	return into
 }

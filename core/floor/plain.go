@@ -1,0 +1,306 @@
+package floor
+
+import "slices"
+
+// A plain shop is one in which nothing is out, pinned or at a minute, somebody may choose a
+// station, and every block waits for nothing, for pools at its one step, or for what its one
+// station takes: most classes are. There all that has to be found out of a turn is when its
+// block begins and with which option; the times of the steps follow. A station, and a pool
+// of which all is taken with one, goes from one to the next in the order: since whoever goes
+// first may as well be said first, it is enough to know from when on each unit is free, and
+// no gap has to be looked for. Only what is taken by the way as well, as of an instructor or
+// an iron, has gaps.
+type plain struct {
+	// turns are those of all people, one person's after the other's; first is by person the
+	// first of theirs, person by turn whose it is.
+	turns  []plainTurn
+	first  []int
+	person []int
+	// shared are the resources with gaps. units is how many units all others have, whose
+	// come one after the other from firstUnit on, by resource.
+	shared    []int
+	units     int
+	firstUnit []int32
+}
+
+// A plainTurn is somebody's turn: time at the bench, a block, and time at the bench.
+type plainTurn struct {
+	lead, rest tick
+	// left is the least time after the turn.
+	left tick
+	// chain is the choice of its station, −1 for none: then there is one way to place it,
+	// else one for each option.
+	chain int
+	ways  []way
+}
+
+// A way to place a block: how long it takes, how long before what it takes is counted from,
+// and that.
+type way struct {
+	before, after tick
+	takes         []taking
+	gaps          []window
+}
+
+// A taking is a unit of those from first to end, from and to so long after what is counted from.
+type taking struct {
+	first, end int32
+	from, to   tick
+}
+
+// A unit is free from a time on; turn is who had it before, 1 more than its number, 0 for
+// nobody.
+type unit struct {
+	from tick
+	turn int32
+}
+
+// placedPlainly is when the block of a turn begins, in which way, and what it waits for.
+type placedPlainly struct {
+	begins tick
+	way    int32
+	waits  int32
+}
+
+// What a turn waits for that does not wait for another turn, which is 1 more than its number.
+const (
+	waitsForItself = 0
+	waitsForAGap   = -1
+)
+
+// newPlain is none where the shop is not plain.
+func (s *shop) newPlain() *plain {
+	if len(s.pinned) > 0 || s.calendar() || len(s.open) == 0 {
+		return nil
+	}
+	p := &plain{firstUnit: make([]int32, len(s.capacity))}
+	for i := range s.people {
+		for _, b := range s.people[i].blocks {
+			for _, w := range b.alone {
+				if !slices.Contains(p.shared, w.resource) {
+					p.shared = append(p.shared, w.resource)
+				}
+			}
+		}
+	}
+	scarce := s.scarce()
+	for r, capacity := range s.capacity {
+		p.firstUnit[r] = int32(p.units)
+		if scarce[r] && !slices.Contains(p.shared, r) {
+			p.units += capacity
+		}
+	}
+	for i := range s.people {
+		p.first = append(p.first, len(p.turns))
+		from := 0
+		for t, blocks := range s.people[i].turns {
+			turn, ok := s.plainTurn(p, &s.people[i], from, blocks, scarce)
+			if !ok {
+				return nil
+			}
+			turn.lead, turn.left = s.people[i].leads[t], s.people[i].left[t]
+			p.turns, p.person = append(p.turns, turn), append(p.person, i)
+			from = blocks
+		}
+	}
+	return p
+}
+
+// plainTurn is the turn of blocks from one to another; ok is false where it is not plain.
+func (s *shop) plainTurn(p *plain, j *job, from, to int, scarce []bool) (turn plainTurn, ok bool) {
+	turn.chain = -1
+	waiting := j.waiting(to)
+	for k := waiting + 1; k < to; k++ {
+		turn.rest += j.blockMinimum(&j.blocks[k])
+	}
+	b := &j.blocks[waiting]
+	switch {
+	case b.free || b.alone != nil:
+		w, ok := s.newWay(p, b.alone, 0, j.blockMinimum(b), scarce)
+		turn.ways = []way{w}
+		return turn, ok
+	case !b.sure:
+		return turn, false
+	}
+	c := &b.chains[0]
+	turn.chain = c.index
+	for option, windows := range c.windows {
+		w, ok := s.newWay(p, windows, c.before, c.length[option]+c.after, scarce)
+		if !ok {
+			return turn, false
+		}
+		turn.ways = append(turn.ways, w)
+	}
+	return turn, true
+}
+
+// newWay is the way that takes what some windows say; ok is false where that is more than a
+// unit of what goes from one to the next, or more than there is.
+func (s *shop) newWay(p *plain, windows []window, before, after tick, scarce []bool) (w way, ok bool) {
+	w = way{before: before, after: after}
+	for _, at := range windows {
+		switch r := at.resource; {
+		case at.units > s.capacity[r] || at.to <= at.from:
+			return w, false
+		case slices.Contains(p.shared, r):
+			w.gaps = append(w.gaps, at)
+		case !scarce[r]:
+		case at.units > 1:
+			return w, false
+		default:
+			w.takes = append(w.takes, taking{p.firstUnit[r], p.firstUnit[r] + int32(s.capacity[r]), at.from, at.to})
+		}
+	}
+	return w, true
+}
+
+// placePlainly places a person's next turn, and tells the least time at which they can be
+// done.
+func (d *decoder) placePlainly(person int, choice []int, out *schedule) tick {
+	t := d.plain.first[person] + d.turn[person]
+	d.turn[person]++
+	turn := &d.plain.turns[t]
+	from := d.free[person] + turn.lead
+	chosen := 0
+	if turn.chain >= 0 {
+		chosen = choice[turn.chain]
+	}
+	var start tick
+	var waits int32
+	if chosen >= 0 {
+		start, waits = d.soonestWay(&turn.ways[chosen], from, never)
+	} else {
+		ends := never
+		for option := range turn.ways {
+			w := &turn.ways[option]
+			if at, on := d.soonestWay(w, from, ends-w.after); at+w.after < ends {
+				chosen, start, waits, ends = option, at, on, at+w.after
+			}
+		}
+	}
+	w := &turn.ways[chosen]
+	for i := range w.takes {
+		at := &w.takes[i]
+		pass(d.units[at.first:at.end], start+at.from, unit{start + at.to, int32(t + 1)})
+	}
+	d.take(w.gaps, start)
+	out.turns[t] = placedPlainly{start - w.before, int32(chosen), waits}
+	d.free[person] = start + w.after + turn.rest
+	return d.free[person] + turn.left
+}
+
+// soonestWay is when what a way takes is counted from at the soonest, and what that waits
+// for. Where it is not before a limit, it may be sooner than it can be.
+func (d *decoder) soonestWay(w *way, from, limit tick) (start tick, waits int32) {
+	start, waits = from+w.before, waitsForItself
+	for i := range w.takes {
+		at := &w.takes[i]
+		if free := &d.units[at.first]; free.from-at.from > start {
+			start, waits = free.from-at.from, free.turn
+		}
+	}
+	if len(w.gaps) == 0 || start >= limit {
+		return start, waits
+	}
+	if at := d.fit(w.gaps, start, never); at > start {
+		return at, waitsForAGap
+	}
+	return start, waits
+}
+
+// pass gives a unit to whoever takes it at a time: of those that are free then, the one that
+// is free last, so that others go to whoever can begin sooner. Units stay in the order in
+// which they are free.
+func pass(units []unit, at tick, next unit) {
+	i := 0
+	for i+1 < len(units) && units[i+1].from <= at {
+		i++
+	}
+	for ; i+1 < len(units) && units[i+1].from < next.from; i++ {
+		units[i] = units[i+1]
+	}
+	units[i] = next
+}
+
+// write gives all steps the times that follow from when the blocks of turns begin.
+func (d *decoder) write(out *schedule) {
+	for i := range d.people {
+		j := &d.people[i]
+		at, from := j.ready, 0
+		starts, ends, options := out.start[i], out.end[i], out.option[i]
+		for t, blocks := range j.turns {
+			placed := &out.turns[d.plain.first[i]+t]
+			waiting := j.waiting(blocks)
+			for k := from; k < blocks; k++ {
+				if k == waiting {
+					at = placed.begins
+				}
+				for n := j.blocks[k].from; n < j.blocks[k].to; n++ {
+					o := &j.steps[n]
+					starts[n] = at
+					if o.chain >= 0 {
+						options[n] = int(placed.way)
+						at += o.on[placed.way]
+					} else {
+						at += o.minutes
+					}
+					ends[n] = at
+				}
+			}
+			from = blocks
+		}
+	}
+}
+
+// linksOfPlain finds the links of the path that ends at the makespan of a schedule.
+func (s *search) linksOfPlain(a *schedule) {
+	i := 0
+	for person, done := range a.done {
+		if done == a.makespan {
+			i = person
+		}
+	}
+	at := s.plain.first[i] + len(s.people[i].turns) - 1
+	for len(s.links) < mostLinks && at >= s.plain.first[i] {
+		waits := int(a.turns[at].waits)
+		if waits == waitsForAGap {
+			waits = s.gapBefore(a, at)
+		}
+		if waits == waitsForItself {
+			at--
+			continue
+		}
+		other := s.plain.person[waits-1]
+		if other != i {
+			s.links = append(s.links, link{i, at - s.plain.first[i], other, waits - 1 - s.plain.first[other]})
+		}
+		i, at = other, waits-1
+	}
+}
+
+// gapBefore is whose end begins the gap in which a turn is placed, as waits tells of it.
+func (s *search) gapBefore(a *schedule, turn int) int {
+	begins := s.takenAt(a, turn)
+	for _, mine := range s.wayOf(a, turn).gaps {
+		for other := range s.plain.turns {
+			if other == turn {
+				continue
+			}
+			for _, its := range s.wayOf(a, other).gaps {
+				if its.resource == mine.resource && s.takenAt(a, other)+its.to == begins+mine.from {
+					return other + 1
+				}
+			}
+		}
+	}
+	return waitsForItself
+}
+
+// wayOf is the way in which a turn is placed, takenAt what it takes is counted from.
+func (s *search) wayOf(a *schedule, turn int) *way {
+	return &s.plain.turns[turn].ways[a.turns[turn].way]
+}
+
+func (s *search) takenAt(a *schedule, turn int) tick {
+	return a.turns[turn].begins + s.wayOf(a, turn).before
+}

@@ -1,0 +1,57 @@
+package floor_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"chalkstep/core/floor"
+	"chalkstep/core/floor/floortest"
+)
+
+// Where stations and hoops go from one to the next in the order, every plan keeps the rules,
+// and whoever is told to hold a turn up gives back what it takes just then.
+func TestPlainDaysKeepTheRules(t *testing.T) {
+	plain := 0
+	for seed := range uint64(60) {
+		plans, loose, ok := floor.Plainly(floortest.Generated(seed), seed, 60)
+		if !ok {
+			continue
+		}
+		plain++
+		for _, r := range plans {
+			require.NoError(t, floortest.Check(floortest.Generated(seed), r), "seed %d", seed)
+		}
+		require.Zero(t, loose, "seed %d", seed)
+	}
+	assert.Greater(t, plain, 50)
+}
+
+// Two people share a machine and a hoop: Bea's turn comes second, so she hoops when Ada has
+// unhooped, though the instructor, who loads with both, signs Ada off in between.
+func TestAPlainDayOfTwo(t *testing.T) {
+	steps := func() []floor.Step {
+		return []floor.Step{
+			{ID: "mark", Minutes: floor.Minutes(4)},
+			{ID: "hoop", Minutes: floor.Minutes(5), Take: []string{"hoop"}},
+			{ID: "load", On: map[string]float64{"left": 3, "right": 3}, Keep: true, Needs: map[string]int{"instructor": 1}},
+			{ID: "sew", On: map[string]float64{"left": 10, "right": 20}},
+			{ID: "unhoop", Minutes: floor.Minutes(2), Release: []string{"hoop"}},
+			{ID: "sign off", Minutes: floor.Minutes(3), Needs: map[string]int{"instructor": 1}},
+		}
+	}
+	r, err := floor.Plan(floor.Problem{
+		Stations: []floor.Station{{ID: "left"}, {ID: "right"}},
+		Pools:    []floor.Pool{{ID: "hoop", Count: 1}, {ID: "instructor", Count: 1}},
+		People:   []floor.Person{{ID: "Ada", Steps: steps()}, {ID: "Bea", Steps: steps()}},
+	}, floor.Options{Iterations: 200, Seed: 1})
+	require.NoError(t, err)
+	// 4 to mark, twice 5 + 3 + 10 + 2 with the only hoop, 3 to sign off.
+	assert.InDelta(t, 4+20+20+3, r.MakespanMinutes, 1e-9)
+	for _, step := range r.Steps {
+		if step.Step == "load" || step.Step == "sew" {
+			assert.Equal(t, "left", step.Station, "the faster one")
+		}
+	}
+}
