@@ -5,7 +5,9 @@ package bench
 import (
 	"encoding/csv"
 	"fmt"
+	"maps"
 	"os"
+	"slices"
 	"strconv"
 	"testing"
 	"time"
@@ -34,11 +36,21 @@ const generated = 200
 // of them take longer than anybody waits for a measurement, so that they are kept.
 const minuteFile = "testdata/best-of-a-minute.csv"
 
+// searched is the search whose minutes count. It is raised when the search finds shorter
+// plans: then every class is searched a minute anew, and what an earlier one found is kept
+// where it is shorter.
+const searched = 2
+
+// A minute is what a minute of a search found.
+type minute struct {
+	search  int
+	minutes float64
+}
+
 // TestTwoHundredClasses plans classes as workshops hold them, half a second each.
 func TestTwoHundredClasses(t *testing.T) {
-	minute := bestOfAMinute(t)
-	require.NotEmpty(t, minute)
-	bound, firstCome, worst, longer, longest := 0.0, 0.0, 0.0, 0.0, 0.0
+	minutes := bestOfAMinute(t)
+	bound, firstCome, worst, longer, longest, measured := 0.0, 0.0, 0.0, 0.0, 0.0, 0
 	for seed := range uint64(generated) {
 		p := floortest.Generated(seed)
 		r := within(t, p, 500*time.Millisecond)
@@ -46,58 +58,74 @@ func TestTwoHundredClasses(t *testing.T) {
 		ratio := r.MakespanMinutes / r.LowerBoundMinutes
 		bound, worst = bound+ratio, max(worst, ratio)
 		firstCome += r.MakespanMinutes / floortest.FirstCome(p)
-		if best, measured := minute[seed]; measured {
-			ratio := r.MakespanMinutes / min(best, r.MakespanMinutes)
-			longer, longest = longer+ratio, max(longest, ratio)
+		if best := minutes[seed]; best.search == searched {
+			ratio := r.MakespanMinutes / min(best.minutes, r.MakespanMinutes)
+			longer, longest, measured = longer+ratio, max(longest, ratio), measured+1
 		}
 	}
 	row("200 classes: plan ÷ lower bound", fmt.Sprintf("mean %.4f, worst %.4f", bound/generated, worst), "mean 1.05")
 	row("200 classes: sooner than first come, first served", fmt.Sprintf("%.1f %%", 100*(1-firstCome/generated)), "12 %")
-	row(fmt.Sprintf("%d classes: 500 ms ÷ the best of a minute", len(minute)), fmt.Sprintf("mean %.4f, worst %.4f", longer/float64(len(minute)), longest), "1.005, 1.02")
+	require.Positive(t, measured)
+	longer /= float64(measured)
+	row(fmt.Sprintf("%d classes: 500 ms ÷ the best of a minute", measured), fmt.Sprintf("mean %.4f, worst %.4f", longer, longest), "1.005, 1.02")
 	assert.LessOrEqual(t, bound/generated, 1.05)
 	assert.LessOrEqual(t, firstCome/generated, 0.88)
-	assert.LessOrEqual(t, longest, 1.05)
+	assert.LessOrEqual(t, longer, 1.005)
+	assert.LessOrEqual(t, longest, 1.02)
 }
 
-func bestOfAMinute(t *testing.T) map[uint64]float64 {
+func bestOfAMinute(t *testing.T) map[uint64]minute {
 	t.Helper()
 	file, err := os.Open(minuteFile)
 	require.NoError(t, err)
 	defer file.Close()
 	rows, err := csv.NewReader(file).ReadAll()
 	require.NoError(t, err)
-	best := map[uint64]float64{}
+	best := map[uint64]minute{}
 	for _, row := range rows[1:] {
+		var found minute
 		seed, err := strconv.ParseUint(row[0], 10, 64)
 		require.NoError(t, err)
-		best[seed], err = strconv.ParseFloat(row[1], 64)
+		found.search, err = strconv.Atoi(row[1])
 		require.NoError(t, err)
+		found.minutes, err = strconv.ParseFloat(row[2], 64)
+		require.NoError(t, err)
+		best[seed] = found
 	}
 	return best
 }
 
-// TestBestOfAMinute searches a minute each for so many of the classes that are not in
-// the file yet, CHALKSTEP_MINUTES of them (none), and adds them to it. They are taken from
+func keepMinutes(t *testing.T, best map[uint64]minute) {
+	t.Helper()
+	lines := "class,search,minutes\n"
+	for _, seed := range slices.Sorted(maps.Keys(best)) {
+		lines += fmt.Sprintf("%d,%d,%.3f\n", seed, best[seed].search, best[seed].minutes)
+	}
+	require.NoError(t, os.WriteFile(minuteFile, []byte(lines), 0o644))
+}
+
+// TestBestOfAMinute searches a minute each for so many of the classes whose minute is not in
+// the file yet, CHALKSTEP_MINUTES of them (none), and keeps them there. They are taken from
 // here and there, so that any number of them is a sample.
 func TestBestOfAMinute(t *testing.T) {
 	left, err := strconv.Atoi(os.Getenv("CHALKSTEP_MINUTES"))
 	if err != nil {
 		t.Skip("CHALKSTEP_MINUTES says how many classes to search a minute each")
 	}
-	minute := bestOfAMinute(t)
-	file, err := os.OpenFile(minuteFile, os.O_APPEND|os.O_WRONLY, 0)
-	require.NoError(t, err)
-	defer file.Close()
+	best := bestOfAMinute(t)
 	const apart = 37 // has no divisor in common with their number: each comes once
 	for i := range uint64(generated) {
 		seed := apart * i % generated
-		if _, measured := minute[seed]; measured || left == 0 {
+		if best[seed].search == searched || left == 0 {
 			continue
 		}
 		left--
-		r := within(t, floortest.Generated(seed), time.Minute)
-		_, err := fmt.Fprintf(file, "%d,%.3f\n", seed, r.MakespanMinutes)
-		require.NoError(t, err)
+		found := within(t, floortest.Generated(seed), time.Minute).MakespanMinutes
+		if earlier := best[seed]; earlier.search > 0 {
+			found = min(found, earlier.minutes)
+		}
+		best[seed] = minute{searched, found}
+		keepMinutes(t, best)
 	}
 }
 

@@ -30,7 +30,9 @@ func Resumed(p Problem, seed uint64, changes int) (different int, err error) {
 	for range changes {
 		search.tryOrder, search.tryChoice = append(search.tryOrder[:0], search.order...), append(search.tryChoice[:0], search.choice...)
 		search.change()
-		search.retry(never)
+		if !search.retry(never) {
+			continue // nothing was changed
+		}
 		search.decode(search.tryOrder, search.tryChoice, whole, never)
 		if !reflect.DeepEqual(whole, search.trying) {
 			different++
@@ -83,7 +85,9 @@ func Plainly(p Problem, seed uint64, changes int) (plans []Result, loose int, ok
 	for range changes {
 		search.tryOrder, search.tryChoice = append(search.tryOrder[:0], search.order...), append(search.tryChoice[:0], search.choice...)
 		search.change()
-		search.retry(never)
+		if !search.retry(never) {
+			continue // nothing was changed
+		}
 		search.accept()
 		plans = append(plans, s.result(search.now, 0))
 		search.linksOf(search.now)

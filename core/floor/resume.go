@@ -64,9 +64,13 @@ func (s *search) begin() {
 }
 
 // retry decodes what is tried, from where it begins to differ from now; it is false
-// where that cannot be done by limit.
+// where that is nowhere, or where it cannot be done by limit.
 func (s *search) retry(limit tick) bool {
-	s.resumed = s.firstChange() / trailStep
+	first, changed := s.firstChange()
+	if !changed {
+		return false
+	}
+	s.resumed = first / trailStep
 	if s.resumed == 0 {
 		s.clear()
 	} else {
@@ -89,24 +93,25 @@ func (s *search) accept() {
 }
 
 // firstChange is the first place of the order that is not as it is now: another turn,
-// or one whose station is chosen otherwise.
-func (s *search) firstChange() int {
-	first := min(len(s.order), len(s.tryOrder)) - 1
-	for i := range first {
+// or one whose station is chosen otherwise; changed is false where there is none.
+func (s *search) firstChange() (first int, changed bool) {
+	first = min(len(s.order), len(s.tryOrder)) - 1
+	changed = len(s.order) != len(s.tryOrder)
+	for i := range first + 1 {
 		if s.order[i] != s.tryOrder[i] {
-			first = i
+			first, changed = i, true
 			break
 		}
 	}
 	for c := range s.choice {
 		if s.choice[c] != s.tryChoice[c] {
 			if len(s.pinned) > 0 { // theirs are placed before all
-				return 0
+				return 0, true
 			}
-			first = min(first, s.mention(s.chooser[c].person, s.chooser[c].turn))
+			first, changed = min(first, s.mention(s.chooser[c].person, s.chooser[c].turn)), true
 		}
 	}
-	return first
+	return first, changed
 }
 
 // A chooser is whose turn it is in which a chain's station is chosen, and their first step
