@@ -6,13 +6,14 @@ import (
 
 	"chalkstep/app/desk"
 	"chalkstep/core/day"
+	"chalkstep/core/floor"
 	"chalkstep/core/room"
 	"chalkstep/store"
 )
 
 // How carefully the levers of a page are tried, so that all of them are there in
 // two seconds.
-var trying = day.Trying{Iterations: 1500, Days: day.OddsDays, Seed: 1}
+var trying = day.Trying{Iterations: 1500, Days: floor.OddsDays, Seed: 1}
 
 // A LeversPage is what would help a class.
 type LeversPage struct {

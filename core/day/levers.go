@@ -237,14 +237,10 @@ func (p Plan) FinishOf(l Lever) time.Time {
 	return p.Class.StartsAt.Add(time.Duration(l.FinishMinutes) * time.Minute)
 }
 
-// OddsDays are played for a plan, on every page the same, so that none tells other odds of
-// it than the next.
-const OddsDays = 500
-
 // Varies says what the odds are played with.
 func (p Plan) Varies() []say.Text {
 	f := p.Rules.Pace
-	texts := []say.Text{say.T("The odds are played on %s days: hand steps vary by %s, and a break of the thread takes %s.", say.Count(OddsDays), say.Percent(math.Round(100*f.BenchSpread)), say.Minutes(f.BreakMinutes))}
+	texts := []say.Text{say.T("The odds are played on %s days: hand steps vary by %s, and a break of the thread takes %s.", say.Count(floor.OddsDays), say.Percent(math.Round(100*f.BenchSpread)), say.Minutes(f.BreakMinutes))}
 	for _, m := range p.Class.Machines {
 		if len(p.Sits(m.ID)) > 0 {
 			texts = append(texts, say.T("%s: sewing varies by %s, the thread breaks %s times in 10,000 stitches, by %s.", m.Name, say.Percent(math.Round(100*f.Spread(m.Logged.Runs))), say.Decimal{Value: f.BreakRate(m.Logged.Runs), Places: 1}, say.N{N: m.Logged.Count, Noun: "logged run"}))
@@ -253,7 +249,7 @@ func (p Plan) Varies() []say.Text {
 	return texts
 }
 
-// Odds plays the plan on OddsDays.
+// Odds plays the plan on [floor.OddsDays].
 func (p Plan) Odds() (floor.Outlook, error) {
-	return floor.Odds(p.Problem, p.Result, OddsDays, 1)
+	return floor.Odds(p.Problem, p.Result, floor.OddsDays, 1)
 }

@@ -252,7 +252,9 @@ func (s *shop) compileJob(person Person, station, pool map[string]int) (job, err
 			j.steps[i].oneOf = append(j.steps[i].oneOf, pool[name])
 		}
 		for _, name := range slices.Sorted(maps.Keys(step.Needs)) {
-			j.steps[i].needs = append(j.steps[i].needs, claim{pool[name], step.Needs[name]})
+			if units := step.Needs[name]; units > 0 {
+				j.steps[i].needs = append(j.steps[i].needs, claim{pool[name], units})
+			}
 		}
 	}
 	holds = append(holds, s.takes(person, pool, chainOf)...)
@@ -471,7 +473,7 @@ func (o *op) free() bool { return o.chain < 0 && o.waitsForNothing() }
 
 // waitsForNothing tells that a step waits for nothing of its own, but maybe for a station.
 func (o *op) waitsForNothing() bool {
-	return o.at == 0 && len(o.oneOf) == 0 && !slices.ContainsFunc(o.needs, func(c claim) bool { return c.units > 0 })
+	return o.at == 0 && len(o.oneOf) == 0 && len(o.needs) == 0
 }
 
 // measure tells how long a chain is, and its block before and after it.

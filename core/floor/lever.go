@@ -120,9 +120,6 @@ type Outcome struct {
 	Problem string `json:"problem,omitempty"`
 }
 
-// oddsDays is how many days the odds of a lever are told from.
-const oddsDays = 300
-
 // Levers plans a day as it is and with each of some levers: those that fit and
 // finish soonest come first.
 func Levers(p Problem, levers []Lever, o Options) (Result, []Outcome, error) {
@@ -144,7 +141,7 @@ func Levers(p Problem, levers []Lever, o Options) (Result, []Outcome, error) {
 			continue
 		}
 		out.MakespanMinutes, out.Fits, out.Because = then.MakespanMinutes, then.Fits, because(now, then)
-		if odds, err := Odds(pulled, then, oddsDays, o.Seed); err == nil {
+		if odds, err := Odds(pulled, then, OddsDays, o.Seed); err == nil {
 			out.FitsShare = odds.FitsShare
 		}
 		outcomes = append(outcomes, out)

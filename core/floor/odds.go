@@ -18,6 +18,10 @@ const (
 	mostDays          = 100_000
 )
 
+// OddsDays are played wherever nobody says how many, so that no page tells other odds of a
+// plan than the next: a chance of one in twenty is told to a hundredth.
+const OddsDays = 500
+
 // An Outlook is what becomes of a plan on many days on which nothing takes quite
 // as long as was said.
 type Outlook struct {

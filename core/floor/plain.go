@@ -6,18 +6,18 @@ import "slices"
 // station, and every block waits for nothing, for pools at its one step, or for what its one
 // station takes: most classes are. There all that has to be found out of a turn is when its
 // block begins and with which option; the times of the steps follow. A station, and a pool
-// of which all is taken with one, goes from one to the next in the order: since whoever goes
-// first may as well be said first, it is enough to know from when on each unit is free, and
-// no gap has to be looked for. Only what is taken by the way as well, as of an instructor or
-// an iron, has gaps.
+// that is only taken with one, goes from one to the next in the order: whoever would fill a
+// gap can be said earlier instead, so that it is enough to know from when on each unit is
+// free. Only what is taken at the bench as well, as the time of an instructor or an iron, has
+// gaps that are filled.
 type plain struct {
 	// turns are those of all people, one person's after the other's; first is by person the
 	// first of theirs, person by turn whose it is.
 	turns  []plainTurn
 	first  []int
 	person []int
-	// shared are the resources with gaps. units is how many units all others have, whose
-	// come one after the other from firstUnit on, by resource.
+	// shared are the resources with gaps. The units of all others stand one behind the
+	// other, those of a resource from firstUnit on; units is how many they are.
 	shared    []int
 	units     int
 	firstUnit []int32
@@ -34,15 +34,16 @@ type plainTurn struct {
 	ways  []way
 }
 
-// A way to place a block: how long it takes, how long before what it takes is counted from,
-// and that.
+// A way to place a block. What it takes is counted from a moment so long after it begins and
+// before it ends, the start of its station where it has one: units that go from one to the
+// next, and what has gaps.
 type way struct {
 	before, after tick
 	takes         []taking
 	gaps          []window
 }
 
-// A taking is a unit of those from first to end, from and to so long after what is counted from.
+// A taking is of one unit of those from first up to end, and from when to when.
 type taking struct {
 	first, end int32
 	from, to   tick
@@ -189,8 +190,9 @@ func (d *decoder) placePlainly(person int, choice []int, out *schedule) tick {
 	return d.free[person] + turn.left
 }
 
-// soonestWay is when what a way takes is counted from at the soonest, and what that waits
-// for. Where it is not before a limit, it may be sooner than it can be.
+// soonestWay is the soonest moment from which what a way takes can be counted, for somebody
+// who is at their block from a time on, and what that waits for. A moment that is not before a
+// limit may still be too soon.
 func (d *decoder) soonestWay(w *way, from, limit tick) (start tick, waits int32) {
 	start, waits = from+w.before, waitsForItself
 	for i := range w.takes {

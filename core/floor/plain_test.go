@@ -28,6 +28,23 @@ func TestPlainDaysKeepTheRules(t *testing.T) {
 	assert.Greater(t, plain, 50)
 }
 
+// Who is signed off loads alone: a step that asks for none of the instructor's time waits
+// for none of it.
+func TestAStepThatNeedsNoneTakesNone(t *testing.T) {
+	person := func(id string, instructors int) floor.Person {
+		return floor.Person{ID: id, Steps: []floor.Step{
+			{ID: "load", On: map[string]float64{"left": 8, "right": 8}, Needs: map[string]int{"instructor": instructors}},
+		}}
+	}
+	r, err := floor.Plan(floor.Problem{
+		Stations: []floor.Station{{ID: "left"}, {ID: "right"}},
+		Pools:    []floor.Pool{{ID: "instructor", Count: 1}},
+		People:   []floor.Person{person("Ada", 0), person("Bea", 1), person("Cy", 1)},
+	}, floor.Options{Iterations: 50, Seed: 1})
+	require.NoError(t, err)
+	assert.InDelta(t, 16, r.MakespanMinutes, 1e-9, "Ada and Bea, then Cy")
+}
+
 // Two people share a machine and a hoop: Bea's turn comes second, so she hoops when Ada has
 // unhooped, though the instructor, who loads with both, signs Ada off in between.
 func TestAPlainDayOfTwo(t *testing.T) {

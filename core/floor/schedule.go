@@ -104,14 +104,14 @@ func (s *shop) newSchedule() *schedule {
 // decode places turns in the given order, each block as early as it can be. order
 // names people; the n-th mention of one is their n-th turn, and what it leaves unsaid comes
 // last. choice has, by chain, the option to use, or −1 for the one that ends earliest. It
-// stops, and is false, when the plan cannot be done by limit any more.
+// is false as soon as it is known that the plan's heading is over limit.
 func (d *decoder) decode(order, choice []int, out *schedule, limit tick) bool {
 	d.clear()
 	return d.goOn(0, order, choice, out, limit, nil)
 }
 
 // goOn decodes an order from one of its places on, 0 for all of it, and leaves marks of
-// how that went.
+// how that went. It is false as soon as it is known that the plan's heading is over limit.
 func (d *decoder) goOn(from int, order, choice []int, out *schedule, limit tick, marks trail) bool {
 	if from == 0 {
 		for _, person := range d.pinned {
@@ -141,7 +141,7 @@ func (d *decoder) goOn(from int, order, choice []int, out *schedule, limit tick,
 		out.done[person] = end
 	}
 	d.sumUp(out)
-	if d.weights == nil {
+	if d.weights == nil { // what length alone says does not ask for the times of steps
 		if d.rate(out); out.heading > float64(limit) {
 			return false
 		}

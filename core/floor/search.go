@@ -35,9 +35,12 @@ func Plan(p Problem, o Options) (Result, error) {
 	if o.Iterations <= 0 {
 		o.Iterations = DefaultIterations
 	}
-	bound := s.lowerBound()
+	var bound tick
+	var bounded sync.WaitGroup
+	bounded.Go(func() { bound = s.lowerBound() })
 	t := newTeam(s, o)
 	t.members[0].firstPlan()
+	bounded.Wait()
 	if t.members[0].best.makespan >= never {
 		return Result{}, errors.New("no plan exists: a step asks at once for more of a pool than there is, on every station it may use")
 	}

@@ -118,7 +118,7 @@ func (s *shop) demands() []demand {
 // use's own first one, or, before somebody's first use, the last before it.
 func (j *job) queuedAhead(use int, first bool) *queued {
 	for k := use; k >= 0; k-- {
-		if needs := j.steps[k].needs; len(needs) > 0 && needs[0].units > 0 {
+		if needs := j.steps[k].needs; len(needs) > 0 {
 			return &queued{needs[0].resource, j.stepMinimum(k), j.ready + j.between(0, k-1), j.between(k, use-1)}
 		}
 		if !first {
@@ -132,7 +132,7 @@ func (j *job) queuedAhead(use int, first bool) *queued {
 func (j *job) queuedBehind(use int) *queued {
 	last := len(j.steps) - 1
 	for k := last; k > use; k-- {
-		if needs := j.steps[k].needs; len(needs) > 0 && needs[0].units > 0 {
+		if needs := j.steps[k].needs; len(needs) > 0 {
 			return &queued{needs[0].resource, j.stepMinimum(k), j.between(k+1, last), j.between(use+1, k)}
 		}
 	}
