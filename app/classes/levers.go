@@ -13,7 +13,7 @@ import (
 
 // How carefully the levers of a page are tried, so that all of them are there in
 // two seconds.
-var trying = day.Trying{Iterations: 1500, Days: floor.OddsDays, Seed: 1}
+var trying = day.Trying{Iterations: 4000, Days: floor.OddsDays, Seed: 1}
 
 // A LeversPage is what would help a class.
 type LeversPage struct {

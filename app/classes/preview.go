@@ -18,8 +18,8 @@ import (
 // How carefully a class is planned while its form is filled in: each tick is
 // answered at once.
 const (
-	previewIterations = 1500
-	otherIterations   = 600
+	previewIterations = 2000
+	otherIterations   = 1000
 	previewSeed       = 1
 	// usualWindow stands in while nobody has said from when to when.
 	usualWindow = 3 * time.Hour

@@ -106,8 +106,9 @@ type Trying struct {
 }
 
 // Levers plans a class with each of what could be otherwise, and with all of some
-// at once: those that surely bring it into its window come first, then those that just do,
-// and of these whatever ends it soonest. What changes nothing is left out, unless it was asked for.
+// at once: those that surely bring it into its window come first, whatever ends it soonest
+// before others, then those that just do, by the share of days on which they do, and then the
+// rest. What changes nothing is left out, unless it was asked for.
 func (p Plan) Levers(beside Beside, together []LeverKey, try Trying) (each []Lever, all *Lever) {
 	if !p.Planned() || len(p.Works) == 0 {
 		return nil, nil
@@ -128,7 +129,11 @@ func (p Plan) Levers(beside Beside, together []LeverKey, try Trying) (each []Lev
 		}
 	}
 	slices.SortStableFunc(each, func(a, b Lever) int {
-		return cmp.Or(cmp.Compare(a.falls(), b.falls()), cmp.Compare(b.SoonerMinutes, a.SoonerMinutes))
+		byDays := 0 // what is just in time is as good as it is likely to be
+		if a.falls() == 1 {
+			byDays = cmp.Compare(b.FitsShare, a.FitsShare)
+		}
+		return cmp.Or(cmp.Compare(a.falls(), b.falls()), byDays, cmp.Compare(b.SoonerMinutes, a.SoonerMinutes))
 	})
 	if len(together) > 1 {
 		var pulled []Lever

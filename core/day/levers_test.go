@@ -46,7 +46,11 @@ func TestWhatWouldHelp(t *testing.T) {
 		assert.False(t, l.Name.Silent() || l.Cost.Silent() || l.Because.Silent(), l.Key)
 		assert.True(t, l.Fits || l.SoonerMinutes >= 1 || l.Waits, "%s helps", l.Key)
 		if i > 0 && each[i-1].Fits == l.Fits && each[i-1].Surely() == l.Surely() {
-			assert.GreaterOrEqual(t, each[i-1].SoonerMinutes, l.SoonerMinutes)
+			if l.Fits && !l.Surely() {
+				assert.GreaterOrEqual(t, each[i-1].FitsShare, l.FitsShare, "what just fits, by the days on which it does")
+			} else {
+				assert.GreaterOrEqual(t, each[i-1].SoonerMinutes, l.SoonerMinutes)
+			}
 		}
 		if l.Fits && i > 0 {
 			assert.True(t, each[i-1].Fits, "those that fit come first")
