@@ -137,9 +137,7 @@ func (d *decoder) goOn(from int, order, choice []int, out *schedule, limit tick,
 	if !d.finish(choice, out, limit) {
 		return false
 	}
-	for person, end := range d.free {
-		out.done[person] = end
-	}
+	copy(out.done, d.free)
 	d.sumUp(out)
 	if d.weights == nil { // what length alone says does not ask for the times of steps
 		if d.rate(out); out.heading > float64(limit) {
