@@ -1,7 +1,6 @@
 package day
 
 import (
-	"cmp"
 	"fmt"
 	"math"
 	"slices"
@@ -81,21 +80,11 @@ type Lever struct {
 	problem func(floor.Problem) floor.Problem
 }
 
-// surelyShare of days in time are enough to rely on.
-const surelyShare = 0.9
-
 // Surely tells that it brings the class into its window even where a day goes badly.
-func (l Lever) Surely() bool { return l.Fits && l.FitsShare >= surelyShare }
+func (l Lever) Surely() bool { return l.promise().Surely() }
 
-// falls is how far it falls short of that: 0 not, 1 on bad days, 2 always.
-func (l Lever) falls() int {
-	switch {
-	case l.Surely():
-		return 0
-	case l.Fits:
-		return 1
-	}
-	return 2
+func (l Lever) promise() floor.Promise {
+	return floor.Promise{MakespanMinutes: l.FinishMinutes, Fits: l.Fits, FitsShare: l.FitsShare}
 }
 
 // A Trying is how carefully levers are tried: iterations of the planner for each,
@@ -106,9 +95,8 @@ type Trying struct {
 }
 
 // Levers plans a class with each of what could be otherwise, and with all of some
-// at once: those that surely bring it into its window come first, whatever ends it soonest
-// before others, then those that just do, by the share of days on which they do, and then the
-// rest. What changes nothing is left out, unless it was asked for.
+// at once, in the order of [floor.BestFirst]. What changes nothing is left out, unless it was
+// asked for.
 func (p Plan) Levers(beside Beside, together []LeverKey, try Trying) (each []Lever, all *Lever) {
 	if !p.Planned() || len(p.Works) == 0 {
 		return nil, nil
@@ -128,13 +116,7 @@ func (p Plan) Levers(beside Beside, together []LeverKey, try Trying) (each []Lev
 			each = append(each, l)
 		}
 	}
-	slices.SortStableFunc(each, func(a, b Lever) int {
-		byDays := 0 // what is just in time is as good as it is likely to be
-		if a.falls() == 1 {
-			byDays = cmp.Compare(b.FitsShare, a.FitsShare)
-		}
-		return cmp.Or(cmp.Compare(a.falls(), b.falls()), byDays, cmp.Compare(b.SoonerMinutes, a.SoonerMinutes))
-	})
+	slices.SortStableFunc(each, func(a, b Lever) int { return floor.BestFirst(a.promise(), b.promise()) })
 	if len(together) > 1 {
 		var pulled []Lever
 		for _, l := range candidates {

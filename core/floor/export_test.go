@@ -44,6 +44,19 @@ func Resumed(p Problem, seed uint64, changes int) (different int, err error) {
 	return different, nil
 }
 
+// InOrder is whose turns come in which order, by times in ticks, one turn each.
+func InOrder(times []int64) (people []int) {
+	var placed []placedTurn
+	for person, at := range times {
+		placed = append(placed, placedAt(at, person, len(times)))
+	}
+	slices.Sort(placed)
+	for _, p := range placed {
+		people = append(people, p.person(len(times)))
+	}
+	return people
+}
+
 // Mirrored is a plan made from the end of the day; ok is false where the day is not the
 // same from there.
 func Mirrored(p Problem) (r Result, ok bool, err error) {

@@ -108,20 +108,53 @@ func (s *Step) pull(l Lever) {
 	}
 }
 
-// An Outcome is a lever with the day it gives.
-type Outcome struct {
-	Name            string  `json:"lever"`
+// A Promise is what a day promises: its end, whether that is in the window, and the share of
+// days on which it is.
+type Promise struct {
 	MakespanMinutes float64 `json:"makespan_minutes"`
 	Fits            bool    `json:"fits"`
 	FitsShare       float64 `json:"fits_share"`
-	Cost            string  `json:"cost"`
-	Because         string  `json:"because"`
+}
+
+// surelyShare of days in time are enough to rely on.
+const surelyShare = 0.9
+
+// Surely tells that the day is in the window even where it goes badly.
+func (p Promise) Surely() bool { return p.Fits && p.FitsShare >= surelyShare }
+
+// falls is how far it falls short of that: 0 not, 1 on bad days, 2 always.
+func (p Promise) falls() int {
+	switch {
+	case p.Surely():
+		return 0
+	case p.Fits:
+		return 1
+	}
+	return 2
+}
+
+// BestFirst compares promises: those that are sure come first, the soonest end before others,
+// then those that just fit, by the share of days on which they do, and then the rest.
+func BestFirst(a, b Promise) int {
+	byDays := 0
+	if a.falls() == 1 {
+		byDays = cmp.Compare(b.FitsShare, a.FitsShare)
+	}
+	return cmp.Or(cmp.Compare(a.falls(), b.falls()), byDays, cmp.Compare(a.MakespanMinutes, b.MakespanMinutes))
+}
+
+// An Outcome is a lever with the day it gives.
+type Outcome struct {
+	Name string `json:"lever"`
+	Promise
+	Cost    string `json:"cost"`
+	Because string `json:"because"`
 	// Problem names why there is no such day, empty where there is.
 	Problem string `json:"problem,omitempty"`
 }
 
-// Levers plans a day as it is and with each of some levers: those that fit and
-// finish soonest come first.
+// Levers plans a day as it is and with each of some levers, best first; those with which there
+// is no such day come last.
 func Levers(p Problem, levers []Lever, o Options) (Result, []Outcome, error) {
 	now, err := Plan(p, o)
 	if err != nil {
@@ -147,7 +180,7 @@ func Levers(p Problem, levers []Lever, o Options) (Result, []Outcome, error) {
 		outcomes = append(outcomes, out)
 	}
 	slices.SortStableFunc(outcomes, func(a, b Outcome) int {
-		return cmp.Or(cmp.Compare(len(a.Problem), len(b.Problem)), boolFirst(a.Fits, b.Fits), cmp.Compare(a.MakespanMinutes, b.MakespanMinutes))
+		return cmp.Or(boolFirst(a.Problem == "", b.Problem == ""), BestFirst(a.Promise, b.Promise))
 	})
 	return now, outcomes, nil
 }

@@ -2,6 +2,7 @@ package floor
 
 import (
 	"errors"
+	"math"
 	"math/rand/v2"
 	"slices"
 	"sync"
@@ -271,11 +272,13 @@ func (s *search) adopt(g *graph) {
 }
 
 // A placedTurn is a time by which a turn is put in order, and whose it is, in one number:
-// numbers are sorted in half the time that pairs take.
+// numbers are sorted in half the time that pairs take. Times further away than one number
+// can tell with the person are all equally far.
 type placedTurn int64
 
 func placedAt(at tick, person, people int) placedTurn {
-	return placedTurn(at*int64(people) + int64(person))
+	furthest := math.MaxInt64/tick(people) - 1
+	return placedTurn(max(-furthest, min(at, furthest))*tick(people) + tick(person))
 }
 
 func (p placedTurn) person(people int) int {
