@@ -248,7 +248,7 @@ func (d Desk) nextFree(machine room.Machine, b room.Booking) string {
 	if err != nil {
 		return "Choose another time or machine."
 	}
-	within := booking.Span{From: later(d.Now, desk.Midnight(b.StartsAt, d.Who.Zone)), To: b.StartsAt.AddDate(0, 0, 7*weeks)}
+	within := booking.Span{From: desk.Midnight(b.StartsAt, d.Who.Zone), To: b.StartsAt.AddDate(0, 0, 7*weeks)}.Since(d.Now)
 	bookings, _, err := d.Shop.BookingsBetween(within.From, within.To, store.Stretch{Limit: mostInWeek})
 	if err != nil {
 		return "Choose another time or machine."
@@ -263,13 +263,6 @@ func (d Desk) nextFree(machine room.Machine, b room.Booking) string {
 		return "Choose another time or machine."
 	}
 	return fmt.Sprintf("It is free %s.", d.Say(times))
-}
-
-func later(a, b time.Time) time.Time {
-	if b.After(a) {
-		return b
-	}
-	return a
 }
 
 // instructorFree makes a problem of a stretch in which every instructor is in

@@ -88,7 +88,7 @@ func (d Desk) Week(on string, machineID int64) (WeekPage, error) {
 	if page.Waits, err = d.Shop.Waits(d.Now); err != nil {
 		return page, err
 	}
-	within := booking.Span{From: later(page.From, d.Now), To: page.To}
+	within := booking.Span{From: page.From, To: page.To}.Since(d.Now)
 	for _, m := range page.Machines {
 		for _, o := range m.Outages {
 			if o.Within(page.From, page.To) {

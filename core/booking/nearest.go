@@ -10,7 +10,7 @@ import (
 // machines. fits says what else a time has to be; ok is false where there is none.
 func (r Rules) Nearest(w Want, had Span, fits func(Span) bool) (machineID int64, to Span, ok bool) {
 	length := had.Length()
-	w.Within.From = later(w.Within.From, w.Now)
+	w.Within = w.Within.Since(w.Now)
 	best := time.Duration(-1)
 	for _, m := range w.Machines {
 		for _, free := range r.Free(w.Within, m.Taken, w.Zone) {

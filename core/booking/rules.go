@@ -20,6 +20,9 @@ func (s Span) Meets(other Span) bool { return s.From.Before(other.To) && s.To.Af
 // Within tells whether a span lies in another.
 func (s Span) Within(other Span) bool { return !s.From.Before(other.From) && !s.To.After(other.To) }
 
+// Since is what is left of a span from a time on, with a length below 0 where nothing is.
+func (s Span) Since(at time.Time) Span { return Span{later(s.From, at), s.To} }
+
 // An Opening is when the house is open on a day, in minutes after midnight by the clock
 // on the wall; one that does not end after it begins is a day on which it is closed.
 type Opening struct {

@@ -109,7 +109,7 @@ func (r Rules) Slots(w Want, most int) []Slot {
 	if latest := w.Now.AddDate(0, 0, r.AheadDays); r.AheadDays > 0 {
 		w.Within.To = earlier(w.Within.To, latest)
 	}
-	w.Within.From = later(w.Within.From, w.Now)
+	w.Within = w.Within.Since(w.Now)
 	var all []Slot
 	for _, m := range w.Machines {
 		length := r.Length(m.Minutes)
