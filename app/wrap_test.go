@@ -47,6 +47,37 @@ func TestUnfinishedWorkIsBooked(t *testing.T) {
 	}
 }
 
+// No time to finish is offered that could not be booked: on a day on which the house is
+// closed, or shorter than a booking may be.
+func TestUnfinishedWorkKeepsTheRulesOfBooking(t *testing.T) {
+	d := desks(t)[crew.Owner]
+	offers := func() []classes.Makeup {
+		w, err := d.Wrap(towels)
+		require.NoError(t, err)
+		return w.Makeups[w.Students[3].StudentID]
+	}
+	before := offers()
+	require.NotEmpty(t, before)
+	in, err := d.BookingRules()
+	require.NoError(t, err)
+	in.Closed = before[0].StartsAt.In(d.Who.Zone).Format(time.DateOnly) + " counting hoops"
+	in.Figures["least"] = "75"
+	require.NoError(t, d.SaveBookingRules(in))
+	after := offers()
+	require.NotEmpty(t, after)
+	for _, m := range after {
+		assert.NotEqual(t, before[0].StartsAt, m.StartsAt, "the house is closed")
+		assert.GreaterOrEqual(t, m.EndsAt.Sub(m.StartsAt), 75*time.Minute)
+	}
+	in, err = d.BookingRules()
+	require.NoError(t, err)
+	for day := range in.From {
+		in.From[day], in.To[day] = "", ""
+	}
+	require.NoError(t, d.SaveBookingRules(in))
+	assert.Empty(t, offers(), "it is closed every day")
+}
+
 // What was seen is signed off in rounds: those who did the step, once, and nobody else.
 func TestSignOffsInRounds(t *testing.T) {
 	d := desks(t)[crew.Assistant]

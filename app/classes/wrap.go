@@ -10,6 +10,7 @@ import (
 	"time"
 
 	"chalkstep/app/desk"
+	"chalkstep/core/booking"
 	"chalkstep/core/day"
 	"chalkstep/core/photo"
 	"chalkstep/core/room"
@@ -79,15 +80,15 @@ func (d Desk) Wrap(classID int64) (WrapPage, error) {
 
 // Limits of looking for a time to finish.
 const (
-	makeupDays     = 14
-	mostMakeups    = 3
-	mostBookings   = 500
-	makeupRounding = 15 * time.Minute
-	leastMakeup    = 30 * time.Minute
+	makeupDays   = 14
+	mostMakeups  = 3
+	mostBookings = 500
+	leastMakeup  = 30 * time.Minute
 )
 
 // makeups look for times at which those who have something to finish could: at the hour of
-// the class, on the days that follow, at a machine they may sit at.
+// the class, on the days that follow, at a machine they may sit at, as the rules of booking
+// allow it.
 func (d Desk) makeups(w WrapPage) (map[int64][]Makeup, error) {
 	found := map[int64][]Makeup{}
 	class := w.Plan.Class
@@ -113,20 +114,25 @@ func (d Desk) makeups(w WrapPage) (map[int64][]Makeup, error) {
 	for i, o := range open {
 		ids[i] = o.StudentID
 	}
-	elsewhere, err := d.Shop.Elsewhere(ids, d.Now, until, class.ID)
+	week := booking.Week(d.Now, d.Who.Zone)
+	elsewhere, err := d.Shop.Elsewhere(ids, week.From, until, class.ID)
 	if err != nil {
 		return nil, err
 	}
+	settings, err := d.Settings()
+	if err != nil {
+		return nil, err
+	}
+	free := freeTimes{w.Plan, settings.Booking, taken, elsewhere}
 	for _, o := range open {
-		length := max(leastMakeup, time.Duration(o.LeftMinutes()*float64(time.Minute))).Truncate(time.Minute)
-		length = (length + makeupRounding - 1) / makeupRounding * makeupRounding
+		length := max(leastMakeup, free.rules.Length(o.LeftMinutes()))
 		for n := 1; n <= makeupDays && len(found[o.StudentID]) < mostMakeups; n++ {
 			from := first.AddDate(0, 0, n)
-			m, free, err := d.makeupAt(w, o, from, from.Add(length), taken, elsewhere)
+			m, ok, err := d.makeupAt(free, o, booking.Span{From: from, To: from.Add(length)})
 			if err != nil {
 				return nil, err
 			}
-			if free {
+			if ok {
 				found[o.StudentID] = append(found[o.StudentID], m)
 			}
 		}
@@ -134,20 +140,37 @@ func (d Desk) makeups(w WrapPage) (map[int64][]Makeup, error) {
 	return found, nil
 }
 
+// freeTimes are what a time to finish is looked for with: the rules of booking, when machines
+// are taken, and where students are otherwise from the beginning of this week.
+type freeTimes struct {
+	plan      day.Plan
+	rules     booking.Rules
+	taken     []room.Booking
+	elsewhere []room.Booking
+}
+
 // makeupAt finds a machine that takes what somebody has to finish and is free.
-func (d Desk) makeupAt(w WrapPage, o run.Outcome, from, to time.Time, taken, elsewhere []room.Booking) (Makeup, bool, error) {
-	overlaps := func(b room.Booking) bool { return b.StartsAt.Before(to) && b.EndsAt.After(from) }
-	if slices.ContainsFunc(elsewhere, func(b room.Booking) bool { return b.Student.ID == o.StudentID && overlaps(b) }) {
-		return Makeup{}, false, nil
+func (d Desk) makeupAt(free freeTimes, o run.Outcome, at booking.Span) (Makeup, bool, error) {
+	week, weekMinutes := booking.Week(at.From, d.Who.Zone), 0.0
+	for _, b := range free.elsewhere {
+		switch {
+		case b.Student.ID != o.StudentID:
+		case b.Span().Meets(at):
+			return Makeup{}, false, nil
+		case b.Class == nil && b.Span().Meets(week):
+			weekMinutes += b.Span().Length().Minutes()
+		}
 	}
-	work, place, _ := w.Plan.Maker(o.Steps[0].Person)
-	for _, m := range w.Plan.Class.Machines {
-		_, out := m.Out(from, to)
-		if out || !work.Fits(m.ID) || slices.ContainsFunc(taken, func(b room.Booking) bool { return b.Machine.ID == m.ID && overlaps(b) }) {
+	work, place, _ := free.plan.Maker(o.Steps[0].Person)
+	for _, m := range free.plan.Class.Machines {
+		_, out := m.Out(at.From, at.To)
+		taken := room.WhenTaken(m.ID, free.taken, nil, at)
+		if out || !work.Fits(m.ID) || slices.ContainsFunc(taken, at.Meets) ||
+			len(free.rules.Check(at, weekMinutes, taken, d.Now, d.Who.Zone)) > 0 {
 			continue
 		}
 		c, err := d.Clearance(place.Student, m.Kind())
-		return Makeup{room.Named{ID: m.ID, Name: m.Name}, from, to, !c.May()}, true, err
+		return Makeup{room.Named{ID: m.ID, Name: m.Name}, at.From, at.To, !c.May()}, true, err
 	}
 	return Makeup{}, false, nil
 }
