@@ -112,10 +112,7 @@ func (d Desk) moves(in ClassInput, c day.Class, way []room.Booking) ([]moving, e
 		return nil, err
 	}
 	const back, ahead, most = 7, 14, 2000
-	within := booking.Span{From: c.StartsAt.AddDate(0, 0, -back), To: c.StartsAt.AddDate(0, 0, ahead)}
-	if within.From.Before(d.Now) {
-		within.From = d.Now
-	}
+	within := booking.Span{From: c.StartsAt.AddDate(0, 0, -back), To: c.StartsAt.AddDate(0, 0, ahead)}.Since(d.Now)
 	booked, _, err := d.Shop.BookingsBetween(within.From, within.To, store.Stretch{Limit: most})
 	if err != nil {
 		return nil, err
@@ -161,10 +158,7 @@ func (d Desk) moves(in ClassInput, c day.Class, way []room.Booking) ([]moving, e
 		// What fits the machine they had stays there, where it is free that very day.
 		that := want
 		that.Machines = want.Machines[:min(1, len(want.Machines))]
-		that.Within.From, that.Within.To = within.From, desk.Midnight(c.StartsAt.AddDate(0, 0, 1), d.Who.Zone)
-		if day := desk.Midnight(c.StartsAt, d.Who.Zone); day.After(within.From) {
-			that.Within.From = day
-		}
+		that.Within = booking.Span{From: desk.Midnight(c.StartsAt, d.Who.Zone), To: desk.Midnight(c.StartsAt.AddDate(0, 0, 1), d.Who.Zone)}.Since(within.From)
 		id, to, ok := settings.Booking.Nearest(that, b.Span(), fits)
 		if !ok {
 			id, to, ok = settings.Booking.Nearest(want, b.Span(), fits)
