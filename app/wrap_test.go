@@ -12,6 +12,7 @@ import (
 	"chalkstep/app/desk"
 	"chalkstep/core/crew"
 	"chalkstep/core/photo"
+	core "chalkstep/core/room"
 	"chalkstep/core/run"
 	"chalkstep/core/skill"
 )
@@ -76,6 +77,30 @@ func TestUnfinishedWorkKeepsTheRulesOfBooking(t *testing.T) {
 	}
 	require.NoError(t, d.SaveBookingRules(in))
 	assert.Empty(t, offers(), "it is closed every day")
+}
+
+// Somebody has to stay with whoever is not cleared, so they are offered no time at which all who
+// could are with others.
+func TestUnfinishedWorkIsAccompanied(t *testing.T) {
+	d := desks(t)[crew.Owner]
+	w, err := d.Wrap(towels)
+	require.NoError(t, err)
+	const kit, dee, wren = 2, 4, 14
+	id := w.Students[kit].StudentID
+	require.NoError(t, d.SaveOutcome(towels, classes.OutcomeInput{StudentID: id, Reached: string(run.ToFinish)}))
+	offers := func() []classes.Makeup {
+		w, err := d.Wrap(towels)
+		require.NoError(t, err)
+		require.NotEmpty(t, w.Makeups[id])
+		return w.Makeups[id]
+	}
+	first := offers()[0]
+	require.True(t, first.Accompanied)
+	for student, machine := range map[int64]int64{dee: lantern, wren: pigeon} {
+		_, err := d.Shop.Book(core.Booking{Machine: core.Named{ID: machine}, Student: &core.Named{ID: student}, StartsAt: first.StartsAt, EndsAt: first.EndsAt, Accompanied: true}, d.Who.AccountID)
+		require.NoError(t, err)
+	}
+	assert.NotEqual(t, first.StartsAt, offers()[0].StartsAt, "the owner and the instructor are taken")
 }
 
 // What was seen is signed off in rounds: those who did the step, once, and nobody else.

@@ -147,15 +147,20 @@ func (w Workshop) Elsewhere(studentIDs []int64, from, to time.Time, classID int6
 	return all, explain("looking where students are", err)
 }
 
-// LockInstructors lets one transaction at a time decide who is taught by whom,
-// and tells how many can teach, and what takes them in a stretch of time beside
-// one class (0 for none): other classes, and who is accompanied.
+// LockInstructors lets one transaction at a time decide who is taught by whom, and tells what
+// Instructors does.
 func (w Workshop) LockInstructors(from, to time.Time, classID int64) (room.Instructors, error) {
+	if err := w.db.Exec("SELECT pg_advisory_xact_lock(hashtextextended('chalkstep: instructors', ?))", w.id).Error; err != nil {
+		return room.Instructors{}, explain("locking the instructors", err)
+	}
+	return w.Instructors(from, to, classID)
+}
+
+// Instructors tells how many can teach, and what takes them in a stretch of time beside
+// one class (0 for none): other classes, and who is accompanied.
+func (w Workshop) Instructors(from, to time.Time, classID int64) (room.Instructors, error) {
 	const doing, most = "looking which instructors are free", 500
 	var i room.Instructors
-	if err := w.db.Exec("SELECT pg_advisory_xact_lock(hashtextextended('chalkstep: instructors', ?))", w.id).Error; err != nil {
-		return i, explain(doing, err)
-	}
 	if err := w.db.Raw("SELECT count(*) FROM accounts WHERE workshop_id = ? AND role IN ? AND removed_at IS NULL", w.id, []crew.Role{crew.Owner, crew.Instructor}).Scan(&i.Staff).Error; err != nil {
 		return i, explain(doing, err)
 	}

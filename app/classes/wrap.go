@@ -123,7 +123,11 @@ func (d Desk) makeups(w WrapPage) (map[int64][]Makeup, error) {
 	if err != nil {
 		return nil, err
 	}
-	free := freeTimes{w.Plan, settings.Booking, taken, elsewhere}
+	instructors, err := d.Shop.Instructors(d.Now, until, 0)
+	if err != nil {
+		return nil, err
+	}
+	free := freeTimes{w.Plan, settings.Booking, taken, elsewhere, instructors}
 	for _, o := range open {
 		length := max(leastMakeup, free.rules.Length(o.LeftMinutes()))
 		for n := 1; n <= makeupDays && len(found[o.StudentID]) < mostMakeups; n++ {
@@ -141,12 +145,13 @@ func (d Desk) makeups(w WrapPage) (map[int64][]Makeup, error) {
 }
 
 // freeTimes are what a time to finish is looked for with: the rules of booking, when machines
-// are taken, and where students are otherwise from the beginning of this week.
+// are taken, where students are otherwise from the beginning of this week, and what takes
+// instructors.
 type freeTimes struct {
-	plan      day.Plan
-	rules     booking.Rules
-	taken     []room.Booking
-	elsewhere []room.Booking
+	plan             day.Plan
+	rules            booking.Rules
+	taken, elsewhere []room.Booking
+	instructors      room.Instructors
 }
 
 // makeupAt finds a machine that takes what somebody has to finish and is free.
@@ -170,7 +175,12 @@ func (d Desk) makeupAt(free freeTimes, o run.Outcome, at booking.Span) (Makeup, 
 			continue
 		}
 		c, err := d.Clearance(place.Student, m.Kind())
-		return Makeup{room.Named{ID: m.ID, Name: m.Name}, at.From, at.To, !c.May()}, true, err
+		if err != nil {
+			return Makeup{}, false, err
+		}
+		if c.May() || free.instructors.Free(at.From, at.To) {
+			return Makeup{room.Named{ID: m.ID, Name: m.Name}, at.From, at.To, !c.May()}, true, nil
+		}
 	}
 	return Makeup{}, false, nil
 }

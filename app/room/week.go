@@ -164,6 +164,11 @@ func (d Desk) Slots(in SlotsInput) (SlotsPage, error) {
 		if err := d.whereIs(student, &want); err != nil {
 			return page, err
 		}
+		instructors, err := d.Shop.Instructors(want.Within.From, want.Within.To, 0)
+		if err != nil {
+			return page, err
+		}
+		want.Staffed = func(s booking.Span) bool { return instructors.Free(s.From, s.To) }
 	}
 	for _, m := range machines {
 		seat := room.SeatAt(m, sewn, false, rules)

@@ -173,6 +173,10 @@ func TestTheBestTimes(t *testing.T) {
 
 	w.Elsewhere = []booking.Span{span(t, z, "2026-11-24 14:00 15:30")}
 	assert.Equal(t, "Wharf 24 15:30–16:15", at(r.Slots(w, 1)[0]), "after their class; Kettle is soon taken")
+	teaching := span(t, z, "2026-11-24 15:00 18:00")
+	w.Staffed = func(s booking.Span) bool { return !s.Meets(teaching) }
+	assert.Equal(t, "Kettle 24 17:15–18:00", at(r.Slots(w, 1)[0]), "nobody can stay at Wharf before six")
+	w.Staffed = nil
 	w.BookedMinutes = map[time.Time]float64{booking.Week(now, z).From: 350}
 	assert.Equal(t, "Kettle 30 09:00–09:45", at(r.Slots(w, 1)[0]), "the week is full: the next begins on Monday")
 	w.Within.To = now.AddDate(0, 0, 2)

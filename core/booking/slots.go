@@ -77,8 +77,10 @@ type Want struct {
 	Elsewhere []Span
 	// BookedMinutes are those of theirs already, by the beginning of the week.
 	BookedMinutes map[time.Time]float64
-	Now           time.Time
-	Zone          *time.Location
+	// Staffed tells whether somebody of the staff could stay, nil where that is not asked.
+	Staffed func(Span) bool
+	Now     time.Time
+	Zone    *time.Location
 }
 
 // A Slot is a stretch of time at a machine that would do, and why it is among the best.
@@ -156,7 +158,7 @@ func (r Rules) slotIn(w Want, m Machine, free Span, length time.Duration) (Slot,
 	}
 	for ; !at.Add(length).After(free.To); at = at.Add(quarter) {
 		s := Span{at, at.Add(length)}
-		if i := slices.IndexFunc(w.Elsewhere, s.Meets); i >= 0 {
+		if slices.ContainsFunc(w.Elsewhere, s.Meets) || m.Accompanied && w.Staffed != nil && !w.Staffed(s) {
 			continue
 		}
 		if r.WeekMinutes > 0 && w.BookedMinutes[Week(at, w.Zone).From]+length.Minutes() > float64(r.WeekMinutes) {
