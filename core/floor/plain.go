@@ -4,12 +4,12 @@ import "slices"
 
 // A plain shop is one in which nothing is out, pinned or at a minute, somebody may choose a
 // station, and every block waits for nothing, for pools at its one step, or for what its one
-// station takes: most classes are. There all that has to be found out of a turn is when its
-// block begins and with which option; the times of the steps follow. A station, and a pool
-// that is only taken with one, goes from one to the next in the order: whoever would fill a
-// gap can be said earlier instead, so that it is enough to know from when on each unit is
-// free. Only what is taken at the bench as well, as the time of an instructor or an iron, has
-// gaps that are filled.
+// station takes, as where everybody hoops alone. There all that has to be found out of a turn
+// is when its block begins and with which option; the times of the steps follow. A station,
+// and a pool that is only taken with one, goes from one to the next in the order: whoever
+// would fill a gap can be said earlier instead, so that it is enough to know from when on
+// each unit is free. Only what is taken at the bench as well, as the time of an instructor or
+// an iron, has gaps that are filled.
 type plain struct {
 	// turns are those of all people, one person's after the other's; first is by person the
 	// first of theirs, person by turn whose it is.
