@@ -114,8 +114,7 @@ func (d Desk) makeups(w WrapPage) (map[int64][]Makeup, error) {
 	for i, o := range open {
 		ids[i] = o.StudentID
 	}
-	week := booking.Week(d.Now, d.Who.Zone)
-	elsewhere, err := d.Shop.Elsewhere(ids, week.From, until, class.ID)
+	elsewhere, err := d.Shop.Elsewhere(ids, booking.Week(d.Now, d.Who.Zone).From, until, class.ID)
 	if err != nil {
 		return nil, err
 	}
@@ -127,8 +126,12 @@ func (d Desk) makeups(w WrapPage) (map[int64][]Makeup, error) {
 	if err != nil {
 		return nil, err
 	}
-	free := freeTimes{w.Plan, settings.Booking, taken, elsewhere, instructors}
+	free := freeTimes{plan: w.Plan, rules: settings.Booking, taken: map[int64][]booking.Span{}, instructors: instructors}
+	for _, m := range class.Machines {
+		free.taken[m.ID] = room.WhenTaken(m.ID, taken, nil, booking.Span{})
+	}
 	for _, o := range open {
+		free.elsewhere, free.booked = room.WhereIs(o.StudentID, elsewhere, d.Who.Zone)
 		length := max(leastMakeup, free.rules.Length(o.LeftMinutes()))
 		for n := 1; n <= makeupDays && len(found[o.StudentID]) < mostMakeups; n++ {
 			from := first.AddDate(0, 0, n)
@@ -144,32 +147,28 @@ func (d Desk) makeups(w WrapPage) (map[int64][]Makeup, error) {
 	return found, nil
 }
 
-// freeTimes are what a time to finish is looked for with: the rules of booking, when machines
-// are taken, where students are otherwise from the beginning of this week, and what takes
-// instructors.
+// freeTimes are what a time to finish is looked for with: the rules of booking, when each
+// machine is taken, what takes instructors, and where the student is otherwise and how much
+// they have booked by week, from the beginning of this one.
 type freeTimes struct {
-	plan             day.Plan
-	rules            booking.Rules
-	taken, elsewhere []room.Booking
-	instructors      room.Instructors
+	plan        day.Plan
+	rules       booking.Rules
+	taken       map[int64][]booking.Span
+	instructors room.Instructors
+	elsewhere   []booking.Span
+	booked      map[time.Time]float64
 }
 
 // makeupAt finds a machine that takes what somebody has to finish and is free.
 func (d Desk) makeupAt(free freeTimes, o run.Outcome, at booking.Span) (Makeup, bool, error) {
-	week, weekMinutes := booking.Week(at.From, d.Who.Zone), 0.0
-	for _, b := range free.elsewhere {
-		switch {
-		case b.Student.ID != o.StudentID:
-		case b.Span().Meets(at):
-			return Makeup{}, false, nil
-		case b.Class == nil && b.Span().Meets(week):
-			weekMinutes += b.Span().Length().Minutes()
-		}
+	if slices.ContainsFunc(free.elsewhere, at.Meets) {
+		return Makeup{}, false, nil
 	}
+	weekMinutes := free.booked[booking.Week(at.From, d.Who.Zone).From]
 	work, place, _ := free.plan.Maker(o.Steps[0].Person)
 	for _, m := range free.plan.Class.Machines {
 		_, out := m.Out(at.From, at.To)
-		taken := room.WhenTaken(m.ID, free.taken, nil, at)
+		taken := free.taken[m.ID]
 		if out || !work.Fits(m.ID) || slices.ContainsFunc(taken, at.Meets) ||
 			len(free.rules.Check(at, weekMinutes, taken, d.Now, d.Who.Zone)) > 0 {
 			continue

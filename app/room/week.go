@@ -155,7 +155,7 @@ func (d Desk) Slots(in SlotsInput) (SlotsPage, error) {
 	if err != nil {
 		return page, err
 	}
-	want := booking.Want{Within: booking.Span{From: d.Now, To: d.Now.AddDate(0, 0, days)}, Now: d.Now, Zone: d.Who.Zone, BookedMinutes: map[time.Time]float64{}}
+	want := booking.Want{Within: booking.Span{From: d.Now, To: d.Now.AddDate(0, 0, days)}, Now: d.Now, Zone: d.Who.Zone}
 	bookings, _, err := d.Shop.BookingsBetween(want.Within.From, want.Within.To, store.Stretch{Limit: slotBookings})
 	if err != nil {
 		return page, err
@@ -201,11 +201,6 @@ func (d Desk) whereIs(student skill.Student, want *booking.Want) error {
 	if err != nil {
 		return err
 	}
-	for _, e := range elsewhere {
-		want.Elsewhere = append(want.Elsewhere, e.Span())
-		if e.Class == nil {
-			want.BookedMinutes[booking.Week(e.StartsAt, d.Who.Zone).From] += e.EndsAt.Sub(e.StartsAt).Minutes()
-		}
-	}
+	want.Elsewhere, want.BookedMinutes = room.WhereIs(student.ID, elsewhere, d.Who.Zone)
 	return nil
 }

@@ -39,8 +39,6 @@ func (s *search) anneal(iterations int, bound tick) int {
 		if s.best.makespan <= bound || s.stopped() {
 			return i
 		}
-		s.tryOrder = append(s.tryOrder[:0], s.order...)
-		s.tryChoice = append(s.tryChoice[:0], s.choice...)
 		s.change()
 		cooling := 1 - float64(i)/float64(iterations)
 		// So much worse is taken this time.
@@ -104,9 +102,11 @@ const (
 	hardShare     = 70
 )
 
-// change makes one small change: a turn moves in the order, most often one of the
-// longest path, or stations are chosen otherwise.
+// change has what is now tried with one small change: a turn moves in the order, most often
+// one of the longest path, or stations are chosen otherwise.
 func (s *search) change() {
+	s.tryOrder = append(s.tryOrder[:0], s.order...)
+	s.tryChoice = append(s.tryChoice[:0], s.choice...)
 	if s.mirror != nil && s.rng.IntN(100) < justifyShare {
 		s.justify()
 		return

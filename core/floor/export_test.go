@@ -15,6 +15,15 @@ func LowerBound(p Problem) (float64, error) {
 	return toMinutes(s.lowerBound()), nil
 }
 
+// atFirstPlan is a search that has made no change yet.
+func atFirstPlan(s *shop, seed uint64) *search {
+	search := newSearch(s, rand.New(rand.NewPCG(seed, 3)))
+	search.firstPlan()
+	search.order, search.choice = slices.Clone(search.bestOrder), slices.Clone(search.bestChoice)
+	search.begin()
+	return search
+}
+
 // Resumed makes so many random changes of a plan and counts those that come out
 // otherwise when they are decoded from where they begin to differ than from the start.
 func Resumed(p Problem, seed uint64, changes int) (different int, err error) {
@@ -22,13 +31,9 @@ func Resumed(p Problem, seed uint64, changes int) (different int, err error) {
 	if err != nil {
 		return 0, err
 	}
-	search := newSearch(s, rand.New(rand.NewPCG(seed, 3)))
-	search.firstPlan()
-	search.order, search.choice = slices.Clone(search.bestOrder), slices.Clone(search.bestChoice)
-	search.begin()
+	search := atFirstPlan(s, seed)
 	whole := s.newSchedule()
 	for range changes {
-		search.tryOrder, search.tryChoice = append(search.tryOrder[:0], search.order...), append(search.tryChoice[:0], search.choice...)
 		search.change()
 		if !search.retry(never) {
 			continue // nothing was changed
@@ -91,12 +96,8 @@ func Plainly(p Problem, seed uint64, changes int) (plans []Result, loose int, ok
 	if err != nil || s.plain == nil {
 		return nil, 0, false
 	}
-	search := newSearch(s, rand.New(rand.NewPCG(seed, 3)))
-	search.firstPlan()
-	search.order, search.choice = slices.Clone(search.bestOrder), slices.Clone(search.bestChoice)
-	search.begin()
+	search := atFirstPlan(s, seed)
 	for range changes {
-		search.tryOrder, search.tryChoice = append(search.tryOrder[:0], search.order...), append(search.tryChoice[:0], search.choice...)
 		search.change()
 		if !search.retry(never) {
 			continue // nothing was changed

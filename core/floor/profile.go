@@ -124,15 +124,7 @@ func (p *profile) addWithin(i int, start, end tick, units int) {
 	case q[next].use == now.use:
 		next++
 	}
-	if grow := n - (next - i); grow > 0 {
-		q = append(q, put[:grow]...)
-		copy(q[next+grow:], q[next:])
-	} else {
-		copy(q[next+grow:], q[next:])
-		q = q[:len(q)+grow]
-	}
-	copy(q[i:], put[:n])
-	*p = q
+	*p = slices.Replace(q, i, next, put[:n]...)
 }
 
 // split makes t, in stretch i, the beginning of a level and returns its index.

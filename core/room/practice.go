@@ -2,6 +2,7 @@ package room
 
 import (
 	"slices"
+	"time"
 
 	"chalkstep/core/booking"
 	"chalkstep/core/design"
@@ -17,6 +18,22 @@ func (s Seat) PracticeMinutes(d design.Design, rules house.Rules, hand float64) 
 	steps := f.Mark + f.Stabilise + f.HoopWoven + f.Load + f.Unhoop + f.CleanUp
 	sewing := f.StitchOut(s.Machine.Pacing(), d.Pacing(), hand).Total
 	return steps*hand + sewing*rules.Learned.Of(pace.StepSew, 0, s.Machine.ID, d.ID)
+}
+
+// WhereIs tells when a student is somewhere, by bookings of several and the classes they are
+// in, and how many minutes they have booked themselves, by the beginning of the week.
+func WhereIs(studentID int64, bookings []Booking, zone *time.Location) (elsewhere []booking.Span, booked map[time.Time]float64) {
+	booked = map[time.Time]float64{}
+	for _, b := range bookings {
+		if b.Student == nil || b.Student.ID != studentID {
+			continue
+		}
+		elsewhere = append(elsewhere, b.Span())
+		if b.Class == nil {
+			booked[booking.Week(b.StartsAt, zone).From] += b.Span().Length().Minutes()
+		}
+	}
+	return elsewhere, booked
 }
 
 // WhenTaken is when a machine is not to be had: its bookings, and when it is out of order, up
