@@ -18,7 +18,7 @@ import (
 // How carefully a class is planned while its form is filled in: each tick is
 // answered at once.
 const (
-	previewIterations = 2000
+	previewIterations = 3000
 	otherIterations   = 1000
 	previewSeed       = 1
 	// usualWindow stands in while nobody has said from when to when.

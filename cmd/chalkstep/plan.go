@@ -3,7 +3,6 @@ package main
 import (
 	"errors"
 	"fmt"
-	"math"
 	"time"
 
 	"github.com/spf13/cobra"
@@ -115,9 +114,8 @@ func newPlan() *cobra.Command {
 			}
 			options := floor.Options{Iterations: iterations, Seed: seed}
 			if budget > 0 {
-				deadline := time.Now().Add(budget)
-				options.Iterations = math.MaxInt
-				options.Stop = func() bool { return !time.Now().Before(deadline) }
+				begun := time.Now()
+				options.Used = func() float64 { return float64(time.Since(begun)) / float64(budget) }
 			}
 			r, err := floor.Plan(problem, options)
 			if err != nil {

@@ -4,13 +4,11 @@ import "slices"
 
 // annealHeat is the heat at the beginning of a stretch of annealing, as a share of the
 // best plan's value, jobHeat that where no station can be chosen, and fairHeat that where it
-// is not the length alone that counts: there, a change costs more before it pays. astray is
-// how much worse than the best a plan may be to go on from.
+// is not the length alone that counts: there, a change costs more before it pays.
 const (
 	annealHeat = 0.003
 	jobHeat    = 0.005
-	fairHeat   = 0.02
-	astray     = 1.01
+	fairHeat   = 0.01
 )
 
 // heat is that at the beginning of a stretch.
@@ -24,25 +22,25 @@ func (s *search) heat() float64 {
 	return annealHeat * s.best.value
 }
 
-// anneal makes so many changes, beginning with where the last stretch ended or the best
-// plan, and takes worse plans less and less often. It tells how many it made.
-func (s *search) anneal(iterations int, bound tick) int {
+// anneal changes the best plan and what comes of it until a stretch is over or a plan is as
+// short as the bound, and takes worse plans less and less often: the slower, the shorter the
+// plans it ends with, so that it cools as slowly as there is time for. It tells how many changes
+// it made.
+func (s *search) anneal(whole stretch, bound tick) int {
 	heat := s.heat()
-	if len(s.order) == 0 || s.now.heading > astray*s.best.value {
-		s.order, s.choice = append(s.order[:0], s.bestOrder...), append(s.choice[:0], s.bestChoice...)
-	}
+	s.order, s.choice = append(s.order[:0], s.bestOrder...), append(s.choice[:0], s.bestChoice...)
 	s.begin()
 	if s.now.better(s.best) {
 		s.copyBest()
 	}
-	for i := range iterations {
-		if s.best.makespan <= bound || s.stopped() {
-			return i
+	for done := 0; ; done++ {
+		gone := whole.gone(done)
+		if gone >= 1 || s.best.makespan <= bound {
+			return done
 		}
 		s.change()
-		cooling := 1 - float64(i)/float64(iterations)
 		// So much worse is taken this time.
-		limit := s.now.heading + s.rng.ExpFloat64()*(heat*cooling*cooling+1)
+		limit := s.now.heading + s.rng.ExpFloat64()*(heat*(1-gone)+1)
 		if !s.retry(tick(limit)) {
 			continue
 		}
@@ -51,7 +49,6 @@ func (s *search) anneal(iterations int, bound tick) int {
 			s.copyBest()
 		}
 	}
-	return iterations
 }
 
 // lastPart is the share of a plan's length at its end in which it counts who is still there.
@@ -87,17 +84,17 @@ func (s *search) copyBest() {
 	s.bestChoice = append(s.bestChoice[:0], s.choice...)
 }
 
-// So many of a hundred changes make an order anew, so many say another turn or leave one
-// unsaid, and of all others so many exchange two stations, then so many choose one, and then
+// So many of a hundred changes put an order in that of time, so many say another turn or leave
+// one unsaid, and of all others so many exchange two stations, then so many choose one, and then
 // so many are of links of the longest path, fewer where it is not the length alone that
 // counts. There, so many of the turns that move are of somebody whom the plan is hard on, and
 // go before others.
 const (
-	justifyShare  = 3
-	sayShare      = 3
-	exchangeShare = 70
-	stationShare  = 25
-	linkShare     = 60
+	tidyShare     = 2
+	sayShare      = 1
+	exchangeShare = 80
+	stationShare  = 20
+	linkShare     = 80
 	fairLinkShare = 20
 	hardShare     = 70
 )
@@ -107,8 +104,8 @@ const (
 func (s *search) change() {
 	s.tryOrder = append(s.tryOrder[:0], s.order...)
 	s.tryChoice = append(s.tryChoice[:0], s.choice...)
-	if s.mirror != nil && s.rng.IntN(100) < justifyShare {
-		s.justify()
+	if s.rng.IntN(100) < tidyShare {
+		s.tryOrder = s.byTime(s.tryOrder, s.now)
 		return
 	}
 	if s.rng.IntN(100) < sayShare && s.say() {

@@ -62,32 +62,6 @@ func InOrder(times []int64) (people []int) {
 	return people
 }
 
-// Mirrored is a plan made from the end of the day; ok is false where the day is not the
-// same from there.
-func Mirrored(p Problem) (r Result, ok bool, err error) {
-	s, err := compile(p)
-	if err != nil {
-		return Result{}, false, err
-	}
-	search := newSearch(s, rand.New(rand.NewPCG(1, 3)))
-	search.firstPlan()
-	m := search.mirror
-	if m == nil || search.best.makespan >= never {
-		return Result{}, false, nil
-	}
-	m.decode(search.bestOrder, search.bestChoice, m.day, never)
-	day := s.newSchedule()
-	day.makespan = m.day.makespan
-	for i := range day.start {
-		for k := range day.start[i] {
-			back := len(day.start[i]) - 1 - k
-			day.start[i][k], day.end[i][k] = m.day.makespan-m.day.end[i][back], m.day.makespan-m.day.start[i][back]
-			day.option[i][k], day.with[i][k] = m.day.option[i][back], m.day.with[i][back]
-		}
-	}
-	return s.result(day, 0), true, nil
-}
-
 // Plainly makes so many random changes of a plan of a plain shop. It gives every plan it comes
 // by, and counts the links of longest paths in which one turn does not begin when the other
 // gives back what it takes. ok is false where the shop is not plain.

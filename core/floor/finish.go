@@ -60,15 +60,6 @@ func (d *decoder) waitsFrom(person int) (from tick, block int) {
 	return from, block
 }
 
-// said is an order without what it may leave unsaid.
-func (s *search) said(order []int) []int {
-	clear(s.mentions)
-	return slices.DeleteFunc(order, func(person int) bool {
-		s.mentions[person]++
-		return s.mentions[person] > s.people[person].ordered
-	})
-}
-
 // say has the order to be tried say when somebody's next unsaid turn is, or leave one
 // unsaid again that need not be said; it is false where there is none.
 func (s *search) say() bool {

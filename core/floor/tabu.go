@@ -64,19 +64,15 @@ func (g *graph) restore(from *snapshot) {
 // search goes on from the best one, shaken.
 const patience = 1500
 
-// improve searches from where the graph stands, until it has made so many
-// iterations, stop says so or a plan is as short as the bound. The graph is then
-// at the best plan. It tells how many iterations it made.
-func (t *tabu) improve(iterations int, bound tick, stop func() bool) int {
+// improve searches from where the graph stands, until a stretch is over or a plan is as
+// short as the bound. The graph is then at the best plan. It tells how many changes it made.
+func (t *tabu) improve(whole stretch, bound tick) int {
 	t.save(&t.elite)
 	t.save(&t.kept)
 	t.best = t.makespan
 	since, local := 0, t.makespan
 	done := 0
-	for ; done < iterations && t.best > bound; done++ {
-		if done&15 == 0 && stop != nil && stop() {
-			break
-		}
+	for ; whole.gone(done) < 1 && t.best > bound; done++ {
 		t.iteration++
 		if !t.step() {
 			since = patience
