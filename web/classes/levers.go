@@ -28,8 +28,8 @@ type leversView struct {
 	ID, Version int64
 	Each        []leverView
 	Together    *leverView
-	// Answer is the best of them.
-	Answer           string
+	// Answer is the best of them, Best why that one is.
+	Answer, Best     string
 	MayChange        bool
 	Fits, Over, None bool
 }
@@ -58,21 +58,23 @@ func newLeversView(d classes.Desk, page classes.LeversPage) leversView {
 		v.Together = &all
 	}
 	v.None = len(v.Each) == 0
-	v.Answer = p.Say(leversAnswer(page))
+	answer, best := leversAnswer(page)
+	v.Answer, v.Best = p.Say(answer), p.Say(best)
 	return v
 }
 
-// leversAnswer is what would help most of what a press can do, or of all.
-func leversAnswer(page classes.LeversPage) say.Text {
-	best := slices.IndexFunc(page.Each, func(l day.Lever) bool { return l.Adopts && l.Fits })
-	if best < 0 && len(page.Each) > 0 {
-		best = 0
+// leversAnswer is what would help most of what a press can do, or of all, and which of both.
+func leversAnswer(page classes.LeversPage) (answer, best say.Text) {
+	help := say.T("That helps most of what one press does.")
+	at := slices.IndexFunc(page.Each, func(l day.Lever) bool { return l.Adopts && l.Fits })
+	if at < 0 && len(page.Each) > 0 {
+		at, help = 0, say.T("That would help most.")
 	}
-	if best < 0 || math.IsInf(page.Each[best].FinishMinutes, 1) {
-		return say.T("Nothing of the room would end %s sooner.", page.Plan.Class.Name)
+	if at < 0 || math.IsInf(page.Each[at].FinishMinutes, 1) {
+		return say.T("Nothing of the room would end %s sooner.", page.Plan.Class.Name), say.Text{}
 	}
-	l := page.Each[best]
-	return say.T("%s: everyone of %s done by %s.", l.Name, page.Plan.Class.Name, say.Clock(page.Plan.FinishOf(l)))
+	l := page.Each[at]
+	return say.T("%s: everyone of %s done by %s.", l.Name, page.Plan.Class.Name, say.Clock(page.Plan.FinishOf(l))), help
 }
 
 // levers answers with what would help a class: a part of its page, or a page of
