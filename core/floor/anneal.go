@@ -30,9 +30,6 @@ func (s *search) anneal(whole stretch, bound tick) int {
 	heat := s.heat()
 	s.order, s.choice = append(s.order[:0], s.bestOrder...), append(s.choice[:0], s.bestChoice...)
 	s.begin()
-	if s.now.better(s.best) {
-		s.copyBest()
-	}
 	for done := 0; ; done++ {
 		gone := whole.gone(done)
 		if gone >= 1 || s.best.makespan <= bound {

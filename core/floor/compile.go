@@ -499,7 +499,6 @@ func (j *job) measure(b *block, c *chain) {
 // watch finds the windows of a block's chain, where it has one alone, whether they are all
 // there is to wait for, and whether the steps before it wait for nothing of their own.
 func (j *job) watch(b *block) {
-	b.leads, b.sure, b.alone = false, false, nil
 	if o := &j.steps[b.from]; b.to == b.from+1 && len(b.holds) == 0 && o.chain < 0 && o.at == 0 && len(o.oneOf) == 0 {
 		for _, need := range o.needs {
 			b.alone = append(b.alone, window{need.resource, need.units, 0, o.minutes})
@@ -518,7 +517,6 @@ func (j *job) watch(b *block) {
 	for k := first + 1; k < b.to; k++ {
 		b.sure = b.sure && j.steps[k].waitsForNothing()
 	}
-	c.windows = nil
 	for option, station := range c.options {
 		windows := []window{{station, 1, 0, c.length[option]}}
 		for _, need := range j.steps[first].needs {
@@ -555,6 +553,15 @@ func (j *job) watch(b *block) {
 		c.windows = append(c.windows, windows)
 	}
 }
+
+// calendar tells whether anything is out at times.
+func (s *shop) calendar() bool {
+	return !s.closed.flat() || slices.ContainsFunc(s.base, func(p profile) bool { return !p.flat() })
+}
+
+// anyTime tells that nothing is bound to a time, nothing is out and no step pinned: an order
+// says all there is to say.
+func (s *shop) anyTime() bool { return len(s.pinned) == 0 && !s.calendar() }
 
 func (j *job) cutTurns() {
 	for b := range j.blocks {

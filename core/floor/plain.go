@@ -71,7 +71,7 @@ const (
 
 // newPlain is none where the shop is not plain.
 func (s *shop) newPlain() *plain {
-	if len(s.pinned) > 0 || s.calendar() || len(s.open) == 0 {
+	if !s.anyTime() || len(s.open) == 0 {
 		return nil
 	}
 	p := &plain{firstUnit: make([]int32, len(s.capacity))}

@@ -1,7 +1,5 @@
 package floor
 
-import "slices"
-
 // How a round of a job shop goes, in which no station can be chosen: a stretch of annealing,
 // which changes much, and one along the longest path, which is fast where it is machines that
 // are waited for. Where the second finds something, it goes on for longer the next time.
@@ -49,7 +47,7 @@ func (s *search) round(along *tabu, left stretch, walks int, bound tick) walk {
 	before := s.best.value
 	w := walk{changes: s.anneal(left.atMost(min(annealed, left.changes-left.changes/2)), bound)}
 	w.annealed = s.best.value < before
-	if along == nil || w.changes >= left.changes || s.best.makespan <= bound || !along.take(s.best) {
+	if along == nil || left.gone(w.changes) >= 1 || s.best.makespan <= bound || !along.take(s.best) {
 		return w
 	}
 	w.changes += along.improve(left.after(w.changes).atMost(walks), bound)
@@ -57,11 +55,6 @@ func (s *search) round(along *tabu, left stretch, walks int, bound tick) walk {
 		s.adopt(along.graph)
 	}
 	return w
-}
-
-// calendar tells whether anything is out at times: orders alone do not tell of that.
-func (s *shop) calendar() bool {
-	return !s.closed.flat() || slices.ContainsFunc(s.base, func(p profile) bool { return !p.flat() })
 }
 
 // adopt makes a graph's plan the best, as its order of blocks gives it where that is

@@ -39,24 +39,25 @@ func Plan(p Problem, o Options) (Result, error) {
 	var bounded sync.WaitGroup
 	bounded.Go(func() { bound = s.lowerBound() })
 	t := newTeam(s, o.Seed)
-	t.members[0].firstPlan()
+	first := t.members[0]
+	first.firstPlan()
 	bounded.Wait()
-	if t.members[0].best.makespan >= never {
+	if first.best.makespan >= never {
 		return Result{}, errors.New("no plan exists: a step asks at once for more of a pool than there is, on every station it may use")
 	}
 	t.share(0)
 	if p.Weights == nil {
 		t.improve(o.part(0, 1), bound)
-		return s.result(t.members[0].best, bound), nil
+		return s.result(first.best, bound), nil
 	}
 	t.improve(o.part(0, shortestPart), bound)
-	shortest, shortestIdle := t.members[0].best.makespan, t.members[0].longestIdle(t.members[0].best)
+	shortest, shortestIdle := first.best.makespan, first.longestIdle(first.best)
 	t.weigh(p.Weights)
 	t.improve(o.part(shortestPart, 1), 0)
-	r := s.result(t.members[0].best, bound)
+	r := s.result(first.best, bound)
 	r.ShortestMinutes, r.ShortestWaitMinutes = toMinutes(shortest), toMinutes(shortestIdle)
-	r.LongestWaitMinutes = toMinutes(t.members[0].longestIdle(t.members[0].best))
-	if t.members[0].best.makespan <= shortest {
+	r.LongestWaitMinutes = toMinutes(first.longestIdle(first.best))
+	if first.best.makespan <= shortest {
 		r.ShortestMinutes, r.ShortestWaitMinutes = r.MakespanMinutes, r.LongestWaitMinutes
 	}
 	return r, nil
@@ -119,7 +120,7 @@ func (t *team) improve(whole stretch, bound tick) {
 	first := t.members[0]
 	switch {
 	case len(first.bestOrder) < 2:
-	case len(first.open) == 0 && first.weights == nil && !first.calendar() && len(first.pinned) == 0:
+	case len(first.open) == 0 && first.weights == nil && first.anyTime():
 		t.rounds(whole, bound)
 	default:
 		t.sideBySide(func(i int, s *search) { s.anneal(whole.of(i, len(t.members)), bound) })
@@ -144,7 +145,7 @@ type search struct {
 	chooser         []chooser // by chain
 	placed          []placedTurn
 	mentions        []int // by person, to count
-	// bestOrder and bestChoice are where each round begins again.
+	// bestOrder and bestChoice are where each stretch begins.
 	bestOrder, bestChoice []int
 	// links are those of the longest path of now, where linked says so; freeing is for
 	// finding them.
