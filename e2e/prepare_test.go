@@ -3,6 +3,7 @@ package e2e
 import (
 	"fmt"
 	"net/http"
+	"net/url"
 	"testing"
 
 	"github.com/go-rod/rod/lib/input"
@@ -240,6 +241,7 @@ func TestTheTotesAreMadeToFit(t *testing.T) {
 	v.sees("#levers-answer", "Another instructor.")
 	v.sees("#levers-answer", "in time")
 	v.sees("#levers-answer", "held it up, and then")
+	version := v.value(`form[action="/classes/4/levers"] input[name="version"]`)
 
 	// Two of them are tried together, and nothing is kept of that.
 	for _, key := range []string{"instructor:1", "hooped:1"} {
@@ -274,8 +276,12 @@ func TestTheTotesAreMadeToFit(t *testing.T) {
 
 	// What was changed meanwhile is not changed again by an old page.
 	c := signedIn(t, v.base)
-	page := c.get(t, "/classes/4/levers")
-	assert.Contains(t, page, "everyone of Lighthouse totes done by")
+	old := url.Values{"_csrf": {c.token(t, "/classes/4/levers")}, "version": {version}, "adopt": {"ticked"}, "lever": {"instructor:1"}}
+	status, page := c.post(t, "/classes/4/levers", old)
+	assert.Equal(t, http.StatusUnprocessableEntity, status)
+	assert.Contains(t, page, "The class has been changed meanwhile")
+	v.open("/classes/4/edit")
+	assert.Equal(t, "2", v.value("#instructors"))
 }
 
 // The form of a class answers while it is filled in, and keeps nothing of that.

@@ -37,9 +37,9 @@ func (d Desk) Levers(classID int64, together []day.LeverKey) (LeversPage, error)
 	if !plan.Planned() || plan.Class.Over(d.Now) {
 		return page, nil
 	}
-	const most = 6
+	const most = 24 // together, more than a class is offered
 	page.Picked = together[:min(len(together), most)]
-	key := desk.LeversKey{WorkshopID: d.Who.WorkshopID, Revision: d.Who.Revision, ClassID: classID, Picked: fmt.Sprint(page.Picked)}
+	key := desk.LeversKey{WorkshopID: d.Who.WorkshopID, Revision: d.Who.Revision, ClassID: classID, Picked: fmt.Sprintf("%q", page.Picked)}
 	found, err := desk.Remembered(d.Memo(), d.Memo().Levers, "levers", key, func() (made desk.Levers, err error) {
 		beside, err := d.beside(plan.Class, machines)
 		if err == nil {
@@ -105,7 +105,7 @@ func (d Desk) adopt(classID int64, version int, keys []day.LeverKey) error {
 	if len(refused) > 0 {
 		return desk.Problems{"levers": "That is done by hand, not by a press: see what it takes. Nothing was adopted."}
 	}
-	if _, err := d.saveClass(d.typedClass(then), keys); err != nil {
+	if _, err := d.saveClass(d.typedClass(then), then.Adopted[len(plan.Class.Adopted):]); err != nil {
 		return err
 	}
 	for i, place := range then.Places {

@@ -133,18 +133,17 @@ func (p Plan) Levers(beside Beside, together []LeverKey, try Trying) (each []Lev
 }
 
 // With is the class with some levers adopted, and those of them that cannot be: what
-// is done by hand, or is not offered any more.
+// is done by hand, or is not offered any more. They are pulled in the order in which they are
+// offered, each once, however they are named: so several do what was said of them together.
 func (p Plan) With(beside Beside, keys []LeverKey) (c Class, refused []LeverKey) {
-	c = p.Class
-	offers := p.offers(beside)
-	for _, key := range keys {
-		i := slices.IndexFunc(offers, func(l Lever) bool { return l.Key == key })
-		if i < 0 || !offers[i].Adopts {
-			refused = append(refused, key)
+	c, refused = p.Class, slices.Clone(keys)
+	for _, l := range p.offers(beside) {
+		if !l.Adopts || !slices.Contains(keys, l.Key) {
 			continue
 		}
-		c = offers[i].class(c)
-		c.Adopted = append(slices.Clone(c.Adopted), key)
+		refused = slices.DeleteFunc(refused, func(key LeverKey) bool { return key == l.Key })
+		c = l.class(c)
+		c.Adopted = append(slices.Clone(c.Adopted), l.Key)
 	}
 	return c, refused
 }

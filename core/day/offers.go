@@ -64,14 +64,22 @@ func (p Plan) offerThings(free []room.Machine) []Lever {
 
 // offerHands are people who help.
 func (p Plan) offerHands() []Lever {
-	all := []Lever{
-		{Key: leverKey(LeverInstructor, 1), Adopts: true, Name: say.T("another instructor"), Cost: say.T("one more pair of hands for the class"), class: func(c Class) Class { c.Instructors++; return c }},
-		{Key: leverKey(LeverAssistant, 0), Adopts: true, Name: say.T("an assistant"), Cost: say.T("somebody who helps at hooping and loading"), class: func(c Class) Class { c.Assistants++; c.AssistantMinutes = 0; return c }},
+	all := []Lever{{Key: leverKey(LeverInstructor, 1), Adopts: true, Name: say.T("another instructor"), Cost: say.T("one more pair of hands for the class"), class: func(c Class) Class { c.Instructors++; return c }}}
+	whole := Lever{Key: leverKey(LeverAssistant, 0), Adopts: true, Name: say.T("an assistant"), Cost: say.T("somebody who helps at hooping and loading"), class: func(c Class) Class { c.Assistants++; c.AssistantMinutes = 0; return c }}
+	if p.Class.Assistants > 0 && p.Class.AssistantMinutes > 0 { // then help is there, and leaves
+		whole.Name, whole.Cost = say.T("%s to the end", say.N{N: p.Class.Assistants, Noun: "assistant"}), say.T("whoever helps now stays")
+		whole.class = func(c Class) Class { c.AssistantMinutes = 0; return c }
 	}
+	all = append(all, whole)
 	if p.Class.Assistants == 0 {
 		minutes := p.Class.OpeningMinutes + assistantHour
 		all = append(all, Lever{Key: leverKey(LeverAssistant, assistantHour), Adopts: true, Name: say.T("an assistant for the first hour"), Cost: say.T("somebody who helps until %s", say.Clock(p.At(float64(minutes)))),
-			class: func(c Class) Class { c.Assistants, c.AssistantMinutes = 1, minutes; return c }})
+			class: func(c Class) Class {
+				if c.Assistants == 0 { // nobody comes yet who stays
+					c.Assistants, c.AssistantMinutes = 1, minutes
+				}
+				return c
+			}})
 	}
 	return all
 }
@@ -227,25 +235,29 @@ func (p Plan) smaller(m room.Machine) (Lever, bool) {
 		return Lever{}, false
 	}
 	for _, percent := range percents {
-		hoopings, locked := slices.Clone(own.Hoopings), false
-		for i := range hoopings {
-			d := &hoopings[i].Design
-			locked = locked || len(d.Facts().TraitsOf(false).Locks(percent)) > 0
-			d.WidthMM, d.HeightMM = d.WidthMM*float64(percent)/100, d.HeightMM*float64(percent)/100
-		}
-		if locked {
+		if slices.ContainsFunc(own.Hoopings, func(h project.Hooping) bool {
+			return len(h.Design.Facts().TraitsOf(false).Locks(percent)) > 0
+		}) {
 			return Lever{}, false // smaller yet is locked the more
 		}
-		shrunk := own
-		shrunk.Hoopings = hoopings
-		if newWork(shrunk, c, p.Rules).Fits(m.ID) {
+		if newWork(shrunk(own, own, percent), c, p.Rules).Fits(m.ID) {
 			return Lever{Key: leverKey(LeverSmaller, m.ID), Name: say.T("sewn at %s, which %s takes", say.Percent(percent), m.Name), Cost: say.T("the size is set at each machine, as its manual says; sew a test of it"), class: func(was Class) Class {
-				was.Project = shrunk
+				was.Project = shrunk(was.Project, own, percent)
 				return withMachine(was, m)
 			}}, true
 		}
 	}
 	return Lever{}, false
+}
+
+// shrunk is a project sewn at no more than a percentage of its own size.
+func shrunk(p, own project.Project, percent int) project.Project {
+	p.Hoopings = slices.Clone(p.Hoopings)
+	for i := range p.Hoopings {
+		d, whole := &p.Hoopings[i].Design, own.Hoopings[i].Design
+		d.WidthMM, d.HeightMM = min(d.WidthMM, whole.WidthMM*float64(percent)/100), min(d.HeightMM, whole.HeightMM*float64(percent)/100)
+	}
+	return p
 }
 
 // offerSimpler has those who end last make something simpler, of what the class's

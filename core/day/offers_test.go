@@ -1,6 +1,7 @@
 package day_test
 
 import (
+	"slices"
 	"testing"
 	"time"
 
@@ -46,12 +47,18 @@ func stops(class *day.Class, colors ...stitch.RGB) {
 	class.Project.Hoopings = append([]project.Hooping(nil), class.Project.Hoopings...)
 }
 
-func TestWhatElseIsOffered(t *testing.T) {
-	nearRed := stitch.RGB{R: daytest.Red.R + 4, G: daytest.Red.G, B: daytest.Red.B}
+// plover is a machine whose hoop the badge of 60 × 40 mm is a little too large for.
+func plover() room.Machine {
 	small := daytest.Tern()
 	small.ID, small.Name = 7, "Plover"
 	small.Hoops = []room.Held{{Hoop: room.Hoop{ID: 9, Name: "Tiny", Field: daytest.Small.Field, Count: 1}}}
-	small.Hoops[0].Field.WidthMM, small.Hoops[0].Field.HeightMM = 58, 39 // the badge is 60 × 40
+	small.Hoops[0].Field.WidthMM, small.Hoops[0].Field.HeightMM = 58, 39
+	return small
+}
+
+func TestWhatElseIsOffered(t *testing.T) {
+	nearRed := stitch.RGB{R: daytest.Red.R + 4, G: daytest.Red.G, B: daytest.Red.B}
+	small := plover()
 	simpler := daytest.Badges()
 	simpler.ID, simpler.Name = 8, "Dot"
 	simpler.Work, simpler.Parts = nil, nil
@@ -92,6 +99,43 @@ func TestWhatElseIsOffered(t *testing.T) {
 			}
 		})
 	}
+}
+
+// What is adopted does the same in whatever order it is named, and once.
+func TestSeveralAreAdopted(t *testing.T) {
+	newcomers := func(c *day.Class) { c.Places = nil; *c = withFirst(*c) }
+	for name, c := range map[string]struct {
+		change  func(*day.Class)
+		keys    []day.LeverKey
+		adopted []day.LeverKey
+		hands   [3]int // instructors, assistants, and how long these stay
+	}{
+		"one, named twice":                    {newcomers, []day.LeverKey{"instructor:1", "instructor:1"}, []day.LeverKey{"instructor:1"}, [3]int{2, 0, 0}},
+		"two":                                 {newcomers, []day.LeverKey{"iron:1", "instructor:1"}, []day.LeverKey{"iron:1", "instructor:1"}, [3]int{2, 0, 0}},
+		"whoever stays is there for the hour": {newcomers, []day.LeverKey{"assistant:60", "assistant:0"}, []day.LeverKey{"assistant:0", "assistant:60"}, [3]int{1, 1, 0}},
+		"whoever would leave stays":           {func(c *day.Class) { newcomers(c); c.Assistants, c.AssistantMinutes = 1, 60 }, []day.LeverKey{"assistant:0"}, []day.LeverKey{"assistant:0"}, [3]int{1, 1, 0}},
+	} {
+		t.Run(name, func(t *testing.T) {
+			plan := tight(t, c.change)
+			for range 2 {
+				then, refused := plan.With(day.Beside{}, c.keys)
+				assert.Empty(t, refused)
+				assert.Equal(t, c.adopted, then.Adopted)
+				assert.Equal(t, c.hands, [3]int{then.Instructors, then.Assistants, then.AssistantMinutes})
+				slices.Reverse(c.keys)
+			}
+		})
+	}
+}
+
+// A smaller size leaves the other changes of a design that are tried with it.
+func TestASmallerSizeIsTriedWithOthers(t *testing.T) {
+	plan := tight(t, func(c *day.Class) { stops(c, daytest.Red, daytest.Blue, daytest.Red) })
+	each, all := plan.Levers(day.Beside{Machines: []room.Machine{plover()}}, []day.LeverKey{"smaller:7", "sorted:1"}, tried)
+	require.NotNil(t, all)
+	by := keysOf(each)
+	assert.Less(t, all.FinishMinutes, by["smaller:7"].FinishMinutes)
+	assert.Less(t, all.FinishMinutes, by["sorted:1"].FinishMinutes)
 }
 
 // withFirst fills a class with people who need the instructor at hooping and loading.

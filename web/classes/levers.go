@@ -80,11 +80,7 @@ func leversAnswer(page classes.LeversPage) (answer, best say.Text) {
 // levers answers with what would help a class: a part of its page, or a page of
 // its own where there are no scripts.
 func levers(c fiber.Ctx, d classes.Desk, id int64) error {
-	var picked []day.LeverKey
-	for _, key := range ui.All(c, "lever") {
-		picked = append(picked, day.LeverKey(key))
-	}
-	page, err := d.Levers(id, picked)
+	page, err := d.Levers(id, ticked(c))
 	if err != nil {
 		return err
 	}
@@ -101,6 +97,11 @@ func adopted(c fiber.Ctx) []day.LeverKey {
 	if one := c.FormValue("adopt"); one != "" && one != "ticked" {
 		return []day.LeverKey{day.LeverKey(one)}
 	}
+	return ticked(c)
+}
+
+// ticked are the levers that are ticked.
+func ticked(c fiber.Ctx) []day.LeverKey {
 	var keys []day.LeverKey
 	for _, key := range ui.All(c, "lever") {
 		keys = append(keys, day.LeverKey(key))
@@ -112,7 +113,7 @@ func adopted(c fiber.Ctx) []day.LeverKey {
 func adopt(c fiber.Ctx, d classes.Desk, id int64) error {
 	if err := d.Adopt(id, ui.Small(c.FormValue("version")), adopted(c)); err != nil {
 		return ui.Again(c, err, func(p desk.Problems) error {
-			page, err := d.Levers(id, nil)
+			page, err := d.Levers(id, ticked(c))
 			if err != nil {
 				return err
 			}
