@@ -1,8 +1,11 @@
 package classes
 
 import (
+	"errors"
 	"fmt"
+	"maps"
 	"slices"
+	"strings"
 
 	"chalkstep/app/desk"
 	"chalkstep/core/day"
@@ -106,7 +109,7 @@ func (d Desk) adopt(classID int64, version int, keys []day.LeverKey) error {
 		return desk.Problems{"levers": "That is done by hand, not by a press: see what it takes. Nothing was adopted."}
 	}
 	if _, err := d.saveClass(d.typedClass(then), then.Adopted[len(plan.Class.Adopted):]); err != nil {
-		return err
+		return inOne(err)
 	}
 	for i, place := range then.Places {
 		was := plan.Class.Places[i]
@@ -118,4 +121,21 @@ func (d Desk) adopt(classID int64, version int, keys []day.LeverKey) error {
 		}
 	}
 	return nil
+}
+
+// inOne makes one problem of all that keeps levers from being adopted: their page has none of
+// the fields of the class's form.
+func inOne(err error) error {
+	var problems desk.Problems
+	if !errors.As(err, &problems) || problems[""] != "" {
+		return err
+	}
+	if problems[MovesKey] != "" { // somebody has to see first who is moved
+		return desk.Problems{"levers": problems["moves"] + " Change the class by its form, which asks for that. Nothing was adopted."}
+	}
+	var texts []string
+	for _, field := range slices.Sorted(maps.Keys(problems)) {
+		texts = append(texts, problems[field])
+	}
+	return desk.Problems{"levers": strings.Join(append(texts, "Nothing was adopted."), " ")}
 }
