@@ -148,6 +148,9 @@ func TestNoFormBreaksTheServer(t *testing.T) {
 		defer answer.Body.Close()
 		body, err := io.ReadAll(answer.Body)
 		require.NoError(t, err)
+		if answer.StatusCode == http.StatusUnprocessableEntity && strings.HasPrefix(answer.Header.Get("Content-Type"), "text/html") {
+			assert.Contains(t, string(body), `class="problem`, "%s says what is wrong with %v", f.path, values)
+		}
 		return answer.StatusCode, string(body)
 	}
 	for _, r := range routes {

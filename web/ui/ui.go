@@ -188,51 +188,6 @@ var version = versionOf(dist, static)
 // Version of the static files, which changes when any of them does.
 func Version() string { return version }
 
-// Again shows a form once more with what was typed when err is a problem the
-// person can mend, and passes any other error on.
-func Again(c fiber.Ctx, err error, show func(desk.Problems) error) error {
-	var problems desk.Problems
-	switch {
-	case errors.As(err, &problems):
-	case errors.Is(err, desk.ErrMayNot):
-		problems = desk.Problems{"": desk.Sentence(err.Error())}
-	default:
-		return err
-	}
-	c.Status(fiber.StatusUnprocessableEntity)
-	return show(KeepTyped(c, problems))
-}
-
-// typedPrefix marks, among the problems a form is shown with, what was typed
-// into a field that has one.
-const typedPrefix = "typed "
-
-// secret are the fields whose text is never shown again.
-var secret = map[string]bool{"password": true, "old": true, "new": true}
-
-// KeepTyped adds what was typed into the fields that have problems, so that a
-// word where a number belongs is shown again as it was.
-func KeepTyped(c fiber.Ctx, problems desk.Problems) desk.Problems {
-	all := desk.Problems{}
-	for name, text := range problems {
-		all[name] = text
-		if typed := c.FormValue(name, c.Query(name)); typed != "" && !secret[name] {
-			all[typedPrefix+name] = typed
-		}
-	}
-	return all
-}
-
-// Mendable takes an error apart: problems that the person can mend are shown
-// on the page, with what was typed; any other error is passed on.
-func Mendable(c fiber.Ctx, err error) (desk.Problems, error) {
-	var problems desk.Problems
-	if err != nil && !errors.As(err, &problems) {
-		return nil, err
-	}
-	return KeepTyped(c, problems), nil
-}
-
 // ID reads a row's number from the path.
 func ID(c fiber.Ctx, name string) (int64, error) {
 	n := Number(c.Params(name))
