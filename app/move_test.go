@@ -1,6 +1,7 @@
 package app_test
 
 import (
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -8,6 +9,7 @@ import (
 
 	"chalkstep/app/classes"
 	"chalkstep/app/desk"
+	"chalkstep/app/projects"
 	"chalkstep/core/crew"
 	"chalkstep/core/day"
 	"chalkstep/core/floor"
@@ -154,6 +156,31 @@ func TestTheFormOfAClassSaysWhatItsPageSays(t *testing.T) {
 		assert.Equal(t, page.Problem, preview.Plan.Problem, page.Class.Name)
 		assert.Equal(t, page.Result, preview.Plan.Result, page.Class.Name)
 	}
+
+	// A class keeps to its project as it was planned with, until the newest is asked for.
+	before, err := d.Class(totes)
+	require.NoError(t, err)
+	project, err := d.Project(toteProject)
+	require.NoError(t, err)
+	_, err = d.SaveProject(projects.ProjectInput{ID: toteProject, Version: project.Version, Name: project.Name, Blank: project.Blank.Name, Design: "Crab", Width: "380", Height: "420", Fabric: "canvas"})
+	require.NoError(t, err)
+	in, err := d.ClassInput(totes)
+	require.NoError(t, err)
+	preview, err := d.Preview(in)
+	require.NoError(t, err)
+	assert.Equal(t, before.Problem, preview.Plan.Problem)
+	in.Newest = true
+	preview, err = d.Preview(in)
+	require.NoError(t, err)
+	assert.NotEqual(t, before.Problem, preview.Plan.Problem)
+
+	// Who helps for five hours of six does so here, too.
+	in.From, in.To, in.Assistants, in.AssistantMinutes = "10:00", "16:00", "1", "300"
+	preview, err = d.Preview(in)
+	require.NoError(t, err)
+	helps := slices.IndexFunc(preview.Plan.Problem.Pools, func(p floor.Pool) bool { return p.ID == day.Assistant })
+	require.GreaterOrEqual(t, helps, 0)
+	assert.EqualValues(t, 300, preview.Plan.Problem.Pools[helps].Out[0].From)
 }
 
 // The totes are sewn at three of the four machines that are chosen; how the class would

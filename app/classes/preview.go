@@ -83,8 +83,14 @@ func (d Desk) Preview(in ClassInput) (Preview, error) {
 		page.Missing = say.T("Choose what the class makes: then each machine says whether it can.")
 		return page, nil
 	}
+	var was day.Class
+	if in.ID > 0 {
+		if was, err = d.Shop.Class(in.ID); err != nil {
+			return page, err
+		}
+	}
 	problems := desk.Problems{}
-	at, err := d.projectFor(problems, in, day.Class{})
+	at, err := d.projectFor(problems, in, was)
 	if err != nil {
 		return page, err
 	}
@@ -96,7 +102,10 @@ func (d Desk) Preview(in ClassInput) (Preview, error) {
 	if err != nil {
 		return page, err
 	}
-	c := day.Class{ID: in.ID, Project: found[at], Instructors: counted(in.Instructors), Irons: counted(in.Irons), OpeningMinutes: minutesOf(in.Opening), ClosingMinutes: minutesOf(in.Closing), Assistants: minutesOf(in.Assistants), AssistantMinutes: minutesOf(in.AssistantMinutes), Benches: minutesOf(in.Benches)}
+	c := day.Class{
+		ID: in.ID, Project: found[at], Instructors: soFar(in.Instructors, 1, 10), Irons: soFar(in.Irons, 1, 20), OpeningMinutes: soFar(in.Opening, 0, mostTogether), ClosingMinutes: soFar(in.Closing, 0, mostTogether),
+		Assistants: soFar(in.Assistants, 0, 10), AssistantMinutes: soFar(in.AssistantMinutes, 0, 1440), Benches: soFar(in.Benches, 0, mostPicked),
+	}
 	times := desk.Problems{}
 	c.StartsAt, c.EndsAt = d.Stretch(times, in.Date, in.From, in.To, true)
 	if page.Timed = len(times) == 0; !page.Timed {
@@ -111,7 +120,7 @@ func (d Desk) Preview(in ClassInput) (Preview, error) {
 			return page, err
 		}
 	}
-	if c.Places, err = d.previewPlaces(in); err != nil {
+	if c.Places, err = d.previewPlaces(in, was); err != nil {
 		return page, err
 	}
 	if page.Machines, err = d.previewMachines(c, machines, in, page.Timed, rules); err != nil {
@@ -143,16 +152,10 @@ func (d Desk) Preview(in ClassInput) (Preview, error) {
 
 // previewPlaces are those who are ticked: who is on the roster already comes as it
 // says there.
-func (d Desk) previewPlaces(in ClassInput) ([]day.Place, error) {
+func (d Desk) previewPlaces(in ClassInput, was day.Class) ([]day.Place, error) {
 	students, err := d.Shop.StudentsByID(in.StudentIDs[:min(len(in.StudentIDs), mostPicked)]...)
 	if err != nil {
 		return nil, err
-	}
-	var was day.Class
-	if in.ID > 0 {
-		if was, err = d.Shop.Class(in.ID); err != nil {
-			return nil, err
-		}
 	}
 	var places []day.Place
 	for _, s := range students {
@@ -312,19 +315,12 @@ func planned(opened day.Day, iterations int) day.Plan {
 	return opened.Take(result)
 }
 
-// minutesOf is what is typed of minutes, none where that is no number yet.
-func minutesOf(typed string) int {
+// soFar is a number as far as it is typed: the least there may be where it is none yet, and
+// the most where it is more.
+func soFar(typed string, least, most int) int {
 	n, err := strconv.Atoi(strings.TrimSpace(typed))
 	if err != nil {
-		return 0
+		return least
 	}
-	return max(0, min(mostTogether, n))
-}
-
-func counted(typed string) int {
-	n, err := strconv.Atoi(strings.TrimSpace(typed))
-	if err != nil {
-		return 1
-	}
-	return max(1, min(20, n))
+	return max(least, min(most, n))
 }
