@@ -299,14 +299,25 @@ func (l *loader) stuck() error {
 	return nil
 }
 
-// saturday is a Saturday so many weeks from now, at a clock time.
+// saturday is the next Saturday that is not today, or one so many weeks from that, at a clock
+// time.
 func (l *loader) saturday(weeks, hour int) time.Time {
 	day := l.now.In(l.zone)
 	ahead := (int(time.Saturday)-int(day.Weekday())+7)%7 + 7*weeks
-	if ahead == 0 {
-		ahead = 7
+	if day.Weekday() == time.Saturday {
+		ahead += 7
 	}
 	return time.Date(day.Year(), day.Month(), day.Day()+ahead, hour, 0, 0, 0, l.zone)
+}
+
+// friday is the day before the next Saturday, at a clock time; where that is today, when a
+// class runs, it is the Thursday after.
+func (l *loader) friday(hour int) time.Time {
+	next := l.saturday(0, hour)
+	if l.now.In(l.zone).Weekday() == time.Friday {
+		return next.AddDate(0, 0, 5)
+	}
+	return next.AddDate(0, 0, -1)
 }
 
 func (l *loader) addClasses() error {
@@ -366,8 +377,8 @@ func (l *loader) addBookings() error {
 		{"Heron", "Iris Vale", l.saturday(0, 14), 90},
 		{"Wharf", "Noor Haddad", l.saturday(0, 15), 120},
 		{"Pigeon", "Ana Thorne", l.saturday(1, 10), 60},
-		{"Lantern", "", l.saturday(0, 9).AddDate(0, 0, -1), 45},
-		{"Heron", "Kit Aldana", l.saturday(0, 17).AddDate(0, 0, -1), 75},
+		{"Lantern", "", l.friday(9), 45},
+		{"Heron", "Kit Aldana", l.friday(17), 75},
 	} {
 		made := room.Booking{Machine: room.Named{ID: l.machines[b.machine]}, StartsAt: b.start, EndsAt: b.start.Add(time.Duration(b.minutes) * time.Minute), Note: "lint and needle"}
 		if b.student != "" {

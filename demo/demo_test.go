@@ -66,6 +66,23 @@ func TestTheDemoWorkshopIsAllThere(t *testing.T) {
 	assert.Equal(t, map[string]bool{"First stitches": true, "Towels that last": true, "Buoy badges, first felt": true, "Lighthouse totes": false}, fits, "one planned class does not fit as it stands")
 }
 
+// The demo is there whenever somebody first looks at it: what is booked is in nobody's way.
+func TestTheDemoIsLoadedOnAnyDay(t *testing.T) {
+	for name, at := range map[string]time.Time{
+		"a Friday afternoon":   time.Date(2026, 11, 27, 15, 44, 0, 0, time.UTC),
+		"a Friday at midnight": time.Date(2026, 11, 27, 23, 55, 0, 0, time.UTC),
+		"a Saturday morning":   time.Date(2026, 11, 28, 10, 10, 0, 0, time.UTC),
+		"a Saturday afternoon": time.Date(2026, 11, 28, 14, 10, 0, 0, time.UTC),
+		"a Sunday":             time.Date(2026, 11, 29, 9, 0, 0, 0, time.UTC),
+	} {
+		t.Run(name, func(t *testing.T) {
+			loaded, err := demo.Load(t.Context(), storetest.Open(t), at)
+			require.NoError(t, err)
+			assert.True(t, loaded)
+		})
+	}
+}
+
 func TestTheCompassSewsOnOneMachineOnly(t *testing.T) {
 	library, err := designs.Desk{Desk: owner(t)}.Designs(designs.DesignFilter{}, 1)
 	require.NoError(t, err)
