@@ -303,10 +303,7 @@ func (l *loader) stuck() error {
 // time.
 func (l *loader) saturday(weeks, hour int) time.Time {
 	day := l.now.In(l.zone)
-	ahead := (int(time.Saturday)-int(day.Weekday())+7)%7 + 7*weeks
-	if day.Weekday() == time.Saturday {
-		ahead += 7
-	}
+	ahead := 1 + (int(time.Saturday)-int(day.Weekday())+6)%7 + 7*weeks
 	return time.Date(day.Year(), day.Month(), day.Day()+ahead, hour, 0, 0, 0, l.zone)
 }
 

@@ -212,8 +212,14 @@ func (d Desk) typedClass(c day.Class) ClassInput {
 	return in
 }
 
-// mostTogether minutes at the beginning or at the end are done together.
-const mostTogether = 240
+// What a class may have at most: instructors or assistants, irons, minutes that assistants
+// stay, and minutes at the beginning or at the end that are done together.
+const (
+	mostHands    = 10
+	mostIrons    = 20
+	mostStay     = 24 * 60
+	mostTogether = 240
+)
 
 // SaveClass adds or changes a class and books its machines.
 func (d Desk) SaveClass(in ClassInput) (int64, error) {
@@ -247,10 +253,10 @@ func (d Desk) saveClass(in ClassInput, adopted []day.LeverKey) (int64, error) {
 		problems["machines"] = "Choose at least one machine."
 	}
 	c := day.Class{ID: in.ID, Version: in.Version, StartsAt: start, EndsAt: end, Adopted: append(slices.Clone(was.Adopted), adopted...)}
-	c.Instructors = desk.Whole(problems, "instructors", in.Instructors, 1, 10, "A class has 1 to 10 instructors.")
-	c.Irons = desk.Whole(problems, "irons", in.Irons, 1, 20, "A class has 1 to 20 irons.")
-	c.Assistants = desk.Whole(problems, "assistants", cmp.Or(in.Assistants, "0"), 0, 10, "Write 0 to 10 assistants, or leave it empty.")
-	c.AssistantMinutes = desk.Whole(problems, "assistant-minutes", cmp.Or(in.AssistantMinutes, "0"), 0, 1440, "Write for how many minutes they are there, or leave it empty for all of the class.")
+	c.Instructors = desk.Whole(problems, "instructors", in.Instructors, 1, mostHands, "A class has 1 to 10 instructors.")
+	c.Irons = desk.Whole(problems, "irons", in.Irons, 1, mostIrons, "A class has 1 to 20 irons.")
+	c.Assistants = desk.Whole(problems, "assistants", cmp.Or(in.Assistants, "0"), 0, mostHands, "Write 0 to 10 assistants, or leave it empty.")
+	c.AssistantMinutes = desk.Whole(problems, "assistant-minutes", cmp.Or(in.AssistantMinutes, "0"), 0, mostStay, "Write for how many minutes they are there, or leave it empty for all of the class.")
 	c.Benches = desk.Whole(problems, "benches", cmp.Or(in.Benches, "0"), 0, mostPicked, "Write how many places to work at there are, 1 to 60, or leave it empty.")
 	c.OpeningMinutes = desk.Whole(problems, "opening", cmp.Or(in.Opening, "0"), 0, mostTogether, "Write minutes from 0 to 240, or leave it empty.")
 	c.ClosingMinutes = desk.Whole(problems, "closing", cmp.Or(in.Closing, "0"), 0, mostTogether, "Write minutes from 0 to 240, or leave it empty.")

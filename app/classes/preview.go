@@ -103,8 +103,8 @@ func (d Desk) Preview(in ClassInput) (Preview, error) {
 		return page, err
 	}
 	c := day.Class{
-		ID: in.ID, Project: found[at], Instructors: soFar(in.Instructors, 1, 10), Irons: soFar(in.Irons, 1, 20), OpeningMinutes: soFar(in.Opening, 0, mostTogether), ClosingMinutes: soFar(in.Closing, 0, mostTogether),
-		Assistants: soFar(in.Assistants, 0, 10), AssistantMinutes: soFar(in.AssistantMinutes, 0, 1440), Benches: soFar(in.Benches, 0, mostPicked),
+		ID: in.ID, Project: found[at], Instructors: soFar(in.Instructors, 1, mostHands), Irons: soFar(in.Irons, 1, mostIrons), OpeningMinutes: soFar(in.Opening, 0, mostTogether), ClosingMinutes: soFar(in.Closing, 0, mostTogether),
+		Assistants: soFar(in.Assistants, 0, mostHands), AssistantMinutes: soFar(in.AssistantMinutes, 0, mostStay), Benches: soFar(in.Benches, 0, mostPicked),
 	}
 	times := desk.Problems{}
 	c.StartsAt, c.EndsAt = d.Stretch(times, in.Date, in.From, in.To, true)

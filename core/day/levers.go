@@ -118,12 +118,7 @@ func (p Plan) Levers(beside Beside, together []LeverKey, try Trying) (each []Lev
 	}
 	slices.SortStableFunc(each, func(a, b Lever) int { return floor.BestFirst(a.promise(), b.promise()) })
 	if len(together) > 1 {
-		var pulled []Lever
-		for _, l := range candidates {
-			if slices.Contains(together, l.Key) {
-				pulled = append(pulled, l)
-			}
-		}
+		pulled := named(candidates, together)
 		made := p.pull(try, pulled...)
 		made.SoonerMinutes = soonest - made.FinishMinutes
 		made.Adopts = !slices.ContainsFunc(pulled, func(l Lever) bool { return !l.Adopts })
@@ -132,13 +127,19 @@ func (p Plan) Levers(beside Beside, together []LeverKey, try Trying) (each []Lev
 	return each, all
 }
 
+// named are those of some levers that keys name: in the order in which they are offered and
+// each once, however they are named, so that several that are adopted do what was said of them
+// together.
+func named(offers []Lever, keys []LeverKey) []Lever {
+	return slices.DeleteFunc(slices.Clone(offers), func(l Lever) bool { return !slices.Contains(keys, l.Key) })
+}
+
 // With is the class with some levers adopted, and those of them that cannot be: what
-// is done by hand, or is not offered any more. They are pulled in the order in which they are
-// offered, each once, however they are named: so several do what was said of them together.
+// is done by hand, or is not offered any more.
 func (p Plan) With(beside Beside, keys []LeverKey) (c Class, refused []LeverKey) {
 	c, refused = p.Class, slices.Clone(keys)
-	for _, l := range p.offers(beside) {
-		if !l.Adopts || !slices.Contains(keys, l.Key) {
+	for _, l := range named(p.offers(beside), keys) {
+		if !l.Adopts {
 			continue
 		}
 		refused = slices.DeleteFunc(refused, func(key LeverKey) bool { return key == l.Key })
