@@ -6,7 +6,7 @@ import "slices"
 // best plan's value, jobHeat that where no station can be chosen, and fairHeat that where it
 // is not the length alone that counts: there, a change costs more before it pays.
 const (
-	annealHeat = 0.003
+	annealHeat = 0.0025
 	jobHeat    = 0.005
 	fairHeat   = 0.01
 )
@@ -76,19 +76,21 @@ func (d *decoder) headingOf(a *schedule) float64 {
 }
 
 func (s *search) copyBest() {
+	s.time(s.now)
 	s.best.copyFrom(s.now)
 	s.bestOrder = append(s.bestOrder[:0], s.order...)
 	s.bestChoice = append(s.bestChoice[:0], s.choice...)
 }
 
 // So many of a hundred changes put an order in that of time, so many say another turn or leave
-// one unsaid, and of all others so many exchange two stations, then so many choose one, and then
-// so many are of links of the longest path, fewer where it is not the length alone that
-// counts. There, so many of the turns that move are of somebody whom the plan is hard on, and
-// go before others.
+// one unsaid, so many exchange the rest of the day of two stations, and of all others so many
+// exchange two turns' stations, then so many choose one, and then so many are of links of the
+// longest path, fewer where it is not the length alone that counts. There, so many of the turns
+// that move are of somebody whom the plan is hard on, and go before others.
 const (
 	tidyShare     = 2
 	sayShare      = 1
+	restShare     = 2
 	exchangeShare = 80
 	stationShare  = 20
 	linkShare     = 80
@@ -106,6 +108,9 @@ func (s *search) change() {
 		return
 	}
 	if s.rng.IntN(100) < sayShare && s.say() {
+		return
+	}
+	if len(s.open) > 1 && s.rng.IntN(100) < restShare && s.exchangeRest() {
 		return
 	}
 	if len(s.open) > 1 && s.rng.IntN(100) < exchangeShare && s.exchange() {

@@ -39,6 +39,8 @@ func Resumed(p Problem, seed uint64, changes int) (different int, err error) {
 			continue // nothing was changed
 		}
 		search.decode(search.tryOrder, search.tryChoice, whole, never)
+		search.time(whole)
+		search.time(search.trying)
 		if !reflect.DeepEqual(whole, search.trying) {
 			different++
 		}
@@ -77,6 +79,7 @@ func Plainly(p Problem, seed uint64, changes int) (plans []Result, loose int, ok
 			continue // nothing was changed
 		}
 		search.accept()
+		search.time(search.now)
 		plans = append(plans, s.result(search.now, 0))
 		search.linksOf(search.now)
 		for _, l := range search.links {

@@ -92,6 +92,7 @@ func (s *search) say() bool {
 // for it.
 func (s *search) placeToSay(person, turn int) int {
 	first := s.mention(person, turn-1) + 1
+	s.time(s.now)
 	if s.rng.IntN(2) == 0 {
 		return first + s.rng.IntN(len(s.tryOrder)-first+1)
 	}

@@ -24,6 +24,7 @@ func (s *search) firstPlan() {
 			s.bestOrder = order
 		}
 	}
+	s.time(s.best)
 	s.bestChoice = slices.Clone(s.choice)
 }
 

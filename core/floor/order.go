@@ -22,8 +22,12 @@ func (p placedTurn) person(people int) int { return int(int64(p) % int64(people)
 func (s *search) byTime(into []int, a *schedule) []int {
 	s.placed = s.placed[:0]
 	for i := range s.people {
-		for _, blocks := range s.people[i].turns {
-			s.placed = append(s.placed, placedAt(a.start[i][s.people[i].waits(blocks)], i, len(s.people)))
+		for t, blocks := range s.people[i].turns {
+			begins := a.start[i][s.people[i].waits(blocks)]
+			if s.plain != nil {
+				begins = a.turns[s.plain.first[i]+t].begins
+			}
+			s.placed = append(s.placed, placedAt(begins, i, len(s.people)))
 		}
 	}
 	slices.Sort(s.placed)

@@ -224,8 +224,13 @@ func pass(units []unit, at tick, next unit) {
 	units[i] = next
 }
 
-// write gives all steps the times that follow from when the blocks of turns begin.
-func (d *decoder) write(out *schedule) {
+// time gives all steps the times that follow from when the blocks of turns begin, where they
+// have none yet.
+func (d *decoder) time(out *schedule) {
+	if out.timed {
+		return
+	}
+	out.timed = true
 	for i := range d.people {
 		j := &d.people[i]
 		at, from := j.ready, 0

@@ -80,7 +80,9 @@ func (s *search) retry(limit tick) bool {
 	return s.goOn(s.resumed*trailStep, s.tryOrder, s.tryChoice, s.trying, limit, s.tryTrail)
 }
 
-// accept makes what was tried what is.
+// accept makes what was tried what is. What was left to whatever ends earliest is said from
+// then on: it would be chosen anew with each change of what comes before it, so that no change
+// stood alone.
 func (s *search) accept() {
 	s.order, s.tryOrder = s.tryOrder, s.order
 	s.choice, s.tryChoice = s.tryChoice, s.choice
@@ -90,6 +92,11 @@ func (s *search) accept() {
 	}
 	s.trail, s.tryTrail = s.tryTrail, s.trail
 	s.linked, s.weighed = false, false
+	for _, c := range s.open {
+		if s.choice[c] < 0 {
+			s.choice[c] = s.chosen(c)
+		}
+	}
 }
 
 // firstChange is the first place of the order that is not as it is now: another turn,
@@ -114,19 +121,22 @@ func (s *search) firstChange() (first int, changed bool) {
 	return first, changed
 }
 
-// A chooser is whose turn it is in which a chain's station is chosen, and their first step
-// there.
-type chooser struct{ person, turn, step int }
+// A chooser is whose turn it is in which a chain's station is chosen, which of all turns that
+// is, and their first step there.
+type chooser struct{ person, turn, ofAll, step int }
 
 func (s *shop) choosers() []chooser {
 	out := make([]chooser, len(s.options))
+	before := 0
 	for i := range s.people {
 		for _, b := range s.people[i].blocks {
 			for _, c := range b.chains {
 				first, _ := s.people[i].chainSpan(c.index)
-				out[c.index] = chooser{i, s.people[i].turnOf(b.from), first}
+				turn := s.people[i].turnOf(b.from)
+				out[c.index] = chooser{i, turn, before + turn, first}
 			}
 		}
+		before += len(s.people[i].turns)
 	}
 	return out
 }

@@ -14,8 +14,10 @@ type schedule struct {
 	choices []int
 	// done is by person, when they are through.
 	done []tick
-	// turns are those of a plain shop.
+	// turns are those of a plain shop. The times of steps follow from them, where they are not
+	// timed yet.
 	turns    []placedPlainly
+	timed    bool
 	makespan tick
 	// sumEnds breaks ties between plans of equal makespan.
 	sumEnds tick
@@ -31,7 +33,7 @@ func (a *schedule) copyFrom(b *schedule) {
 	copy(a.choices, b.choices)
 	copy(a.done, b.done)
 	copy(a.turns, b.turns)
-	a.makespan, a.sumEnds, a.value, a.heading = b.makespan, b.sumEnds, b.value, b.heading
+	a.timed, a.makespan, a.sumEnds, a.value, a.heading = b.timed, b.makespan, b.sumEnds, b.value, b.heading
 }
 
 // beginAs makes a schedule begin as another, which it is to differ from later on.
@@ -84,7 +86,7 @@ func (s *shop) newSchedule() *schedule {
 	for _, j := range s.people {
 		steps += len(j.steps)
 	}
-	out := &schedule{times: make([]tick, 2*steps), choices: make([]int, 2*steps), done: make([]tick, len(s.people))}
+	out := &schedule{times: make([]tick, 2*steps), choices: make([]int, 2*steps), done: make([]tick, len(s.people)), timed: s.plain == nil}
 	if s.plain != nil {
 		out.turns = make([]placedPlainly, len(s.plain.turns))
 	}
@@ -139,17 +141,11 @@ func (d *decoder) goOn(from int, order, choice []int, out *schedule, limit tick,
 	}
 	copy(out.done, d.free)
 	d.sumUp(out)
-	if d.weights == nil { // what length alone says does not ask for the times of steps
-		if d.rate(out); out.heading > float64(limit) {
-			return false
-		}
+	out.timed = d.plain == nil
+	if d.weights != nil { // length alone does not ask for the times of steps
+		d.time(out)
 	}
-	if d.plain != nil {
-		d.write(out)
-	}
-	if d.weights != nil {
-		d.rate(out)
-	}
+	d.rate(out)
 	return out.heading <= float64(limit)
 }
 

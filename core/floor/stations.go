@@ -18,13 +18,7 @@ const (
 // stations are all taken, none can be chosen otherwise alone. It is false where both are
 // at one.
 func (s *search) exchange() bool {
-	i, found := 0, false
-	if s.rng.IntN(100) < exchangedOfPath {
-		i, found = s.linkedChoice()
-	}
-	if !found {
-		i = s.open[s.rng.IntN(len(s.open))]
-	}
+	i := s.oneToExchange()
 	k := s.open[s.rng.IntN(len(s.open))]
 	if s.rng.IntN(100) < exchangedNear {
 		apart := func(c int) tick { return max(s.begins(i)-s.begins(c), s.begins(c)-s.begins(i)) }
@@ -47,6 +41,46 @@ func (s *search) exchange() bool {
 	return true
 }
 
+// oneToExchange is a choice to exchange with another, most often one of the longest path.
+func (s *search) oneToExchange() int {
+	if s.rng.IntN(100) < exchangedOfPath {
+		if i, found := s.linkedChoice(); found {
+			return i
+		}
+	}
+	return s.open[s.rng.IntN(len(s.open))]
+}
+
+// exchangeRest gives all who stand at two stations from a moment on each other's: a day that
+// would be shorter if whole queues were exchanged is out of reach of exchanges of two. It is
+// false where both are at one, or somebody may not stand at the other.
+func (s *search) exchangeRest() bool {
+	i, k := s.oneToExchange(), s.open[s.rng.IntN(len(s.open))]
+	from, mine, other := s.begins(i), s.stationOf(i), s.stationOf(k)
+	if mine == other {
+		return false
+	}
+	for _, c := range s.open {
+		if s.begins(c) < from {
+			continue
+		}
+		to := s.stationOf(c)
+		switch to {
+		case mine:
+			to = other
+		case other:
+			to = mine
+		default:
+			continue
+		}
+		if s.tryChoice[c] = s.anyAt(c, to); s.tryChoice[c] < 0 {
+			copy(s.tryChoice, s.choice)
+			return false
+		}
+	}
+	return true
+}
+
 // linkedChoice is a choice of somebody on the longest path: that of their turn there, or
 // the last before it.
 func (s *search) linkedChoice() (chain int, found bool) {
@@ -65,11 +99,20 @@ func (s *search) linkedChoice() (chain int, found bool) {
 
 // chosen is the option of a choice in now.
 func (s *search) chosen(chain int) int {
+	if s.plain != nil {
+		return int(s.now.turns[s.chooser[chain].ofAll].way)
+	}
 	return s.now.option[s.chooser[chain].person][s.chooser[chain].step]
 }
 
+// stationOf is the station of a choice in now.
+func (s *search) stationOf(chain int) int { return s.options[chain][s.chosen(chain)] }
+
 // begins is when in now a choice's station is taken.
 func (s *search) begins(chain int) tick {
+	if s.plain != nil {
+		return s.takenAt(s.now, s.chooser[chain].ofAll)
+	}
 	return s.now.start[s.chooser[chain].person][s.chooser[chain].step]
 }
 
