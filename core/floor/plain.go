@@ -162,17 +162,21 @@ func (d *decoder) placePlainly(person int, choice []int, out *schedule) tick {
 	d.turn[person]++
 	turn := &d.plain.turns[t]
 	from := d.free[person] + turn.lead
-	chosen := 0
+	choose, chosen := 0, 0
 	if turn.chain >= 0 {
-		chosen = choice[turn.chain]
+		choose = choice[turn.chain]
 	}
 	var start tick
 	var waits int32
-	if chosen >= 0 {
+	if choose >= 0 {
+		chosen = choose
 		start, waits = d.soonestWay(&turn.ways[chosen], from, never)
 	} else {
 		ends := never
-		for option := range turn.ways {
+		for option, station := range d.options[turn.chain] {
+			if !choosesAt(choose, station) {
+				continue
+			}
 			w := &turn.ways[option]
 			if at, on := d.soonestWay(w, from, ends-w.after); at+w.after < ends {
 				chosen, start, waits, ends = option, at, on, at+w.after

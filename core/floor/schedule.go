@@ -105,8 +105,9 @@ func (s *shop) newSchedule() *schedule {
 
 // decode places turns in the given order, each block as early as it can be. order
 // names people; the n-th mention of one is their n-th turn, and what it leaves unsaid comes
-// last. choice has, by chain, the option to use, or −1 for the one that ends earliest. It
-// is false as soon as it is known that the plan's heading is over limit.
+// last. choice has, by chain, the option to use, or what it leaves to whatever ends earliest:
+// anywhere, or in a plain shop at a station. It is false as soon as it is known that the
+// plan's heading is over limit.
 func (d *decoder) decode(order, choice []int, out *schedule, limit tick) bool {
 	d.clear()
 	return d.goOn(0, order, choice, out, limit, nil)

@@ -162,7 +162,7 @@ func newSearch(s *shop, rng *rand.Rand) *search {
 		trail: s.newTrail(), tryTrail: s.newTrail(), chooser: s.choosers(), mentions: make([]int, len(s.people))}
 	out.choice = make([]int, len(s.options))
 	for i := range out.choice {
-		out.choice[i] = -1
+		out.choice[i] = anywhere
 	}
 	return out
 }

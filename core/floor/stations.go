@@ -3,15 +3,27 @@ package floor
 // changeStation gives one choice another option, or leaves it to whatever ends earliest.
 func (s *search) changeStation() {
 	i := s.open[s.rng.IntN(len(s.open))]
-	s.tryChoice[i] = s.rng.IntN(len(s.options[i])+1) - 1
+	s.tryChoice[i] = s.rng.IntN(len(s.options[i])+1) + anywhere
+}
+
+// Of a choice it may be said that it is whatever ends earliest, anywhere or of the options at
+// one station, where these differ in what is taken along, as in the hoop.
+const anywhere = -1
+
+func earliestAt(station int) (choice int) { return anywhere - 1 - station }
+
+// choosesAt tells whether an option, which is at a station, is one that a choice leaves open.
+func choosesAt(choice, station int) bool {
+	return choice == anywhere || choice == earliestAt(station)
 }
 
 // How often of a hundred an exchange begins with the longest path, is with one that is
-// about the same time, and is of the turns as well.
+// about the same time, is of the turns as well, and leaves it to the day what is taken along.
 const (
-	exchangedOfPath = 50
-	exchangedNear   = 80
-	exchangedTurns  = 90
+	exchangedOfPath   = 50
+	exchangedNear     = 80
+	exchangedTurns    = 90
+	exchangedStations = 50
 )
 
 // exchange gives two choices each other's stations, as far as they may stand there: where
@@ -73,7 +85,7 @@ func (s *search) exchangeRest() bool {
 		default:
 			continue
 		}
-		if s.tryChoice[c] = s.anyAt(c, to); s.tryChoice[c] < 0 {
+		if s.tryChoice[c] = s.anyAt(c, to); s.tryChoice[c] == anywhere {
 			copy(s.tryChoice, s.choice)
 			return false
 		}
@@ -116,25 +128,32 @@ func (s *search) begins(chain int) tick {
 	return s.now.start[s.chooser[chain].person][s.chooser[chain].step]
 }
 
-// optionLike is the option of a choice that is as another's: at its station, and the same
-// one of those where they choose from the same; −1 where it may not stand there.
+// optionLike is the option of a choice that is as another's: at its station, and often the same
+// one of those where they choose from the same; anywhere where it may not stand there.
 func (s *search) optionLike(chain, other, option int) int {
 	station := s.options[other][option]
+	if s.rng.IntN(100) < exchangedStations {
+		return s.anyAt(chain, station)
+	}
 	if option < len(s.options[chain]) && s.options[chain][option] == station {
 		return option
 	}
 	return s.anyAt(chain, station)
 }
 
-// anyAt is any of the options of a choice that stand for a station, −1 for none.
+// anyAt is the option of a choice that stands for a station, or whatever of several ends
+// earliest, any of them where the shop is not plain; anywhere where there is none.
 func (s *search) anyAt(chain, station int) int {
-	chosen, found := -1, 0
+	chosen, found := anywhere, 0
 	for o, st := range s.options[chain] {
 		if st == station {
 			if found++; s.rng.IntN(found) == 0 {
 				chosen = o
 			}
 		}
+	}
+	if found > 1 && s.plain != nil {
+		return earliestAt(station)
 	}
 	return chosen
 }
