@@ -111,3 +111,24 @@ func (s *search) passes(l link) bool {
 	}
 	return false
 }
+
+// LeftOpen places one turn each of some people, in their order, all of whom may choose, in a
+// plain shop: everybody at a station, with whatever may be taken there. It gives the plan.
+func LeftOpen(p Problem, station string) (Result, error) {
+	s, err := compile(p)
+	if err != nil {
+		return Result{}, err
+	}
+	at := slices.IndexFunc(p.Stations, func(st Station) bool { return st.ID == station })
+	search := newSearch(s, rand.New(rand.NewPCG(1, 3)))
+	var order []int
+	for i := range s.people {
+		order = append(order, i)
+	}
+	for _, c := range s.open {
+		search.choice[c] = search.anyAt(c, at)
+	}
+	search.decode(order, search.choice, search.now, never)
+	search.time(search.now)
+	return s.result(search.now, 0), nil
+}

@@ -72,3 +72,31 @@ func TestAPlainDayOfTwo(t *testing.T) {
 		}
 	}
 }
+
+// All sew on the left machine, which takes either hoop. Ada has the small one, so that Bea
+// hoops the large one meanwhile; Cy, after them, has the small one again, which is back first.
+func TestTheHoopThatIsBackFirst(t *testing.T) {
+	person := func(id string) floor.Person {
+		either := floor.Choice{"small", "large"}
+		return floor.Person{ID: id, Steps: []floor.Step{
+			{ID: "hoop", Minutes: floor.Minutes(5), TakeFor: map[string]floor.Choice{"left": either, "right": either}},
+			{ID: "sew", On: map[string]float64{"left": 10, "right": 10}},
+			{ID: "unhoop", Minutes: floor.Minutes(6), Release: []string{"small", "large"}},
+		}}
+	}
+	r, err := floor.LeftOpen(floor.Problem{
+		Stations: []floor.Station{{ID: "left"}, {ID: "right"}},
+		Pools:    []floor.Pool{{ID: "small", Count: 1}, {ID: "large", Count: 1}},
+		People:   []floor.Person{person("Ada"), person("Bea"), person("Cy")},
+	}, "left")
+	require.NoError(t, err)
+	for name, want := range map[string]struct {
+		hoop string
+		sews float64
+	}{"Ada": {"small", 5}, "Bea": {"large", 15}, "Cy": {"small", 26}} {
+		assert.Equal(t, []string{want.hoop}, stepOf(t, r, name, "hoop").Took, name)
+		sew := stepOf(t, r, name, "sew")
+		assert.Equal(t, "left", sew.Station, name)
+		assert.InDelta(t, want.sews, sew.Start, 1e-9, name)
+	}
+}
