@@ -92,10 +92,10 @@ func (s *search) say() bool {
 // for it.
 func (s *search) placeToSay(person, turn int) int {
 	first := s.mention(person, turn-1) + 1
-	s.time(s.now)
 	if s.rng.IntN(2) == 0 {
 		return first + s.rng.IntN(len(s.tryOrder)-first+1)
 	}
+	s.time(s.now)
 	ready := tick(0)
 	if step := s.people[person].waits(s.people[person].turns[turn]); step > 0 {
 		ready = s.now.end[person][step-1]

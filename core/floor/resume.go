@@ -121,22 +121,19 @@ func (s *search) firstChange() (first int, changed bool) {
 	return first, changed
 }
 
-// A chooser is whose turn it is in which a chain's station is chosen, which of all turns that
-// is, and their first step there.
-type chooser struct{ person, turn, ofAll, step int }
+// A chooser is whose turn it is in which a chain's station is chosen, and their first step
+// there.
+type chooser struct{ person, turn, step int }
 
 func (s *shop) choosers() []chooser {
 	out := make([]chooser, len(s.options))
-	before := 0
 	for i := range s.people {
 		for _, b := range s.people[i].blocks {
 			for _, c := range b.chains {
 				first, _ := s.people[i].chainSpan(c.index)
-				turn := s.people[i].turnOf(b.from)
-				out[c.index] = chooser{i, turn, before + turn, first}
+				out[c.index] = chooser{i, s.people[i].turnOf(b.from), first}
 			}
 		}
-		before += len(s.people[i].turns)
 	}
 	return out
 }

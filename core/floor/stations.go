@@ -40,11 +40,10 @@ func (s *search) exchange() bool {
 			}
 		}
 	}
-	mine, other := s.chosen(i), s.chosen(k)
-	if s.options[i][mine] == s.options[k][other] {
+	if s.stationOf(i) == s.stationOf(k) {
 		return false
 	}
-	s.tryChoice[i], s.tryChoice[k] = s.optionLike(i, k, other), s.optionLike(k, i, mine)
+	s.tryChoice[i], s.tryChoice[k] = s.optionLike(i, k), s.optionLike(k, i)
 	if s.rng.IntN(100) < exchangedTurns {
 		a, b := s.chooser[i], s.chooser[k]
 		x, y := s.mention(a.person, a.turn), s.mention(b.person, b.turn)
@@ -112,9 +111,14 @@ func (s *search) linkedChoice() (chain int, found bool) {
 // chosen is the option of a choice in now.
 func (s *search) chosen(chain int) int {
 	if s.plain != nil {
-		return int(s.now.turns[s.chooser[chain].ofAll].way)
+		return int(s.now.turns[s.plainTurnOf(chain)].way)
 	}
 	return s.now.option[s.chooser[chain].person][s.chooser[chain].step]
+}
+
+// plainTurnOf is in which turn of a plain shop a choice is made.
+func (s *search) plainTurnOf(chain int) int {
+	return s.plain.first[s.chooser[chain].person] + s.chooser[chain].turn
 }
 
 // stationOf is the station of a choice in now.
@@ -123,19 +127,17 @@ func (s *search) stationOf(chain int) int { return s.options[chain][s.chosen(cha
 // begins is when in now a choice's station is taken.
 func (s *search) begins(chain int) tick {
 	if s.plain != nil {
-		return s.takenAt(s.now, s.chooser[chain].ofAll)
+		return s.takenAt(s.now, s.plainTurnOf(chain))
 	}
 	return s.now.start[s.chooser[chain].person][s.chooser[chain].step]
 }
 
-// optionLike is the option of a choice that is as another's: at its station, and often the same
-// one of those where they choose from the same; anywhere where it may not stand there.
-func (s *search) optionLike(chain, other, option int) int {
-	station := s.options[other][option]
-	if s.rng.IntN(100) < exchangedStations {
-		return s.anyAt(chain, station)
-	}
-	if option < len(s.options[chain]) && s.options[chain][option] == station {
+// optionLike is the option of a choice that is as another's in now: at its station, and often
+// the same one of those where they choose from the same; anywhere where it may not stand there.
+func (s *search) optionLike(chain, other int) int {
+	option, station := s.chosen(other), s.stationOf(other)
+	alike := s.rng.IntN(100) >= exchangedStations
+	if alike && option < len(s.options[chain]) && s.options[chain][option] == station {
 		return option
 	}
 	return s.anyAt(chain, station)
