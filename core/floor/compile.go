@@ -39,6 +39,7 @@ type shop struct {
 	pinned []int
 	// plain is nil where the shop is not.
 	plain *plain
+	alike alike
 }
 
 // A job is one person's steps, cut into blocks.

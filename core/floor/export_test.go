@@ -132,3 +132,6 @@ func LeftOpen(p Problem, station string) (Result, error) {
 	search.time(search.now)
 	return s.result(search.now, 0), nil
 }
+
+// AlikePools are the pools taken for a machine, those that the search has as one together.
+func AlikePools(p Problem) [][]string { return p.alikePools() }

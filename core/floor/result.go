@@ -14,6 +14,7 @@ func (s *shop) result(best *schedule, bound tick) Result {
 		Steps:             []Placed{},
 		Waiting:           map[string]float64{},
 	}
+	alike := s.shareOut(best)
 	for i, j := range s.people {
 		person := s.problem.People[i]
 		waited := tick(0)
@@ -27,7 +28,7 @@ func (s *shop) result(best *schedule, bound tick) Result {
 				placed.With = s.name(with)
 			}
 			if len(person.Steps[k].TakeFor) > 0 {
-				placed.Took = s.took(&j, k, best.option[i])
+				placed.Took = s.took(&j, k, best.option[i], alike[taker{i, k}])
 			}
 			r.Steps = append(r.Steps, placed)
 			waited += best.start[i][k] - at
@@ -40,8 +41,9 @@ func (s *shop) result(best *schedule, bound tick) Result {
 	return r
 }
 
-// took names the pools that were chosen for a step that takes for a machine.
-func (s *shop) took(j *job, k int, options []int) []string {
+// took names the pools that were chosen for a step that takes for a machine. Where alike is not
+// empty, it is that one of those that are alike.
+func (s *shop) took(j *job, k int, options []int, alike string) []string {
 	var names []string
 	for _, b := range j.blocks {
 		for _, h := range b.holds {
@@ -49,7 +51,7 @@ func (s *shop) took(j *job, k int, options []int) []string {
 				continue
 			}
 			if resource := j.held(h, options); resource >= s.stations {
-				names = append(names, s.name(resource))
+				names = append(names, cmp.Or(alike, s.name(resource)))
 			}
 		}
 	}
