@@ -38,7 +38,7 @@ func (s *search) anneal(whole stretch, bound tick) int {
 		s.change()
 		// So much worse is taken this time.
 		limit := s.now.heading + s.rng.ExpFloat64()*(heat*(1-gone)+1)
-		if !s.retry(tick(limit)) {
+		if !s.retry(tick(limit), s.mostLost()) {
 			continue
 		}
 		s.accept()
@@ -46,6 +46,22 @@ func (s *search) anneal(whole stretch, bound tick) int {
 			s.copyBest()
 		}
 	}
+}
+
+// lostShare is how much longer what is taken in order may be busy after a change than before, as a
+// share of the best plan's length, lostAfter from how many turns after the change on: what is lost
+// by then is seldom made up for. Before that it tells little.
+const (
+	lostShare = 0.08
+	lostAfter = 6
+)
+
+// mostLost is that in ticks, anything where it is not the length alone that counts.
+func (s *search) mostLost() tick {
+	if s.weights != nil {
+		return never
+	}
+	return tick(lostShare * float64(s.best.makespan))
 }
 
 // lastPart is the share of a plan's length at its end in which it counts who is still there.
@@ -174,7 +190,7 @@ func (s *search) hardTurn() (place int, found bool) {
 	}
 	for i, left := 0, s.rng.Float64()*all; i < len(s.hard); i++ {
 		if left -= s.hard[i]; left < 0 {
-			place = s.mention(i, s.rng.IntN(len(s.people[i].turns)))
+			place = s.placeOf(i, s.rng.IntN(len(s.people[i].turns)))
 			return place, place >= 0
 		}
 	}

@@ -35,10 +35,10 @@ func Resumed(p Problem, seed uint64, changes int) (different int, err error) {
 	whole := s.newSchedule()
 	for range changes {
 		search.change()
-		if !search.retry(never) {
+		if !search.retry(never, never) {
 			continue // nothing was changed
 		}
-		search.decode(search.tryOrder, search.tryChoice, whole, never)
+		search.decode(search.tryOrder, search.tryChoice, whole)
 		search.time(whole)
 		search.time(search.trying)
 		if !reflect.DeepEqual(whole, search.trying) {
@@ -75,7 +75,7 @@ func Plainly(p Problem, seed uint64, changes int) (plans []Result, loose int, ok
 	search := atFirstPlan(s, seed)
 	for range changes {
 		search.change()
-		if !search.retry(never) {
+		if !search.retry(never, never) {
 			continue // nothing was changed
 		}
 		search.accept()
@@ -95,15 +95,15 @@ func Plainly(p Problem, seed uint64, changes int) (plans []Result, loose int, ok
 func (s *search) passes(l link) bool {
 	waits, other := s.plain.first[l.person]+l.turn, s.plain.first[l.other]+l.before
 	back := func(first int32, at tick) bool {
-		return slices.ContainsFunc(s.wayOf(s.now, other).takes, func(t taking) bool { return t.first == first && s.takenAt(s.now, other)+t.to == at })
+		return slices.ContainsFunc(s.wayOf(s.now, other).units(), func(t taking) bool { return t.first == first && s.takenAt(s.now, other)+t.to == at })
 	}
-	for _, t := range s.wayOf(s.now, waits).takes {
+	for _, t := range s.wayOf(s.now, waits).units() {
 		if back(t.first, s.takenAt(s.now, waits)+t.from) {
 			return true
 		}
 	}
-	for _, g := range s.wayOf(s.now, waits).gaps {
-		for _, h := range s.wayOf(s.now, other).gaps {
+	for _, g := range s.wayOf(s.now, waits).inGaps() {
+		for _, h := range s.wayOf(s.now, other).inGaps() {
 			if g.resource == h.resource && s.takenAt(s.now, other)+h.to == s.takenAt(s.now, waits)+g.from {
 				return true
 			}
@@ -128,7 +128,7 @@ func LeftOpen(p Problem, station string) (Result, error) {
 	for _, c := range s.open {
 		search.choice[c] = search.anyAt(c, at)
 	}
-	search.decode(order, search.choice, search.now, never)
+	search.decode(order, search.choice, search.now)
 	search.time(search.now)
 	return s.result(search.now, 0), nil
 }

@@ -91,7 +91,7 @@ func (s *search) say() bool {
 // their turns before it, or before the first turn there that now ends after they are ready
 // for it.
 func (s *search) placeToSay(person, turn int) int {
-	first := s.mention(person, turn-1) + 1
+	first := s.placeOf(person, turn-1) + 1
 	if s.rng.IntN(2) == 0 {
 		return first + s.rng.IntN(len(s.tryOrder)-first+1)
 	}

@@ -10,7 +10,7 @@ func (s *search) firstPlan() {
 	s.best.makespan, s.best.value = math.MaxInt64, math.Inf(1)
 	for _, rule := range priorityRules {
 		order := s.said(s.orderBy(rule))
-		s.decode(order, s.choice, s.trying, never)
+		s.decode(order, s.choice, s.trying)
 		if s.trying.better(s.best) {
 			s.best, s.trying = s.trying, s.best
 			s.bestOrder = order
@@ -18,7 +18,7 @@ func (s *search) firstPlan() {
 	}
 	for _, patience := range dispatchPatience {
 		order := s.said(s.dispatch(patience))
-		s.decode(order, s.choice, s.trying, never)
+		s.decode(order, s.choice, s.trying)
 		if s.trying.better(s.best) {
 			s.best, s.trying = s.trying, s.best
 			s.bestOrder = order

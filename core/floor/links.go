@@ -122,8 +122,8 @@ func (s *search) relink() bool {
 	if !found {
 		return false
 	}
-	mine, other := s.mention(l.person, l.turn), s.mention(l.other, l.before)
-	if mine < 0 && other >= 0 && s.mention(l.person, l.turn-1) >= 0 { // unsaid, and the next that is
+	mine, other := s.placeOf(l.person, l.turn), s.placeOf(l.other, l.before)
+	if mine < 0 && other >= 0 && s.placeOf(l.person, l.turn-1) >= 0 { // unsaid, and the next that is
 		s.tryOrder = slices.Insert(s.tryOrder, other, l.person)
 		return true
 	}
@@ -150,17 +150,4 @@ func (s *search) aLink() (l link, found bool) {
 		return link{}, false
 	}
 	return s.links[s.rng.IntN(len(s.links))], true
-}
-
-// mention is where in the order a person's turn is.
-func (s *search) mention(person, turn int) int {
-	for i, p := range s.tryOrder {
-		if p == person {
-			if turn == 0 {
-				return i
-			}
-			turn--
-		}
-	}
-	return -1
 }

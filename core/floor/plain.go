@@ -8,8 +8,9 @@ import "slices"
 // is when its block begins and with which option; the times of the steps follow. A station,
 // and a pool that is only taken with one, goes from one to the next in the order: whoever
 // would fill a gap can be said earlier instead, so that it is enough to know from when on
-// each unit is free. Only what is taken at the bench as well, as the time of an instructor or
-// an iron, has gaps that are filled.
+// each unit is free. So does what is only asked for in turns that are left unsaid, as an iron:
+// these come in the order in which people are ready for them. Only what is taken at the bench
+// and with a station, as the time of an instructor, has gaps that are filled.
 type plain struct {
 	// turns are those of all people, one person's after the other's; first is by person the
 	// first of theirs, person by turn whose it is.
@@ -36,12 +37,25 @@ type plainTurn struct {
 
 // A way to place a block. What it takes is counted from a moment so long after it begins and
 // before it ends, the start of its station where it has one: units that go from one to the
-// next, and what has gaps.
+// next, and what has gaps. All of it lies together: it is looked at hundreds of thousands of
+// times a second.
 type way struct {
 	before, after tick
-	takes         []taking
-	gaps          []window
+	// taken and filled are how many of the takes and gaps there are.
+	taken, filled int
+	takes         [mostTakes]taking
+	gaps          [mostGaps]window
 }
+
+// mostTakes and mostGaps of one way: a station and a hoop; an instructor and another.
+const (
+	mostTakes = 2
+	mostGaps  = 2
+)
+
+func (w *way) units() []taking { return w.takes[:w.taken] }
+
+func (w *way) inGaps() []window { return w.gaps[:w.filled] }
 
 // A taking is of one unit of those from first up to end, and from when to when.
 type taking struct {
@@ -75,10 +89,11 @@ func (s *shop) newPlain() *plain {
 		return nil
 	}
 	p := &plain{firstUnit: make([]int32, len(s.capacity))}
+	inGaps := s.inGaps()
 	for i := range s.people {
 		for _, b := range s.people[i].blocks {
 			for _, w := range b.alone {
-				if !slices.Contains(p.shared, w.resource) {
+				if inGaps[w.resource] && !slices.Contains(p.shared, w.resource) {
 					p.shared = append(p.shared, w.resource)
 				}
 			}
@@ -105,6 +120,30 @@ func (s *shop) newPlain() *plain {
 		}
 	}
 	return p
+}
+
+// inGaps tells which resources are taken from one gap to the next and not in order: those that
+// an order has to be asked for, and those that somebody takes several units of.
+func (s *shop) inGaps() []bool {
+	in := make([]bool, len(s.capacity))
+	for i := range s.people {
+		j := &s.people[i]
+		said := 0
+		if j.ordered > 0 {
+			said = j.turns[j.ordered-1]
+		}
+		for k := range j.blocks {
+			for _, w := range j.blocks[k].alone {
+				in[w.resource] = in[w.resource] || k < said || w.units > 1
+			}
+			for _, c := range j.blocks[k].chains {
+				for _, w := range slices.Concat(c.windows...) {
+					in[w.resource] = true
+				}
+			}
+		}
+	}
+	return in
 }
 
 // plainTurn is the turn of blocks from one to another; ok is false where it is not plain.
@@ -136,7 +175,7 @@ func (s *shop) plainTurn(p *plain, j *job, from, to int, scarce []bool) (turn pl
 }
 
 // newWay is the way that takes what some windows say; ok is false where that is more than a
-// unit of what goes from one to the next, or more than there is.
+// unit of what goes from one to the next, more than there is, or more things than a way has.
 func (s *shop) newWay(p *plain, windows []window, before, after tick, scarce []bool) (w way, ok bool) {
 	w = way{before: before, after: after}
 	for _, at := range windows {
@@ -144,12 +183,17 @@ func (s *shop) newWay(p *plain, windows []window, before, after tick, scarce []b
 		case at.units > s.capacity[r] || at.to <= at.from:
 			return w, false
 		case slices.Contains(p.shared, r):
-			w.gaps = append(w.gaps, at)
+			if w.filled == mostGaps {
+				return w, false
+			}
+			w.gaps[w.filled] = at
+			w.filled++
 		case !scarce[r]:
-		case at.units > 1:
+		case at.units > 1 || w.taken == mostTakes:
 			return w, false
 		default:
-			w.takes = append(w.takes, taking{p.firstUnit[r], p.firstUnit[r] + int32(s.capacity[r]), at.from, at.to})
+			w.takes[w.taken] = taking{p.firstUnit[r], p.firstUnit[r] + int32(s.capacity[r]), at.from, at.to}
+			w.taken++
 		}
 	}
 	return w, true
@@ -184,11 +228,11 @@ func (d *decoder) placePlainly(person int, choice []int, out *schedule) tick {
 		}
 	}
 	w := &turn.ways[chosen]
-	for i := range w.takes {
+	for i := range w.taken {
 		at := &w.takes[i]
-		pass(d.units[at.first:at.end], start+at.from, unit{start + at.to, int32(t + 1)})
+		d.busy += pass(d.units[at.first:at.end], start+at.from, unit{start + at.to, int32(t + 1)})
 	}
-	d.take(w.gaps, start)
+	d.take(w.inGaps(), start)
 	out.turns[t] = placedPlainly{start - w.before, int32(chosen), waits}
 	d.free[person] = start + w.after + turn.rest
 	return d.free[person] + turn.left
@@ -199,16 +243,16 @@ func (d *decoder) placePlainly(person int, choice []int, out *schedule) tick {
 // limit may still be too soon.
 func (d *decoder) soonestWay(w *way, from, limit tick) (start tick, waits int32) {
 	start, waits = from+w.before, waitsForItself
-	for i := range w.takes {
+	for i := range w.taken {
 		at := &w.takes[i]
 		if free := &d.units[at.first]; free.from-at.from > start {
 			start, waits = free.from-at.from, free.turn
 		}
 	}
-	if len(w.gaps) == 0 || start >= limit {
+	if w.filled == 0 || start >= limit {
 		return start, waits
 	}
-	if at := d.fit(w.gaps, start, never); at > start {
+	if at := d.fit(w.inGaps(), start, never); at > start {
 		return at, waitsForAGap
 	}
 	return start, waits
@@ -217,15 +261,17 @@ func (d *decoder) soonestWay(w *way, from, limit tick) (start tick, waits int32)
 // pass gives a unit to whoever takes it at a time: of those that are free then, the one that
 // is free last, so that others go to whoever can begin sooner. Units stay in the order in
 // which they are free.
-func pass(units []unit, at tick, next unit) {
+func pass(units []unit, at tick, next unit) (busy tick) {
 	i := 0
 	for i+1 < len(units) && units[i+1].from <= at {
 		i++
 	}
+	busy = next.from - units[i].from
 	for ; i+1 < len(units) && units[i+1].from < next.from; i++ {
 		units[i] = units[i+1]
 	}
 	units[i] = next
+	return busy
 }
 
 // time gives all steps the times that follow from when the blocks of turns begin, where they
@@ -292,12 +338,12 @@ func (s *search) linksOfPlain(a *schedule) {
 // gapBefore is whose end begins the gap in which a turn is placed, as waits tells of it.
 func (s *search) gapBefore(a *schedule, turn int) int {
 	begins := s.takenAt(a, turn)
-	for _, mine := range s.wayOf(a, turn).gaps {
+	for _, mine := range s.wayOf(a, turn).inGaps() {
 		for other := range s.plain.turns {
 			if other == turn {
 				continue
 			}
-			for _, its := range s.wayOf(a, other).gaps {
+			for _, its := range s.wayOf(a, other).inGaps() {
 				if its.resource == mine.resource && s.takenAt(a, other)+its.to == begins+mine.from {
 					return other + 1
 				}

@@ -13,6 +13,7 @@ type mark struct {
 	skip     []int  // by person: how many of their turns were placed first
 	free     []tick // by person: the end of the last block
 	units    []unit // of a plain shop
+	busy     tick   // until when all of these are taken, added up
 }
 
 func (s *shop) newMark() mark {
@@ -37,6 +38,7 @@ func (m *mark) copyFrom(other *mark) {
 	copy(m.skip, other.skip)
 	copy(m.free, other.free)
 	copy(m.units, other.units)
+	m.busy = other.busy
 }
 
 // trailStep weighs the copying of marks against the placing of turns again.
@@ -59,14 +61,15 @@ func (s *shop) newTrail() trail {
 // begin decodes the search's order and choice into now, with its trail.
 func (s *search) begin() {
 	s.clear()
-	s.goOn(0, s.order, s.choice, s.now, never, s.trail)
-	s.linked, s.weighed = false, false
+	s.goOn(0, s.order, s.choice, s.now, notAtAll, s.trail)
+	s.linked, s.weighed, s.places.known = false, false, false
 }
 
 // retry decodes what is tried, from where it begins to differ from now; it is false
-// where that is nowhere, or where it cannot be done by limit.
-func (s *search) retry(limit tick) bool {
-	first, changed := s.firstChange()
+// where that is nowhere, or where it is given up: when its heading is over a limit, or what is
+// taken in order is busy for so much longer than it is now.
+func (s *search) retry(limit, more tick) bool {
+	first, last, changed := s.changed()
 	if !changed {
 		return false
 	}
@@ -77,7 +80,7 @@ func (s *search) retry(limit tick) bool {
 		s.mark.copyFrom(&s.trail[s.resumed])
 		s.trying.beginAs(s.now)
 	}
-	return s.goOn(s.resumed*trailStep, s.tryOrder, s.tryChoice, s.trying, limit, s.tryTrail)
+	return s.goOn(s.resumed*trailStep, s.tryOrder, s.tryChoice, s.trying, giveUp{limit, last + lostAfter, s.now.busy, more}, s.tryTrail)
 }
 
 // accept makes what was tried what is. What was left to whatever ends earliest is said from
@@ -91,7 +94,7 @@ func (s *search) accept() {
 		s.trail[i], s.tryTrail[i] = s.tryTrail[i], s.trail[i]
 	}
 	s.trail, s.tryTrail = s.tryTrail, s.trail
-	s.linked, s.weighed = false, false
+	s.linked, s.weighed, s.places.known = false, false, false
 	for _, c := range s.open {
 		if s.choice[c] < 0 {
 			s.choice[c] = s.chosen(c)
@@ -99,26 +102,35 @@ func (s *search) accept() {
 	}
 }
 
-// firstChange is the first place of the order that is not as it is now: another turn,
-// or one whose station is chosen otherwise; changed is false where there is none.
-func (s *search) firstChange() (first int, changed bool) {
-	first = min(len(s.order), len(s.tryOrder)) - 1
-	changed = len(s.order) != len(s.tryOrder)
-	for i := range first + 1 {
-		if s.order[i] != s.tryOrder[i] {
-			first, changed = i, true
-			break
+// nowhere is after all places of an order.
+const nowhere = 1 << 32
+
+// changed tells the first and the last place of the order that is not as it is now: another
+// turn, or one whose station is chosen otherwise. There is no last where a turn is said that
+// was not, or is not said any more; ok is false where all is as it is now.
+func (s *search) changed() (first, last int, ok bool) {
+	shorter := min(len(s.order), len(s.tryOrder))
+	for first < shorter && s.order[first] == s.tryOrder[first] {
+		first++
+	}
+	last = -1
+	if len(s.order) != len(s.tryOrder) {
+		first, last = min(first, shorter-1), nowhere
+	} else if first < shorter {
+		for last = shorter - 1; s.order[last] == s.tryOrder[last]; last-- {
 		}
 	}
 	for c := range s.choice {
-		if s.choice[c] != s.tryChoice[c] {
-			if len(s.pinned) > 0 { // theirs are placed before all
-				return 0, true
-			}
-			first, changed = min(first, s.mention(s.chooser[c].person, s.chooser[c].turn)), true
+		if s.choice[c] == s.tryChoice[c] {
+			continue
 		}
+		if len(s.pinned) > 0 { // theirs are placed before all
+			return 0, nowhere, true
+		}
+		at := s.placeOf(s.chooser[c].person, s.chooser[c].turn) // if the order changes there, it does up to there
+		first, last = min(first, at), max(last, at)
 	}
-	return first, changed
+	return first, last, last >= 0
 }
 
 // A chooser is whose turn it is in which a chain's station is chosen, and their first step

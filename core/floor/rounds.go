@@ -63,7 +63,7 @@ func (s *search) adopt(g *graph) {
 	g.schedule(s.trying)
 	s.order = s.byTime(s.order, s.trying)
 	s.choice = append(s.choice[:0], g.option...)
-	s.decode(s.order, s.choice, s.now, never)
+	s.decode(s.order, s.choice, s.now)
 	if s.now.makespan > g.makespan {
 		s.now, s.trying = s.trying, s.now
 		s.rate(s.now)

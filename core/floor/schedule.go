@@ -16,8 +16,10 @@ type schedule struct {
 	done []tick
 	// turns are those of a plain shop. The times of steps follow from them, where they are not
 	// timed yet.
-	turns    []placedPlainly
-	timed    bool
+	turns []placedPlainly
+	timed bool
+	// busy is that of the decoder after each place of the order, in a plain shop.
+	busy     []tick
 	makespan tick
 	// sumEnds breaks ties between plans of equal makespan.
 	sumEnds tick
@@ -33,6 +35,7 @@ func (a *schedule) copyFrom(b *schedule) {
 	copy(a.choices, b.choices)
 	copy(a.done, b.done)
 	copy(a.turns, b.turns)
+	copy(a.busy, b.busy)
 	a.timed, a.makespan, a.sumEnds, a.value, a.heading = b.timed, b.makespan, b.sumEnds, b.value, b.heading
 }
 
@@ -40,6 +43,7 @@ func (a *schedule) copyFrom(b *schedule) {
 func (a *schedule) beginAs(b *schedule) {
 	if len(a.turns) > 0 {
 		copy(a.turns, b.turns) // all else follows from them
+		copy(a.busy, b.busy)
 		return
 	}
 	a.copyFrom(b)
@@ -88,7 +92,7 @@ func (s *shop) newSchedule() *schedule {
 	}
 	out := &schedule{times: make([]tick, 2*steps), choices: make([]int, 2*steps), done: make([]tick, len(s.people)), timed: s.plain == nil}
 	if s.plain != nil {
-		out.turns = make([]placedPlainly, len(s.plain.turns))
+		out.turns, out.busy = make([]placedPlainly, len(s.plain.turns)), make([]tick, len(s.plain.turns))
 	}
 	for i := range steps {
 		out.choices[steps+i] = -1 // where there is nothing to choose it stays so
@@ -103,19 +107,32 @@ func (s *shop) newSchedule() *schedule {
 	return out
 }
 
+// A giveUp is when the decoding of an order is given up: as soon as it is known that the heading
+// of the plan is over a limit, or likely. Likely it is where all turns after a place are those of
+// another plan, and what is taken in order is busy for more longer than it is there: of all changes
+// two in three end so, and not one in a hundred of them would have been taken.
+type giveUp struct {
+	over  tick
+	after int
+	busy  []tick
+	more  tick
+}
+
+// notAtAll has every order decoded to its end.
+var notAtAll = giveUp{over: never, after: nowhere}
+
 // decode places turns in the given order, each block as early as it can be. order
 // names people; the n-th mention of one is their n-th turn, and what it leaves unsaid comes
 // last. choice has, by chain, the option to use, or what it leaves to whatever ends earliest:
-// anywhere, or in a plain shop at a station. It is false as soon as it is known that the
-// plan's heading is over limit.
-func (d *decoder) decode(order, choice []int, out *schedule, limit tick) bool {
+// anywhere, or in a plain shop at a station.
+func (d *decoder) decode(order, choice []int, out *schedule) {
 	d.clear()
-	return d.goOn(0, order, choice, out, limit, nil)
+	d.goOn(0, order, choice, out, notAtAll, nil)
 }
 
 // goOn decodes an order from one of its places on, 0 for all of it, and leaves marks of
-// how that went. It is false as soon as it is known that the plan's heading is over limit.
-func (d *decoder) goOn(from int, order, choice []int, out *schedule, limit tick, marks trail) bool {
+// how that went. It is false where that is given up.
+func (d *decoder) goOn(from int, order, choice []int, out *schedule, when giveUp, marks trail) bool {
 	if from == 0 {
 		for _, person := range d.pinned {
 			d.placeTurn(person, choice, out)
@@ -123,21 +140,31 @@ func (d *decoder) goOn(from int, order, choice []int, out *schedule, limit tick,
 		}
 	}
 	for i, person := range order[from:] {
-		if marks != nil && i > 0 && i%trailStep == 0 {
-			marks[(from+i)/trailStep].copyFrom(&d.mark)
+		at := from + i
+		if marks != nil && i > 0 && at%trailStep == 0 {
+			marks[at/trailStep].copyFrom(&d.mark)
 		}
 		if d.skip[person] > 0 {
 			d.skip[person]--
 			continue
 		}
-		if d.placeSaid(person, choice, out) > limit {
+		if d.placeSaid(person, choice, out) > when.over {
 			return false
 		}
+		if d.plain != nil {
+			out.busy[at] = d.busy
+			if at >= when.after && d.busy-when.busy[at] > when.more {
+				return false
+			}
+		}
 	}
-	if d.weights == nil && limit < never && d.atBest(out) > float64(limit) {
+	if d.plain != nil {
+		clear(out.busy[len(order):])
+	}
+	if d.weights == nil && when.over < never && d.atBest(out) > float64(when.over) {
 		return false
 	}
-	if !d.finish(choice, out, limit) {
+	if !d.finish(choice, out, when.over) {
 		return false
 	}
 	copy(out.done, d.free)
@@ -147,7 +174,7 @@ func (d *decoder) goOn(from int, order, choice []int, out *schedule, limit tick,
 		d.time(out)
 	}
 	d.rate(out)
-	return out.heading <= float64(limit)
+	return out.heading <= float64(when.over)
 }
 
 // placeSaid places the turn that an order says next.
@@ -189,6 +216,7 @@ func (d *decoder) clear() {
 		d.next[i], d.turn[i], d.skip[i], d.free[i] = 0, 0, 0, d.people[i].ready
 	}
 	clear(d.units)
+	d.busy = 0
 }
 
 // placeTurn places a person's next turn, and tells the least time at which they can

@@ -150,6 +150,7 @@ type search struct {
 	chooser         []chooser // by chain
 	placed          []placedTurn
 	mentions        []int // by person, to count
+	places          places
 	// bestOrder and bestChoice are where each stretch begins.
 	bestOrder, bestChoice []int
 	// links are those of the longest path of now, where linked says so; freeing is for
@@ -165,6 +166,7 @@ type search struct {
 func newSearch(s *shop, rng *rand.Rand) *search {
 	out := &search{decoder: newDecoder(s), rng: rng, freeing: make([][]freed, len(s.capacity)), now: s.newSchedule(), trying: s.newSchedule(), best: s.newSchedule(),
 		trail: s.newTrail(), tryTrail: s.newTrail(), chooser: s.choosers(), mentions: make([]int, len(s.people))}
+	out.places = out.newPlaces()
 	out.choice = make([]int, len(s.options))
 	for i := range out.choice {
 		out.choice[i] = anywhere

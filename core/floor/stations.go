@@ -19,11 +19,14 @@ func choosesAt(choice, station int) bool {
 
 // How often of a hundred an exchange begins with the longest path, is with one that is
 // about the same time, is of the turns as well, and leaves it to the day what is taken along.
+// exchangedApart is how far apart on average those are that are about the same time, as a share
+// of all.
 const (
 	exchangedOfPath   = 50
 	exchangedNear     = 80
 	exchangedTurns    = 90
 	exchangedStations = 50
+	exchangedApart    = 1.0 / 16
 )
 
 // exchange gives two choices each other's stations, as far as they may stand there: where
@@ -33,12 +36,7 @@ func (s *search) exchange() bool {
 	i := s.oneToExchange()
 	k := s.open[s.rng.IntN(len(s.open))]
 	if s.rng.IntN(100) < exchangedNear {
-		apart := func(c int) tick { return max(s.begins(i)-s.begins(c), s.begins(c)-s.begins(i)) }
-		for range 7 {
-			if other := s.open[s.rng.IntN(len(s.open))]; other != i && (k == i || apart(other) < apart(k)) {
-				k = other
-			}
-		}
+		k = s.nearPlace(i)
 	}
 	if s.stationOf(i) == s.stationOf(k) {
 		return false
@@ -46,7 +44,7 @@ func (s *search) exchange() bool {
 	s.tryChoice[i], s.tryChoice[k] = s.optionLike(i, k), s.optionLike(k, i)
 	if s.rng.IntN(100) < exchangedTurns {
 		a, b := s.chooser[i], s.chooser[k]
-		x, y := s.mention(a.person, a.turn), s.mention(b.person, b.turn)
+		x, y := s.placeOf(a.person, a.turn), s.placeOf(b.person, b.turn)
 		s.tryOrder[x], s.tryOrder[y] = s.tryOrder[y], s.tryOrder[x]
 	}
 	return true
@@ -99,13 +97,13 @@ func (s *search) linkedChoice() (chain int, found bool) {
 	if !found {
 		return 0, false
 	}
-	best := -1
-	for _, c := range s.open {
-		if by := s.chooser[c]; by.person == l.person && by.turn <= l.turn && (best < 0 || by.turn > s.chooser[best].turn) {
-			best = c
+	choices := s.places.choices[l.person]
+	for turn := l.turn; turn >= 0; turn-- {
+		if len(choices[turn]) > 0 {
+			return choices[turn][0], true
 		}
 	}
-	return best, best >= 0
+	return 0, false
 }
 
 // chosen is the option of a choice in now.
