@@ -135,3 +135,28 @@ func LeftOpen(p Problem, station string) (Result, error) {
 
 // AlikePools are the pools taken for a machine, those that the search has as one together.
 func AlikePools(p Problem) [][]string { return p.alikePools() }
+
+// GivenUp makes so many random changes of a plan, and tells how many are given up for what they
+// lose, how many are taken, and how many are given up that would have been taken.
+func GivenUp(p Problem, seed uint64, changes int) (given, taken, wronged int, err error) {
+	s, err := compile(p)
+	if err != nil {
+		return 0, 0, 0, err
+	}
+	search := atFirstPlan(s, seed)
+	for range changes {
+		limit := tick(search.now.heading + search.rng.ExpFloat64()*annealHeat*search.now.heading)
+		search.change()
+		may := search.retry(limit, never)
+		if search.retry(limit, search.mostLost()) {
+			search.accept()
+			taken++
+		} else if may {
+			wronged++
+		}
+		if !search.retry(never, search.mostLost()) {
+			given++
+		}
+	}
+	return given, taken, wronged, nil
+}

@@ -80,7 +80,8 @@ func (s *search) retry(limit, more tick) bool {
 		s.mark.copyFrom(&s.trail[s.resumed])
 		s.trying.beginAs(s.now)
 	}
-	return s.goOn(s.resumed*trailStep, s.tryOrder, s.tryChoice, s.trying, giveUp{limit, last + lostAfter, s.now.busy, more}, s.tryTrail)
+	when := giveUp{limit, last + lostAfter, s.now.busy, more}
+	return s.goOn(s.resumed*trailStep, s.tryOrder, s.tryChoice, s.trying, when, s.tryTrail)
 }
 
 // accept makes what was tried what is. What was left to whatever ends earliest is said from

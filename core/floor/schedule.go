@@ -108,9 +108,8 @@ func (s *shop) newSchedule() *schedule {
 }
 
 // A giveUp is when the decoding of an order is given up: as soon as it is known that the heading
-// of the plan is over a limit, or likely. Likely it is where all turns after a place are those of
-// another plan, and what is taken in order is busy for more longer than it is there: of all changes
-// two in three end so, and not one in a hundred of them would have been taken.
+// of the plan is over a limit, or likely. Likely it is where, from a place on, all turns are those
+// of another plan, and what is taken in order is busy for more longer than it is there.
 type giveUp struct {
 	over  tick
 	after int
