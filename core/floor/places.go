@@ -8,7 +8,7 @@ type places struct {
 	// open are the choices that may be made otherwise, in the order in which they are made,
 	// rank is by choice where it is there.
 	open, rank []int
-	// choices are the open choices of each turn, by person.
+	// choices are the open choices of each turn, by person, whatever the order.
 	choices [][][]int
 }
 

@@ -89,11 +89,11 @@ func (s *shop) newPlain() *plain {
 		return nil
 	}
 	p := &plain{firstUnit: make([]int32, len(s.capacity))}
-	inGaps := s.inGaps()
+	withGaps := s.withGaps()
 	for i := range s.people {
 		for _, b := range s.people[i].blocks {
 			for _, w := range b.alone {
-				if inGaps[w.resource] && !slices.Contains(p.shared, w.resource) {
+				if withGaps[w.resource] && !slices.Contains(p.shared, w.resource) {
 					p.shared = append(p.shared, w.resource)
 				}
 			}
@@ -122,9 +122,9 @@ func (s *shop) newPlain() *plain {
 	return p
 }
 
-// inGaps tells which resources are taken from one gap to the next and not in order: those that
-// an order has to be asked for, and those that somebody takes several units of.
-func (s *shop) inGaps() []bool {
+// withGaps tells which resources have gaps that are filled: those that a turn takes which an order
+// has to say, and those that somebody takes several units of.
+func (s *shop) withGaps() []bool {
 	in := make([]bool, len(s.capacity))
 	for i := range s.people {
 		j := &s.people[i]

@@ -104,7 +104,7 @@ func (s *search) accept() {
 }
 
 // nowhere is after all places of an order.
-const nowhere = 1 << 32
+const nowhere = 1 << 30
 
 // changed tells the first and the last place of the order that is not as it is now: another
 // turn, or one whose station is chosen otherwise. There is no last where a turn is said that
@@ -128,7 +128,8 @@ func (s *search) changed() (first, last int, ok bool) {
 		if len(s.pinned) > 0 { // theirs are placed before all
 			return 0, nowhere, true
 		}
-		at := s.placeOf(s.chooser[c].person, s.chooser[c].turn) // if the order changes there, it does up to there
+		// Where it is said now will do: if it is said elsewhere then, both places are changed.
+		at := s.placeOf(s.chooser[c].person, s.chooser[c].turn)
 		first, last = min(first, at), max(last, at)
 	}
 	return first, last, last >= 0
