@@ -20,6 +20,20 @@ type alike struct {
 	apart     Problem
 }
 
+// compileJoined is the shop of a problem in which pools that are alike are one.
+func compileJoined(p Problem) (*shop, error) {
+	if err := p.Check(); err != nil {
+		return nil, err
+	}
+	joined, alike := p.joinAlike()
+	s, err := build(joined)
+	if err != nil {
+		return nil, err
+	}
+	s.alike = alike
+	return s, nil
+}
+
 // joinAlike is the problem in which pools that are alike are one.
 func (p Problem) joinAlike() (Problem, alike) {
 	a := alike{map[string]string{}, p}

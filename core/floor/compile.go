@@ -39,6 +39,7 @@ type shop struct {
 	pinned []int
 	// plain is nil where the shop is not.
 	plain *plain
+	// alike are the pools that are one here, where the problem was joined.
 	alike alike
 }
 
@@ -139,6 +140,11 @@ func compile(p Problem) (*shop, error) {
 	if err := p.Check(); err != nil {
 		return nil, err
 	}
+	return build(p)
+}
+
+// build is the shop of a problem that was checked.
+func build(p Problem) (*shop, error) {
 	s := &shop{problem: p, stations: len(p.Stations)}
 	station, pool := map[string]int{}, map[string]int{}
 	s.closed = away(p.Closed, 1)

@@ -88,17 +88,7 @@ func (s *shop) newPlain() *plain {
 	if !s.anyTime() || len(s.open) == 0 {
 		return nil
 	}
-	p := &plain{firstUnit: make([]int32, len(s.capacity))}
-	withGaps := s.withGaps()
-	for i := range s.people {
-		for _, b := range s.people[i].blocks {
-			for _, w := range b.alone {
-				if withGaps[w.resource] && !slices.Contains(p.shared, w.resource) {
-					p.shared = append(p.shared, w.resource)
-				}
-			}
-		}
-	}
+	p := &plain{shared: s.withGaps(), firstUnit: make([]int32, len(s.capacity))}
 	scarce := s.scarce()
 	for r, capacity := range s.capacity {
 		p.firstUnit[r] = int32(p.units)
@@ -122,10 +112,10 @@ func (s *shop) newPlain() *plain {
 	return p
 }
 
-// withGaps tells which resources have gaps that are filled: those that a turn takes which an order
-// has to say, and those that somebody takes several units of.
-func (s *shop) withGaps() []bool {
-	in := make([]bool, len(s.capacity))
+// withGaps are the resources with gaps that are filled: those that are taken at the bench, where
+// somebody takes several units, or an order has to say some turn that takes them.
+func (s *shop) withGaps() (shared []int) {
+	atBench, filled := make([]bool, len(s.capacity)), make([]bool, len(s.capacity))
 	for i := range s.people {
 		j := &s.people[i]
 		said := 0
@@ -134,16 +124,22 @@ func (s *shop) withGaps() []bool {
 		}
 		for k := range j.blocks {
 			for _, w := range j.blocks[k].alone {
-				in[w.resource] = in[w.resource] || k < said || w.units > 1
+				atBench[w.resource] = true
+				filled[w.resource] = filled[w.resource] || k < said || w.units > 1
 			}
 			for _, c := range j.blocks[k].chains {
 				for _, w := range slices.Concat(c.windows...) {
-					in[w.resource] = true
+					filled[w.resource] = true
 				}
 			}
 		}
 	}
-	return in
+	for r := range s.capacity {
+		if atBench[r] && filled[r] {
+			shared = append(shared, r)
+		}
+	}
+	return shared
 }
 
 // plainTurn is the turn of blocks from one to another; ok is false where it is not plain.

@@ -28,15 +28,10 @@ const shortestPart = 0.25
 // that is good for them. The same problem, iterations and seed give the same plan, as
 // long as it is not time that ends the search.
 func Plan(p Problem, o Options) (Result, error) {
-	if err := p.Check(); err != nil {
-		return Result{}, err
-	}
-	joined, alike := p.joinAlike()
-	s, err := compile(joined)
+	s, err := compileJoined(p)
 	if err != nil {
 		return Result{}, err
 	}
-	s.alike = alike
 	if o.Iterations <= 0 {
 		o.Iterations = DefaultIterations
 	}
