@@ -20,17 +20,23 @@ type alike struct {
 	apart     Problem
 }
 
-// compileJoined is the shop of a problem in which pools that are alike are one.
+// compileJoined is the shop of a problem in which pools that are alike are one, and, where it is
+// plain, so are stations.
 func compileJoined(p Problem) (*shop, error) {
 	if err := p.Check(); err != nil {
 		return nil, err
 	}
 	joined, alike := p.joinAlike()
-	s, err := build(joined)
+	twins := joined.twins()
+	s, err := build(joined.joinTwins(twins), twins)
+	if err == nil && len(twins) > 0 && s.plain == nil {
+		twins = nil
+		s, err = build(joined, nil)
+	}
 	if err != nil {
 		return nil, err
 	}
-	s.alike = alike
+	s.alike, s.twins = alike, twins
 	return s, nil
 }
 
@@ -141,8 +147,9 @@ func divide(pools, choice []string) (named, other []string) {
 type taker struct{ person, step int }
 
 // shareOut tells which of the pools that are alike is taken at each step of a plan: in the order
-// of the day, the first that the step names for its machine of which one is free.
-func (s *shop) shareOut(a *schedule) map[taker]string {
+// of the day, the first that the step names for its machine of which one is free. sits has the
+// station of each choice.
+func (s *shop) shareOut(a *schedule, sits []string) map[taker]string {
 	if len(s.alike.standsFor) == 0 {
 		return nil
 	}
@@ -160,8 +167,7 @@ func (s *shop) shareOut(a *schedule) map[taker]string {
 				if r < s.stations || s.alike.standsFor[s.name(r)] == "" {
 					continue
 				}
-				station := s.name(s.stationAt(&s.people[i], h.sits, a.option[i][h.sits]))
-				may := s.alike.apart.People[i].Steps[h.from].TakeFor[station]
+				may := s.alike.apart.People[i].Steps[h.from].TakeFor[sits[h.chain]]
 				uses = append(uses, use{taker{i, h.from}, a.start[i][h.from], a.end[i][h.to], s.name(r), may})
 			}
 		}

@@ -6,7 +6,7 @@ import "slices"
 // best plan's value, jobHeat that where no station can be chosen, and fairHeat that where it
 // is not the length alone that counts: there, a change costs more before it pays.
 const (
-	annealHeat = 0.0025
+	annealHeat = 0.0036
 	jobHeat    = 0.005
 	fairHeat   = 0.01
 )
@@ -108,8 +108,8 @@ const (
 	tidyShare     = 2
 	sayShare      = 1
 	restShare     = 2
-	exchangeShare = 80
-	stationShare  = 20
+	exchangeShare = 88
+	stationShare  = 50
 	linkShare     = 80
 	fairLinkShare = 20
 	hardShare     = 70

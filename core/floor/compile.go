@@ -20,7 +20,7 @@ func ticks(minutes float64) tick { return tick(math.Round(minutes * ticksPerMinu
 func toMinutes(t tick) float64 { return float64(t) / ticksPerMinute }
 
 // A shop is a Problem with its names replaced by indices: resources are the
-// stations, each of capacity 1, and after them the pools.
+// stations, each of capacity 1 unless it stands for twins, and after them the pools.
 type shop struct {
 	problem  Problem
 	stations int
@@ -39,8 +39,9 @@ type shop struct {
 	pinned []int
 	// plain is nil where the shop is not.
 	plain *plain
-	// alike are the pools that are one here, where the problem was joined.
+	// alike are the pools and twins the stations that are one here, where the problem was joined.
 	alike alike
+	twins twins
 }
 
 // A job is one person's steps, cut into blocks.
@@ -140,17 +141,17 @@ func compile(p Problem) (*shop, error) {
 	if err := p.Check(); err != nil {
 		return nil, err
 	}
-	return build(p)
+	return build(p, nil)
 }
 
-// build is the shop of a problem that was checked.
-func build(p Problem) (*shop, error) {
+// build is the shop of a problem that was checked, in which some stations stand for several.
+func build(p Problem, twins twins) (*shop, error) {
 	s := &shop{problem: p, stations: len(p.Stations)}
 	station, pool := map[string]int{}, map[string]int{}
 	s.closed = away(p.Closed, 1)
 	for i, st := range p.Stations {
 		station[st.ID] = i
-		s.capacity = append(s.capacity, 1)
+		s.capacity = append(s.capacity, max(1, len(twins[st.ID])))
 		s.base = append(s.base, away(st.Out, 1))
 	}
 	for i, pl := range p.Pools {

@@ -160,3 +160,6 @@ func GivenUp(p Problem, seed uint64, changes int) (given, taken, wronged int, er
 	}
 	return given, taken, wronged, nil
 }
+
+// TwinStations are the stations that the search has as one, by the first of them.
+func TwinStations(p Problem) map[string][]string { return p.twins() }

@@ -6,7 +6,7 @@ import (
 )
 
 // A sitting is somebody at a station, with the least time before it and after it, and how
-// long it takes at each station; never where the station does not do it.
+// long it takes at each unit of each station; never where that does not do it.
 type sitting struct {
 	head, tail tick
 	at         []tick
@@ -61,13 +61,18 @@ type placed struct{ head, work, tail tick }
 // packing lists what is shared among the stations of a shop.
 func (s *shop) packing() *packing {
 	p := &packing{head: never, tail: never}
+	unit, units := make([]int, s.stations), 0 // the first of each station, and how many
+	for st := range unit {
+		unit[st] = units
+		units += s.capacity[st]
+	}
 	for i := range s.people {
 		j := &s.people[i]
 		last := len(j.steps) - 1
 		for _, b := range j.blocks {
 			for _, c := range b.chains {
 				first, end := j.chainSpan(c.index)
-				one := sitting{head: j.ready + j.between(0, first-1), tail: j.between(end+1, last), at: make([]tick, s.stations), least: never}
+				one := sitting{head: j.ready + j.between(0, first-1), tail: j.between(end+1, last), at: make([]tick, units), least: never}
 				for st := range one.at {
 					one.at[st] = never
 				}
@@ -83,7 +88,9 @@ func (s *shop) packing() *packing {
 							work += j.stepMinimum(k)
 						}
 					}
-					one.at[st], one.least = min(one.at[st], work), min(one.least, work)
+					for u := unit[st]; u < unit[st]+s.capacity[st]; u++ {
+						one.at[u], one.least = min(one.at[u], work), min(one.least, work)
+					}
 				}
 				if one.least == never {
 					return &packing{} // what nothing can do, the planner refuses
@@ -98,7 +105,7 @@ func (s *shop) packing() *packing {
 	for i := len(p.sittings) - 1; i >= 0; i-- {
 		p.rest[i] = p.rest[i+1] + p.sittings[i].least
 	}
-	p.alike = make([]int, s.stations)
+	p.alike = make([]int, units)
 	for st := range p.alike {
 		p.alike[st] = st
 		for before := range st {
@@ -108,7 +115,7 @@ func (s *shop) packing() *packing {
 			}
 		}
 	}
-	p.shares, p.load = make([][]placed, s.stations), make([]tick, s.stations)
+	p.shares, p.load = make([][]placed, units), make([]tick, units)
 	return p
 }
 

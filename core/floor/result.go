@@ -14,15 +14,16 @@ func (s *shop) result(best *schedule, bound tick) Result {
 		Steps:             []Placed{},
 		Waiting:           map[string]float64{},
 	}
-	alike := s.shareOut(best)
+	sits := s.sits(best)
+	alike := s.shareOut(best, sits)
 	for i, j := range s.people {
 		person := s.problem.People[i]
 		waited := tick(0)
 		at := j.ready
 		for k := range j.steps {
 			placed := Placed{Person: person.ID, Step: person.Steps[k].ID, Start: toMinutes(best.start[i][k]), End: toMinutes(best.end[i][k])}
-			if st := s.stationAt(&j, k, best.option[i][k]); st >= 0 {
-				placed.Station = s.problem.Stations[st].ID
+			if chain := j.steps[k].chain; chain >= 0 {
+				placed.Station = sits[chain]
 			}
 			if with := best.with[i][k]; with >= 0 {
 				placed.With = s.name(with)

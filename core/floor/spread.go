@@ -242,7 +242,7 @@ func (s *shop) spreadBound(least tick) tick {
 	for r := range s.capacity {
 		switch {
 		case r < s.stations:
-			capacity[rows-2]++
+			capacity[rows-2] += s.capacity[r]
 		case s.isTaken(r):
 			capacity[rows-1] += s.capacity[r]
 		}

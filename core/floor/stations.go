@@ -22,23 +22,23 @@ func choosesAt(choice, station int) bool {
 // exchangedApart is how far apart on average those are that are about the same time, as a share
 // of all.
 const (
-	exchangedOfPath   = 50
+	exchangedOfPath   = 30
 	exchangedNear     = 80
 	exchangedTurns    = 90
-	exchangedStations = 50
+	exchangedStations = 75
 	exchangedApart    = 1.0 / 16
 )
 
 // exchange gives two choices each other's stations, as far as they may stand there: where
-// stations are all taken, none can be chosen otherwise alone. It is false where both are
-// at one.
+// stations are all taken, none can be chosen otherwise alone. At one station they exchange
+// their turns. It is false where there are no two.
 func (s *search) exchange() bool {
 	i := s.oneToExchange()
 	k := s.open[s.rng.IntN(len(s.open))]
 	if s.rng.IntN(100) < exchangedNear {
 		k = s.nearPlace(i)
 	}
-	if s.stationOf(i) == s.stationOf(k) {
+	if i == k {
 		return false
 	}
 	s.tryChoice[i], s.tryChoice[k] = s.optionLike(i, k), s.optionLike(k, i)
