@@ -49,7 +49,7 @@ const planIterations = 12000
 
 // planner names the way plans are made and bounded: those kept of another way
 // are made anew.
-const planner = " planner 15"
+const planner = " planner 16"
 
 // planHash names what the plan of a day is made from.
 func planHash(opened day.Day) ([32]byte, error) {
