@@ -30,6 +30,9 @@ func (s *search) anneal(whole stretch, bound tick) int {
 	heat := s.heat()
 	s.goBack()
 	back := firstBack
+	if len(s.open) == 0 {
+		back = 1 // at the end, that is not at all
+	}
 	for done := 0; ; done++ {
 		gone := whole.gone(done)
 		if gone >= 1 || s.best.makespan <= bound {
@@ -55,6 +58,7 @@ func (s *search) anneal(whole stretch, bound tick) int {
 // firstBack is the share of a stretch of annealing after which it goes back to the best plan, and
 // backEvery after how much more it does again: what is taken that is worse leads further away than
 // so cool a search comes back from. Plans of the 18 hardest of the 200 classes are 0.15 % shorter.
+// Where no station can be chosen it leads astray.
 const (
 	firstBack = 0.6
 	backEvery = 0.1
