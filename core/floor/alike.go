@@ -53,18 +53,26 @@ func (p Problem) joinAlike() (Problem, alike) {
 	if len(a.standsFor) == 0 {
 		return p, a
 	}
-	p.Pools, p.People = a.joinedPools(), slices.Clone(p.People)
+	p.Pools = a.joinedPools()
+	return p.withSteps(func(step *Step) {
+		step.Release, step.TakeFor = a.joined(step.Release), maps.Clone(step.TakeFor)
+		for station, choice := range step.TakeFor {
+			step.TakeFor[station] = a.joined(choice)
+		}
+	}), a
+}
+
+// withSteps is the problem with all steps changed; what a step refers to is still the problem's own.
+func (p Problem) withSteps(change func(*Step)) Problem {
+	p.People = slices.Clone(p.People)
 	for i := range p.People {
 		steps := slices.Clone(p.People[i].Steps)
 		for k := range steps {
-			steps[k].Release, steps[k].TakeFor = a.joined(steps[k].Release), maps.Clone(steps[k].TakeFor)
-			for station, choice := range steps[k].TakeFor {
-				steps[k].TakeFor[station] = a.joined(choice)
-			}
+			change(&steps[k])
 		}
 		p.People[i].Steps = steps
 	}
-	return p, a
+	return p
 }
 
 // joined are some pools, those that are alike as one.
@@ -147,9 +155,9 @@ func divide(pools, choice []string) (named, other []string) {
 type taker struct{ person, step int }
 
 // shareOut tells which of the pools that are alike is taken at each step of a plan: in the order
-// of the day, the first that the step names for its machine of which one is free. sits has the
+// of the day, the first that the step names for its machine of which one is free. seats has the
 // station of each choice.
-func (s *shop) shareOut(a *schedule, sits []string) map[taker]string {
+func (s *shop) shareOut(a *schedule, seats []string) map[taker]string {
 	if len(s.alike.standsFor) == 0 {
 		return nil
 	}
@@ -167,7 +175,7 @@ func (s *shop) shareOut(a *schedule, sits []string) map[taker]string {
 				if r < s.stations || s.alike.standsFor[s.name(r)] == "" {
 					continue
 				}
-				may := s.alike.apart.People[i].Steps[h.from].TakeFor[sits[h.chain]]
+				may := s.alike.apart.People[i].Steps[h.from].TakeFor[seats[h.chain]]
 				uses = append(uses, use{taker{i, h.from}, a.start[i][h.from], a.end[i][h.to], s.name(r), may})
 			}
 		}

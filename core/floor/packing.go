@@ -42,7 +42,7 @@ func (s *shop) packingBound(known tick) tick {
 // A packing shares sittings among stations.
 type packing struct {
 	sittings []sitting
-	// alike is, by station, the first that does every sitting in the same time.
+	// alike is, by unit, the first that does every sitting in the same time.
 	alike []int
 	// head and tail are the least of all, rest the least work of a sitting and all after it.
 	head, tail tick

@@ -14,8 +14,8 @@ func (s *shop) result(best *schedule, bound tick) Result {
 		Steps:             []Placed{},
 		Waiting:           map[string]float64{},
 	}
-	sits := s.sits(best)
-	alike := s.shareOut(best, sits)
+	seats := s.seats(best)
+	alike := s.shareOut(best, seats)
 	for i, j := range s.people {
 		person := s.problem.People[i]
 		waited := tick(0)
@@ -23,7 +23,7 @@ func (s *shop) result(best *schedule, bound tick) Result {
 		for k := range j.steps {
 			placed := Placed{Person: person.ID, Step: person.Steps[k].ID, Start: toMinutes(best.start[i][k]), End: toMinutes(best.end[i][k])}
 			if chain := j.steps[k].chain; chain >= 0 {
-				placed.Station = sits[chain]
+				placed.Station = seats[chain]
 			}
 			if with := best.with[i][k]; with >= 0 {
 				placed.With = s.name(with)

@@ -65,47 +65,41 @@ func (p Problem) joinTwins(t twins) Problem {
 		joined = append(joined, all[1:]...)
 	}
 	p.Stations = slices.DeleteFunc(slices.Clone(p.Stations), func(s Station) bool { return slices.Contains(joined, s.ID) })
-	p.People = slices.Clone(p.People)
-	for i := range p.People {
-		steps := slices.Clone(p.People[i].Steps)
-		for k := range steps {
-			steps[k].On, steps[k].TakeFor = maps.Clone(steps[k].On), maps.Clone(steps[k].TakeFor)
-			for _, station := range joined {
-				delete(steps[k].On, station)
-				delete(steps[k].TakeFor, station)
-			}
+	return p.withSteps(func(step *Step) {
+		step.On, step.TakeFor = maps.Clone(step.On), maps.Clone(step.TakeFor)
+		for _, station := range joined {
+			delete(step.On, station)
+			delete(step.TakeFor, station)
 		}
-		p.People[i].Steps = steps
-	}
-	return p
+	})
 }
 
-// sits names the station of each choice of a plan. Of twins it is that at which the same person sat
+// seats names the station of each choice of a plan. Of twins it is that at which the same person sat
 // before, where it is free, or else the first that is.
-func (s *shop) sits(a *schedule) []string {
+func (s *shop) seats(a *schedule) []string {
 	out := make([]string, len(s.options))
-	type sitting struct {
+	type shared struct {
 		person, chain int
 		from, to      tick
 		twins         []string
 	}
-	var shared []sitting
+	var all []shared
 	for i := range s.people {
 		for _, b := range s.people[i].blocks {
 			for _, c := range b.chains {
 				first, last := s.people[i].chainSpan(c.index)
 				station := s.name(s.stationAt(&s.people[i], first, a.option[i][first]))
 				out[c.index] = station
-				if all := s.twins[station]; len(all) > 0 {
-					shared = append(shared, sitting{i, c.index, a.start[i][first], a.end[i][last], all})
+				if twins := s.twins[station]; len(twins) > 0 {
+					all = append(all, shared{i, c.index, a.start[i][first], a.end[i][last], twins})
 				}
 			}
 		}
 	}
-	slices.SortStableFunc(shared, func(a, b sitting) int { return cmp.Compare(a.from, b.from) })
+	slices.SortStableFunc(all, func(a, b shared) int { return cmp.Compare(a.from, b.from) })
 	free := map[string]tick{}
 	before := make([]string, len(s.people))
-	for _, one := range shared {
+	for _, one := range all {
 		isFree := func(station string) bool { return free[station] <= one.from }
 		at := before[one.person]
 		if !slices.Contains(one.twins, at) || !isFree(at) {
