@@ -38,6 +38,8 @@ type Store struct {
 // Limits of one process's use of the database.
 const (
 	connections = 16
+	// idle connections are given back: a rush is over soon.
+	idle = 15 * time.Second
 	// A statement that takes longer, or waits longer for somebody's lock, is
 	// given up; requests set shorter limits of their own.
 	longestStatement = 30 * time.Second
@@ -98,7 +100,7 @@ func Open(ctx context.Context, url string, options ...Option) (*Store, error) {
 	pool := stdlib.OpenDB(*config)
 	pool.SetMaxOpenConns(connections)
 	pool.SetMaxIdleConns(connections)
-	pool.SetConnMaxIdleTime(5 * time.Minute)
+	pool.SetConnMaxIdleTime(idle)
 	db, err := gorm.Open(postgres.New(postgres.Config{Conn: pool}), &gorm.Config{
 		// Errors are returned, and logged once by whoever handles them.
 		Logger: logger.Discard,

@@ -1,8 +1,10 @@
 package web
 
 import (
+	"fmt"
 	"net"
 	"sync"
+	"syscall"
 	"time"
 
 	"github.com/gofiber/fiber/v3"
@@ -86,6 +88,16 @@ func (s *spoken) Read(b []byte) (int, error) {
 		s.of.forget(s.Conn)
 	}
 	return n, err
+}
+
+// SyscallConn implements [syscall.Conn], so that it can be looked whether the
+// other end is still there.
+func (s *spoken) SyscallConn() (syscall.RawConn, error) {
+	c, ok := s.Conn.(syscall.Conn)
+	if !ok {
+		return nil, fmt.Errorf("reaching below a connection: %T has nothing there", s.Conn)
+	}
+	return c.SyscallConn()
 }
 
 // Close implements [net.Conn].

@@ -14,7 +14,6 @@ import (
 	"time"
 
 	"github.com/gofiber/fiber/v3"
-	"github.com/gofiber/fiber/v3/middleware/compress"
 	"github.com/gofiber/fiber/v3/middleware/helmet"
 	"github.com/gofiber/fiber/v3/middleware/recover"
 	"github.com/gofiber/fiber/v3/middleware/static"
@@ -85,6 +84,9 @@ func New(cfg Config) (*fiber.App, error) {
 		AppName:      "Chalk Step",
 		Views:        templates,
 		ErrorHandler: showError,
+		// An address is spelt one way, so that what stands before a page agrees
+		// with the page about which it is.
+		StrictRouting: true, CaseSensitive: true,
 		// Addresses with a form's fields in them, and other applications' cookies.
 		ReadBufferSize: 16 << 10,
 		ReadTimeout:    30 * time.Second,
@@ -93,7 +95,7 @@ func New(cfg Config) (*fiber.App, error) {
 		StreamRequestBody: true, DisablePreParseMultipartForm: true, BodyLimit: stitch.MaxBytes * 2,
 		TrustProxy: len(proxies) > 0, TrustProxyConfig: fiber.TrustProxyConfig{Proxies: proxies},
 	})
-	f.Use(headAsGet, recover.New(recover.Config{EnableStackTrace: true}), logRequests, compress.New(compress.Config{Next: ui.IsStream}), helmet.New(helmet.Config{
+	f.Use(headAsGet, recover.New(recover.Config{EnableStackTrace: true}), logRequests, pack(), helmet.New(helmet.Config{
 		ContentSecurityPolicy: contentPolicy, ReferrerPolicy: "same-origin", XFrameOptions: "DENY",
 	}))
 	f.Get("/healthz", func(c fiber.Ctx) error { return c.SendString("ok\n") })
@@ -207,6 +209,10 @@ func explained(c fiber.Ctx, err error) (status int, answer, advice string) {
 		return fiber.StatusUnprocessableEntity, "There is something in it that cannot be kept.", "Go back, write it again by hand, and send it once more."
 	case errors.Is(err, desk.ErrUnavailable):
 		return fiber.StatusServiceUnavailable, "The database does not answer just now.", "Nothing was changed. Wait a moment, then try again: what you typed is still there when you go back."
+	case errors.Is(err, ui.ErrLinkFull):
+		return fiber.StatusTooManyRequests, "This is open on too many screens already.", "Close it on one that nobody looks at, then open this page again."
+	case errors.Is(err, ui.ErrStreamsFull):
+		return fiber.StatusServiceUnavailable, "More pages are open here than can be kept up to date.", "Pressing works as always; open the page again to see what is new."
 	case errors.Is(err, desk.ErrBusy):
 		return fiber.StatusServiceUnavailable, "Many sign in at this moment.", "Wait a moment, then try again."
 	case errors.Is(err, context.DeadlineExceeded), errors.Is(err, context.Canceled):

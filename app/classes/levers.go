@@ -43,7 +43,7 @@ func (d Desk) Levers(classID int64, together []day.LeverKey) (LeversPage, error)
 	const most = 24 // together, more than a class is offered
 	page.Picked = together[:min(len(together), most)]
 	key := desk.LeversKey{WorkshopID: d.Who.WorkshopID, Revision: d.Who.Revision, ClassID: classID, Picked: fmt.Sprintf("%q", page.Picked)}
-	found, err := desk.Remembered(d.Memo(), d.Memo().Levers, "levers", key, func() (made desk.Levers, err error) {
+	found, err := desk.Remembered(d.Desk, d.Memo().Levers, "levers", key, func() (made desk.Levers, err error) {
 		beside, err := d.beside(plan.Class, machines)
 		if err == nil {
 			made.Each, made.Together = plan.Levers(beside, page.Picked, trying)

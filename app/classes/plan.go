@@ -175,7 +175,7 @@ func (d Desk) plan(opened day.Day, hash [32]byte, isKept bool) (floor.Result, er
 		return result, nil
 	}
 	classID := opened.Class.ID
-	result, err, _ := d.Memo().Working.Do("plan "+string(hash[:]), func() (any, error) {
+	return desk.Shared(d.Desk, "plan "+string(hash[:]), func() (floor.Result, error) {
 		result, known := d.Memo().Plans.Get(hash)
 		err := d.Shop.InTx(func(tx store.Workshop) error {
 			if err := tx.LockPlan(classID); err != nil {
@@ -201,8 +201,4 @@ func (d Desk) plan(opened day.Day, hash [32]byte, isKept bool) (floor.Result, er
 		}
 		return result, err
 	})
-	if err != nil {
-		return floor.Result{}, err
-	}
-	return result.(floor.Result), nil
 }

@@ -33,7 +33,7 @@ func (d Desk) Run(classID int64) (RunPage, error) {
 		page.Offers = page.State.Offers(page.Now, page.Forecast)
 		return page, nil
 	}
-	page.Offers, err = desk.Remembered(d.Memo(), d.Memo().Offers, "offers", d.runKey(classID), func() ([]run.Offer, error) {
+	page.Offers, err = desk.Remembered(d.Desk, d.Memo().Offers, "offers", d.runKey(classID), func() ([]run.Offer, error) {
 		return page.State.Offers(page.Now, page.Forecast), nil
 	})
 	return page, err
@@ -52,9 +52,9 @@ func (d Desk) runs(classID int64) (RunPage, error) {
 	if d.Who.Revision == 0 {
 		return d.workedOut(classID)
 	}
-	page, err := desk.Remembered(d.Memo(), d.Memo().Runs, "run", d.runKey(classID), func() (RunPage, error) { return d.workedOut(classID) })
-	if err != nil { // whoever asked first may have gone
-		return d.workedOut(classID)
+	page, err := desk.Remembered(d.Desk, d.Memo().Runs, "run", d.runKey(classID), func() (RunPage, error) { return d.workedOut(classID) })
+	if err != nil {
+		return page, err
 	}
 	page.Now = page.Clock.Of(d.Now) // it goes on meanwhile, in a rehearsal fast
 	return page, nil

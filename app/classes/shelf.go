@@ -28,15 +28,12 @@ func (d Desk) layOut(fill bool, m cutplan.Material, pieces []cutplan.Piece) (cut
 	if l, known := d.Memo().Layouts.Get(hash); known {
 		return l.Layout, l.Rest, nil
 	}
-	made, err, _ := d.Memo().Working.Do("layout "+string(hash[:]), func() (any, error) {
-		var l desk.Laid
-		var err error
+	l, err := desk.Shared(d.Desk, "layout "+string(hash[:]), func() (l desk.Laid, err error) {
 		if l.Layout, l.Rest, err = shelf.Lay(fill, m, pieces); err == nil {
 			d.Memo().Layouts.Add(hash, l)
 		}
 		return l, err
 	})
-	l := made.(desk.Laid)
 	return l.Layout, l.Rest, err
 }
 

@@ -107,7 +107,7 @@ func (d Desk) card(s *StationPage) error {
 // is empty where there is none.
 func (d Desk) cardOf(plan day.Plan, studentID int64) (card.Card, error) {
 	key := desk.CardKey{WorkshopID: d.Who.WorkshopID, ClassID: plan.Class.ID, Version: plan.Class.Version, StudentID: studentID, Minute: d.Now.Unix() / 60}
-	return desk.Remembered(d.Memo(), d.Memo().Cards, "card", key, func() (card.Card, error) {
+	return desk.Remembered(d.Desk, d.Memo().Cards, "card", key, func() (card.Card, error) {
 		page, err := d.kits(plan.Class.ID)
 		if err != nil {
 			return card.Card{}, err

@@ -85,6 +85,7 @@ type Desk struct {
 	// Shop is the workshop in the database, Now what time it is.
 	Shop store.Workshop
 	Now  time.Time
+	ctx  context.Context
 	app  *App
 	// form is the key of the form being sent, nil for none: what it does is
 	// done once.
@@ -96,7 +97,7 @@ type Desk struct {
 // Desk opens the use cases for someone who is signed in.
 func (a *App) Desk(ctx context.Context, who Who) Desk {
 	who.Printer.Today = a.now()
-	return Desk{Who: who, Shop: a.store.For(ctx, who.WorkshopID), Now: a.now(), app: a}
+	return Desk{Who: who, Shop: a.store.For(ctx, who.WorkshopID), Now: a.now(), ctx: ctx, app: a}
 }
 
 // Sending is the desk while it works on a sent form, which counts once however

@@ -1,6 +1,8 @@
 package desk
 
 import (
+	"context"
+	"errors"
 	"fmt"
 	"sync"
 
@@ -28,8 +30,7 @@ type Memo struct {
 	Cards *lru.Cache[CardKey, card.Card]
 	// Levers of classes at a revision of the workshop, with what of them was picked.
 	Levers *lru.Cache[LeversKey, Levers]
-	// Working lets one work out what several ask for at once.
-	Working singleflight.Group
+	working singleflight.Group
 	// photos are made one at a time.
 	photos sync.Mutex
 }
@@ -78,13 +79,25 @@ type Laid struct {
 	Rest   []cutplan.Piece
 }
 
+// Shared does what several ask for at once one time, by its key. Whoever began it may
+// go away meanwhile, which ends the work: those who still wait begin again.
+func Shared[V any](d Desk, key string, work func() (V, error)) (V, error) {
+	for {
+		made, err, shared := d.app.memo.working.Do(key, func() (any, error) { return work() })
+		leftAlone := errors.Is(err, context.Canceled) || errors.Is(err, context.DeadlineExceeded)
+		if !shared || !leftAlone || d.ctx.Err() != nil {
+			return made.(V), err
+		}
+	}
+}
+
 // Remembered is what a cache has for a key, or what is made for it now: when several ask at
 // once, one makes it. What fails is not kept. What says which cache it is.
-func Remembered[K comparable, V any](m *Memo, cache *lru.Cache[K, V], what string, key K, makeIt func() (V, error)) (V, error) {
+func Remembered[K comparable, V any](d Desk, cache *lru.Cache[K, V], what string, key K, makeIt func() (V, error)) (V, error) {
 	if known, found := cache.Get(key); found {
 		return known, nil
 	}
-	made, err, _ := m.Working.Do(fmt.Sprint(what, " ", key), func() (any, error) {
+	return Shared(d, fmt.Sprint(what, " ", key), func() (V, error) {
 		if known, found := cache.Get(key); found {
 			return known, nil
 		}
@@ -94,7 +107,6 @@ func Remembered[K comparable, V any](m *Memo, cache *lru.Cache[K, V], what strin
 		}
 		return made, err
 	})
-	return made.(V), err
 }
 
 // Memo of the application.

@@ -52,7 +52,7 @@ func news(c fiber.Ctx, d classes.Desk, id int64) error {
 		return err
 	}
 	app, views, token, big := d.App(), c.App().Config().Views, strings.Clone(guard.SessionToken(c)), c.Query("view") == "big"
-	return ui.Stream(c, app, id, func(ctx context.Context) ([]byte, int64, error) {
+	return ui.Stream(c, app, id, ui.ByAccount(d.Who.AccountID), func(ctx context.Context) ([]byte, int64, error) {
 		who, err := app.Session(ctx, token)
 		if err != nil {
 			return nil, 0, err

@@ -65,7 +65,7 @@ func news(c fiber.Ctx, a *desk.App, d classes.Desk) error {
 		return err
 	}
 	views, token := c.App().Config().Views, strings.Clone(c.Params("token"))
-	return ui.Stream(c, a, d.Who.Place.ClassID, func(ctx context.Context) ([]byte, int64, error) {
+	return ui.Stream(c, a, d.Who.Place.ClassID, ui.ByLink(token), func(ctx context.Context) ([]byte, int64, error) {
 		who, err := a.Station(ctx, token)
 		if err != nil {
 			return nil, 0, err

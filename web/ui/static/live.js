@@ -9,7 +9,7 @@ const again = 2000; // milliseconds
 // Whose visit is over is told where to sign in, and comes back here.
 const headers = { "HX-Request": "true", "HX-Current-URL": location.href };
 // What the page came with need not be shown again: data-seq is the last event in it.
-const line = part && follow(part.dataset.news, { part: news, heard: age, refused: (open) => setTimeout(() => look(open), again) });
+const line = part && follow(part.dataset.news, { part: news, heard: age, refused: look });
 
 function news(html, seq) {
   if (seq !== part.dataset.seq) show(html);

@@ -17,7 +17,7 @@ let sending = false;
 
 const kept = () => JSON.parse(localStorage.getItem(store) ?? "[]");
 const keep = (presses) => localStorage.setItem(store, JSON.stringify(presses));
-const line = follow(root.dataset.news, { part: news, heard: () => say(), refused: (open) => setTimeout(open, again) });
+const line = follow(root.dataset.news, { part: news, heard: () => say(), refused: (open) => open() });
 
 flush();
 setInterval(flush, again);
