@@ -6,9 +6,9 @@ require (
 	github.com/alexedwards/argon2id v1.0.0
 	github.com/arran4/golang-ical v0.3.4
 	github.com/benoitkugler/textprocessing v0.0.3
+	github.com/bep/imagemeta v1.0.1
 	github.com/boombuler/barcode v1.0.1
 	github.com/caarlos0/env/v11 v11.4.2
-	github.com/disintegration/imaging v1.6.2
 	github.com/emersion/go-ical v0.0.0-20250329121855-f41e73efc392
 	github.com/go-rod/rod v0.116.2
 	github.com/gofiber/fiber/v3 v3.1.0

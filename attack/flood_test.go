@@ -5,6 +5,7 @@ package attack
 import (
 	"bytes"
 	"fmt"
+	"io"
 	"math/rand/v2"
 	"mime/multipart"
 	"net"
@@ -19,6 +20,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"chalkstep/core/crew"
+	"chalkstep/core/photo/phototest"
 	"chalkstep/core/stitch"
 	_ "chalkstep/core/stitch/dst" // the format of the heavy designs
 	"chalkstep/demo"
@@ -198,4 +200,51 @@ func TestHeavyDesigns(t *testing.T) {
 	_, list := c.get(t, "/designs")
 	row("the list of designs with them", fmt.Sprintf("%d kB", len(list)/1000), "100 kB")
 	assert.LessOrEqual(t, len(list), 100_000)
+}
+
+// Small files of large pictures are refused in words at once; the largest that is taken is
+// made within seconds, with others beside it.
+func TestMonstrousPhotos(t *testing.T) {
+	p := run(t, []string{"demo", "--data", storetest.Folder(t)})
+	defer p.stop(t)
+	c := signedIn(t, p.base, crew.Owner)
+	token := c.token(t, "/projects/2")
+	send := func(data []byte) (status int, page string) {
+		var body bytes.Buffer
+		form := multipart.NewWriter(&body)
+		_ = form.WriteField("_csrf", token)
+		part, err := form.CreateFormFile("photo", "photo.png")
+		require.NoError(t, err)
+		_, _ = part.Write(data)
+		require.NoError(t, form.Close())
+		answer, err := c.http.Post(p.base+"/projects/2/photo", form.FormDataContentType(), &body)
+		require.NoError(t, err)
+		defer answer.Body.Close()
+		text, err := io.ReadAll(answer.Body)
+		require.NoError(t, err)
+		return answer.StatusCode, string(text)
+	}
+	for _, m := range []struct {
+		name   string
+		data   []byte
+		status int
+		words  string
+	}{
+		{"20,000,000 × 1", phototest.PNG(20_000_000, 1, 0, 8, false), http.StatusUnprocessableEntity, "too many pixels"},
+		{"50,000,000 × 1", phototest.PNG(50_000_000, 1, 0, 8, false), http.StatusUnprocessableEntity, "too many pixels"},
+		{"16,000 × 100", phototest.PNG(16_000, 100, 0, 8, false), http.StatusUnprocessableEntity, "ten times as long"},
+		{"in 100,000 passes", phototest.JPEG(3700, 3750, 100_000, true), http.StatusUnprocessableEntity, "takes too long to open"},
+		{"5,900 × 5,900", phototest.PNG(5900, 5900, 6, 8, false), http.StatusOK, ""},
+	} {
+		begin := time.Now()
+		var status int
+		var page string
+		before, most := p.peak(t, func() { status, page = send(m.data) })
+		took := time.Since(begin)
+		row(fmt.Sprintf("a photo %s, %d kB", m.name, len(m.data)/1000), fmt.Sprintf("%d in %v, %.0f MB, %.0f before", status, took.Round(10*time.Millisecond), most, before), "10 s, 300 MB more")
+		assert.Equal(t, m.status, status)
+		assert.Contains(t, page, m.words)
+		assert.Less(t, took, 10*time.Second)
+		assert.Less(t, most-before, 300.0)
+	}
 }

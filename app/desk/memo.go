@@ -4,7 +4,6 @@ import (
 	"context"
 	"errors"
 	"fmt"
-	"sync"
 
 	lru "github.com/hashicorp/golang-lru/v2"
 	"golang.org/x/sync/singleflight"
@@ -31,8 +30,6 @@ type Memo struct {
 	// Levers of classes at a revision of the workshop, with what of them was picked.
 	Levers *lru.Cache[LeversKey, Levers]
 	working singleflight.Group
-	// photos are made one at a time.
-	photos sync.Mutex
 }
 
 func newMemo() *Memo {

@@ -5,23 +5,22 @@ package photo
 
 import (
 	"bytes"
+	"context"
 	"errors"
 	"fmt"
 	"image"
-	_ "image/jpeg" // kinds of photos that people have
-	_ "image/png"
-	"strings"
+	"image/jpeg"
+	_ "image/png" // kinds of photos that people have
+	"io"
 
-	"github.com/disintegration/imaging"
 	_ "golang.org/x/image/webp"
 )
 
 // Limits of what is taken in, and of what is kept.
 const (
-	MostBytes  = 8 << 20
-	mostPixels = 50_000_000
-	longest    = 1600
-	quality    = 85
+	MostBytes = 8 << 20
+	longest   = 1600
+	quality   = 85
 )
 
 // MediaType of every photo that is made.
@@ -30,7 +29,8 @@ const MediaType = "image/jpeg"
 // Why a photo is not taken.
 var (
 	ErrHeavy  = errors.New("heavier than 8 MB")
-	ErrLarge  = errors.New("of more than 50 million pixels")
+	ErrLarge  = errors.New("of more pixels than are opened")
+	ErrNarrow = errors.New("more than ten times as long as wide")
 	ErrOfNone = errors.New("no JPEG, PNG or WebP picture")
 )
 
@@ -40,32 +40,46 @@ type Photo struct {
 	Width, Height int
 }
 
-// Make decodes a photo and makes it anew. The size that the file claims is
-// looked at before anything is decoded.
-func Make(data []byte) (Photo, error) {
+// Make decodes a photo and makes it anew. What the file says of its size is
+// looked at before a pixel is decoded, so that no photo takes more than 300 MB.
+// When the context ends, so does the work, with the context's error.
+func Make(ctx context.Context, data []byte) (Photo, error) {
 	if len(data) > MostBytes {
 		return Photo{}, ErrHeavy
 	}
-	claimed, kind, err := image.DecodeConfig(bytes.NewReader(data))
-	if err != nil || !strings.Contains("jpeg png webp", kind) {
-		return Photo{}, ErrOfNone
-	}
-	if claimed.Width <= 0 || claimed.Height <= 0 {
-		return Photo{}, ErrOfNone
-	}
-	if claimed.Width > mostPixels/claimed.Height {
-		return Photo{}, ErrLarge
-	}
-	picture, err := imaging.Decode(bytes.NewReader(data), imaging.AutoOrientation(true))
+	kind, err := checked(data)
 	if err != nil {
+		return Photo{}, err
+	}
+	picture, _, err := image.Decode(whileWanted{ctx, bytes.NewReader(data)})
+	switch {
+	case ctx.Err() != nil:
+		return Photo{}, fmt.Errorf("decoding the photo: %w", ctx.Err())
+	case err != nil:
 		return Photo{}, ErrOfNone
 	}
-	// What is clear in a PNG becomes white, not black.
-	picture = imaging.Fit(picture, longest, longest, imaging.Lanczos)
-	ground := imaging.New(picture.Bounds().Dx(), picture.Bounds().Dy(), image.White)
+	small, err := shrunk(ctx, picture)
+	if err != nil {
+		return Photo{}, fmt.Errorf("shrinking the photo: %w", err)
+	}
+	small = upright(small, orientation(data, kind))
 	var out bytes.Buffer
-	if err := imaging.Encode(&out, imaging.Overlay(ground, picture, image.Point{}, 1), imaging.JPEG, imaging.JPEGQuality(quality)); err != nil {
+	if err := jpeg.Encode(&out, small, &jpeg.Options{Quality: quality}); err != nil {
 		return Photo{}, fmt.Errorf("writing the photo: %w", err)
 	}
-	return Photo{out.Bytes(), picture.Bounds().Dx(), picture.Bounds().Dy()}, nil
+	return Photo{out.Bytes(), small.Bounds().Dx(), small.Bounds().Dy()}, nil
+}
+
+// whileWanted reads until a context ends: a small file can be long to decode.
+type whileWanted struct {
+	ctx context.Context
+	r   io.Reader
+}
+
+// Read implements [io.Reader].
+func (w whileWanted) Read(p []byte) (int, error) {
+	if err := w.ctx.Err(); err != nil {
+		return 0, err
+	}
+	return w.r.Read(p)
 }

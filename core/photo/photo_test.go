@@ -69,7 +69,7 @@ func TestAPhotoIsKeptUprightAndBare(t *testing.T) {
 	plain := taken(t, 80, 40, asJPEG)
 	held := withEXIF(plain, 6, secret) // turned by a quarter to the right
 	require.Contains(t, string(held), secret)
-	p, err := photo.Make(held)
+	p, err := photo.Make(t.Context(), held)
 	require.NoError(t, err)
 	assert.NotContains(t, string(p.Data), secret)
 	assert.NotContains(t, string(p.Data), "Exif")
@@ -77,20 +77,20 @@ func TestAPhotoIsKeptUprightAndBare(t *testing.T) {
 	assert.Equal(t, [2]int{40, 80}, [2]int{p.Width, p.Height})
 	assert.True(t, reddish(img.At(20, 10)), "what was left is on top")
 	assert.False(t, reddish(img.At(20, 70)))
-	p, err = photo.Make(plain)
+	p, err = photo.Make(t.Context(), plain)
 	require.NoError(t, err)
 	assert.True(t, reddish(decoded(t, p).At(10, 20)))
 }
 
 // Large photos come down to what a page shows; what is clear becomes white.
 func TestPhotosComeDownInSize(t *testing.T) {
-	p, err := photo.Make(taken(t, 4000, 1000, asPNG))
+	p, err := photo.Make(t.Context(), taken(t, 4000, 1000, asPNG))
 	require.NoError(t, err)
 	assert.Equal(t, [2]int{1600, 400}, [2]int{p.Width, p.Height})
 	clear := image.NewNRGBA(image.Rect(0, 0, 10, 10))
 	var out bytes.Buffer
 	require.NoError(t, png.Encode(&out, clear))
-	p, err = photo.Make(out.Bytes())
+	p, err = photo.Make(t.Context(), out.Bytes())
 	require.NoError(t, err)
 	r, g, b, _ := decoded(t, p).At(5, 5).RGBA()
 	assert.Equal(t, [3]uint32{0xffff, 0xffff, 0xffff}, [3]uint32{r, g, b})
@@ -110,10 +110,10 @@ func TestWhatIsNoPhotoIsRefused(t *testing.T) {
 		"too heavy": {make([]byte, photo.MostBytes+1), photo.ErrHeavy}, "cut off": {taken(t, 90, 90, asJPEG)[:300], photo.ErrOfNone},
 		"a JPEG's beginning before a script": {[]byte("\xff\xd8\xff<script>"), photo.ErrOfNone},
 	} {
-		_, err := photo.Make(c.data)
+		_, err := photo.Make(t.Context(), c.data)
 		assert.ErrorIs(t, err, c.want, name)
 	}
-	_, err := photo.Make(bomb)
+	_, err := photo.Make(t.Context(), bomb)
 	assert.Error(t, err, "its check sum is wrong beside")
 	rng := rand.New(rand.NewPCG(8, 8))
 	good := taken(t, 30, 30, asJPEG)
@@ -122,7 +122,7 @@ func TestWhatIsNoPhotoIsRefused(t *testing.T) {
 		for range 1 + rng.IntN(8) {
 			bad[rng.IntN(len(bad))] = byte(rng.Uint32())
 		}
-		if p, err := photo.Make(bad); err == nil {
+		if p, err := photo.Make(t.Context(), bad); err == nil {
 			decoded(t, p)
 		}
 	}
