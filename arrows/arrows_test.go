@@ -39,7 +39,7 @@ var reach = map[string][]string{
 // forbidden is what the core does not reach, not even through a library: it has
 // no database, no network, no templates, no other programs and no screen.
 var forbidden = []string{
-	"database/sql", "net", "net/http", "os/exec", "html/template", "text/template", "embed",
+	"database/sql", "net", "net/http", "os/exec", "html/template", "text/template",
 	"gorm.io/...", "github.com/jackc/...", "github.com/gofiber/...", "github.com/valyala/...", "github.com/tdewolff/...", "golang.org/x/net/...",
 }
 
