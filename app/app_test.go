@@ -65,6 +65,13 @@ func atWork(d desk.Desk) person {
 	}
 }
 
+// after is somebody a while later.
+func (p person) after(d time.Duration) person {
+	later := p.Desk
+	later.Now = later.Now.Add(d)
+	return atWork(later)
+}
+
 // desks opens the demo workshop for each of its people, by role.
 func desks(t *testing.T) map[crew.Role]person {
 	t.Helper()

@@ -15,6 +15,7 @@ import (
 	"chalkstep/app/people"
 	"chalkstep/app/room"
 	"chalkstep/core/crew"
+	"chalkstep/core/day"
 	core "chalkstep/core/room"
 	"chalkstep/store"
 )
@@ -115,7 +116,8 @@ func TestTheDatabaseKeepsAStudentInOnePlace(t *testing.T) {
 	err = d.SavePlace(badges, ana, classes.PlaceInput{Attendance: "expected", Version: place.Version + 1})
 	require.Error(t, err)
 	assert.NotErrorIs(t, err, desk.ErrMayNot)
-	require.NoError(t, d.CancelClass(badges))
+	require.NoError(t, d.CallOff(badges))
+	require.NoError(t, d.Shop.FreeCalledOff(d.Now.Add(day.HeldFor)))
 	require.NoError(t, at(class.Places[1].ID, kettle, class.StartsAt), fmt.Sprint(class.Places[1].Name))
 }
 

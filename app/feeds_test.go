@@ -51,7 +51,7 @@ func TestACalendarFollows(t *testing.T) {
 		assert.NotContains(t, s, "Iris", "nobody else's")
 	}
 	require.NoError(t, d.Book(room.BookingInput{MachineID: lantern, Student: "Ana Thorne", Date: "2026-11-27", From: "10:00", To: "11:00"}))
-	require.NoError(t, d.CancelClass(badges))
+	require.NoError(t, d.CallOff(badges))
 	after := summaries(t, d, feed.Token)
 	assert.Contains(t, after["CONFIRMED"], "Lantern: Ana Thorne")
 	assert.Contains(t, after["CANCELLED"], "Buoy badges, first felt")

@@ -44,7 +44,7 @@ func TestThingsAreTakenOffTheirLists(t *testing.T) {
 	_, err = d.Student(zed)
 	require.ErrorIs(t, err, desk.ErrNotFound)
 
-	require.NoError(t, d.CancelClass(totes))
+	require.NoError(t, d.CallOff(totes))
 	wren, err := d.Shop.StudentNamed("Wren Achterberg-Holloway")
 	require.NoError(t, err)
 	require.NoError(t, d.Mark(people.MarkInput{StudentIDs: []int64{wren.ID}, Skill: skill.SafeStart, On: skill.SingleNeedle, Level: skill.Alone}))
@@ -75,47 +75,6 @@ func TestThingsAreTakenOffTheirLists(t *testing.T) {
 	require.ErrorIs(t, err, desk.ErrNotFound)
 	_, err = keeping.Desk{Desk: desks(t)[crew.Assistant].Desk}.Remove(keep.Hoop, 1)
 	require.ErrorIs(t, err, desk.ErrMayNot)
-}
-
-// A class that is called off frees its machines and what it had reserved; saved
-// again it takes them anew. One that the ledger does not name can be deleted.
-func TestAClassIsCalledOff(t *testing.T) {
-	d := desks(t)[crew.Owner]
-	require.NoError(t, d.Reserve(badges))
-	assert.Contains(t, problem(t, d.DeleteClass(badges), ""), "Cancel it instead")
-	require.NoError(t, d.CancelClass(badges))
-	page, err := d.Class(badges)
-	require.NoError(t, err)
-	assert.Equal(t, "The class was called off.", page.Why.String())
-	shelf, err := d.Shelf(badges)
-	require.NoError(t, err)
-	for _, n := range shelf.Needs {
-		assert.Zero(t, n.Reserved, n.Say())
-	}
-	assert.Contains(t, problem(t, d.Reserve(badges), ""), "called off")
-	date := page.Class.StartsAt.In(d.Who.Zone).Format("2006-01-02")
-	booking := room.BookingInput{MachineID: heron, Student: "Ana Thorne", Date: date, From: "10:00", To: "11:00", Accompanied: true}
-	require.NoError(t, d.Book(booking), "machine, student and instructor are free")
-
-	again, err := d.ClassInput(badges)
-	require.NoError(t, err)
-	assert.Contains(t, problem(t, second(d.SaveClass(again)), "moves"), "Ana Thorne has Heron")
-	bookings, err := d.Week(date, 0)
-	require.NoError(t, err)
-	for _, b := range bookings.Bookings {
-		if b.Student != nil && b.Student.Name == "Ana Thorne" && b.Machine.ID == heron {
-			require.NoError(t, d.CancelBooking(b.ID))
-		}
-	}
-	_, err = d.SaveClass(again)
-	require.NoError(t, err)
-	page, err = d.Class(badges)
-	require.NoError(t, err)
-	assert.True(t, page.Planned())
-
-	require.NoError(t, d.DeleteClass(totes))
-	_, err = d.Class(totes)
-	require.ErrorIs(t, err, desk.ErrNotFound)
 }
 
 // A machine that is out of order sits out: its bookings and classes say so, and

@@ -29,7 +29,7 @@ import (
 
 // Classes and projects of the demo workshop by number.
 const (
-	towels, badges, totes          = 2, 3, 4
+	ropes, towels, badges, totes   = 1, 2, 3, 4
 	toteProject, towel, badge, mat = 2, 3, 5, 6
 )
 

@@ -123,7 +123,7 @@ func (w Workshop) RenewAccess(studentID int64) error {
 func (w Workshop) NextClassOf(studentID int64, now time.Time) (classID int64, ok bool, err error) {
 	var ids []int64
 	err = w.db.Raw(`SELECT c.id FROM class_students cs JOIN classes c ON c.id = cs.class_id
-		WHERE cs.workshop_id = ? AND cs.student_id = ? AND cs.attendance <> 'absent' AND c.cancelled_at IS NULL AND c.ends_at > ?
+		WHERE cs.workshop_id = ? AND cs.student_id = ? AND cs.attendance <> 'absent' AND c.off_at IS NULL AND c.ends_at > ?
 		ORDER BY c.starts_at, c.id LIMIT 1`, w.id, studentID, now).Scan(&ids).Error
 	if err != nil || len(ids) == 0 {
 		return 0, false, explain("finding a student's next class", err)

@@ -10,7 +10,6 @@ import (
 	"strings"
 	"time"
 
-	"gorm.io/gorm"
 	"gorm.io/gorm/clause"
 
 	"chalkstep/core/day"
@@ -43,7 +42,11 @@ type classRow struct {
 	ClosingMinutes   int
 	Irons            int
 	Version          int
-	CancelledAt      *time.Time
+	// OffAt is when it was called off, and by whom; CancelledAt when its slots
+	// were freed.
+	OffAt       *time.Time
+	OffBy       *int64
+	CancelledAt *time.Time
 }
 
 // A classStudentRow is a place on the roster.
@@ -108,10 +111,10 @@ func (w Workshop) Classes(now time.Time, stretch Stretch) (lines []day.Line, com
 		Total    int
 	}
 	err = w.db.Raw(`SELECT c.id, c.name, c.starts_at, c.ends_at, p.name AS project_name,
-			c.cancelled_at, (SELECT count(*) FROM class_students s WHERE s.class_id = c.id) AS students, (SELECT count(*) FROM class_machines m WHERE m.class_id = c.id) AS machines,
-			count(*) FILTER (WHERE c.ends_at >= ? AND c.cancelled_at IS NULL) OVER () AS coming, count(*) OVER () AS total
+			c.off_at, (SELECT count(*) FROM class_students s WHERE s.class_id = c.id) AS students, (SELECT count(*) FROM class_machines m WHERE m.class_id = c.id) AS machines,
+			count(*) FILTER (WHERE c.ends_at >= ? AND c.off_at IS NULL) OVER () AS coming, count(*) OVER () AS total
 		FROM classes c JOIN projects p ON p.id = c.project_id WHERE c.workshop_id = ?
-		ORDER BY c.ends_at < ? OR c.cancelled_at IS NOT NULL, CASE WHEN c.ends_at >= ? THEN c.starts_at END, c.starts_at DESC, c.id OFFSET ? LIMIT ?`,
+		ORDER BY c.ends_at < ? OR c.off_at IS NOT NULL, CASE WHEN c.ends_at >= ? THEN c.starts_at END, c.starts_at DESC, c.id OFFSET ? LIMIT ?`,
 		now, w.id, now, now, stretch.From, stretch.Limit).Scan(&rows).Error
 	for _, r := range rows {
 		lines, coming, over = append(lines, r.Line), r.Coming, r.Total-r.Coming
@@ -135,7 +138,7 @@ func (w Workshop) Class(id int64) (day.Class, error) {
 // ComingClasses finds the next classes that are not over at a moment, by
 // time, each as [Workshop.Class] does.
 func (w Workshop) ComingClasses(now time.Time, limit int) ([]day.Class, error) {
-	return w.classesWhere("c.ends_at >= ? AND c.cancelled_at IS NULL", []any{now}, limit)
+	return w.classesWhere("c.ends_at >= ? AND c.off_at IS NULL", []any{now}, limit)
 }
 
 // classesWhere finds classes with roster, machines and projects, in as many
@@ -162,7 +165,7 @@ func (w Workshop) classesWhere(condition string, values []any, limit int) ([]day
 			classes = append(classes, day.Class{
 				ID: row.ID, Version: row.Version, Name: row.Name, Project: project.Project{ID: row.ProjectID, Version: row.ProjectVersion},
 				StartsAt: row.StartsAt, EndsAt: row.EndsAt, Instructors: row.Instructors, Irons: row.Irons, Assistants: row.Assistants, AssistantMinutes: row.AssistantMinutes, Benches: row.Benches, BreakAt: row.BreakAt, BreakMinutes: row.BreakMinutes,
-				OpeningMinutes: row.OpeningMinutes, ClosingMinutes: row.ClosingMinutes, CancelledAt: row.CancelledAt,
+				OpeningMinutes: row.OpeningMinutes, ClosingMinutes: row.ClosingMinutes, OffAt: row.OffAt, FreedAt: row.CancelledAt,
 			})
 			for _, key := range row.Adopted {
 				classes[len(classes)-1].Adopted = append(classes[len(classes)-1].Adopted, day.LeverKey(key))
@@ -171,7 +174,7 @@ func (w Workshop) classesWhere(condition string, values []any, limit int) ([]day
 		if r.MachineID != nil {
 			c := &classes[len(classes)-1]
 			c.Machines = append(c.Machines, room.Machine{ID: *r.MachineID, Name: r.MachineName})
-			if !r.Booked {
+			if !r.Booked && row.CancelledAt == nil {
 				c.Unbooked = append(c.Unbooked, *r.MachineID)
 			}
 		}
@@ -296,7 +299,7 @@ func (w Workshop) SaveClass(saved day.Class, makes project.At, studentIDs, machi
 				return explain("saving the roster of "+c.Name, err)
 			}
 			result := tx.db.Model(&classRow{}).Where("id = ? AND version = ?", c.ID, saved.Version).
-				Select("Name", "ProjectID", "ProjectVersion", "StartsAt", "EndsAt", "Instructors", "Irons", "Assistants", "AssistantMinutes", "Adopted", "Benches", "BreakAt", "BreakMinutes", "OpeningMinutes", "ClosingMinutes", "Version", "CancelledAt").Updates(c)
+				Select("Name", "ProjectID", "ProjectVersion", "StartsAt", "EndsAt", "Instructors", "Irons", "Assistants", "AssistantMinutes", "Adopted", "Benches", "BreakAt", "BreakMinutes", "OpeningMinutes", "ClosingMinutes", "Version", "OffAt", "OffBy", "CancelledAt").Updates(c)
 			if err := updated("saving the class "+c.Name, result); err != nil {
 				return err
 			}
@@ -337,21 +340,6 @@ func (w Workshop) SaveClass(saved day.Class, makes project.At, studentIDs, machi
 		return nil
 	})
 	return c.ID, err
-}
-
-// CancelClass calls a class off: its machines are free again, and the class
-// stays in the list.
-func (w Workshop) CancelClass(id int64, now time.Time) error {
-	return w.InTx(func(tx Workshop) error {
-		const doing = "calling the class off"
-		if err := tx.db.Where("class_id = ?", id).Delete(&bookingRow{}).Error; err != nil {
-			return explain(doing, err)
-		}
-		if err := tx.db.Exec("DELETE FROM class_hoops WHERE workshop_id = ? AND class_id = ?", w.id, id).Error; err != nil {
-			return explain(doing, err)
-		}
-		return found(doing, tx.db.Model(&classRow{}).Where("id = ?", id).Updates(map[string]any{"cancelled_at": now, "version": gorm.Expr("version + 1")}))
-	})
 }
 
 // DeleteClass removes a class as if it had never been. ErrInUse means that the

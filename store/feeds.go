@@ -96,7 +96,7 @@ func (w Workshop) Entries(of booking.Calendar, since time.Time) ([]booking.Entry
 		bookings = "AND b.student_id = @id"
 	}
 	err := w.db.Raw(`SELECT c.id, true AS is_class, c.name, coalesce((SELECT string_agg(m.name, ', ' ORDER BY m.name) FROM bookings b JOIN machines m ON m.id = b.machine_id WHERE b.class_id = c.id), '') AS machines,
-				c.version, c.cancelled_at IS NOT NULL AS cancelled, c.starts_at, c.ends_at
+				c.version, c.off_at IS NOT NULL AS cancelled, c.starts_at, c.ends_at
 			FROM classes c WHERE c.workshop_id = @w AND c.ends_at > @since `+classes+`
 		UNION ALL SELECT b.id, false, coalesce(s.name, ''), m.name, 1, false, b.starts_at, b.ends_at
 			FROM bookings b JOIN machines m ON m.id = b.machine_id LEFT JOIN students s ON s.id = b.student_id

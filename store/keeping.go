@@ -18,10 +18,10 @@ var lists = map[keep.Kind]struct{ table, uses string }{
 	keep.Item: {"stock_items", `SELECT c.name, c.starts_at FROM class_stock s JOIN classes c ON c.id = s.class_id
 		WHERE s.workshop_id = @workshop AND s.item_id = @id AND s.reserved > 1e-6`},
 	keep.Student: {"students", `SELECT c.name, c.starts_at FROM class_students p JOIN classes c ON c.id = p.class_id
-		WHERE p.workshop_id = @workshop AND p.student_id = @id AND c.ends_at > @now AND c.cancelled_at IS NULL
+		WHERE p.workshop_id = @workshop AND p.student_id = @id AND c.ends_at > @now AND c.off_at IS NULL
 		UNION ALL SELECT m.name, b.starts_at FROM bookings b JOIN machines m ON m.id = b.machine_id
 		WHERE b.workshop_id = @workshop AND b.student_id = @id AND b.ends_at > @now`},
-	keep.Project: {"projects", `SELECT c.name, c.starts_at FROM classes c WHERE c.workshop_id = @workshop AND c.ends_at > @now AND c.cancelled_at IS NULL
+	keep.Project: {"projects", `SELECT c.name, c.starts_at FROM classes c WHERE c.workshop_id = @workshop AND c.ends_at > @now AND c.off_at IS NULL
 		AND (c.project_id = @id OR EXISTS (SELECT 1 FROM class_students p WHERE p.class_id = c.id AND p.project_id = @id))`},
 }
 

@@ -77,7 +77,7 @@ func (s *Store) Quiet(ctx context.Context, now time.Time) ([]int64, error) {
 	const most = 10_000
 	var ids []int64
 	err := s.db.WithContext(ctx).Raw(`SELECT w.id FROM workshops w WHERE NOT EXISTS (SELECT 1 FROM classes c
-			WHERE c.workshop_id = w.id AND c.cancelled_at IS NULL AND c.starts_at <= ? AND c.ends_at > ?) ORDER BY w.id LIMIT ?`, now.Add(time.Hour), now.Add(-time.Hour), most).Scan(&ids).Error
+			WHERE c.workshop_id = w.id AND c.off_at IS NULL AND c.starts_at <= ? AND c.ends_at > ?) ORDER BY w.id LIMIT ?`, now.Add(time.Hour), now.Add(-time.Hour), most).Scan(&ids).Error
 	return ids, explain("looking where no class runs", err)
 }
 

@@ -31,7 +31,7 @@ func (w Workshop) Made(studentID int64, now time.Time, limit int) ([]skill.Made,
 		FROM class_students s JOIN classes c ON c.id = s.class_id JOIN projects p ON p.id = coalesce(s.project_id, c.project_id)
 		LEFT JOIN class_outcomes o ON o.class_id = c.id AND o.student_id = s.student_id
 		LEFT JOIN inspections i ON i.class_id = c.id AND i.student_id = s.student_id
-		WHERE s.workshop_id = @w AND s.student_id = @student AND c.cancelled_at IS NULL AND c.starts_at <= @now ORDER BY c.starts_at DESC, c.id DESC LIMIT @limit`,
+		WHERE s.workshop_id = @w AND s.student_id = @student AND c.off_at IS NULL AND c.starts_at <= @now ORDER BY c.starts_at DESC, c.id DESC LIMIT @limit`,
 		map[string]any{"w": w.id, "student": studentID, "now": now, "limit": limit, "absent": day.Absent, "last": pace.StepSignOff}).Scan(&rows).Error
 	made := make([]skill.Made, len(rows))
 	for i, r := range rows {

@@ -98,6 +98,29 @@ func TestAnEarlierWorkshopIsCarriedOver(t *testing.T) {
 	assert.Equal(t, 4, runs)
 }
 
+// yesterdays is the demo workshop as the version before calling off could be taken back kept
+// it, with a class called off that is over, and one that is to come.
+const yesterdays = "testdata/demo-at-migration-34.sql.gz"
+
+// What was called off stays so, also where that would be refused today.
+func TestWhatWasCalledOffStaysSo(t *testing.T) {
+	w := storetest.OpenAt(t, yesterdays, "").For(t.Context(), 1)
+	for id, off := range map[int64]bool{1: true, 2: false, 3: false, 4: true} {
+		class, err := w.Class(id)
+		require.NoError(t, err)
+		assert.Equal(t, off, class.Off(), class.Name)
+		assert.Equal(t, class.OffAt, class.FreedAt, "its slots are free")
+	}
+	class, err := w.Class(4)
+	require.NoError(t, err)
+	require.NoError(t, w.Reinstate(class, []int64{class.Machines[0].ID}, nil, nil))
+	class, err = w.Class(4)
+	require.NoError(t, err)
+	assert.False(t, class.Off())
+	assert.ErrorIs(t, w.CallOff(2, class.StartsAt, 1), store.ErrRefused, "it has begun")
+	assert.ErrorIs(t, w.CallOff(3, class.EndsAt.AddDate(1, 0, 0), 1), store.ErrRefused, "it is over then")
+}
+
 // Sums that two at once had driven apart before the database held to them
 // agree again, and every class can be put right.
 func TestSumsThatWereBookedTwiceAgreeAgain(t *testing.T) {

@@ -5,6 +5,7 @@ import (
 	"time"
 
 	"chalkstep/core/booking"
+	"chalkstep/core/day"
 	"chalkstep/core/room"
 )
 
@@ -99,13 +100,14 @@ func (w Workshop) GiveUp(before, now time.Time) ([]room.Booking, error) {
 	return all, explain("giving up what nobody came to", err)
 }
 
-// Watched are the workshops in which somebody waits for a machine, or has one in which they
-// are expected just now.
+// Watched are the workshops in which somebody waits for a machine, has one at which they are
+// expected just now, or has called a class off whose slots are to be freed.
 func (s *Store) Watched(ctx context.Context, now time.Time) ([]int64, error) {
 	const most = 10_000
 	var ids []int64
 	err := s.db.WithContext(ctx).Raw(`SELECT workshop_id FROM waits WHERE ended_at IS NULL AND starts_at > @now
 		UNION SELECT workshop_id FROM bookings WHERE student_id IS NOT NULL AND sat_at IS NULL AND starts_at <= @now AND ends_at > @now
-		ORDER BY workshop_id LIMIT @most`, map[string]any{"now": now, "most": most}).Scan(&ids).Error
+		UNION SELECT workshop_id FROM classes WHERE off_at <= @held AND cancelled_at IS NULL
+		ORDER BY workshop_id LIMIT @most`, map[string]any{"now": now, "held": now.Add(-day.HeldFor), "most": most}).Scan(&ids).Error
 	return ids, explain("looking where machines are waited for", err)
 }

@@ -4,7 +4,6 @@ import (
 	"cmp"
 	"errors"
 	"fmt"
-	"maps"
 	"slices"
 	"strings"
 	"time"
@@ -14,7 +13,6 @@ import (
 	"chalkstep/core/project"
 	"chalkstep/core/room"
 	"chalkstep/core/say"
-	"chalkstep/core/shelf"
 	"chalkstep/core/skill"
 	"chalkstep/store"
 )
@@ -164,6 +162,19 @@ func (d Desk) ClassInput(id int64) (ClassInput, error) {
 	return in, err
 }
 
+// ClassToChange is [Desk.ClassInput] of a class that may be changed yet.
+func (d Desk) ClassToChange(id int64) (ClassInput, error) {
+	in, err := d.ClassInput(id)
+	if err != nil {
+		return in, err
+	}
+	c, err := d.Shop.Class(id)
+	if err != nil {
+		return in, err
+	}
+	return in, d.changeable(c)
+}
+
 // Repeat opens the form of a new class that is like one that was: everything but the
 // day, which is that weekday of a week to come, and what only that class had: who was late or
 // absent, pins and kits.
@@ -236,7 +247,7 @@ func (d Desk) saveClass(in ClassInput, adopted []day.LeverKey) (int64, error) {
 	var was day.Class
 	if in.ID != 0 {
 		var err error
-		if was, err = d.Shop.Class(in.ID); err != nil {
+		if was, err = d.lockedClass(in.ID); err != nil {
 			return 0, err
 		}
 	}
@@ -265,6 +276,9 @@ func (d Desk) saveClass(in ClassInput, adopted []day.LeverKey) (int64, error) {
 	}
 	d.readBreak(problems, &c, in)
 	c.Name = desk.Name(problems, "name", in.Name, "Give the class a name.")
+	if in.ID != 0 && len(problems) == 0 && c.Over(d.Now) {
+		problems["to"] = "That is over already: choose a time to come."
+	}
 	if err := problems.OrNil(); err != nil {
 		return 0, err
 	}
@@ -404,20 +418,6 @@ func (d Desk) Usable(c day.Class, makes project.At, was day.Class, machineIDs []
 	}), nil
 }
 
-// CancelClass calls a class off: its machines and what it had reserved are free
-// again, and it stays in the list.
-func (d Desk) CancelClass(id int64) error {
-	if err := d.Need(desk.ChangeClasses); err != nil {
-		return err
-	}
-	return desk.OnceOnly(d, func(d Desk) error {
-		if err := d.release(id); err != nil {
-			return err
-		}
-		return d.Shop.CancelClass(id, d.Now)
-	})
-}
-
 // DeleteClass removes a class that the ledger does not name; others are called
 // off.
 func (d Desk) DeleteClass(id int64) error {
@@ -427,26 +427,10 @@ func (d Desk) DeleteClass(id int64) error {
 	return desk.OnceOnly(d, func(d Desk) error {
 		err := d.Shop.DeleteClass(id)
 		if errors.Is(err, store.ErrInUse) {
-			return desk.Problems{"": "The shelf's ledger or what happened in it names this class, so it cannot be deleted. Cancel it instead: that frees its machines and what it has reserved."}
+			return desk.Problems{"": "The shelf's ledger or what happened in it names this class, so it cannot be deleted. Call it off instead: that frees its machines and what it has reserved."}
 		}
 		return err
 	})
-}
-
-// release frees all that a class has reserved.
-func (d Desk) release(classID int64) error {
-	if err := d.Shop.LockClass(classID); err != nil {
-		return err
-	}
-	by, err := d.Shop.ReservedFor(classID)
-	if err != nil {
-		return err
-	}
-	var moves []shelf.Move
-	for _, itemID := range slices.Sorted(maps.Keys(by[classID])) {
-		moves = append(moves, shelf.Move{ItemID: itemID, Kind: shelf.Released, Reserved: -by[classID][itemID], Note: "called off", ClassID: classID, ByID: d.Who.AccountID, At: d.Now})
-	}
-	return d.Shop.Move(moves...)
 }
 
 // nobodyElsewhere makes a problem of students who are in another class then, or

@@ -177,6 +177,12 @@ func (d Desk) saveKit(classID int64, in KitInput) error {
 		}
 		place.Kit = kit.State(in.State)
 	}
+	if page.Class.Over(d.Now) {
+		if place.Kit != kit.Returned {
+			return d.changeable(page.Class)
+		}
+		in.Scanned = true // what was in the bag stays
+	}
 	var missing say.List
 	for _, item := range bag.Items {
 		if in.Scanned && item.In || !in.Scanned && slices.Contains(in.Packed, string(item.ID())) {

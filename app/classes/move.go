@@ -40,16 +40,13 @@ func (d Desk) Move(classID int64, in MoveInput) error {
 }
 
 func (d Desk) move(classID int64, in MoveInput) error {
-	c, err := d.Shop.Class(classID)
+	c, err := d.lockedClass(classID)
 	if err != nil {
 		return err
 	}
 	at := slices.IndexFunc(c.Places, func(p day.Place) bool { return p.ID == in.StudentID })
 	if at < 0 {
 		return fmt.Errorf("finding student %d in class %d: %w", in.StudentID, classID, store.ErrNotFound)
-	}
-	if c.Over(d.Now) {
-		return desk.Problems{"move": "The class is over: its plan stays as it was."}
 	}
 	pin := day.Pin{Hooping: in.Hooping, MachineID: in.MachineID}
 	if strings.TrimSpace(in.At) != "" {

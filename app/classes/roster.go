@@ -36,7 +36,7 @@ func (d Desk) SavePlace(classID, studentID int64, in PlaceInput) error {
 }
 
 func (d Desk) savePlace(classID, studentID int64, in PlaceInput) error {
-	c, err := d.Shop.Class(classID)
+	c, err := d.lockedClass(classID)
 	if err != nil {
 		return err
 	}

@@ -83,7 +83,7 @@ func (d Desk) runPage(plan day.Plan, events []run.Event) RunPage {
 	page.Now = page.Clock.Of(d.Now)
 	opens, closes := plan.Class.StartsAt.Add(-runBefore), plan.Class.EndsAt.Add(runAfter)
 	switch {
-	case plan.Class.CancelledAt != nil:
+	case plan.Class.Off():
 		page.Why = say.T("The class was called off.")
 	case !plan.Planned():
 		page.Why = plan.Why

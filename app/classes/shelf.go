@@ -62,7 +62,10 @@ func (d Desk) reserve(classID int64) error {
 	if !page.Problem.Silent() {
 		return desk.Problems{"": d.Say(page.Problem)}
 	}
-	if page.Class.CancelledAt != nil {
+	if err := d.changeable(page.Class); err != nil {
+		return err
+	}
+	if page.Class.Off() {
 		return desk.Problems{"": "The class was called off: nothing is reserved for it."}
 	}
 	wanted := map[int64]float64{}

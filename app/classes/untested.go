@@ -12,7 +12,7 @@ func (d Desk) Untested(plan day.Plan) ([]project.Project, error) {
 	if err := d.Need(desk.See); err != nil {
 		return nil, err
 	}
-	if plan.Class.CancelledAt != nil || plan.Class.Over(d.Now) {
+	if plan.Class.Off() || plan.Class.Over(d.Now) {
 		return nil, nil
 	}
 	var ids []int64

@@ -113,6 +113,10 @@ func (d Desk) Sending(form []byte) Desk {
 // once runs what a form asks for, in one transaction and for each form once;
 // sent again, it gives what the first made.
 func (d Desk) once(f func(Desk) (int64, error)) (int64, error) {
+	// What is free is free before anybody decides.
+	if err := d.Shop.FreeCalledOff(d.Now); err != nil {
+		return 0, err
+	}
 	return d.Shop.Once(d.form, d.Now, func(tx store.Workshop) (int64, error) {
 		if err := tx.Acting(d.Who.AccountID, d.Who.StudentID); err != nil {
 			return 0, err

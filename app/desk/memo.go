@@ -28,7 +28,7 @@ type Memo struct {
 	// Cards of students at a machine, for as long as a minute.
 	Cards *lru.Cache[CardKey, card.Card]
 	// Levers of classes at a revision of the workshop, with what of them was picked.
-	Levers *lru.Cache[LeversKey, Levers]
+	Levers  *lru.Cache[LeversKey, Levers]
 	working singleflight.Group
 }
 

@@ -92,8 +92,9 @@ type Class struct {
 	OpeningMinutes, ClosingMinutes int
 	// Adopted are what of the levers was adopted, in order.
 	Adopted []LeverKey
-	// CancelledAt is when it was called off, nil while it stands.
-	CancelledAt *time.Time
+	// OffAt is when it was called off, nil while it stands; FreedAt is when its
+	// slots were freed, which is a little later.
+	OffAt, FreedAt *time.Time
 	// Places by name.
 	Places   []Place
 	Machines []room.Machine
@@ -104,6 +105,22 @@ type Class struct {
 	Lent []Lent
 	// Reserved is what it has spoken for of the shelf, by item.
 	Reserved map[int64]float64
+}
+
+// HeldFor is how long the slots of a class that was called off are held, so that
+// it can be taken back.
+const HeldFor = time.Minute
+
+// Off tells that the class was called off.
+func (c Class) Off() bool { return c.OffAt != nil }
+
+// HeldUntil is until when a class that was called off has its slots yet; the zero
+// time where it has them no more.
+func (c Class) HeldUntil() time.Time {
+	if c.OffAt == nil || c.FreedAt != nil {
+		return time.Time{}
+	}
+	return c.OffAt.Add(HeldFor)
 }
 
 // Lent is how many hoops of a kind another class has at the same time.
@@ -144,7 +161,7 @@ type Line struct {
 	StartsAt, EndsAt   time.Time
 	ProjectName        string
 	Students, Machines int
-	CancelledAt        *time.Time
+	OffAt              *time.Time
 }
 
 // WindowMinutes is how long the class has.

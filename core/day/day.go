@@ -61,7 +61,7 @@ func Open(c Class, rules house.Rules) Day {
 // inTheWay says what keeps a class from being planned: nobody comes, or nobody
 // who comes can make what they are to make.
 func (d Day) inTheWay() say.Text {
-	if d.Class.CancelledAt != nil {
+	if d.Class.Off() {
 		return say.T("The class was called off.")
 	}
 	why := say.T("Everyone is absent.")

@@ -36,10 +36,11 @@ func Routes(f *fiber.App) {
 	f.Get("/classes/:id/edit", ui.WithID(edit))
 	f.Post("/classes/:id/edit", ui.WithID(func(c fiber.Ctx, d classes.Desk, _ int64) error { return save(c, d) }))
 	f.Post("/classes/:id/cancel", ui.WithID(func(c fiber.Ctx, d classes.Desk, id int64) error {
-		return gone(c, d, id, d.CancelClass(id), fmt.Sprintf("/classes/%d", id))
+		return back(c, d, id, "", d.CallOff(id), showPlan)
 	}))
+	f.Post("/classes/:id/reinstate", ui.WithID(reinstate))
 	f.Post("/classes/:id/delete", ui.WithID(func(c fiber.Ctx, d classes.Desk, id int64) error {
-		return gone(c, d, id, d.DeleteClass(id), "/classes")
+		return gone(c, d, id, d.DeleteClass(id))
 	}))
 	prepRoutes(f)
 	runRoutes(f)
@@ -70,13 +71,26 @@ func showPlan(c fiber.Ctx, d classes.Desk, id int64, problems desk.Problems) err
 	if v.Planned && v.MayChange && !page.Class.Over(d.Now) {
 		v.Move = newMoveView(c, printer(d), page)
 	}
-	return ui.Render(c, "classes/plan", area, page.Class.Name, fiber.Map{"View": v, "Untested": untested, "Problems": problems})
+	return ui.Render(c, "classes/plan", area, page.Class.Name, fiber.Map{"View": v, "Untested": untested, "Taken": c.Locals(takenKey), "Problems": problems})
 }
 
+// reinstate takes back that a class was called off, and says what it has no more.
+func reinstate(c fiber.Ctx, d classes.Desk, id int64) error {
+	taken, err := d.Reinstate(id)
+	if err != nil || len(taken) == 0 {
+		return back(c, d, id, "", err, showPlan)
+	}
+	c.Locals(takenKey, d.Printer().Lines(taken))
+	return showPlan(c, d, id, desk.Problems{})
+}
+
+// takenKey names what a class has no more, for the page that follows.
+const takenKey = "classes: taken"
+
 func edit(c fiber.Ctx, d classes.Desk, id int64) error {
-	in, err := d.ClassInput(id)
+	in, err := d.ClassToChange(id)
 	if err != nil {
-		return err
+		return ui.Again(c, err, func(p desk.Problems) error { return showPlan(c, d, id, p) })
 	}
 	return form(c, d, in, desk.Problems{})
 }
@@ -131,9 +145,8 @@ func save(c fiber.Ctx, d classes.Desk) error {
 	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/classes/%d", id))
 }
 
-// gone goes on after a class was called off or deleted, or says on its form why
-// it was not.
-func gone(c fiber.Ctx, d classes.Desk, id int64, err error, to string) error {
+// gone goes on after a class was deleted, or says on its form why it was not.
+func gone(c fiber.Ctx, d classes.Desk, id int64, err error) error {
 	if err != nil {
 		return ui.Again(c, err, func(p desk.Problems) error {
 			in, err := d.ClassInput(id)
@@ -143,7 +156,7 @@ func gone(c fiber.Ctx, d classes.Desk, id int64, err error, to string) error {
 			return form(c, d, in, p)
 		})
 	}
-	return c.Redirect().Status(fiber.StatusSeeOther).To(to)
+	return c.Redirect().Status(fiber.StatusSeeOther).To("/classes")
 }
 
 func cards(c fiber.Ctx, d classes.Desk, id int64) error {

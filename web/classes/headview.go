@@ -23,8 +23,10 @@ type head struct {
 	Problem, Boxes string
 	Parts          []prepPart
 	Cancelled      bool
-	// MayChange tells that the reader may change the class.
-	MayChange bool
+	// MayChange tells that the reader may change classes, MayAlter that this one
+	// may be changed yet.
+	MayChange, MayAlter bool
+	IsOver              bool
 }
 
 func newHead(d classes.Desk, plan day.Plan, part, sub string, boxes string) head {
@@ -34,7 +36,9 @@ func newHead(d classes.Desk, plan day.Plan, part, sub string, boxes string) head
 		When: p.When(c.StartsAt, c.EndsAt),
 		Who:  fmt.Sprintf("%s, %s", p.N(len(c.Places), "student"), p.N(len(c.Machines), "machine")),
 	}
-	h.Cancelled = c.CancelledAt != nil
+	h.Cancelled = c.Off()
+	h.IsOver = c.Over(d.Now)
+	h.MayAlter = h.MayChange && !h.IsOver
 	if !plan.Planned() {
 		h.Problem = p.Say(plan.Why)
 	}

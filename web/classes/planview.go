@@ -20,6 +20,10 @@ type planView struct {
 	Version int
 	MayPull bool
 	Odds    string
+	// Off says what a class that was called off has yet, MayReinstate that it can
+	// be taken back.
+	Off          string
+	MayReinstate bool
 	// Finish is the figure of the answer; Spare how long before or after the
 	// end of the class.
 	Finish, Spare, Tight string
@@ -112,6 +116,13 @@ func newPlanView(d classes.Desk, plan day.Plan) planView {
 	}
 	for _, l := range plan.LeftOut {
 		v.LeftOut = append(v.LeftOut, leftOut{l.Student.ID, l.Student.Name, p.Say(l.Why)})
+	}
+	if v.Cancelled {
+		v.MayReinstate = v.MayChange && !plan.Class.Over(d.Now)
+		v.Off = "Its machines and what it had reserved are free. Taking it back takes what is still free of them."
+		if held := plan.Class.HeldUntil(); held.After(d.Now) {
+			v.Off = p.Say(say.T("Its machines and what it has reserved are held for a minute, until %s; after that they are free for others.", say.Clock(held)))
+		}
 	}
 	if !v.Planned {
 		return v

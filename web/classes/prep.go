@@ -2,6 +2,7 @@ package classes
 
 import (
 	"fmt"
+	"strings"
 
 	"github.com/gofiber/fiber/v3"
 
@@ -57,7 +58,7 @@ func back(c fiber.Ctx, d classes.Desk, id int64, part string, err error, show fu
 	if err != nil {
 		return ui.Again(c, err, func(p desk.Problems) error { return show(c, d, id, p) })
 	}
-	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/classes/%d/%s", id, part))
+	return c.Redirect().Status(fiber.StatusSeeOther).To(strings.TrimSuffix(fmt.Sprintf("/classes/%d/%s", id, part), "/"))
 }
 
 func reserve(c fiber.Ctx, d classes.Desk, id int64) error {

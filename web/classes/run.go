@@ -216,7 +216,7 @@ func newRunView(d classes.Desk, page classes.RunPage) runView {
 	v.MayStart, v.MayPress = may && !v.Running, may && v.Running
 	if !v.Running {
 		v.Answer = fmt.Sprintf("%s begins at %s, with %s.", plan.Class.Name, p.Clock(plan.Class.StartsAt), p.N(len(page.Standings), "student"))
-		if d.Who.May(desk.RunClasses) && plan.Planned() && plan.Class.CancelledAt == nil && page.Now.Before(plan.Class.EndsAt) {
+		if d.Who.May(desk.RunClasses) && plan.Planned() && !plan.Class.Off() && page.Now.Before(plan.Class.EndsAt) {
 			v.First = firstTiles(p, page)
 		}
 		return v

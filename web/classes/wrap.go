@@ -193,7 +193,7 @@ func newWrapView(d classes.Desk, page classes.WrapPage) wrapView {
 		}
 		v.Students = append(v.Students, line)
 	}
-	v.ByHand = !page.Running() && !d.Now.Before(plan.Class.StartsAt) && plan.Class.CancelledAt == nil
+	v.ByHand = !page.Running() && !d.Now.Before(plan.Class.StartsAt) && !plan.Class.Off()
 	switch {
 	case page.Running() || len(page.Said) > 0:
 		v.Answer = fmt.Sprintf("%d of %s finished.", finished, p.N(len(page.Students), "student"))

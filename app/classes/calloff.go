@@ -1,0 +1,174 @@
+package classes
+
+import (
+	"errors"
+	"maps"
+	"slices"
+	"strings"
+
+	"chalkstep/app/desk"
+	"chalkstep/core/day"
+	"chalkstep/core/run"
+	"chalkstep/core/say"
+	"chalkstep/core/shelf"
+	"chalkstep/store"
+)
+
+// CallOff calls a class off that has not begun. Its machines and what it had reserved are
+// held for a minute and free after that; it stays in the list.
+func (d Desk) CallOff(id int64) error {
+	if err := d.Need(desk.ChangeClasses); err != nil {
+		return err
+	}
+	return desk.OnceOnly(d, func(d Desk) error {
+		c, err := d.lockedClass(id)
+		if err != nil {
+			return err
+		}
+		begun, err := d.begun(id)
+		switch {
+		case err != nil:
+			return err
+		case c.Off():
+			return desk.Problems{"": "The class is called off already."}
+		case begun:
+			return desk.Problems{"": "The class has begun, so it cannot be called off any more."}
+		}
+		return desk.Saved(d.Shop.CallOff(id, d.Now, d.Who.AccountID), c.Name)
+	})
+}
+
+// lockedClass finds a class that may be changed yet, and keeps others from changing it.
+func (d Desk) lockedClass(id int64) (day.Class, error) {
+	if err := d.Shop.LockClass(id); err != nil {
+		return day.Class{}, err
+	}
+	c, err := d.Shop.Class(id)
+	if err != nil {
+		return c, err
+	}
+	return c, d.changeable(c)
+}
+
+// changeable refuses to change a class that is over: it is a record.
+func (d Desk) changeable(c day.Class) error {
+	if c.Over(d.Now) {
+		return desk.Problems{"": "The class is over, so it stays as it was. Notes, marks and outcomes go under Wrap up."}
+	}
+	return nil
+}
+
+// begun tells whether a class was started.
+func (d Desk) begun(id int64) (bool, error) {
+	events, err := d.Shop.Events(id)
+	return run.Of(day.Plan{}, events).Running(), err
+}
+
+// Reinstate takes back that a class was called off. Its slots are held for a minute; after
+// that it takes what is still free, and taken says what is not.
+func (d Desk) Reinstate(id int64) (taken []say.Text, err error) {
+	if err := d.Need(desk.ChangeClasses); err != nil {
+		return nil, err
+	}
+	err = desk.OnceOnly(d, func(d Desk) error {
+		c, err := d.lockedClass(id)
+		switch {
+		case err != nil:
+			return err
+		case !c.Off():
+			return desk.Problems{"": "The class is not called off."}
+		case c.FreedAt == nil:
+			return desk.Saved(d.Shop.Reinstate(c, nil, nil, nil), c.Name)
+		}
+		taken, err = d.retake(c)
+		return err
+	})
+	return taken, err
+}
+
+// retake gives a class what is still free of what it had.
+func (d Desk) retake(c day.Class) (taken []say.Text, err error) {
+	var students, machines []int64
+	for _, p := range c.Places {
+		students = append(students, p.ID)
+	}
+	for _, m := range c.Machines {
+		machines = append(machines, m.ID)
+	}
+	if err := d.Shop.LockStudents(students...); err != nil {
+		return nil, err
+	}
+	problems := desk.Problems{}
+	if err := d.instructorsFree(problems, c); err != nil {
+		return nil, err
+	}
+	if len(problems) > 0 {
+		return nil, desk.Problems{"": problems["instructors"]}
+	}
+	bookings, _, err := d.Shop.BookingsBetween(c.StartsAt, c.EndsAt, store.Stretch{Limit: desk.MostAtOnce})
+	if err != nil {
+		return nil, err
+	}
+	var lost, absent []int64
+	for _, b := range bookings {
+		if slices.Contains(machines, b.Machine.ID) {
+			lost, taken = append(lost, b.Machine.ID), append(taken, say.T("%s", b.Taken(d.Who.Zone)))
+		}
+	}
+	lost = unique(lost)
+	machines = slices.DeleteFunc(machines, func(id int64) bool { return slices.Contains(lost, id) })
+	if len(machines) == 0 {
+		return nil, desk.Problems{"": strings.Join(d.Printer().Lines(taken), " ") + " So it has no machine: choose others, or another time, under Change."}
+	}
+	elsewhere, err := d.Shop.Elsewhere(students, c.StartsAt, c.EndsAt, c.ID)
+	if err != nil {
+		return nil, err
+	}
+	for _, b := range elsewhere {
+		at := slices.IndexFunc(c.Places, func(p day.Place) bool { return p.ID == b.Student.ID })
+		if c.Places[at].Attendance != day.Absent {
+			absent, taken = append(absent, b.Student.ID), append(taken, say.T("%s They are down as absent.", b.Busy(d.Who.Zone)))
+		}
+	}
+	anew := c
+	anew.Machines, anew.Unbooked = nil, nil
+	usable, err := d.Usable(anew, c.Project.At(), c, machines)
+	if err != nil {
+		return nil, err
+	}
+	if err := d.Shop.Reinstate(c, usable, lost, unique(absent)); err != nil {
+		if errors.Is(err, store.ErrOverlap) || errors.Is(err, store.ErrElsewhere) {
+			return nil, desk.Problems{"": "Some of its slots were taken just now. Try again."}
+		}
+		return nil, desk.Saved(err, c.Name)
+	}
+	short, err := d.reserveAgain(c)
+	return slices.Concat(taken, short), err
+}
+
+// reserveAgain reserves what a class gave back, as far as it is there.
+func (d Desk) reserveAgain(c day.Class) (short []say.Text, err error) {
+	had, err := d.Shop.GaveBack(c.ID, *c.FreedAt)
+	if err != nil {
+		return nil, err
+	}
+	ids := slices.Sorted(maps.Keys(had))
+	if err := d.Shop.LockStock(ids...); err != nil {
+		return nil, err
+	}
+	var moves []shelf.Move
+	for _, id := range ids {
+		item, err := d.Shop.StockItem(id)
+		if err != nil {
+			return nil, err
+		}
+		n := min(had[id], item.Available())
+		if n > hair {
+			moves = append(moves, shelf.Move{ItemID: id, Kind: shelf.Promised, Reserved: n, ClassID: c.ID, ByID: d.Who.AccountID, At: d.Now})
+		}
+		if n < had[id]-hair {
+			short = append(short, say.T("Of %s it had %s reserved, and %s are free.", say.Name(item.Name), item.Amount(had[id]), item.Amount(n)))
+		}
+	}
+	return short, d.Shop.Move(moves...)
+}
