@@ -6,6 +6,7 @@ import (
 	"image"
 	"image/color"
 	"math"
+	"sort"
 
 	"github.com/tdewolff/canvas"
 )
@@ -40,8 +41,9 @@ type CardStop struct {
 	Title, Note   string
 	Before, After string
 	Color         color.RGBA
-	// Picture is what lies in the hoop after the stop, nil for none.
-	Picture image.Image
+	// Picture is what lies in the hoop after the stop, nil for none; Of names it.
+	Picture image.Image `json:"-"`
+	Of      string
 }
 
 // A CardMark is where on the blank the design goes, in millimetres, y down from
@@ -57,52 +59,27 @@ type CardMark struct {
 // Cards prints one page for each card; a card that does not fit at the usual
 // size is set smaller, and never cut off.
 func Cards(ctx context.Context, cards []Card, sheet Sheet) ([]byte, error) {
-	var pages []*canvas.Canvas
-	for _, card := range cards {
-		page, err := fittingCard(ctx, card, sheet)
-		if err != nil {
-			return nil, err
-		}
-		pages = append(pages, page)
-	}
-	return pdfOf(ctx, "Step cards", pages)
-}
-
-// fittingCard draws a card as large as it fits, looking for the size by
-// halves.
-func fittingCard(ctx context.Context, card Card, sheet Sheet) (*canvas.Canvas, error) {
-	const smallest, step, usual = 1.6, 0.15, 19
-	draw := func(steps int) (page *canvas.Canvas, fits bool, err error) {
-		if err := ctx.Err(); err != nil {
-			return nil, false, fmt.Errorf("printing the card %s: %w", card.Title, err)
-		}
-		p, err := newPen(sheet.WidthMM, sheet.HeightMM)
-		if err != nil {
-			return nil, false, err
-		}
-		fits = p.card(card, sheet, smallest+step*float64(steps))
-		return p.page, fits, nil
-	}
-	page, fits, err := draw(usual)
-	if fits || err != nil {
-		return page, err
-	}
-	if page, _, err = draw(0); err != nil {
+	doc, err := newDocument("Step cards")
+	if err != nil {
 		return nil, err
 	}
-	for low, high := 0, usual; high-low > 1; {
-		middle := (low + high) / 2
-		larger, fits, err := draw(middle)
-		if err != nil {
-			return nil, err
+	for _, card := range cards {
+		if err := ctx.Err(); err != nil {
+			return nil, fmt.Errorf("printing the card %s: %w", card.Title, err)
 		}
-		if fits {
-			low, page = middle, larger
-		} else {
-			high = middle
-		}
+		size := doc.cardSize(card, sheet)
+		doc.page(sheet.WidthMM, sheet.HeightMM).card(card, sheet, size)
 	}
-	return page, nil
+	return doc.pdf(ctx)
+}
+
+// cardSize is the largest size of words, up to the usual, at which a card fits
+// a sheet; the smallest where it fits at none.
+func (d *document) cardSize(card Card, sheet Sheet) float64 {
+	const smallest, step, usual = 1.6, 0.15, 19
+	dry := d.measure()
+	tooLarge := sort.Search(usual, func(n int) bool { return !dry.card(card, sheet, smallest+step*float64(n+1)) })
+	return smallest + step*float64(tooLarge)
 }
 
 var brick = color.RGBA{0xa3, 0x33, 0x20, 0xff}
@@ -211,7 +188,9 @@ func (p *pen) picture(img image.Image, x, top, side float64) float64 {
 	b := img.Bounds()
 	perMM := float64(max(b.Dx(), b.Dy())) / side
 	w, h := float64(b.Dx())/perMM, float64(b.Dy())/perMM
-	p.DrawImage(x+side-w, top-h, img, canvas.DPMM(perMM))
+	if !p.dry {
+		p.DrawImage(x+side-w, top-h, img, canvas.DPMM(perMM))
+	}
 	p.box(x+side-w, top-h, w, h, 0.1, pale)
 	return top - h
 }

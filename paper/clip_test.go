@@ -54,8 +54,9 @@ func TestTilesCoverALength(t *testing.T) {
 
 // Words break between words where they can, and nothing is lost.
 func TestLinesBreak(t *testing.T) {
-	p, err := newPen(210, 297)
+	doc, err := newDocument("words")
 	assert.NoError(t, err)
+	p := doc.measure()
 	words := "Hoop off the machine, flat on the table: trim to 1–2 mm outside the line."
 	for _, width := range []float64{200, 60, 30, 12} {
 		joined := ""

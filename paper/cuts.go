@@ -23,22 +23,17 @@ type CutPlan struct {
 
 // CutPlans prints one page for each, the cuts numbered in order.
 func CutPlans(ctx context.Context, plans []CutPlan, sheet Sheet) ([]byte, error) {
-	var pages []*canvas.Canvas
+	doc, err := newDocument("Cut plan")
+	if err != nil {
+		return nil, err
+	}
 	for _, plan := range plans {
 		if err := ctx.Err(); err != nil {
 			return nil, fmt.Errorf("printing cut plans: %w", err)
 		}
-		p, err := newPen(sheet.WidthMM, sheet.HeightMM)
-		if err != nil {
-			return nil, err
-		}
-		p.cutPlan(plan, sheet)
-		pages = append(pages, p.page)
+		doc.page(sheet.WidthMM, sheet.HeightMM).cutPlan(plan, sheet)
 	}
-	if len(pages) == 0 {
-		return nil, fmt.Errorf("printing cut plans: there are none")
-	}
-	return pdfOf(ctx, "Cut plan", pages)
+	return doc.pdf(ctx)
 }
 
 func (p *pen) cutPlan(plan CutPlan, sheet Sheet) {

@@ -46,6 +46,9 @@ func (p *pen) drawings(all []Drawing, x, y, wide, high float64) float64 {
 func (p *pen) drawing(d Drawing, x, top, high float64) {
 	scale := high / d.Height
 	to := func(at [2]float64) (float64, float64) { return x + at[0]*scale, top - at[1]*scale }
+	if p.dry {
+		return
+	}
 	p.box(x, top-high, d.Width*scale, high, 0.1, pale)
 	for _, s := range d.Strokes {
 		if s.Word != "" {

@@ -55,7 +55,10 @@ func LabelSheetNamed(name string) (LabelSheet, error) {
 // Labels prints labels on sheets, row by row.
 func Labels(ctx context.Context, labels []Label, sheet LabelSheet) ([]byte, error) {
 	perPage := sheet.Columns * sheet.Rows
-	var pages []*canvas.Canvas
+	doc, err := newDocument("Kit labels")
+	if err != nil {
+		return nil, err
+	}
 	var p *pen
 	for i, label := range labels {
 		if err := ctx.Err(); err != nil {
@@ -63,11 +66,7 @@ func Labels(ctx context.Context, labels []Label, sheet LabelSheet) ([]byte, erro
 		}
 		at := i % perPage
 		if at == 0 {
-			var err error
-			if p, err = newPen(sheet.Sheet.WidthMM, sheet.Sheet.HeightMM); err != nil {
-				return nil, err
-			}
-			pages = append(pages, p.page)
+			p = doc.page(sheet.Sheet.WidthMM, sheet.Sheet.HeightMM)
 		}
 		x := sheet.LeftMM + float64(at%sheet.Columns)*sheet.PitchXMM
 		top := sheet.Sheet.HeightMM - sheet.TopMM - float64(at/sheet.Columns)*sheet.PitchYMM
@@ -75,10 +74,7 @@ func Labels(ctx context.Context, labels []Label, sheet LabelSheet) ([]byte, erro
 			return nil, err
 		}
 	}
-	if len(pages) == 0 {
-		return nil, fmt.Errorf("printing labels: there are none")
-	}
-	return pdfOf(ctx, "Kit labels", pages)
+	return doc.pdf(ctx)
 }
 
 // label draws one label in its box, bottom left at (x, y).

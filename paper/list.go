@@ -21,15 +21,14 @@ type Table struct {
 func (t Table) PDF(ctx context.Context, sheet Sheet) ([]byte, error) {
 	const margin, size, leading = 16.0, 3.4, 1.3
 	wide := sheet.WidthMM - 2*margin
-	var pages []*canvas.Canvas
+	doc, err := newDocument(t.Title)
+	if err != nil {
+		return nil, err
+	}
 	var p *pen
 	y := 0.0
-	begin := func() error {
-		var err error
-		if p, err = newPen(sheet.WidthMM, sheet.HeightMM); err != nil {
-			return err
-		}
-		pages = append(pages, p.page)
+	begin := func() {
+		p = doc.page(sheet.WidthMM, sheet.HeightMM)
 		y = sheet.HeightMM - margin - 6
 		p.text(margin, y, p.fitted(t.Title, wide, 7, canvas.FontBold), t.Title, ink, canvas.FontBold)
 		y = p.paragraph(margin, y-7, wide, size, t.Intro, soft, canvas.FontRegular) - 2
@@ -39,11 +38,8 @@ func (t Table) PDF(ctx context.Context, sheet Sheet) ([]byte, error) {
 			x += wide * t.Widths[i]
 		}
 		y -= 2
-		return nil
 	}
-	if err := begin(); err != nil {
-		return nil, err
-	}
+	begin()
 	for _, row := range t.Rows {
 		if err := ctx.Err(); err != nil {
 			return nil, fmt.Errorf("printing %s: %w", t.Title, err)
@@ -54,9 +50,7 @@ func (t Table) PDF(ctx context.Context, sheet Sheet) ([]byte, error) {
 		}
 		height := float64(high)*size*leading + 2
 		if y-height < margin+10 {
-			if err := begin(); err != nil {
-				return nil, err
-			}
+			begin()
 		}
 		p.line(margin, y, margin+wide, y, 0.15, pale)
 		x := margin
@@ -68,11 +62,11 @@ func (t Table) PDF(ctx context.Context, sheet Sheet) ([]byte, error) {
 	}
 	p.line(margin, y, margin+wide, y, 0.3, ink)
 	p.paragraph(margin, y-size-2, wide, size, t.Foot, ink, canvas.FontBold)
-	for i, page := range pages {
-		if len(pages) > 1 {
-			q := &pen{canvas.NewContext(page), page, p.face}
-			q.text(sheet.WidthMM-margin-20, margin-6, 2.6, fmt.Sprintf("sheet %d of %d", i+1, len(pages)), soft, canvas.FontRegular)
+	for i, page := range doc.pages {
+		if len(doc.pages) > 1 {
+			q := &pen{Context: canvas.NewContext(page), document: doc}
+			q.text(sheet.WidthMM-margin-20, margin-6, 2.6, fmt.Sprintf("sheet %d of %d", i+1, len(doc.pages)), soft, canvas.FontRegular)
 		}
 	}
-	return pdfOf(ctx, t.Title, pages)
+	return doc.pdf(ctx)
 }

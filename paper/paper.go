@@ -50,27 +50,56 @@ var (
 	paleFill = color.RGBA{0xe9, 0xee, 0xe6, 0xff}
 )
 
+// A document is pages that are drawn one after the other.
+type document struct {
+	title string
+	face  *faces
+	pages []*canvas.Canvas
+	// set are the lines that were set so far: what a class is told stands on
+	// every card of it, and setting it is the work.
+	set map[setLine]*canvas.Text
+}
+
+// A setLine is a stretch of text in one font and colour, at a size.
+type setLine struct {
+	text   string
+	font   *canvas.FontFamily
+	style  canvas.FontStyle
+	sizeMM float64
+	color  color.Color
+}
+
+func newDocument(title string) (*document, error) {
+	face, err := shipped()
+	return &document{title: title, face: face, set: map[setLine]*canvas.Text{}}, err
+}
+
 // A pen draws on one page.
 type pen struct {
 	*canvas.Context
-	page *canvas.Canvas
-	face *faces
+	*document
+	// dry draws nothing: what is drawn is measured.
+	dry bool
 }
 
-func newPen(widthMM, heightMM float64) (*pen, error) {
-	face, err := shipped()
-	if err != nil {
-		return nil, err
-	}
+// page begins a page.
+func (d *document) page(widthMM, heightMM float64) *pen {
 	page := canvas.New(widthMM, heightMM)
-	return &pen{canvas.NewContext(page), page, face}, nil
+	d.pages = append(d.pages, page)
+	return &pen{Context: canvas.NewContext(page), document: d}
 }
+
+// measure is a pen that draws nothing.
+func (d *document) measure() *pen { return &pen{document: d, dry: true} }
 
 const pointsPerMM = 72 / 25.4
 
 // text writes a line whose capitals are about 0.7 × sizeMM high, from its
 // left end on the base line; it returns how wide it came out.
 func (p *pen) text(x, y, sizeMM float64, words string, c color.Color, style canvas.FontStyle) float64 {
+	if p.dry {
+		return p.face.width(words, style) * sizeMM
+	}
 	at := x
 	for _, r := range p.face.runs(words, style) {
 		at += p.run(r, at, y, sizeMM, c)
@@ -88,7 +117,11 @@ func (p *pen) run(r run, x, y, sizeMM float64, c color.Color) float64 {
 		}
 		return r.width() * sizeMM
 	}
-	p.DrawText(x, y, canvas.NewTextLine(r.font.Face(sizeMM*pointsPerMM, c, r.style), r.text, canvas.Left))
+	key := setLine{r.text, r.font, r.style, sizeMM, c}
+	if p.set[key] == nil {
+		p.set[key] = canvas.NewTextLine(r.font.Face(sizeMM*pointsPerMM, c, r.style), r.text, canvas.Left)
+	}
+	p.DrawText(x, y, p.set[key])
 	return r.width() * sizeMM
 }
 
@@ -107,6 +140,9 @@ func (p *pen) box(x, y, w, h, widthMM float64, c color.Color) {
 }
 
 func (p *pen) stroke(path *canvas.Path, widthMM float64, c color.Color) {
+	if p.dry {
+		return
+	}
 	p.SetFillColor(canvas.Transparent)
 	p.SetStrokeColor(c)
 	p.SetStrokeWidth(widthMM)
@@ -120,6 +156,9 @@ func (p *pen) fill(x, y, w, h float64, c color.Color) {
 
 // paint fills the inside of a path.
 func (p *pen) paint(path *canvas.Path, c color.Color) {
+	if p.dry {
+		return
+	}
 	p.SetFillColor(c)
 	p.SetStrokeColor(canvas.Transparent)
 	p.DrawPath(0, 0, path)
@@ -171,38 +210,42 @@ func (p *pen) fitted(words string, widthMM, sizeMM float64, style canvas.FontSty
 	return sizeMM
 }
 
-// pdfOf binds pages into one document.
-func pdfOf(ctx context.Context, title string, pages []*canvas.Canvas) ([]byte, error) {
+// pdf binds the pages.
+func (d *document) pdf(ctx context.Context) ([]byte, error) {
 	var out bytes.Buffer
 	var doc *pdf.PDF
-	for i, page := range pages {
+	for i, page := range d.pages {
 		if err := ctx.Err(); err != nil {
-			return nil, fmt.Errorf("writing the PDF of %s: %w", title, err)
+			return nil, fmt.Errorf("writing the PDF of %s: %w", d.title, err)
 		}
 		w, h := page.Size()
 		if i == 0 {
 			doc = pdf.New(&out, w, h, nil)
-			doc.SetInfo(title, "", "", "", "Chalk Step")
+			doc.SetInfo(d.title, "", "", "", "Chalk Step")
 		} else {
 			doc.NewPage(w, h)
 		}
 		page.RenderTo(doc)
 	}
+	if doc == nil {
+		return nil, fmt.Errorf("writing the PDF of %s: it has no page", d.title)
+	}
 	if err := doc.Close(); err != nil {
-		return nil, fmt.Errorf("writing the PDF of %s: %w", title, err)
+		return nil, fmt.Errorf("writing the PDF of %s: %w", d.title, err)
 	}
 	return out.Bytes(), nil
 }
 
-// svgOf writes one page at actual size, its text as outlines so that it looks
+// svg is the first page at actual size, its text as outlines so that it looks
 // the same where the font is not installed.
-func svgOf(title string, page *canvas.Canvas) ([]byte, error) {
+func (d *document) svg() ([]byte, error) {
+	page := d.pages[0]
 	w, h := page.Size()
 	var out bytes.Buffer
 	drawing := svg.New(&out, w, h, nil)
 	page.RenderTo(outlined{drawing})
 	if err := drawing.Close(); err != nil {
-		return nil, fmt.Errorf("writing the SVG of %s: %w", title, err)
+		return nil, fmt.Errorf("writing the SVG of %s: %w", d.title, err)
 	}
 	return out.Bytes(), nil
 }

@@ -125,7 +125,7 @@ func TestLabelsLandOnTheirStickers(t *testing.T) {
 		})
 	}
 	_, err := paper.Labels(t.Context(), nil, paper.LabelSheets[0])
-	assert.ErrorContains(t, err, "there are none")
+	assert.ErrorContains(t, err, "it has no page")
 	_, err = paper.LabelSheetNamed("A5, 2 labels")
 	assert.ErrorContains(t, err, "no label sheet")
 }

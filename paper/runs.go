@@ -6,6 +6,7 @@ import (
 	"unicode"
 
 	"github.com/benoitkugler/textprocessing/fribidi"
+	lru "github.com/hashicorp/golang-lru/v2"
 	"github.com/tdewolff/canvas"
 )
 
@@ -65,7 +66,37 @@ func (r run) width() float64 {
 		return boxPitch * float64(r.boxes())
 	}
 	const size = 10 // at which widths are measured; small sizes round
-	return r.font.Face(size*pointsPerMM, ink, r.style).TextWidth(r.text) / size
+	return remembered(wideText{r.text, r.font, r.style}, func() float64 {
+		return r.font.Face(size*pointsPerMM, ink, r.style).TextWidth(r.text) / size
+	})
+}
+
+// Widths are remembered of so many words of so many bytes: finding one out takes
+// a third of a millisecond, and a page asks for the same again and again.
+const (
+	knownWidths = 20_000
+	longestWord = 60
+)
+
+// A wideText is a text as far as its width goes, in one font or, where that is
+// nil, in whichever its characters need.
+type wideText struct {
+	text  string
+	font  *canvas.FontFamily
+	style canvas.FontStyle
+}
+
+var widths, _ = lru.New[wideText, float64](knownWidths) // fails for no size only
+
+func remembered(t wideText, measure func() float64) float64 {
+	if w, known := widths.Get(t); known {
+		return w
+	}
+	w := measure()
+	if len(t.text) <= longestWord {
+		widths.Add(t, w)
+	}
+	return w
 }
 
 // runs takes a line apart as it is seen from the left: what is written from
@@ -139,11 +170,12 @@ func reorder(runs []run) {
 
 // width of a line at size 1.
 func (f *faces) width(line string, style canvas.FontStyle) float64 {
-	w := 0.0
-	for _, r := range f.runs(line, style) {
-		w += r.width()
-	}
-	return w
+	return remembered(wideText{text: line, style: style}, func() (w float64) {
+		for _, r := range f.runs(line, style) {
+			w += r.width()
+		}
+		return w
+	})
 }
 
 // fitting is how many bytes of a word fit a width at size 1: whole characters,

@@ -125,13 +125,14 @@ func (t Template) drawing() drawing {
 func (t Template) SVG() ([]byte, error) {
 	d := t.drawing()
 	width := max(d.width, t.footerWidth())
-	p, err := newPen(width, d.height+footerSpace)
+	doc, err := newDocument(t.Title)
 	if err != nil {
 		return nil, err
 	}
+	p := doc.page(width, d.height+footerSpace)
 	p.drawClipped(d, 0, 0, d.width, d.height, 0, footerSpace)
 	p.footer(t, "", 0, 0)
-	return svgOf(t.Title, p.page)
+	return doc.svg()
 }
 
 // footerWidth keeps room for the check bar beside the words.
@@ -146,13 +147,13 @@ func (t Template) PDF(ctx context.Context, sheet Sheet) ([]byte, error) {
 	if columns*rows > 1 {
 		d.addMatchMarks(columns, rows, usableW, usableH)
 	}
-	var pages []*canvas.Canvas
+	doc, err := newDocument("Template: " + t.Title)
+	if err != nil {
+		return nil, err
+	}
 	for row := range rows {
 		for column := range columns {
-			p, err := newPen(sheet.WidthMM, sheet.HeightMM)
-			if err != nil {
-				return nil, err
-			}
+			p := doc.page(sheet.WidthMM, sheet.HeightMM)
 			// The top row is printed first; x0 and y0 are the tile's bottom left in the drawing.
 			x0 := float64(column) * (usableW - tileOverlap)
 			y0 := d.height - usableH - float64(row)*(usableH-tileOverlap)
@@ -165,10 +166,9 @@ func (t Template) PDF(ctx context.Context, sheet Sheet) ([]byte, error) {
 			}
 			p.drawClipped(d, x0, y0, x0+usableW, y0+usableH, toX, toY)
 			p.footer(t, part, sheetMargin, sheetMargin)
-			pages = append(pages, p.page)
 		}
 	}
-	return pdfOf(ctx, "Template: "+t.Title, pages)
+	return doc.pdf(ctx)
 }
 
 // tiles is how many overlapping sheets a length takes.

@@ -61,7 +61,7 @@ func (d Desk) LabelsPDF(ctx context.Context, classID int64, base, sheetName stri
 	if len(labels) == 0 {
 		return nil, desk.Problems{"": "There is no kit to label."}
 	}
-	return paper.Labels(ctx, labels, sheet)
+	return d.Print(ctx, []any{"labels", labels, sheet}, func() ([]byte, error) { return paper.Labels(ctx, labels, sheet) })
 }
 
 // CutPDF prints the cut plans of a class.
@@ -90,7 +90,7 @@ func (d Desk) CutPDF(ctx context.Context, classID int64, sheetName string) ([]by
 	if len(plans) == 0 {
 		return nil, desk.Problems{"": "There is nothing to cut."}
 	}
-	return paper.CutPlans(ctx, plans, sheet)
+	return d.Print(ctx, []any{"cut plans", plans, sheet}, func() ([]byte, error) { return paper.CutPlans(ctx, plans, sheet) })
 }
 
 // CardsPDF prints the step cards of a class: one page for each hooping.
@@ -106,33 +106,34 @@ func (d Desk) CardsPDF(ctx context.Context, classID int64, sheetName string) ([]
 	if err != nil {
 		return nil, err
 	}
-	pictures, err := d.stopPictures(page.Cards)
-	if err != nil {
-		return nil, err
-	}
 	var printed []paper.Card
 	for _, c := range page.Cards {
 		for n := range c.Sheets {
-			printed = append(printed, d.printed(c, n, pictures))
+			printed = append(printed, d.printed(c, n))
 		}
 	}
-	return paper.Cards(ctx, printed, sheet)
+	return d.Print(ctx, []any{"cards", printed, sheet}, func() ([]byte, error) {
+		pictures, err := d.stopPictures(page.Cards)
+		if err != nil {
+			return nil, err
+		}
+		for i := range printed {
+			for k := range printed[i].Stops {
+				stop := &printed[i].Stops[k]
+				stop.Picture = pictures[stop.Of]
+			}
+		}
+		return paper.Cards(ctx, printed, sheet)
+	})
 }
 
-// A stopOf names a stop of a design.
-type stopOf struct {
-	design int64
-	stop   int
-	// seen is what lies there by then.
-	seen string
-}
-
-func stopAt(d design.Design, stop int) stopOf {
-	seen := ""
+// stopAt names what lies in the hoop at a stop of a design.
+func stopAt(d design.Design, stop int) string {
+	seen := []picture.Seen{}
 	if d.Altered {
-		seen = fmt.Sprint(desk.SeenAt(d, stop))
+		seen = desk.SeenAt(d, stop)
 	}
-	return stopOf{d.ID, stop, seen}
+	return fmt.Sprint(d.ID, d.Version, stop, seen)
 }
 
 // mostPrinted pictures of stops are printed for one class, pixelsPrinted large:
@@ -144,8 +145,8 @@ const (
 
 // stopPictures draws the stops of what the cards sew, each once, on the ground
 // that paper has not.
-func (d Desk) stopPictures(cards []card.Card) (map[stopOf]image.Image, error) {
-	pictures := map[stopOf]image.Image{}
+func (d Desk) stopPictures(cards []card.Card) (map[string]image.Image, error) {
+	pictures := map[string]image.Image{}
 	for _, c := range cards {
 		for _, s := range c.Sheets {
 			if len(s.Stops) == 0 {
@@ -195,7 +196,7 @@ func notEmpty(text string) []string {
 }
 
 // printed is a hooping of a card, from 0, as paper shows it.
-func (d Desk) printed(c card.Card, n int, pictures map[stopOf]image.Image) paper.Card {
+func (d Desk) printed(c card.Card, n int) paper.Card {
 	p := d.PrinterFor(c)
 	s := c.Sheets[n]
 	made := paper.Card{
@@ -241,7 +242,7 @@ func (d Desk) printed(c card.Card, n int, pictures map[stopOf]image.Image) paper
 	for _, stop := range s.Stops {
 		line := paper.CardStop{
 			Title: fmt.Sprintf("Stop %d", stop.N), Note: p.Say(stop.Note), Color: color.RGBA{stop.Color.R, stop.Color.G, stop.Color.B, 0xff},
-			Picture: pictures[stopAt(s.Design, stop.N)],
+			Of:     stopAt(s.Design, stop.N),
 			Before:  strings.Join(p.Lines(stop.Before), " "), After: strings.Join(p.Lines(stop.After), " "),
 		}
 		if stop.Sews != "" {

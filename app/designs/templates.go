@@ -4,8 +4,6 @@ import (
 	"context"
 
 	"chalkstep/app/desk"
-	"chalkstep/core/stitch"
-	"chalkstep/core/stitch/outline"
 	"chalkstep/paper"
 )
 
@@ -19,26 +17,8 @@ func (d Desk) TemplateFile(ctx context.Context, designID int64, in PlacingInput,
 	if err != nil {
 		return "", nil, err
 	}
-	pattern, err := d.Pattern(page.Design)
-	if err != nil {
-		return "", nil, err
-	}
-	if page.In.Percent != 100 {
-		pattern = stitch.Resized(pattern, page.In.Percent)
-	}
-	a := stitch.Analyse(pattern)
-	t := paper.Template{Title: page.Design.Name, Hoop: page.Hoop.Name + " on " + page.Machine.Name, Turn: page.In.Turn, WidthMM: a.WidthMM, HeightMM: a.HeightMM, Outline: outline.Silhouette(a), Stitches: a.Lines()}
-	name := desk.Stem(page.Design.FileName) + "-template"
-	if sheet == "" {
-		data, err = t.SVG()
-		return name + ".svg", data, err
-	}
-	size, err := desk.Sheet(sheet)
-	if err != nil {
-		return "", nil, err
-	}
-	data, err = t.PDF(ctx, size)
-	return name + ".pdf", data, err
+	t := paper.Template{Title: page.Design.Name, Hoop: page.Hoop.Name + " on " + page.Machine.Name, Turn: page.In.Turn}
+	return d.PrintTemplate(ctx, t, page.Design, page.In.Percent, desk.Stem(page.Design.FileName)+"-template", sheet)
 }
 
 // Unprintable says what of a template cannot be printed as it is written.

@@ -25,14 +25,14 @@ type App struct {
 	now   func() time.Time
 	memo  *Memo
 	// hashing lets few passwords be worked on at a time: each takes memory.
-	hashing *hashing
-	photos  *semaphore.Weighted
-	news    *news
+	hashing          *hashing
+	photos, printing *semaphore.Weighted
+	news             *news
 }
 
 // New makes an App on a store; now is the clock, time.Now outside tests.
 func New(s *store.Store, now func() time.Time) *App {
-	return &App{store: s, now: now, memo: newMemo(), hashing: newHashing(), photos: semaphore.NewWeighted(photosAtOnce), news: &news{waiting: map[int64]map[chan struct{}]bool{}}}
+	return &App{store: s, now: now, memo: newMemo(), hashing: newHashing(), photos: semaphore.NewWeighted(photosAtOnce), printing: semaphore.NewWeighted(printsAtOnce), news: &news{waiting: map[int64]map[chan struct{}]bool{}}}
 }
 
 // Now is the time by the clock of the application.

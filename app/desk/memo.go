@@ -29,6 +29,7 @@ type Memo struct {
 	Cards *lru.Cache[CardKey, card.Card]
 	// Levers of classes at a revision of the workshop, with what of them was picked.
 	Levers  *lru.Cache[LeversKey, Levers]
+	prints  *lru.Cache[[32]byte, []byte]
 	working singleflight.Group
 }
 
@@ -40,8 +41,9 @@ func newMemo() *Memo {
 	runs, _ := lru.New[RunKey, run.Page](mostRuns)
 	cards, _ := lru.New[CardKey, card.Card](most)
 	levers, _ := lru.New[LeversKey, Levers](mostRuns)
+	prints, _ := lru.New[[32]byte, []byte](keptPrints)
 	offers, _ := lru.New[RunKey, []run.Offer](mostRuns)
-	return &Memo{Plans: plans, Layouts: layouts, Runs: runs, Offers: offers, Levers: levers, Cards: cards}
+	return &Memo{Plans: plans, Layouts: layouts, Runs: runs, Offers: offers, Levers: levers, Cards: cards, prints: prints}
 }
 
 // mostRuns are kept: of the classes that go on, the last few seconds.

@@ -9,8 +9,6 @@ import (
 	"chalkstep/app/desk"
 	"chalkstep/core/blank"
 	"chalkstep/core/say"
-	"chalkstep/core/stitch"
-	"chalkstep/core/stitch/outline"
 	"chalkstep/paper"
 )
 
@@ -37,28 +35,14 @@ func (d Desk) MarkTemplate(ctx context.Context, id int64, size, sheet string) (f
 	if err != nil {
 		return "", nil, d.Mendable(err)
 	}
-	pattern, err := d.Pattern(p.Design())
-	if err != nil {
-		return "", nil, err
-	}
-	a := stitch.Analyse(pattern)
 	var measures []string
 	for _, m := range mark.Measures {
 		measures = append(measures, d.Say(say.T("%s from %s to %s", say.MM(m.MM), m.From, m.To)))
 	}
-	t := paper.Template{Title: title, Note: strings.Join(measures, ", ") + ".", WidthMM: a.WidthMM, HeightMM: a.HeightMM, Outline: outline.Silhouette(a), Stitches: a.Lines(), Edges: mark.EdgesNear(a.WidthMM, a.HeightMM)}
+	t := paper.Template{Title: title, Note: strings.Join(measures, ", ") + ".", Edges: mark.EdgesNear(p.Design().WidthMM, p.Design().HeightMM)}
 	name := desk.Stem(p.Design().FileName) + "-mark"
 	if p.Sized() {
 		name += "-" + strings.ReplaceAll(size, " ", "-")
 	}
-	if sheet == "" {
-		data, err = t.SVG()
-		return name + ".svg", data, err
-	}
-	paperSize, err := desk.Sheet(sheet)
-	if err != nil {
-		return "", nil, err
-	}
-	data, err = t.PDF(ctx, paperSize)
-	return name + ".pdf", data, err
+	return d.PrintTemplate(ctx, t, p.Design(), 100, name, sheet)
 }
