@@ -243,7 +243,7 @@ func (d Desk) printed(c card.Card, n int) paper.Card {
 		line := paper.CardStop{
 			Title: fmt.Sprintf("Stop %d", stop.N), Note: p.Say(stop.Note), Color: color.RGBA{stop.Color.R, stop.Color.G, stop.Color.B, 0xff},
 			Of:     stopAt(s.Design, stop.N),
-			Before:  strings.Join(p.Lines(stop.Before), " "), After: strings.Join(p.Lines(stop.After), " "),
+			Before: strings.Join(p.Lines(stop.Before), " "), After: strings.Join(p.Lines(stop.After), " "),
 		}
 		if stop.Sews != "" {
 			line.Title += ": " + paper.Isolated(stop.Sews)
