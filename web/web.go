@@ -56,8 +56,13 @@ const photoForm = photo.MostBytes + 64<<10
 
 // uploads are the places files are sent to.
 var uploads = []guard.Upload{
-	{Path: "/designs", MostBytes: stitch.MaxBytes + 64<<10}, {Path: "*/photo", MostBytes: photoForm}, {Path: "*/stitch-outs", MostBytes: photoForm},
-	{Path: "/students/roster", MostBytes: people.MostRosterBytes + 64<<10},
+	{Route: "/designs", Needs: desk.ChangeDesigns, MostBytes: stitch.MaxBytes + 64<<10},
+	{Route: "/designs/:id/stitch-outs", Needs: desk.ChangeDesigns, MostBytes: photoForm},
+	{Route: "/projects/:id/photo", Needs: desk.ChangeProjects, MostBytes: photoForm},
+	{Route: "/projects/:id/tests", Needs: desk.ChangeProjects, MostBytes: photoForm},
+	{Route: "/classes/:id/wrap/:student/photo", Needs: desk.RunClasses, MostBytes: photoForm},
+	{Route: "/students/marks", Needs: desk.SignOff, MostBytes: photoForm},
+	{Route: "/students/roster", Needs: desk.ChangeStudents, MostBytes: people.MostRosterBytes + 64<<10},
 }
 
 // readyWithin is how long the database may take to show that it is there.
@@ -112,7 +117,8 @@ func New(cfg Config) (*fiber.App, error) {
 	streams := ui.NewStreams()
 	f.Hooks().OnPreShutdown(streams.End)
 	g := guard.New(cfg)
-	f.Use(g.Deadline, streams.Carry, g.Know, g.Body(uploads...))
+	// A body is waited for before the time for answering begins.
+	f.Use(streams.Carry, g.Know, g.Body(uploads...), g.Deadline)
 	station.Routes(f, cfg.App)
 	calendar.Routes(f, cfg.App)
 	f.Use(g.Form)
@@ -226,6 +232,8 @@ func explained(c fiber.Ctx, err error) (status int, answer, advice string) {
 				return fiberError.Code, "That file is too large.", "A stitch file or bundle has at most 32 MiB, a photo 8 MB. Check that it is the right one."
 			}
 			return fiberError.Code, "That is more than this form can take.", "Go back, shorten it, and send it again."
+		case fiber.StatusRequestTimeout:
+			return fiberError.Code, "That came too slowly and was given up.", "Go where the connection is better, then send it again."
 		case fiber.StatusBadRequest, fiber.StatusUnsupportedMediaType:
 			return fiberError.Code, "That did not arrive in one piece.", "Go back and send it again."
 		case fiber.StatusNotFound, fiber.StatusMethodNotAllowed:

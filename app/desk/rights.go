@@ -68,6 +68,14 @@ var roles = map[crew.Role][]Permission{
 // May tells whether somebody may do something.
 func (w Who) May(p Permission) bool { return slices.Contains(roles[w.Role], p) }
 
+// Need is an error for somebody who may not do something.
+func (w Who) Need(p Permission) error {
+	if !w.May(p) {
+		return mayNot{w.Role, p}
+	}
+	return nil
+}
+
 // doing says what a permission is for, as a sentence goes on with it.
 var doing = map[Permission]string{
 	See: "see the workshop", SignOff: "sign steps off", PackKits: "pack kits", RunClasses: "run classes", PressStation: "press at a station", ReadCalendar: "read a calendar", SeeOwn: "see a student's own pages", BookOwn: "book as a student", ChangeDesigns: "change designs", ChangeProjects: "change projects", ChangeClasses: "change classes",
@@ -103,10 +111,7 @@ func (d Desk) Need(p Permission) error {
 	if d.asked != nil {
 		*d.asked = true
 	}
-	if !d.Who.May(p) {
-		return mayNot{d.Who.Role, p}
-	}
-	return nil
+	return d.Who.Need(p)
 }
 
 // Watched is the desk while somebody checks that what is done at it names what

@@ -4,6 +4,7 @@
 package guard
 
 import (
+	"context"
 	"errors"
 	"net/netip"
 	"net/url"
@@ -33,11 +34,11 @@ type Config struct {
 // A Guard stands before the pages.
 type Guard struct {
 	cfg    Config
-	bodies chan struct{}
+	bodies *bodies
 }
 
 // New makes a guard.
-func New(cfg Config) *Guard { return &Guard{cfg: cfg, bodies: make(chan struct{}, heavyAtOnce)} }
+func New(cfg Config) *Guard { return &Guard{cfg: cfg, bodies: newBodies()} }
 
 // Names of cookies: of a session, and of a visitor who has none yet, whose
 // sign-in form has to come from our own page all the same.
@@ -62,7 +63,9 @@ func (g *Guard) Know(c fiber.Ctx) error {
 		return c.Next()
 	}
 	c.Locals(tokenKey, token)
-	who, err := g.cfg.App.Session(c.Context(), token)
+	ctx, cancel := context.WithTimeout(c.Context(), g.cfg.Patience)
+	who, err := g.cfg.App.Session(ctx, token)
+	cancel()
 	switch {
 	case errors.Is(err, desk.ErrNotFound):
 	case err != nil:
