@@ -126,6 +126,7 @@ func formsByRoute(t *testing.T, face *fiber.App, c *client) (routes []string, fo
 	forms["/me/messages/read"] = form{path: "/me/messages/read", fields: url.Values{"up-to": {"1"}}}
 	forms["/students/ladder/usual"] = form{path: "/students/ladder/usual", fields: url.Values{"version": {"1"}}}
 	forms["/students/:id/phones/:phone/end"] = form{path: "/students/1/phones/1/end", fields: url.Values{}}
+	forms["/classes/:id/reinstate"] = form{path: "/classes/3/reinstate", fields: url.Values{}}
 	forms["/removed/:kind/:id/back"] = form{path: "/removed/student/1/back", fields: url.Values{}}
 	return routes, forms
 }
