@@ -8,7 +8,6 @@ import (
 	"embed"
 	"errors"
 	"io/fs"
-	"log/slog"
 	"path"
 	"strings"
 	"time"
@@ -91,7 +90,7 @@ func New(cfg Config) (*fiber.App, error) {
 		ErrorHandler: showError,
 		// An address is spelt one way, so that what stands before a page agrees
 		// with the page about which it is.
-		StrictRouting: true, CaseSensitive: true,
+		StrictRouting: guard.Routing.StrictRouting, CaseSensitive: guard.Routing.CaseSensitive,
 		// Addresses with a form's fields in them, and other applications' cookies.
 		ReadBufferSize: 16 << 10,
 		ReadTimeout:    30 * time.Second,
@@ -166,25 +165,6 @@ func versioned(c fiber.Ctx) error {
 		c.Set(fiber.HeaderCacheControl, "no-cache")
 	}
 	return c.Next()
-}
-
-func logRequests(c fiber.Ctx) error {
-	start := time.Now()
-	err := c.Next()
-	if err != nil {
-		if handled := c.App().ErrorHandler(c, err); handled != nil {
-			return handled
-		}
-	}
-	level := slog.LevelDebug
-	switch status := c.Response().StatusCode(); {
-	case status == fiber.StatusServiceUnavailable:
-		level = slog.LevelWarn
-	case status >= fiber.StatusInternalServerError:
-		level = slog.LevelError
-	}
-	slog.Log(c.Context(), level, "request", "method", c.Method(), "path", c.Path(), "status", c.Response().StatusCode(), "took", time.Since(start), "error", err)
-	return nil
 }
 
 // retryAfter is what a browser is told when something is down or too busy.

@@ -40,8 +40,8 @@ type Upload struct {
 	MostBytes int
 }
 
-// routing is how addresses are compared with patterns: as the router does it.
-var routing = fiber.Config{StrictRouting: true, CaseSensitive: true}
+// Routing is how the router compares addresses with patterns.
+var Routing = fiber.Config{StrictRouting: true, CaseSensitive: true}
 
 // Body reads what a request brings, after it is known who sends it: little
 // from a visitor, a form from those who are signed in, and files where they may
@@ -60,7 +60,7 @@ func (g *Guard) Body(uploads ...Upload) fiber.Handler {
 			most = formBytes
 		}
 		for _, u := range uploads {
-			if !signedIn || !fiber.RoutePatternMatch(c.Path(), u.Route, routing) {
+			if !signedIn || !fiber.RoutePatternMatch(c.Path(), u.Route, Routing) {
 				continue
 			}
 			if err := who.Need(u.Needs); err != nil {
