@@ -101,3 +101,46 @@ func TestRostersThatCannotBeRead(t *testing.T) {
 	require.NotEmpty(t, page.Problems)
 	assert.Contains(t, page.Problems[0].String(), "type it anew")
 }
+
+// A sheet of more columns than a roster has is refused before it is read: a row of 700,000
+// cells, one cell far out, and the same wherever in the file the sheet lies.
+func TestWideRostersAreRefused(t *testing.T) {
+	d := desks(t)[crew.Instructor]
+	sheet := func(name, rows string) []byte {
+		var out bytes.Buffer
+		z := zip.NewWriter(&out)
+		for file, text := range map[string]string{
+			"[Content_Types].xml":        `<Types xmlns="http://schemas.openxmlformats.org/package/2006/content-types"><Override PartName="/xl/workbook.xml" ContentType="application/vnd.openxmlformats-officedocument.spreadsheetml.sheet.main+xml"/></Types>`,
+			"_rels/.rels":                `<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships"><Relationship Id="rId1" Type="http://schemas.openxmlformats.org/officeDocument/2006/relationships/officeDocument" Target="xl/workbook.xml"/></Relationships>`,
+			"xl/workbook.xml":            `<workbook xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main" xmlns:r="http://schemas.openxmlformats.org/officeDocument/2006/relationships"><sheets><sheet name="S" sheetId="1" r:id="rId1"/></sheets></workbook>`,
+			"xl/_rels/workbook.xml.rels": `<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships"><Relationship Id="rId1" Type="http://schemas.openxmlformats.org/officeDocument/2006/relationships/worksheet" Target="` + strings.TrimPrefix(name, "xl/") + `"/></Relationships>`,
+			name:                         `<worksheet xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main"><sheetData>` + rows + `</sheetData></worksheet>`,
+		} {
+			w, err := z.Create(file)
+			require.NoError(t, err)
+			_, err = w.Write([]byte(text))
+			require.NoError(t, err)
+		}
+		require.NoError(t, z.Close())
+		return out.Bytes()
+	}
+	cell := func(at, text string) string { return `<c r="` + at + `" t="inlineStr"><is><t>` + text + `</t></is></c>` }
+	page, err := d.ReadRoster("", sheet("xl/worksheets/sheet1.xml", "<row>"+cell("A1", "name")+"</row><row>"+cell("A2", "Nils Ahlgren")+"</row>"))
+	require.NoError(t, err)
+	require.Len(t, page.Rows, 1, "a small one of the same make is read: %v", page.Problems)
+	for what, file := range map[string][]byte{
+		"700,000 cells": sheet("xl/worksheets/sheet1.xml", "<row>"+strings.Repeat("<c/>", 700_000)+"</row>"), "one far out": sheet("xl/worksheets/sheet1.xml", strings.Repeat("<row>"+cell("XFD1", "name")+"</row>", 400)),
+		"elsewhere": sheet("xl/hidden.xml", "<row>"+strings.Repeat("<c/>", 700_000)+"</row>"),
+	} {
+		_, err = d.ReadRoster("", file)
+		assert.Contains(t, problem(t, err, "file"), "more than 40 columns", what)
+	}
+	for what, text := range map[string]string{
+		"a heading of 300,000 cells": "name" + strings.Repeat(",", 300_000), "a row of them": "name,size\nNils" + strings.Repeat(",", 300_000), "tabs": strings.Repeat("name\t", 100_000),
+	} {
+		page, err := d.ReadRoster(text, nil)
+		require.NoError(t, err)
+		require.Len(t, page.Problems, 1, what)
+		assert.Contains(t, page.Problems[0].Text, "at most 40 columns", what)
+	}
+}

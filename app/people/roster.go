@@ -25,7 +25,7 @@ type RosterPage struct {
 // Limits of a roster's file.
 const (
 	MostRosterBytes   = 1 << 20
-	mostRosterUnpacks = 16 << 20
+	mostRosterUnpacks = 4 << 20
 )
 
 // ReadRoster reads a roster, typed or from a file, and says what would come of it.
@@ -38,7 +38,10 @@ func (d Desk) ReadRoster(text string, file []byte) (RosterPage, error) {
 	case len(file) > MostRosterBytes || len(text) > MostRosterBytes:
 		return page, desk.Problems{"file": "A roster has at most 1 MB."}
 	case paper.IsSpreadsheet(file):
-		table, err := paper.Spreadsheet(file, roster.MostRows+2, mostRosterUnpacks)
+		table, err := paper.Spreadsheet(file, paper.TableSize{Rows: roster.MostRows + 2, Columns: roster.MostColumns, Bytes: mostRosterUnpacks})
+		if errors.Is(err, paper.ErrWide) {
+			return page, desk.Problems{"file": fmt.Sprintf("That spreadsheet has more than %d columns: keep those a roster has, and save it again.", roster.MostColumns)}
+		}
 		if errors.Is(err, paper.ErrSpreadsheet) {
 			return page, desk.Problems{"file": "That spreadsheet cannot be read: save it again as .xlsx or as .csv."}
 		}

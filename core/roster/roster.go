@@ -42,6 +42,7 @@ func (p Problem) String() string {
 // Limits of a roster.
 const (
 	MostRows     = 500
+	MostColumns  = 40
 	MostProblems = 30
 	longestName  = 120
 	longestSize  = 20
@@ -149,6 +150,9 @@ func Text(text string) ([]Row, []Problem) {
 			comma = c
 		}
 	}
+	if strings.Count(first, string(comma)) >= MostColumns {
+		return nil, []Problem{{1, "", tooWide}}
+	}
 	if !isHeading(strings.Split(first, string(comma))) {
 		return names(text)
 	}
@@ -169,6 +173,9 @@ func Text(text string) ([]Row, []Problem) {
 			return nil, []Problem{{1, "", err.Error()}}
 		}
 		line, _ := reader.FieldPos(0)
+		if len(record) > MostColumns {
+			return nil, []Problem{{line, "", tooWide}}
+		}
 		table, lines = append(table, record), append(lines, line)
 		if len(table) > MostRows+1 {
 			return nil, []Problem{{line, "", "at most 500 students at a time"}}
@@ -176,6 +183,8 @@ func Text(text string) ([]Row, []Problem) {
 	}
 	return Table(table, lines)
 }
+
+const tooWide = "a roster has at most 40 columns"
 
 // names are one a line.
 func names(text string) ([]Row, []Problem) {
@@ -232,6 +241,9 @@ func Table(table [][]string, lines []int) ([]Row, []Problem) {
 			continue
 		}
 		at[i], seen[c.heading] = c, true
+	}
+	if len(problems) > MostProblems {
+		return nil, problems[:MostProblems]
 	}
 	if !seen["name"] {
 		problems = append(problems, Problem{lines[0], "", "one column has to be headed name"})
