@@ -83,7 +83,16 @@ func Minutes(minutes float64) string {
 func Metres(mm float64) string { return Metric.Thread(mm) }
 
 // Whole prints a number rounded to whole, with thousands set apart: "8,123".
-func Whole(value float64) string { return Count(int(math.Round(value))) }
+func Whole(value float64) string {
+	if math.IsNaN(value) || math.Abs(value) > mostWhole {
+		return strconv.FormatFloat(value, 'g', 3, 64)
+	}
+	return Count(int(math.Round(value)))
+}
+
+// mostWhole is more than anything here is counted in; what is beyond it does not
+// fit a whole number.
+const mostWhole = 1e15
 
 // Count prints a count with thousands set apart: "8,123".
 func Count(n int) string {

@@ -67,6 +67,12 @@ func TestPrintedQuantities(t *testing.T) {
 	assert.Equal(t, "46.2 m", measure.Metres(46_210))
 	assert.Equal(t, "1,240 m", measure.Metres(1_240_000))
 	assert.Equal(t, "1,000,000", measure.Count(1_000_000))
+	for _, huge := range []float64{math.Inf(1), -1e300, 1e19, math.NaN()} { // what fits no whole number
+		for _, units := range []measure.Units{measure.Metric, measure.Inches} {
+			assert.NotContains(t, units.Length(huge), "9,223,372", huge)
+			assert.NotContains(t, units.Size(huge, 1), "922,337", huge)
+		}
+	}
 	assert.Equal(t, "8 stitches", measure.Plural(8, "stitch"))
 	assert.Equal(t, "2 copies", measure.Plural(2, "copy"))
 	assert.Equal(t, "3 classes", measure.Plural(3, "class"))

@@ -122,6 +122,9 @@ func (u Units) number(mm float64) string {
 // eighths prints millimetres as inches to the nearest eighth, as rulers in
 // the room are marked: "2 1/2".
 func eighths(mm float64) string {
+	if inches := mm / MMPerInch; !(math.Abs(inches) < mostWhole/8) {
+		return Whole(inches)
+	}
 	n := int(math.Round(math.Abs(mm) / MMPerInch * 8))
 	sign := ""
 	if mm < 0 && n > 0 {

@@ -188,6 +188,46 @@ func TestWhatIsNoPieceIsRefused(t *testing.T) {
 	}
 }
 
+// A drawing that overflows is refused by what is wrong with it, in numbers that can be read.
+func TestDrawingsThatOverflowAreRefusedInWords(t *testing.T) {
+	dxfTo := func(far string) []byte {
+		return dxf(4, "0\nLWPOLYLINE\n70\n1\n10\n0\n20\n0\n10\n"+far+"\n20\n0\n10\n"+far+"\n20\n"+far+"\n")
+	}
+	for what, read := range map[string]func() (pattern.Piece, error){
+		"a wide rectangle": func() (pattern.Piece, error) {
+			return pattern.FromSVG([]byte(`<svg><rect width="1e300" height="90"/></svg>`))
+		},
+		"a far corner": func() (pattern.Piece, error) {
+			return pattern.FromSVG([]byte(`<svg><path d="M0 0H-1e308V1e308Z"/></svg>`))
+		},
+		"a sum past all": func() (pattern.Piece, error) {
+			return pattern.FromSVG([]byte(`<svg><path d="M1e308 0h1e308v9z"/></svg>`))
+		},
+		"a scale": func() (pattern.Piece, error) {
+			return pattern.FromSVG([]byte(`<svg><g transform="scale(1e300)"><rect width="90" height="90"/></g></svg>`))
+		},
+		"scales one in the other": func() (pattern.Piece, error) {
+			return pattern.FromSVG([]byte(`<svg><g transform="scale(1e200)"><g transform="scale(1e200)"><rect width="90" height="90"/></g></g></svg>`))
+		},
+		"a small viewBox": func() (pattern.Piece, error) {
+			return pattern.FromSVG([]byte(`<svg width="90mm" height="90mm" viewBox="0 0 1e-300 1e-300"><rect width="90" height="90"/></svg>`))
+		},
+		"a far place": func() (pattern.Piece, error) {
+			return pattern.FromSVG([]byte(`<svg><rect x="1e30" y="-1e30" width="90" height="90"/></svg>`))
+		},
+		"an arc": func() (pattern.Piece, error) {
+			return pattern.FromSVG([]byte(`<svg><path d="M0 0A1e300 1e300 0 0 1 90 90A1e-300 9 0 0 1 0 1e300Z"/></svg>`))
+		},
+		"a DXF":                 func() (pattern.Piece, error) { return pattern.FromDXF(dxfTo("1e300")) },
+		"a DXF of miles":        func() (pattern.Piece, error) { return pattern.FromDXF(dxfTo("-9223372036854775808")) },
+		"a piece of ten metres": func() (pattern.Piece, error) { return pattern.FromDXF(dxfTo("10000")) },
+	} {
+		_, err := read()
+		require.Error(t, err, what)
+		assert.Regexp(t, "more than a kilometre away|the piece is 10,000 × 10,000 mm", err.Error(), what)
+	}
+}
+
 // Whatever a file holds, reading it ends with a piece or with a reason.
 func FuzzDrawings(f *testing.F) {
 	f.Add([]byte(`<svg viewBox="0 0 9 9"><path d="M0 0h90v90a3 4 5 0 1 9 9z"/></svg>`))

@@ -32,6 +32,7 @@ const (
 	MostPoints = 400 // once simplified
 	mostRead   = 5000
 	mostMM     = 2000
+	farthestMM = 1e6 // from the drawing's origin
 	leastMM    = 20
 	mostSeamMM = 60
 	mostCount  = 20
@@ -50,13 +51,15 @@ func newPiece(loop [][2]float64) (Piece, error) {
 	if len(loop) > mostRead {
 		return Piece{}, say.Errorf("the outline has more than %s points: draw it simpler", say.Count(mostRead))
 	}
-	loop = simplified(loop)
-	left, top, right, bottom := boundsOf(loop)
-	for _, v := range []float64{left, top, right, bottom} {
-		if math.IsNaN(v) || math.IsInf(v, 0) {
-			return Piece{}, say.Errorf("the outline has a point that is nowhere")
+	for _, at := range loop {
+		for _, v := range at {
+			if math.IsNaN(v) || math.Abs(v) > farthestMM {
+				return Piece{}, say.Errorf("the outline has a point more than a kilometre away: draw the piece at its size, in millimetres, near the origin")
+			}
 		}
 	}
+	loop = simplified(loop)
+	left, top, right, _ := boundsOf(loop)
 	p := Piece{SeamMM: UsualSeamMM, Count: 1}
 	for _, at := range loop {
 		p.Outline = append(p.Outline, [2]float64{at[0] - (left+right)/2, at[1] - top})
