@@ -44,19 +44,19 @@ const UsualSeamMM = 10
 // newPiece lays a loop down so that the middle of its top edge is the origin; y
 // of the loop points down.
 func newPiece(loop [][2]float64) (Piece, error) {
-	loop = opened(loop)
-	if len(loop) < 3 {
-		return Piece{}, say.Errorf("the outline has %s: a closed outline of at least three is wanted", say.N{N: len(loop), Noun: "corner"})
-	}
-	if len(loop) > mostRead {
-		return Piece{}, say.Errorf("the outline has more than %s points: draw it simpler", say.Count(mostRead))
-	}
 	for _, at := range loop {
 		for _, v := range at {
 			if math.IsNaN(v) || math.Abs(v) > farthestMM {
 				return Piece{}, say.Errorf("the outline has a point more than a kilometre away: draw the piece at its size, in millimetres, near the origin")
 			}
 		}
+	}
+	loop = opened(loop)
+	if len(loop) < 3 {
+		return Piece{}, say.Errorf("the outline has %s: a closed outline of at least three is wanted", say.N{N: len(loop), Noun: "corner"})
+	}
+	if len(loop) > mostRead {
+		return Piece{}, say.Errorf("the outline has more than %s points: draw it simpler", say.Count(mostRead))
 	}
 	loop = simplified(loop)
 	left, top, right, _ := boundsOf(loop)
