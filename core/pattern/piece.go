@@ -346,7 +346,7 @@ func largest(loops [][][2]float64) [][2]float64 {
 			a, b := loop[i], loop[(i+1)%len(loop)]
 			area += a[0]*b[1] - a[1]*b[0]
 		}
-		if area = math.Abs(area); area > most {
+		if area = math.Abs(area); !(area <= most) { // one that overflows is refused, not passed over
 			best, most = loop, area
 		}
 	}
