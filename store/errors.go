@@ -88,6 +88,8 @@ func explain(doing string, err error) error {
 		return fmt.Errorf("%s: %w (%s)", doing, ErrInUse, pg.ConstraintName)
 	case errors.As(err, &pg) && (pg.Code == checkViolation || strings.HasPrefix(pg.Code, dataClass)):
 		return fmt.Errorf("%s: %w: %w", doing, ErrRefused, err)
+	case errors.As(err, &pg) && pg.Code == diskFull:
+		return fmt.Errorf("%s: %w: %w", doing, ErrFull, err)
 	case unavailable(err):
 		return fmt.Errorf("%s: %w: %w", doing, ErrUnavailable, err)
 	}

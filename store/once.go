@@ -18,6 +18,9 @@ type sentFormRow struct {
 // what was made then. A second one that comes while the first runs waits for
 // it. Without a key it is a transaction and no more.
 func (w Workshop) Once(key []byte, now time.Time, f func(Workshop) (int64, error)) (made int64, err error) {
+	if err := w.Room(); err != nil {
+		return 0, err
+	}
 	work := func(tx Workshop) error {
 		made, err = f(tx)
 		return err

@@ -32,6 +32,7 @@ type Store struct {
 	db     *gorm.DB
 	config *pgx.ConnConfig
 	cache  *cache
+	disk   *disk
 	inTx   bool
 }
 
@@ -50,23 +51,15 @@ const (
 )
 
 // An Option changes how a store is opened.
-type Option func(*pgx.ConnConfig)
+type Option func(*options)
+
+type options struct {
+	onStatement func(sql string)
+	room        func() error
+}
 
 // OnStatement calls f for every statement that is sent to the database.
-func OnStatement(f func(sql string)) Option {
-	return func(c *pgx.ConnConfig) { c.Tracer = statementTracer(f) }
-}
-
-type statementTracer func(sql string)
-
-// TraceQueryStart implements [pgx.QueryTracer].
-func (f statementTracer) TraceQueryStart(ctx context.Context, _ *pgx.Conn, data pgx.TraceQueryStartData) context.Context {
-	f(data.SQL)
-	return ctx
-}
-
-// TraceQueryEnd implements [pgx.QueryTracer].
-func (statementTracer) TraceQueryEnd(context.Context, *pgx.Conn, pgx.TraceQueryEndData) {}
+func OnStatement(f func(sql string)) Option { return func(o *options) { o.onStatement = f } }
 
 // tables names the table of a row: a designRow is kept in designs.
 type tables struct{ schema.NamingStrategy }
@@ -78,7 +71,7 @@ func (t tables) TableName(row string) string {
 
 // Open connects to the database at url and brings its tables up to date.
 // Several processes may do so at once.
-func Open(ctx context.Context, url string, options ...Option) (*Store, error) {
+func Open(ctx context.Context, url string, set ...Option) (*Store, error) {
 	config, err := pgx.ParseConfig(url)
 	if err != nil {
 		return nil, fmt.Errorf("reading the database's address: %w", err)
@@ -94,9 +87,12 @@ func Open(ctx context.Context, url string, options ...Option) (*Store, error) {
 	} {
 		config.RuntimeParams[setting] = strconv.FormatInt(limit.Milliseconds(), 10)
 	}
-	for _, o := range options {
-		o(config)
+	chosen := options{room: func() error { return nil }}
+	for _, o := range set {
+		o(&chosen)
 	}
+	known := &disk{room: chosen.room}
+	config.Tracer = tracer{chosen.onStatement, known}
 	pool := stdlib.OpenDB(*config)
 	pool.SetMaxOpenConns(connections)
 	pool.SetMaxIdleConns(connections)
@@ -114,11 +110,11 @@ func Open(ctx context.Context, url string, options ...Option) (*Store, error) {
 	if err := bindToWorkshop(db); err != nil {
 		return nil, errors.Join(err, pool.Close())
 	}
-	known, err := newCache()
+	cache, err := newCache()
 	if err != nil {
 		return nil, errors.Join(fmt.Errorf("making the cache: %w", err), pool.Close())
 	}
-	return &Store{db: db, config: config, cache: known}, nil
+	return &Store{db: db, config: config, cache: cache, disk: known}, nil
 }
 
 // migrate runs the forward-only migrations, one process at a time: the others
@@ -154,7 +150,7 @@ func (s *Store) Close() error {
 	return pool.Close()
 }
 
-// Ping tells whether the database answers.
+// Ping tells whether the database answers, and has room for more.
 func (s *Store) Ping(ctx context.Context) error {
 	pool, err := s.db.DB()
 	if err != nil {
@@ -165,7 +161,7 @@ func (s *Store) Ping(ctx context.Context) error {
 	if _, err := pool.ExecContext(ctx, "SELECT 1"); err != nil {
 		return explain("reaching the database", err)
 	}
-	return nil
+	return s.probe(ctx)
 }
 
 // A Workshop is the store as one workshop sees it: nothing of any other.
@@ -173,6 +169,7 @@ type Workshop struct {
 	db    *gorm.DB
 	id    int64
 	cache *cache
+	disk  *disk
 	// inTx tells that what is read may yet be undone, and is not to be
 	// remembered.
 	inTx bool
@@ -180,17 +177,17 @@ type Workshop struct {
 
 // For binds the store to a workshop.
 func (s *Store) For(ctx context.Context, workshopID int64) Workshop {
-	return Workshop{db: s.db.WithContext(ctx).Set(boundKey, workshopID).Session(&gorm.Session{}), id: workshopID, cache: s.cache, inTx: s.inTx}
+	return Workshop{db: s.db.WithContext(ctx).Set(boundKey, workshopID).Session(&gorm.Session{}), id: workshopID, cache: s.cache, disk: s.disk, inTx: s.inTx}
 }
 
 // InTx runs f in one transaction, which is undone when f fails.
 func (w Workshop) InTx(f func(Workshop) error) error {
-	return inTx(w.db.Transaction(func(tx *gorm.DB) error { return f(Workshop{db: tx, id: w.id, cache: w.cache, inTx: true}) }))
+	return inTx(w.db.Transaction(func(tx *gorm.DB) error { return f(Workshop{db: tx, id: w.id, cache: w.cache, disk: w.disk, inTx: true}) }))
 }
 
 // InTx runs f on a store whose every statement is part of one transaction.
 func (s *Store) InTx(ctx context.Context, f func(*Store) error) error {
-	return inTx(s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error { return f(&Store{db: tx, cache: s.cache, inTx: true}) }))
+	return inTx(s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error { return f(&Store{db: tx, cache: s.cache, disk: s.disk, inTx: true}) }))
 }
 
 // inTx explains what ends a transaction beside what is done in it: that the

@@ -106,7 +106,11 @@ func New(cfg Config) (*fiber.App, error) {
 	f.Get("/readyz", func(c fiber.Ctx) error {
 		ctx, cancel := context.WithTimeout(c.Context(), readyWithin)
 		defer cancel()
-		if err := cfg.App.Ready(ctx); err != nil {
+		err := cfg.App.Ready(ctx)
+		if errors.Is(err, desk.ErrFull) {
+			return c.Status(fiber.StatusServiceUnavailable).SendString("the disk is full\n")
+		}
+		if err != nil {
 			return c.Status(fiber.StatusServiceUnavailable).SendString("the database does not answer\n")
 		}
 		return c.SendString("ready\n")
@@ -193,6 +197,8 @@ func explained(c fiber.Ctx, err error) (status int, answer, advice string) {
 		return fiber.StatusForbidden, desk.Sentence(err.Error()), "What you may not do is left out of the pages; this address leads past them."
 	case errors.Is(err, desk.ErrRefused):
 		return fiber.StatusUnprocessableEntity, "There is something in it that cannot be kept.", "Go back, write it again by hand, and send it once more."
+	case errors.Is(err, desk.ErrFull):
+		return fiber.StatusServiceUnavailable, "The disk of this server is full, so nothing can be saved.", "Everything can still be read. Tell whoever runs this server to make room; what you typed is still there when you go back."
 	case errors.Is(err, desk.ErrUnavailable):
 		return fiber.StatusServiceUnavailable, "The database does not answer just now.", "Nothing was changed. Wait a moment, then try again: what you typed is still there when you go back."
 	case errors.Is(err, ui.ErrLinkFull):

@@ -137,6 +137,9 @@ func (d Desk) keepCost(page *ShelfPage) error {
 	case said != nil && fee != nil && *said == page.Cents && *fee == page.FeeCents:
 		return nil
 	}
+	if d.Shop.Room() != nil {
+		return nil // it is kept when there is room again
+	}
 	return d.Shop.KeepCost(page.Class.ID, page.Cents, page.FeeCents)
 }
 

@@ -177,25 +177,39 @@ func (d Desk) plan(opened day.Day, hash [32]byte, isKept bool) (floor.Result, er
 	classID := opened.Class.ID
 	return desk.Shared(d.Desk, "plan "+string(hash[:]), func() (floor.Result, error) {
 		result, known := d.Memo().Plans.Get(hash)
-		err := d.Shop.InTx(func(tx store.Workshop) error {
-			if err := tx.LockPlan(classID); err != nil {
-				return err
+		work := func() (err error) {
+			if known {
+				return nil
 			}
-			kept, err := tx.ClassPlans(nil, d.Now, classID)
-			if err != nil {
-				return err
+			if result, err = floor.Plan(opened.Problem, floor.Options{Iterations: planIterations, Seed: 1}); err != nil {
+				return cannotPlan{err}
 			}
-			if k := kept[classID]; bytes.Equal(k.InputHash, hash[:]) {
-				result, _, err = k.Result()
-				return err
-			}
-			if !known {
-				if result, err = floor.Plan(opened.Problem, floor.Options{Iterations: planIterations, Seed: 1}); err != nil {
-					return cannotPlan{err}
+			known = true
+			return nil
+		}
+		err := d.Shop.Room()
+		if err == nil {
+			err = d.Shop.InTx(func(tx store.Workshop) error {
+				if err := tx.LockPlan(classID); err != nil {
+					return err
 				}
-			}
-			return tx.KeepPlan(classID, hash[:], result, opened.Basis(), opened.Take(result).HoopsTaken())
-		})
+				kept, err := tx.ClassPlans(nil, d.Now, classID)
+				if err != nil {
+					return err
+				}
+				if k := kept[classID]; bytes.Equal(k.InputHash, hash[:]) {
+					result, known, err = k.Result()
+					return err
+				}
+				if err := work(); err != nil {
+					return err
+				}
+				return tx.KeepPlan(classID, hash[:], result, opened.Basis(), opened.Take(result).HoopsTaken())
+			})
+		}
+		if errors.Is(err, store.ErrFull) {
+			err = work() // it is kept when there is room again
+		}
 		if err == nil {
 			d.Memo().Plans.Add(hash, result)
 		}

@@ -16,6 +16,8 @@ var (
 	ErrNotFound = store.ErrNotFound
 	// ErrRefused means that something cannot be kept as it is.
 	ErrRefused = store.ErrRefused
+	// ErrFull means that nothing can be saved for want of room.
+	ErrFull = store.ErrFull
 	// ErrUnavailable means that the database does not answer.
 	ErrUnavailable = store.ErrUnavailable
 )

@@ -223,7 +223,7 @@ func (a *App) Session(ctx context.Context, token string) (Who, error) {
 		return Who{}, err
 	}
 	if now.Sub(found.Session.SeenAt) > seenEvery {
-		if err := a.store.SeeSession(ctx, tokenHash(token), now); err != nil {
+		if err := a.store.SeeSession(ctx, tokenHash(token), now); err != nil && !errors.Is(err, ErrFull) {
 			return Who{}, err
 		}
 	}

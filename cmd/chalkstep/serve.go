@@ -19,7 +19,6 @@ import (
 	"github.com/spf13/cobra"
 
 	"chalkstep/app/desk"
-	"chalkstep/app/room"
 	"chalkstep/demo"
 	"chalkstep/store"
 	"chalkstep/store/cluster"
@@ -174,28 +173,12 @@ func tidy(ctx context.Context, a *desk.App) {
 	}
 }
 
-// keep frees what nobody came to, and gives it to whoever waits.
-func keep(ctx context.Context, a *desk.App) {
-	const every = 30 * time.Second
-	ticker := time.NewTicker(every)
-	defer ticker.Stop()
-	for {
-		select {
-		case <-ctx.Done():
-			return
-		case <-ticker.C:
-		}
-		if err := room.Keep(ctx, a); err != nil && ctx.Err() == nil {
-			slog.Warn("freeing and filling machines", "error", err)
-		}
-	}
-}
-
 // openDatabase connects to the server that was named, or starts the private
 // one; closing ends in order whatever was started.
 func (s settings) openDatabase(ctx context.Context) (db *store.Store, closing func() error, err error) {
 	closing = func() error { return nil }
 	address := s.DatabaseURL
+	var options []store.Option
 	if address == "" {
 		unlock, err := lockFolder(s.Data)
 		if err != nil {
@@ -208,12 +191,13 @@ func (s settings) openDatabase(ctx context.Context) (db *store.Store, closing fu
 		}
 		private.Watch()
 		address = private.URL("postgres")
+		options = append(options, store.WhileRoom(private.Room))
 		closing = func() error {
 			defer unlock()
 			return private.Stop()
 		}
 	}
-	db, err = store.Open(ctx, address)
+	db, err = store.Open(ctx, address, options...)
 	if err != nil {
 		return nil, nil, errors.Join(err, closing())
 	}

@@ -143,7 +143,8 @@ func (s Standing) remaining(now time.Time) float64 {
 	if !s.Begun {
 		return length
 	}
-	return length - now.Sub(since).Minutes()
+	// A clock that was put back makes nothing longer.
+	return length - max(0, now.Sub(since).Minutes())
 }
 
 // present is how long what somebody is at takes: the stop they sew, or the step.

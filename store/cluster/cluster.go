@@ -84,19 +84,6 @@ func (c *Cluster) URL(database string) string {
 	return u.String()
 }
 
-// Stop ends the watching and the server, in order, and waits for both.
-func (c *Cluster) Stop() error {
-	if c.endWatch != nil {
-		c.endWatch()
-	}
-	ctx, cancel := context.WithTimeout(context.Background(), 30*time.Second)
-	defer cancel()
-	if err := c.run(ctx, "pg_ctl", "stop", "-D", c.data, "-m", "fast", "-w", "-t", "25"); err != nil {
-		return fmt.Errorf("stopping the database: %w", err)
-	}
-	return nil
-}
-
 // findBinaries looks where Debian puts the server, newest first.
 func findBinaries() (string, error) {
 	found, _ := filepath.Glob("/usr/lib/postgresql/*/bin/postgres")
