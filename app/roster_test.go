@@ -124,7 +124,9 @@ func TestWideRostersAreRefused(t *testing.T) {
 		require.NoError(t, z.Close())
 		return out.Bytes()
 	}
-	cell := func(at, text string) string { return `<c r="` + at + `" t="inlineStr"><is><t>` + text + `</t></is></c>` }
+	cell := func(at, text string) string {
+		return `<c r="` + at + `" t="inlineStr"><is><t>` + text + `</t></is></c>`
+	}
 	page, err := d.ReadRoster("", sheet("xl/worksheets/sheet1.xml", "<row>"+cell("A1", "name")+"</row><row>"+cell("A2", "Nils Ahlgren")+"</row>"))
 	require.NoError(t, err)
 	require.Len(t, page.Rows, 1, "a small one of the same make is read: %v", page.Problems)

@@ -182,7 +182,9 @@ func (s *Store) For(ctx context.Context, workshopID int64) Workshop {
 
 // InTx runs f in one transaction, which is undone when f fails.
 func (w Workshop) InTx(f func(Workshop) error) error {
-	return inTx(w.db.Transaction(func(tx *gorm.DB) error { return f(Workshop{db: tx, id: w.id, cache: w.cache, disk: w.disk, inTx: true}) }))
+	return inTx(w.db.Transaction(func(tx *gorm.DB) error {
+		return f(Workshop{db: tx, id: w.id, cache: w.cache, disk: w.disk, inTx: true})
+	}))
 }
 
 // InTx runs f on a store whose every statement is part of one transaction.
