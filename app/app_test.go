@@ -91,8 +91,9 @@ func TestSigningIn(t *testing.T) {
 	clock := now
 	a := desk.New(s, func() time.Time { return clock })
 	in := desk.SignInInput{Email: " " + demo.Logins[0].Email + " ", Password: demo.Logins[0].Password, Agent: "a browser"}
-	token, err := a.SignIn(t.Context(), in)
+	first, err := a.SignIn(t.Context(), in)
 	require.NoError(t, err)
+	token := first.Token
 	who, err := a.Session(t.Context(), token)
 	require.NoError(t, err)
 	assert.Equal(t, demo.Logins[0].Name, who.Name)
@@ -112,16 +113,18 @@ func TestSigningIn(t *testing.T) {
 		require.NoError(t, err)
 	}
 	in.Before = token
-	second, err := a.SignIn(t.Context(), in)
+	again, err := a.SignIn(t.Context(), in)
 	require.NoError(t, err)
+	second := again.Token
 	_, err = a.Session(t.Context(), token)
 	assert.ErrorIs(t, err, store.ErrNotFound, "the browser's earlier session has ended")
 	require.NoError(t, a.SignOut(t.Context(), second))
 	_, err = a.Session(t.Context(), second)
 	assert.ErrorIs(t, err, store.ErrNotFound)
 	in.Before = ""
-	third, err := a.SignIn(t.Context(), in)
+	later, err := a.SignIn(t.Context(), in)
 	require.NoError(t, err)
+	third := later.Token
 	clock = clock.Add(desk.SessionLength + time.Minute)
 	_, err = a.Session(t.Context(), third)
 	assert.ErrorIs(t, err, store.ErrNotFound, "not used for too long")

@@ -39,10 +39,10 @@ func TestSomebodyIsInvited(t *testing.T) {
 	require.NoError(t, err)
 	forgot, err := owner.InvitePerson(all[crew.Instructor].Who.AccountID)
 	require.NoError(t, err)
-	_, err = app.Session(t.Context(), session)
+	_, err = app.Session(t.Context(), session.Token)
 	require.NoError(t, err, "nothing ends before it is used")
 	require.NoError(t, app.Accept(t.Context(), forgot, "new-rope-2026"))
-	_, err = app.Session(t.Context(), session)
+	_, err = app.Session(t.Context(), session.Token)
 	require.ErrorIs(t, err, desk.ErrNotFound)
 
 	late, err := owner.InvitePerson(who.ID)

@@ -55,7 +55,7 @@ func TestAStudentsOwnPage(t *testing.T) {
 		assert.ErrorIs(t, err, desk.ErrSignIn)
 	}
 	_, err = app.Enter(t.Context(), link.Token, "4711", from, "a phone")
-	assert.ErrorIs(t, err, desk.ErrTries, "even the right one, until the five minutes are over")
+	assert.ErrorIs(t, err, desk.ErrTries, "even the right one has to wait")
 
 	require.NoError(t, d.RenewOwn(ana))
 	_, err = app.Student(t.Context(), session)

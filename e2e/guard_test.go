@@ -363,3 +363,22 @@ func TestPeopleComeAndGo(t *testing.T) {
 	assert.Equal(t, http.StatusUnprocessableEntity, status)
 	assert.Contains(t, page, "You cannot remove yourself")
 }
+
+// Somebody in the room guesses at the owner's password until nobody gets in from there; the
+// owner does, at the browser they know.
+func TestTheRoomDoesNotShutTheOwnerOut(t *testing.T) {
+	base := start(t)
+	known := signedIn(t, base)
+	status, _ := known.post(t, "/sign-out", url.Values{"_csrf": {known.token(t, "/")}})
+	require.Equal(t, http.StatusOK, status)
+	try := func(c *client, password string) int {
+		status, _ := c.post(t, "/sign-in", url.Values{"_csrf": {c.token(t, "/sign-in")}, "email": {demo.Logins[0].Email}, "password": {password}})
+		return status
+	}
+	guest := newClient(t, base)
+	for range 8 {
+		try(guest, "guess")
+	}
+	assert.Equal(t, http.StatusTooManyRequests, try(newClient(t, base), demo.Logins[0].Password))
+	assert.Equal(t, http.StatusOK, try(known, demo.Logins[0].Password))
+}

@@ -115,6 +115,9 @@ func (w Workshop) RenewAccess(studentID int64) error {
 		if err == nil {
 			err = tx.db.Exec("DELETE FROM student_sessions WHERE workshop_id = ? AND student_id = ?", w.id, studentID).Error
 		}
+		if err == nil {
+			err = tx.RightPIN(studentID)
+		}
 		return explain("renewing a student's link", err)
 	})
 }

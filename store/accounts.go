@@ -90,6 +90,17 @@ func (s *Store) AccountByEmail(ctx context.Context, email string) (Credentials, 
 	return Credentials{a.value(), a.WorkshopID, a.PasswordHash}, explain("finding the account", err)
 }
 
+// BrowserKey is what browsers are known by at which an account has signed in, if the e-mail
+// is that account's; it is nil where it is not.
+func (s *Store) BrowserKey(ctx context.Context, accountID int64, email string) (key []byte, err error) {
+	var keys [][]byte
+	err = s.db.WithContext(ctx).Raw("SELECT w.feed_key FROM accounts a JOIN workshops w ON w.id = a.workshop_id WHERE a.id = ? AND a.email = ? AND a.removed_at IS NULL", accountID, cleanEmail(email)).Scan(&keys).Error
+	if err != nil || len(keys) == 0 {
+		return nil, explain("finding what browsers are known by", err)
+	}
+	return keys[0], nil
+}
+
 // cleanEmail is an e-mail address as it is kept.
 func cleanEmail(email string) string { return strings.ToLower(strings.TrimSpace(email)) }
 

@@ -29,7 +29,9 @@ func (s *Store) Feed(ctx context.Context, workshopID int64, of booking.Calendar)
 	}
 	result := s.db.WithContext(ctx).Raw(`SELECT w.feed_key AS key, coalesce(f.version, 1) AS version, `+workshopColumns+`
 		FROM workshops w LEFT JOIN revisions r ON r.workshop_id = w.id LEFT JOIN feeds f ON f.workshop_id = w.id AND f.kind = ? AND f.of_id = ?
-		WHERE w.id = ?`, of.Kind, of.ID, workshopID).Scan(&row)
+		WHERE w.id = ? AND (? <> ? OR EXISTS (SELECT FROM students s WHERE s.workshop_id = w.id AND s.id = ? AND s.retired_at IS NULL))
+			AND (? <> ? OR EXISTS (SELECT FROM machines m WHERE m.workshop_id = w.id AND m.id = ? AND m.retired_at IS NULL))`,
+		of.Kind, of.ID, workshopID, of.Kind, booking.OfStudent, of.ID, of.Kind, booking.OfMachine, of.ID).Scan(&row)
 	if result.Error == nil && result.RowsAffected == 0 {
 		return FeedOf{}, fmt.Errorf("finding the calendar: %w", ErrNotFound)
 	}

@@ -2,6 +2,7 @@ package classes
 
 import (
 	"chalkstep/app/desk"
+	"chalkstep/core/crew"
 	"chalkstep/core/day"
 	"chalkstep/core/room"
 	"chalkstep/store"
@@ -16,6 +17,8 @@ type TodayPage struct {
 	MoreBookings int
 	// Coming are classes after the next.
 	Coming []ClassLine
+	// WrongPINs are those that somebody tried at students' links.
+	WrongPINs []crew.WrongPINs
 	// Counts say what is there to plan with, when no class is to come.
 	Counts struct{ Designs, Machines int64 }
 }
@@ -48,6 +51,9 @@ func (d Desk) Today() (TodayPage, error) {
 		return page, err
 	}
 	page.Bookings, page.MoreBookings = today, total-len(today)
+	if page.WrongPINs, err = d.Shop.WrongPINs(d.SinceWrongPINs(), desk.ManyPINs); err != nil {
+		return page, err
+	}
 	if page.Next != nil {
 		return page, nil
 	}

@@ -3,9 +3,7 @@ package desk
 import (
 	"context"
 	"crypto/rand"
-	"crypto/sha256"
 	"errors"
-	"fmt"
 	"net/netip"
 	"strconv"
 	"strings"
@@ -65,8 +63,38 @@ func (a *App) Door(ctx context.Context, token string) (Door, error) {
 // Lengths of a PIN.
 const (
 	ShortestPIN, LongestPIN = 4, 12
-	triesPerPIN             = 5
 )
+
+// Wrong PINs: after so many, each waits twice as long as the one before; a day without any
+// and they are forgotten.
+const (
+	freePINs     = 4
+	firstPINWait = time.Minute
+	mostPINWait  = 12 * time.Hour
+	forgetPINs   = 24 * time.Hour
+	// ManyPINs that were wrong are shown to staff.
+	ManyPINs = 3
+)
+
+// pinWait is how long the next try waits after so many wrong ones.
+func pinWait(tries int) time.Duration {
+	if tries <= freePINs {
+		return 0
+	}
+	const enough = 10 // doublings
+	return min(firstPINWait<<min(tries-freePINs-1, enough), mostPINWait)
+}
+
+// A WaitError is that too many tries were wrong, until when; it is an [ErrTries].
+type WaitError struct{ Until time.Time }
+
+func (e WaitError) Error() string { return "too many tries: wait until " + e.Until.String() }
+
+// Is makes it an [ErrTries].
+func (e WaitError) Is(target error) bool { return target == ErrTries }
+
+// SinceWrongPINs is since when wrong PINs are not forgotten.
+func (d Desk) SinceWrongPINs() time.Time { return d.Now.Add(-forgetPINs) }
 
 // Enter opens a student's own pages to who has their link and their PIN, and gives the token
 // of what is opened. The first PIN that comes is the one that is kept. [ErrSignIn] means a
@@ -81,8 +109,7 @@ func (a *App) Enter(ctx context.Context, link, pin string, from netip.Addr, agen
 		return "", Problems{"pin": "A PIN has 4 to 12 digits."}
 	}
 	shop := a.store.For(ctx, door.access.Workshop.ID)
-	key := sha256.Sum256(fmt.Appendf(nil, "pin\x00%d", door.access.StudentID))
-	limits := []Limit{{triesKey(from, ""), triesPerAddress}, {key[:], triesPerPIN}}
+	limits := []Limit{{triesKey(from, ""), triesPerAddress}}
 	if err := a.reached(ctx, limits); err != nil {
 		return "", err
 	}
@@ -96,8 +123,20 @@ func (a *App) Enter(ctx context.Context, link, pin string, from netip.Addr, agen
 		} else if err != nil {
 			return "", err
 		}
-	} else if err := a.compare(ctx, pin, true, func() (string, error) { return door.access.PINHash, nil }, limits); err != nil {
-		return "", err
+	} else {
+		until, ok, err := shop.ClaimPINTry(door.access.StudentID, a.now(), a.now().Add(-forgetPINs), pinWait)
+		if err != nil {
+			return "", err
+		}
+		if !ok {
+			return "", WaitError{until}
+		}
+		if err := a.compare(ctx, pin, true, func() (string, error) { return door.access.PINHash, nil }, limits); err != nil {
+			return "", err
+		}
+		if err := shop.RightPIN(door.access.StudentID); err != nil {
+			return "", err
+		}
 	}
 	session = rand.Text()
 	return session, shop.BeginAccess(door.access.StudentID, tokenHash(session), Shortened(Cleaned(agent), mostAgent), a.now())

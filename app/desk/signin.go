@@ -96,24 +96,41 @@ type SignInInput struct {
 	Agent string
 	// Before is the token of the session the browser had, which ends.
 	Before string
+	// Known is what the browser has of earlier sign-ins.
+	Known string
 }
 
-// SignIn checks an e-mail and a password and begins a session. Its token is
-// for the browser alone.
-func (a *App) SignIn(ctx context.Context, in SignInInput) (token string, err error) {
+// A SignedIn browser has the token of a session, which is for it alone, and what it is Known
+// by at the next sign-in.
+type SignedIn struct{ Token, Known string }
+
+// SignIn checks an e-mail and a password and begins a session. A browser at which the account
+// has signed in before has a counter of its own for wrong passwords, and is not held up by
+// what others try at its address.
+func (a *App) SignIn(ctx context.Context, in SignInInput) (SignedIn, error) {
 	limits := []Limit{{triesKey(in.Address, ""), triesPerAddress}, {triesKey(in.Address, in.Email), TriesPerEmail}}
+	browser, err := a.recognise(ctx, in.Known, in.Email)
+	if err != nil {
+		return SignedIn{}, err
+	}
+	if browser != nil {
+		limits = []Limit{{browser.triesKey(), TriesPerEmail}}
+	}
 	account, err := a.CheckPassword(ctx, in.Email, in.Password, limits...)
 	if err != nil {
-		return "", err
+		return SignedIn{}, err
 	}
 	if in.Before != "" {
 		if err := a.SignOut(ctx, in.Before); err != nil {
-			return "", err
+			return SignedIn{}, err
 		}
 	}
-	token = rand.Text()
+	out := SignedIn{Token: rand.Text()}
+	if out.Known, err = a.remember(ctx, in.Known, browser, account); err != nil {
+		return SignedIn{}, err
+	}
 	now := a.now()
-	return token, a.store.BeginSession(ctx, account, tokenHash(token), crew.Session{BeganAt: now, SeenAt: now, Agent: Shortened(Cleaned(in.Agent), 200)})
+	return out, a.store.BeginSession(ctx, account, tokenHash(out.Token), crew.Session{BeganAt: now, SeenAt: now, Agent: Shortened(Cleaned(in.Agent), 200)})
 }
 
 // A Limit is how many wrong passwords one key may try within triesWindow.

@@ -1,6 +1,8 @@
 package people
 
 import (
+	"slices"
+
 	"chalkstep/app/desk"
 	"chalkstep/core/crew"
 	"chalkstep/paper"
@@ -15,6 +17,8 @@ type OwnLink struct {
 	Name, Token string
 	// HasPIN tells that they chose one.
 	HasPIN bool
+	// Wrong are PINs that were wrong since the last right one, nil for none.
+	Wrong *crew.WrongPINs
 	// Phones are where it is open.
 	Phones []crew.Session
 }
@@ -33,8 +37,15 @@ func (d Desk) OwnLink(id int64) (OwnLink, error) {
 	if err != nil {
 		return OwnLink{}, err
 	}
-	phones, err := d.Shop.Accesses(id, d.OwnSince())
-	return OwnLink{id, s.Name, link.Token(key), hasPIN, phones}, err
+	own := OwnLink{StudentID: id, Name: s.Name, Token: link.Token(key), HasPIN: hasPIN}
+	if own.Phones, err = d.Shop.Accesses(id, d.OwnSince()); err != nil {
+		return own, err
+	}
+	wrong, err := d.Shop.WrongPINs(d.SinceWrongPINs(), 1)
+	if at := slices.IndexFunc(wrong, func(w crew.WrongPINs) bool { return w.StudentID == id }); at >= 0 {
+		own.Wrong = &wrong[at]
+	}
+	return own, err
 }
 
 // EndOwn closes a student's own pages where they are open.

@@ -42,3 +42,13 @@ type Session struct {
 	// Agent is the browser's own name.
 	Agent string
 }
+
+// WrongPINs are tries at the PIN of a student's own page that were wrong, since the last right
+// one.
+type WrongPINs struct {
+	StudentID int64
+	Name      string
+	Tries     int
+	// LastAt is when the last came; before WaitUntil no other is looked at.
+	LastAt, WaitUntil time.Time
+}

@@ -87,6 +87,21 @@ func (g *Guard) SignIn(c fiber.Ctx, token string) {
 	g.setCookie(c, sessionCookie, token)
 }
 
+// knownCookie is what a browser is known by where somebody signed in at it, for
+// as long as browsers keep a cookie.
+const (
+	knownCookie = "chalkstep_known"
+	knownDays   = 400
+)
+
+// Known is what the browser has of earlier sign-ins.
+func Known(c fiber.Ctx) string { return c.Cookies(knownCookie) }
+
+// SetKnown has the browser known at the next sign-in.
+func (g *Guard) SetKnown(c fiber.Ctx, known string) {
+	c.Cookie(&fiber.Cookie{Name: knownCookie, Value: known, Path: "/sign-in", Expires: time.Now().AddDate(0, 0, knownDays), HTTPOnly: true, Secure: g.secure(c), SameSite: fiber.CookieSameSiteLaxMode})
+}
+
 // SessionToken is the token the browser sent, of a live session or not.
 func SessionToken(c fiber.Ctx) string {
 	return c.Cookies(sessionCookie)

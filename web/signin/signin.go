@@ -69,8 +69,8 @@ func wanted(c fiber.Ctx) string {
 
 func signIn(c fiber.Ctx, a *desk.App, g *guard.Guard) error {
 	email := c.FormValue("email")
-	token, err := a.SignIn(c.Context(), desk.SignInInput{
-		Email: email, Password: c.FormValue("password"), Address: g.Address(c), Agent: c.Get(fiber.HeaderUserAgent), Before: guard.SessionToken(c),
+	in, err := a.SignIn(c.Context(), desk.SignInInput{
+		Email: email, Password: c.FormValue("password"), Address: g.Address(c), Agent: c.Get(fiber.HeaderUserAgent), Before: guard.SessionToken(c), Known: guard.Known(c),
 	})
 	switch {
 	case errors.Is(err, desk.ErrSignIn):
@@ -82,7 +82,8 @@ func signIn(c fiber.Ctx, a *desk.App, g *guard.Guard) error {
 	case err != nil:
 		return err
 	}
-	g.SignIn(c, token)
+	g.SignIn(c, in.Token)
+	g.SetKnown(c, in.Known)
 	return c.Redirect().Status(fiber.StatusSeeOther).To(wanted(c))
 }
 

@@ -5,6 +5,7 @@ package student
 import (
 	"errors"
 	"fmt"
+	"math"
 	"slices"
 
 	"github.com/gofiber/fiber/v3"
@@ -12,6 +13,7 @@ import (
 	"chalkstep/app/classes"
 	"chalkstep/app/desk"
 	"chalkstep/app/room"
+	"chalkstep/core/measure"
 	"chalkstep/core/skill"
 	face "chalkstep/web/classes"
 	"chalkstep/web/guard"
@@ -82,7 +84,13 @@ func enter(c fiber.Ctx, a *desk.App, g *guard.Guard) error {
 		return door(c, a, desk.Problems{"pin": "That is not the PIN you chose. If you forgot it, ask for a new link."})
 	case errors.Is(err, desk.ErrTries):
 		c.Status(fiber.StatusTooManyRequests)
-		return door(c, a, desk.Problems{"pin": "Too many tries. Wait five minutes, then try again."})
+		words := "Too many tries from here. Wait five minutes, then try again."
+		var wait desk.WaitError
+		if errors.As(err, &wait) {
+			minutes := math.Ceil(wait.Until.Sub(a.Now()).Minutes())
+			words = fmt.Sprintf("Too many wrong PINs. Wait %s, then try again, or ask for a new link.", measure.Minutes(minutes))
+		}
+		return door(c, a, desk.Problems{"pin": words})
 	case err != nil:
 		return err
 	}
