@@ -204,3 +204,40 @@ func TestAllAreHere(t *testing.T) {
 	}
 	require.NoError(t, at(3).Happen(badges, classes.HappenInput{Kind: "undone", Undoes: page.Last.Seq}))
 }
+
+// A machine fails where somebody keeps it between loading and sewing, works again, and others
+// are moved in the middle of their sewing: what is left is planned all along.
+func TestARepairedMachineEndsNoPage(t *testing.T) {
+	d := desks(t)[crew.Instructor]
+	moved := 0
+	for minute := range 60 {
+		at := d.after(time.Duration(minute) * time.Minute)
+		page, err := at.Run(towels)
+		require.NoError(t, err)
+		require.True(t, page.Trouble.Silent(), "minute %d: %s", minute, page.Trouble)
+		_, err = at.Wrap(towels)
+		require.NoError(t, err)
+		switch minute % 6 {
+		case 0:
+			_ = at.Happen(towels, classes.HappenInput{Kind: "failed", MachineID: heron})
+		case 2:
+			_ = at.Happen(towels, classes.HappenInput{Kind: "mended", MachineID: heron})
+		case 4:
+			for _, s := range page.Standings {
+				for _, machine := range page.MayBeSeated(s) {
+					if at.Happen(towels, classes.HappenInput{Kind: "seated", StudentID: s.StudentID, MachineID: machine}) == nil {
+						moved++
+						break
+					}
+				}
+			}
+		default:
+			for _, s := range page.Standings {
+				if step, more := s.Step(); more && s.Begun {
+					_ = at.Happen(towels, classes.HappenInput{Kind: "done", StudentID: s.StudentID, Step: step.Step})
+				}
+			}
+		}
+	}
+	assert.Greater(t, moved, 3)
+}

@@ -3,13 +3,17 @@ package e2e
 import (
 	"net/http"
 	"net/url"
+	"regexp"
 	"testing"
 
 	"github.com/go-rod/rod/lib/input"
+	"github.com/jackc/pgx/v5"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"chalkstep/core/crew"
 	"chalkstep/demo"
+	"chalkstep/demo/demotest"
 )
 
 // The class that goes on now is run from two browsers: what one notes, the other sees
@@ -97,4 +101,31 @@ func TestAClassIsRun(t *testing.T) {
 	// A class that is not yet can be looked at, and not started.
 	v.open("/classes/4/run")
 	v.sees("#board", "It can be started on")
+}
+
+// Whatever became of a class's plan, its board, its big view, its wrap-up and its phones stand:
+// they say that what is left cannot be planned, and the last entry can be taken back.
+func TestABoardThatCannotForecastStands(t *testing.T) {
+	address := demotest.URL(t)
+	base, _ := serve(t, address, func() {
+		db, err := pgx.Connect(t.Context(), address)
+		require.NoError(t, err)
+		defer db.Close(t.Context())
+		// Everybody bastes at Pigeon, wherever they loaded: no plan has that.
+		_, err = db.Exec(t.Context(), `UPDATE class_plans SET result = jsonb_set(result, '{steps}', (SELECT jsonb_agg(CASE WHEN s->>'step' = 'baste' THEN s || '{"station": "4"}' ELSE s END)
+			FROM jsonb_array_elements(result->'steps') s)) WHERE class_id = 2`)
+		require.NoError(t, err)
+	})
+	c := signedInAs(t, base, crew.Instructor)
+	board := c.get(t, "/classes/2/run")
+	assert.Contains(t, board, "What is left cannot be planned as it stands.")
+	for _, path := range []string{"/classes/2/run", "/classes/2/big", "/classes/2/wrap", "/classes/2/wrap.csv", "/classes/2", heron, heron + "/state", "/"} {
+		status, page := c.ask(t, path)
+		assert.Equal(t, http.StatusOK, status, "%s: %s", path, answerOf(page))
+	}
+	undo := regexp.MustCompile(`name="press"\s+value="(undone [^"]+)"`).FindStringSubmatch(board)
+	require.NotNil(t, undo, "the last entry can be taken back")
+	status, page := c.post(t, "/classes/2/run", url.Values{"_csrf": {c.token(t, "/classes/2/run")}, "press": {undo[1]}})
+	assert.Equal(t, http.StatusOK, status, answerOf(page))
+	assert.NotContains(t, page, undo[1], "it was taken back")
 }

@@ -2,6 +2,7 @@ package classes
 
 import (
 	"errors"
+	"log/slog"
 	"time"
 
 	"chalkstep/app/desk"
@@ -72,10 +73,11 @@ func (d Desk) workedOut(classID int64) (RunPage, error) {
 	}
 	page.Forecast, err = page.State.Forecast(page.Now)
 	page.Left = err == nil
-	if errors.Is(err, run.ErrNothingLeft) {
-		err = nil
+	if err != nil && !errors.Is(err, run.ErrNothingLeft) {
+		slog.Error("planning what is left of a class", "class", classID, "event", page.Seq, "error", err)
+		page.Trouble = say.Of(err)
 	}
-	return page, err
+	return page, nil
 }
 
 func (d Desk) runPage(plan day.Plan, events []run.Event) RunPage {

@@ -17,8 +17,11 @@ import (
 	"chalkstep/core/floor"
 	"chalkstep/core/floor/floortest"
 	"chalkstep/core/pace"
+	"chalkstep/core/project"
 	"chalkstep/core/run"
 	"chalkstep/core/skill"
+	"chalkstep/core/stitch"
+	"chalkstep/core/technique"
 )
 
 // Ann, Ben and Cat of the class.
@@ -226,70 +229,121 @@ func TestAsPlannedEndsAsPlanned(t *testing.T) {
 	}
 }
 
+// rooms are classes of five that differ in what is done at the machines.
+func rooms() map[string]day.Class {
+	with := func(change func(*day.Class)) day.Class {
+		class := twoGulls()
+		class.Places = append(class.Places, daytest.Places(daytest.Practised(4, "Dov"), skill.Student{ID: 5, Name: "Eda", FirstTimer: true})...)
+		change(&class)
+		return class
+	}
+	madeBy := func(keys ...technique.Key) func(*day.Class) {
+		return func(c *day.Class) {
+			for _, key := range keys {
+				t, known := technique.ByKey(key)
+				if !known {
+					panic("no technique is called " + string(key))
+				}
+				c.Project.Techniques = append(c.Project.Techniques, t)
+			}
+		}
+	}
+	pieces := func(c *day.Class) { // trimmed off the machine, which is free meanwhile
+		d := daytest.Badge()
+		for n, role := range []stitch.Role{stitch.Placement, stitch.TackDown, stitch.Cover} {
+			stop := d.Stops[n%2]
+			stop.N, stop.Role, stop.Pieces = n+1, role, 1
+			if n < 2 {
+				d.Stops[n] = stop
+			} else {
+				d.Stops = append(d.Stops, stop)
+			}
+		}
+		c.Project.Hoopings = []project.Hooping{{Design: d}}
+	}
+	return map[string]day.Class{
+		"two machines, one of which takes one hoop": with(func(c *day.Class) { c.Machines = daytest.Class().Machines }),
+		"two machines alike":                        with(func(*day.Class) {}),
+		"a basting box":                             with(madeBy("baste-box")),
+		"a basting box, and a stitch by hand":       with(madeBy("baste-box", "bobbin-up")),
+		"pieces":                                    with(pieces),
+		"pieces and a basting box":                  with(func(c *day.Class) { pieces(c); madeBy("baste-box")(c) }),
+		"two hoopings with a basting box": with(func(c *day.Class) {
+			c.Project.Hoopings = append(c.Project.Hoopings, project.Hooping{Title: "Back", Design: daytest.Badge()})
+			madeBy("baste-box")(c)
+		}),
+	}
+}
+
 // However a class goes: nobody has a machine somebody else has, no more hoops are held
 // than there are, and what is left can be planned by the rules, from now on.
 func TestHoweverAClassGoes(t *testing.T) {
 	forecasts := 0
-	for seed := range uint64(12) {
-		t.Run(fmt.Sprint(seed), func(t *testing.T) {
-			rng := rand.New(rand.NewPCG(seed, 41))
-			class := daytest.Class()
-			class.Places = append(class.Places, daytest.Places(daytest.Practised(4, "Dov"), skill.Student{ID: 5, Name: "Eda", FirstTimer: true})...)
-			l := &log{plan: daytest.Plan(t, class)}
-			l.add(0, run.Event{Kind: run.Started})
-			minute := 0.0
-			for range 90 {
-				minute += 3 * rng.Float64()
-				s := l.state()
-				id := int64(1 + rng.IntN(5))
-				at, _ := s.Standing(id)
-				e := run.Event{StudentID: id, Kind: run.Here}
-				step, more := at.Step()
-				switch n := rng.IntN(26); {
-				case n == 25:
-					e.Kind, e.MachineID = run.Seated, 1+rng.Int64N(2)
-				case n == 24:
-					e.Kind, e.MachineID = run.Failed, 1+rng.Int64N(2)
-				case n == 23:
-					e.Kind, e.MachineID = run.Mended, 1+rng.Int64N(2)
-				case n >= 21 && at.Stop < len(at.Stops):
-					e.Kind, e.Step, e.Stop = run.StopDone, pace.StepKey(step.Step), at.Stops[at.Stop].N
-				case n == 20:
-					e.Kind, e.Until = run.Late, l.plan.At(minute+20)
-				case n == 0:
-					e.Kind = run.Gone
-				case n == 1:
-					e.Kind, e.Reason = run.HandUp, run.Reasons[rng.IntN(len(run.Reasons))]
-				case n == 2 && s.Last != nil && s.Last.Kind != run.Started:
-					e = run.Event{Kind: run.Undone, Undoes: s.Last.Seq}
-				case n > 4 && more && at.Begun:
-					e.Kind, e.Step = run.Done, pace.StepKey(step.Step)
-				}
-				s = l.add(minute, e)
-				having := map[string]string{}
-				for _, station := range l.plan.Problem.Stations {
-					for _, one := range s.Standings {
-						if step, more := one.Step(); more && one.Begun && one.Presence == run.Present && step.Station == station.ID {
-							require.NotContains(t, s.Out, station.ID, "%s at a machine that is out", one.Name)
-							require.Empty(t, having[station.ID], "%s and %s at one machine", having[station.ID], one.Name)
-							having[station.ID] = one.Name
-						}
-					}
-				}
-				now := l.events[len(l.events)-1].At
-				left := s.Left(now)
-				if len(left.People) == 0 {
-					continue
-				}
-				f, err := s.Forecast(now)
-				require.NoError(t, err)
-				require.NoError(t, floortest.Check(left, f.Result))
-				for _, placed := range f.Result.Steps {
-					require.GreaterOrEqual(t, placed.Start, minute-1e-3)
-				}
-				forecasts++
-			}
-		})
+	for name, class := range rooms() {
+		plan := daytest.Plan(t, class)
+		for seed := range uint64(5) {
+			t.Run(fmt.Sprint(name, " ", seed), func(t *testing.T) { forecasts += goes(t, plan, seed) })
+		}
 	}
-	assert.Greater(t, forecasts, 300)
+	assert.Greater(t, forecasts, 1200)
+}
+
+// goes has a class go as chance has it, and counts how often what is left was planned.
+func goes(t *testing.T, plan day.Plan, seed uint64) (forecasts int) {
+	rng := rand.New(rand.NewPCG(seed, 41))
+	l := &log{plan: plan}
+	l.add(0, run.Event{Kind: run.Started})
+	minute := 0.0
+	for range 90 {
+		minute += 3 * rng.Float64()
+		s := l.state()
+		id := int64(1 + rng.IntN(5))
+		at, _ := s.Standing(id)
+		e := run.Event{StudentID: id, Kind: run.Here}
+		step, more := at.Step()
+		switch n := rng.IntN(26); {
+		case n == 25:
+			e.Kind, e.MachineID = run.Seated, 1+rng.Int64N(2)
+		case n == 24:
+			e.Kind, e.MachineID = run.Failed, 1+rng.Int64N(2)
+		case n == 23:
+			e.Kind, e.MachineID = run.Mended, 1+rng.Int64N(2)
+		case n >= 21 && at.Stop < len(at.Stops):
+			e.Kind, e.Step, e.Stop = run.StopDone, pace.StepKey(step.Step), at.Stops[at.Stop].N
+		case n == 20:
+			e.Kind, e.Until = run.Late, l.plan.At(minute+20)
+		case n == 0:
+			e.Kind = run.Gone
+		case n == 1:
+			e.Kind, e.Reason = run.HandUp, run.Reasons[rng.IntN(len(run.Reasons))]
+		case n == 2 && s.Last != nil && s.Last.Kind != run.Started:
+			e = run.Event{Kind: run.Undone, Undoes: s.Last.Seq}
+		case n > 4 && more && at.Begun:
+			e.Kind, e.Step = run.Done, pace.StepKey(step.Step)
+		}
+		s = l.add(minute, e)
+		having := map[string]string{}
+		for _, station := range l.plan.Problem.Stations {
+			for _, one := range s.Standings {
+				if step, more := one.Step(); more && one.Begun && one.Presence == run.Present && step.Station == station.ID {
+					require.NotContains(t, s.Out, station.ID, "%s at a machine that is out", one.Name)
+					require.Empty(t, having[station.ID], "%s and %s at one machine", having[station.ID], one.Name)
+					having[station.ID] = one.Name
+				}
+			}
+		}
+		now := l.events[len(l.events)-1].At
+		left := s.Left(now)
+		if len(left.People) == 0 {
+			continue
+		}
+		f, err := s.Forecast(now)
+		require.NoError(t, err)
+		require.NoError(t, floortest.Check(left, f.Result))
+		for _, placed := range f.Result.Steps {
+			require.GreaterOrEqual(t, placed.Start, minute-1e-3)
+		}
+		forecasts++
+	}
+	return forecasts
 }

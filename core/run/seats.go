@@ -25,7 +25,7 @@ func (s *State) seat(at *Standing, e Event) bool {
 		at.interrupt()
 		steps := slices.Clone(at.Steps)
 		for k := first; k < end; k++ {
-			if !sits(steps[k]) {
+			if !at.inHoop[k] {
 				continue
 			}
 			steps[k].Station = station
@@ -56,24 +56,28 @@ func (s *Standing) interrupt() {
 	}
 }
 
-// sits tells that a step is done at the machine in which one's hoop is.
-func sits(step floor.Placed) bool {
-	key := pace.StepKey(step.Step)
-	return step.Station != "" && (key.Is(pace.StepLoad) || key.Is(pace.StepSew))
+// inHoop tells of each step whether it is done at the machine in which one's hoop is: to
+// load and to sew, and whatever is done there in between, as a basting box.
+func inHoop(w day.Work, steps []floor.Placed) []bool {
+	is := make([]bool, len(steps))
+	for k, step := range steps {
+		made, known := w.Step(step.Step)
+		is[k] = known && made.InHoop() && step.Station != ""
+	}
+	return is
 }
 
 // sitting is the stretch of steps with one hooping at a machine, from first to before end:
 // the one somebody is in the middle of, or the next.
 func (s Standing) sitting() (first, end int, ok bool) {
 	hooping := 0
-	for _, step := range s.Steps[s.Next:] {
-		if sits(step) {
-			hooping = pace.StepKey(step.Step).Hooping()
-			break
+	for k := s.Next; k < len(s.Steps) && hooping == 0; k++ {
+		if s.inHoop[k] {
+			hooping = pace.StepKey(s.Steps[k].Step).Hooping()
 		}
 	}
 	for k, step := range s.Steps {
-		if !sits(step) || pace.StepKey(step.Step).Hooping() != hooping {
+		if !s.inHoop[k] || pace.StepKey(step.Step).Hooping() != hooping {
 			continue
 		}
 		if !ok {
@@ -90,10 +94,10 @@ func (s State) minutesAt(at Standing, first, end int, station string) (minutes [
 	if !at.hoopGoesOn(s.Plan.Problem, at.hoops(s.Plan.Problem), station) {
 		return nil, false
 	}
-	for _, step := range at.Steps[first:end] {
+	for k, step := range at.Steps[first:end] {
 		one, found := planned(s.Plan.Problem, at.StudentID, step.Step)
 		length, can := one.On[station]
-		if sits(step) && (!found || !can) {
+		if at.inHoop[first+k] && (!found || !can) {
 			return nil, false
 		}
 		minutes = append(minutes, length)

@@ -67,6 +67,8 @@ type Standing struct {
 	Stops []day.SewnStop
 	// Real is how the steps before the next really went.
 	Real []Real
+	// inHoop tells of each step whether it is done at the machine in which their hoop is.
+	inHoop []bool
 	// free is when the step before was done; resumed tells that the next was interrupted,
 	// moved that they are to sit at a machine at which they have not begun yet.
 	free    time.Time
@@ -188,7 +190,7 @@ func Of(plan day.Plan, events []Event) State {
 	for _, w := range plan.Works {
 		for _, p := range w.Places {
 			if steps := plan.StepsOf(day.PersonID(p.ID)); len(steps) > 0 {
-				s.Standings = append(s.Standings, Standing{StudentID: p.ID, Name: p.Name, Presence: Awaited, Steps: steps})
+				s.Standings = append(s.Standings, Standing{StudentID: p.ID, Name: p.Name, Presence: Awaited, Steps: steps, inHoop: inHoop(w, steps)})
 			}
 		}
 	}

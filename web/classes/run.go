@@ -363,6 +363,9 @@ func (v *runView) answer(p ui.P, page classes.RunPage, late []run.Standing) {
 	limit := p.Clock(page.Plan.Class.EndsAt)
 	var outcome string
 	switch spare := page.Plan.Class.EndsAt.Sub(page.Forecast.Finish).Minutes(); {
+	case !page.Trouble.Silent():
+		outcome = "What is left cannot be planned as it stands. Take the last entry back, or seat somebody elsewhere."
+		v.Why = p.Sentence(page.Trouble)
 	case len(page.Forecast.Ends) == 0:
 		outcome = "Nobody is here any more."
 	case !page.Left:
