@@ -5,6 +5,7 @@ package e2e
 import (
 	"context"
 	"net"
+	"os"
 	"strings"
 	"testing"
 	"time"
@@ -26,13 +27,17 @@ import (
 	"chalkstep/web"
 )
 
-func TestMain(m *testing.M) { storetest.Main(m) }
+func TestMain(m *testing.M) {
+	storetest.Then = func() { _ = os.RemoveAll(programs) }
+	storetest.Main(m)
+}
 
 // now is a Tuesday afternoon, so that pictures and plans stay as they are.
 var now = demotest.Now
 
-// patience is how long a state may take to come about before the test fails.
-const patience = 20 * time.Second
+// patience is how long a state may take to come about before the test fails. It guards
+// against what never comes, and not against slowness.
+const patience = 3 * time.Minute
 
 // start serves the demo workshop and returns its address.
 func start(t testing.TB) string {
@@ -58,6 +63,9 @@ func nowClock() time.Time { return now }
 // listen puts a face on a store.
 func listen(t testing.TB, db *store.Store, cfg web.Config) (string, *fiber.App) {
 	t.Helper()
+	if cfg.Patience == 0 {
+		cfg.Patience = patience
+	}
 	face, err := web.New(cfg)
 	require.NoError(t, err)
 	listener, err := net.Listen("tcp", "127.0.0.1:0")
@@ -107,7 +115,7 @@ func visit(t testing.TB, base string, options ...flags.Flag) *visitor {
 	})
 	page, err := browser.Page(proto.TargetCreateTarget{URL: "about:blank"})
 	require.NoError(t, err)
-	v := &visitor{t: t, base: base, page: page.Timeout(4 * time.Minute)}
+	v := &visitor{t: t, base: base, page: page.Timeout(10 * patience)}
 	v.size(1280, 800)
 	return v
 }

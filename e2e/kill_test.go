@@ -3,6 +3,7 @@ package e2e
 import (
 	"bufio"
 	"context"
+	"fmt"
 	"math/rand/v2"
 	"net"
 	"net/http"
@@ -12,6 +13,7 @@ import (
 	"regexp"
 	"strconv"
 	"strings"
+	"sync"
 	"syscall"
 	"testing"
 	"time"
@@ -26,13 +28,19 @@ import (
 	"chalkstep/store/storetest"
 )
 
+// programs is where the program is built, once.
+var programs = filepath.Join(os.TempDir(), fmt.Sprint("chalkstep-e2e-", os.Getpid()))
+
+var built = sync.OnceValues(func() ([]byte, error) {
+	return exec.Command("go", "build", "-o", filepath.Join(programs, "chalkstep"), "../cmd/chalkstep").CombinedOutput()
+})
+
 // binary builds the program as it ships.
 func binary(t *testing.T) string {
 	t.Helper()
-	path := filepath.Join(t.TempDir(), "chalkstep")
-	out, err := exec.Command("go", "build", "-o", path, "../cmd/chalkstep").CombinedOutput()
+	out, err := built()
 	require.NoError(t, err, string(out))
-	return path
+	return filepath.Join(programs, "chalkstep")
 }
 
 // A program is a running chalkstep demo.

@@ -149,26 +149,27 @@ type ClassInput struct {
 
 // ClassInput opens a class for editing.
 func (d Desk) ClassInput(id int64) (ClassInput, error) {
+	in, _, err := d.classInput(id)
+	return in, err
+}
+
+func (d Desk) classInput(id int64) (ClassInput, day.Class, error) {
 	if err := d.Need(desk.ChangeClasses); err != nil {
-		return ClassInput{}, err
+		return ClassInput{}, day.Class{}, err
 	}
 	c, err := d.Shop.Class(id)
 	if err != nil {
-		return ClassInput{}, err
+		return ClassInput{}, c, err
 	}
 	in := d.typedClass(c)
 	newest, err := d.Shop.NewestVersion(c.Project.ID)
 	in.Outdated = newest != c.Project.Version
-	return in, err
+	return in, c, err
 }
 
 // ClassToChange is [Desk.ClassInput] of a class that may be changed yet.
 func (d Desk) ClassToChange(id int64) (ClassInput, error) {
-	in, err := d.ClassInput(id)
-	if err != nil {
-		return in, err
-	}
-	c, err := d.Shop.Class(id)
+	in, c, err := d.classInput(id)
 	if err != nil {
 		return in, err
 	}
