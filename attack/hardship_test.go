@@ -101,11 +101,8 @@ func TestStoppedWhileTheDatabaseStandsStill(t *testing.T) {
 	status, _, err := c.post("/students", url.Values{"_csrf": {c.token(t, "/students")}, "name": {"Nell Starling"}})
 	require.NoError(t, err)
 	require.Equal(t, http.StatusOK, status)
-	text, err := os.ReadFile(filepath.Join(dir, "postgres", "postmaster.pid"))
-	require.NoError(t, err)
-	var pid int
-	_, err = fmt.Sscan(string(text), &pid)
-	require.NoError(t, err)
+	pid, _ := postmaster(dir)
+	require.Positive(t, pid)
 	for _, one := range append(childrenOf(t, pid), pid) {
 		require.NoError(t, syscall.Kill(one, syscall.SIGSTOP))
 	}

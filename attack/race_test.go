@@ -122,11 +122,35 @@ func TestRacesOnTwoPrograms(t *testing.T) {
 // killDatabase kills the private database of a folder.
 func killDatabase(t *testing.T, dir string) {
 	t.Helper()
+	require.Eventually(t, func() bool { // it may be about to start again
+		pid, _ := postmaster(dir)
+		return pid > 1 && syscall.Kill(pid, syscall.SIGKILL) == nil
+	}, time.Minute, 20*time.Millisecond)
+}
+
+// postmaster is the process and the port of the private database of a folder, 0 while it is
+// down.
+func postmaster(dir string) (pid, port int) {
 	text, err := os.ReadFile(filepath.Join(dir, "postgres", "postmaster.pid"))
+	lines := strings.Split(string(text), "\n")
+	if err != nil || len(lines) < 4 {
+		return 0, 0
+	}
+	pid, _ = strconv.Atoi(strings.TrimSpace(lines[0]))
+	port, _ = strconv.Atoi(strings.TrimSpace(lines[3]))
+	return pid, port
+}
+
+// databaseOf opens the private database of a folder.
+func databaseOf(t *testing.T, dir string) *sql.DB {
+	t.Helper()
+	password, err := os.ReadFile(filepath.Join(dir, "postgres-password"))
 	require.NoError(t, err)
-	pid, err := strconv.Atoi(strings.SplitN(string(text), "\n", 2)[0])
+	_, port := postmaster(dir)
+	db, err := sql.Open("pgx", fmt.Sprintf("postgres://chalkstep:%s@127.0.0.1:%d/postgres?sslmode=disable", strings.TrimSpace(string(password)), port))
 	require.NoError(t, err)
-	require.NoError(t, syscall.Kill(pid, syscall.SIGKILL))
+	t.Cleanup(func() { _ = db.Close() })
+	return db
 }
 
 // Writes that were acknowledged are there after the program and its database

@@ -6,8 +6,10 @@ import (
 	"context"
 	"fmt"
 	"io"
+	"math/rand/v2"
 	"net"
 	"net/http"
+	"net/url"
 	"regexp"
 	"slices"
 	"strings"
@@ -208,10 +210,11 @@ func forward(t *testing.T, to *atomic.Value) string {
 	return "http://" + l.Addr().String()
 }
 
-// The program and its database are killed thirty times while a class runs: no event that was
-// acknowledged is lost, none counts twice, and boards and phones go on by themselves.
+// The program and its database are killed at sixty random moments while a class runs and
+// others write beside it: nothing that was acknowledged is lost, nothing counts twice, the log
+// has no gap, and boards and phones go on by themselves.
 func TestARunningClassSurvivesKills(t *testing.T) {
-	const kills, phones = 30, 6
+	const kills, phones, writers = 60, 6, 3
 	dir := storetest.Folder(t)
 	var address atomic.Value
 	begin := func() *program {
@@ -234,7 +237,7 @@ func TestARunningClassSurvivesKills(t *testing.T) {
 	following.Go(func() { livetest.Follow(ctx, staff.http, base+"/classes/2/news", board.Take) })
 
 	var over atomic.Bool
-	var acknowledged atomic.Int64
+	var acknowledged, written atomic.Int64
 	var pressing sync.WaitGroup
 	for n := range phones {
 		pressing.Go(func() {
@@ -248,10 +251,48 @@ func TestARunningClassSurvivesKills(t *testing.T) {
 			}
 		})
 	}
+	// Each writer sends a form again until it is told that it arrived: a student, a movement of
+	// the shelf, a booking.
+	names := make([][]string, writers)
+	moved := make([]int, writers)
+	for n := range writers {
+		writer := signedIn(t, base, crew.Owner)
+		token := writer.token(t, "/students")
+		writer.http.Timeout = 5 * time.Second
+		pressing.Go(func() {
+			send := func(path string, form url.Values) bool {
+				form.Set("_csrf", token)
+				for !over.Load() {
+					status, page, err := writer.post(path, form)
+					switch {
+					case err == nil && status == http.StatusOK:
+						written.Add(1)
+						return true
+					case err == nil && status == http.StatusUnprocessableEntity && strings.Contains(page, "there already"):
+						written.Add(1)
+						return true // it had arrived, and its form was not known any more
+					}
+					time.Sleep(30 * time.Millisecond)
+				}
+				return false
+			}
+			for i := 0; !over.Load(); i++ {
+				name := fmt.Sprintf("Killed %d %d", n, i)
+				if send("/students", url.Values{"name": {name}}) {
+					names[n] = append(names[n], name)
+				}
+				if send("/stock/1/move", url.Values{"kind": {"bought"}, "quantity": {"1"}, "note": {name}}) {
+					moved[n]++
+				}
+			}
+		})
+	}
+	rng := rand.New(rand.NewPCG(60, 60))
 	for kill := range kills {
 		was := acknowledged.Load()
-		require.Eventually(t, func() bool { return acknowledged.Load() >= was+phones }, time.Minute, 10*time.Millisecond, "phones go on after %d kills", kill)
-		if kill%2 == 0 {
+		require.Eventually(t, func() bool { return acknowledged.Load() >= was+phones }, 2*time.Minute, 10*time.Millisecond, "phones go on after %d kills", kill)
+		time.Sleep(time.Duration(rng.IntN(400)) * time.Millisecond)
+		if rng.IntN(2) == 0 {
 			require.NoError(t, p.cmd.Process.Kill())
 			<-p.done
 			p = begin()
@@ -264,7 +305,25 @@ func TestARunningClassSurvivesKills(t *testing.T) {
 	last := seqOf(t, link)
 	assert.Equal(t, before+acknowledged.Load(), last, "every press once")
 	require.Eventually(t, func() bool { return board.Seen().Seq == last }, time.Minute, 20*time.Millisecond, "the board goes on by itself")
-	row(fmt.Sprintf("%d kills of program and database in a running class", kills), fmt.Sprintf("%d events acknowledged, %d there", acknowledged.Load(), last-before), "none lost or doubled")
+	db := databaseOf(t, dir)
+	var gaps, twins int
+	require.NoError(t, db.QueryRow("SELECT max(seq) - count(*) FROM class_events WHERE class_id = 2").Scan(&gaps))
+	require.NoError(t, db.QueryRow("SELECT count(*) - count(DISTINCT sender) FROM class_events WHERE class_id = 2 AND sender <> ''").Scan(&twins))
+	assert.Zero(t, gaps, "the log has no gap")
+	assert.Zero(t, twins, "no press is there twice")
+	for n := range writers {
+		for _, name := range names[n] {
+			var there, notes int
+			require.NoError(t, db.QueryRow("SELECT count(*) FROM students WHERE name = $1", name).Scan(&there))
+			require.NoError(t, db.QueryRow("SELECT count(*) FROM stock_movements WHERE note = $1", name).Scan(&notes))
+			assert.Equal(t, 1, there, name)
+			assert.LessOrEqual(t, notes, 1, name)
+		}
+		var all int
+		require.NoError(t, db.QueryRow("SELECT count(*) FROM stock_movements WHERE note LIKE $1", fmt.Sprintf("Killed %d %%", n)).Scan(&all))
+		assert.GreaterOrEqual(t, all, moved[n])
+	}
+	row(fmt.Sprintf("%d kills of program and database under mixed writes", kills), fmt.Sprintf("%d presses and %d forms acknowledged, %d presses there", acknowledged.Load(), written.Load(), last-before), "none lost or doubled, no gap")
 	stop()
 	p.stop(t)
 }
