@@ -11,6 +11,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"chalkstep/app/desk"
 	"chalkstep/core/crew"
 )
 
@@ -20,7 +21,7 @@ func TestPrintsAreDrawnOnce(t *testing.T) {
 	d := desks(t)[crew.Instructor].Desk
 	var drawn, atOnce, most atomic.Int64
 	print := func(ctx context.Context, what string, until <-chan struct{}) ([]byte, error) {
-		return d.Print(ctx, what, func() ([]byte, error) {
+		return desk.Print(ctx, d, what, func() ([]byte, error) {
 			drawn.Add(1)
 			for n := atOnce.Add(1); ; {
 				if was := most.Load(); n <= was || most.CompareAndSwap(was, n) {
@@ -78,12 +79,12 @@ func TestTheNextOneGoesOn(t *testing.T) {
 	}
 	var both sync.WaitGroup
 	both.Go(func() {
-		_, err := d.App().Desk(first, d.Who).Print(first, "cards", work(first))
+		_, err := desk.Print(first, d.App().Desk(first, d.Who), "cards", work(first))
 		assert.ErrorIs(t, err, context.Canceled)
 	})
 	<-begun
 	both.Go(func() {
-		data, err := d.Print(t.Context(), "cards", work(t.Context()))
+		data, err := desk.Print(t.Context(), d, "cards", work(t.Context()))
 		assert.NoError(t, err)
 		assert.Equal(t, "drawn", string(data))
 	})

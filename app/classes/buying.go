@@ -102,7 +102,7 @@ func (d Desk) BuyPDF(ctx context.Context, sheetName string) ([]byte, error) {
 	for _, what := range list.Nothing {
 		t.Rows = append(t.Rows, []string{d.Say(what.Say()), "", "", "", "nothing of it is on the shelf"})
 	}
-	return d.Print(ctx, []any{"table", t, sheet}, func() ([]byte, error) { return t.PDF(ctx, sheet) })
+	return desk.Print(ctx, d.Desk, []any{"table", t, sheet}, func() ([]byte, error) { return t.PDF(ctx, sheet) })
 }
 
 // Unprintable says what of the buy list cannot be printed as it is written.

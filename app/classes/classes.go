@@ -426,7 +426,14 @@ func (d Desk) DeleteClass(id int64) error {
 		return err
 	}
 	return desk.OnceOnly(d, func(d Desk) error {
-		err := d.Shop.DeleteClass(id)
+		begun, err := d.begun(id)
+		if err != nil {
+			return err
+		}
+		if begun {
+			return desk.Problems{"": "The class has begun: what happened in it is kept, so it cannot be deleted."}
+		}
+		err = d.Shop.DeleteClass(id)
 		if errors.Is(err, store.ErrInUse) {
 			return desk.Problems{"": "The shelf's ledger or what happened in it names this class, so it cannot be deleted. Call it off instead: that frees its machines and what it has reserved."}
 		}

@@ -61,7 +61,7 @@ func (d Desk) LabelsPDF(ctx context.Context, classID int64, base, sheetName stri
 	if len(labels) == 0 {
 		return nil, desk.Problems{"": "There is no kit to label."}
 	}
-	return d.Print(ctx, []any{"labels", labels, sheet}, func() ([]byte, error) { return paper.Labels(ctx, labels, sheet) })
+	return desk.Print(ctx, d.Desk, []any{"labels", labels, sheet}, func() ([]byte, error) { return paper.Labels(ctx, labels, sheet) })
 }
 
 // CutPDF prints the cut plans of a class.
@@ -90,7 +90,7 @@ func (d Desk) CutPDF(ctx context.Context, classID int64, sheetName string) ([]by
 	if len(plans) == 0 {
 		return nil, desk.Problems{"": "There is nothing to cut."}
 	}
-	return d.Print(ctx, []any{"cut plans", plans, sheet}, func() ([]byte, error) { return paper.CutPlans(ctx, plans, sheet) })
+	return desk.Print(ctx, d.Desk, []any{"cut plans", plans, sheet}, func() ([]byte, error) { return paper.CutPlans(ctx, plans, sheet) })
 }
 
 // CardsPDF prints the step cards of a class: one page for each hooping.
@@ -112,7 +112,7 @@ func (d Desk) CardsPDF(ctx context.Context, classID int64, sheetName string) ([]
 			printed = append(printed, d.printed(c, n))
 		}
 	}
-	return d.Print(ctx, []any{"cards", printed, sheet}, func() ([]byte, error) {
+	return desk.Print(ctx, d.Desk, []any{"cards", printed, sheet}, func() ([]byte, error) {
 		pictures, err := d.stopPictures(page.Cards)
 		if err != nil {
 			return nil, err

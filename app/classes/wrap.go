@@ -393,7 +393,7 @@ func (d Desk) WrapPDF(ctx context.Context, classID int64, sheetName string) ([]b
 		parts = append(parts, fmt.Sprintf("%s × %s at %s", d.Say(say.Count(c.N)), d.Say(c.Reason.Text()), where))
 	}
 	t.Foot = strings.Join(parts, ". ")
-	return d.Print(ctx, []any{"table", t, sheet}, func() ([]byte, error) { return t.PDF(ctx, sheet) })
+	return desk.Print(ctx, d.Desk, []any{"table", t, sheet}, func() ([]byte, error) { return t.PDF(ctx, sheet) })
 }
 
 // WrapCSV lists every step of everybody: who, at which machine, from when to when, and

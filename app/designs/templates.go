@@ -18,7 +18,7 @@ func (d Desk) TemplateFile(ctx context.Context, designID int64, in PlacingInput,
 		return "", nil, err
 	}
 	t := paper.Template{Title: page.Design.Name, Hoop: page.Hoop.Name + " on " + page.Machine.Name, Turn: page.In.Turn}
-	return d.PrintTemplate(ctx, t, page.Design, page.In.Percent, desk.Stem(page.Design.FileName)+"-template", sheet)
+	return desk.PrintTemplate(ctx, d.Desk, t, page.Design, page.In.Percent, desk.Stem(page.Design.FileName)+"-template", sheet)
 }
 
 // Unprintable says what of a template cannot be printed as it is written.

@@ -44,5 +44,5 @@ func (d Desk) MarkTemplate(ctx context.Context, id int64, size, sheet string) (f
 	if p.Sized() {
 		name += "-" + strings.ReplaceAll(size, " ", "-")
 	}
-	return d.PrintTemplate(ctx, t, p.Design(), 100, name, sheet)
+	return desk.PrintTemplate(ctx, d.Desk, t, p.Design(), 100, name, sheet)
 }
