@@ -7,7 +7,7 @@ import "slices"
 // is not the length alone that counts: there, a change costs more before it pays.
 const (
 	annealHeat = 0.0036
-	jobHeat    = 0.005
+	jobHeat    = 0.003
 	fairHeat   = 0.01
 )
 
@@ -24,9 +24,8 @@ func (s *search) heat() float64 {
 
 // anneal changes the best plan and what comes of it until a stretch is over or a plan is as
 // short as the bound, and takes worse plans less and less often: the slower, the shorter the
-// plans it ends with, so that it cools as slowly as there is time for. It tells how many changes
-// it made.
-func (s *search) anneal(whole stretch, bound tick) int {
+// plans it ends with, so that it cools as slowly as there is time for.
+func (s *search) anneal(whole stretch, bound tick) {
 	heat := s.heat()
 	s.goBack()
 	back := firstBack
@@ -36,7 +35,7 @@ func (s *search) anneal(whole stretch, bound tick) int {
 	for done := 0; ; done++ {
 		gone := whole.gone(done)
 		if gone >= 1 || s.best.makespan <= bound {
-			return done
+			return
 		}
 		if gone > back {
 			back += backEvery
@@ -79,9 +78,10 @@ const (
 	lostAfter = 6
 )
 
-// mostLost is that in ticks, anything where it is not the length alone that counts.
+// mostLost is that in ticks, anything where it is not the length alone that counts, or where no
+// station can be chosen: there the shortest plans are found by way of longer ones.
 func (s *search) mostLost() tick {
-	if s.weights != nil {
+	if s.weights != nil || len(s.open) == 0 {
 		return never
 	}
 	return tick(lostShare * float64(s.best.makespan))
@@ -124,7 +124,8 @@ func (s *search) copyBest() {
 // So many of a hundred changes put an order in that of time, so many say another turn or leave
 // one unsaid, so many exchange the rest of the day of two stations, and of all others so many
 // exchange two turns' stations, then so many choose one, and then so many are of links of the
-// longest path, fewer where it is not the length alone that counts. There, so many of the turns
+// longest path, more where no station can be chosen and fewer where it is not the length alone that
+// counts. There, so many of the turns
 // that move are of somebody whom the plan is hard on, and go before others.
 const (
 	tidyShare     = 2
@@ -133,6 +134,7 @@ const (
 	exchangeShare = 88
 	stationShare  = 50
 	linkShare     = 80
+	jobLinkShare  = 95
 	fairLinkShare = 20
 	hardShare     = 70
 )
@@ -164,8 +166,11 @@ func (s *search) change() {
 		return
 	}
 	share := linkShare
-	if s.weights != nil {
+	switch {
+	case s.weights != nil:
 		share = fairLinkShare
+	case len(s.open) == 0:
+		share = jobLinkShare
 	}
 	if s.rng.IntN(100) < share && s.relink() {
 		return

@@ -35,6 +35,10 @@ type shop struct {
 	// base is what of each resource is out, closed when nobody works.
 	base   []profile
 	closed profile
+	// takenPools are those of which somebody keeps a unit from step to step, parted tells that
+	// there are blocks in parts.
+	takenPools map[int]bool
+	parted     bool
 	// pinned names people, once for each turn that is placed before all others.
 	pinned []int
 	// plain is nil where the shop is not.
@@ -105,6 +109,11 @@ type block struct {
 	free bool
 	// leads tells that its steps before its one chain wait for nothing of their own.
 	leads bool
+	// parted is nil for a block that is whole. The parts of one follow one another; then it has
+	// all of it, parts tells how many are left with this one, and later that it is not the first.
+	parted *block
+	parts  int
+	later  bool
 	// sure tells that it can be placed wherever the windows of its one chain are free:
 	// nothing of it waits for anything else.
 	sure bool
@@ -124,9 +133,10 @@ type chain struct {
 	// windows are, by option, what has to be free around its start.
 	windows [][]window
 	// tied is the chain of the block whose station this one follows, −1 for none: then
-	// follows has the option here for each of that one.
+	// follows has the option here for each of that one, and leader is a step of that one.
 	tied    int
 	follows []int
+	leader  int
 }
 
 // A window is a stretch around the start of a chain in which a resource has to have
@@ -159,12 +169,21 @@ func build(p Problem, twins twins) (*shop, error) {
 		s.capacity = append(s.capacity, pl.Count)
 		s.base = append(s.base, away(pl.Out, pl.Count))
 	}
+	s.takenPools = map[int]bool{}
+	for _, person := range p.People {
+		for _, step := range person.Steps {
+			for _, name := range slices.Concat(step.Take, step.mayTakes()) {
+				s.takenPools[pool[name]] = true
+			}
+		}
+	}
 	for _, person := range p.People {
 		j, err := s.compileJob(person, station, pool)
 		if err != nil {
 			return nil, err
 		}
 		s.people = append(s.people, j)
+		s.parted = s.parted || slices.ContainsFunc(j.blocks, func(b block) bool { return b.parted != nil })
 	}
 	s.open = s.openChoices()
 	s.pin()
@@ -297,7 +316,7 @@ func (s *shop) compileJob(person Person, station, pool map[string]int) (job, err
 			h.chain, h.choice = chains[h.chain].index, nil
 		}
 	}
-	j.cutBlocks(holds, chains, chainOf)
+	s.cutBlocks(&j, holds, chains, chainOf)
 	return j, nil
 }
 
@@ -424,7 +443,7 @@ func (s *shop) takes(person Person, pool map[string]int, chainOf []int) []hold {
 
 // cutBlocks cuts the job wherever nothing is held from one step to the next,
 // and gives each block its holds and chains.
-func (j *job) cutBlocks(holds []hold, chains []chain, chainOf []int) {
+func (s *shop) cutBlocks(j *job, holds []hold, chains []chain, chainOf []int) {
 	start := 0
 	for i := range j.steps {
 		held := slices.ContainsFunc(holds, func(h hold) bool { return h.from <= i && i < h.to })
@@ -448,6 +467,7 @@ func (j *job) cutBlocks(holds []hold, chains []chain, chainOf []int) {
 				}
 				one := chains[c]
 				if one.tied >= 0 {
+					one.leader = slices.Index(chainOf, one.tied)
 					one.tied -= first // its place in the block
 				}
 				b.chains = append(b.chains, one)
@@ -458,7 +478,7 @@ func (j *job) cutBlocks(holds []hold, chains []chain, chainOf []int) {
 		}
 		j.watch(&b)
 		b.free = len(b.holds) == 0 && i == start && j.steps[i].free()
-		j.blocks = append(j.blocks, b)
+		j.blocks = append(j.blocks, j.part(&b, s.takenPools)...)
 		start = i + 1
 	}
 	j.cutTurns()

@@ -194,10 +194,14 @@ func (d *decoder) stands(chain, station int) bool {
 func (j *job) idle(a *schedule, i int) tick {
 	idle := tick(0)
 	for _, b := range j.blocks {
-		if len(b.holds) == 0 {
+		if len(b.holds) == 0 && !b.later {
 			continue
 		}
-		for k := b.from + 1; k < b.to; k++ {
+		first := b.from + 1
+		if b.later {
+			first--
+		}
+		for k := first; k < b.to; k++ {
 			idle += a.start[i][k] - a.end[i][k-1]
 		}
 	}

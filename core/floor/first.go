@@ -37,9 +37,19 @@ var dispatchPatience = []float64{0, 0.05, 0.15, 0.4}
 func (s *search) dispatch(patience float64) []int {
 	var order []int
 	s.clear()
-	for _, person := range s.pinned {
+	said := make([]int, len(s.people))
+	place := func(person int) {
 		s.placeTurn(person, s.choice, s.trying)
+		for other := range s.people { // who had to end a block first goes first
+			for ; other != person && said[other] < s.turn[other]; said[other]++ {
+				order = append(order, other)
+			}
+		}
+		said[person]++
 		order = append(order, person)
+	}
+	for _, person := range s.pinned {
+		place(person)
 	}
 	for {
 		chosen, urgency := -1, math.Inf(1)
@@ -51,7 +61,7 @@ func (s *search) dispatch(patience float64) []int {
 			from, b := s.waitsFrom(i)
 			start := from
 			if b < len(j.blocks) {
-				s.placeBest(j, &j.blocks[b], from, s.choice)
+				s.placeBest(i, &j.blocks[b], from, s.choice, s.trying)
 				start = s.soonestOf(j, &j.blocks[b])
 			}
 			if u := float64(start) - patience*float64(j.left[s.turn[i]]); u < urgency {
@@ -61,8 +71,7 @@ func (s *search) dispatch(patience float64) []int {
 		if chosen < 0 {
 			return order
 		}
-		s.placeTurn(chosen, s.choice, s.trying)
-		order = append(order, chosen)
+		place(chosen)
 	}
 }
 

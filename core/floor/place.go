@@ -35,6 +35,9 @@ func (d *decoder) placeAtBench(person, step int, start tick, out *schedule) {
 func (d *decoder) placeNext(person int, choice []int, out *schedule) {
 	j := &d.people[person]
 	b := &j.blocks[d.next[person]]
+	if d.placeWhole(person, b, choice, out) {
+		return
+	}
 	d.next[person]++
 	if b.alone != nil && d.closed.flat() {
 		if start := d.fit(b.alone, d.free[person], never); start < never {
@@ -46,12 +49,26 @@ func (d *decoder) placeNext(person int, choice []int, out *schedule) {
 	if b.sure && d.closed.flat() && d.placeSure(person, b, choice[b.chains[0].index], out) {
 		return
 	}
-	d.placeBest(j, b, d.free[person], choice)
+	d.placeBlock(person, b, choice, out)
+}
+
+// placeBlock places a block as early as it can be. Where it would wait for ever for what others
+// keep between parts of theirs, those come first.
+func (d *decoder) placeBlock(person int, b *block, choice []int, out *schedule) {
+	j := &d.people[person]
+	d.placeBest(person, b, d.free[person], choice, out)
+	last := b.to - b.from - 1
+	if d.parted && d.best.end[last] >= never && !b.later && d.endParts(person, choice, out) {
+		d.placeBest(person, b, d.free[person], choice, out)
+	}
 	d.commit(j, b)
-	d.free[person] = d.best.end[b.to-b.from-1]
+	d.free[person] = d.best.end[last]
 	for i := b.from; i < b.to; i++ {
 		out.start[person][i], out.end[person][i], out.with[person][i] = d.best.start[i-b.from], d.best.end[i-b.from], d.best.with[i-b.from]
 		out.option[person][i] = d.optionOf(b, j.steps[i].chain, &d.best)
+	}
+	if b.later {
+		d.giveBack(j, b, out.option[person])
 	}
 }
 
@@ -113,7 +130,14 @@ func (d *decoder) optionOf(b *block, chain int, p *placement) int {
 
 // placeBest fills d.best with the placement of a block that ends earliest
 // among the stations it may choose from.
-func (d *decoder) placeBest(j *job, b *block, from tick, choice []int) {
+func (d *decoder) placeBest(person int, b *block, from tick, choice []int, out *schedule) {
+	j := &d.people[person]
+	if b.later {
+		d.followFirst(person, b, out)
+		d.place(j, b, from)
+		d.keepTrial(b)
+		return
+	}
 	if len(b.chains) == 1 {
 		d.placeOne(j, b, from, choice[b.chains[0].index])
 		return
@@ -248,8 +272,11 @@ func (d *decoder) place(j *job, b *block, from tick) {
 			if resource < 0 {
 				continue
 			}
-			from, to := h.from-b.from, h.to-b.from
-			if free, blocked := d.heldConflict(j, b, resource, start[from], end[to]); blocked {
+			from, until := h.from-b.from, never // until a later part
+			if h.to < b.to {
+				until = end[h.to-b.from]
+			}
+			if free, blocked := d.heldConflict(j, b, resource, start[from], until); blocked {
 				i, earliest = from, free
 				break
 			}
@@ -407,7 +434,11 @@ func (d *decoder) commit(j *job, b *block) {
 	// on it; more than its one unit in use means no more than busy.
 	for _, h := range b.holds {
 		if resource := d.resourceOf(b, h); resource >= 0 {
-			d.profiles[resource].add(start[h.from-b.from], end[h.to-b.from], 1)
+			until := never
+			if h.to < b.to {
+				until = end[h.to-b.from]
+			}
+			d.profiles[resource].add(start[h.from-b.from], until, 1)
 		}
 	}
 }

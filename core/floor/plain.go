@@ -357,3 +357,31 @@ func (s *search) wayOf(a *schedule, turn int) *way {
 func (s *search) takenAt(a *schedule, turn int) tick {
 	return a.turns[turn].begins + s.wayOf(a, turn).before
 }
+
+// scarce tells which resources may be short: others never make anybody wait.
+func (s *shop) scarce() []bool {
+	most := make([]int, len(s.capacity))
+	for i := range s.people {
+		mine := make([]int, len(s.capacity))
+		for _, o := range s.people[i].steps {
+			for _, need := range o.needs {
+				mine[need.resource] = max(mine[need.resource], need.units)
+			}
+		}
+		for r := range mine {
+			for _, b := range s.people[i].blocks {
+				for _, h := range b.holds {
+					if h.resource == r || h.resource < 0 && slices.Contains(h.byOption, r) {
+						mine[r]++
+					}
+				}
+			}
+			most[r] += mine[r]
+		}
+	}
+	scarce := make([]bool, len(s.capacity))
+	for r := range scarce {
+		scarce[r] = r < s.stations || most[r] > s.capacity[r]
+	}
+	return scarce
+}

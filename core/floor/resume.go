@@ -73,6 +73,11 @@ func (s *search) retry(limit, more tick) bool {
 	if !changed {
 		return false
 	}
+	if s.parted { // what is said together is placed together
+		for first > 0 && s.order[first-1] == s.order[min(first, len(s.order)-1)] || first > 0 && first < len(s.tryOrder) && s.tryOrder[first-1] == s.tryOrder[first] {
+			first--
+		}
+	}
 	s.resumed = first / trailStep
 	if s.resumed == 0 {
 		s.clear()

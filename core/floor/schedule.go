@@ -57,14 +57,20 @@ type decoder struct {
 	trial  placement
 	best   placement
 	starts []tick // by option of a chain
-	unsaid []unsaid
+	// saidTogether is how many turns of whoever is placed next are said one after the other.
+	saidTogether int
+	unsaid       []unsaid
 }
 
 func newDecoder(s *shop) *decoder {
 	d := &decoder{shop: s, mark: s.newMark()}
 	longest, chains, options := 0, 0, 0
 	for _, j := range s.people {
-		for _, b := range j.blocks {
+		for i := range j.blocks {
+			b := &j.blocks[i]
+			if b.parted != nil {
+				b = b.parted
+			}
 			longest, chains = max(longest, b.to-b.from), max(chains, len(b.chains))
 			for _, c := range b.chains {
 				options = max(options, len(c.options))
@@ -126,7 +132,8 @@ func (d *decoder) decode(order, choice []int, out *schedule) {
 // how that went. It is false where that is given up.
 func (d *decoder) goOn(from int, order, choice []int, out *schedule, when giveUp, marks trail) bool {
 	if from == 0 {
-		for _, person := range d.pinned {
+		for i, person := range d.pinned {
+			d.saidTogether = d.together(d.pinned[i:])
 			d.placeTurn(person, choice, out)
 			d.skip[person]++
 		}
@@ -140,6 +147,7 @@ func (d *decoder) goOn(from int, order, choice []int, out *schedule, when giveUp
 			d.skip[person]--
 			continue
 		}
+		d.saidTogether = d.together(order[at:])
 		if d.placeSaid(person, choice, out) > when.over {
 			return false
 		}
@@ -150,6 +158,7 @@ func (d *decoder) goOn(from int, order, choice []int, out *schedule, when giveUp
 			}
 		}
 	}
+	d.saidTogether = 0
 	if d.plain != nil {
 		clear(out.busy[len(order):])
 	}
@@ -167,6 +176,18 @@ func (d *decoder) goOn(from int, order, choice []int, out *schedule, when giveUp
 	}
 	d.rate(out)
 	return out.heading <= float64(when.over)
+}
+
+// together is how often an order names its first one after the other, where that tells anything.
+func (s *shop) together(order []int) int {
+	if !s.parted {
+		return 0
+	}
+	n := 1
+	for n < len(order) && order[n] == order[0] {
+		n++
+	}
+	return n
 }
 
 // placeSaid places the turn that an order says next.

@@ -117,15 +117,11 @@ func (t *team) weigh(w *Weights) {
 // improve searches until the stretch is over or the lower bound is reached. All of the team
 // then have the best plan.
 func (t *team) improve(whole stretch, bound tick) {
-	first := t.members[0]
-	switch {
-	case len(first.bestOrder) < 2:
-	case len(first.open) == 0 && first.weights == nil && first.anyTime():
-		t.rounds(whole, bound)
-	default:
-		t.sideBySide(func(i int, s *search) { s.anneal(whole.of(i, len(t.members)), bound) })
-		t.shareBest()
+	if len(t.members[0].bestOrder) < 2 {
+		return
 	}
+	t.sideBySide(func(i int, s *search) { s.anneal(whole.of(i, len(t.members)), bound) })
+	t.shareBest()
 }
 
 // A search walks from plan to plan by small changes of the order of turns and the

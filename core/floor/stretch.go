@@ -29,21 +29,6 @@ func (s stretch) of(one, all int) stretch {
 	return s
 }
 
-// after is what is left of it after so many changes.
-func (s stretch) after(done int) stretch {
-	s.changes -= done
-	if s.used != nil {
-		s.from = s.used()
-	}
-	return s
-}
-
-// atMost is so much of it.
-func (s stretch) atMost(changes int) stretch {
-	s.changes = min(s.changes, changes)
-	return s
-}
-
 // gone is the share of it that is over after so many changes: 1 or more at its end.
 func (s stretch) gone(done int) float64 {
 	if done >= s.changes {
