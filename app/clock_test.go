@@ -42,7 +42,7 @@ func TestTheClockJumpsDuringAClass(t *testing.T) {
 		require.NoError(t, err)
 		for _, s := range page.Standings {
 			if step, more := s.Step(); more && len(s.Stops) == 0 {
-				assert.LessOrEqual(t, s.LeftMinutes(at.Now), step.End-step.Start+1e-9, "%s, %s", s.Name, step.Step)
+				assert.LessOrEqual(t, s.LeftMinutes(at.Now), step.End-step.Start+1e-9, "%s, %s", s.Name, step.Operation)
 			}
 		}
 		_, err = at.Wrap(towels)
@@ -57,7 +57,7 @@ func TestTheClockJumpsDuringAClass(t *testing.T) {
 		step, more := s.Step()
 		switch kind := rng.IntN(4); {
 		case kind == 0 && more:
-			press.Kind, press.Step = "done", step.Step
+			press.Kind, press.Step = "done", step.Operation
 		case kind == 1:
 			press.Kind, press.Reason = "hand-up", "question"
 		case kind == 2:

@@ -35,7 +35,7 @@ func TestClassesTeach(t *testing.T) {
 	for _, s := range page.Standings { // everybody takes ten minutes over the first step
 		minute += 0.1
 		first, _ := s.Step()
-		require.NoError(t, at(11).Happen(badges, classes.HappenInput{Kind: "done", StudentID: s.StudentID, Step: first.Step}))
+		require.NoError(t, at(11).Happen(badges, classes.HappenInput{Kind: "done", StudentID: s.StudentID, Step: first.Operation}))
 	}
 	observed, err := d.Shop.Observed()
 	require.NoError(t, err)
@@ -85,7 +85,7 @@ func TestWhenNothingIsLearned(t *testing.T) {
 	require.NoError(t, err)
 	for _, s := range page.Standings {
 		if placed, more := s.Step(); more && s.StudentID != noor {
-			require.NoError(t, d.Happen(towels, classes.HappenInput{Kind: "done", StudentID: s.StudentID, Step: placed.Step}))
+			require.NoError(t, d.Happen(towels, classes.HappenInput{Kind: "done", StudentID: s.StudentID, Step: placed.Operation}))
 		}
 	}
 	after, err := d.Shop.Observed()
@@ -109,7 +109,7 @@ func TestThreadOfAClassTeaches(t *testing.T) {
 	require.NoError(t, err)
 	for _, s := range ran.Standings {
 		for _, step := range s.Steps[s.Next:] {
-			require.NoError(t, d.Happen(towels, classes.HappenInput{Kind: "done", StudentID: s.StudentID, Step: step.Step}))
+			require.NoError(t, d.Happen(towels, classes.HappenInput{Kind: "done", StudentID: s.StudentID, Step: step.Operation}))
 		}
 	}
 	ran, err = d.Run(towels)

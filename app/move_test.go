@@ -12,22 +12,22 @@ import (
 	"chalkstep/app/projects"
 	"chalkstep/core/crew"
 	"chalkstep/core/day"
-	"chalkstep/core/floor"
 	"chalkstep/core/pace"
+	"chalkstep/core/schedule"
 )
 
 // seat is where and when somebody sits down in the badges class.
-func seat(t *testing.T, d person, studentID int64) (day.Plan, floor.Placed) {
+func seat(t *testing.T, d person, studentID int64) (day.Plan, schedule.Assignment) {
 	t.Helper()
 	plan, err := d.Class(badges)
 	require.NoError(t, err)
 	for _, s := range plan.StepsOf(day.PersonID(studentID)) {
-		if pace.StepKey(s.Step).Is(pace.StepLoad) {
+		if pace.StepKey(s.Operation).Is(pace.StepLoad) {
 			return plan, s
 		}
 	}
 	require.Fail(t, "nobody sits")
-	return plan, floor.Placed{}
+	return plan, schedule.Assignment{}
 }
 
 func versionOf(t *testing.T, plan day.Plan, studentID int64) int {
@@ -54,12 +54,12 @@ func TestMovingASitting(t *testing.T) {
 	}
 	require.NoError(t, move(kettle, "11:10"))
 	plan, sits := seat(t, d, ana)
-	assert.Equal(t, day.StationID(kettle), sits.Station)
+	assert.Equal(t, day.StationID(kettle), sits.Machine)
 	assert.InDelta(t, 70, sits.Start, 0.01)
 	require.Len(t, plan.Class.Places[0].Pins, 1)
 	require.NoError(t, move(heron, ""))
 	_, sits = seat(t, d, ana)
-	assert.Equal(t, day.StationID(heron), sits.Station)
+	assert.Equal(t, day.StationID(heron), sits.Machine)
 
 	for clock, says := range map[string]string{"10:05": "not ready for it before", "12:50": "before the class is over"} {
 		assert.Contains(t, problem(t, move(heron, clock), "move"), says)
@@ -70,7 +70,7 @@ func TestMovingASitting(t *testing.T) {
 	assert.Contains(t, problem(t, move(pigeon, "11:00"), "move"), "Pigeon cannot sew it: too tall")
 	assert.Contains(t, problem(t, move(lantern, "11:00"), "move"), "not one of the class's")
 	plan, sits = seat(t, d, ana)
-	assert.Equal(t, day.StationID(heron), sits.Station, "what was refused changed nothing")
+	assert.Equal(t, day.StationID(heron), sits.Machine, "what was refused changed nothing")
 
 	stale := classes.MoveInput{StudentID: ana, Hooping: 1, MachineID: kettle, Version: versionOf(t, plan, ana) - 1}
 	assert.Contains(t, problem(t, d.Move(badges, stale), ""), "Someone else changed this")
@@ -123,8 +123,8 @@ func TestAClassWithABreak(t *testing.T) {
 	assert.Equal(t, []string{"1", "6", "11:15", "15"}, []string{in.Assistants, in.Benches, in.BreakAt, in.BreakMinutes})
 	plan, err := d.Class(badges)
 	require.NoError(t, err)
-	for _, s := range plan.Result.Steps {
-		assert.True(t, s.End <= 75.001 || s.Start >= 89.999, "%s of %s in the break", s.Step, s.Person)
+	for _, s := range plan.Result.Assignments {
+		assert.True(t, s.End <= 75.001 || s.Start >= 89.999, "%s of %s in the break", s.Operation, s.Job)
 	}
 	for name, c := range map[string]struct{ at, minutes, field, says string }{
 		"no length":          {"11:15", "", "break-minutes", "how long the break is"},
@@ -178,9 +178,9 @@ func TestTheFormOfAClassSaysWhatItsPageSays(t *testing.T) {
 	in.From, in.To, in.Assistants, in.AssistantMinutes = "10:00", "16:00", "1", "300"
 	preview, err = d.Preview(in)
 	require.NoError(t, err)
-	helps := slices.IndexFunc(preview.Plan.Problem.Pools, func(p floor.Pool) bool { return p.ID == day.Assistant })
+	helps := slices.IndexFunc(preview.Plan.Problem.Resources, func(p schedule.Resource) bool { return p.ID == day.Assistant })
 	require.GreaterOrEqual(t, helps, 0)
-	assert.EqualValues(t, 300, preview.Plan.Problem.Pools[helps].Out[0].From)
+	assert.EqualValues(t, 300, preview.Plan.Problem.Resources[helps].Unavailable[0].From)
 }
 
 // The totes are sewn at three of the four machines that are chosen; how the class would
@@ -232,11 +232,11 @@ func TestWaitsOfTheDemoClasses(t *testing.T) {
 			most = 30
 		}
 		assert.LessOrEqual(t, plan.LongestWait, most, "%s of %s", plan.Waiter, line.Name)
-		for _, p := range plan.Problem.People {
+		for _, p := range plan.Problem.Jobs {
 			stations := map[string]bool{}
 			for _, s := range plan.StepsOf(p.ID) {
-				if s.Station != "" {
-					stations[s.Station] = true
+				if s.Machine != "" {
+					stations[s.Machine] = true
 				}
 			}
 			assert.Len(t, stations, 1, "%s of %s keeps the machine", p.ID, line.Name)

@@ -338,7 +338,7 @@ func TestTwoHoopings(t *testing.T) {
 	student := page.Class.Places[0]
 	var keys []string
 	for _, s := range page.StepsOf(idText(student.ID)) {
-		keys = append(keys, s.Step)
+		keys = append(keys, s.Operation)
 	}
 	assert.Equal(t, []string{"mark", "stabilise", "hoop", "load", "sew", "unhoop", "hoop-2", "load-2", "sew-2", "unhoop-2", "clean-up", "press", "work:1", "sign-off"}, keys)
 	card, err := d.StepCard(badges, student.ID)

@@ -12,12 +12,12 @@ import (
 	"chalkstep/app/classes"
 	"chalkstep/core/crew"
 	"chalkstep/core/day"
-	"chalkstep/core/floor"
 	"chalkstep/core/kit"
+	"chalkstep/core/schedule"
 )
 
 // overlaps counts the most stretches that are open at one moment.
-func overlaps(uses []floor.Placed) int {
+func overlaps(uses []schedule.Assignment) int {
 	most := 0
 	for _, u := range uses {
 		now := 0
@@ -65,7 +65,7 @@ func TestPlansBreakNoRule(t *testing.T) {
 
 func checkPlan(t *testing.T, page day.Plan) {
 	t.Helper()
-	byStation := map[string][]floor.Placed{}
+	byStation := map[string][]schedule.Assignment{}
 	for _, w := range page.Works {
 		for _, s := range w.Places {
 			steps := page.StepsOf(idText(s.ID))
@@ -75,11 +75,11 @@ func checkPlan(t *testing.T, page day.Plan) {
 			}
 			at := float64(s.LateMinutes)
 			for _, step := range steps {
-				keys = append(keys, step.Step)
-				assert.GreaterOrEqual(t, step.Start, at-1e-6, "%s of %s", step.Step, s.Name)
+				keys = append(keys, step.Operation)
+				assert.GreaterOrEqual(t, step.Start, at-1e-6, "%s of %s", step.Operation, s.Name)
 				at = step.End
-				if step.Station != "" {
-					byStation[step.Station] = append(byStation[step.Station], step)
+				if step.Machine != "" {
+					byStation[step.Machine] = append(byStation[step.Machine], step)
 				}
 			}
 			assert.Equal(t, want, keys, "all steps, in order")
@@ -88,7 +88,7 @@ func checkPlan(t *testing.T, page day.Plan) {
 	for station, steps := range byStation {
 		assert.Equal(t, 1, overlaps(steps), "two at %s at once", station)
 	}
-	for _, pool := range page.Problem.Pools {
+	for _, pool := range page.Problem.Resources {
 		assert.LessOrEqual(t, overlaps(page.Uses(pool.ID)), pool.Count, "more of %s than there are", page.PoolName(pool.ID))
 	}
 	for _, s := range page.Class.Places {

@@ -33,7 +33,7 @@ func step(t *testing.T, page classes.RunPage, studentID int64) string {
 	require.True(t, ok)
 	placed, ok := at.Step()
 	require.True(t, ok)
-	return placed.Step
+	return placed.Operation
 }
 
 // A class is run by an assistant: started, who is here, what is done, a hand; each once,
@@ -234,7 +234,7 @@ func TestARepairedMachineEndsNoPage(t *testing.T) {
 		case 5:
 			for _, s := range page.Standings {
 				if step, more := s.Step(); more && s.Begun {
-					_ = at.Happen(towels, classes.HappenInput{Kind: "done", StudentID: s.StudentID, Step: step.Step})
+					_ = at.Happen(towels, classes.HappenInput{Kind: "done", StudentID: s.StudentID, Step: step.Operation})
 				}
 			}
 		}

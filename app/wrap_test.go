@@ -212,8 +212,8 @@ func TestAMachineFailsInAClass(t *testing.T) {
 	require.NoError(t, err)
 	assert.True(t, page.Out["1"].Equal(when) || len(page.Out) == 1)
 	assert.Empty(t, page.Stranded(), "all are seated elsewhere")
-	for _, placed := range page.Forecast.Result.Steps {
-		m, _ := page.Plan.Machine(placed.Station)
+	for _, placed := range page.Forecast.Result.Assignments {
+		m, _ := page.Plan.Machine(placed.Machine)
 		assert.NotEqual(t, failed.ID, m.ID)
 	}
 	require.NoError(t, at(20).Happen(badges, classes.HappenInput{Kind: "mended", MachineID: failed.ID}))

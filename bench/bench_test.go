@@ -19,12 +19,17 @@ import (
 
 	"chalkstep/core/cutplan"
 	"chalkstep/core/cutplan/cutplantest"
-	"chalkstep/core/floor"
-	"chalkstep/core/floor/floortest"
+	"chalkstep/core/schedule"
+	"chalkstep/core/schedule/scheduletest"
+	"chalkstep/core/schedule/search"
 	"chalkstep/core/stitch"
+
 	_ "chalkstep/core/stitch/dst"
+
 	_ "chalkstep/core/stitch/exp"
+
 	_ "chalkstep/core/stitch/jef"
+
 	_ "chalkstep/core/stitch/pes"
 	"chalkstep/core/stitch/stitchtest"
 	"chalkstep/store/storetest"
@@ -112,14 +117,14 @@ func readAgainstByteSum(t *testing.T, what, format string, pattern *stitch.Patte
 // pages do.
 func TestPlanningAClass(t *testing.T) {
 	const bar = 300 * time.Millisecond
-	p := floortest.Class(12, 5, 1)
-	var r floor.Result
+	p := scheduletest.Class(12, 5, 1)
+	var r schedule.Plan
 	took := median(9, func() {
 		var err error
-		r, err = floor.Plan(p, floor.Options{Seed: 1})
+		r, err = search.Solve(p, search.Options{Seed: 1})
 		require.NoError(t, err)
 	})
-	require.NoError(t, floortest.Check(p, r))
+	require.NoError(t, scheduletest.Check(p, r))
 	row("plan 12 people × 5 machines × 9 steps", fmt.Sprintf("%v, %.0f min, lower bound %.0f", took.Round(time.Millisecond), r.MakespanMinutes, r.LowerBoundMinutes), bar.String())
 	assert.Less(t, took, bar)
 }

@@ -12,8 +12,10 @@ import (
 
 	"chalkstep/app/classes"
 	"chalkstep/app/desk"
-	"chalkstep/core/floor"
-	"chalkstep/core/floor/floortest"
+	"chalkstep/core/schedule"
+	"chalkstep/core/schedule/odds"
+	"chalkstep/core/schedule/scheduletest"
+	"chalkstep/core/schedule/search"
 	"chalkstep/demo/demotest"
 )
 
@@ -44,7 +46,7 @@ func TestTheClassDay(t *testing.T) {
 	assert.Less(t, took, 2*time.Second)
 
 	took = median(5, func() {
-		_, err := floor.Odds(plan.Problem, plan.Result, 1000, 1)
+		_, err := odds.Of(plan.Problem, plan.Result, 1000, 1)
 		require.NoError(t, err)
 	})
 	row("1,000 days of 10 people", took.Round(time.Millisecond).String(), "1s")
@@ -61,16 +63,16 @@ func TestTheClassDay(t *testing.T) {
 	assert.Less(t, took, 300*time.Millisecond)
 
 	// After an event there is as much time as it takes to look up.
-	large := floortest.Generated(0)
-	for seed := uint64(1); len(large.People) < 24; seed++ {
-		large = floortest.Generated(seed)
+	large := scheduletest.Generated(0)
+	for seed := uint64(1); len(large.Jobs) < 24; seed++ {
+		large = scheduletest.Generated(seed)
 	}
-	weights := floor.UsualWeights()
+	weights := schedule.UsualWeights()
 	large.Weights = &weights
 	took = median(5, func() {
-		_, err := floor.Plan(large, floor.Options{Iterations: 500, Seed: 1})
+		_, err := search.Solve(large, search.Options{Iterations: 500, Seed: 1})
 		require.NoError(t, err)
 	})
-	row(fmt.Sprintf("plan %d people anew", len(large.People)), took.Round(time.Millisecond).String(), "100ms")
+	row(fmt.Sprintf("plan %d people anew", len(large.Jobs)), took.Round(time.Millisecond).String(), "100ms")
 	assert.Less(t, took, 100*time.Millisecond)
 }

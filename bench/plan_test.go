@@ -15,17 +15,18 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"chalkstep/core/floor"
-	"chalkstep/core/floor/floortest"
+	"chalkstep/core/schedule"
+	"chalkstep/core/schedule/scheduletest"
+	"chalkstep/core/schedule/search"
 )
 
 // within plans for so long, and has the plan checked.
-func within(t *testing.T, p floor.Problem, budget time.Duration) floor.Result {
+func within(t *testing.T, p schedule.Problem, budget time.Duration) schedule.Plan {
 	t.Helper()
 	begun := time.Now()
-	r, err := floor.Plan(p, floor.Options{Seed: 1, Used: func() float64 { return float64(time.Since(begun)) / float64(budget) }})
+	r, err := search.Solve(p, search.Options{Seed: 1, Used: func() float64 { return float64(time.Since(begun)) / float64(budget) }})
 	require.NoError(t, err)
-	require.NoError(t, floortest.Check(p, r))
+	require.NoError(t, scheduletest.Check(p, r))
 	return r
 }
 
@@ -53,12 +54,12 @@ func TestTwoHundredClasses(t *testing.T) {
 	bound, firstCome, worst, longer, longest, measured := 0.0, 0.0, 0.0, 0.0, 0.0, 0
 	hardest := uint64(0)
 	for seed := range uint64(generated) {
-		p := floortest.Generated(seed)
+		p := scheduletest.Generated(seed)
 		r := within(t, p, 500*time.Millisecond)
 		require.LessOrEqual(t, r.LowerBoundMinutes, r.MakespanMinutes+1e-6)
 		ratio := r.MakespanMinutes / r.LowerBoundMinutes
 		bound, worst = bound+ratio, max(worst, ratio)
-		firstCome += r.MakespanMinutes / floortest.FirstCome(p)
+		firstCome += r.MakespanMinutes / scheduletest.FirstCome(p)
 		if best := minutes[seed]; best.search == searched {
 			ratio := r.MakespanMinutes / min(best.minutes, r.MakespanMinutes)
 			longer, measured = longer+ratio, measured+1
@@ -124,7 +125,7 @@ func TestBestOfAMinute(t *testing.T) {
 			continue
 		}
 		left--
-		found := within(t, floortest.Generated(seed), time.Minute).MakespanMinutes
+		found := within(t, scheduletest.Generated(seed), time.Minute).MakespanMinutes
 		if earlier := best[seed]; earlier.search > 0 {
 			found = min(found, earlier.minutes)
 		}
@@ -136,16 +137,16 @@ func TestBestOfAMinute(t *testing.T) {
 // TestShops plans job shops: two with a known shortest plan, and random ones against
 // a search twenty times as long.
 func TestShops(t *testing.T) {
-	six := within(t, floortest.ShopOf(floortest.SixBySix), 100*time.Millisecond)
+	six := within(t, scheduletest.ShopOf(scheduletest.SixBySix), 100*time.Millisecond)
 	row("job shop 6 × 6 in 100 ms", fmt.Sprintf("%.0f", six.MakespanMinutes), "55, the optimum")
 	assert.EqualValues(t, 55, six.MakespanMinutes)
-	ten := within(t, floortest.ShopOf(floortest.TenByTen), 2*time.Second)
+	ten := within(t, scheduletest.ShopOf(scheduletest.TenByTen), 2*time.Second)
 	row("job shop 10 × 10 in 2 s", fmt.Sprintf("%.0f", ten.MakespanMinutes), "948, within 2 % of 930")
 	assert.LessOrEqual(t, ten.MakespanMinutes, 1.02*930)
 	for _, size := range [][2]int{{15, 10}, {15, 15}, {20, 10}} {
 		mean := 0.0
 		for seed := range uint64(3) {
-			p := floortest.Shop(size[0], size[1], seed)
+			p := scheduletest.Shop(size[0], size[1], seed)
 			short := within(t, p, 500*time.Millisecond).MakespanMinutes
 			mean += short / min(short, within(t, p, 10*time.Second).MakespanMinutes) / 3
 		}

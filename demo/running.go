@@ -6,9 +6,9 @@ import (
 	"time"
 
 	"chalkstep/core/day"
-	"chalkstep/core/floor"
 	"chalkstep/core/pace"
 	"chalkstep/core/run"
+	"chalkstep/core/schedule"
 )
 
 // run has a class go on until now: one that is over went a little slower than planned, to
@@ -32,19 +32,19 @@ func (l *loader) run(plan day.Plan) error {
 	for i, place := range plan.Class.Places {
 		events = append(events, run.Event{Kind: run.Here, At: starts.Add(time.Duration(i) * 20 * time.Second), StudentID: place.ID})
 	}
-	steps := slices.Clone(plan.Result.Steps)
-	slices.SortStableFunc(steps, func(a, b floor.Placed) int { return cmp.Compare(a.End, b.End) })
-	var atMachine *floor.Placed
+	steps := slices.Clone(plan.Result.Assignments)
+	slices.SortStableFunc(steps, func(a, b schedule.Assignment) int { return cmp.Compare(a.End, b.End) })
+	var atMachine *schedule.Assignment
 	for i, step := range steps {
 		if really(step.End) <= minute {
-			events = append(events, run.Event{Kind: run.Done, At: plan.At(really(step.End)), StudentID: studentOf(plan, step.Person), Step: pace.StepKey(step.Step)})
-		} else if step.Station != "" && really(step.Start) < minute {
+			events = append(events, run.Event{Kind: run.Done, At: plan.At(really(step.End)), StudentID: studentOf(plan, step.Job), Step: pace.StepKey(step.Operation)})
+		} else if step.Machine != "" && really(step.Start) < minute {
 			atMachine = &steps[i]
 			events = append(events, stopsSewn(plan, step, minute-late)...)
 		}
 	}
 	if atMachine != nil {
-		events = append(events, run.Event{Kind: run.HandUp, At: l.now.Add(-2 * time.Minute), StudentID: studentOf(plan, atMachine.Person), Reason: run.Break})
+		events = append(events, run.Event{Kind: run.HandUp, At: l.now.Add(-2 * time.Minute), StudentID: studentOf(plan, atMachine.Job), Reason: run.Break})
 	}
 	slices.SortStableFunc(events, func(a, b run.Event) int { return a.At.Compare(b.At) })
 	for i := range events {
@@ -63,9 +63,9 @@ func (l *loader) run(plan day.Plan) error {
 }
 
 // stopsSewn are the stops of a sewing that goes on which are sewn by a minute.
-func stopsSewn(plan day.Plan, step floor.Placed, minute float64) []run.Event {
-	student, key := studentOf(plan, step.Person), pace.StepKey(step.Step)
-	m, _ := plan.Machine(step.Station)
+func stopsSewn(plan day.Plan, step schedule.Assignment, minute float64) []run.Event {
+	student, key := studentOf(plan, step.Job), pace.StepKey(step.Operation)
+	m, _ := plan.Machine(step.Machine)
 	stops, end := plan.SewnStops(student, key, m.ID), step.Start
 	var events []run.Event
 	for _, s := range stops[:max(0, len(stops)-1)] {

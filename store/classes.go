@@ -13,10 +13,10 @@ import (
 	"gorm.io/gorm/clause"
 
 	"chalkstep/core/day"
-	"chalkstep/core/floor"
 	"chalkstep/core/kit"
 	"chalkstep/core/project"
 	"chalkstep/core/room"
+	"chalkstep/core/schedule"
 	"chalkstep/core/skill"
 )
 
@@ -95,7 +95,7 @@ type classPlanRow struct {
 	WorkshopID int64
 	ClassID    int64 `gorm:"primaryKey"`
 	InputHash  []byte
-	Result     floor.Result `gorm:"serializer:json"`
+	Result     schedule.Plan `gorm:"serializer:json"`
 	// Basis is nil in plans of before it was kept.
 	Basis     *day.Basis `gorm:"serializer:json"`
 	CostCents *float64
@@ -376,7 +376,7 @@ func (h hashes) Value() (driver.Value, error) {
 }
 
 // Result is the plan; ok is false where it did not come along.
-func (k KeptPlan) Result() (r floor.Result, ok bool, err error) {
+func (k KeptPlan) Result() (r schedule.Plan, ok bool, err error) {
 	if len(k.result) == 0 {
 		return r, false, nil
 	}
@@ -442,7 +442,7 @@ func (w Workshop) Lent(from, to time.Time, besideClassID int64) ([]day.Lent, err
 
 // KeepPlan keeps a plan in place of an earlier one, with the hoops that the
 // class has by it.
-func (w Workshop) KeepPlan(classID int64, inputHash []byte, r floor.Result, basis day.Basis, hoops map[int64]int) error {
+func (w Workshop) KeepPlan(classID int64, inputHash []byte, r schedule.Plan, basis day.Basis, hoops map[int64]int) error {
 	if err := w.db.Exec("DELETE FROM class_hoops WHERE workshop_id = ? AND class_id = ?", w.id, classID).Error; err != nil {
 		return explain("keeping the plan", err)
 	}

@@ -176,8 +176,8 @@ func (d Desk) seatElsewhere(n *classLog) error {
 	}
 	for _, at := range n.page.Stranded() {
 		e := run.Event{Kind: run.Seated, At: n.page.Now, StudentID: at.StudentID}
-		for _, placed := range f.Result.Steps {
-			if m, there := n.plan.Machine(placed.Station); there && placed.Person == day.PersonID(at.StudentID) && placed.Step != run.Stay {
+		for _, placed := range f.Result.Assignments {
+			if m, there := n.plan.Machine(placed.Machine); there && placed.Job == day.PersonID(at.StudentID) && placed.Operation != run.Stay {
 				e.MachineID = m.ID
 				break
 			}

@@ -9,14 +9,14 @@ import (
 
 	"chalkstep/app/desk"
 	"chalkstep/core/day"
-	"chalkstep/core/floor"
 	"chalkstep/core/room"
+	"chalkstep/core/schedule/odds"
 	"chalkstep/store"
 )
 
 // How carefully the levers of a page are tried, so that all of them are there in
 // two seconds.
-var trying = day.Trying{Iterations: 4000, Days: floor.OddsDays, Seed: 1}
+var trying = day.Trying{Iterations: 4000, Days: odds.UsualDays, Seed: 1}
 
 // A LeversPage is what would help a class.
 type LeversPage struct {

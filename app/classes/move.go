@@ -8,9 +8,9 @@ import (
 
 	"chalkstep/app/desk"
 	"chalkstep/core/day"
-	"chalkstep/core/floor"
 	"chalkstep/core/pace"
 	"chalkstep/core/say"
+	"chalkstep/core/schedule/search"
 	"chalkstep/store"
 )
 
@@ -100,15 +100,15 @@ func (d Desk) checkMove(wished day.Class, studentID int64, pin day.Pin) error {
 	if pin.Minute == nil {
 		return nil
 	}
-	result, err := floor.Plan(opened.Problem, floor.Options{Iterations: moveIterations, Seed: 1})
+	result, err := search.Solve(opened.Problem, search.Options{Iterations: moveIterations, Seed: 1})
 	if err != nil {
 		return desk.Problems{"move": d.Say(say.Of(err))}
 	}
 	plan := opened.Take(result)
 	for i, why := range plan.Whys() {
-		s := plan.Result.Steps[i]
-		key := pace.StepKey(s.Step)
-		if s.Person == day.PersonID(studentID) && key.Is(pace.StepLoad) && key.Hooping() == pin.Hooping && s.Start > float64(*pin.Minute)+1 {
+		s := plan.Result.Assignments[i]
+		key := pace.StepKey(s.Operation)
+		if s.Job == day.PersonID(studentID) && key.Is(pace.StepLoad) && key.Hooping() == pin.Hooping && s.Start > float64(*pin.Minute)+1 {
 			return desk.Problems{"move": d.Say(say.T("It cannot begin before %s. %s", say.Clock(plan.At(s.Start)), why.Text))}
 		}
 	}

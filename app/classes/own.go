@@ -141,13 +141,13 @@ func (d Desk) ownClass(studentID int64) (*OwnClass, error) {
 		return own, nil
 	}
 	own.Kit, own.Project = place.Kit, work.Project.Name
-	for _, placed := range plan.Result.Steps {
-		if placed.Person != day.PersonID(studentID) {
+	for _, placed := range plan.Result.Assignments {
+		if placed.Job != day.PersonID(studentID) {
 			continue
 		}
-		step, _ := work.Step(placed.Step)
+		step, _ := work.Step(placed.Operation)
 		one := OwnStep{At: plan.At(placed.Start), Title: step.Title}
-		if m, seated := plan.Machine(placed.Station); seated {
+		if m, seated := plan.Machine(placed.Machine); seated {
 			one.Machine = m.Name
 		}
 		own.Steps = append(own.Steps, one)

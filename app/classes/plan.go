@@ -9,10 +9,11 @@ import (
 
 	"chalkstep/app/desk"
 	"chalkstep/core/day"
-	"chalkstep/core/floor"
 	"chalkstep/core/house"
 	"chalkstep/core/room"
 	"chalkstep/core/say"
+	"chalkstep/core/schedule"
+	"chalkstep/core/schedule/search"
 	"chalkstep/store"
 )
 
@@ -76,7 +77,7 @@ func (d Desk) plannedIn(classes []day.Class, rules house.Rules, machines []room.
 	if err != nil {
 		return nil, err
 	}
-	plans, taken := make([]day.Plan, len(days)), make([]*floor.Result, len(days))
+	plans, taken := make([]day.Plan, len(days)), make([]*schedule.Plan, len(days))
 	hashes, failed := make([][32]byte, len(days)), make([]error, len(days))
 	each(len(days), func(i int) {
 		hashes[i], failed[i] = planHash(days[i])
@@ -170,18 +171,18 @@ type cannotPlan struct{ error }
 // plan is the plan of a day by its hash: a known one, or one that is worked
 // out now; isKept tells that the database has it. When many ask at once, one works it out and the others wait for it,
 // those of another copy of the application too.
-func (d Desk) plan(opened day.Day, hash [32]byte, isKept bool) (floor.Result, error) {
+func (d Desk) plan(opened day.Day, hash [32]byte, isKept bool) (schedule.Plan, error) {
 	if result, known := d.Memo().Plans.Get(hash); known && isKept {
 		return result, nil
 	}
 	classID := opened.Class.ID
-	return desk.Shared(d.Desk, "plan "+string(hash[:]), func() (floor.Result, error) {
+	return desk.Shared(d.Desk, "plan "+string(hash[:]), func() (schedule.Plan, error) {
 		result, known := d.Memo().Plans.Get(hash)
 		work := func() (err error) {
 			if known {
 				return nil
 			}
-			if result, err = floor.Plan(opened.Problem, floor.Options{Iterations: planIterations, Seed: 1}); err != nil {
+			if result, err = search.Solve(opened.Problem, search.Options{Iterations: planIterations, Seed: 1}); err != nil {
 				return cannotPlan{err}
 			}
 			known = true

@@ -8,10 +8,11 @@ import (
 
 	"chalkstep/app/desk"
 	"chalkstep/core/day"
-	"chalkstep/core/floor"
 	"chalkstep/core/house"
 	"chalkstep/core/room"
 	"chalkstep/core/say"
+	"chalkstep/core/schedule/odds"
+	"chalkstep/core/schedule/search"
 	"chalkstep/store"
 )
 
@@ -31,7 +32,7 @@ type Preview struct {
 	// nothing is.
 	Missing say.Text
 	Plan    day.Plan
-	Outlook floor.Outlook
+	Outlook odds.Outlook
 	// Timed tells that its day and times are said: then clock times are meant.
 	Timed bool
 	// Machines are all of the room, as each would take what the class makes.
@@ -308,7 +309,7 @@ func planned(opened day.Day, iterations int) day.Plan {
 	if !opened.Why.Silent() {
 		return opened.Unplanned(opened.Why)
 	}
-	result, err := floor.Plan(opened.Problem, floor.Options{Iterations: iterations, Seed: previewSeed})
+	result, err := search.Solve(opened.Problem, search.Options{Iterations: iterations, Seed: previewSeed})
 	if err != nil {
 		return opened.Unplanned(say.Of(err))
 	}

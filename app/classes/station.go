@@ -82,7 +82,7 @@ func (d Desk) card(s *StationPage) error {
 		return nil
 	}
 	s.Units = place.Units
-	if step, ok := w.Step(placed.Step); ok {
+	if step, ok := w.Step(placed.Operation); ok {
 		s.Step = card.Step{Key: step.Key, Title: step.Title, Cautions: step.Cautions, Notes: step.Notes}
 	}
 	c, err := d.cardOf(s.Plan, s.At.StudentID)
@@ -90,11 +90,11 @@ func (d Desk) card(s *StationPage) error {
 		return err
 	}
 	for _, one := range c.Steps {
-		if string(one.Key) == placed.Step {
+		if string(one.Key) == placed.Operation {
 			s.Step = one
 		}
 	}
-	hooping := pace.StepKey(placed.Step).Hooping()
+	hooping := pace.StepKey(placed.Operation).Hooping()
 	for i := range c.Sheets {
 		if c.Sheets[i].N == hooping {
 			s.Sheet = &c.Sheets[i]

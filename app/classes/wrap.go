@@ -165,7 +165,7 @@ func (d Desk) makeupAt(free freeTimes, o run.Outcome, at booking.Span) (Makeup, 
 		return Makeup{}, false, nil
 	}
 	weekMinutes := free.booked[booking.Week(at.From, d.Who.Zone).From]
-	work, place, _ := free.plan.Maker(o.Steps[0].Person)
+	work, place, _ := free.plan.Maker(o.Steps[0].Job)
 	for _, m := range free.plan.Class.Machines {
 		_, out := m.Out(at.From, at.To)
 		taken := free.taken[m.ID]
@@ -410,8 +410,8 @@ func (d Desk) WrapCSV(classID int64) ([]byte, error) {
 	rows := [][]string{{"student", "step", "machine", "planned_minutes", "real_minutes", "begun", "done", "skipped"}}
 	for _, o := range page.State.Report().Students {
 		for k, step := range o.Steps {
-			machine, _ := page.Plan.Machine(step.Station)
-			row := []string{o.Name, step.Step, machine.Name, minutes(step.End - step.Start), "", "", "", ""}
+			machine, _ := page.Plan.Machine(step.Machine)
+			row := []string{o.Name, step.Operation, machine.Name, minutes(step.End - step.Start), "", "", "", ""}
 			if k < o.Next {
 				real := o.Real[k]
 				row[6] = real.Ended.In(d.Who.Zone).Format(time.RFC3339)

@@ -5,13 +5,14 @@ import (
 	"errors"
 	"fmt"
 
+	"chalkstep/core/schedule"
+
 	lru "github.com/hashicorp/golang-lru/v2"
 	"golang.org/x/sync/singleflight"
 
 	"chalkstep/core/card"
 	"chalkstep/core/cutplan"
 	"chalkstep/core/day"
-	"chalkstep/core/floor"
 	"chalkstep/core/run"
 )
 
@@ -19,7 +20,7 @@ import (
 // plans and layouts, by the hash of what they are made from. It is never
 // wrong, so copies of the application need not share it.
 type Memo struct {
-	Plans   *lru.Cache[[32]byte, floor.Result]
+	Plans   *lru.Cache[[32]byte, schedule.Plan]
 	Layouts *lru.Cache[[32]byte, Laid]
 	// Runs are running classes, by what they follow from.
 	Runs *lru.Cache[RunKey, run.Page]
@@ -36,7 +37,7 @@ type Memo struct {
 func newMemo() *Memo {
 	const most = 512
 	// New fails for a size below 1 only.
-	plans, _ := lru.New[[32]byte, floor.Result](most)
+	plans, _ := lru.New[[32]byte, schedule.Plan](most)
 	layouts, _ := lru.New[[32]byte, Laid](most)
 	runs, _ := lru.New[RunKey, run.Page](mostRuns)
 	cards, _ := lru.New[CardKey, card.Card](most)

@@ -4,9 +4,9 @@ import (
 	"cmp"
 
 	"chalkstep/app/desk"
-	"chalkstep/core/floor"
 	"chalkstep/core/house"
 	"chalkstep/core/recipe"
+	"chalkstep/core/schedule"
 )
 
 // A HousePage is the workshop's house rules.
@@ -24,7 +24,7 @@ type HousePage struct {
 
 // A WeightLine is one figure of what a plan is weighed by.
 type WeightLine struct {
-	floor.Weight
+	schedule.Weight
 	// Field is what the form calls it.
 	Field        string
 	Value, Usual float64
@@ -46,8 +46,8 @@ func (d Desk) House() (HousePage, error) {
 			page.Otherwise++
 		}
 	}
-	for _, w := range floor.WeightKinds {
-		page.Weights = append(page.Weights, WeightLine{w, WeightField(w.Key), w.Of(settings.Plan), w.Of(floor.UsualWeights())})
+	for _, w := range schedule.WeightKinds {
+		page.Weights = append(page.Weights, WeightLine{w, WeightField(w.Key), w.Of(settings.Plan), w.Of(schedule.UsualWeights())})
 	}
 	return page, err
 }
@@ -83,9 +83,9 @@ func (d Desk) SaveHouse(in HouseInput) error {
 	}
 	rules.TrimMM = d.Length(problems, "trim", in.TrimMM, 1, 50)
 	rules.SheetMarginMM = d.Length(problems, "margin", in.SheetMargin, 5, 100)
-	for _, w := range floor.WeightKinds {
+	for _, w := range schedule.WeightKinds {
 		if typed, is := in.Weights[w.Key]; is {
-			w.Set(&settings.Plan, desk.Number(problems, WeightField(w.Key), typed, 0, floor.MostWeight, "Write a number from 0 to 10000; 0 leaves it out."))
+			w.Set(&settings.Plan, desk.Number(problems, WeightField(w.Key), typed, 0, schedule.MostWeight, "Write a number from 0 to 10000; 0 leaves it out."))
 		}
 	}
 	settings.Units = cmp.Or(desk.Chosen(problems, "units", in.Units, desk.UnitChoices, "Choose millimetres or inches."), settings.Units)
@@ -106,7 +106,7 @@ func (d Desk) houseInput() (HouseInput, int, error) {
 	for _, q := range recipe.Questions {
 		in.Choices[q.Key] = settings.House.Choice(q)
 	}
-	for _, w := range floor.WeightKinds {
+	for _, w := range schedule.WeightKinds {
 		in.Weights[w.Key] = desk.Plain(w.Of(settings.Plan))
 	}
 	trim, margin := settings.House.LengthsMM()

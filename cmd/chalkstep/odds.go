@@ -5,14 +5,17 @@ import (
 
 	"github.com/spf13/cobra"
 
-	"chalkstep/core/floor"
 	"chalkstep/core/say"
+	"chalkstep/core/schedule"
+	"chalkstep/core/schedule/lever"
+	"chalkstep/core/schedule/odds"
+	"chalkstep/core/schedule/search"
 )
 
 // A leversFile is a plan's file with what could be otherwise.
 type leversFile struct {
-	floor.Problem
-	Levers []floor.Lever `json:"levers"`
+	schedule.Problem
+	Levers []lever.Lever `json:"levers"`
 }
 
 // mostLevers of one file are planned.
@@ -34,7 +37,7 @@ func newLevers() *cobra.Command {
 			if len(file.Levers) > mostLevers {
 				return fmt.Errorf("%s: %d levers: at most %d are planned at once", args[0], len(file.Levers), mostLevers)
 			}
-			now, outcomes, err := floor.Levers(file.Problem, file.Levers, floor.Options{Iterations: max(0, iterations), Seed: seed})
+			now, outcomes, err := lever.Compare(file.Problem, file.Levers, search.Options{Iterations: max(0, iterations), Seed: seed})
 			if err != nil {
 				return fmt.Errorf("%s: %w", args[0], err)
 			}
@@ -42,7 +45,7 @@ func newLevers() *cobra.Command {
 				return printJSON(cmd.OutOrStdout(), struct {
 					MakespanMinutes float64         `json:"makespan_minutes"`
 					Fits            bool            `json:"fits"`
-					Levers          []floor.Outcome `json:"levers"`
+					Levers          []lever.Outcome `json:"levers"`
 				}{now.MakespanMinutes, now.Fits, outcomes})
 			}
 			out := cmd.OutOrStdout()
@@ -72,15 +75,15 @@ func newOdds() *cobra.Command {
 		Short: "Play a class day many times: how likely is it that everyone finishes",
 		Args:  usageArgs(cobra.ExactArgs(1)),
 		RunE: func(cmd *cobra.Command, args []string) error {
-			var problem floor.Problem
+			var problem schedule.Problem
 			if err := readJSON(args[0], &problem); err != nil {
 				return err
 			}
-			r, err := floor.Plan(problem, floor.Options{Seed: seed})
+			r, err := search.Solve(problem, search.Options{Seed: seed})
 			if err != nil {
 				return fmt.Errorf("%s: %w", args[0], err)
 			}
-			o, err := floor.Odds(problem, r, days, seed)
+			o, err := odds.Of(problem, r, days, seed)
 			if err != nil {
 				return fmt.Errorf("%s: %w", args[0], err)
 			}
@@ -90,7 +93,7 @@ func newOdds() *cobra.Command {
 			out := cmd.OutOrStdout()
 			fmt.Fprintf(out, "everyone finishes on %s; five days of ten are done after %.0f minutes, nine after %.0f\n", say.Plain.Say(say.T("%s days of %s", say.Count(int(o.FitsShare*float64(o.Days)+0.5)), say.Count(o.Days))), o.P50, o.P90)
 			for _, risk := range o.Late {
-				fmt.Fprintf(out, "%s is late on %.0f %%\n", risk.Person, 100*risk.Share)
+				fmt.Fprintf(out, "%s is late on %.0f %%\n", risk.Job, 100*risk.Share)
 			}
 			return nil
 		},

@@ -7,10 +7,11 @@ import (
 
 	"github.com/spf13/cobra"
 
-	"chalkstep/core/floor"
 	"chalkstep/core/measure"
 	"chalkstep/core/recipe"
 	"chalkstep/core/say"
+	"chalkstep/core/schedule"
+	"chalkstep/core/schedule/search"
 	"chalkstep/core/technique"
 )
 
@@ -108,16 +109,16 @@ func newPlan() *cobra.Command {
 			if budget < 0 || iterations < 0 {
 				return usageError{errors.New("--budget and --iterations are 0 or more")}
 			}
-			var problem floor.Problem
+			var problem schedule.Problem
 			if err := readJSON(args[0], &problem); err != nil {
 				return err
 			}
-			options := floor.Options{Iterations: iterations, Seed: seed}
+			options := search.Options{Iterations: iterations, Seed: seed}
 			if budget > 0 {
 				begun := time.Now()
 				options.Used = func() float64 { return float64(time.Since(begun)) / float64(budget) }
 			}
-			r, err := floor.Plan(problem, options)
+			r, err := search.Solve(problem, options)
 			if err != nil {
 				return fmt.Errorf("%s: %w", args[0], err)
 			}
@@ -126,8 +127,8 @@ func newPlan() *cobra.Command {
 			}
 			out := cmd.OutOrStdout()
 			fmt.Fprintf(out, "done after %.1f minutes (none can be shorter than %.1f); waited for longest: %s\n", r.MakespanMinutes, r.LowerBoundMinutes, r.Bottleneck)
-			for _, s := range r.Steps {
-				fmt.Fprintf(out, "%7.1f –%7.1f  %s  %s  %s\n", s.Start, s.End, s.Person, s.Step, s.Station)
+			for _, s := range r.Assignments {
+				fmt.Fprintf(out, "%7.1f –%7.1f  %s  %s  %s\n", s.Start, s.End, s.Job, s.Operation, s.Machine)
 			}
 			return nil
 		},

@@ -11,7 +11,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"chalkstep/core/cutplan"
-	"chalkstep/core/floor"
+	"chalkstep/core/schedule"
 	"chalkstep/core/stitch"
 	"chalkstep/demo/motif"
 )
@@ -87,7 +87,7 @@ func TestRecipeAndPlanAnswerInJSON(t *testing.T) {
 	for _, args := range [][]string{{"--iterations", "10"}, {"--budget", "20ms", "--seed", "7"}, {}} {
 		out, _, err = shell(append([]string{"plan", path, "--json"}, args...)...)
 		require.NoError(t, err)
-		var result floor.Result
+		var result schedule.Plan
 		require.NoError(t, json.Unmarshal([]byte(out), &result))
 		assert.Equal(t, 22.5, result.MakespanMinutes)
 		assert.Equal(t, "m1", result.Bottleneck)

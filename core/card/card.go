@@ -149,7 +149,7 @@ func Of(p day.Plan, studentID int64, spool func(supply.Key) say.Text) (Card, err
 	c.Cautions = append(c.Cautions, Manual)
 	waits := p.WaitsOf(studentID)
 	for _, placed := range p.StepsOf(person) {
-		step, ok := w.Step(placed.Step)
+		step, ok := w.Step(placed.Operation)
 		if !ok || w.IsAhead(place, step.Key) {
 			continue
 		}

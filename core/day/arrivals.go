@@ -52,7 +52,7 @@ func (p Plan) Arrivals() []Arrival {
 // hoopsAt is when somebody begins to hoop, or sits down before it.
 func (p Plan) hoopsAt(studentID int64) float64 {
 	for _, s := range p.StepsOf(PersonID(studentID)) {
-		if pace.StepKey(s.Step) == pace.StepHoop || s.Station != "" {
+		if pace.StepKey(s.Operation) == pace.StepHoop || s.Machine != "" {
 			return s.Start
 		}
 	}

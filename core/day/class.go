@@ -11,7 +11,6 @@ import (
 
 	"chalkstep/core/blank"
 	"chalkstep/core/design"
-	"chalkstep/core/floor"
 	"chalkstep/core/hoop"
 	"chalkstep/core/house"
 	"chalkstep/core/kit"
@@ -19,6 +18,7 @@ import (
 	"chalkstep/core/project"
 	"chalkstep/core/room"
 	"chalkstep/core/say"
+	"chalkstep/core/schedule"
 	"chalkstep/core/skill"
 )
 
@@ -237,19 +237,19 @@ func (c Class) outAllDay(m room.Machine) bool {
 const openEnd = 24 * 60
 
 // outSpans are when a machine is out of order, in minutes of the class, in order.
-func (c Class) outSpans(m room.Machine) []floor.Span {
-	var spans []floor.Span
+func (c Class) outSpans(m room.Machine) []schedule.Interval {
+	var spans []schedule.Interval
 	for _, o := range m.Outages {
 		if !o.Within(c.StartsAt, c.EndsAt) {
 			continue
 		}
-		span := floor.Span{From: max(0, o.StartsAt.Sub(c.StartsAt).Minutes()), To: c.WindowMinutes() + openEnd}
+		span := schedule.Interval{From: max(0, o.StartsAt.Sub(c.StartsAt).Minutes()), To: c.WindowMinutes() + openEnd}
 		if o.EndsAt != nil {
 			span.To = o.EndsAt.Sub(c.StartsAt).Minutes()
 		}
 		spans = append(spans, span)
 	}
-	slices.SortFunc(spans, func(a, b floor.Span) int { return cmp.Compare(a.From, b.From) })
+	slices.SortFunc(spans, func(a, b schedule.Interval) int { return cmp.Compare(a.From, b.From) })
 	return spans
 }
 

@@ -6,11 +6,11 @@ import (
 	"strconv"
 	"strings"
 
-	"chalkstep/core/floor"
 	"chalkstep/core/house"
 	"chalkstep/core/pace"
 	"chalkstep/core/room"
 	"chalkstep/core/say"
+	"chalkstep/core/schedule"
 	"chalkstep/core/skill"
 )
 
@@ -26,7 +26,7 @@ type Day struct {
 	LeftOut []LeftOut
 	// Problem is the planner's; Why says what is in the way of one, and is
 	// silent when nothing is.
-	Problem floor.Problem
+	Problem schedule.Problem
 	Why     say.Text
 }
 
@@ -84,15 +84,15 @@ func (d Day) IsLeftOut(studentID int64) bool {
 }
 
 // problem is the planner's.
-func (d Day) problem() floor.Problem {
-	p := floor.Problem{WindowMinutes: d.Class.WorkMinutes(), Weights: d.Rules.Weights(), BreakMinutes: d.Rules.Pace.BreakMinutes}
+func (d Day) problem() schedule.Problem {
+	p := schedule.Problem{WindowMinutes: d.Class.WorkMinutes(), Weights: d.Rules.Weights(), BreakMinutes: d.Rules.Pace.BreakMinutes}
 	if d.Class.BreakMinutes > 0 {
-		p.Closed = []floor.Span{{From: float64(d.Class.BreakAt), To: float64(d.Class.BreakAt + d.Class.BreakMinutes)}}
+		p.Closed = []schedule.Interval{{From: float64(d.Class.BreakAt), To: float64(d.Class.BreakAt + d.Class.BreakMinutes)}}
 	}
 	for _, m := range d.Class.Machines {
 		if slices.ContainsFunc(d.Works, func(w Work) bool { return w.Planned() && (w.Fits(m.ID) || m.Sews && w.seams()) }) {
 			spread := d.Rules.Pace.Spread(m.Logged.Runs)
-			p.Stations = append(p.Stations, floor.Station{ID: StationID(m.ID), Out: d.Class.outSpans(m), Spread: &spread, BreakFactor: d.Rules.Pace.BreakRate(m.Logged.Runs) / max(d.Rules.Pace.BreaksPer10000, 1e-6)})
+			p.Machines = append(p.Machines, schedule.Machine{ID: StationID(m.ID), Unavailable: d.Class.outSpans(m), Spread: &spread, BreakFactor: d.Rules.Pace.BreakRate(m.Logged.Runs) / max(d.Rules.Pace.BreaksPer10000, 1e-6)})
 		}
 	}
 	for _, w := range d.Works {
@@ -102,23 +102,23 @@ func (d Day) problem() floor.Problem {
 		for _, seat := range w.usable() {
 			for _, h := range mayUse(seat) {
 				pool := hoopPool(h.Hoop)
-				if !slices.ContainsFunc(p.Pools, func(have floor.Pool) bool { return have.ID == pool }) {
-					p.Pools = append(p.Pools, floor.Pool{ID: pool, Count: h.Count})
+				if !slices.ContainsFunc(p.Resources, func(have schedule.Resource) bool { return have.ID == pool }) {
+					p.Resources = append(p.Resources, schedule.Resource{ID: pool, Count: h.Count})
 				}
 			}
 		}
 	}
-	p.Pools = append(p.Pools, floor.Pool{ID: Instructor, Count: d.Class.Instructors})
+	p.Resources = append(p.Resources, schedule.Resource{ID: Instructor, Count: d.Class.Instructors})
 	if d.Class.Assistants > 0 {
-		pool := floor.Pool{ID: Assistant, Count: d.Class.Assistants}
+		pool := schedule.Resource{ID: Assistant, Count: d.Class.Assistants}
 		if from := float64(d.Class.AssistantMinutes); from > 0 && from < d.Class.WindowMinutes() {
-			pool.Out = []floor.Span{{From: from, To: d.Class.WindowMinutes() + openEnd}}
+			pool.Unavailable = []schedule.Interval{{From: from, To: d.Class.WindowMinutes() + openEnd}}
 		}
-		p.Pools = append(p.Pools, pool)
+		p.Resources = append(p.Resources, pool)
 	}
-	p.Pools = append(p.Pools, floor.Pool{ID: Iron, Count: d.Class.Irons})
+	p.Resources = append(p.Resources, schedule.Resource{ID: Iron, Count: d.Class.Irons})
 	if d.Class.Benches > 0 {
-		p.Pools = append(p.Pools, floor.Pool{ID: Bench, Count: d.Class.Benches})
+		p.Resources = append(p.Resources, schedule.Resource{ID: Bench, Count: d.Class.Benches})
 	}
 	for _, w := range d.Works {
 		if !w.Planned() {
@@ -126,7 +126,7 @@ func (d Day) problem() floor.Problem {
 		}
 		needs := pace.Needs(w.Steps)
 		for _, place := range w.Places {
-			p.People = append(p.People, floor.Person{ID: PersonID(place.ID), Ready: float64(max(place.LateMinutes, d.Class.OpeningMinutes)), Steps: d.stepsOf(w, place), Practice: minutesOf(practiceOf(place, d.Rules, needs))})
+			p.Jobs = append(p.Jobs, schedule.Job{ID: PersonID(place.ID), Ready: float64(max(place.LateMinutes, d.Class.OpeningMinutes)), Operations: d.stepsOf(w, place), Practice: minutesOf(practiceOf(place, d.Rules, needs))})
 		}
 	}
 	return p
@@ -148,13 +148,13 @@ func Hand(s skill.Student, figures pace.Figures) float64 {
 // stepsOf are the steps of one student: slower by the figure for first-timers, and
 // with the instructor or an assistant beside them where they hoop or load without
 // having been signed off on it.
-func (d Day) stepsOf(w Work, place Place) []floor.Step {
+func (d Day) stepsOf(w Work, place Place) []schedule.Operation {
 	figures := w.Rules(d.Rules).Timing()
 	hand, signed := Hand(place.Student, figures), place.Signed()
-	var steps []floor.Step
+	var steps []schedule.Operation
 	for i, ps := range w.Steps {
 		base, hooping := ps.Key.Base()
-		step := floor.Step{ID: string(ps.Key)}
+		step := schedule.Operation{ID: string(ps.Key)}
 		minutes := ps.Minutes * hand * d.Rules.Learned.Students[place.ID].Used()
 		if ps.Instructor {
 			minutes = ps.Minutes // the instructor sets the pace
@@ -170,12 +170,12 @@ func (d Day) stepsOf(w Work, place Place) []floor.Step {
 		switch {
 		case !WithInstructor(d.Rules.Ladder, ps, signed):
 		case d.Class.Assistants > 0 && d.Rules.House.AssistantMay(ps.Instructor):
-			step.NeedsOne = []string{Assistant, Instructor}
+			step.NeedsOneOf = []string{Assistant, Instructor}
 		default:
 			step.Needs = with(step.Needs, Instructor)
 		}
 		if w.IsAhead(place, ps.Key) {
-			step.Minutes, step.Needs, step.NeedsOne = floor.Minutes(0), nil, nil
+			step.Minutes, step.Needs, step.NeedsOneOf = schedule.Minutes(0), nil, nil
 			steps = append(steps, step)
 			continue
 		}
@@ -183,7 +183,7 @@ func (d Day) stepsOf(w Work, place Place) []floor.Step {
 			if d.Class.Benches > 0 && !ps.Iron {
 				step.Needs = with(step.Needs, Bench)
 			}
-			step.Minutes, step.Spread = floor.Minutes(tenth(minutes)), &figures.BenchSpread
+			step.Minutes, step.Spread = schedule.Minutes(tenth(minutes)), &figures.BenchSpread
 			steps = append(steps, step)
 			continue
 		}
@@ -212,7 +212,7 @@ func (d Day) stepsOf(w Work, place Place) []floor.Step {
 			step.At = &minute
 		}
 		// Whoever has loaded stays until it is sewn.
-		step.Keep = ps.InHoop() && w.Steps[i+1].InHoop()
+		step.KeepMachine = ps.InHoop() && w.Steps[i+1].InHoop()
 		steps = append(steps, step)
 	}
 	return steps
@@ -277,11 +277,11 @@ func mayUse(seat room.Seat) []room.Held {
 }
 
 // hoopPools names, for each machine, the pools a hoop of a hooping may come from.
-func (w Work) hoopPools(hooping int) map[string]floor.Choice {
-	pools := map[string]floor.Choice{}
+func (w Work) hoopPools(hooping int) map[string]schedule.Choice {
+	pools := map[string]schedule.Choice{}
 	for _, seat := range w.Sewing[hooping-1].Seats {
 		if w.Fits(seat.Machine.ID) {
-			var choice floor.Choice
+			var choice schedule.Choice
 			for _, h := range mayUse(seat) {
 				choice = append(choice, hoopPool(h.Hoop))
 			}

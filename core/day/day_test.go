@@ -10,24 +10,24 @@ import (
 	"chalkstep/core/day"
 	"chalkstep/core/day/daytest"
 	"chalkstep/core/design"
-	"chalkstep/core/floor"
 	"chalkstep/core/house"
 	"chalkstep/core/kit"
 	"chalkstep/core/pace"
 	"chalkstep/core/project"
 	"chalkstep/core/room"
+	"chalkstep/core/schedule"
 	"chalkstep/core/skill"
 	"chalkstep/core/supply"
 	"chalkstep/core/technique"
 )
 
 // person finds somebody in the planner's problem.
-func person(t *testing.T, p floor.Problem, id int64) map[string]floor.Step {
+func person(t *testing.T, p schedule.Problem, id int64) map[string]schedule.Operation {
 	t.Helper()
-	for _, who := range p.People {
+	for _, who := range p.Jobs {
 		if who.ID == day.PersonID(id) {
-			steps := map[string]floor.Step{}
-			for _, s := range who.Steps {
+			steps := map[string]schedule.Operation{}
+			for _, s := range who.Operations {
 				steps[s.ID] = s
 			}
 			return steps
@@ -46,9 +46,9 @@ func TestAClassIsAFloorProblem(t *testing.T) {
 	require.NoError(t, p.Check())
 	assert.Equal(t, 180.0, p.WindowMinutes)
 	spread := 0.12
-	assert.Equal(t, []floor.Station{{ID: "1", Spread: &spread, BreakFactor: 1}, {ID: "2", Spread: &spread, BreakFactor: 1}}, p.Stations)
-	assert.Equal(t, []floor.Pool{{ID: "hoop-2", Count: 2}, {ID: "hoop-1", Count: 1}, {ID: day.Instructor, Count: 1}, {ID: day.Iron, Count: 1}}, p.Pools)
-	require.Len(t, p.People, 3)
+	assert.Equal(t, []schedule.Machine{{ID: "1", Spread: &spread, BreakFactor: 1}, {ID: "2", Spread: &spread, BreakFactor: 1}}, p.Machines)
+	assert.Equal(t, []schedule.Resource{{ID: "hoop-2", Count: 2}, {ID: "hoop-1", Count: 1}, {ID: day.Instructor, Count: 1}, {ID: day.Iron, Count: 1}}, p.Resources)
+	require.Len(t, p.Jobs, 3)
 
 	ann, cat := person(t, p, 1), person(t, p, 3)
 	assert.NotContains(t, ann["hoop"].Needs, day.Instructor, "Ann has shown that she can hoop")
@@ -56,8 +56,8 @@ func TestAClassIsAFloorProblem(t *testing.T) {
 	assert.Equal(t, 1, cat["load"].Needs[day.Instructor])
 	assert.InDelta(t, *ann["hoop"].Minutes*house.Defaults().Pace.FirstTimer, *cat["hoop"].Minutes, 0.1, "a first-timer takes longer")
 	assert.Equal(t, 1, ann["press"].Needs[day.Iron])
-	assert.True(t, ann["load"].Keep, "who has loaded stays at the machine")
-	assert.Equal(t, map[string]floor.Choice{"1": {"hoop-2", "hoop-1"}, "2": {"hoop-1"}}, ann["hoop"].TakeFor, "the one the house prefers first, and any that fits")
+	assert.True(t, ann["load"].KeepMachine, "who has loaded stays at the machine")
+	assert.Equal(t, map[string]schedule.Choice{"1": {"hoop-2", "hoop-1"}, "2": {"hoop-1"}}, ann["hoop"].TakeFor, "the one the house prefers first, and any that fits")
 	assert.ElementsMatch(t, []string{"hoop-1", "hoop-2"}, ann["unhoop"].Release)
 	assert.InDelta(t, ann["sew"].On["1"], ann["sew"].On["2"], 0.01)
 }
@@ -149,7 +149,7 @@ func TestWhatIsInTheWayOfAPlan(t *testing.T) {
 			c.change(&class)
 			d := day.Open(class, house.Defaults())
 			assert.Equal(t, c.says, d.Why.String())
-			assert.Empty(t, d.Problem.People)
+			assert.Empty(t, d.Problem.Jobs)
 		})
 	}
 }
@@ -167,12 +167,12 @@ func TestTheRosterOfTheDay(t *testing.T) {
 	d := day.Open(class, house.Defaults())
 	require.True(t, d.Why.Silent(), d.Why)
 	require.Len(t, d.Works, 2)
-	require.Len(t, d.Problem.People, 2)
+	require.Len(t, d.Problem.Jobs, 2)
 	ann := person(t, d.Problem, 1)
 	assert.Contains(t, ann, string(pace.StepSew.In(2)))
 	assert.Contains(t, ann, string(pace.WorkKey(1, false)))
 	assert.NotContains(t, person(t, d.Problem, 2), string(pace.StepSew.In(2)))
-	for _, p := range d.Problem.People {
+	for _, p := range d.Problem.Jobs {
 		if p.ID == day.PersonID(2) {
 			assert.Equal(t, 20.0, p.Ready)
 		}
@@ -190,7 +190,7 @@ func TestWhatFollowsFromAPlan(t *testing.T) {
 	sits := append(p.Sits(1), p.Sits(2)...)
 	assert.Len(t, sits, 3, "everyone sews once")
 	for _, s := range sits {
-		shares := p.StopShares(s.Placed)
+		shares := p.StopShares(s.Assignment)
 		require.Len(t, shares, 2)
 		assert.InDelta(t, 1, shares[0]+shares[1], 1e-9)
 		assert.Greater(t, shares[0], shares[1], "the ground takes longer than the rim")
@@ -215,11 +215,11 @@ func TestWhatIsTight(t *testing.T) {
 		day.Instructor: "The instructor is the tight spot.", day.Iron: "The iron is the tight spot.", "hoop-1": "The one small hoop is the tight spot.",
 		"hoop-2": "The 2 large hoops are the tight spot.", "1": "The machines are the tight spot.", "": "",
 	} {
-		assert.Equal(t, says, d.Take(floor.Result{Bottleneck: bottleneck}).Tight.String())
+		assert.Equal(t, says, d.Take(schedule.Plan{Bottleneck: bottleneck}).Tight.String())
 	}
 	one := daytest.Class()
 	one.Machines = one.Machines[:1]
-	assert.Equal(t, "Gull is the tight spot.", day.Open(one, house.Defaults()).Take(floor.Result{Bottleneck: "1"}).Tight.String())
+	assert.Equal(t, "Gull is the tight spot.", day.Open(one, house.Defaults()).Take(schedule.Plan{Bottleneck: "1"}).Tight.String())
 }
 
 func shelfWidth(supply.Key) float64 { return 1000 }
@@ -343,9 +343,9 @@ func TestAnErrandAtAMachine(t *testing.T) {
 	for _, m := range class.Machines {
 		for _, e := range plan.Errands(m.ID) {
 			errands++
-			assert.Equal(t, "perforate", e.Step)
-			for _, other := range plan.Result.Steps {
-				if other.Station == e.Station && (other.Person != e.Person || other.Step != e.Step) {
+			assert.Equal(t, "perforate", e.Operation)
+			for _, other := range plan.Result.Assignments {
+				if other.Machine == e.Machine && (other.Job != e.Job || other.Operation != e.Operation) {
 					assert.True(t, other.End <= e.Start+1e-9 || other.Start >= e.End-1e-9, "%v while %v", other, e)
 				}
 			}
@@ -356,8 +356,8 @@ func TestAnErrandAtAMachine(t *testing.T) {
 		m, ok := plan.MachineOf(place.ID)
 		require.True(t, ok)
 		for _, s := range plan.StepsOf(day.PersonID(place.ID)) {
-			if s.Step == "sew" {
-				assert.Equal(t, s.Station, day.StationID(m.ID))
+			if s.Operation == "sew" {
+				assert.Equal(t, s.Machine, day.StationID(m.ID))
 			}
 		}
 	}
@@ -386,7 +386,7 @@ func TestWhatIsDoneTogether(t *testing.T) {
 	alone := daytest.Plan(t, class)
 	class.OpeningMinutes, class.ClosingMinutes = 20, 15
 	plan := daytest.Plan(t, class)
-	for _, s := range plan.Result.Steps {
+	for _, s := range plan.Result.Assignments {
 		assert.GreaterOrEqual(t, s.Start, 20.0)
 		assert.LessOrEqual(t, s.End, 165.0)
 	}

@@ -7,8 +7,11 @@ import (
 	"strings"
 	"time"
 
-	"chalkstep/core/floor"
 	"chalkstep/core/say"
+	"chalkstep/core/schedule"
+	"chalkstep/core/schedule/lever"
+	"chalkstep/core/schedule/odds"
+	"chalkstep/core/schedule/search"
 )
 
 // A LeverKey names something of a class that could be otherwise: "machine:5".
@@ -77,14 +80,14 @@ type Lever struct {
 	Tight say.Text
 
 	class   func(Class) Class
-	problem func(floor.Problem) floor.Problem
+	problem func(schedule.Problem) schedule.Problem
 }
 
 // Surely tells that it brings the class into its window even where a day goes badly.
 func (l Lever) Surely() bool { return l.promise().Surely() }
 
-func (l Lever) promise() floor.Promise {
-	return floor.Promise{MakespanMinutes: l.FinishMinutes, Fits: l.Fits, FitsShare: l.FitsShare}
+func (l Lever) promise() lever.Promise {
+	return lever.Promise{MakespanMinutes: l.FinishMinutes, Fits: l.Fits, FitsShare: l.FitsShare}
 }
 
 // A Trying is how carefully levers are tried: iterations of the planner for each,
@@ -116,7 +119,7 @@ func (p Plan) Levers(beside Beside, together []LeverKey, try Trying) (each []Lev
 			each = append(each, l)
 		}
 	}
-	slices.SortStableFunc(each, func(a, b Lever) int { return floor.BestFirst(a.promise(), b.promise()) })
+	slices.SortStableFunc(each, func(a, b Lever) int { return lever.BestFirst(a.promise(), b.promise()) })
 	if len(together) > 1 {
 		pulled := named(candidates, together)
 		made := p.pull(try, pulled...)
@@ -171,7 +174,7 @@ func (p Plan) pull(try Trying, levers ...Lever) Lever {
 			d.Problem = l.problem(d.Problem)
 		}
 	}
-	result, err := floor.Plan(d.Problem, floor.Options{Iterations: try.Iterations, Seed: try.Seed})
+	result, err := search.Solve(d.Problem, search.Options{Iterations: try.Iterations, Seed: try.Seed})
 	if err != nil {
 		out.Because, out.FinishMinutes = say.Of(err), math.Inf(1)
 		return out
@@ -179,7 +182,7 @@ func (p Plan) pull(try Trying, levers ...Lever) Lever {
 	then := d.Take(result)
 	shift := c.StartsAt.Sub(p.Class.StartsAt).Minutes()
 	out.FinishMinutes, out.Fits, out.Tight, out.LongestWait = then.FinishMinutes+shift, result.Fits, then.Tight, then.LongestWait
-	if odds, err := floor.Odds(d.Problem, result, max(1, try.Days), try.Seed); err == nil {
+	if odds, err := odds.Of(d.Problem, result, max(1, try.Days), try.Seed); err == nil {
 		out.FitsShare = odds.FitsShare
 	}
 	before, now := p.heldUp(p.Result.Bottleneck), then.heldUp(result.Bottleneck)
@@ -227,7 +230,7 @@ func (p Plan) FinishOf(l Lever) time.Time {
 // Varies says what the odds are played with.
 func (p Plan) Varies() []say.Text {
 	f := p.Rules.Pace
-	texts := []say.Text{say.T("The odds are played on %s days: hand steps vary by %s, and a break of the thread takes %s.", say.Count(floor.OddsDays), say.Percent(math.Round(100*f.BenchSpread)), say.Minutes(f.BreakMinutes))}
+	texts := []say.Text{say.T("The odds are played on %s days: hand steps vary by %s, and a break of the thread takes %s.", say.Count(odds.UsualDays), say.Percent(math.Round(100*f.BenchSpread)), say.Minutes(f.BreakMinutes))}
 	for _, m := range p.Class.Machines {
 		if len(p.Sits(m.ID)) > 0 {
 			texts = append(texts, say.T("%s: sewing varies by %s, the thread breaks %s times in 10,000 stitches, by %s.", m.Name, say.Percent(math.Round(100*f.Spread(m.Logged.Runs))), say.Decimal{Value: f.BreakRate(m.Logged.Runs), Places: 1}, say.N{N: m.Logged.Count, Noun: "logged run"}))
@@ -237,6 +240,6 @@ func (p Plan) Varies() []say.Text {
 }
 
 // Odds plays the plan on [floor.OddsDays].
-func (p Plan) Odds() (floor.Outlook, error) {
-	return floor.Odds(p.Problem, p.Result, floor.OddsDays, 1)
+func (p Plan) Odds() (odds.Outlook, error) {
+	return odds.Of(p.Problem, p.Result, odds.UsualDays, 1)
 }

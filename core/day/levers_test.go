@@ -106,7 +106,7 @@ func TestWhoMayComeLater(t *testing.T) {
 		assert.Zero(t, a.Minutes%5)
 		var before, hoops float64
 		for _, s := range plan.StepsOf(day.PersonID(a.StudentID)) {
-			if s.Step == "hoop" {
+			if s.Operation == "hoop" {
 				hoops = s.Start
 				break
 			}

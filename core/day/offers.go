@@ -8,10 +8,10 @@ import (
 	"time"
 
 	"chalkstep/core/design"
-	"chalkstep/core/floor"
 	"chalkstep/core/project"
 	"chalkstep/core/room"
 	"chalkstep/core/say"
+	"chalkstep/core/schedule"
 	"chalkstep/core/stitch"
 	"chalkstep/core/technique"
 	"chalkstep/core/thread"
@@ -53,10 +53,10 @@ func (p Plan) offerThings(free []room.Machine) []Lever {
 		all = append(all, Lever{Key: leverKey(LeverMachine, m.ID), Adopts: true, Name: say.T("%s as well", m.Name), Cost: say.T("it is free then"),
 			class: func(c Class) Class { return withMachine(c, m) }})
 	}
-	for _, pool := range p.Problem.Pools {
+	for _, pool := range p.Problem.Resources {
 		if id, is := strings.CutPrefix(pool.ID, hoopPrefix); is {
 			all = append(all, Lever{Key: LeverKey(LeverHoop + ":" + id), Name: say.T("one more %s hoop", say.Name(strings.ToLower(p.PoolName(pool.ID).String()))), Cost: say.T("to be bought or borrowed"),
-				problem: func(problem floor.Problem) floor.Problem { return withUnit(problem, pool.ID) }})
+				problem: func(problem schedule.Problem) schedule.Problem { return withUnit(problem, pool.ID) }})
 		}
 	}
 	return append(all, Lever{Key: leverKey(LeverIron, 1), Adopts: true, Name: say.T("another iron"), Cost: say.T("an iron and a pad"), class: func(c Class) Class { c.Irons++; return c }})
@@ -132,7 +132,7 @@ func (p Plan) firstRound() []string {
 	var first []string
 	for _, m := range p.Class.Machines {
 		if sits := p.Sits(m.ID); len(sits) > 0 && !sits[0].Place.HoopedAhead {
-			first = append(first, sits[0].Person)
+			first = append(first, sits[0].Job)
 		}
 	}
 	return first
@@ -325,11 +325,11 @@ func withMachine(c Class, m room.Machine) Class {
 	return c
 }
 
-func withUnit(p floor.Problem, pool string) floor.Problem {
-	p.Pools = slices.Clone(p.Pools)
-	for i := range p.Pools {
-		if p.Pools[i].ID == pool {
-			p.Pools[i].Count++
+func withUnit(p schedule.Problem, pool string) schedule.Problem {
+	p.Resources = slices.Clone(p.Resources)
+	for i := range p.Resources {
+		if p.Resources[i].ID == pool {
+			p.Resources[i].Count++
 		}
 	}
 	return p

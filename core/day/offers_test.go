@@ -10,10 +10,10 @@ import (
 
 	"chalkstep/core/day"
 	"chalkstep/core/day/daytest"
-	"chalkstep/core/floor"
 	"chalkstep/core/house"
 	"chalkstep/core/project"
 	"chalkstep/core/room"
+	"chalkstep/core/schedule"
 	"chalkstep/core/stitch"
 	"chalkstep/core/supply"
 )
@@ -171,25 +171,25 @@ func TestHoopedBeforeClass(t *testing.T) {
 		}
 		ahead++
 		for _, s := range daytest.Plan(t, then).StepsOf(day.PersonID(place.ID)) {
-			if s.Step == "hoop" || s.Step == "mark" || s.Step == "stabilise" {
-				assert.Equal(t, s.Start, s.End, s.Step)
+			if s.Operation == "hoop" || s.Operation == "mark" || s.Operation == "stabilise" {
+				assert.Equal(t, s.Start, s.End, s.Operation)
 			}
 		}
 	}
 	require.Equal(t, 1, ahead, "one machine has one first")
-	before := map[string]floor.Step{}
-	for _, p := range plan.Problem.People {
-		for _, s := range p.Steps {
+	before := map[string]schedule.Operation{}
+	for _, p := range plan.Problem.Jobs {
+		for _, s := range p.Operations {
 			before[p.ID+s.ID] = s
 		}
 	}
 	d := day.Open(then, house.Defaults())
-	for _, p := range d.Problem.People {
+	for _, p := range d.Problem.Jobs {
 		for _, place := range then.Places {
 			if day.PersonID(place.ID) != p.ID || place.HoopedAhead {
 				continue
 			}
-			for _, s := range p.Steps {
+			for _, s := range p.Operations {
 				assert.Equal(t, before[p.ID+s.ID], s)
 			}
 		}

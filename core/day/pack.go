@@ -208,7 +208,7 @@ func (p Plan) hoopAhead(w Work) (technique.Task, bool) {
 func (p Plan) sitsAt(studentID int64) float64 {
 	w, _, _ := p.Maker(PersonID(studentID))
 	for _, s := range p.StepsOf(PersonID(studentID)) {
-		if step, has := w.Step(s.Step); has && step.InHoop() {
+		if step, has := w.Step(s.Operation); has && step.InHoop() {
 			return s.Start
 		}
 	}

@@ -2,10 +2,10 @@ package day
 
 import (
 	"chalkstep/core/design"
-	"chalkstep/core/floor"
 	"chalkstep/core/pace"
 	"chalkstep/core/room"
 	"chalkstep/core/say"
+	"chalkstep/core/schedule"
 	"chalkstep/core/stitch"
 )
 
@@ -42,15 +42,15 @@ func (d Day) parts(w Work, hooping int) []part {
 
 // sewSteps are the sewing of a hooping as the planner has it: the machine is free while
 // pieces are trimmed, and whoever trims goes back to it.
-func (d Day) sewSteps(w Work, hooping int, hand float64, machines []room.Machine) []floor.Step {
+func (d Day) sewSteps(w Work, hooping int, hand float64, machines []room.Machine) []schedule.Operation {
 	stops, figures, parts := w.Pacing(hooping), w.Rules(d.Rules).Timing(), d.parts(w, hooping)
 	if len(parts) > 1 {
 		figures.TrimMinutes = 0 // that is a step of its own
 	}
 	sew, trim := pace.StepSew.In(hooping+1), pace.StepTrim.In(hooping+1)
-	var steps []floor.Step
+	var steps []schedule.Operation
 	for n, part := range parts {
-		step := floor.Step{ID: string(sew.Part(n + 1)), On: map[string]float64{}, Same: n > 0}
+		step := schedule.Operation{ID: string(sew.Part(n + 1)), On: map[string]float64{}, SameMachine: n > 0}
 		for _, s := range stops[part.from:part.to] {
 			step.Breaks += figures.BreaksPer10000 * float64(s.Stitches) / 10_000
 		}
@@ -65,7 +65,7 @@ func (d Day) sewSteps(w Work, hooping int, hand float64, machines []room.Machine
 		if part.trimMinutes == 0 || n+1 == len(parts) {
 			continue
 		}
-		off := floor.Step{ID: string(trim.Part(n + 1)), Minutes: floor.Minutes(tenth(part.trimMinutes * hand))}
+		off := schedule.Operation{ID: string(trim.Part(n + 1)), Minutes: schedule.Minutes(tenth(part.trimMinutes * hand))}
 		if d.Class.Benches > 0 {
 			off.Needs = with(off.Needs, Bench)
 		}

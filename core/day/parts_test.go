@@ -9,12 +9,12 @@ import (
 
 	"chalkstep/core/card"
 	"chalkstep/core/day"
-	"chalkstep/core/floor"
-	"chalkstep/core/floor/floortest"
 	"chalkstep/core/house"
 	"chalkstep/core/pace"
 	"chalkstep/core/project"
 	"chalkstep/core/say"
+	"chalkstep/core/schedule/scheduletest"
+	"chalkstep/core/schedule/search"
 	"chalkstep/core/stitch"
 	"chalkstep/core/supply"
 )
@@ -44,9 +44,9 @@ func planAs(t *testing.T, class day.Class, rules house.Rules) day.Plan {
 	t.Helper()
 	d := day.Open(class, rules)
 	require.True(t, d.Why.Silent(), d.Why.String())
-	r, err := floor.Plan(d.Problem, floor.Options{Iterations: 8000, Seed: 1})
+	r, err := search.Solve(d.Problem, search.Options{Iterations: 8000, Seed: 1})
 	require.NoError(t, err)
-	require.NoError(t, floortest.Check(d.Problem, r))
+	require.NoError(t, scheduletest.Check(d.Problem, r))
 	return d.Take(r)
 }
 
@@ -63,9 +63,9 @@ func TestTheMachineWhileAPieceIsTrimmed(t *testing.T) {
 		var steps []string
 		machines := map[string]bool{}
 		for _, s := range released.StepsOf(day.PersonID(place.ID)) {
-			steps = append(steps, s.Step)
-			if s.Station != "" {
-				machines[s.Station] = true
+			steps = append(steps, s.Operation)
+			if s.Machine != "" {
+				machines[s.Machine] = true
 			}
 		}
 		at := slices.Index(steps, "sew")
@@ -73,8 +73,8 @@ func TestTheMachineWhileAPieceIsTrimmed(t *testing.T) {
 		assert.Equal(t, []string{"load", "sew", "trim-off", "sew+2", "trim-off+2", "sew+3", "unhoop"}, steps[at-1:at+6])
 		assert.Len(t, machines, 1)
 		for _, s := range kept.StepsOf(day.PersonID(place.ID)) {
-			assert.NotContains(t, s.Step, "trim-off")
-			assert.Equal(t, 1, pace.StepKey(s.Step).PartN())
+			assert.NotContains(t, s.Operation, "trim-off")
+			assert.Equal(t, 1, pace.StepKey(s.Operation).PartN())
 		}
 		// What is said of the parts is said once each, and the stops are all there.
 		made, err := card.Of(released, place.ID, func(supply.Key) say.Text { return say.T("thread") })
@@ -87,7 +87,7 @@ func TestTheMachineWhileAPieceIsTrimmed(t *testing.T) {
 		sits := slices.DeleteFunc(released.Sits(2), func(s day.Sit) bool { return s.Place.ID != place.ID })
 		stops := 0
 		for _, sit := range sits {
-			stops += len(released.StopShares(sit.Placed))
+			stops += len(released.StopShares(sit.Assignment))
 		}
 		assert.Len(t, sits, 3)
 		assert.Equal(t, 6, stops)
@@ -95,7 +95,7 @@ func TestTheMachineWhileAPieceIsTrimmed(t *testing.T) {
 	// The hands take as long.
 	minutes := func(p day.Plan, person int) float64 {
 		total := 0.0
-		for _, s := range p.Problem.People[person].Steps {
+		for _, s := range p.Problem.Jobs[person].Operations {
 			if s.Minutes != nil {
 				total += *s.Minutes
 			}

@@ -5,9 +5,9 @@ import (
 	"slices"
 	"time"
 
-	"chalkstep/core/floor"
 	"chalkstep/core/pace"
 	"chalkstep/core/say"
+	"chalkstep/core/schedule"
 )
 
 // CheckPin says which rule a pin of somebody's would break, and is silent where it
@@ -104,7 +104,7 @@ func (d Day) readyToLoad(w Work, place Place, hooping int) float64 {
 }
 
 // least is how long a step takes where it is done fastest.
-func least(s floor.Step) float64 {
+func least(s schedule.Operation) float64 {
 	if s.Minutes != nil {
 		return *s.Minutes
 	}

@@ -9,23 +9,24 @@ import (
 
 	"chalkstep/core/day"
 	"chalkstep/core/day/daytest"
-	"chalkstep/core/floor"
 	"chalkstep/core/house"
 	"chalkstep/core/room"
+	"chalkstep/core/schedule"
+	"chalkstep/core/schedule/search"
 )
 
 func at(minute int) *int { return &minute }
 
 // load is where and when somebody sits down with their first hooping.
-func load(t *testing.T, plan day.Plan, studentID int64) floor.Placed {
+func load(t *testing.T, plan day.Plan, studentID int64) schedule.Assignment {
 	t.Helper()
 	for _, s := range plan.StepsOf(day.PersonID(studentID)) {
-		if s.Step == "load" {
+		if s.Operation == "load" {
 			return s
 		}
 	}
 	require.Fail(t, "nobody sits")
-	return floor.Placed{}
+	return schedule.Assignment{}
 }
 
 // Who is pinned sits there and then, and all others are planned round them.
@@ -44,13 +45,13 @@ func TestPinnedSittings(t *testing.T) {
 				plan := daytest.Plan(t, pinned)
 				sits := load(t, plan, place.ID)
 				if pin.MachineID != 0 {
-					assert.Equal(t, day.StationID(pin.MachineID), sits.Station)
+					assert.Equal(t, day.StationID(pin.MachineID), sits.Machine)
 				}
 				if pin.Minute != nil {
 					assert.InDelta(t, float64(*pin.Minute), sits.Start, 0.01)
 				}
 				for i, why := range plan.Whys() {
-					if s := plan.Result.Steps[i]; pin.Minute != nil && s.Person == sits.Person && s.Step == sits.Step {
+					if s := plan.Result.Assignments[i]; pin.Minute != nil && s.Job == sits.Job && s.Operation == sits.Operation {
 						assert.Contains(t, why.Text.String(), "pinned")
 					}
 				}
@@ -105,10 +106,10 @@ func TestAssistantsBenchesAndBreaks(t *testing.T) {
 	class.Assistants, class.Benches, class.BreakAt, class.BreakMinutes = 1, 2, 60, 20
 	helped := map[string]bool{}
 	plan := daytest.Plan(t, class)
-	for _, s := range plan.Result.Steps {
+	for _, s := range plan.Result.Assignments {
 		assert.True(t, s.End <= 60.001 || s.Start >= 79.999, "%v is over before the break or begins after it", s)
 		if s.With == day.Assistant {
-			helped[s.Step] = true
+			helped[s.Operation] = true
 		}
 	}
 	assert.NotEmpty(t, helped)
@@ -132,10 +133,10 @@ func TestAssistantsBenchesAndBreaks(t *testing.T) {
 	rules := house.Defaults()
 	rules.House.Assistants = "sign-off"
 	d := day.Open(class, rules)
-	for _, person := range d.Problem.People {
-		for _, s := range person.Steps {
+	for _, person := range d.Problem.Jobs {
+		for _, s := range person.Operations {
 			if s.ID == "sign-off" {
-				assert.Equal(t, []string{day.Assistant, day.Instructor}, s.NeedsOne)
+				assert.Equal(t, []string{day.Assistant, day.Instructor}, s.NeedsOneOf)
 			}
 		}
 	}
@@ -149,7 +150,7 @@ func TestThePlanTheHouseWants(t *testing.T) {
 	rules.House.Plan = "shortest"
 	d := day.Open(class, rules)
 	assert.Nil(t, d.Problem.Weights)
-	result, err := floor.Plan(d.Problem, floor.Options{Seed: 1})
+	result, err := search.Solve(d.Problem, search.Options{Seed: 1})
 	require.NoError(t, err)
 	shortest := d.Take(result)
 	assert.LessOrEqual(t, shortest.Result.MakespanMinutes, fair.Result.MakespanMinutes+1e-9)

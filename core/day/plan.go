@@ -9,11 +9,11 @@ import (
 	"time"
 
 	"chalkstep/core/design"
-	"chalkstep/core/floor"
 	"chalkstep/core/kit"
 	"chalkstep/core/pace"
 	"chalkstep/core/room"
 	"chalkstep/core/say"
+	"chalkstep/core/schedule"
 	"chalkstep/core/supply"
 )
 
@@ -21,7 +21,7 @@ import (
 // Why says what is in the way, nobody has a machine.
 type Plan struct {
 	Day
-	Result floor.Result
+	Result schedule.Plan
 	// FinishMinutes from the start, with what is done together at the end, whole
 	// and never too early; SpareMinutes to
 	// the end of the window, below 0 when it is too late.
@@ -47,7 +47,7 @@ func (d Day) Unplanned(why say.Text) Plan {
 }
 
 // Take puts a day and the planner's result together.
-func (d Day) Take(result floor.Result) Plan {
+func (d Day) Take(result schedule.Plan) Plan {
 	p := Plan{Day: d, Result: result}
 	const hair = 1e-6
 	p.FinishMinutes = math.Ceil(result.MakespanMinutes-hair) + float64(d.Class.ClosingMinutes)
@@ -87,12 +87,12 @@ func (p Plan) tight(bottleneck string) say.Text {
 		return say.T("The benches are the tight spot.")
 	case strings.HasPrefix(bottleneck, hoopPrefix):
 		name := say.Name(strings.ToLower(p.PoolName(bottleneck).String()))
-		at := slices.IndexFunc(p.Problem.Pools, func(pool floor.Pool) bool { return pool.ID == bottleneck })
-		if at >= 0 && p.Problem.Pools[at].Count > 1 {
-			return say.T("The %s %s hoops are the tight spot.", say.Count(p.Problem.Pools[at].Count), name)
+		at := slices.IndexFunc(p.Problem.Resources, func(pool schedule.Resource) bool { return pool.ID == bottleneck })
+		if at >= 0 && p.Problem.Resources[at].Count > 1 {
+			return say.T("The %s %s hoops are the tight spot.", say.Count(p.Problem.Resources[at].Count), name)
 		}
 		return say.T("The one %s hoop is the tight spot.", name)
-	case len(p.Problem.Stations) == 1:
+	case len(p.Problem.Machines) == 1:
 		if m, ok := p.Machine(bottleneck); ok {
 			return say.T("%s is the tight spot.", m.Name)
 		}
@@ -115,10 +115,10 @@ func (p Plan) Fairness() say.Text {
 }
 
 // StepsOf lists a person's steps in order.
-func (p Plan) StepsOf(person string) []floor.Placed {
-	var steps []floor.Placed
-	for _, s := range p.Result.Steps {
-		if s.Person == person {
+func (p Plan) StepsOf(person string) []schedule.Assignment {
+	var steps []schedule.Assignment
+	for _, s := range p.Result.Assignments {
+		if s.Job == person {
 			steps = append(steps, s)
 		}
 	}
@@ -135,27 +135,27 @@ func (p Plan) MachineOf(studentID int64) (room.Machine, bool) {
 func (p Plan) machineAfter(person string, minute float64) (room.Machine, bool) {
 	w, _, known := p.Maker(person)
 	for _, s := range p.StepsOf(person) {
-		step, has := w.Step(s.Step)
-		if s.Start >= minute && s.Station != "" && (!known || !has || step.InHoop()) {
-			return p.Machine(s.Station)
+		step, has := w.Step(s.Operation)
+		if s.Start >= minute && s.Machine != "" && (!known || !has || step.InHoop()) {
+			return p.Machine(s.Machine)
 		}
 	}
 	return room.Machine{}, false
 }
 
 // Uses lists the stretches in which a person holds or needs a pool.
-func (p Plan) Uses(pool string) []floor.Placed {
-	var uses []floor.Placed
-	for _, person := range p.Problem.People {
-		var held *floor.Placed
+func (p Plan) Uses(pool string) []schedule.Assignment {
+	var uses []schedule.Assignment
+	for _, person := range p.Problem.Jobs {
+		var held *schedule.Assignment
 		for _, placed := range p.StepsOf(person.ID) {
-			step := person.Steps[slices.IndexFunc(person.Steps, func(s floor.Step) bool { return s.ID == placed.Step })]
+			step := person.Operations[slices.IndexFunc(person.Operations, func(s schedule.Operation) bool { return s.ID == placed.Operation })]
 			if step.Needs[pool] > 0 || placed.With == pool {
 				uses = append(uses, placed)
 			}
 			if len(step.TakeFor) > 0 {
 				if m, ok := p.machineAfter(person.ID, placed.Start); ok && takes(step, placed, m.ID) == pool {
-					held = &floor.Placed{Person: placed.Person, Step: placed.Step, Start: placed.Start}
+					held = &schedule.Assignment{Job: placed.Job, Operation: placed.Operation, Start: placed.Start}
 				}
 			}
 			if held != nil && slices.Contains(step.Release, pool) {
@@ -170,7 +170,7 @@ func (p Plan) Uses(pool string) []floor.Placed {
 
 // takes is the pool that a step takes a hoop from for a machine. A plan of before
 // there was a choice does not say: it was the first.
-func takes(step floor.Step, placed floor.Placed, machineID int64) string {
+func takes(step schedule.Operation, placed schedule.Assignment, machineID int64) string {
 	if len(placed.Took) > 0 {
 		return placed.Took[0]
 	}
@@ -188,7 +188,7 @@ func (p Plan) SeatOf(studentID int64, hooping int) (room.Seat, bool) {
 	}
 	pool := ""
 	for _, placed := range p.StepsOf(PersonID(studentID)) {
-		key := pace.StepKey(placed.Step)
+		key := pace.StepKey(placed.Operation)
 		if key.Hooping() != hooping {
 			continue
 		}
@@ -198,7 +198,7 @@ func (p Plan) SeatOf(studentID int64, hooping int) (room.Seat, bool) {
 		if !key.Is(pace.StepSew) {
 			continue
 		}
-		m, there := p.Machine(placed.Station)
+		m, there := p.Machine(placed.Machine)
 		seat, seated := w.SeatAt(m.ID, hooping)
 		if !there || !seated {
 			return room.Seat{}, false
@@ -215,7 +215,7 @@ func (p Plan) SeatOf(studentID int64, hooping int) (room.Seat, bool) {
 // class at the same time can have them.
 func (p Plan) HoopsTaken() map[int64]int {
 	taken := map[int64]int{}
-	for _, pool := range p.Problem.Pools {
+	for _, pool := range p.Problem.Resources {
 		id, err := strconv.ParseInt(strings.TrimPrefix(pool.ID, hoopPrefix), 10, 64)
 		if err != nil {
 			continue // hands, an iron
@@ -238,7 +238,7 @@ func (p Plan) HoopsTaken() map[int64]int {
 
 // A Sit is one sewing of the plan: somebody at a machine with a hooping.
 type Sit struct {
-	floor.Placed
+	schedule.Assignment
 	Place   Place
 	Work    Work
 	Hooping int
@@ -249,30 +249,30 @@ type Sit struct {
 func (s Sit) Sewn() design.Design { return s.Work.Sewing[s.Hooping-1].Design }
 
 // Errands lists what is done at a machine without a blank in its hoop, in order.
-func (p Plan) Errands(machineID int64) []floor.Placed {
-	var errands []floor.Placed
-	for _, placed := range p.Result.Steps {
-		if placed.Station != StationID(machineID) {
+func (p Plan) Errands(machineID int64) []schedule.Assignment {
+	var errands []schedule.Assignment
+	for _, placed := range p.Result.Assignments {
+		if placed.Machine != StationID(machineID) {
 			continue
 		}
-		w, _, ok := p.Maker(placed.Person)
-		if step, has := w.Step(placed.Step); ok && has && !step.InHoop() {
+		w, _, ok := p.Maker(placed.Job)
+		if step, has := w.Step(placed.Operation); ok && has && !step.InHoop() {
 			errands = append(errands, placed)
 		}
 	}
-	slices.SortFunc(errands, func(a, b floor.Placed) int { return cmp.Compare(a.Start, b.Start) })
+	slices.SortFunc(errands, func(a, b schedule.Assignment) int { return cmp.Compare(a.Start, b.Start) })
 	return errands
 }
 
 // Sits lists the sewings at a machine in their order.
 func (p Plan) Sits(machineID int64) []Sit {
 	var sits []Sit
-	for _, placed := range p.Result.Steps {
-		key := pace.StepKey(placed.Step)
-		if placed.Station != StationID(machineID) || !key.Is(pace.StepSew) {
+	for _, placed := range p.Result.Assignments {
+		key := pace.StepKey(placed.Operation)
+		if placed.Machine != StationID(machineID) || !key.Is(pace.StepSew) {
 			continue
 		}
-		w, place, ok := p.Maker(placed.Person)
+		w, place, ok := p.Maker(placed.Job)
 		seat, seated := p.SeatOf(place.ID, key.Hooping())
 		if ok && seated {
 			sits = append(sits, Sit{placed, place, w, key.Hooping(), seat})
@@ -284,10 +284,10 @@ func (p Plan) Sits(machineID int64) []Sit {
 
 // StopShares is each stop's share of a sewing step of the plan, or of a part of one; nil
 // for other steps.
-func (p Plan) StopShares(placed floor.Placed) []float64 {
-	w, _, ok := p.Maker(placed.Person)
-	m, at := p.Machine(placed.Station)
-	key := pace.StepKey(placed.Step)
+func (p Plan) StopShares(placed schedule.Assignment) []float64 {
+	w, _, ok := p.Maker(placed.Job)
+	m, at := p.Machine(placed.Machine)
+	key := pace.StepKey(placed.Operation)
 	if !ok || !at || !key.Is(pace.StepSew) {
 		return nil
 	}
@@ -307,13 +307,13 @@ func (p Plan) StopShares(placed floor.Placed) []float64 {
 // sewing lists when which machine sews which thread.
 func (p Plan) sewing() []kit.Sewing {
 	var all []kit.Sewing
-	for _, placed := range p.Result.Steps {
+	for _, placed := range p.Result.Assignments {
 		shares := p.StopShares(placed)
 		if shares == nil {
 			continue
 		}
-		w, _, _ := p.Maker(placed.Person)
-		step := pace.StepKey(placed.Step)
+		w, _, _ := p.Maker(placed.Job)
+		step := pace.StepKey(placed.Operation)
 		part, at := p.partOf(w, step), placed.Start
 		for i, key := range w.Threads(step.Hooping()-1, p.Rules)[part.from:part.to] {
 			end := at + (placed.End-placed.Start)*shares[i]

@@ -21,7 +21,7 @@ func TestTheStopsOfASewingTakeWhatItTakes(t *testing.T) {
 	for _, m := range p.Class.Machines {
 		for _, sit := range p.Sits(m.ID) {
 			total := 0.0
-			stops := p.SewnStops(sit.Place.ID, pace.StepKey(sit.Step), m.ID)
+			stops := p.SewnStops(sit.Place.ID, pace.StepKey(sit.Operation), m.ID)
 			require.NotEmpty(t, stops)
 			for i, s := range stops {
 				assert.Equal(t, i+1, s.N)

@@ -4,10 +4,10 @@ import (
 	"math"
 	"slices"
 
-	"chalkstep/core/floor"
 	"chalkstep/core/house"
 	"chalkstep/core/pace"
 	"chalkstep/core/say"
+	"chalkstep/core/schedule"
 	"chalkstep/core/skill"
 )
 
@@ -73,22 +73,22 @@ func (p Plan) waits() []Wait {
 // waitsOf are the waits of somebody who makes what needs some steps of the ladder.
 func (p Plan) waitsOf(place Place, needs []skill.Key) []Wait {
 	var all []Wait
-	var spans []floor.Span
+	var spans []schedule.Interval
 	sits, end := math.Inf(1), float64(max(place.LateMinutes, p.Class.OpeningMinutes))
 	for _, s := range p.StepsOf(PersonID(place.ID)) {
 		for _, free := range p.open(end, s.Start) {
 			if free[1]-free[0] > 0.5 {
 				all = append(all, Wait{StudentID: place.ID, Name: place.Name, Start: free[0], End: free[1]})
-				spans = append(spans, floor.Span{From: free[0], To: free[1]})
+				spans = append(spans, schedule.Interval{From: free[0], To: free[1]})
 			}
 		}
-		if s.Station != "" {
+		if s.Machine != "" {
 			sits = min(sits, s.Start)
 		}
 		end = s.End
 	}
 	list := practiceOf(place, p.Rules, needs)
-	for i, filled := range floor.Fill(spans, sits, minutesOf(list)) {
+	for i, filled := range schedule.Fill(spans, sits, minutesOf(list)) {
 		for _, f := range filled {
 			practice := list[f.Practice].Practice
 			practice.Start, practice.End = f.Start, f.End
@@ -101,7 +101,7 @@ func (p Plan) waitsOf(place Place, needs []skill.Key) []Wait {
 // A listed is a Practice before it has a time.
 type listed struct {
 	Practice
-	minutes floor.Practice
+	minutes schedule.Practice
 }
 
 // practiceOf is what somebody can do in their waits, in order: steps of the ladder that
@@ -115,20 +115,20 @@ func practiceOf(place Place, rules house.Rules, needs []skill.Key) []listed {
 		if e.Caution != "" {
 			practice.Caution = say.T("%s", e.Caution)
 		}
-		list = append(list, listed{practice, floor.Practice{Minutes: math.Ceil(e.Minutes * hand)}})
+		list = append(list, listed{practice, schedule.Practice{Minutes: math.Ceil(e.Minutes * hand)}})
 	}
 	list = append(list,
-		listed{Practice{Title: say.T("Rehearse the step card"), Does: say.T("Read it through stop by stop, and say what comes before each.")}, floor.Practice{Minutes: rehearseMinutes, Early: true}},
-		listed{Practice{Title: say.T("Watch a neighbour start"), Does: say.T("Foot down, tail held for three stitches: what do they check first?")}, floor.Practice{Minutes: watchMinutes, Early: true}})
+		listed{Practice{Title: say.T("Rehearse the step card"), Does: say.T("Read it through stop by stop, and say what comes before each.")}, schedule.Practice{Minutes: rehearseMinutes, Early: true}},
+		listed{Practice{Title: say.T("Watch a neighbour start"), Does: say.T("Foot down, tail held for three stitches: what do they check first?")}, schedule.Practice{Minutes: watchMinutes, Early: true}})
 	if !place.StillNew() { // who is has no piece yet
-		list = append(list, listed{Practice{Title: say.T("Finish an earlier piece"), Does: say.T("Snip its jumps, trim its back, look at it with the card: what would you do otherwise?")}, floor.Practice{Minutes: finishMinutes}})
+		list = append(list, listed{Practice{Title: say.T("Finish an earlier piece"), Does: say.T("Snip its jumps, trim its back, look at it with the card: what would you do otherwise?")}, schedule.Practice{Minutes: finishMinutes}})
 	}
 	return list
 }
 
 // minutesOf is what a plan knows of it.
-func minutesOf(list []listed) []floor.Practice {
-	var out []floor.Practice
+func minutesOf(list []listed) []schedule.Practice {
+	var out []schedule.Practice
 	for _, l := range list {
 		out = append(out, l.minutes)
 	}

@@ -3,8 +3,8 @@ package day
 import (
 	"strings"
 
-	"chalkstep/core/floor"
 	"chalkstep/core/say"
+	"chalkstep/core/schedule"
 )
 
 // A Why says of a step of the plan why it does not begin sooner.
@@ -16,25 +16,25 @@ type Why struct {
 
 // Whys are those of the steps of the result, in its order.
 func (p Plan) Whys() []Why {
-	whys := make([]Why, len(p.Result.Steps))
-	for i, c := range floor.Why(p.Problem, p.Result) {
-		whys[i] = Why{p.why(p.Result.Steps[i], c), c.Critical}
+	whys := make([]Why, len(p.Result.Assignments))
+	for i, c := range schedule.Why(p.Problem, p.Result) {
+		whys[i] = Why{p.why(p.Result.Assignments[i], c), c.Critical}
 	}
 	return whys
 }
 
-func (p Plan) why(placed floor.Placed, c floor.Cause) say.Text {
+func (p Plan) why(placed schedule.Assignment, c schedule.Cause) say.Text {
 	switch c.Kind {
-	case floor.FollowsArrival:
+	case schedule.FollowsArrival:
 		return say.T("It is the first thing they do.")
-	case floor.FollowsPin:
+	case schedule.FollowsPin:
 		return say.T("It is pinned to begin then.")
-	case floor.FollowsClosed:
+	case schedule.FollowsClosed:
 		return say.T("It begins when the break is over, or what was out is back.")
-	case floor.FollowsOther:
+	case schedule.FollowsOther:
 		return say.T("It waits for %s, which %s has until %s.", p.thing(c.Resource), p.doing(c), say.Clock(p.At(placed.Start)))
-	case floor.FollowsNext:
-		if c.Person != "" {
+	case schedule.FollowsNext:
+		if c.Job != "" {
 			return say.T("It is done just before %s comes free of %s.", p.thing(c.Resource), p.doing(c))
 		}
 		return say.T("It is done just before what follows.")
@@ -54,9 +54,9 @@ func (p Plan) thing(resource string) say.Text {
 }
 
 // doing is who has it.
-func (p Plan) doing(c floor.Cause) say.Text {
-	w, place, ok := p.Maker(c.Person)
-	step, has := w.Step(c.Step)
+func (p Plan) doing(c schedule.Cause) say.Text {
+	w, place, ok := p.Maker(c.Job)
+	step, has := w.Step(c.Operation)
 	if !ok || !has {
 		return say.T("somebody else")
 	}

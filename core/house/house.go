@@ -9,10 +9,10 @@ import (
 
 	"chalkstep/core/booking"
 	"chalkstep/core/care"
-	"chalkstep/core/floor"
 	"chalkstep/core/kit"
 	"chalkstep/core/pace"
 	"chalkstep/core/recipe"
+	"chalkstep/core/schedule"
 	"chalkstep/core/skill"
 )
 
@@ -22,7 +22,7 @@ type Rules struct {
 	Pace  pace.Figures
 	Kit   kit.Figures
 	// Plan is what a class's plan is weighed by.
-	Plan floor.Weights
+	Plan schedule.Weights
 	// Booking is who may have which machine when.
 	Booking booking.Rules
 	// Care says when machines are looked after.
@@ -47,7 +47,7 @@ type Workshop struct {
 
 // Defaults are the handbook's.
 func Defaults() Rules {
-	return Rules{Pace: pace.Defaults(), Kit: kit.Defaults(), Plan: floor.UsualWeights(), Booking: booking.Defaults(), Care: care.Defaults()}
+	return Rules{Pace: pace.Defaults(), Kit: kit.Defaults(), Plan: schedule.UsualWeights(), Booking: booking.Defaults(), Care: care.Defaults()}
 }
 
 // In is what holds for a project with choices of its own.
@@ -66,7 +66,7 @@ func (r Rules) Timing() pace.Figures {
 }
 
 // Weights are what a class's plan is weighed by, nil for the earliest finish.
-func (r Rules) Weights() *floor.Weights {
+func (r Rules) Weights() *schedule.Weights {
 	if r.House.PlansShortest() {
 		return nil
 	}
@@ -78,13 +78,13 @@ const documentVersion = 5
 
 // figures as a document has them.
 type figures struct {
-	Version int           `json:"version"`
-	Pace    pace.Figures  `json:"pace"`
-	Kit     kit.Figures   `json:"kit"`
-	Plan    floor.Weights `json:"plan"`
-	Booking booking.Rules `json:"booking"`
-	Care    care.Rules    `json:"care"`
-	Ladder  skill.Ladder  `json:"ladder,omitempty"`
+	Version int              `json:"version"`
+	Pace    pace.Figures     `json:"pace"`
+	Kit     kit.Figures      `json:"kit"`
+	Plan    schedule.Weights `json:"plan"`
+	Booking booking.Rules    `json:"booking"`
+	Care    care.Rules       `json:"care"`
+	Ladder  skill.Ladder     `json:"ladder,omitempty"`
 }
 
 // FiguresJSON writes the figures.
@@ -95,7 +95,7 @@ func (r Rules) FiguresJSON() ([]byte, error) {
 // ReadFigures reads figures over the handbook's: what a document of any version
 // does not name, such as a figure that came later, keeps its default.
 func (r *Rules) ReadFigures(data []byte) error {
-	f := figures{Pace: pace.Defaults(), Kit: kit.Defaults(), Plan: floor.UsualWeights(), Booking: booking.Defaults(), Care: care.Defaults()}
+	f := figures{Pace: pace.Defaults(), Kit: kit.Defaults(), Plan: schedule.UsualWeights(), Booking: booking.Defaults(), Care: care.Defaults()}
 	if len(data) > 0 {
 		if err := json.Unmarshal(data, &f); err != nil {
 			return fmt.Errorf("reading the workshop's figures: %w", err)

@@ -12,11 +12,11 @@ import (
 
 	"chalkstep/core/day"
 	"chalkstep/core/day/daytest"
-	"chalkstep/core/floor"
 	"chalkstep/core/house"
 	"chalkstep/core/pace"
 	"chalkstep/core/room"
 	"chalkstep/core/run"
+	"chalkstep/core/schedule/search"
 )
 
 // evening is a class of six of whom nobody was there before, planned by what was learned.
@@ -34,7 +34,7 @@ func evening(t *testing.T, n int64, l pace.Learned) day.Plan {
 	rules.Learned = l
 	d := day.Open(class, room.Learn(class.Machines, rules))
 	require.True(t, d.Why.Silent(), d.Why.String())
-	result, err := floor.Plan(d.Problem, floor.Options{Seed: 1})
+	result, err := search.Solve(d.Problem, search.Options{Seed: 1})
 	require.NoError(t, err)
 	return d.Take(result)
 }
@@ -42,12 +42,12 @@ func evening(t *testing.T, n int64, l pace.Learned) day.Plan {
 // minutesOf a step of a plan's person at a station, as the plan has it; ok is false for a
 // step that waits for the instructor or the iron.
 func minutesOf(p day.Plan, person, step, station string) (minutes float64, ok bool) {
-	for _, one := range p.Problem.People {
-		for _, s := range one.Steps {
+	for _, one := range p.Problem.Jobs {
+		for _, s := range one.Operations {
 			if one.ID != person || s.ID != step {
 				continue
 			}
-			free := len(s.NeedsOne) == 0 && s.Needs[day.Instructor] == 0 && s.Needs[day.Iron] == 0
+			free := len(s.NeedsOneOf) == 0 && s.Needs[day.Instructor] == 0 && s.Needs[day.Iron] == 0
 			if s.Minutes != nil {
 				return *s.Minutes, free
 			}
@@ -79,13 +79,13 @@ func play(t *testing.T, p, said day.Plan, truth float64, rng *rand.Rand) []pace.
 			if !more || !at.Begun {
 				continue
 			}
-			if tasks[at.StudentID].step != step.Step {
+			if tasks[at.StudentID].step != step.Operation {
 				person := day.PersonID(at.StudentID)
-				minutes, _ := minutesOf(said, person, step.Step, step.Station)
+				minutes, _ := minutesOf(said, person, step.Operation, step.Machine)
 				if minutes == 0 {
 					minutes = step.End - step.Start
 				}
-				tasks[at.StudentID] = task{step.Step, minute + minutes*truth*math.Exp(0.2*rng.NormFloat64())}
+				tasks[at.StudentID] = task{step.Operation, minute + minutes*truth*math.Exp(0.2*rng.NormFloat64())}
 			}
 			if first == 0 || tasks[at.StudentID].due < tasks[first].due {
 				first = at.StudentID
@@ -118,14 +118,14 @@ func TestFiveClassesThatArePlayedTeach(t *testing.T) {
 			}
 			said, learned := evening(t, 9, pace.Learned{}), evening(t, 9, l)
 			checked := map[string]bool{}
-			for _, placed := range learned.Result.Steps {
-				before, free := minutesOf(said, placed.Person, placed.Step, placed.Station)
-				after, _ := minutesOf(learned, placed.Person, placed.Step, placed.Station)
+			for _, placed := range learned.Result.Assignments {
+				before, free := minutesOf(said, placed.Job, placed.Operation, placed.Machine)
+				after, _ := minutesOf(learned, placed.Job, placed.Operation, placed.Machine)
 				if !free || before == 0 {
 					continue
 				}
-				assert.InDelta(t, truth*before, after, 0.15*truth*before+0.1, "%s of %s: said %.1f", placed.Step, placed.Person, before)
-				checked[placed.Step] = true
+				assert.InDelta(t, truth*before, after, 0.15*truth*before+0.1, "%s of %s: said %.1f", placed.Operation, placed.Job, before)
+				checked[placed.Operation] = true
 			}
 			for _, step := range []pace.StepKey{pace.StepMark, pace.StepStabilise, pace.StepHoop, pace.StepSew, pace.StepUnhoop} {
 				assert.True(t, checked[string(step)], "%s was checked", step)

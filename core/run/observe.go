@@ -14,17 +14,17 @@ func (s State) Observed(studentID int64) (o pace.Observation, ok bool) {
 		return o, false
 	}
 	placed, real := at.Steps[at.Next-1], at.Real[at.Next-1]
-	key := pace.StepKey(placed.Step)
+	key := pace.StepKey(placed.Operation)
 	base, hooping := key.Base()
 	// Whoever needs the instructor or the iron may have waited for it.
-	if step, known := w.Step(placed.Step); !known || step.Iron || day.WithInstructor(s.Plan.Rules.Ladder, step, place.Signed()) {
+	if step, known := w.Step(placed.Operation); !known || step.Iron || day.WithInstructor(s.Plan.Rules.Ladder, step, place.Signed()) {
 		return o, false
 	}
 	o = pace.Observation{
 		ClassID: s.Plan.Class.ID, Class: s.Plan.Class.Name, At: real.Ended, Step: base, StudentID: studentID,
 		PlannedMinutes: placed.End - placed.Start, TookMinutes: real.Ended.Sub(real.Begun).Minutes(),
 	}
-	if m, seated := s.Plan.Machine(placed.Station); seated {
+	if m, seated := s.Plan.Machine(placed.Machine); seated {
 		o.MachineID = m.ID
 	}
 	if base == pace.StepSew && hooping <= len(w.Sewing) {

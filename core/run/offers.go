@@ -61,9 +61,9 @@ func (s State) Offers(now time.Time, f Forecast) []Offer {
 // oneMore is what another instructor would come to.
 func (s State) oneMore(now time.Time, f Forecast, late int) (Offer, bool) {
 	other := s.copied()
-	other.Plan.Problem.Pools = slices.Clone(other.Plan.Problem.Pools)
-	for i := range other.Plan.Problem.Pools {
-		if p := &other.Plan.Problem.Pools[i]; p.ID == day.Instructor {
+	other.Plan.Problem.Resources = slices.Clone(other.Plan.Problem.Resources)
+	for i := range other.Plan.Problem.Resources {
+		if p := &other.Plan.Problem.Resources[i]; p.ID == day.Instructor {
 			p.Count++
 		}
 	}

@@ -66,10 +66,10 @@ func (s State) Rounds() []Round {
 		}
 		on := skill.SingleNeedle
 		for k, step := range at.Steps[:at.Next] {
-			if m, there := s.Plan.Machine(step.Station); there {
+			if m, there := s.Plan.Machine(step.Machine); there {
 				on = m.Kind()
 			}
-			one, found := w.Step(step.Step)
+			one, found := w.Step(step.Operation)
 			if !found || at.Real[k].Skipped {
 				continue
 			}

@@ -9,12 +9,13 @@ import (
 	"time"
 
 	"chalkstep/core/day"
-	"chalkstep/core/floor"
+	"chalkstep/core/schedule"
+	"chalkstep/core/schedule/search"
 )
 
 // A Forecast is what is left of a class, planned from a moment on.
 type Forecast struct {
-	Result floor.Result
+	Result schedule.Plan
 	// Ends are when everybody is done, by student; those who left are not in it.
 	Ends map[int64]time.Time
 	// Finish is when the last is done, with what is done together at the end.
@@ -47,16 +48,16 @@ func (s State) forecast(now time.Time, iterations int) (Forecast, error) {
 			}
 		}
 	}
-	if len(p.People) == 0 {
+	if len(p.Jobs) == 0 {
 		return f, ErrNothingLeft
 	}
 	var err error
-	if f.Result, err = floor.Plan(p, floor.Options{Iterations: iterations, Seed: 1}); err != nil {
+	if f.Result, err = search.Solve(p, search.Options{Iterations: iterations, Seed: 1}); err != nil {
 		return f, err
 	}
 	for _, at := range s.Standings {
-		for _, step := range f.Result.Steps {
-			if step.Person == day.PersonID(at.StudentID) {
+		for _, step := range f.Result.Assignments {
+			if step.Job == day.PersonID(at.StudentID) {
 				f.Ends[at.StudentID] = s.clock(step.End)
 			}
 		}
@@ -89,14 +90,14 @@ type Sitting struct {
 // Sittings are those who sit down at a machine next, in order, each once, without who is
 // there already.
 func (f Forecast) Sittings(s State, station string) []Sitting {
-	steps := slices.Clone(f.Result.Steps)
-	slices.SortStableFunc(steps, func(a, b floor.Placed) int { return cmp.Compare(a.Start, b.Start) })
+	steps := slices.Clone(f.Result.Assignments)
+	slices.SortStableFunc(steps, func(a, b schedule.Assignment) int { return cmp.Compare(a.Start, b.Start) })
 	there, _ := s.At(station)
 	seen := []int64{there.StudentID}
 	var all []Sitting
 	for _, step := range steps {
-		i := slices.IndexFunc(s.Standings, func(at Standing) bool { return day.PersonID(at.StudentID) == step.Person })
-		if step.Station != station || i < 0 || slices.Contains(seen, s.Standings[i].StudentID) {
+		i := slices.IndexFunc(s.Standings, func(at Standing) bool { return day.PersonID(at.StudentID) == step.Job })
+		if step.Machine != station || i < 0 || slices.Contains(seen, s.Standings[i].StudentID) {
 			continue
 		}
 		seen = append(seen, s.Standings[i].StudentID)
@@ -117,11 +118,11 @@ func (s State) clock(minute float64) time.Time {
 
 // Left is the day from a moment on, in the planner's terms: minutes still count from
 // the beginning of the class.
-func (s State) Left(now time.Time) floor.Problem {
+func (s State) Left(now time.Time) schedule.Problem {
 	p := s.Plan.Problem
 	minute := math.Max(0, now.Sub(s.Plan.Class.StartsAt).Minutes())
-	people := p.People
-	p.People = nil
+	people := p.Jobs
+	p.Jobs = nil
 	for _, who := range people {
 		i := slices.IndexFunc(s.Standings, func(at Standing) bool { return day.PersonID(at.StudentID) == who.ID })
 		if i < 0 {
@@ -139,8 +140,8 @@ func (s State) Left(now time.Time) floor.Problem {
 		default:
 			who.Ready = math.Max(minute, who.Ready)
 		}
-		if who.Steps = s.left(at, who.Steps, now, minute); len(who.Steps) > 0 {
-			p.People = append(p.People, who)
+		if who.Operations = s.left(at, who.Operations, now, minute); len(who.Operations) > 0 {
+			p.Jobs = append(p.Jobs, who)
 		}
 	}
 	return p
@@ -152,10 +153,10 @@ const Stay = "stay"
 // left are the steps somebody has still to do, as they stand: what they have, they keep,
 // and the step they are at goes on. They sit where they are to sit, unless that machine is
 // out of order; there are none where no other can take them.
-func (s State) left(at Standing, steps []floor.Step, now time.Time, minute float64) []floor.Step {
+func (s State) left(at Standing, steps []schedule.Operation, now time.Time, minute float64) []schedule.Operation {
 	p := s.Plan.Problem
 	next := at.Steps[at.Next]
-	from := slices.IndexFunc(steps, func(one floor.Step) bool { return one.ID == next.Step })
+	from := slices.IndexFunc(steps, func(one schedule.Operation) bool { return one.ID == next.Operation })
 	if from < 0 {
 		return nil
 	}
@@ -184,7 +185,7 @@ func (s State) left(at Standing, steps []floor.Step, now time.Time, minute float
 			first = first && len(one.On) == 0
 			continue
 		}
-		seat := at.Steps[at.Next+k].Station
+		seat := at.Steps[at.Next+k].Machine
 		_, out := s.Out[seat]
 		one.On = restrict(one.On, func(station string) bool {
 			if _, broken := s.Out[station]; broken {
@@ -199,7 +200,7 @@ func (s State) left(at Standing, steps []floor.Step, now time.Time, minute float
 			return nil
 		}
 		if first {
-			one.Same = false
+			one.SameMachine = false
 		}
 		first = false
 	}
@@ -207,15 +208,15 @@ func (s State) left(at Standing, steps []floor.Step, now time.Time, minute float
 	if !kept && len(hoops) == 0 {
 		return rest
 	}
-	has := floor.Step{ID: Stay, Minutes: floor.Minutes(0), Take: hoops, At: &minute}
+	has := schedule.Operation{ID: Stay, Minutes: schedule.Minutes(0), Take: hoops, At: &minute}
 	if kept {
-		has.Minutes, has.On, has.Keep = nil, map[string]float64{last: 0}, true
+		has.Minutes, has.On, has.KeepMachine = nil, map[string]float64{last: 0}, true
 	}
 	return slices.Insert(rest, 0, has)
 }
 
 // giveBack leaves steps to give back only what somebody has, or takes in one before.
-func giveBack(rest []floor.Step, have []string) {
+func giveBack(rest []schedule.Operation, have []string) {
 	have = slices.Clone(have)
 	for k := range rest {
 		have = append(have, rest[k].Take...)
@@ -227,14 +228,14 @@ func giveBack(rest []floor.Step, have []string) {
 }
 
 // goOn makes a step the one somebody is at: where they are, with what is left of it.
-func (at Standing) goOn(step *floor.Step, placed floor.Placed, now time.Time, minute float64) {
+func (at Standing) goOn(step *schedule.Operation, placed schedule.Assignment, now time.Time, minute float64) {
 	remaining := math.Max(leastLeft, at.LeftMinutes(now))
-	step.At, step.Same = &minute, false
+	step.At, step.SameMachine = &minute, false
 	if step.Minutes != nil {
 		step.Minutes = &remaining
 	}
 	if len(step.On) > 0 {
-		step.On = map[string]float64{placed.Station: remaining}
+		step.On = map[string]float64{placed.Machine: remaining}
 	}
 	if len(placed.Took) > 0 {
 		step.TakeFor = only(step.TakeFor, placed.Took[0])
@@ -243,9 +244,9 @@ func (at Standing) goOn(step *floor.Step, placed floor.Placed, now time.Time, mi
 
 // hoopGoesOn tells whether the hoops somebody took for a machine were for one that they
 // go on.
-func (at Standing) hoopGoesOn(p floor.Problem, hoops []string, station string) bool {
+func (at Standing) hoopGoesOn(p schedule.Problem, hoops []string, station string) bool {
 	for _, step := range at.Steps[:at.Next] {
-		one, ok := planned(p, at.StudentID, step.Step)
+		one, ok := planned(p, at.StudentID, step.Operation)
 		for _, pool := range step.Took {
 			if ok && slices.Contains(hoops, pool) && len(one.TakeFor) > 0 && !slices.Contains(one.TakeFor[station], pool) {
 				return false
@@ -267,11 +268,11 @@ func restrict(on map[string]float64, may func(station string) bool) map[string]f
 }
 
 // only leaves the stations for which a pool may be taken, and of the pools that one.
-func only(from map[string]floor.Choice, pool string) map[string]floor.Choice {
-	left := map[string]floor.Choice{}
+func only(from map[string]schedule.Choice, pool string) map[string]schedule.Choice {
+	left := map[string]schedule.Choice{}
 	for station, choice := range from {
 		if slices.Contains(choice, pool) {
-			left[station] = floor.Choice{pool}
+			left[station] = schedule.Choice{pool}
 		}
 	}
 	return left

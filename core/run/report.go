@@ -6,9 +6,9 @@ import (
 	"time"
 
 	"chalkstep/core/day"
-	"chalkstep/core/floor"
 	"chalkstep/core/pace"
 	"chalkstep/core/say"
+	"chalkstep/core/schedule"
 	"chalkstep/core/stitch"
 )
 
@@ -79,7 +79,7 @@ func (s State) Report() Report {
 		}
 		o.Planned = s.clock(at.Steps[len(at.Steps)-1].End)
 		for k, step := range at.Steps {
-			key := pace.StepKey(step.Step)
+			key := pace.StepKey(step.Operation)
 			if k >= at.Next {
 				o.ToGo = append(o.ToGo, key)
 				continue
@@ -108,7 +108,7 @@ func (s State) Report() Report {
 func (s State) TitleOf(key pace.StepKey) say.Text {
 	for _, at := range s.Standings {
 		w, _, made := s.Plan.Maker(day.PersonID(at.StudentID))
-		if !made || !slices.ContainsFunc(at.Steps, func(step floor.Placed) bool { return step.Step == string(key) }) {
+		if !made || !slices.ContainsFunc(at.Steps, func(step schedule.Assignment) bool { return step.Operation == string(key) }) {
 			continue
 		}
 		step, _ := w.Step(string(key))

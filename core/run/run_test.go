@@ -14,11 +14,11 @@ import (
 
 	"chalkstep/core/day"
 	"chalkstep/core/day/daytest"
-	"chalkstep/core/floor"
-	"chalkstep/core/floor/floortest"
 	"chalkstep/core/pace"
 	"chalkstep/core/project"
 	"chalkstep/core/run"
+	"chalkstep/core/schedule"
+	"chalkstep/core/schedule/scheduletest"
 	"chalkstep/core/skill"
 	"chalkstep/core/stitch"
 	"chalkstep/core/technique"
@@ -59,7 +59,7 @@ func next(t *testing.T, s run.State, studentID int64) pace.StepKey {
 	require.True(t, ok)
 	step, ok := at.Step()
 	require.True(t, ok, "%s has a step left", at.Name)
-	return pace.StepKey(step.Step)
+	return pace.StepKey(step.Operation)
 }
 
 // done is a press of somebody who is done with the step they are at.
@@ -207,12 +207,12 @@ func TestUndoneIsAsIfItHadNotBeen(t *testing.T) {
 // A class that goes as planned is expected to end as planned, all along.
 func TestAsPlannedEndsAsPlanned(t *testing.T) {
 	l := begun(t, daytest.Class())
-	steps := slices.Clone(l.plan.Result.Steps)
-	slices.SortStableFunc(steps, func(a, b floor.Placed) int { return cmp.Compare(a.End, b.End) })
+	steps := slices.Clone(l.plan.Result.Assignments)
+	slices.SortStableFunc(steps, func(a, b schedule.Assignment) int { return cmp.Compare(a.End, b.End) })
 	for _, step := range steps {
 		for _, at := range l.state().Standings {
-			if day.PersonID(at.StudentID) == step.Person {
-				require.Equal(t, pace.StepKey(step.Step), next(t, l.state(), at.StudentID))
+			if day.PersonID(at.StudentID) == step.Job {
+				require.Equal(t, pace.StepKey(step.Operation), next(t, l.state(), at.StudentID))
 				l.done(t, step.End, at.StudentID)
 			}
 		}
@@ -222,7 +222,7 @@ func TestAsPlannedEndsAsPlanned(t *testing.T) {
 			continue
 		}
 		require.NoError(t, err)
-		assert.WithinDuration(t, l.plan.Finish(), f.Finish, 2*time.Minute, "after %s of %s", step.Step, step.Person)
+		assert.WithinDuration(t, l.plan.Finish(), f.Finish, 2*time.Minute, "after %s of %s", step.Operation, step.Job)
 	}
 	for _, at := range l.state().Standings {
 		assert.True(t, at.Finished(), at.Name)
@@ -309,7 +309,7 @@ func goes(t *testing.T, plan day.Plan, seed uint64) (forecasts int) {
 		case n == 23:
 			e.Kind, e.MachineID = run.Mended, 1+rng.Int64N(2)
 		case n >= 21 && at.Stop < len(at.Stops):
-			e.Kind, e.Step, e.Stop = run.StopDone, pace.StepKey(step.Step), at.Stops[at.Stop].N
+			e.Kind, e.Step, e.Stop = run.StopDone, pace.StepKey(step.Operation), at.Stops[at.Stop].N
 		case n == 20:
 			e.Kind, e.Until = run.Late, l.plan.At(minute+20)
 		case n == 0:
@@ -319,13 +319,13 @@ func goes(t *testing.T, plan day.Plan, seed uint64) (forecasts int) {
 		case n == 2 && s.Last != nil && s.Last.Kind != run.Started:
 			e = run.Event{Kind: run.Undone, Undoes: s.Last.Seq}
 		case n > 4 && more && at.Begun:
-			e.Kind, e.Step = run.Done, pace.StepKey(step.Step)
+			e.Kind, e.Step = run.Done, pace.StepKey(step.Operation)
 		}
 		s = l.add(minute, e)
 		having := map[string]string{}
-		for _, station := range l.plan.Problem.Stations {
+		for _, station := range l.plan.Problem.Machines {
 			for _, one := range s.Standings {
-				if step, more := one.Step(); more && one.Begun && one.Presence == run.Present && step.Station == station.ID {
+				if step, more := one.Step(); more && one.Begun && one.Presence == run.Present && step.Machine == station.ID {
 					require.NotContains(t, s.Out, station.ID, "%s at a machine that is out", one.Name)
 					require.Empty(t, having[station.ID], "%s and %s at one machine", having[station.ID], one.Name)
 					having[station.ID] = one.Name
@@ -334,13 +334,13 @@ func goes(t *testing.T, plan day.Plan, seed uint64) (forecasts int) {
 		}
 		now := l.events[len(l.events)-1].At
 		left := s.Left(now)
-		if len(left.People) == 0 {
+		if len(left.Jobs) == 0 {
 			continue
 		}
 		f, err := s.Forecast(now)
 		require.NoError(t, err)
-		require.NoError(t, floortest.Check(left, f.Result))
-		for _, placed := range f.Result.Steps {
+		require.NoError(t, scheduletest.Check(left, f.Result))
+		for _, placed := range f.Result.Assignments {
 			require.GreaterOrEqual(t, placed.Start, minute-1e-3)
 		}
 		forecasts++

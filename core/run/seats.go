@@ -4,8 +4,8 @@ import (
 	"slices"
 
 	"chalkstep/core/day"
-	"chalkstep/core/floor"
 	"chalkstep/core/pace"
+	"chalkstep/core/schedule"
 )
 
 // seat has somebody sit at a machine with the hooping that comes, or go on there with the
@@ -17,7 +17,7 @@ func (s *State) seat(at *Standing, e Event) bool {
 		return false
 	}
 	came := at.Presence == Awaited
-	if at.Steps[first].Station != station {
+	if at.Steps[first].Machine != station {
 		minutes, may := s.minutesAt(*at, first, end, station)
 		if !may {
 			return false
@@ -28,13 +28,13 @@ func (s *State) seat(at *Standing, e Event) bool {
 			if !at.inHoop[k] {
 				continue
 			}
-			steps[k].Station = station
+			steps[k].Machine = station
 			if k >= at.Next {
 				steps[k].End = steps[k].Start + minutes[k-first]
 			}
 		}
 		if k := at.takes(s.Plan.Problem, first); k >= at.Next {
-			if one, found := planned(s.Plan.Problem, at.StudentID, steps[k].Step); found {
+			if one, found := planned(s.Plan.Problem, at.StudentID, steps[k].Operation); found {
 				steps[k].Took = choose(one.TakeFor[station], steps[k].Took)
 			}
 		}
@@ -51,18 +51,18 @@ func (s *State) seat(at *Standing, e Event) bool {
 // interrupt has somebody stop what they do at a machine: they go on with it later, and how
 // long it took is not known then.
 func (s *Standing) interrupt() {
-	if step, more := s.Step(); more && step.Station != "" && s.Begun {
+	if step, more := s.Step(); more && step.Machine != "" && s.Begun {
 		s.Begun, s.resumed = false, true
 	}
 }
 
 // inHoop tells of each step whether it is done at the machine in which one's hoop is: to
 // load and to sew, and whatever is done there in between, as a basting box.
-func inHoop(w day.Work, steps []floor.Placed) []bool {
+func inHoop(w day.Work, steps []schedule.Assignment) []bool {
 	is := make([]bool, len(steps))
 	for k, step := range steps {
-		made, known := w.Step(step.Step)
-		is[k] = known && made.InHoop() && step.Station != ""
+		made, known := w.Step(step.Operation)
+		is[k] = known && made.InHoop() && step.Machine != ""
 	}
 	return is
 }
@@ -73,11 +73,11 @@ func (s Standing) sitting() (first, end int, ok bool) {
 	hooping := 0
 	for k := s.Next; k < len(s.Steps) && hooping == 0; k++ {
 		if s.inHoop[k] {
-			hooping = pace.StepKey(s.Steps[k].Step).Hooping()
+			hooping = pace.StepKey(s.Steps[k].Operation).Hooping()
 		}
 	}
 	for k, step := range s.Steps {
-		if !s.inHoop[k] || pace.StepKey(step.Step).Hooping() != hooping {
+		if !s.inHoop[k] || pace.StepKey(step.Operation).Hooping() != hooping {
 			continue
 		}
 		if !ok {
@@ -95,7 +95,7 @@ func (s State) minutesAt(at Standing, first, end int, station string) (minutes [
 		return nil, false
 	}
 	for k, step := range at.Steps[first:end] {
-		one, found := planned(s.Plan.Problem, at.StudentID, step.Step)
+		one, found := planned(s.Plan.Problem, at.StudentID, step.Operation)
 		length, can := one.On[station]
 		if at.inHoop[first+k] && (!found || !can) {
 			return nil, false
@@ -106,10 +106,10 @@ func (s State) minutesAt(at Standing, first, end int, station string) (minutes [
 }
 
 // takes is the step in which somebody takes the hoop of a sitting, −1 for none.
-func (s Standing) takes(p floor.Problem, first int) int {
-	hooping := pace.StepKey(s.Steps[first].Step).Hooping()
+func (s Standing) takes(p schedule.Problem, first int) int {
+	hooping := pace.StepKey(s.Steps[first].Operation).Hooping()
 	for k := first; k >= 0; k-- {
-		if one, found := planned(p, s.StudentID, s.Steps[k].Step); found && len(one.TakeFor) > 0 && pace.StepKey(one.ID).Hooping() == hooping {
+		if one, found := planned(p, s.StudentID, s.Steps[k].Operation); found && len(one.TakeFor) > 0 && pace.StepKey(one.ID).Hooping() == hooping {
 			return k
 		}
 	}
@@ -117,7 +117,7 @@ func (s Standing) takes(p floor.Problem, first int) int {
 }
 
 // choose keeps a hoop that goes on a machine, or takes the first that does.
-func choose(from floor.Choice, took []string) []string {
+func choose(from schedule.Choice, took []string) []string {
 	if len(from) == 0 || len(took) > 0 && slices.Contains(from, took[0]) {
 		return took
 	}
@@ -134,7 +134,7 @@ func (s State) MayBeSeated(at Standing) []int64 {
 	var may []int64
 	for _, m := range s.Plan.Class.Machines {
 		station := day.StationID(m.ID)
-		if _, out := s.Out[station]; out || at.Steps[first].Station == station {
+		if _, out := s.Out[station]; out || at.Steps[first].Machine == station {
 			continue
 		}
 		if _, can := s.minutesAt(at, first, end, station); can {
@@ -174,7 +174,7 @@ func (s State) Stranded() []Standing {
 		if !ok || at.Presence == Left {
 			continue
 		}
-		if _, out := s.Out[at.Steps[first].Station]; out {
+		if _, out := s.Out[at.Steps[first].Machine]; out {
 			all = append(all, at)
 		}
 	}
@@ -191,6 +191,6 @@ func (s State) MachineOf(studentID int64) (machineID int64, ok bool) {
 	if !sits {
 		return 0, false
 	}
-	m, known := s.Plan.Machine(at.Steps[first].Station)
+	m, known := s.Plan.Machine(at.Steps[first].Machine)
 	return m.ID, known
 }

@@ -106,8 +106,8 @@ func TestAMachineFails(t *testing.T) {
 	assert.False(t, s.Accepts(run.Event{Kind: run.Seated, StudentID: ann, MachineID: home}), "it is out")
 	f, err := s.Forecast(l.plan.At(21))
 	require.NoError(t, err)
-	for _, placed := range f.Result.Steps {
-		assert.NotEqual(t, day.StationID(home), placed.Station)
+	for _, placed := range f.Result.Assignments {
+		assert.NotEqual(t, day.StationID(home), placed.Machine)
 	}
 
 	s = l.add(22, run.Event{Kind: run.Seated, StudentID: ann, MachineID: other})
@@ -139,7 +139,7 @@ func TestTwoChangePlaces(t *testing.T) {
 	home, _ := s.Standing(ann)
 	place, _ := home.Step()
 	first, second := int64(gull), int64(tern)
-	if place.Station == day.StationID(gull) {
+	if place.Machine == day.StationID(gull) {
 		first, second = tern, gull
 	}
 	l.add(28, run.Event{Kind: run.Seated, StudentID: ann, MachineID: first})
@@ -186,8 +186,8 @@ func TestSomebodyIsLate(t *testing.T) {
 	s := l.add(1, run.Event{Kind: run.Late, StudentID: ann, Until: l.plan.At(45)})
 	f, err := s.Forecast(l.plan.At(1))
 	require.NoError(t, err)
-	for _, placed := range f.Result.Steps {
-		if placed.Person == day.PersonID(ann) {
+	for _, placed := range f.Result.Assignments {
+		if placed.Job == day.PersonID(ann) {
 			assert.GreaterOrEqual(t, placed.Start, 45.0)
 		}
 	}

@@ -6,8 +6,8 @@ import (
 	"time"
 
 	"chalkstep/core/day"
-	"chalkstep/core/floor"
 	"chalkstep/core/pace"
+	"chalkstep/core/schedule"
 	"chalkstep/core/stitch"
 )
 
@@ -51,7 +51,7 @@ type Standing struct {
 	Presence  Presence
 	// Steps are theirs, as planned; Next is the index of the one that comes, their
 	// number when all are done.
-	Steps []floor.Placed
+	Steps []schedule.Assignment
 	Next  int
 	// Begun tells that they are at the next step, Since when. Where they are here and
 	// have not begun, somebody else has what it takes.
@@ -115,9 +115,9 @@ type Hand struct {
 func (s Standing) Finished() bool { return s.Next == len(s.Steps) }
 
 // Step is the one that comes; ok is false when all are done.
-func (s Standing) Step() (step floor.Placed, ok bool) {
+func (s Standing) Step() (step schedule.Assignment, ok bool) {
 	if s.Finished() {
-		return floor.Placed{}, false
+		return schedule.Assignment{}, false
 	}
 	return s.Steps[s.Next], true
 }
@@ -169,7 +169,7 @@ const leastQuiet = 3
 // where nothing should. Whoever has a hand up was heard.
 func (s State) Quiet(at Standing, now time.Time) time.Time {
 	step, ok := at.Step()
-	if !ok || !at.Begun || step.Station == "" || at.Presence != Present || slices.ContainsFunc(s.Hands, func(h Hand) bool { return h.StudentID == at.StudentID }) {
+	if !ok || !at.Begun || step.Machine == "" || at.Presence != Present || slices.ContainsFunc(s.Hands, func(h Hand) bool { return h.StudentID == at.StudentID }) {
 		return time.Time{}
 	}
 	due := at.Heard.Add(time.Duration(max(leastQuiet, QuietShare*at.present()) * float64(time.Minute)))
@@ -345,7 +345,7 @@ func (s *State) thread(at *Standing, reason Reason) stitch.RGB {
 		return stitch.RGB{}
 	}
 	step, _ := at.Step()
-	sewn, ok := s.Plan.SewnBy(at.StudentID, pace.StepKey(step.Step))
+	sewn, ok := s.Plan.SewnBy(at.StudentID, pace.StepKey(step.Operation))
 	if !ok {
 		return stitch.RGB{}
 	}
@@ -355,7 +355,7 @@ func (s *State) thread(at *Standing, reason Reason) stitch.RGB {
 // isAt tells that the next step of somebody who is there is a certain one.
 func (s Standing) isAt(step pace.StepKey) bool {
 	next, more := s.Step()
-	return more && s.Presence == Present && pace.StepKey(next.Step) == step
+	return more && s.Presence == Present && pace.StepKey(next.Operation) == step
 }
 
 // settle ends somebody's call.
@@ -380,7 +380,7 @@ func (s *State) sewsAgain(at *Standing, now time.Time) {
 
 // again is the step with which somebody begins again who leaves: what they had hooped or
 // loaded, others take out.
-func (at Standing) again(p floor.Problem) int {
+func (at Standing) again(p schedule.Problem) int {
 	before := at
 	before.Begun = false
 	first := at.Next
@@ -389,10 +389,10 @@ func (at Standing) again(p floor.Problem) int {
 		first = before.Next
 	}
 	for k := first - 1; k >= 0; k-- {
-		if at.Steps[k].Station == "" {
+		if at.Steps[k].Machine == "" {
 			continue
 		}
-		if !keeps(p, at.StudentID, at.Steps[k].Step) {
+		if !keeps(p, at.StudentID, at.Steps[k].Operation) {
 			break
 		}
 		first = k
@@ -409,7 +409,7 @@ func (s *State) lower(studentID int64) bool {
 
 // StationOf is the machine a student has, empty for none.
 func (s State) StationOf(studentID int64) string {
-	for _, station := range s.Plan.Problem.Stations {
+	for _, station := range s.Plan.Problem.Machines {
 		if at, taken := s.At(station.ID); taken && at.StudentID == studentID {
 			return station.ID
 		}
@@ -435,8 +435,8 @@ func (s *State) begin(now time.Time) {
 		}
 		at.Begun, at.moved, at.Since, at.StopSince, at.Heard = true, false, now, now, now
 		step := at.Steps[at.Next]
-		if m, there := s.Plan.Machine(step.Station); there {
-			at.Stops = s.Plan.SewnStops(at.StudentID, pace.StepKey(step.Step), m.ID)
+		if m, there := s.Plan.Machine(step.Machine); there {
+			at.Stops = s.Plan.SewnStops(at.StudentID, pace.StepKey(step.Operation), m.ID)
 		}
 	}
 }
@@ -445,11 +445,11 @@ func (s *State) begin(now time.Time) {
 // is a hoop of the kind it takes.
 func (s *State) free(at *Standing) bool {
 	step := at.Steps[at.Next]
-	if step.Station != "" {
-		if _, out := s.Out[step.Station]; out {
+	if step.Machine != "" {
+		if _, out := s.Out[step.Machine]; out {
 			return false
 		}
-		if who, taken := s.At(step.Station); taken && who.StudentID != at.StudentID {
+		if who, taken := s.At(step.Machine); taken && who.StudentID != at.StudentID {
 			return false
 		}
 	}
@@ -471,8 +471,8 @@ func (s *State) At(station string) (Standing, bool) {
 	return Standing{}, false
 }
 
-func (at Standing) has(p floor.Problem, station string) bool {
-	if step, ok := at.Step(); ok && at.Begun && step.Station == station {
+func (at Standing) has(p schedule.Problem, station string) bool {
+	if step, ok := at.Step(); ok && at.Begun && step.Machine == station {
 		return true
 	}
 	last, kept := at.last(p)
@@ -481,34 +481,34 @@ func (at Standing) has(p floor.Problem, station string) bool {
 
 // last is the machine somebody was at last, empty for none, and whether they keep it for
 // what comes next.
-func (at Standing) last(p floor.Problem) (station string, kept bool) {
+func (at Standing) last(p schedule.Problem) (station string, kept bool) {
 	for k := at.Next - 1; k >= 0; k-- {
-		if station := at.Steps[k].Station; station != "" {
-			return station, keeps(p, at.StudentID, at.Steps[k].Step)
+		if station := at.Steps[k].Machine; station != "" {
+			return station, keeps(p, at.StudentID, at.Steps[k].Operation)
 		}
 	}
 	return "", false
 }
 
 // keeps tells whether whoever has done a step keeps its machine.
-func keeps(p floor.Problem, studentID int64, step string) bool {
+func keeps(p schedule.Problem, studentID int64, step string) bool {
 	found, ok := planned(p, studentID, step)
-	return ok && found.Keep
+	return ok && found.KeepMachine
 }
 
 // planned finds a step as the planner had it.
-func planned(p floor.Problem, studentID int64, step string) (floor.Step, bool) {
-	for _, who := range p.People {
+func planned(p schedule.Problem, studentID int64, step string) (schedule.Operation, bool) {
+	for _, who := range p.Jobs {
 		if who.ID != day.PersonID(studentID) {
 			continue
 		}
-		for _, one := range who.Steps {
+		for _, one := range who.Operations {
 			if one.ID == step {
 				return one, true
 			}
 		}
 	}
-	return floor.Step{}, false
+	return schedule.Operation{}, false
 }
 
 // held counts the hoops of a kind that others have.
@@ -524,7 +524,7 @@ func (s *State) held(pool string, but int64) int {
 
 // hoops are the pools of which somebody has one: taken, and not given back. Whoever
 // left has left it.
-func (at Standing) hoops(p floor.Problem) []string {
+func (at Standing) hoops(p schedule.Problem) []string {
 	if at.Presence == Left {
 		return nil
 	}
@@ -534,7 +534,7 @@ func (at Standing) hoops(p floor.Problem) []string {
 			break
 		}
 		have = append(have, step.Took...)
-		if one, ok := planned(p, at.StudentID, step.Step); ok && k < at.Next {
+		if one, ok := planned(p, at.StudentID, step.Operation); ok && k < at.Next {
 			have = slices.DeleteFunc(have, func(pool string) bool { return slices.Contains(one.Release, pool) })
 		}
 	}
@@ -542,7 +542,7 @@ func (at Standing) hoops(p floor.Problem) []string {
 }
 
 func (s *State) count(pool string) int {
-	for _, p := range s.Plan.Problem.Pools {
+	for _, p := range s.Plan.Problem.Resources {
 		if p.ID == pool {
 			return p.Count
 		}

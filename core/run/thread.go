@@ -16,8 +16,8 @@ func (s State) Sewn() map[supply.Key]pace.Drawn {
 			continue
 		}
 		for k, step := range at.Steps[:at.Next] {
-			key := pace.StepKey(step.Step)
-			m, seated := s.Plan.Machine(step.Station)
+			key := pace.StepKey(step.Operation)
+			m, seated := s.Plan.Machine(step.Machine)
 			_, hooping := key.Base()
 			if at.Real[k].Skipped || !seated || !key.Is(pace.StepSew) || hooping > len(w.Sewing) {
 				continue

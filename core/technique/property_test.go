@@ -92,8 +92,8 @@ func makeOf(t *testing.T, p project.Project) made {
 		require.False(t, twice, "%s is there twice", s.Key)
 		m.steps[s.Key] = s
 	}
-	for _, person := range plan.Problem.People {
-		for _, s := range person.Steps {
+	for _, person := range plan.Problem.Jobs {
+		for _, s := range person.Operations {
 			minutes := 0.0
 			if len(s.On) > 0 {
 				minutes = slices.Min(slices.Collect(maps.Values(s.On)))

@@ -46,9 +46,9 @@ func newDayList(p ui.P, plan day.Plan) dayList {
 				row.Lines = append(row.Lines, waitLines(p, plan, waits[0])...)
 				waits = waits[1:]
 			}
-			step, _ := w.Step(s.Step)
+			step, _ := w.Step(s.Operation)
 			text := p.Say(step.Title)
-			if m, there := plan.Machine(s.Station); there {
+			if m, there := plan.Machine(s.Machine); there {
 				text = m.Name + ": " + text
 			}
 			row.Lines = append(row.Lines, lineOf(p, plan, s.Start, s.End, text))

@@ -7,9 +7,9 @@ import (
 	"strings"
 
 	"chalkstep/core/day"
-	"chalkstep/core/floor"
 	"chalkstep/core/pace"
 	"chalkstep/core/room"
+	"chalkstep/core/schedule"
 )
 
 // why is what a step of the plan waits for, and whether the class is as long as it is
@@ -33,21 +33,21 @@ func (w drawer) machineRow(m room.Machine, sits []day.Sit, y float64) lane {
 			row.Note = fitted(seat.Hoop.Name, laneLeft-10)
 		}
 	}
-	for _, station := range plan.Problem.Stations {
+	for _, station := range plan.Problem.Machines {
 		if station.ID != day.StationID(m.ID) {
 			continue
 		}
-		for _, span := range station.Out {
+		for _, span := range station.Unavailable {
 			if to := min(span.To, plan.Class.WindowMinutes()); to > span.From {
 				row.Bars = append(row.Bars, bar{X: x(span.From), Y: y, Width: x(to) - x(span.From), Kind: "out", Title: fmt.Sprintf("%s is out of order: %s", m.Name, w.from(span.From, to))})
 			}
 		}
 	}
 	for _, s := range sits {
-		from, first, part := s.Start, s.Placed, pace.StepKey(s.Step).PartN()
-		for _, before := range plan.StepsOf(s.Person) {
-			key := pace.StepKey(before.Step)
-			if part == 1 && key.Is(pace.StepLoad) && key.Hooping() == s.Hooping && before.Station == s.Station {
+		from, first, part := s.Start, s.Assignment, pace.StepKey(s.Operation).PartN()
+		for _, before := range plan.StepsOf(s.Job) {
+			key := pace.StepKey(before.Operation)
+			if part == 1 && key.Is(pace.StepLoad) && key.Hooping() == s.Hooping && before.Machine == s.Machine {
 				from, first = before.Start, before
 			}
 		}
@@ -55,10 +55,10 @@ func (w drawer) machineRow(m room.Machine, sits []day.Sit, y float64) lane {
 		if part > 1 {
 			b.StudentID = 0 // it goes where the first part does
 		}
-		shares := plan.StopShares(s.Placed)
+		shares := plan.StopShares(s.Assignment)
 		stops := len(shares)
-		because, waits := w.why(first.Person, first.Step)
-		_, sews := w.why(s.Person, s.Step)
+		because, waits := w.why(first.Job, first.Operation)
+		_, sews := w.why(s.Job, s.Operation)
 		_, b.Pinned = s.Place.PinOf(s.Hooping)
 		b.Critical = waits || sews
 		b.Title = fmt.Sprintf("%s at %s in the %s hoop: %s, %d stops. %s", s.Place.Name, m.Name, strings.ToLower(s.Seat.Hoop.Name), w.from(from, s.End), stops, because)
@@ -77,9 +77,9 @@ func (w drawer) machineRow(m room.Machine, sits []day.Sit, y float64) lane {
 		row.Bars = append(row.Bars, b)
 	}
 	for _, e := range plan.Errands(m.ID) {
-		work, place, _ := plan.Maker(e.Person)
-		step, _ := work.Step(e.Step)
-		because, critical := w.why(e.Person, e.Step)
+		work, place, _ := plan.Maker(e.Job)
+		step, _ := work.Step(e.Operation)
+		because, critical := w.why(e.Job, e.Operation)
 		b := bar{X: x(e.Start), Y: y, Width: x(e.End) - x(e.Start), Kind: "seat", Late: e.End > plan.Class.WorkMinutes(), Critical: critical, Minute: e.Start,
 			Title: fmt.Sprintf("%s at %s: %s, %s. %s", place.Name, m.Name, w.p.Say(step.Title), w.from(e.Start, e.End), because)}
 		b.write(place.Name)
@@ -126,15 +126,15 @@ func (w drawer) studentRow(place day.Place, y float64) lane {
 	}
 	for _, s := range plan.StepsOf(day.PersonID(place.ID)) {
 		kind := "bench-bar"
-		if s.Station != "" {
+		if s.Machine != "" {
 			kind = "machine"
 		}
-		step, _ := work.Step(s.Step)
+		step, _ := work.Step(s.Operation)
 		title := fmt.Sprintf("%s, %s", w.p.Say(step.Title), w.from(s.Start, s.End))
-		if m, ok := plan.Machine(s.Station); ok {
+		if m, ok := plan.Machine(s.Machine); ok {
 			title += ", at " + m.Name
 		}
-		because, critical := w.why(s.Person, s.Step)
+		because, critical := w.why(s.Job, s.Operation)
 		add(kind, s.Start, s.End, title+". "+because, critical)
 	}
 	for _, wait := range plan.WaitsOf(place.ID) {
@@ -159,7 +159,7 @@ func (w drawer) studentRow(place day.Place, y float64) lane {
 }
 
 // poolRow draws when any and when all of a pool is in use.
-func (w drawer) poolRow(pool floor.Pool, y float64) lane {
+func (w drawer) poolRow(pool schedule.Resource, y float64) lane {
 	name := w.p.Say(w.plan.PoolName(pool.ID))
 	row := lane{Y: y, Name: fitted(name, laneLeft-34), Note: fmt.Sprintf("×%d", pool.Count)}
 	var edges []float64

@@ -101,8 +101,8 @@ func newMoveView(c fiber.Ctx, p ui.P, plan day.Plan) *moveView {
 // sitting is where and when somebody sits down with a hooping.
 func sitting(p ui.P, plan day.Plan, place day.Place, hooping int) (string, bool) {
 	for _, s := range plan.StepsOf(day.PersonID(place.ID)) {
-		key := pace.StepKey(s.Step)
-		if m, there := plan.Machine(s.Station); there && key.Hooping() == hooping && (key.Is(pace.StepLoad) || key.Is(pace.StepSew)) {
+		key := pace.StepKey(s.Operation)
+		if m, there := plan.Machine(s.Machine); there && key.Hooping() == hooping && (key.Is(pace.StepLoad) || key.Is(pace.StepSew)) {
 			return fmt.Sprintf("%s at %s", m.Name, p.Clock(plan.At(s.Start))), true
 		}
 	}

@@ -6,7 +6,7 @@ import (
 	"time"
 
 	"chalkstep/core/day"
-	"chalkstep/core/floor"
+	"chalkstep/core/schedule/odds"
 	"chalkstep/web/ui"
 )
 
@@ -98,7 +98,7 @@ type drawer struct {
 
 type placedStep struct{ person, step string }
 
-func newPicture(p ui.P, plan day.Plan, outlook floor.Outlook, now time.Time) picture {
+func newPicture(p ui.P, plan day.Plan, outlook odds.Outlook, now time.Time) picture {
 	d := picture{Width: dayWidth, LaneLeft: laneLeft, LaneRight: laneRight}
 	window := plan.Class.WindowMinutes()
 	closing := float64(plan.Class.ClosingMinutes)
@@ -106,7 +106,7 @@ func newPicture(p ui.P, plan day.Plan, outlook floor.Outlook, now time.Time) pic
 	x := func(minute float64) float64 { return laneLeft + (laneRight-laneLeft)*minute/longest }
 	w := drawer{p, plan, map[placedStep]day.Why{}, x}
 	for i, why := range plan.Whys() {
-		w.whys[placedStep{plan.Result.Steps[i].Person, plan.Result.Steps[i].Step}] = why
+		w.whys[placedStep{plan.Result.Assignments[i].Job, plan.Result.Assignments[i].Operation}] = why
 	}
 	step := 30.0
 	if longest > 300 {
@@ -134,7 +134,7 @@ func newPicture(p ui.P, plan day.Plan, outlook floor.Outlook, now time.Time) pic
 	}
 	y += sectionSpace
 	d.PoolsY = y
-	for _, pool := range plan.Problem.Pools {
+	for _, pool := range plan.Problem.Resources {
 		d.Pools = append(d.Pools, w.poolRow(pool, y))
 		y += poolLane
 	}

@@ -10,7 +10,7 @@ import (
 	"chalkstep/app/classes"
 	"chalkstep/app/desk"
 	"chalkstep/core/day"
-	"chalkstep/core/floor"
+	"chalkstep/core/schedule/odds"
 	"chalkstep/demo/demotest"
 	"chalkstep/store/storetest"
 	"chalkstep/web/ui"
@@ -42,7 +42,7 @@ func plans(t *testing.T) []day.Plan {
 // anybody else, and words only where they fit.
 func TestTheDayIsDrawnInsideItsFrame(t *testing.T) {
 	for _, page := range plans(t) {
-		d := newPicture(ui.P{}, page, floor.Outlook{}, now)
+		d := newPicture(ui.P{}, page, odds.Outlook{}, now)
 		seats := 0
 		for _, row := range d.Machines {
 			end := laneLeft

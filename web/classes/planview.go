@@ -139,7 +139,7 @@ func newPlanView(d classes.Desk, plan day.Plan) planView {
 	if err == nil {
 		v.Odds = p.Say(say.T("On %s of days everyone is done in time; nine days of ten are done by %s.", say.Percent(math.Floor(100*outlook.FitsShare)), say.Clock(plan.At(outlook.P90+float64(plan.Class.ClosingMinutes)))))
 		for _, risk := range outlook.Late {
-			if _, place, ok := plan.Maker(risk.Person); ok && risk.Share >= atRisk && plan.Result.Fits {
+			if _, place, ok := plan.Maker(risk.Job); ok && risk.Share >= atRisk && plan.Result.Fits {
 				v.Odds += " " + p.Say(say.T("%s is late on %s of them.", say.Name(first(place.Name)), say.Percent(math.Ceil(100*risk.Share))))
 				break
 			}
@@ -199,7 +199,7 @@ func titlesOf(p ui.P, plan day.Plan) []string {
 	var titles []string
 	if len(w.Places) > 0 {
 		for _, s := range plan.StepsOf(day.PersonID(w.Places[0].ID)) {
-			step, _ := w.Step(s.Step)
+			step, _ := w.Step(s.Operation)
 			titles = append(titles, p.Say(step.Title))
 		}
 		return titles
@@ -226,10 +226,10 @@ func newPlanRow(p ui.P, plan day.Plan, place day.Place) planRow {
 	row.Wait = p.Whole(plan.Result.Waiting[day.PersonID(place.ID)]) + " min"
 	for _, s := range plan.StepsOf(day.PersonID(place.ID)) {
 		cell := planCell{At: p.Clock(plan.At(s.Start))}
-		if step, ok := w.Step(s.Step); ok {
+		if step, ok := w.Step(s.Operation); ok {
 			cell.Title = p.Say(step.Title)
 		}
-		if m, ok := plan.Machine(s.Station); ok {
+		if m, ok := plan.Machine(s.Machine); ok {
 			cell.Machine = m.Name
 		}
 		row.Cells = append(row.Cells, cell)

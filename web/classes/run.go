@@ -419,7 +419,7 @@ func newTile(p ui.P, page classes.RunPage, at run.Standing, late []run.Standing)
 		t.Title = "done with everything"
 		return t
 	}
-	t.Step, t.Title = pace.StepKey(step.Step), stepTitle(p, page.Plan, at.StudentID, step.Step)
+	t.Step, t.Title = pace.StepKey(step.Operation), stepTitle(p, page.Plan, at.StudentID, step.Operation)
 	length, left := step.End-step.Start, at.LeftMinutes(now)
 	t.Of, t.Done = int(math.Ceil(length)), int(math.Round(length-left))
 	switch over := math.Floor(at.OverMinutes(now)); {
@@ -433,9 +433,9 @@ func newTile(p ui.P, page classes.RunPage, at run.Standing, late []run.Standing)
 	default:
 		t.Time = fmt.Sprintf("%.0f min", math.Ceil(left))
 	}
-	t.Button, t.Press = "Done", press(run.Done, at.StudentID, step.Step, page.Seq)
+	t.Button, t.Press = "Done", press(run.Done, at.StudentID, step.Operation, page.Seq)
 	if at.Stop+1 < len(at.Stops) {
-		t.Button, t.Press = "Stop done", press(run.StopDone, at.StudentID, fmt.Sprintf("%s/%d", step.Step, at.Stops[at.Stop].N), page.Seq)
+		t.Button, t.Press = "Stop done", press(run.StopDone, at.StudentID, fmt.Sprintf("%s/%d", step.Operation, at.Stops[at.Stop].N), page.Seq)
 	}
 	if len(at.Stops) > 0 {
 		t.Stops, t.Stop = newStopBars(page, at), stopWords(page, at)

@@ -16,7 +16,7 @@ var strip = ui.Strip{Width: 180, Gap: 4, Least: 7, DotApart: 9, Inset: 2}
 // sewnAt is the design somebody sews.
 func sewnAt(page classes.RunPage, at run.Standing) (design.Design, bool) {
 	step, more := at.Step()
-	sewn, ok := page.Plan.SewnBy(at.StudentID, pace.StepKey(step.Step))
+	sewn, ok := page.Plan.SewnBy(at.StudentID, pace.StepKey(step.Operation))
 	return sewn, ok && more
 }
 

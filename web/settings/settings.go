@@ -6,8 +6,8 @@ import (
 
 	"chalkstep/app/desk"
 	"chalkstep/app/people"
-	"chalkstep/core/floor"
 	"chalkstep/core/recipe"
+	"chalkstep/core/schedule"
 	"chalkstep/web/ui"
 )
 
@@ -44,7 +44,7 @@ func save(c fiber.Ctx, d people.Desk) error {
 	for _, q := range recipe.Questions {
 		in.Choices[q.Key] = c.FormValue(q.Key)
 	}
-	for _, w := range floor.WeightKinds {
+	for _, w := range schedule.WeightKinds {
 		in.Weights[w.Key] = c.FormValue(people.WeightField(w.Key))
 	}
 	if err := d.SaveHouse(in); err != nil {

@@ -216,7 +216,7 @@ func state(c fiber.Ctx, d classes.Desk) error {
 func newPerson(page classes.StationPage, at run.Standing) personDoc {
 	doc := personDoc{Student: at.StudentID, Name: at.Name, Presence: string(at.Presence), Begun: at.Begun, Minutes: at.LeftMinutes(page.Now)}
 	if step, more := at.Step(); more {
-		doc.Step = step.Step
+		doc.Step = step.Operation
 	}
 	for i, s := range at.Stops {
 		if i >= at.Stop {

@@ -129,15 +129,15 @@ func (v *view) bench(p ui.P, page classes.StationPage) {
 		}
 		b := bencher{ID: at.StudentID, Name: at.Name}
 		placed, _ := at.Step()
-		if w, _, ok := page.Plan.Maker(placed.Person); ok {
-			step, _ := w.Step(placed.Step)
+		if w, _, ok := page.Plan.Maker(placed.Job); ok {
+			step, _ := w.Step(placed.Operation)
 			b.Title, b.Cautions = p.Say(step.Title), p.Lines(step.Cautions)
 		}
 		switch {
 		case at.Presence == run.Awaited:
 			b.Kind, b.Text, b.Title, b.Cautions = string(run.Here), "I am here", "", nil
 		case at.Begun:
-			b.Kind, b.Text, b.Step = string(run.Done), "Done", pace.StepKey(placed.Step)
+			b.Kind, b.Text, b.Step = string(run.Done), "Done", pace.StepKey(placed.Operation)
 		default:
 			b.Title, b.Cautions = "waits: "+b.Title, nil
 		}
@@ -157,20 +157,20 @@ func (v *view) sews(p ui.P, page classes.StationPage) {
 		v.Hand = &handView{string(page.Hand.Reason), p.Say(page.Hand.Reason.Text()), since(p, page.Now.Sub(page.Hand.Since))}
 	}
 	at := page.At
-	w, _, _ := page.Plan.Maker(at.Steps[0].Person)
+	w, _, _ := page.Plan.Maker(at.Steps[0].Job)
 	first, more := at.Step()
 	if !more {
 		v.Answer = at.Name + " is done."
 		return
 	}
-	hooping := pace.StepKey(first.Step).Hooping()
+	hooping := pace.StepKey(first.Operation).Hooping()
 	for k := at.Next; k < len(at.Steps); k++ {
 		placed := at.Steps[k]
-		key := pace.StepKey(placed.Step)
-		if placed.Station != first.Station || key.Hooping() != hooping {
+		key := pace.StepKey(placed.Operation)
+		if placed.Machine != first.Machine || key.Hooping() != hooping {
 			break
 		}
-		step, _ := w.Step(placed.Step)
+		step, _ := w.Step(placed.Operation)
 		left := placed.End - placed.Start
 		if k == at.Next {
 			left = at.LeftMinutes(page.Now)

@@ -10,12 +10,12 @@ import (
 
 	"chalkstep/core/day"
 	"chalkstep/core/design"
-	"chalkstep/core/floor"
 	"chalkstep/core/hoop"
 	"chalkstep/core/house"
 	"chalkstep/core/project"
 	"chalkstep/core/recipe"
 	"chalkstep/core/room"
+	"chalkstep/core/schedule/search"
 	"chalkstep/core/skill"
 	"chalkstep/core/stitch"
 )
@@ -97,7 +97,7 @@ func Plan(t testing.TB, c day.Class) day.Plan {
 	t.Helper()
 	d := day.Open(c, house.Defaults())
 	require.True(t, d.Why.Silent(), d.Why.String())
-	result, err := floor.Plan(d.Problem, floor.Options{Seed: 1})
+	result, err := search.Solve(d.Problem, search.Options{Seed: 1})
 	require.NoError(t, err)
 	return d.Take(result)
 }
