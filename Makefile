@@ -36,7 +36,7 @@ bench:
 	@HOSTILE_INPUTS=1000000 go test ./core/stitch -run TestHostileInputs -count=1 -v | grep -E 'inputs, at most|^(ok|FAIL|---)'
 	@go test -tags bench ./bench -count=1 -v
 	@go test ./core/stitch -run 'TestAtLeast95|TestPiecesIn|TestColourOrder' -bench 'ThirtyCopies|Coverages' -count=1 -v | grep -E 'right|^(Benchmark|ok|FAIL|---)'
-	@go test ./core/stitch/outline ./core/shelf ./core/schedule -run 'TestRoundHoles|TestOffsetsAre|TestRemnantsAreChosen|TestNoPlanBeats' -bench Ragged -count=1 -v | grep -E 'go:[0-9]+: .* of |^(Benchmark|ok|FAIL|---)'
+	@go test ./core/stitch/outline ./core/stock ./core/schedule/search -run 'TestRoundHoles|TestOffsetsAre|TestRemnantsAreChosen|TestNoPlanBeats' -bench Ragged -count=1 -v | grep -E 'go:[0-9]+: .* of |^(Benchmark|ok|FAIL|---)'
 	@go test -tags bench ./e2e -run 'TestPagesAreLight|TestALargeDesign' -bench Pages -count=1 -v | grep -E 'load|frames|^(Benchmark|ok|FAIL|---)'
 
 # Races, kills, floods, growth and load, as a table.

@@ -21,7 +21,7 @@ import (
 	"chalkstep/app/projects"
 	"chalkstep/app/room"
 	"chalkstep/app/stock"
-	"chalkstep/core/crew"
+
 	"chalkstep/core/recipe"
 	"chalkstep/core/say"
 	"chalkstep/core/skill"
@@ -73,11 +73,11 @@ func (p person) after(d time.Duration) person {
 }
 
 // desks opens the demo workshop for each of its people, by role.
-func desks(t *testing.T) map[crew.Role]person {
+func desks(t *testing.T) map[store.Role]person {
 	t.Helper()
 	s := demotest.Open(t)
 	a := desk.New(s, func() time.Time { return now })
-	all := map[crew.Role]person{}
+	all := map[store.Role]person{}
 	for i, l := range demo.Logins {
 		who, err := a.Who(t.Context(), 1, int64(i+1))
 		require.NoError(t, err)
@@ -140,7 +140,7 @@ func problem(t *testing.T, err error, field string) string {
 }
 
 func TestAddingDesigns(t *testing.T) {
-	d := desks(t)[crew.Owner]
+	d := desks(t)[store.Owner]
 	crab := motif.Crab()
 	data, err := stitch.Encode(crab.File, crab.Pattern)
 	require.NoError(t, err)
@@ -180,13 +180,13 @@ func TestAddingDesigns(t *testing.T) {
 }
 
 func TestAFileOfOnlyLongJumpsIsStillADesignOfNothing(t *testing.T) {
-	d := desks(t)[crew.Owner]
+	d := desks(t)[store.Owner]
 	_, err := d.AddDesign("jumps.exp", []byte{0x80, 4, 100, 100, 0x80, 4, 100, 100})
 	assert.Contains(t, problem(t, err, "file"), "at least one stitch")
 }
 
 func TestABundleKeepsAFileForEachMachine(t *testing.T) {
-	d := desks(t)[crew.Owner]
+	d := desks(t)[store.Owner]
 	light := motif.Lighthouse().Pattern
 	light.Moves = light.Moves[:len(light.Moves)-9]
 	var packed bytes.Buffer
@@ -233,7 +233,7 @@ func TestABundleKeepsAFileForEachMachine(t *testing.T) {
 // A zip of two designs is two designs, each with its own files, so that no stick
 // gets the other's stitches; sent again with a third, only that is new.
 func TestAZipOfTwoDesigns(t *testing.T) {
-	d := desks(t)[crew.Owner]
+	d := desks(t)[store.Owner]
 	shorter := func(m motif.Motif) *stitch.Pattern {
 		p := m.Pattern
 		p.Moves = p.Moves[:len(p.Moves)-9]
@@ -278,7 +278,7 @@ func TestAZipOfTwoDesigns(t *testing.T) {
 }
 
 func TestTheLibraryIsSearchedAndCleared(t *testing.T) {
-	d := desks(t)[crew.Instructor]
+	d := desks(t)[store.Instructor]
 	names := func(filter designs.DesignFilter) (names []string) {
 		library, err := d.Designs(filter, 1)
 		require.NoError(t, err)
@@ -305,14 +305,14 @@ func TestTheLibraryIsSearchedAndCleared(t *testing.T) {
 	require.NoError(t, remove(5))
 	assert.Len(t, names(designs.DesignFilter{}), 6)
 	assert.ErrorIs(t, remove(5), store.ErrNotFound)
-	_, err := desks(t)[crew.Assistant].DeleteDesign(1)
+	_, err := desks(t)[store.Assistant].DeleteDesign(1)
 	assert.ErrorIs(t, err, desk.ErrMayNot)
 }
 
 // One press makes the copies a design with the threads of the one it repeats, and
 // a project on what that is made on; pressed twice it is made once.
 func TestKeepingASheetOfCopies(t *testing.T) {
-	d := desks(t)[crew.Owner]
+	d := desks(t)[store.Owner]
 	const crab = 3
 	in := designs.CopiesInput{HoopID: 6, Quantity: "8", Gap: "8", Best: true}
 	sending := designs.Desk{Desk: d.Sending([]byte(strings.Repeat("crab", 8)))}
@@ -337,12 +337,12 @@ func TestKeepingASheetOfCopies(t *testing.T) {
 	}
 	_, err = d.KeepCopies(crab, in)
 	assert.Contains(t, problem(t, err, ""), "the same stitches", "kept before")
-	_, err = desks(t)[crew.Assistant].KeepCopies(crab, in)
+	_, err = desks(t)[store.Assistant].KeepCopies(crab, in)
 	assert.ErrorIs(t, err, desk.ErrMayNot)
 }
 
 func TestSeveralInOneHoop(t *testing.T) {
-	d := desks(t)[crew.Owner]
+	d := desks(t)[store.Owner]
 	const buoy = 5
 	page, err := d.Copies(buoy, designs.CopiesInput{HoopID: 3, Quantity: "30", Gap: "8"})
 	require.NoError(t, err)
@@ -379,7 +379,7 @@ func TestSeveralInOneHoop(t *testing.T) {
 }
 
 func TestStopsAreThePersonsToName(t *testing.T) {
-	d := desks(t)[crew.Instructor]
+	d := desks(t)[store.Instructor]
 	page, err := d.Design(2)
 	require.NoError(t, err)
 	var choices []designs.StopChoice
@@ -406,7 +406,7 @@ func TestStopsAreThePersonsToName(t *testing.T) {
 }
 
 func TestAProjectIsCheckedAgainstItsDesign(t *testing.T) {
-	d := desks(t)[crew.Owner]
+	d := desks(t)[store.Owner]
 	in := projects.ProjectInput{Name: "Pocket", Blank: "pocket", Design: "Lighthouse", Width: "80", Height: "90 mm", Fabric: "denim"}
 	_, err := d.SaveProject(in)
 	assert.Equal(t, "The design is 85 × 95 mm: the blank has to be larger.", problem(t, err, "width"))
@@ -421,7 +421,7 @@ func TestAProjectIsCheckedAgainstItsDesign(t *testing.T) {
 }
 
 func TestAPlanFollowsWhatItWasMadeFrom(t *testing.T) {
-	d := desks(t)[crew.Owner]
+	d := desks(t)[store.Owner]
 	before, err := d.Class(3)
 	require.NoError(t, err)
 	again, err := d.Class(3)
@@ -441,7 +441,7 @@ func TestAPlanFollowsWhatItWasMadeFrom(t *testing.T) {
 }
 
 func TestAnInstructorMoreBringsTheTotesInOnTime(t *testing.T) {
-	d := desks(t)[crew.Owner]
+	d := desks(t)[store.Owner]
 	late, err := d.Class(4)
 	require.NoError(t, err)
 	assert.False(t, late.Result.Fits)
@@ -457,7 +457,7 @@ func TestAnInstructorMoreBringsTheTotesInOnTime(t *testing.T) {
 }
 
 func TestMachinesThatCannotSewItSitOut(t *testing.T) {
-	d := desks(t)[crew.Owner]
+	d := desks(t)[store.Owner]
 	in := classes.ClassInput{Name: "Mats", Project: "Compass mat", Date: "2026-12-19", From: "10:00", To: "13:00", Instructors: "1", Irons: "1", StudentIDs: []int64{1, 2}, Machines: []int64{1, 2}}
 	id, err := d.SaveClass(in)
 	require.NoError(t, err)
@@ -472,7 +472,7 @@ func TestMachinesThatCannotSewItSitOut(t *testing.T) {
 }
 
 func TestAClassNamesWhatIsWrong(t *testing.T) {
-	d := desks(t)[crew.Owner]
+	d := desks(t)[store.Owner]
 	_, err := d.SaveClass(classes.ClassInput{Date: "soon", From: "ten", To: "13:00"})
 	for _, field := range []string{"name", "project", "date", "from", "students", "machines", "instructors", "irons"} {
 		assert.NotEmpty(t, problem(t, err, field), field)
@@ -486,7 +486,7 @@ func TestAClassNamesWhatIsWrong(t *testing.T) {
 }
 
 func TestAnAssistantSignsOffAndChangesNothingElse(t *testing.T) {
-	d := desks(t)[crew.Assistant]
+	d := desks(t)[store.Assistant]
 	mark := func(key skill.Key, on skill.Kind, level skill.Level) error {
 		return d.Mark(people.MarkInput{StudentIDs: []int64{1}, Skill: key, On: on, Level: level})
 	}
@@ -523,7 +523,7 @@ func clock(t time.Time) say.Clock { return say.Clock(t) }
 func choicesOf(page people.HousePage) map[string]string {
 	choices := map[string]string{}
 	for _, q := range page.Questions {
-		choices[q.Key] = page.House.Choice(q)
+		choices[q.Key] = q.Choice(page.House)
 	}
 	return choices
 }
@@ -531,7 +531,7 @@ func choicesOf(page people.HousePage) map[string]string {
 // An hour that the change of the clocks takes away cannot be booked, and the
 // day it happens on is as long as it is.
 func TestAnHourThatIsNotThere(t *testing.T) {
-	d := desks(t)[crew.Owner]
+	d := desks(t)[store.Owner]
 	in := room.BookingInput{MachineID: heron, Student: "Iris Vale", Date: "2027-03-28", From: "01:30", To: "03:00", Accompanied: true, Override: "a long night"}
 	assert.Equal(t, "The clocks go forward that day: there is no 01:30.", problem(t, d.Book(in), "from"))
 	in.From = "00:30"
@@ -542,7 +542,7 @@ func TestAnHourThatIsNotThere(t *testing.T) {
 
 // A student is in one place at a time: in a class, in another, or at a machine.
 func TestAStudentIsInOnePlaceAtATime(t *testing.T) {
-	d := desks(t)[crew.Owner]
+	d := desks(t)[store.Owner]
 	class, err := d.Class(badges)
 	require.NoError(t, err)
 	zone := d.Who.Zone

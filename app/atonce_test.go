@@ -14,11 +14,11 @@ import (
 	"chalkstep/app/desk"
 	"chalkstep/app/people"
 	"chalkstep/app/room"
-	"chalkstep/app/stock"
+	appstock "chalkstep/app/stock"
 	"chalkstep/core/kit"
 	"chalkstep/core/pace"
-	"chalkstep/core/shelf"
 	"chalkstep/core/skill"
+	"chalkstep/core/stock"
 	"chalkstep/demo/demotest"
 	"chalkstep/store"
 )
@@ -52,7 +52,7 @@ func TestSixAtOnce(t *testing.T) {
 			require.NoError(t, err)
 			pins := need(t, page, "badge pin").Item.ID
 			return func(p person) error {
-				return p.MoveStock(pins, stock.MoveInput{Kind: shelf.Used, Quantity: "20"})
+				return p.MoveStock(pins, appstock.MoveInput{Kind: stock.Used, Quantity: "20"})
 			}
 		}, 1},
 		{"a machine is booked once", func(t *testing.T, p person) func(person) error {

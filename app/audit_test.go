@@ -11,21 +11,21 @@ import (
 	"chalkstep/app/desk"
 	"chalkstep/app/people"
 	"chalkstep/app/room"
-	"chalkstep/core/crew"
+	"chalkstep/store"
 )
 
 // What matters is written down as it is changed, by whom, with what it was; secrets are not,
 // and nobody changes what is written, whatever they may.
 func TestChangesAreWrittenDown(t *testing.T) {
 	all := desks(t)
-	owner, d := all[crew.Owner], all[crew.Instructor]
-	last := func() crew.Change {
+	owner, d := all[store.Owner], all[store.Instructor]
+	last := func() store.Change {
 		page, err := owner.Changes(1)
 		require.NoError(t, err)
 		require.NotEmpty(t, page.Changes)
 		return page.Changes[0]
 	}
-	column := func(c crew.Change, name string) (was, is string) {
+	column := func(c store.Change, name string) (was, is string) {
 		both, there := c.Columns[name]
 		require.True(t, there, "%s among %v", name, c.Columns)
 		if both[0] != nil {
@@ -43,13 +43,13 @@ func TestChangesAreWrittenDown(t *testing.T) {
 	_, err = d.SaveMachine(in)
 	require.NoError(t, err)
 	c := last()
-	assert.Equal(t, crew.Change{At: c.At, By: "Joss", What: "machines", Action: crew.Changed, ID: heron, Name: "Heron", Columns: c.Columns}, c)
+	assert.Equal(t, store.Change{At: c.At, By: "Joss", What: "machines", Kind: store.ThingChanged, ID: heron, Name: "Heron", Columns: c.Columns}, c)
 	was, is := column(c, "top_speed_spm")
 	assert.Equal(t, before, was)
 	assert.Equal(t, "555", is)
 	assert.Len(t, c.Columns, 1, "nothing else was changed")
 
-	require.NoError(t, all[crew.Assistant].Mark(people.MarkInput{StudentIDs: []int64{1}, Skill: "threading", On: "single-needle", Level: "helped"}))
+	require.NoError(t, all[store.Assistant].Mark(people.MarkInput{StudentIDs: []int64{1}, Skill: "threading", On: "single-needle", Level: "helped"}))
 	c = last()
 	assert.Equal(t, "Pim", c.By)
 	assert.Equal(t, "Ana Thorne", c.Student)
@@ -61,7 +61,7 @@ func TestChangesAreWrittenDown(t *testing.T) {
 	require.NoError(t, err)
 	require.NoError(t, d.CancelBooking(week.Bookings[0].ID))
 	c = last()
-	assert.Equal(t, crew.Removed, c.Action)
+	assert.Equal(t, store.ThingRemoved, c.Kind)
 	assert.Equal(t, "Lantern", c.Machine)
 
 	require.NoError(t, owner.SetPasswordOf(t.Context(), d.Who.AccountID, "another-one-9"))
@@ -86,9 +86,9 @@ func TestChangesAreWrittenDown(t *testing.T) {
 	assert.Equal(t, "Ana Thorne", c.ByStudent)
 	assert.Empty(t, c.By)
 
-	_, err = all[crew.Assistant].Changes(1)
+	_, err = all[store.Assistant].Changes(1)
 	require.ErrorIs(t, err, desk.ErrMayNot)
 	page, err := owner.Changes(1)
 	require.NoError(t, err)
-	assert.True(t, slices.IsSortedFunc(page.Changes, func(a, b crew.Change) int { return b.At.Compare(a.At) }), "the newest first")
+	assert.True(t, slices.IsSortedFunc(page.Changes, func(a, b store.Change) int { return b.At.Compare(a.At) }), "the newest first")
 }

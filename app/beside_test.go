@@ -9,8 +9,8 @@ import (
 	"chalkstep/app/classes"
 	"chalkstep/app/desk"
 	"chalkstep/app/people"
-	"chalkstep/core/crew"
 	"chalkstep/core/skill"
+	"chalkstep/store"
 )
 
 // A form that somebody else saved meanwhile shows what they saved beside what
@@ -122,7 +122,7 @@ func TestWhatWasSavedMeanwhileStandsBesideWhatWasTyped(t *testing.T) {
 			page, err := d.House()
 			in := people.HouseInput{Version: version, Choices: map[string]string{}, SheetMargin: "25"}
 			for _, q := range page.Questions {
-				in.Choices[q.Key] = page.House.Choice(q)
+				in.Choices[q.Key] = q.Choice(page.House)
 			}
 			in.TrimMM = map[string]string{"first": "7", "second": "8", "third": "9"}[word]
 			if err == nil {
@@ -132,7 +132,7 @@ func TestWhatWasSavedMeanwhileStandsBesideWhatWasTyped(t *testing.T) {
 		}, "Leave of cut-away"},
 	} {
 		t.Run(c.name, func(t *testing.T) {
-			d := desks(t)[crew.Owner]
+			d := desks(t)[store.Owner]
 			version := c.open(t, d)
 			require.NoError(t, c.save(d, version, "first"), "she saves")
 			err := c.save(d, version, "second")

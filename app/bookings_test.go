@@ -14,16 +14,15 @@ import (
 	"chalkstep/app/desk"
 	"chalkstep/app/people"
 	"chalkstep/app/room"
-	"chalkstep/core/crew"
-	"chalkstep/core/day"
-	core "chalkstep/core/room"
+	"chalkstep/core/classday"
+	"chalkstep/core/fleet"
 	"chalkstep/store"
 )
 
 // What the rules of a house refuse is booked with a reason, which stays with it; care of a
 // machine has no rules and no student.
 func TestRulesAreSetAsideWithAReason(t *testing.T) {
-	d := desks(t)[crew.Instructor]
+	d := desks(t)[store.Instructor]
 	in := room.BookingInput{MachineID: lantern, Student: "Ana Thorne", Date: "2026-12-02", From: "08:00", To: "12:00"}
 	said := problem(t, d.Book(in), "override")
 	assert.Contains(t, said, "The workshop is open from 09:00 to 21:00 then")
@@ -47,7 +46,7 @@ func TestRulesAreSetAsideWithAReason(t *testing.T) {
 
 // A standing time is booked for all weeks or for none, by the clock on the wall.
 func TestWeeksOnEnd(t *testing.T) {
-	d := desks(t)[crew.Instructor]
+	d := desks(t)[store.Instructor]
 	in := room.BookingInput{MachineID: lantern, Student: "Ana Thorne", Date: "2026-11-30", From: "18:00", To: "19:30", Weeks: "6", Note: "the sampler"}
 	assert.Contains(t, problem(t, d.Book(in), "override"), "On Mon 28 Dec: Machines are booked at most 28 days ahead")
 	first, err := d.Week("2026-11-30", lantern)
@@ -68,7 +67,7 @@ func TestWeeksOnEnd(t *testing.T) {
 // Times for a design: on machines that take it, when whoever sews it is free, and a slot
 // that is offered can be had.
 func TestTimesThatAreOfferedCanBeHad(t *testing.T) {
-	d := desks(t)[crew.Instructor]
+	d := desks(t)[store.Instructor]
 	page, err := d.Slots(room.SlotsInput{Design: "Lighthouse", Student: "Kit Aldana", Days: "10"})
 	require.NoError(t, err)
 	require.NotEmpty(t, page.Slots)
@@ -95,12 +94,12 @@ func TestTimesThatAreOfferedCanBeHad(t *testing.T) {
 
 // Nobody is in two places at once, whatever way they come there: the database sees to it.
 func TestTheDatabaseKeepsAStudentInOnePlace(t *testing.T) {
-	d := desks(t)[crew.Owner]
+	d := desks(t)[store.Owner]
 	class, err := d.Shop.Class(badges)
 	require.NoError(t, err)
 	const ana, wren = 1, 14
 	at := func(student, machine int64, from time.Time) error {
-		_, err := d.Shop.Book(core.Booking{Machine: core.Named{ID: machine}, Student: &core.Named{ID: student}, StartsAt: from, EndsAt: from.Add(time.Hour)}, d.Who.AccountID)
+		_, err := d.Shop.Book(fleet.Booking{Machine: fleet.Named{ID: machine}, Student: &fleet.Named{ID: student}, StartsAt: from, EndsAt: from.Add(time.Hour)}, d.Who.AccountID)
 		return err
 	}
 	assert.ErrorIs(t, at(ana, lantern, class.StartsAt.Add(time.Hour)), store.ErrElsewhere, "she is in the class")
@@ -117,7 +116,7 @@ func TestTheDatabaseKeepsAStudentInOnePlace(t *testing.T) {
 	require.Error(t, err)
 	assert.NotErrorIs(t, err, desk.ErrMayNot)
 	require.NoError(t, d.CallOff(badges))
-	require.NoError(t, d.Shop.FreeCalledOff(d.Now.Add(day.HeldFor)))
+	require.NoError(t, d.Shop.FreeCalledOff(d.Now.Add(classday.HeldFor)))
 	require.NoError(t, at(class.Places[1].ID, kettle, class.StartsAt), fmt.Sprint(class.Places[1].Name))
 }
 
@@ -125,11 +124,11 @@ func TestTheDatabaseKeepsAStudentInOnePlace(t *testing.T) {
 // nothing is half kept.
 func TestTheRulesOfBookingAreTheOwners(t *testing.T) {
 	all := desks(t)
-	d := all[crew.Owner]
+	d := all[store.Owner]
 	in, err := d.BookingRules()
 	require.NoError(t, err)
 	require.Equal(t, "09:00", in.From[time.Monday])
-	assert.ErrorIs(t, all[crew.Instructor].SaveBookingRules(in), desk.ErrMayNot)
+	assert.ErrorIs(t, all[store.Instructor].SaveBookingRules(in), desk.ErrMayNot)
 	bad := in
 	bad.From, bad.To = slices.Clone(in.From), slices.Clone(in.To)
 	bad.From[time.Tuesday], bad.To[time.Sunday] = "noon", "08:00"
@@ -162,7 +161,7 @@ func TestTheRulesOfBookingAreTheOwners(t *testing.T) {
 
 // Who is suspended is accompanied until that is lifted, and who was not seen for long, too.
 func TestClearanceLapsesAndIsSuspended(t *testing.T) {
-	d := desks(t)[crew.Owner]
+	d := desks(t)[store.Owner]
 	const ana = 1
 	in := room.BookingInput{MachineID: lantern, Student: "Ana Thorne", Date: "2026-11-30", From: "10:00", To: "11:00"}
 	assert.NotEmpty(t, problem(t, d.Suspend(ana, "  ", false), "suspended"))

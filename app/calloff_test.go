@@ -14,11 +14,10 @@ import (
 	"chalkstep/app/desk"
 	"chalkstep/app/people"
 	"chalkstep/app/room"
-	"chalkstep/app/stock"
-	"chalkstep/core/crew"
-	"chalkstep/core/day"
-	core "chalkstep/core/shelf"
+	appstock "chalkstep/app/stock"
+	"chalkstep/core/classday"
 	"chalkstep/core/skill"
+	"chalkstep/core/stock"
 	"chalkstep/store"
 )
 
@@ -53,7 +52,7 @@ func booked(t *testing.T, d person, name string, date time.Time) (machines []str
 // once the minute is over in which it can be taken back; saved again it takes them anew. One
 // that the ledger does not name can be deleted.
 func TestAClassIsCalledOff(t *testing.T) {
-	d := desks(t)[crew.Owner]
+	d := desks(t)[store.Owner]
 	require.NoError(t, d.Reserve(badges))
 	assert.Contains(t, problem(t, d.DeleteClass(badges), ""), "Call it off instead")
 	require.NoError(t, d.CallOff(badges))
@@ -67,7 +66,7 @@ func TestAClassIsCalledOff(t *testing.T) {
 	assert.Error(t, d.after(59*time.Second).Book(booking), "its slots are held")
 	assert.NotZero(t, reserved(t, d, badges))
 
-	later := d.after(day.HeldFor)
+	later := d.after(classday.HeldFor)
 	require.NoError(t, later.Book(booking), "machine, student and instructor are free")
 	assert.Zero(t, reserved(t, later, badges))
 	again, err := later.ClassInput(badges)
@@ -94,14 +93,14 @@ func TestAClassIsCalledOff(t *testing.T) {
 // Within a minute, a class that was called off by mistake is as it was.
 func TestCallingOffIsTakenBack(t *testing.T) {
 	all := desks(t)
-	d := all[crew.Owner]
+	d := all[store.Owner]
 	require.NoError(t, d.Reserve(badges))
 	before, err := d.Class(badges)
 	require.NoError(t, err)
 	had, things := booked(t, d, before.Class.Name, before.Class.StartsAt), reserved(t, d, badges)
 	require.NotEmpty(t, had)
 	require.NoError(t, d.CallOff(badges))
-	_, err = all[crew.Assistant].Reinstate(badges)
+	_, err = all[store.Assistant].Reinstate(badges)
 	require.ErrorIs(t, err, desk.ErrMayNot)
 	later := d.after(50 * time.Second)
 	taken, err := later.Reinstate(badges)
@@ -120,7 +119,7 @@ func TestCallingOffIsTakenBack(t *testing.T) {
 // Later, it takes what is still free, and what is not is named: a machine, a student, a thing
 // on the shelf.
 func TestCallingOffIsTakenBackLate(t *testing.T) {
-	d := desks(t)[crew.Owner]
+	d := desks(t)[store.Owner]
 	require.NoError(t, d.Reserve(badges))
 	before, err := d.Class(badges)
 	require.NoError(t, err)
@@ -135,7 +134,7 @@ func TestCallingOffIsTakenBackLate(t *testing.T) {
 	page, err := d.Shelf(badges)
 	require.NoError(t, err)
 	felt := need(t, page, "felt sheet").Item
-	require.NoError(t, d.MoveStock(felt.ID, stock.MoveInput{Kind: core.Used, Quantity: fmt.Sprint(felt.Available() - 2)}))
+	require.NoError(t, d.MoveStock(felt.ID, appstock.MoveInput{Kind: stock.Used, Quantity: fmt.Sprint(felt.Available() - 2)}))
 
 	taken, err := d.Reinstate(badges)
 	require.NoError(t, err)
@@ -149,18 +148,18 @@ func TestCallingOffIsTakenBackLate(t *testing.T) {
 	assert.NotContains(t, booked(t, d, before.Class.Name, before.Class.StartsAt), "Heron")
 	assert.Len(t, booked(t, d, before.Class.Name, before.Class.StartsAt), len(had)-1)
 	for _, p := range after.Class.Places {
-		assert.Equal(t, p.Name == "Ana Thorne", p.Attendance == day.Absent, p.Name)
+		assert.Equal(t, p.Name == "Ana Thorne", p.Attendance == classday.Absent, p.Name)
 	}
 }
 
 // Where every machine is taken, or nobody is free to teach, it stays called off, and that is
 // said.
 func TestAClassWithoutMachinesStaysOff(t *testing.T) {
-	d := desks(t)[crew.Owner]
+	d := desks(t)[store.Owner]
 	c, err := d.Class(badges)
 	require.NoError(t, err)
 	require.NoError(t, d.CallOff(badges))
-	d = d.after(day.HeldFor)
+	d = d.after(classday.HeldFor)
 	for _, m := range c.Class.Machines {
 		require.NoError(t, d.Book(room.BookingInput{MachineID: m.ID, Care: true, Note: "service", Date: c.Class.StartsAt.In(d.Who.Zone).Format("2006-01-02"), From: "10:00", To: "11:00"}))
 	}
@@ -173,7 +172,7 @@ func TestAClassWithoutMachinesStaysOff(t *testing.T) {
 // A class that has begun is not called off, and one that is over is a record: notes, marks and
 // outcomes are added, and nothing of it changes.
 func TestAClassThatIsOverIsARecord(t *testing.T) {
-	d := desks(t)[crew.Owner]
+	d := desks(t)[store.Owner]
 	assert.Contains(t, problem(t, d.CallOff(towels), ""), "has begun")
 	_, err := d.Shop.Class(towels)
 	require.NoError(t, err)
@@ -193,7 +192,7 @@ func TestAClassThatIsOverIsARecord(t *testing.T) {
 		"a place":    d.SavePlace(ropes, place.ID, classes.PlaceInput{Attendance: "absent", Version: place.Version}),
 		"a kit":      d.SaveKit(ropes, classes.KitInput{StudentID: place.ID, State: "cut", Version: place.Version}),
 		"a sitting":  d.classesDesk.Move(ropes, classes.MoveInput{StudentID: place.ID, Hooping: 1, MachineID: heron, Version: place.Version}),
-		"its levers": d.Adopt(ropes, class.Version, []day.LeverKey{"instructor"}), "its shelf": d.Reserve(ropes),
+		"its levers": d.Adopt(ropes, class.Version, []classday.LeverKey{"instructor"}), "its shelf": d.Reserve(ropes),
 	} {
 		assert.ErrorContains(t, err, "", what)
 		assert.Regexp(t, "is over|nothing more to reserve|done by hand", err.Error(), what)
@@ -213,7 +212,7 @@ func TestAClassThatIsOverIsARecord(t *testing.T) {
 // Called off and taken back by many at once, a class is one or the other, with all of its
 // machines or none.
 func TestCallingOffAtOnce(t *testing.T) {
-	d := desks(t)[crew.Owner]
+	d := desks(t)[store.Owner]
 	c, err := d.Class(badges)
 	require.NoError(t, err)
 	had := booked(t, d, c.Class.Name, c.Class.StartsAt)
@@ -221,7 +220,7 @@ func TestCallingOffAtOnce(t *testing.T) {
 		var wait sync.WaitGroup
 		for n := range 8 {
 			wait.Go(func() {
-				later := d.after(time.Duration(n%2) * day.HeldFor)
+				later := d.after(time.Duration(n%2) * classday.HeldFor)
 				if n%4 < 2 {
 					_ = later.CallOff(badges) // or somebody has
 				} else {

@@ -13,11 +13,11 @@ import (
 	"chalkstep/app/designs"
 	"chalkstep/app/desk"
 	"chalkstep/app/room"
-	"chalkstep/core/care"
-	"chalkstep/core/crew"
-	rooms "chalkstep/core/room"
-	"chalkstep/core/run"
+	"chalkstep/core/fleet"
+	"chalkstep/core/fleet/care"
+	"chalkstep/core/live"
 	"chalkstep/core/stitch"
+	"chalkstep/store"
 )
 
 // cared is how a machine stands.
@@ -25,7 +25,7 @@ func cared(t *testing.T, d person, machineID int64) room.CarePage {
 	t.Helper()
 	machines, err := d.Shop.Machines()
 	require.NoError(t, err)
-	i := slices.IndexFunc(machines, func(m rooms.Machine) bool { return m.ID == machineID })
+	i := slices.IndexFunc(machines, func(m fleet.Machine) bool { return m.ID == machineID })
 	page, err := d.Care(machines[i])
 	require.NoError(t, err)
 	return page
@@ -43,7 +43,7 @@ func due(t *testing.T, d person, machineID int64) (kinds []care.Kind) {
 // Care is due by the hours that a machine sewed since, as its runs tell, and is over when
 // somebody says that it was done.
 func TestCareIsDueByWhatAMachineSewed(t *testing.T) {
-	d := desks(t)[crew.Owner]
+	d := desks(t)[store.Owner]
 	assert.Equal(t, []care.Kind{care.Service}, due(t, d, lantern), "its service was more than a year ago")
 	assert.Empty(t, due(t, d, pigeon))
 	for range 3 { // nine hours
@@ -62,7 +62,7 @@ func TestCareIsDueByWhatAMachineSewed(t *testing.T) {
 
 // A needle that struck in a class is changed at once, unless the press was taken back.
 func TestANeedleThatStruckIsDue(t *testing.T) {
-	d := desks(t)[crew.Instructor]
+	d := desks(t)[store.Instructor]
 	page, err := d.Run(towels)
 	require.NoError(t, err)
 	var struck, student int64
@@ -74,7 +74,7 @@ func TestANeedleThatStruckIsDue(t *testing.T) {
 	}
 	require.NotZero(t, struck)
 	require.Empty(t, due(t, d, struck))
-	require.NoError(t, d.Happen(towels, classes.HappenInput{Kind: "hand-up", StudentID: student, Reason: string(run.Strike)}))
+	require.NoError(t, d.Happen(towels, classes.HappenInput{Kind: "hand-up", StudentID: student, Reason: string(live.Strike)}))
 	require.Equal(t, []care.Kind{care.Needle}, due(t, d, struck))
 	page, err = d.Run(towels)
 	require.NoError(t, err)
@@ -85,7 +85,7 @@ func TestANeedleThatStruckIsDue(t *testing.T) {
 // The drawn cross to the right of the sewn one is what placements call the marks to the
 // right of the needle; what was measured stays so until somebody writes another figure.
 func TestAHoopIsMeasured(t *testing.T) {
-	d := desks(t)[crew.Instructor]
+	d := desks(t)[store.Instructor]
 	const small = 2
 	page, err := d.HoopOf(kettle, small)
 	require.NoError(t, err)
@@ -130,7 +130,7 @@ func TestAHoopIsMeasured(t *testing.T) {
 }
 
 func TestTheCrossComesInWhatTheMachineReads(t *testing.T) {
-	d := desks(t)[crew.Assistant]
+	d := desks(t)[store.Assistant]
 	name, data, err := d.Cross(kettle, "exp")
 	require.NoError(t, err)
 	assert.Equal(t, "cross.exp", name)

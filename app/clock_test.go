@@ -12,14 +12,14 @@ import (
 	"chalkstep/app/classes"
 	"chalkstep/app/desk"
 	"chalkstep/app/room"
-	"chalkstep/core/crew"
+	"chalkstep/store"
 )
 
 // While a class runs the clock of the server jumps an hour on and back again, now and then:
 // every press that was accepted is in the log once, every page answers, nothing is booked
 // twice, and no step becomes longer by it.
 func TestTheClockJumpsDuringAClass(t *testing.T) {
-	d := desks(t)[crew.Instructor]
+	d := desks(t)[store.Instructor]
 	rng := rand.New(rand.NewPCG(5, 6))
 	_, links, err := d.Stations(towels)
 	require.NoError(t, err)

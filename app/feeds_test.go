@@ -13,7 +13,7 @@ import (
 	"chalkstep/app/desk"
 	"chalkstep/app/room"
 	"chalkstep/core/booking"
-	"chalkstep/core/crew"
+	"chalkstep/store"
 )
 
 // summaries are what a link reads now, by status.
@@ -40,7 +40,7 @@ func summaries(t *testing.T, d person, token string) map[string][]string {
 // else; renewed, the link of before is dead.
 func TestACalendarFollows(t *testing.T) {
 	all := desks(t)
-	d := all[crew.Instructor]
+	d := all[store.Instructor]
 	const ana = 1
 	feed, err := d.StudentFeed(ana)
 	require.NoError(t, err)
@@ -87,6 +87,6 @@ func TestACalendarFollows(t *testing.T) {
 	}
 	assert.ErrorIs(t, d.RenewFeed(booking.Calendar{Kind: booking.OfMachine, ID: 4711}), desk.ErrNotFound)
 	assert.ErrorIs(t, d.RenewFeed(booking.Calendar{Kind: "moon"}), desk.ErrNotFound)
-	_, err = all[crew.Assistant].Feeds()
+	_, err = all[store.Assistant].Feeds()
 	assert.ErrorIs(t, err, desk.ErrMayNot)
 }

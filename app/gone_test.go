@@ -12,7 +12,7 @@ import (
 	"chalkstep/app/desk"
 	"chalkstep/app/projects"
 	"chalkstep/app/room"
-	"chalkstep/core/crew"
+
 	"chalkstep/core/design"
 	"chalkstep/store"
 	"chalkstep/store/storetest"
@@ -21,7 +21,7 @@ import (
 // Following the program's own advice, to give the project another design and
 // then delete the one in use, leaves what was made with it readable.
 func TestADesignThatWasUsedIsTakenOffTheList(t *testing.T) {
-	d := desks(t)[crew.Owner]
+	d := desks(t)[store.Owner]
 	project, err := d.Project(toteProject)
 	require.NoError(t, err)
 	before, err := d.Class(totes)
@@ -109,7 +109,7 @@ func TestABrokenClassTakesNoPageWithIt(t *testing.T) {
 
 // An id that is not there is an error, never another row's.
 func TestAnIDThatIsNotThereIsAnError(t *testing.T) {
-	d := desks(t)[crew.Owner]
+	d := desks(t)[store.Owner]
 	const none = 9999
 	for name, err := range map[string]error{
 		"machine to place on": second(d.Placing(lighthouse, designs.PlacingInput{MachineID: none})), "hoop to place in": second(d.Placing(lighthouse, designs.PlacingInput{MachineID: heron, HoopID: none, Percent: 100, Asked: true})),

@@ -15,10 +15,9 @@ import (
 
 	"chalkstep/app/desk"
 	"chalkstep/app/keeping"
-	"chalkstep/core/crew"
-	"chalkstep/core/keep"
 	"chalkstep/demo"
 	"chalkstep/demo/demotest"
+	"chalkstep/store"
 )
 
 // A room behind one address guesses until nobody new gets in from there. A browser at which the
@@ -138,7 +137,7 @@ func TestGuessingAtAPIN(t *testing.T) {
 // The links of a student who was taken off the list are gone: of their calendar, and of their
 // own page.
 func TestLinksOfAStudentWhoWasRemovedAreGone(t *testing.T) {
-	d := desks(t)[crew.Owner]
+	d := desks(t)[store.Owner]
 	const wren = 14
 	feed, err := d.StudentFeed(wren)
 	require.NoError(t, err)
@@ -147,7 +146,7 @@ func TestLinksOfAStudentWhoWasRemovedAreGone(t *testing.T) {
 	_, err = d.App().Reader(t.Context(), feed.Token)
 	require.NoError(t, err)
 	require.NoError(t, d.CallOff(totes))
-	_, err = keeping.Desk{Desk: d.Desk}.Remove(keep.Student, wren)
+	_, err = keeping.Desk{Desk: d.Desk}.Remove(store.ListedStudent, wren)
 	require.NoError(t, err)
 	_, err = d.App().Reader(t.Context(), feed.Token)
 	assert.ErrorIs(t, err, desk.ErrNotFound)

@@ -12,16 +12,16 @@ import (
 	"chalkstep/app/classes"
 	"chalkstep/app/desk"
 	"chalkstep/app/people"
-	"chalkstep/core/crew"
 	"chalkstep/core/recipe"
 	"chalkstep/core/skill"
+	"chalkstep/store"
 )
 
 // What is not good is written down with what to try; once all is good the piece has passed,
 // and what somebody else saw meanwhile is not written over.
 func TestAPieceIsInspected(t *testing.T) {
 	staff := desks(t)
-	d := staff[crew.Assistant]
+	d := staff[store.Assistant]
 	const ana, tam = 1, 11
 	page, err := d.Inspect(towels, ana)
 	require.NoError(t, err)
@@ -49,11 +49,11 @@ func TestAPieceIsInspected(t *testing.T) {
 	_, err = d.Inspect(towels, tam)
 	assert.ErrorIs(t, err, desk.ErrNotFound, "Tam is not in that class")
 
-	changes, err := staff[crew.Owner].Changes(1)
+	changes, err := staff[store.Owner].Changes(1)
 	require.NoError(t, err)
 	last := changes.Changes[0]
 	assert.EqualValues(t, "inspections", last.What)
-	assert.Equal(t, crew.Changed, last.Action)
+	assert.Equal(t, store.ThingChanged, last.Kind)
 	require.NotNil(t, last.Columns["bad"][0], "what was not good before stays written down")
 	assert.Contains(t, *last.Columns["bad"][0], string(recipe.CheckTopper))
 	student, err := d.Student(ana)
@@ -66,7 +66,7 @@ func TestAPieceIsInspected(t *testing.T) {
 
 // A photo goes with the mark of one student, and is shown with it alone.
 func TestAMarkHasAPhoto(t *testing.T) {
-	d := desks(t)[crew.Instructor]
+	d := desks(t)[store.Instructor]
 	const ana, bo = 1, 2
 	var picture bytes.Buffer
 	require.NoError(t, png.Encode(&picture, image.NewGray(image.Rect(0, 0, 40, 30))))
@@ -91,7 +91,7 @@ func TestAMarkHasAPhoto(t *testing.T) {
 
 // Whoever came as a first-timer is one until they have changed a colour.
 func TestAFirstTimerLearns(t *testing.T) {
-	d := desks(t)[crew.Instructor]
+	d := desks(t)[store.Instructor]
 	const wren = 14
 	s, err := d.Shop.Student(wren)
 	require.NoError(t, err)

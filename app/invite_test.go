@@ -9,15 +9,15 @@ import (
 
 	"chalkstep/app/desk"
 	"chalkstep/app/people"
-	"chalkstep/core/crew"
 	"chalkstep/demo"
+	"chalkstep/store"
 )
 
 // Somebody is added without a password, and chooses one by the link they are given: once,
 // within a week, and the last link only.
 func TestSomebodyIsInvited(t *testing.T) {
 	all := desks(t)
-	owner := all[crew.Owner]
+	owner := all[store.Owner]
 	app := owner.App()
 	token, err := owner.AddPerson(t.Context(), people.PersonInput{Name: "Runa", Email: "runa@ferry.example", Role: "assistant"})
 	require.NoError(t, err)
@@ -37,7 +37,7 @@ func TestSomebodyIsInvited(t *testing.T) {
 
 	session, err := app.SignIn(t.Context(), desk.SignInInput{Email: demo.Logins[1].Email, Password: demo.Logins[1].Password})
 	require.NoError(t, err)
-	forgot, err := owner.InvitePerson(all[crew.Instructor].Who.AccountID)
+	forgot, err := owner.InvitePerson(all[store.Instructor].Who.AccountID)
 	require.NoError(t, err)
 	_, err = app.Session(t.Context(), session.Token)
 	require.NoError(t, err, "nothing ends before it is used")
@@ -54,7 +54,7 @@ func TestSomebodyIsInvited(t *testing.T) {
 	require.ErrorIs(t, err, desk.ErrNotFound, "a week is over")
 	_, err = owner.InvitePerson(4711)
 	assert.ErrorIs(t, err, desk.ErrNotFound)
-	_, err = all[crew.Instructor].InvitePerson(who.ID)
+	_, err = all[store.Instructor].InvitePerson(who.ID)
 	assert.ErrorIs(t, err, desk.ErrMayNot)
 	for _, broken := range []string{"", "x", token + "x"} {
 		_, err := app.Invited(t.Context(), broken)

@@ -9,15 +9,15 @@ import (
 
 	"chalkstep/app/desk"
 	"chalkstep/app/people"
-	"chalkstep/core/crew"
 	"chalkstep/core/skill"
+	"chalkstep/store"
 )
 
 // A workshop has a step of its own: students are marked on it, it is somebody's next, and it
 // can be taken off and the usual ladder come back; marks stay.
 func TestAWorkshopChangesItsLadder(t *testing.T) {
 	all := desks(t)
-	d, ana := all[crew.Owner], int64(1)
+	d, ana := all[store.Owner], int64(1)
 	again := func() { // settings come with the session
 		who, err := d.App().Who(t.Context(), 1, d.Who.AccountID)
 		require.NoError(t, err)
@@ -34,7 +34,7 @@ func TestAWorkshopChangesItsLadder(t *testing.T) {
 	for _, field := range []string{"title", "short", "after"} {
 		assert.NotEmpty(t, problem(t, err, field), field)
 	}
-	assert.ErrorIs(t, all[crew.Instructor].SaveStep(in), desk.ErrMayNot)
+	assert.ErrorIs(t, all[store.Instructor].SaveStep(in), desk.ErrMayNot)
 	require.NoError(t, d.SaveStep(in))
 	assert.NotEmpty(t, problem(t, d.SaveStep(in), ""), "it was read before it was changed")
 

@@ -10,18 +10,18 @@ import (
 	"chalkstep/app/classes"
 	"chalkstep/app/desk"
 	"chalkstep/app/people"
-	"chalkstep/core/crew"
+	"chalkstep/core/fleet"
+	"chalkstep/core/live"
 	"chalkstep/core/pace"
-	"chalkstep/core/room"
-	"chalkstep/core/run"
 	"chalkstep/core/supply"
+	"chalkstep/store"
 )
 
 // What steps really took is noted as they are done, and forgotten when that is taken back;
 // what is learned from it can be set aside with a reason, and planned with again.
 func TestClassesTeach(t *testing.T) {
 	all := desks(t)
-	owner, d := all[crew.Owner], all[crew.Instructor]
+	owner, d := all[store.Owner], all[store.Instructor]
 	at := func(minute float64) person { return atMinute(t, d, badges, minute) }
 	before, err := d.Shop.Observed()
 	require.NoError(t, err)
@@ -44,7 +44,7 @@ func TestClassesTeach(t *testing.T) {
 	assert.InDelta(t, 10, observed[0].TookMinutes, 1e-6)
 	page, err = at(12).Run(badges)
 	require.NoError(t, err)
-	require.Equal(t, run.Done, page.Last.Kind)
+	require.Equal(t, live.Done, page.Last.Kind)
 	require.NoError(t, at(12).Happen(badges, classes.HappenInput{Kind: "undone", Undoes: page.Last.Seq}))
 	observed, err = d.Shop.Observed()
 	require.NoError(t, err)
@@ -76,7 +76,7 @@ func TestClassesTeach(t *testing.T) {
 
 // Nothing is learned in a rehearsal, nor while a class runs.
 func TestWhenNothingIsLearned(t *testing.T) {
-	d := desks(t)[crew.Owner]
+	d := desks(t)[store.Owner]
 	before, err := d.Shop.Observed()
 	require.NoError(t, err)
 	const noor = 9
@@ -101,7 +101,7 @@ func TestWhenNothingIsLearned(t *testing.T) {
 // used as reserved teaches nothing.
 func TestThreadOfAClassTeaches(t *testing.T) {
 	all := desks(t)
-	owner, d := all[crew.Owner], all[crew.Instructor]
+	owner, d := all[store.Owner], all[store.Instructor]
 	require.NoError(t, d.Reserve(towels))
 	shelfPage, err := d.Shelf(towels)
 	require.NoError(t, err)
@@ -133,12 +133,12 @@ func TestThreadOfAClassTeaches(t *testing.T) {
 	learned := settings.Learned.Thread
 	assert.InDelta(t, paths, learned.PathMM, 1)
 	assert.InDelta(t, 1.8*paths+40*float64(learned.Ends), learned.RealMM, 500)
-	assert.Greater(t, room.Learn(nil, settings.Rules).Kit.DrawFactor, settings.Kit.DrawFactor)
+	assert.Greater(t, fleet.Learn(nil, settings.Rules).Kit.DrawFactor, settings.Kit.DrawFactor)
 
 	require.NoError(t, owner.SetAside(people.OfThread, "", "the scales were off", false))
 	settings, err = d.Shop.Settings()
 	require.NoError(t, err)
-	assert.InDelta(t, settings.Kit.DrawFactor, room.Learn(nil, settings.Rules).Kit.DrawFactor, 1e-9)
+	assert.InDelta(t, settings.Kit.DrawFactor, fleet.Learn(nil, settings.Rules).Kit.DrawFactor, 1e-9)
 	page, err := owner.Learned()
 	require.NoError(t, err)
 	at := slices.IndexFunc(page.Lines, func(l people.LearnedLine) bool { return l.Of == people.OfThread })

@@ -9,14 +9,14 @@ import (
 
 	"chalkstep/app/desk"
 	"chalkstep/app/people"
-	"chalkstep/core/crew"
 	"chalkstep/core/skill"
+	"chalkstep/store"
 )
 
 // Of somebody who has not reached what comes first it is asked, and nobody is marked until
 // it is answered; to be shown a step nothing is needed.
 func TestMarkingAsksForWhatComesFirst(t *testing.T) {
-	d := desks(t)[crew.Instructor]
+	d := desks(t)[store.Instructor]
 	const ana, tam = 1, 11
 	both := people.MarkInput{StudentIDs: []int64{tam, ana, tam}, Skill: skill.Threading, On: skill.SingleNeedle, Level: skill.Alone, Note: "with the red cone"}
 	said := problem(t, d.Mark(both), "anyway")
@@ -48,7 +48,7 @@ func TestMarkingAsksForWhatComesFirst(t *testing.T) {
 // What the database keeps as reached is what the marks come to, however they are given and
 // taken back; booking alone needs that it was done alone.
 func TestReachedFollowsFromTheMarks(t *testing.T) {
-	d := desks(t)[crew.Instructor]
+	d := desks(t)[store.Instructor]
 	const wren = 14
 	rng := rand.New(rand.NewPCG(3, 9))
 	for range 60 {
@@ -80,7 +80,7 @@ func TestReachedFollowsFromTheMarks(t *testing.T) {
 
 // Who can do what: the step that most are ready for, who can show it, and who is stuck.
 func TestTheMatrix(t *testing.T) {
-	d := desks(t)[crew.Assistant]
+	d := desks(t)[store.Assistant]
 	page, err := d.Matrix("", 1, 0, "", "")
 	require.NoError(t, err)
 	assert.Len(t, page.Group, 14)

@@ -10,18 +10,18 @@ import (
 	"chalkstep/app/classes"
 	"chalkstep/app/desk"
 	"chalkstep/app/projects"
-	"chalkstep/core/crew"
-	"chalkstep/core/day"
+	"chalkstep/core/classday"
 	"chalkstep/core/pace"
 	"chalkstep/core/schedule"
+	"chalkstep/store"
 )
 
 // seat is where and when somebody sits down in the badges class.
-func seat(t *testing.T, d person, studentID int64) (day.Plan, schedule.Assignment) {
+func seat(t *testing.T, d person, studentID int64) (classday.Plan, schedule.Assignment) {
 	t.Helper()
 	plan, err := d.Class(badges)
 	require.NoError(t, err)
-	for _, s := range plan.StepsOf(day.PersonID(studentID)) {
+	for _, s := range plan.StepsOf(classday.PersonID(studentID)) {
 		if pace.StepKey(s.Operation).Is(pace.StepLoad) {
 			return plan, s
 		}
@@ -30,7 +30,7 @@ func seat(t *testing.T, d person, studentID int64) (day.Plan, schedule.Assignmen
 	return plan, schedule.Assignment{}
 }
 
-func versionOf(t *testing.T, plan day.Plan, studentID int64) int {
+func versionOf(t *testing.T, plan classday.Plan, studentID int64) int {
 	t.Helper()
 	for _, p := range plan.Class.Places {
 		if p.ID == studentID {
@@ -45,7 +45,7 @@ func versionOf(t *testing.T, plan day.Plan, studentID int64) int {
 // a rule is refused and changes nothing.
 func TestMovingASitting(t *testing.T) {
 	all := desks(t)
-	d := all[crew.Owner]
+	d := all[store.Owner]
 	const ana = 1
 	before, _ := seat(t, d, ana)
 	move := func(machine int64, clock string) error {
@@ -54,12 +54,12 @@ func TestMovingASitting(t *testing.T) {
 	}
 	require.NoError(t, move(kettle, "11:10"))
 	plan, sits := seat(t, d, ana)
-	assert.Equal(t, day.StationID(kettle), sits.Machine)
+	assert.Equal(t, classday.StationID(kettle), sits.Machine)
 	assert.InDelta(t, 70, sits.Start, 0.01)
 	require.Len(t, plan.Class.Places[0].Pins, 1)
 	require.NoError(t, move(heron, ""))
 	_, sits = seat(t, d, ana)
-	assert.Equal(t, day.StationID(heron), sits.Machine)
+	assert.Equal(t, classday.StationID(heron), sits.Machine)
 
 	for clock, says := range map[string]string{"10:05": "not ready for it before", "12:50": "before the class is over"} {
 		assert.Contains(t, problem(t, move(heron, clock), "move"), says)
@@ -70,13 +70,13 @@ func TestMovingASitting(t *testing.T) {
 	assert.Contains(t, problem(t, move(pigeon, "11:00"), "move"), "Pigeon cannot sew it: too tall")
 	assert.Contains(t, problem(t, move(lantern, "11:00"), "move"), "not one of the class's")
 	plan, sits = seat(t, d, ana)
-	assert.Equal(t, day.StationID(heron), sits.Machine, "what was refused changed nothing")
+	assert.Equal(t, classday.StationID(heron), sits.Machine, "what was refused changed nothing")
 
 	stale := classes.MoveInput{StudentID: ana, Hooping: 1, MachineID: kettle, Version: versionOf(t, plan, ana) - 1}
 	assert.Contains(t, problem(t, d.Move(badges, stale), ""), "Someone else changed this")
 	require.ErrorIs(t, d.Move(badges, classes.MoveInput{StudentID: 77, Hooping: 1}), desk.ErrNotFound)
 	require.ErrorIs(t, d.Move(999, classes.MoveInput{StudentID: ana, Hooping: 1}), desk.ErrNotFound)
-	require.ErrorIs(t, all[crew.Assistant].Move(badges, stale), desk.ErrMayNot)
+	require.ErrorIs(t, all[store.Assistant].Move(badges, stale), desk.ErrMayNot)
 
 	require.NoError(t, move(0, ""), "let go of")
 	after, _ := seat(t, d, ana)
@@ -87,11 +87,11 @@ func TestMovingASitting(t *testing.T) {
 // A pin goes with what somebody makes: with another project it is gone, with another
 // size or attendance it stays.
 func TestAPinGoesWithTheProject(t *testing.T) {
-	d := desks(t)[crew.Owner]
+	d := desks(t)[store.Owner]
 	const ana = 1
 	plan, _ := seat(t, d, ana)
 	require.NoError(t, d.Move(badges, classes.MoveInput{StudentID: ana, Hooping: 1, MachineID: kettle, Version: versionOf(t, plan, ana)}))
-	save := func(in classes.PlaceInput) day.Plan {
+	save := func(in classes.PlaceInput) classday.Plan {
 		plan, err := d.Class(badges)
 		require.NoError(t, err)
 		in.Version = versionOf(t, plan, ana)
@@ -100,14 +100,14 @@ func TestAPinGoesWithTheProject(t *testing.T) {
 		require.NoError(t, err)
 		return plan
 	}
-	assert.Len(t, save(classes.PlaceInput{Attendance: string(day.Late), LateMinutes: "15"}).Class.Places[0].Pins, 1)
-	assert.Empty(t, save(classes.PlaceInput{Attendance: string(day.Expected), Project: "Crab hand towel"}).Class.Places[0].Pins)
+	assert.Len(t, save(classes.PlaceInput{Attendance: string(classday.Late), LateMinutes: "15"}).Class.Places[0].Pins, 1)
+	assert.Empty(t, save(classes.PlaceInput{Attendance: string(classday.Expected), Project: "Crab hand towel"}).Class.Places[0].Pins)
 }
 
 // What a class says of assistants, benches and a break is kept; what cannot be is
 // refused beside its field.
 func TestAClassWithABreak(t *testing.T) {
-	d := desks(t)[crew.Owner]
+	d := desks(t)[store.Owner]
 	edit := func(change func(*classes.ClassInput)) error {
 		in, err := d.ClassInput(badges)
 		require.NoError(t, err)
@@ -145,7 +145,7 @@ func TestAClassWithABreak(t *testing.T) {
 
 // Whoever opens the form of a class reads there what its page says.
 func TestTheFormOfAClassSaysWhatItsPageSays(t *testing.T) {
-	d := desks(t)[crew.Owner]
+	d := desks(t)[store.Owner]
 	for _, id := range []int64{towels, badges, totes} {
 		page, err := d.Class(id)
 		require.NoError(t, err)
@@ -178,7 +178,7 @@ func TestTheFormOfAClassSaysWhatItsPageSays(t *testing.T) {
 	in.From, in.To, in.Assistants, in.AssistantMinutes = "10:00", "16:00", "1", "300"
 	preview, err = d.Preview(in)
 	require.NoError(t, err)
-	helps := slices.IndexFunc(preview.Plan.Problem.Resources, func(p schedule.Resource) bool { return p.ID == day.Assistant })
+	helps := slices.IndexFunc(preview.Plan.Problem.Resources, func(p schedule.Resource) bool { return p.ID == classday.Assistant })
 	require.GreaterOrEqual(t, helps, 0)
 	assert.EqualValues(t, 300, preview.Plan.Problem.Resources[helps].Unavailable[0].From)
 }
@@ -187,7 +187,7 @@ func TestTheFormOfAClassSaysWhatItsPageSays(t *testing.T) {
 // end with fewer and with more is said of those that can sew them, and none of it is later
 // than with less.
 func TestAPreviewSaysWhatAnotherMachineWouldDo(t *testing.T) {
-	d := desks(t)[crew.Owner]
+	d := desks(t)[store.Owner]
 	page, err := d.Class(totes)
 	require.NoError(t, err)
 	in, err := d.ClassInput(totes)
@@ -216,7 +216,7 @@ func TestAPreviewSaysWhatAnotherMachineWouldDo(t *testing.T) {
 // Nobody of the demo's classes has nothing to do for more than twenty minutes, where
 // the class fits, and nobody changes machine without need.
 func TestWaitsOfTheDemoClasses(t *testing.T) {
-	d := desks(t)[crew.Owner]
+	d := desks(t)[store.Owner]
 	list, err := d.Classes(1)
 	require.NoError(t, err)
 	planned := 0

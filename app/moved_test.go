@@ -12,19 +12,18 @@ import (
 	"chalkstep/app/keeping"
 	"chalkstep/app/people"
 	"chalkstep/app/room"
-	"chalkstep/core/crew"
-	"chalkstep/core/day"
-	"chalkstep/core/keep"
+	"chalkstep/core/classday"
 	"chalkstep/core/skill"
+	"chalkstep/store"
 )
 
 // What nothing refers to is deleted; what the past refers to leaves its list and
 // can be put back; what is still needed stays.
 func TestThingsAreTakenOffTheirLists(t *testing.T) {
-	d := desks(t)[crew.Owner]
+	d := desks(t)[store.Owner]
 	k := keeping.Desk{Desk: d.Desk}
-	for kind, use := range map[keep.Kind]string{keep.Machine: "Towels that last on", keep.Hoop: "Lantern", keep.Student: "Towels that last on", keep.Project: "Towels that last on"} {
-		id := map[keep.Kind]int64{keep.Machine: heron, keep.Hoop: 1, keep.Student: 1, keep.Project: 3}[kind]
+	for kind, use := range map[store.Listed]string{store.ListedMachine: "Towels that last on", store.ListedHoop: "Lantern", store.ListedStudent: "Towels that last on", store.ListedProject: "Towels that last on"} {
+		id := map[store.Listed]int64{store.ListedMachine: heron, store.ListedHoop: 1, store.ListedStudent: 1, store.ListedProject: 3}[kind]
 		_, err := k.Remove(kind, id)
 		assert.Contains(t, problem(t, err, ""), use, kind)
 	}
@@ -32,13 +31,13 @@ func TestThingsAreTakenOffTheirLists(t *testing.T) {
 	page, err := d.Shelf(badges)
 	require.NoError(t, err)
 	felt := need(t, page, "felt sheet").Item.ID
-	_, err = k.Remove(keep.Item, felt)
+	_, err = k.Remove(store.ListedItem, felt)
 	assert.Contains(t, problem(t, err, ""), "Buoy badges, first felt")
 
 	// Nobody has heard of Zed: she is gone for good. Wren has a sign-off.
 	zed, err := d.SaveStudent(skill.Student{Name: "Zed"})
 	require.NoError(t, err)
-	kept, err := k.Remove(keep.Student, zed)
+	kept, err := k.Remove(store.ListedStudent, zed)
 	require.NoError(t, err)
 	assert.False(t, kept)
 	_, err = d.Student(zed)
@@ -48,7 +47,7 @@ func TestThingsAreTakenOffTheirLists(t *testing.T) {
 	wren, err := d.Shop.StudentNamed("Wren Achterberg-Holloway")
 	require.NoError(t, err)
 	require.NoError(t, d.Mark(people.MarkInput{StudentIDs: []int64{wren.ID}, Skill: skill.SafeStart, On: skill.SingleNeedle, Level: skill.Alone}))
-	kept, err = k.Remove(keep.Student, wren.ID)
+	kept, err = k.Remove(store.ListedStudent, wren.ID)
 	require.NoError(t, err)
 	assert.True(t, kept, "what she has shown is kept")
 	names, err := d.StudentNames("Wren")
@@ -60,27 +59,27 @@ func TestThingsAreTakenOffTheirLists(t *testing.T) {
 
 	twin, err := d.SaveStudent(skill.Student{Name: wren.Name})
 	require.NoError(t, err, "the name is free")
-	assert.Contains(t, problem(t, k.PutBack(keep.Student, wren.ID), ""), "has its name now")
-	_, err = k.Remove(keep.Student, twin)
+	assert.Contains(t, problem(t, k.PutBack(store.ListedStudent, wren.ID), ""), "has its name now")
+	_, err = k.Remove(store.ListedStudent, twin)
 	require.NoError(t, err)
 	list, err := k.Removed(1)
 	require.NoError(t, err)
 	require.Len(t, list.Removed, 1)
 	assert.Equal(t, wren.Name, list.Removed[0].Name)
-	require.NoError(t, k.PutBack(keep.Student, wren.ID))
+	require.NoError(t, k.PutBack(store.ListedStudent, wren.ID))
 	names, err = d.StudentNames("Wren")
 	require.NoError(t, err)
 	assert.Len(t, names, 1)
 	_, err = k.Remove("treasure", 1)
 	require.ErrorIs(t, err, desk.ErrNotFound)
-	_, err = keeping.Desk{Desk: desks(t)[crew.Assistant].Desk}.Remove(keep.Hoop, 1)
+	_, err = keeping.Desk{Desk: desks(t)[store.Assistant].Desk}.Remove(store.ListedHoop, 1)
 	require.ErrorIs(t, err, desk.ErrMayNot)
 }
 
 // A machine that is out of order sits out: its bookings and classes say so, and
 // nobody can book it then.
 func TestAMachineIsOutOfOrder(t *testing.T) {
-	d := desks(t)[crew.Owner]
+	d := desks(t)[store.Owner]
 	before, err := d.Class(badges)
 	require.NoError(t, err)
 	from := before.Class.StartsAt.In(d.Who.Zone)
@@ -120,7 +119,7 @@ func TestAMachineIsOutOfOrder(t *testing.T) {
 
 // Two classes at a time share the room: machines, hoops and instructors.
 func TestTwoClassesAtATime(t *testing.T) {
-	d := desks(t)[crew.Owner]
+	d := desks(t)[store.Owner]
 	fewer, err := d.ClassInput(badges)
 	require.NoError(t, err)
 	fewer.Machines = []int64{heron, wharf}
@@ -144,7 +143,7 @@ func TestTwoClassesAtATime(t *testing.T) {
 	require.NoError(t, err)
 	// Of no kind of hoop do the two have more than there are.
 	taken := map[int64]int{}
-	for _, p := range []day.Plan{page, ropes} {
+	for _, p := range []classday.Plan{page, ropes} {
 		for hoopID, n := range p.HoopsTaken() {
 			taken[hoopID] += n
 		}
@@ -165,7 +164,7 @@ func TestTwoClassesAtATime(t *testing.T) {
 
 // A machine that can sew nothing of what a class makes is not booked for it.
 func TestMachinesOfNoUseAreNotBooked(t *testing.T) {
-	d := desks(t)[crew.Owner]
+	d := desks(t)[store.Owner]
 	page, err := d.Class(badges)
 	require.NoError(t, err)
 	assert.Contains(t, page.Class.Unbooked, int64(pigeon), "it cannot sew six badges in a hoop")
@@ -175,7 +174,7 @@ func TestMachinesOfNoUseAreNotBooked(t *testing.T) {
 
 // A day far ahead, or of another century, is doubted before it is taken.
 func TestDaysThatAreSlipsOfTheKey(t *testing.T) {
-	d := desks(t)[crew.Owner]
+	d := desks(t)[store.Owner]
 	in := room.BookingInput{MachineID: heron, Student: "Ana Thorne", Date: "2062-11-28", From: "10:00", To: "11:00", Accompanied: true}
 	assert.Contains(t, problem(t, d.Book(in), "date"), "That is in 2062, more than two years ahead")
 	in.Far = true
@@ -193,7 +192,7 @@ func TestDaysThatAreSlipsOfTheKey(t *testing.T) {
 
 // A class that is over reads as it did on its day, whatever has changed since.
 func TestThePastStays(t *testing.T) {
-	d := desks(t)[crew.Owner]
+	d := desks(t)[store.Owner]
 	before, err := d.Class(badges)
 	require.NoError(t, err)
 	cost, err := d.Shelf(badges)

@@ -7,14 +7,14 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"chalkstep/app/desk"
-	"chalkstep/core/crew"
 	"chalkstep/core/project"
+	"chalkstep/store"
 )
 
 // What next, for the students of a class or those of a name: whoever is offered a project
 // lacks at most four steps of it, and one that nobody can make is offered to nobody.
 func TestWhatNextForAGroup(t *testing.T) {
-	d := desks(t)[crew.Assistant]
+	d := desks(t)[store.Assistant]
 	page, err := d.Next("", 1, badges)
 	require.NoError(t, err)
 	assert.Equal(t, "Buoy badges, first felt", page.Class)

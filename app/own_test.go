@@ -11,14 +11,14 @@ import (
 	"chalkstep/app/desk"
 	"chalkstep/app/people"
 	"chalkstep/app/room"
-	"chalkstep/core/crew"
+	"chalkstep/store"
 )
 
 // A student's link and the PIN they chose open their own page, and nothing else; a wrong PIN
 // is counted, and a new link ends all that was before.
 func TestAStudentsOwnPage(t *testing.T) {
 	all := desks(t)
-	d := all[crew.Owner]
+	d := all[store.Owner]
 	app, from := d.App(), netip.MustParseAddr("192.0.2.7")
 	const ana, tam = 1, 11
 	link, err := d.OwnLink(ana)
@@ -69,14 +69,14 @@ func TestAStudentsOwnPage(t *testing.T) {
 		_, err := app.Door(t.Context(), broken)
 		assert.ErrorIs(t, err, desk.ErrNotFound, broken)
 	}
-	_, err = all[crew.Assistant].OwnLink(ana)
+	_, err = all[store.Assistant].OwnLink(ana)
 	assert.ErrorIs(t, err, desk.ErrMayNot)
 }
 
 // A student books for themselves by the rules of the house, which they cannot set aside,
 // where they may be alone; and is told nothing of who has a machine.
 func TestAStudentBooksForThemselves(t *testing.T) {
-	d := desks(t)[crew.Owner]
+	d := desks(t)[store.Owner]
 	as := func(id int64) person {
 		link, err := d.OwnLink(id)
 		require.NoError(t, err)

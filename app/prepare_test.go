@@ -16,13 +16,12 @@ import (
 	"chalkstep/app/desk"
 	"chalkstep/app/people"
 	"chalkstep/app/projects"
-	"chalkstep/app/stock"
-	"chalkstep/core/crew"
-	"chalkstep/core/day"
+	appstock "chalkstep/app/stock"
+	"chalkstep/core/classday"
 	"chalkstep/core/kit"
 	"chalkstep/core/say"
-	"chalkstep/core/shelf"
 	"chalkstep/core/stitch"
+	"chalkstep/core/stock"
 	"chalkstep/core/supply"
 	"chalkstep/store"
 )
@@ -33,7 +32,7 @@ const (
 	toteProject, towel, badge, mat = 2, 3, 5, 6
 )
 
-func need(t *testing.T, page classes.ShelfPage, what string) shelf.Need {
+func need(t *testing.T, page classes.ShelfPage, what string) stock.Need {
 	t.Helper()
 	for _, n := range page.Needs {
 		if n.Say().String() == what {
@@ -41,17 +40,17 @@ func need(t *testing.T, page classes.ShelfPage, what string) shelf.Need {
 		}
 	}
 	require.Fail(t, "nothing is needed of "+what)
-	return shelf.Need{}
+	return stock.Need{}
 }
 
 // Two oranges of the crab would both be sewn in the one red there is: it is
 // given to one, and the other waits until somebody says what to do.
 func TestTwoColoursAreNotSewnInOneThreadUnasked(t *testing.T) {
-	d := desks(t)[crew.Instructor]
+	d := desks(t)[store.Instructor]
 	page, err := d.Shelf(towels)
 	require.NoError(t, err)
 	taken := map[string]int{}
-	var without []shelf.Need
+	var without []stock.Need
 	for _, n := range page.Needs {
 		switch {
 		case n.Key.Kind != supply.Thread:
@@ -77,7 +76,7 @@ func TestTwoColoursAreNotSewnInOneThreadUnasked(t *testing.T) {
 // A class is prepared: what it needs is found, reserved, short things are on
 // the buy list, and afterwards the shelf is right.
 func TestTheShelfIsRightAfterwards(t *testing.T) {
-	d := desks(t)[crew.Instructor]
+	d := desks(t)[store.Instructor]
 	page, err := d.Shelf(badges)
 	require.NoError(t, err)
 	pins := need(t, page, "badge pin")
@@ -96,7 +95,7 @@ func TestTheShelfIsRightAfterwards(t *testing.T) {
 
 	list, err := d.BuyList()
 	require.NoError(t, err)
-	bought := map[string]shelf.Purchase{}
+	bought := map[string]stock.Purchase{}
 	for _, line := range list.Purchases {
 		bought[line.Item.Name] = line
 		assert.InDelta(t, float64(line.Packs)*line.Item.Pack, line.Buy, 1e-9, "whole packs")
@@ -129,7 +128,7 @@ func TestTheShelfIsRightAfterwards(t *testing.T) {
 	require.NoError(t, err)
 	assert.InDelta(t, 1900-roll.Quantity, after.Item.OnHand, 1e-6)
 	assert.Contains(t, problem(t, d.PutRight(badges, nil), ""), "nothing reserved")
-	assert.Equal(t, shelf.Used, after.Ledger[0].Kind)
+	assert.Equal(t, stock.Used, after.Ledger[0].Kind)
 }
 
 // cutKits says of all kits of a class that they are cut.
@@ -149,11 +148,11 @@ func fewerTotes(t *testing.T, d person) {
 	plan, err := d.Class(totes)
 	require.NoError(t, err)
 	place := plan.Class.Places[0]
-	require.NoError(t, d.SavePlace(totes, place.ID, classes.PlaceInput{Version: place.Version, Attendance: string(day.Absent)}))
+	require.NoError(t, d.SavePlace(totes, place.ID, classes.PlaceInput{Version: place.Version, Attendance: string(classday.Absent)}))
 }
 
 func TestOffcutsComeBackAsRemnants(t *testing.T) {
-	d := desks(t)[crew.Owner]
+	d := desks(t)[store.Owner]
 	fewerTotes(t, d)
 	page, err := d.Shelf(totes)
 	require.NoError(t, err)
@@ -185,27 +184,27 @@ func TestOffcutsComeBackAsRemnants(t *testing.T) {
 }
 
 func TestWhatIsWrittenOfStockIsChecked(t *testing.T) {
-	d := desks(t)[crew.Instructor]
-	_, err := d.SaveStockItem(stock.StockInput{Kind: "stabilizer", Material: "tear-away", Weight: "light", Form: "roll", Width: "wide", Pack: "none", PackCost: "dear", Reorder: "-1"})
+	d := desks(t)[store.Instructor]
+	_, err := d.SaveStockItem(appstock.StockInput{Kind: "stabilizer", Material: "tear-away", Weight: "light", Form: "roll", Width: "wide", Pack: "none", PackCost: "dear", Reorder: "-1"})
 	for field, says := range map[string]string{"name": "name on its box", "width": "Write a length", "pack": "more than 0", "pack-cost": "such as 12.50", "reorder": "buy again"} {
 		assert.Contains(t, problem(t, err, field), says)
 	}
-	_, err = d.SaveStockItem(stock.StockInput{Kind: "thread", Name: "Fog", Fibre: "fog", Color: "grey", Metres: "lots"})
+	_, err = d.SaveStockItem(appstock.StockInput{Kind: "thread", Name: "Fog", Fibre: "fog", Color: "grey", Metres: "lots"})
 	assert.Contains(t, problem(t, err, "fibre"), "spun of")
 	assert.Contains(t, problem(t, err, "color"), "colour")
 	assert.Contains(t, problem(t, err, "metres"), "metres")
-	_, err = d.SaveStockItem(stock.StockInput{Kind: "treasure", Name: "Gold"})
+	_, err = d.SaveStockItem(appstock.StockInput{Kind: "treasure", Name: "Gold"})
 	assert.Contains(t, problem(t, err, "kind"), "kind of thing")
-	itemID, err := d.SaveStockItem(stock.StockInput{Kind: "fabric", Name: "Storm canvas", Fabric: "canvas", Form: "roll", Width: "150 cm", Pack: "2", PackCost: "31.00", Reorder: "1.5"})
+	itemID, err := d.SaveStockItem(appstock.StockInput{Kind: "fabric", Name: "Storm canvas", Fabric: "canvas", Form: "roll", Width: "150 cm", Pack: "2", PackCost: "31.00", Reorder: "1.5"})
 	require.NoError(t, err)
-	require.NoError(t, d.MoveStock(itemID, stock.MoveInput{Kind: shelf.Bought, Quantity: "2,5"}))
+	require.NoError(t, d.MoveStock(itemID, appstock.MoveInput{Kind: stock.Bought, Quantity: "2,5"}))
 	page, err := d.StockItem(itemID)
 	require.NoError(t, err)
 	assert.Equal(t, 2500.0, page.Item.OnHand, "metres of what is counted by length")
 	assert.Equal(t, "2.50 m", page.Item.Amount(page.Item.OnHand).String())
-	assert.Contains(t, problem(t, d.MoveStock(itemID, stock.MoveInput{Kind: shelf.Used, Quantity: "9"}), "quantity"), "Only 2.50 m is there and free")
-	assert.Contains(t, problem(t, d.MoveStock(itemID, stock.MoveInput{Kind: "lost", Quantity: "some"}), "kind"), "what happened")
-	require.NoError(t, d.MoveStock(itemID, stock.MoveInput{Kind: shelf.Counted, Quantity: "2"}))
+	assert.Contains(t, problem(t, d.MoveStock(itemID, appstock.MoveInput{Kind: stock.Used, Quantity: "9"}), "quantity"), "Only 2.50 m is there and free")
+	assert.Contains(t, problem(t, d.MoveStock(itemID, appstock.MoveInput{Kind: "lost", Quantity: "some"}), "kind"), "what happened")
+	require.NoError(t, d.MoveStock(itemID, appstock.MoveInput{Kind: stock.Counted, Quantity: "2"}))
 	page, err = d.StockItem(itemID)
 	require.NoError(t, err)
 	assert.Equal(t, 2000.0, page.Item.OnHand)
@@ -214,7 +213,7 @@ func TestWhatIsWrittenOfStockIsChecked(t *testing.T) {
 
 func TestAKitIsPackedWhenNothingIsMissing(t *testing.T) {
 	everyone := desks(t)
-	d := everyone[crew.Assistant]
+	d := everyone[store.Assistant]
 	page, err := d.Kits(badges)
 	require.NoError(t, err)
 	require.Len(t, page.Bags, 8)
@@ -239,16 +238,16 @@ func TestAKitIsPackedWhenNothingIsMissing(t *testing.T) {
 
 	// A change of the roster leaves packed kits as they are.
 	packed := page.Bags[0].ID
-	edit, err := everyone[crew.Owner].ClassInput(badges)
+	edit, err := everyone[store.Owner].ClassInput(badges)
 	require.NoError(t, err)
 	leaves := slices.IndexFunc(edit.StudentIDs, func(id int64) bool { return id != packed })
 	edit.StudentIDs = slices.Delete(edit.StudentIDs, leaves, leaves+1)
-	_, err = everyone[crew.Owner].SaveClass(edit)
+	_, err = everyone[store.Owner].SaveClass(edit)
 	require.NoError(t, err)
 	page, err = d.Kits(badges)
 	require.NoError(t, err)
 	require.Len(t, page.Bags, 7)
-	at := slices.IndexFunc(page.Bags, func(b day.Bag) bool { return b.ID == packed })
+	at := slices.IndexFunc(page.Bags, func(b classday.Bag) bool { return b.ID == packed })
 	assert.Equal(t, kit.Packed, page.Bags[at].Kit)
 	assert.Len(t, page.Bags[at].Packed, len(all), "what is in the bag stays in it, whichever hoop it is for now")
 }
@@ -258,14 +257,14 @@ func idText(n int64) string { return strconv.FormatInt(n, 10) }
 // Absent students are planned without, late ones start later, and someone who
 // makes something else has their own kit and card.
 func TestAbsentLateAndDifferent(t *testing.T) {
-	d := desks(t)[crew.Instructor]
+	d := desks(t)[store.Instructor]
 	before, err := d.Class(badges)
 	require.NoError(t, err)
 	students := before.Class.Places
-	require.NoError(t, d.SavePlace(badges, students[0].ID, classes.PlaceInput{Version: 1, Attendance: string(day.Absent)}))
-	require.NoError(t, d.SavePlace(badges, students[1].ID, classes.PlaceInput{Version: 1, Attendance: string(day.Late), LateMinutes: "30"}))
-	require.NoError(t, d.SavePlace(badges, students[2].ID, classes.PlaceInput{Version: 1, Attendance: string(day.Expected), Project: "Crab hand towel"}))
-	assert.Contains(t, problem(t, d.SavePlace(badges, students[2].ID, classes.PlaceInput{Version: 1, Attendance: string(day.Absent)}), ""), "Someone else changed this")
+	require.NoError(t, d.SavePlace(badges, students[0].ID, classes.PlaceInput{Version: 1, Attendance: string(classday.Absent)}))
+	require.NoError(t, d.SavePlace(badges, students[1].ID, classes.PlaceInput{Version: 1, Attendance: string(classday.Late), LateMinutes: "30"}))
+	require.NoError(t, d.SavePlace(badges, students[2].ID, classes.PlaceInput{Version: 1, Attendance: string(classday.Expected), Project: "Crab hand towel"}))
+	assert.Contains(t, problem(t, d.SavePlace(badges, students[2].ID, classes.PlaceInput{Version: 1, Attendance: string(classday.Absent)}), ""), "Someone else changed this")
 	page, err := d.Class(badges)
 	require.NoError(t, err)
 	assert.Empty(t, page.StepsOf(idText(students[0].ID)))
@@ -282,10 +281,10 @@ func TestAbsentLateAndDifferent(t *testing.T) {
 	assert.Contains(t, card.Card.Steps[1].Note.String(), "water-soluble topper on top")
 	_, err = d.StepCard(badges, students[0].ID)
 	assert.Contains(t, problem(t, err, ""), "is absent")
-	assert.Contains(t, problem(t, d.SavePlace(badges, students[3].ID, classes.PlaceInput{Attendance: string(day.Late)}), "late"), "1 to 180")
+	assert.Contains(t, problem(t, d.SavePlace(badges, students[3].ID, classes.PlaceInput{Attendance: string(classday.Late)}), "late"), "1 to 180")
 	assert.Contains(t, problem(t, d.SavePlace(badges, students[3].ID, classes.PlaceInput{Attendance: "maybe"}), "attendance"), "late or absent")
 	for _, s := range page.Class.Places {
-		require.NoError(t, d.SavePlace(badges, s.ID, classes.PlaceInput{Version: s.Version, Attendance: string(day.Absent)}))
+		require.NoError(t, d.SavePlace(badges, s.ID, classes.PlaceInput{Version: s.Version, Attendance: string(classday.Absent)}))
 	}
 	page, err = d.Class(badges)
 	require.NoError(t, err)
@@ -294,7 +293,7 @@ func TestAbsentLateAndDifferent(t *testing.T) {
 
 // A class keeps the project it was planned with until the newest is asked for.
 func TestAClassKeepsItsVersionOfTheProject(t *testing.T) {
-	d := desks(t)[crew.Owner]
+	d := desks(t)[store.Owner]
 	before, err := d.Class(totes)
 	require.NoError(t, err)
 	project, err := d.Project(toteProject)
@@ -323,7 +322,7 @@ func TestAClassKeepsItsVersionOfTheProject(t *testing.T) {
 // A thing of two hoopings is hooped, loaded and sewn twice, with a file and a
 // card page for each.
 func TestTwoHoopings(t *testing.T) {
-	d := desks(t)[crew.Owner]
+	d := desks(t)[store.Owner]
 	project, err := d.Project(badge)
 	require.NoError(t, err)
 	require.NoError(t, d.SavePart(badge, project.Version, "hoopings", projects.ProjectParts{Hoopings: []projects.HoopingInput{{Title: "the back", Design: "Buoy badge"}}}))
@@ -387,26 +386,26 @@ func TestTwoHoopings(t *testing.T) {
 // House rules change recipes, and a project may differ.
 func TestHouseRules(t *testing.T) {
 	all := desks(t)
-	page, err := all[crew.Instructor].House()
+	page, err := all[store.Instructor].House()
 	require.NoError(t, err)
 	in := people.HouseInput{Version: page.Settings.Version, Choices: map[string]string{"resizing": "never", "watch": "alert"}, TrimMM: "6 mm", SheetMargin: "30"}
-	assert.ErrorIs(t, all[crew.Instructor].SaveHouse(in), desk.ErrMayNot)
+	assert.ErrorIs(t, all[store.Instructor].SaveHouse(in), desk.ErrMayNot)
 	in.Choices["watch"], in.TrimMM = "sleep", "close"
-	err = all[crew.Owner].SaveHouse(in)
+	err = all[store.Owner].SaveHouse(in)
 	assert.Contains(t, problem(t, err, "watch"), "one of the schools")
 	assert.Contains(t, problem(t, err, "trim"), "Write a length")
 	in.Choices["watch"], in.TrimMM = "alert", "6 mm"
-	require.NoError(t, all[crew.Owner].SaveHouse(in))
-	page, err = all[crew.Owner].House()
+	require.NoError(t, all[store.Owner].SaveHouse(in))
+	page, err = all[store.Owner].House()
 	require.NoError(t, err)
 	assert.Equal(t, 2, page.Otherwise)
-	project, err := all[crew.Owner].Project(toteProject)
+	project, err := all[store.Owner].Project(toteProject)
 	require.NoError(t, err)
 	assert.Equal(t, project.Hoop.WidthMM+60, project.Recipe.Under[0].CutMM[0])
-	placing, err := all[crew.Owner].Placing(buoy, designs.PlacingInput{MachineID: heron, Percent: 105, Asked: true})
+	placing, err := all[store.Owner].Placing(buoy, designs.PlacingInput{MachineID: heron, Percent: 105, Asked: true})
 	require.NoError(t, err)
 	assert.Equal(t, "the house rule", placing.Locks[0].What.String())
-	differs, err := all[crew.Owner].Project(mat)
+	differs, err := all[store.Owner].Project(mat)
 	require.NoError(t, err)
 	assert.Equal(t, "Jumps", differs.Differs[0].Title)
 	assert.Equal(t, "at-end", differs.Recipe.Jumps)
@@ -414,7 +413,7 @@ func TestHouseRules(t *testing.T) {
 
 // Layers are cut by the rules, and the placement on the blank can be moved.
 func TestLayersAndPlacement(t *testing.T) {
-	d := desks(t)[crew.Owner]
+	d := desks(t)[store.Owner]
 	id, err := d.SaveClass(classes.ClassInput{Name: "Mats", Project: "Compass mat", Date: "2027-01-09", From: "10:00", To: "18:00", Instructors: "1", Irons: "1", StudentIDs: []int64{1, 5}, Machines: []int64{wharf}})
 	require.NoError(t, err)
 	page, err := d.Shelf(id)
@@ -460,7 +459,7 @@ var tearAway = supply.Sheet(supply.TearAway, supply.Medium).String()
 
 // A shirt's template carries its neck, at the distance of its size.
 func TestATemplateForEverySize(t *testing.T) {
-	d := desks(t)[crew.Instructor]
+	d := desks(t)[store.Instructor]
 	sizes := map[string]string{}
 	for _, size := range []string{"S", "XL"} {
 		name, svg, err := d.MarkTemplate(t.Context(), 4, size, "")

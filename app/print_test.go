@@ -12,13 +12,13 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"chalkstep/app/desk"
-	"chalkstep/core/crew"
+	"chalkstep/store"
 )
 
 // What many print at once is drawn once, what differs two at a time, and what is printed again
 // is there.
 func TestPrintsAreDrawnOnce(t *testing.T) {
-	d := desks(t)[crew.Instructor].Desk
+	d := desks(t)[store.Instructor].Desk
 	var drawn, atOnce, most atomic.Int64
 	print := func(ctx context.Context, what string, until <-chan struct{}) ([]byte, error) {
 		return desk.Print(ctx, d, what, func() ([]byte, error) {
@@ -64,7 +64,7 @@ func TestPrintsAreDrawnOnce(t *testing.T) {
 
 // When whoever began a piece of work leaves, those who wait for it with them get theirs.
 func TestTheNextOneGoesOn(t *testing.T) {
-	d := desks(t)[crew.Instructor].Desk
+	d := desks(t)[store.Instructor].Desk
 	first, leave := context.WithCancel(t.Context())
 	begun := make(chan bool, 2)
 	work := func(ctx context.Context) func() ([]byte, error) {

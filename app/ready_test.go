@@ -11,7 +11,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"chalkstep/app/designs"
-	"chalkstep/core/crew"
+
 	"chalkstep/core/hoop"
 	"chalkstep/core/pace"
 	"chalkstep/store"
@@ -33,7 +33,7 @@ func aPhoto(t *testing.T) []byte {
 
 func TestPlacingADesign(t *testing.T) {
 	all := desks(t)
-	d := all[crew.Instructor]
+	d := all[store.Instructor]
 	page, err := d.Placing(lighthouse, designs.PlacingInput{MachineID: heron})
 	require.NoError(t, err)
 	assert.Equal(t, "Small square", page.Hoop.Name, "the smallest that fits is shown first")
@@ -71,19 +71,19 @@ func TestPlacingADesign(t *testing.T) {
 func TestALockOnResizingIsTheOwnersToSetAside(t *testing.T) {
 	all := desks(t)
 	in := designs.PlacingInput{MachineID: wharf, Percent: 95, Asked: true}
-	page, err := all[crew.Instructor].Placing(compass, in)
+	page, err := all[store.Instructor].Placing(compass, in)
 	require.NoError(t, err)
 	require.NotEmpty(t, page.Locks)
 	assert.Equal(t, "appliqué pieces", page.Locks[0].What.String())
 	in.HoopID = page.Hoops[len(page.Hoops)-1].ID
-	_, err = all[crew.Instructor].SavePlacing(compass, in)
+	_, err = all[store.Instructor].SavePlacing(compass, in)
 	assert.Contains(t, problem(t, err, "percent"), "Only the owner")
-	_, err = all[crew.Owner].SavePlacing(compass, in)
+	_, err = all[store.Owner].SavePlacing(compass, in)
 	assert.Contains(t, problem(t, err, "reason"), "write why")
 	in.Reason = "pieces are not cut yet"
-	_, err = all[crew.Owner].SavePlacing(compass, in)
+	_, err = all[store.Owner].SavePlacing(compass, in)
 	require.NoError(t, err)
-	page, err = all[crew.Instructor].Placing(compass, designs.PlacingInput{MachineID: wharf})
+	page, err = all[store.Instructor].Placing(compass, designs.PlacingInput{MachineID: wharf})
 	require.NoError(t, err)
 	assert.Equal(t, 95, page.In.Percent)
 	assert.Equal(t, "pieces are not cut yet", page.Saved.Override.Reason)
@@ -92,7 +92,7 @@ func TestALockOnResizingIsTheOwnersToSetAside(t *testing.T) {
 }
 
 func TestBordersAndAlignment(t *testing.T) {
-	d := desks(t)[crew.Owner]
+	d := desks(t)[store.Owner]
 	border, err := d.Border(buoy, designs.BorderInput{Length: "1200", Pitch: "45", HoopID: 6})
 	require.NoError(t, err)
 	assert.Equal(t, 27, border.Border.Repeats)
@@ -114,7 +114,7 @@ func TestBordersAndAlignment(t *testing.T) {
 }
 
 func TestCutPathsAndTemplates(t *testing.T) {
-	d := desks(t)[crew.Owner]
+	d := desks(t)[store.Owner]
 	page, err := d.Pieces(compass, designs.PiecesInput{})
 	require.NoError(t, err)
 	require.Len(t, page.Pieces, 1, "the placement line of the disc")
@@ -143,7 +143,7 @@ func TestCutPathsAndTemplates(t *testing.T) {
 // What is logged moves the estimates: a machine that took longer is planned
 // slower, thread that was measured changes the kits.
 func TestLoggedStitchOutsTeach(t *testing.T) {
-	d := desks(t)[crew.Instructor]
+	d := desks(t)[store.Instructor]
 	before, err := d.Design(lighthouse)
 	require.NoError(t, err)
 	minutes := func(page designs.DesignPage, machine string) float64 {

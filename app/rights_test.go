@@ -16,7 +16,7 @@ import (
 	"chalkstep/app/projects"
 	"chalkstep/app/room"
 	"chalkstep/app/stock"
-	"chalkstep/core/crew"
+	"chalkstep/store"
 )
 
 // builtOf is what use cases are built of: they have asked before they come to it.
@@ -25,7 +25,7 @@ var builtOf = []string{"Clearance", "Floorplan", "Items", "Mendable", "Settings"
 // Every use case names what it needs, so a role that nobody has spoken for may
 // do nothing, reading or writing.
 func TestARoleThatNobodyKnowsMayNothing(t *testing.T) {
-	guest := desks(t)[crew.Owner].Desk
+	guest := desks(t)[store.Owner].Desk
 	guest.Who.Role = "guest"
 	asked := 0
 	for _, area := range []any{
@@ -62,7 +62,7 @@ func TestARoleThatNobodyKnowsMayNothing(t *testing.T) {
 // What each role may, in the words that refuse it.
 func TestWhatRolesMay(t *testing.T) {
 	all := desks(t)
-	assistant, instructor, owner := all[crew.Assistant].Who, all[crew.Instructor].Who, all[crew.Owner].Who
+	assistant, instructor, owner := all[store.Assistant].Who, all[store.Instructor].Who, all[store.Owner].Who
 	for _, p := range desk.Permissions {
 		assert.True(t, owner.May(p), p)
 	}
@@ -74,9 +74,9 @@ func TestWhatRolesMay(t *testing.T) {
 	}
 	assert.True(t, instructor.May(desk.ChangeStock))
 	assert.False(t, instructor.May(desk.ManagePeople))
-	_, err := all[crew.Instructor].People()
+	_, err := all[store.Instructor].People()
 	assert.EqualError(t, err, "an instructor may not change who works here: ask the owner of the workshop")
-	watched, asked := all[crew.Owner].Watched()
+	watched, asked := all[store.Owner].Watched()
 	assert.False(t, asked())
 	_, err = atWork(watched).Today()
 	require.NoError(t, err)

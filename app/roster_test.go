@@ -11,8 +11,8 @@ import (
 	"github.com/stretchr/testify/require"
 	"github.com/xuri/excelize/v2"
 
-	"chalkstep/core/crew"
 	"chalkstep/core/roster"
+	"chalkstep/store"
 )
 
 // workbook is a spreadsheet in .xlsx with some rows.
@@ -30,7 +30,7 @@ func workbook(t *testing.T, rows [][]any) []byte {
 // A roster is shown before any of it is kept, those who are students already are left as
 // they are, and what is wrong in one line keeps all of them out.
 func TestARosterIsAddedWholeOrNotAtAll(t *testing.T) {
-	d := desks(t)[crew.Instructor]
+	d := desks(t)[store.Instructor]
 	count := func() int {
 		page, err := d.Students("", 1)
 		require.NoError(t, err)
@@ -69,7 +69,7 @@ func TestARosterIsAddedWholeOrNotAtAll(t *testing.T) {
 
 // Files that nobody means well with are refused, and say what to do.
 func TestRostersThatCannotBeRead(t *testing.T) {
-	d := desks(t)[crew.Instructor]
+	d := desks(t)[store.Instructor]
 	var bomb bytes.Buffer
 	z := zip.NewWriter(&bomb)
 	for _, name := range []string{"[Content_Types].xml", "xl/workbook.xml", "xl/worksheets/sheet1.xml"} {
@@ -105,7 +105,7 @@ func TestRostersThatCannotBeRead(t *testing.T) {
 // A sheet of more columns than a roster has is refused before it is read: a row of 700,000
 // cells, one cell far out, and the same wherever in the file the sheet lies.
 func TestWideRostersAreRefused(t *testing.T) {
-	d := desks(t)[crew.Instructor]
+	d := desks(t)[store.Instructor]
 	sheet := func(name, rows string) []byte {
 		var out bytes.Buffer
 		z := zip.NewWriter(&out)

@@ -10,10 +10,10 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"chalkstep/app/classes"
-	"chalkstep/core/crew"
-	"chalkstep/core/day"
+	"chalkstep/core/classday"
 	"chalkstep/core/kit"
 	"chalkstep/core/schedule"
+	"chalkstep/store"
 )
 
 // overlaps counts the most stretches that are open at one moment.
@@ -35,19 +35,19 @@ func overlaps(uses []schedule.Assignment) int {
 // two, no hoop, iron or instructor is used by more than there are, late people
 // start late, and everyone does all of their steps in order.
 func TestPlansBreakNoRule(t *testing.T) {
-	d := desks(t)[crew.Owner]
+	d := desks(t)[store.Owner]
 	rng := rand.New(rand.NewPCG(12, 12))
 	for _, classID := range []int64{badges, totes} {
 		for range 6 {
 			page, err := d.Class(classID)
 			require.NoError(t, err)
 			for _, s := range page.Class.Places {
-				place := classes.PlaceInput{Version: s.Version, Attendance: string(day.Expected)}
+				place := classes.PlaceInput{Version: s.Version, Attendance: string(classday.Expected)}
 				switch rng.IntN(5) {
 				case 0:
-					place.Attendance = string(day.Absent)
+					place.Attendance = string(classday.Absent)
 				case 1:
-					place.Attendance, place.LateMinutes = string(day.Late), fmt.Sprint(1+rng.IntN(60))
+					place.Attendance, place.LateMinutes = string(classday.Late), fmt.Sprint(1+rng.IntN(60))
 				case 2:
 					place.Project = []string{"Rope-knot sampler", "Crab hand towel"}[rng.IntN(2)]
 				}
@@ -63,7 +63,7 @@ func TestPlansBreakNoRule(t *testing.T) {
 	}
 }
 
-func checkPlan(t *testing.T, page day.Plan) {
+func checkPlan(t *testing.T, page classday.Plan) {
 	t.Helper()
 	byStation := map[string][]schedule.Assignment{}
 	for _, w := range page.Works {
@@ -92,7 +92,7 @@ func checkPlan(t *testing.T, page day.Plan) {
 		assert.LessOrEqual(t, overlaps(page.Uses(pool.ID)), pool.Count, "more of %s than there are", page.PoolName(pool.ID))
 	}
 	for _, s := range page.Class.Places {
-		if s.Attendance == day.Absent {
+		if s.Attendance == classday.Absent {
 			assert.Empty(t, page.StepsOf(idText(s.ID)))
 		}
 	}
@@ -101,7 +101,7 @@ func checkPlan(t *testing.T, page day.Plan) {
 // Kits list what the pieces of the cut plan are cut for: together they are
 // the same, but for tests and spares.
 func TestKitsAndCutPlansAgree(t *testing.T) {
-	d := desks(t)[crew.Owner]
+	d := desks(t)[store.Owner]
 	for _, classID := range []int64{badges, totes} {
 		shelf, err := d.Shelf(classID)
 		require.NoError(t, err)
@@ -128,7 +128,7 @@ func TestKitsAndCutPlansAgree(t *testing.T) {
 			assert.GreaterOrEqual(t, n, packed[key], key)
 			assert.LessOrEqual(t, n, packed[key]+len(kits.Bags)/2+3, "%s: no more than tests and spares on top", key)
 		}
-		sitting := slices.IsSortedFunc(kits.Bags, func(a, b day.Bag) int { return a.Sitting - b.Sitting })
+		sitting := slices.IsSortedFunc(kits.Bags, func(a, b classday.Bag) int { return a.Sitting - b.Sitting })
 		assert.True(t, sitting)
 	}
 }

@@ -12,8 +12,8 @@ import (
 
 	"chalkstep/app/classes"
 	"chalkstep/app/desk"
-	"chalkstep/core/crew"
-	"chalkstep/core/run"
+	"chalkstep/core/live"
+	"chalkstep/store"
 )
 
 // atMinute is somebody at work at a minute of a class.
@@ -39,7 +39,7 @@ func step(t *testing.T, page classes.RunPage, studentID int64) string {
 // A class is run by an assistant: started, who is here, what is done, a hand; each once,
 // and the last taken back.
 func TestRunningAClass(t *testing.T) {
-	d := desks(t)[crew.Assistant]
+	d := desks(t)[store.Assistant]
 	const ana = 1
 	at := func(minute float64) person { return atMinute(t, d, badges, minute) }
 	assert.Error(t, at(-300).Happen(badges, classes.HappenInput{Kind: "started"}), "five hours before")
@@ -59,7 +59,7 @@ func TestRunningAClass(t *testing.T) {
 	require.NoError(t, err)
 	assert.NotEqual(t, first, step(t, page, ana))
 	require.Len(t, page.Hands, 1)
-	assert.Equal(t, run.Bobbin, page.Hands[0].Reason)
+	assert.Equal(t, live.Bobbin, page.Hands[0].Reason)
 	assert.True(t, page.Left)
 	assert.False(t, page.Forecast.Finish.Before(at(10).Now))
 	require.ErrorAs(t, at(10).Happen(badges, classes.HappenInput{Kind: "undone", Undoes: 1}), &problems, "not the last")
@@ -79,14 +79,14 @@ func TestRunningAClass(t *testing.T) {
 
 // What was noted is summed up, and comes as CSV: a row for each step of each student.
 func TestAClassIsSummedUp(t *testing.T) {
-	d := desks(t)[crew.Instructor]
+	d := desks(t)[store.Instructor]
 	const ana = 1
 	at := func(minute float64) person { return atMinute(t, d, badges, minute) }
 	report, err := d.Wrap(badges)
 	require.NoError(t, err)
 	assert.False(t, report.Running())
 	require.Len(t, report.Students, 8)
-	assert.Equal(t, run.Missing, report.Students[0].Reached)
+	assert.Equal(t, live.Missing, report.Students[0].Reached)
 	require.NoError(t, at(0).Happen(badges, classes.HappenInput{Kind: "started"}))
 	require.NoError(t, at(2).Happen(badges, classes.HappenInput{Kind: "here", StudentID: ana}))
 	page, err := at(3).Run(badges)
@@ -111,7 +111,7 @@ func TestAClassIsSummedUp(t *testing.T) {
 // A class is repeated: the same people at the same machines, on the next such weekday,
 // planned at once; what only that day had is not taken over.
 func TestAClassIsRepeated(t *testing.T) {
-	d := desks(t)[crew.Instructor]
+	d := desks(t)[store.Instructor]
 	was, err := d.Class(badges)
 	require.NoError(t, err)
 	in, err := d.Repeat(badges)
@@ -138,7 +138,7 @@ func TestAClassIsRepeated(t *testing.T) {
 
 // Many press at once that somebody is done: it counts once, and the log has no gap.
 func TestPressedAtOnceCountsOnce(t *testing.T) {
-	d := desks(t)[crew.Instructor]
+	d := desks(t)[store.Instructor]
 	const ana = 1
 	at := atMinute(t, d, badges, 5)
 	require.NoError(t, at.Happen(badges, classes.HappenInput{Kind: "started"}))
@@ -172,7 +172,7 @@ func TestPressedAtOnceCountsOnce(t *testing.T) {
 
 // What happened is in the log for good: a class that began cannot be deleted.
 func TestAClassThatBeganIsKept(t *testing.T) {
-	d := desks(t)[crew.Owner]
+	d := desks(t)[store.Owner]
 	at := atMinute(t, d, badges, 0)
 	require.NoError(t, at.Happen(badges, classes.HappenInput{Kind: "started"}))
 	var problems desk.Problems
@@ -183,7 +183,7 @@ func TestAClassThatBeganIsKept(t *testing.T) {
 // All who are awaited came, but for who is said to be late: one press, and each can be
 // taken back.
 func TestAllAreHere(t *testing.T) {
-	d := desks(t)[crew.Instructor]
+	d := desks(t)[store.Instructor]
 	at := func(minute float64) person { return atMinute(t, d, badges, minute) }
 	assert.Error(t, at(0).Happen(badges, classes.HappenInput{Kind: classes.AllHere}), "before it began")
 	require.NoError(t, at(0).Happen(badges, classes.HappenInput{Kind: "started"}))
@@ -196,9 +196,9 @@ func TestAllAreHere(t *testing.T) {
 	page, err = at(3).Run(badges)
 	require.NoError(t, err)
 	for _, s := range page.Standings {
-		want := run.Present
+		want := live.Present
 		if s.StudentID == late {
-			want = run.Awaited
+			want = live.Awaited
 		}
 		assert.Equal(t, want, s.Presence, s.Name)
 	}
@@ -208,7 +208,7 @@ func TestAllAreHere(t *testing.T) {
 // A machine fails where somebody keeps it between loading and sewing, works again, and others
 // are moved in the middle of their sewing: what is left is planned all along.
 func TestARepairedMachineEndsNoPage(t *testing.T) {
-	d := desks(t)[crew.Instructor]
+	d := desks(t)[store.Instructor]
 	moved := 0
 	for minute := range 60 {
 		at := d.after(time.Duration(minute) * time.Minute)

@@ -9,13 +9,13 @@ import (
 
 	"chalkstep/app/classes"
 	"chalkstep/app/desk"
-	"chalkstep/core/crew"
+	"chalkstep/store"
 )
 
 // The link of a phone is for the day of the class: afterwards it says so, shows nobody and
 // takes nothing.
 func TestAStationIsForTheDayOfTheClass(t *testing.T) {
-	d := desks(t)[crew.Instructor]
+	d := desks(t)[store.Instructor]
 	_, links, err := d.Stations(towels)
 	require.NoError(t, err)
 	who, err := d.App().Station(t.Context(), links[0].Token)

@@ -13,7 +13,7 @@ import (
 	"chalkstep/app/desk"
 	"chalkstep/app/room"
 	"chalkstep/core/booking"
-	core "chalkstep/core/room"
+	"chalkstep/core/fleet"
 	"chalkstep/demo/demotest"
 	"chalkstep/store"
 )
@@ -216,7 +216,7 @@ func TestAStudentWaitsForThemselves(t *testing.T) {
 	page, err = own.Mine()
 	require.NoError(t, err)
 	require.Len(t, page.Messages, 1)
-	assert.Equal(t, core.Filled, page.Messages[0].Kind)
+	assert.Equal(t, fleet.Filled, page.Messages[0].Kind)
 	require.NoError(t, own.ReadOwn(page.Messages[0].ID))
 	assert.Empty(t, told(t, d, ana))
 	assert.Len(t, told(t, d, noor), 1, "what Noor was told is Noor's to read")

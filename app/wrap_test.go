@@ -10,22 +10,22 @@ import (
 
 	"chalkstep/app/classes"
 	"chalkstep/app/desk"
-	"chalkstep/core/crew"
+	"chalkstep/core/fleet"
+	"chalkstep/core/live"
 	"chalkstep/core/photo"
-	core "chalkstep/core/room"
-	"chalkstep/core/run"
 	"chalkstep/core/skill"
+	"chalkstep/store"
 )
 
 // Whoever has something to finish is offered times after the class; one is booked, and the
 // kit waits on the shelf under their name.
 func TestUnfinishedWorkIsBooked(t *testing.T) {
-	d := desks(t)[crew.Instructor]
+	d := desks(t)[store.Instructor]
 	w, err := d.Wrap(towels)
 	require.NoError(t, err)
 	require.Len(t, w.Students, 4)
 	noor := w.Students[3]
-	require.Equal(t, run.ToFinish, noor.Reached)
+	require.Equal(t, live.ToFinish, noor.Reached)
 	offers := w.Makeups[noor.StudentID]
 	require.Len(t, offers, 3)
 	for _, m := range offers {
@@ -33,7 +33,7 @@ func TestUnfinishedWorkIsBooked(t *testing.T) {
 		assert.GreaterOrEqual(t, m.EndsAt.Sub(m.StartsAt), 30*time.Minute)
 	}
 	assert.Error(t, d.BookMakeup(towels, noor.StudentID, offers[0].StartsAt.Add(time.Minute)), "no such time")
-	assert.ErrorIs(t, desks(t)[crew.Assistant].BookMakeup(towels, noor.StudentID, offers[0].StartsAt), desk.ErrMayNot)
+	assert.ErrorIs(t, desks(t)[store.Assistant].BookMakeup(towels, noor.StudentID, offers[0].StartsAt), desk.ErrMayNot)
 	require.NoError(t, d.BookMakeup(towels, noor.StudentID, offers[0].StartsAt))
 	after, err := d.Wrap(towels)
 	require.NoError(t, err)
@@ -51,7 +51,7 @@ func TestUnfinishedWorkIsBooked(t *testing.T) {
 // No time to finish is offered that could not be booked: on a day on which the house is
 // closed, or shorter than a booking may be.
 func TestUnfinishedWorkKeepsTheRulesOfBooking(t *testing.T) {
-	d := desks(t)[crew.Owner]
+	d := desks(t)[store.Owner]
 	offers := func() []classes.Makeup {
 		w, err := d.Wrap(towels)
 		require.NoError(t, err)
@@ -82,12 +82,12 @@ func TestUnfinishedWorkKeepsTheRulesOfBooking(t *testing.T) {
 // Somebody has to stay with whoever is not cleared, so they are offered no time at which all who
 // could are with others.
 func TestUnfinishedWorkIsAccompanied(t *testing.T) {
-	d := desks(t)[crew.Owner]
+	d := desks(t)[store.Owner]
 	w, err := d.Wrap(towels)
 	require.NoError(t, err)
 	const kit, dee, wren = 2, 4, 14
 	id := w.Students[kit].StudentID
-	require.NoError(t, d.SaveOutcome(towels, classes.OutcomeInput{StudentID: id, Reached: string(run.ToFinish)}))
+	require.NoError(t, d.SaveOutcome(towels, classes.OutcomeInput{StudentID: id, Reached: string(live.ToFinish)}))
 	offers := func() []classes.Makeup {
 		w, err := d.Wrap(towels)
 		require.NoError(t, err)
@@ -97,7 +97,7 @@ func TestUnfinishedWorkIsAccompanied(t *testing.T) {
 	first := offers()[0]
 	require.True(t, first.Accompanied)
 	for student, machine := range map[int64]int64{dee: lantern, wren: pigeon} {
-		_, err := d.Shop.Book(core.Booking{Machine: core.Named{ID: machine}, Student: &core.Named{ID: student}, StartsAt: first.StartsAt, EndsAt: first.EndsAt, Accompanied: true}, d.Who.AccountID)
+		_, err := d.Shop.Book(fleet.Booking{Machine: fleet.Named{ID: machine}, Student: &fleet.Named{ID: student}, StartsAt: first.StartsAt, EndsAt: first.EndsAt, Accompanied: true}, d.Who.AccountID)
 		require.NoError(t, err)
 	}
 	assert.NotEqual(t, first.StartsAt, offers()[0].StartsAt, "the owner and the instructor are taken")
@@ -105,7 +105,7 @@ func TestUnfinishedWorkIsAccompanied(t *testing.T) {
 
 // What was seen is signed off in rounds: those who did the step, once, and nobody else.
 func TestSignOffsInRounds(t *testing.T) {
-	d := desks(t)[crew.Assistant]
+	d := desks(t)[store.Assistant]
 	w, err := d.Wrap(towels)
 	require.NoError(t, err)
 	require.NotEmpty(t, w.Rounds)
@@ -128,25 +128,25 @@ func TestSignOffsInRounds(t *testing.T) {
 
 // A note, a photo and an outcome are kept for each; two who write at once are told.
 func TestWhatIsSaidOfAStudent(t *testing.T) {
-	d := desks(t)[crew.Assistant]
+	d := desks(t)[store.Assistant]
 	const ana = 1
 	in := classes.OutcomeInput{StudentID: ana, Note: " hoops well ", Photo: aPhoto(t), KitKept: true}
 	require.NoError(t, d.SaveOutcome(towels, in))
 	w, err := d.Wrap(towels)
 	require.NoError(t, err)
 	said := w.Said[ana]
-	assert.Equal(t, run.Said{StudentID: ana, Note: "hoops well", KitKept: true, HasPhoto: true, Version: 1}, said)
+	assert.Equal(t, live.Said{StudentID: ana, Note: "hoops well", KitKept: true, HasPhoto: true, Version: 1}, said)
 	p, err := d.OutcomePhoto(towels, ana)
 	require.NoError(t, err)
 	assert.NotEmpty(t, p.Data)
 	assert.LessOrEqual(t, len(p.Data), photo.MostBytes)
 	assert.Error(t, d.SaveOutcome(towels, in), "somebody wrote meanwhile")
-	in.Version, in.Photo, in.Reached = 1, nil, string(run.Finished)
+	in.Version, in.Photo, in.Reached = 1, nil, string(live.Finished)
 	require.NoError(t, d.SaveOutcome(towels, in))
 	w, err = d.Wrap(towels)
 	require.NoError(t, err)
 	assert.True(t, w.Said[ana].HasPhoto, "the photo stays")
-	assert.Equal(t, run.Finished, w.Students[0].Reached)
+	assert.Equal(t, live.Finished, w.Students[0].Reached)
 	for name, bad := range map[string]classes.OutcomeInput{
 		"no such outcome": {StudentID: ana, Version: 2, Reached: "famous"},
 		"a long note":     {StudentID: ana, Version: 2, Note: string(bytes.Repeat([]byte("a"), 501))},
@@ -162,7 +162,7 @@ func TestWhatIsSaidOfAStudent(t *testing.T) {
 
 // A class that nobody ran here is wrapped up by hand, in one go; one that was run is not.
 func TestAnUnrunClassIsWrappedUpByHand(t *testing.T) {
-	d := desks(t)[crew.Instructor]
+	d := desks(t)[store.Instructor]
 	base := d.Desk
 	c, err := d.Shop.Class(badges)
 	require.NoError(t, err)
@@ -176,25 +176,25 @@ func TestAnUnrunClassIsWrappedUpByHand(t *testing.T) {
 	require.NotEmpty(t, w.Students)
 	reached := map[int64]string{}
 	for i, s := range w.Students {
-		reached[s.StudentID] = string(run.Finished)
+		reached[s.StudentID] = string(live.Finished)
 		if i == 0 {
-			reached[s.StudentID] = string(run.ToFinish)
+			reached[s.StudentID] = string(live.ToFinish)
 		}
 	}
-	short := map[int64]string{w.Students[0].StudentID: string(run.Finished)}
+	short := map[int64]string{w.Students[0].StudentID: string(live.Finished)}
 	assert.Error(t, after.SaveOutcomes(badges, short), "not of everybody")
 	require.NoError(t, after.SaveOutcomes(badges, reached))
 	w, err = after.Wrap(badges)
 	require.NoError(t, err)
-	assert.Equal(t, run.ToFinish, w.Students[0].Reached)
-	assert.Equal(t, run.Finished, w.Students[1].Reached)
+	assert.Equal(t, live.ToFinish, w.Students[0].Reached)
+	assert.Equal(t, live.Finished, w.Students[1].Reached)
 	assert.Error(t, d.SaveOutcomes(towels, reached), "it was run")
 }
 
 // A machine fails: whoever was to sit there is seated where the plan of what is left has
 // them, and when it failed is when it failed.
 func TestAMachineFailsInAClass(t *testing.T) {
-	d := desks(t)[crew.Instructor]
+	d := desks(t)[store.Instructor]
 	at := func(minute float64) person { return atMinute(t, d, badges, minute) }
 	require.NoError(t, at(0).Happen(badges, classes.HappenInput{Kind: "started"}))
 	page, err := at(1).Run(badges)
@@ -245,8 +245,8 @@ func TestAMachineFailsInAClass(t *testing.T) {
 // Machines are put where they stand, each at a place of its own.
 func TestWhereMachinesStand(t *testing.T) {
 	all := desks(t)
-	d := all[crew.Instructor]
-	assert.ErrorIs(t, all[crew.Assistant].Arrange(nil), desk.ErrMayNot)
+	d := all[store.Instructor]
+	assert.ErrorIs(t, all[store.Assistant].Arrange(nil), desk.ErrMayNot)
 	require.NoError(t, d.Arrange(map[int64]string{heron: "1", kettle: "6", pigeon: ""}))
 	var problems desk.Problems
 	require.ErrorAs(t, d.Arrange(map[int64]string{wharf: "6"}), &problems)

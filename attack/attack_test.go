@@ -24,8 +24,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"chalkstep/core/crew"
 	"chalkstep/demo"
+	"chalkstep/store"
 	"chalkstep/store/storetest"
 )
 
@@ -157,7 +157,7 @@ func (c *client) post(path string, form url.Values) (int, string, error) {
 }
 
 // signedIn is a client of one of the demo's people.
-func signedIn(t testing.TB, base string, role crew.Role) *client {
+func signedIn(t testing.TB, base string, role store.Role) *client {
 	t.Helper()
 	c := newClient(base)
 	for _, l := range demo.Logins {

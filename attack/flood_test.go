@@ -19,13 +19,16 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"chalkstep/core/crew"
 	"chalkstep/core/photo/phototest"
 	"chalkstep/core/stitch"
-	_ "chalkstep/core/stitch/dst" // the format of the heavy designs
+	"chalkstep/store"
+
+	_ "chalkstep/core/stitch/dst"
 	"chalkstep/demo"
 	"chalkstep/store/storetest"
 )
+
+// the format of the heavy designs
 
 // peak watches the memory of a program while something is done to it.
 func (p *program) peak(t *testing.T, do func()) (before, most float64) {
@@ -50,7 +53,7 @@ func (p *program) peak(t *testing.T, do func()) (before, most float64) {
 func TestUnfinishedBodies(t *testing.T) {
 	p := run(t, []string{"demo", "--data", storetest.Folder(t)})
 	defer p.stop(t)
-	c := signedIn(t, p.base, crew.Owner)
+	c := signedIn(t, p.base, store.Owner)
 	cookie := ""
 	for _, k := range c.http.Jar.Cookies(mustParse(p.base)) {
 		cookie += k.Name + "=" + k.Value + "; "
@@ -168,7 +171,7 @@ func heavy(stitches, stops int) *stitch.Pattern {
 func TestHeavyDesigns(t *testing.T) {
 	p := run(t, []string{"demo", "--data", storetest.Folder(t)})
 	defer p.stop(t)
-	c := signedIn(t, p.base, crew.Owner)
+	c := signedIn(t, p.base, store.Owner)
 	for name, pattern := range map[string]*stitch.Pattern{"two million stitches": heavy(1_990_000, 30), "9,999 stops": heavy(200_000, 9_990)} {
 		data, err := stitch.Encode("x.dst", pattern)
 		require.NoError(t, err)
@@ -207,7 +210,7 @@ func TestHeavyDesigns(t *testing.T) {
 func TestMonstrousPhotos(t *testing.T) {
 	p := run(t, []string{"demo", "--data", storetest.Folder(t)})
 	defer p.stop(t)
-	c := signedIn(t, p.base, crew.Owner)
+	c := signedIn(t, p.base, store.Owner)
 	token := c.token(t, "/projects/2")
 	send := func(data []byte) (status int, page string) {
 		var body bytes.Buffer

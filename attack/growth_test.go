@@ -12,7 +12,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"chalkstep/app/desk"
-	"chalkstep/core/crew"
+
 	"chalkstep/demo"
 	"chalkstep/store"
 	"chalkstep/store/storetest"
@@ -48,7 +48,7 @@ func TestGrowth(t *testing.T) {
 	})})
 	require.NoError(t, err)
 	base := listen(t, face)
-	c := signedIn(t, base, crew.Owner)
+	c := signedIn(t, base, store.Owner)
 	slowest, heaviest := time.Duration(0), 0
 	slow, heavy := "", ""
 	for _, path := range grown {

@@ -17,7 +17,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"chalkstep/core/crew"
+	"chalkstep/store"
 	"chalkstep/store/storetest"
 )
 
@@ -31,7 +31,7 @@ func TestTheDiskFillsUp(t *testing.T) {
 	}
 	t.Cleanup(func() { _ = exec.Command("umount", dir).Run() })
 	p := run(t, []string{"demo", "--data", filepath.Join(dir, "data")})
-	c := signedIn(t, p.base, crew.Instructor)
+	c := signedIn(t, p.base, store.Instructor)
 	token := c.token(t, "/students")
 	acknowledged := 0
 	add := func() (int, string) {
@@ -97,7 +97,7 @@ func fill(path string) error {
 func TestStoppedWhileTheDatabaseStandsStill(t *testing.T) {
 	dir := storetest.Folder(t)
 	p := run(t, []string{"demo", "--data", dir, "--patience", "3s"})
-	c := signedIn(t, p.base, crew.Instructor)
+	c := signedIn(t, p.base, store.Instructor)
 	status, _, err := c.post("/students", url.Values{"_csrf": {c.token(t, "/students")}, "name": {"Nell Starling"}})
 	require.NoError(t, err)
 	require.Equal(t, http.StatusOK, status)
@@ -115,7 +115,7 @@ func TestStoppedWhileTheDatabaseStandsStill(t *testing.T) {
 	assert.NotContains(t, p.said(), "goroutine ")
 	assert.Contains(t, p.said(), "the next start goes on from its log")
 	again := run(t, []string{"demo", "--data", dir})
-	_, list := signedIn(t, again.base, crew.Instructor).get(t, "/students?words=Nell")
+	_, list := signedIn(t, again.base, store.Instructor).get(t, "/students?words=Nell")
 	assert.Contains(t, list, "Nell Starling")
 	again.stop(t)
 	row("stopped while the database stands still", fmt.Sprintf("ended in %v, and started again", took.Round(time.Second)), "45 s, all there")

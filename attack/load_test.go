@@ -26,7 +26,7 @@ import (
 	"github.com/valyala/fasthttp"
 
 	"chalkstep/app/desk"
-	"chalkstep/core/crew"
+
 	"chalkstep/demo"
 	"chalkstep/store"
 	"chalkstep/store/storetest"
@@ -108,7 +108,7 @@ func TestLoad(t *testing.T) {
 	face, err := web.New(web.Config{App: desk.New(db, time.Now)})
 	require.NoError(t, err)
 	pages := listen(t, face)
-	c := signedIn(t, pages, crew.Owner)
+	c := signedIn(t, pages, store.Owner)
 	cookie := ""
 	for _, k := range c.http.Jar.Cookies(mustParse(pages)) {
 		cookie += k.Name + "=" + k.Value + "; "

@@ -14,7 +14,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"chalkstep/core/crew"
+	"chalkstep/store"
 	"chalkstep/store/storetest"
 )
 
@@ -26,7 +26,7 @@ func TestPrintsAtOnce(t *testing.T) {
 	const students, clients = 12, 12
 	p := run(t, []string{"demo", "--data", storetest.Folder(t)})
 	defer p.stop(t)
-	c := signedIn(t, p.base, crew.Instructor)
+	c := signedIn(t, p.base, store.Instructor)
 	form := url.Values{
 		"_csrf": {c.token(t, "/classes/new")}, "name": {"Twelve at once"}, "project": {"Rope-knot sampler"}, "date": {time.Now().AddDate(0, 0, 12).Format(time.DateOnly)},
 		"from": {"09:00"}, "to": {"17:00"}, "instructors": {"1"}, "irons": {"1"}, "opening": {"15"}, "closing": {"10"}, "machines": {"1", "2", "3", "4", "5"},

@@ -20,7 +20,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"chalkstep/core/crew"
+	"chalkstep/store"
 	"chalkstep/store/storetest"
 )
 
@@ -38,7 +38,7 @@ func TestFifteenStartAtOnce(t *testing.T) {
 	wait.Wait()
 	took := time.Since(begin)
 	for _, p := range programs {
-		c := signedIn(t, p.base, crew.Owner)
+		c := signedIn(t, p.base, store.Owner)
 		_, page := c.get(t, "/students")
 		assert.Contains(t, page, "14 students")
 	}
@@ -55,7 +55,7 @@ func TestRacesOnTwoPrograms(t *testing.T) {
 	programs := []*program{run(t, []string{"demo"}, "DATABASE_URL="+address), run(t, []string{"demo"}, "DATABASE_URL="+address)}
 	var people []*client
 	for i := range 16 {
-		people = append(people, signedIn(t, programs[i%2].base, []crew.Role{crew.Owner, crew.Instructor}[i/2%2]))
+		people = append(people, signedIn(t, programs[i%2].base, []store.Role{store.Owner, store.Instructor}[i/2%2]))
 	}
 	together := func(path, page string, form url.Values) (won int) {
 		var lock sync.Mutex
@@ -162,7 +162,7 @@ func TestAcknowledgedWritesSurviveKills(t *testing.T) {
 	var lock sync.Mutex
 	for round := range 4 {
 		p := run(t, []string{"demo", "--data", dir})
-		c := signedIn(t, p.base, crew.Owner)
+		c := signedIn(t, p.base, store.Owner)
 		token := c.token(t, "/settings/own")
 		var stop atomic.Bool
 		var wait sync.WaitGroup
@@ -190,7 +190,7 @@ func TestAcknowledgedWritesSurviveKills(t *testing.T) {
 	}
 	p := run(t, []string{"demo", "--data", dir})
 	defer p.stop(t)
-	c := signedIn(t, p.base, crew.Owner)
+	c := signedIn(t, p.base, store.Owner)
 	lost := 0
 	for name := range written {
 		_, page := c.get(t, "/students?words="+url.QueryEscape(name))

@@ -21,9 +21,9 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"chalkstep/core/crew"
 	"chalkstep/device/machine"
 	"chalkstep/e2e/livetest"
+	"chalkstep/store"
 	"chalkstep/store/storetest"
 )
 
@@ -77,7 +77,7 @@ func TestSixtyPhonesAndFiveBoards(t *testing.T) {
 	const phones, boards, events = 60, 5, 300
 	address := storetest.URL(t)
 	programs := []*program{run(t, []string{"demo"}, "DATABASE_URL="+address), run(t, []string{"demo"}, "DATABASE_URL="+address)}
-	staff := signedIn(t, programs[0].base, crew.Instructor)
+	staff := signedIn(t, programs[0].base, store.Instructor)
 	link := benches(t, staff)
 	students := atBenches(t, programs[0].base+link)
 	ctx, stop := context.WithCancel(t.Context())
@@ -96,7 +96,7 @@ func TestSixtyPhonesAndFiveBoards(t *testing.T) {
 	arrived := make([][]arrival, boards)
 	var lock sync.Mutex
 	for i := range boards {
-		c := signedIn(t, programs[i%2].base, crew.Instructor)
+		c := signedIn(t, programs[i%2].base, store.Instructor)
 		c.http.Timeout = 0
 		following.Go(func() {
 			livetest.Follow(ctx, c.http, programs[i%2].base+"/classes/2/news", func(part livetest.Told) {
@@ -137,7 +137,7 @@ func TestAThousandEventsOfSixtyClients(t *testing.T) {
 	const clients, each, boards = 60, 17, 5
 	address := storetest.URL(t)
 	programs := []*program{run(t, []string{"demo"}, "DATABASE_URL="+address), run(t, []string{"demo"}, "DATABASE_URL="+address)}
-	link := benches(t, signedIn(t, programs[0].base, crew.Instructor))
+	link := benches(t, signedIn(t, programs[0].base, store.Instructor))
 	students := atBenches(t, programs[0].base+link)
 	before := seqOf(t, programs[0].base+link)
 	ctx, stop := context.WithCancel(t.Context())
@@ -147,7 +147,7 @@ func TestAThousandEventsOfSixtyClients(t *testing.T) {
 	all := make([]*livetest.Board, boards)
 	for i := range boards {
 		all[i] = &livetest.Board{}
-		c := signedIn(t, programs[i%2].base, crew.Instructor)
+		c := signedIn(t, programs[i%2].base, store.Instructor)
 		c.http.Timeout = 0
 		following.Go(func() { livetest.Follow(ctx, c.http, programs[i%2].base+"/classes/2/news", all[i].Take) })
 	}
@@ -224,7 +224,7 @@ func TestARunningClassSurvivesKills(t *testing.T) {
 	}
 	p := begin()
 	base := forward(t, &address)
-	staff := signedIn(t, base, crew.Instructor)
+	staff := signedIn(t, base, store.Instructor)
 	staff.http.Timeout = 0
 	link := base + benches(t, staff)
 	students := atBenches(t, link)
@@ -256,7 +256,7 @@ func TestARunningClassSurvivesKills(t *testing.T) {
 	names := make([][]string, writers)
 	moved := make([]int, writers)
 	for n := range writers {
-		writer := signedIn(t, base, crew.Owner)
+		writer := signedIn(t, base, store.Owner)
 		token := writer.token(t, "/students")
 		writer.http.Timeout = 5 * time.Second
 		pressing.Go(func() {

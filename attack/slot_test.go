@@ -15,7 +15,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"chalkstep/core/crew"
+	"chalkstep/store"
 	"chalkstep/store/storetest"
 )
 
@@ -30,7 +30,7 @@ func TestARaceForASlot(t *testing.T) {
 			for i := range programs {
 				p := run(t, []string{"demo"}, "DATABASE_URL="+address)
 				for range 8 / programs {
-					people = append(people, signedIn(t, p.base, []crew.Role{crew.Owner, crew.Instructor}[i%2]))
+					people = append(people, signedIn(t, p.base, []store.Role{store.Owner, store.Instructor}[i%2]))
 				}
 			}
 			tokens := make([]string, len(people))

@@ -17,7 +17,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"chalkstep/core/crew"
+	"chalkstep/store"
 	"chalkstep/store/storetest"
 )
 
@@ -61,7 +61,7 @@ func asked(base, path, header string) (net.Conn, int, error) {
 func TestThreeThousandStreams(t *testing.T) {
 	p := run(t, []string{"demo", "--data", storetest.Folder(t)})
 	defer p.stop(t)
-	staff := signedIn(t, p.base, crew.Instructor)
+	staff := signedIn(t, p.base, store.Instructor)
 	link := benches(t, staff)
 	for range 20 {
 		staff.get(t, "/classes/2/run")
@@ -113,7 +113,7 @@ func TestThreeThousandStreams(t *testing.T) {
 func TestThreeHundredBoards(t *testing.T) {
 	p := run(t, []string{"demo", "--data", storetest.Folder(t)})
 	defer p.stop(t)
-	staff := signedIn(t, p.base, crew.Instructor)
+	staff := signedIn(t, p.base, store.Instructor)
 	link := benches(t, staff)
 	header := "Cookie: " + staff.cookies() + "\r\nAccept-Encoding: gzip"
 	before := p.memory(t)

@@ -9,28 +9,28 @@ import (
 
 	"github.com/stretchr/testify/require"
 
-	"chalkstep/core/day/daytest"
-	"chalkstep/core/run"
+	"chalkstep/core/classday/classdaytest"
+	"chalkstep/core/live"
 )
 
 // TestARunningClass times the state of a room that much has happened in, and the plan
 // of what is left.
 func TestARunningClass(t *testing.T) {
-	class := daytest.Class()
+	class := classdaytest.Class()
 	class.EndsAt = class.StartsAt.Add(10 * time.Hour)
 	class.Places = nil
 	for i := range int64(24) {
-		class.Places = append(class.Places, daytest.Places(daytest.Practised(i+1, fmt.Sprintf("Student %02d", i+1)))...)
+		class.Places = append(class.Places, classdaytest.Places(classdaytest.Practised(i+1, fmt.Sprintf("Student %02d", i+1)))...)
 	}
-	plan := daytest.Plan(t, class)
-	events := []run.Event{{Seq: 1, Kind: run.Started, At: class.StartsAt}}
+	plan := classdaytest.Plan(t, class)
+	events := []live.Event{{Seq: 1, Kind: live.Started, At: class.StartsAt}}
 	for _, p := range class.Places {
-		events = append(events, run.Event{Kind: run.Here, StudentID: p.ID})
+		events = append(events, live.Event{Kind: live.Here, StudentID: p.ID})
 	}
 	for n := 0; len(events) < 2000; n++ {
-		e := run.Event{Kind: run.HandUp, StudentID: int64(n/2%24 + 1), Reason: run.Question}
+		e := live.Event{Kind: live.HandUp, StudentID: int64(n/2%24 + 1), Reason: live.Question}
 		if n%2 == 1 {
-			e.Kind = run.Settled
+			e.Kind = live.Settled
 		}
 		events = append(events, e)
 	}
@@ -39,9 +39,9 @@ func TestARunningClass(t *testing.T) {
 	}
 	const rounds = 20
 	begin := time.Now()
-	var s run.State
+	var s live.State
 	for range rounds {
-		s = run.Of(plan, events)
+		s = live.Of(plan, events)
 	}
 	state := time.Since(begin) / rounds
 	require.Len(t, s.Standings, 24)

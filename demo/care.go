@@ -1,8 +1,8 @@
 package demo
 
 import (
-	"chalkstep/core/care"
-	"chalkstep/core/room"
+	"chalkstep/core/fleet"
+	"chalkstep/core/fleet/care"
 )
 
 // addCare says what the machines can, what was done to each, and measures one hoop: the
@@ -12,12 +12,12 @@ func (l *loader) addCare() error {
 	if err != nil {
 		return err
 	}
-	can := map[string][]room.Feature{
-		"Heron":   {room.Traces, room.StepsBack, room.SkipsStops, room.Monochrome, room.Light, room.ThreadSensor, room.BobbinSensor},
-		"Kettle":  {room.Traces, room.StepsBack},
-		"Lantern": {room.StepsBack, room.Calibrates},
-		"Pigeon":  {room.Traces, room.StepsBack, room.SkipsStops, room.ThreadSensor},
-		"Wharf":   {room.Traces, room.StepsBack, room.SkipsStops, room.Monochrome, room.Projector, room.ThreadSensor, room.BobbinSensor},
+	can := map[string][]fleet.Feature{
+		"Heron":   {fleet.Traces, fleet.StepsBack, fleet.SkipsStops, fleet.Monochrome, fleet.Light, fleet.ThreadSensor, fleet.BobbinSensor},
+		"Kettle":  {fleet.Traces, fleet.StepsBack},
+		"Lantern": {fleet.StepsBack, fleet.Calibrates},
+		"Pigeon":  {fleet.Traces, fleet.StepsBack, fleet.SkipsStops, fleet.ThreadSensor},
+		"Wharf":   {fleet.Traces, fleet.StepsBack, fleet.SkipsStops, fleet.Monochrome, fleet.Projector, fleet.ThreadSensor, fleet.BobbinSensor},
 	}
 	serviced := map[string]int{"Heron": 120, "Kettle": 90, "Lantern": 400, "Pigeon": 200, "Wharf": 30}
 	for _, m := range machines {

@@ -11,10 +11,9 @@ import (
 	"chalkstep/app/designs"
 	"chalkstep/app/desk"
 	"chalkstep/app/projects"
-	"chalkstep/core/crew"
-	"chalkstep/core/day"
+	"chalkstep/core/classday"
+	"chalkstep/core/fleet"
 	"chalkstep/core/hoop"
-	"chalkstep/core/room"
 	"chalkstep/core/skill"
 	"chalkstep/core/stitch"
 	"chalkstep/demo/motif"
@@ -24,14 +23,14 @@ import (
 // A Login is printed when the demo starts, so that anyone can look around.
 type Login struct {
 	Email, Password, Name string
-	Role                  crew.Role
+	Role                  store.Role
 }
 
 // Logins of the demo workshop.
 var Logins = []Login{
-	{"owner@ferry.example", "slack-tide-1", "Marit", crew.Owner},
-	{"instructor@ferry.example", "slack-tide-2", "Joss", crew.Instructor},
-	{"assistant@ferry.example", "slack-tide-3", "Pim", crew.Assistant},
+	{"owner@ferry.example", "slack-tide-1", "Marit", store.Owner},
+	{"instructor@ferry.example", "slack-tide-2", "Joss", store.Instructor},
+	{"assistant@ferry.example", "slack-tide-3", "Pim", store.Assistant},
 }
 
 // Load makes the demo workshop if the database holds no workshop yet, in one
@@ -78,7 +77,7 @@ func load(ctx context.Context, s *store.Store, now time.Time) error {
 		if err != nil {
 			return err
 		}
-		id, err := l.shop.AddAccount(crew.Person{Email: login.Email, Name: login.Name, Role: login.Role}, hash)
+		id, err := l.shop.AddAccount(store.Person{Email: login.Email, Name: login.Name, Role: login.Role}, hash)
 		if err != nil {
 			return err
 		}
@@ -101,8 +100,8 @@ func load(ctx context.Context, s *store.Store, now time.Time) error {
 }
 
 func (l *loader) addMachines() error {
-	hoops := map[string]room.Hoop{}
-	for _, h := range []room.Hoop{
+	hoops := map[string]fleet.Hoop{}
+	for _, h := range []fleet.Hoop{
 		{Name: "Tiny square", Field: hoop.Field{WidthMM: 90, HeightMM: 90}, Count: 1},
 		{Name: "Small square", Field: hoop.Field{WidthMM: 100, HeightMM: 100}, Count: 2},
 		{Name: "Medium", Field: hoop.Field{WidthMM: 130, HeightMM: 180}, Count: 3},
@@ -116,20 +115,20 @@ func (l *loader) addMachines() error {
 		}
 		hoops[h.Name] = h
 	}
-	offset := func(name string, dx, dy float64) room.Held {
-		return room.Held{Hoop: hoops[name], OffXMM: dx, OffYMM: dy}
+	offset := func(name string, dx, dy float64) fleet.Held {
+		return fleet.Held{Hoop: hoops[name], OffXMM: dx, OffYMM: dy}
 	}
-	for _, m := range []room.Machine{
+	for _, m := range []fleet.Machine{
 		{Name: "Heron", Formats: []string{"pes", "dst"}, TopSpeedSPM: 800, ChangeSeconds: 60, Needles: 1, AutoTrim: true, BobbinStyle: "low, clear", BobbinMetres: 60,
-			Hoops: []room.Held{offset("Small square", 1.5, -1), offset("Medium", 3, -2), offset("Medium magnetic", 0.5, 0)}},
+			Hoops: []fleet.Held{offset("Small square", 1.5, -1), offset("Medium", 3, -2), offset("Medium magnetic", 0.5, 0)}},
 		{Name: "Kettle", Formats: []string{"exp"}, TopSpeedSPM: 650, ChangeSeconds: 75, Needles: 1, BobbinStyle: "tall, steel", BobbinMetres: 45,
-			Hoops: []room.Held{offset("Small square", -2, 1), offset("Medium", -6, 4)}},
+			Hoops: []fleet.Held{offset("Small square", -2, 1), offset("Medium", -6, 4)}},
 		{Name: "Lantern", Formats: []string{"dst"}, TopSpeedSPM: 400, ChangeSeconds: 90, Needles: 1, BobbinStyle: "low, clear", BobbinMetres: 60,
-			Hoops: []room.Held{offset("Tiny square", 0, 2)}},
+			Hoops: []fleet.Held{offset("Tiny square", 0, 2)}},
 		{Name: "Pigeon", Formats: []string{"jef", "dst"}, TopSpeedSPM: 700, ChangeSeconds: 60, Needles: 1, AutoTrim: true, BobbinStyle: "low, clear", BobbinMetres: 60,
-			Hoops: []room.Held{offset("Small square", 0, -3)}},
+			Hoops: []fleet.Held{offset("Small square", 0, -3)}},
 		{Name: "Wharf", Formats: []string{"dst"}, TopSpeedSPM: 1000, ChangeSeconds: 5, Needles: 6, AutoTrim: true, BobbinStyle: "pre-wound, card", BobbinMetres: 100,
-			Hoops: []room.Held{offset("Large square", 0, 0), offset("Large", 1, 1)}},
+			Hoops: []fleet.Held{offset("Large square", 0, 0), offset("Large", 1, 1)}},
 	} {
 		var err error
 		if l.machines[m.Name], err = l.shop.SaveMachine(m); err != nil {
@@ -331,7 +330,7 @@ func (l *loader) addClasses() error {
 		{"Buoy badges, first felt", "Buoy badges", l.saturday(0, 10), 3, []string{"Ana Thorne", "Bo Lindqvist", "Cy Okafor", "Dee Marchetti", "Iris Vale", "Juno Petrova", "Kit Aldana", "Noor Haddad"}, []string{"Heron", "Kettle", "Pigeon", "Wharf"}},
 		{"Lighthouse totes", "Lighthouse tote", l.saturday(1, 13), 2.1, []string{"Bo Lindqvist", "Cy Okafor", "Dee Marchetti", "Juno Petrova", "Lev Sorensen", "Sol Whitaker", "Tam Nguyen", "Uma Castellanos", "Vic Brennan", "Wren Achterberg-Holloway"}, []string{"Heron", "Kettle", "Lantern", "Pigeon"}},
 	} {
-		class := day.Class{Name: c.name, StartsAt: c.start, EndsAt: c.start.Add(time.Duration(c.hours * float64(time.Hour))), Instructors: 1, Irons: 1}
+		class := classday.Class{Name: c.name, StartsAt: c.start, EndsAt: c.start.Add(time.Duration(c.hours * float64(time.Hour))), Instructors: 1, Irons: 1}
 		if c.name == "Buoy badges, first felt" {
 			class.OpeningMinutes, class.ClosingMinutes = 15, 10
 		}
@@ -346,7 +345,7 @@ func (l *loader) addClasses() error {
 		if err != nil {
 			return err
 		}
-		usable, err := (classes.Desk{Desk: l.desk}).Usable(class, makes, day.Class{}, machines)
+		usable, err := (classes.Desk{Desk: l.desk}).Usable(class, makes, classday.Class{}, machines)
 		if err != nil {
 			return err
 		}
@@ -377,9 +376,9 @@ func (l *loader) addBookings() error {
 		{"Lantern", "", l.friday(9), 45},
 		{"Heron", "Kit Aldana", l.friday(17), 75},
 	} {
-		made := room.Booking{Machine: room.Named{ID: l.machines[b.machine]}, StartsAt: b.start, EndsAt: b.start.Add(time.Duration(b.minutes) * time.Minute), Note: "lint and needle"}
+		made := fleet.Booking{Machine: fleet.Named{ID: l.machines[b.machine]}, StartsAt: b.start, EndsAt: b.start.Add(time.Duration(b.minutes) * time.Minute), Note: "lint and needle"}
 		if b.student != "" {
-			made.Student, made.Note = &room.Named{ID: l.students[b.student]}, ""
+			made.Student, made.Note = &fleet.Named{ID: l.students[b.student]}, ""
 		}
 		if _, err := l.shop.Book(made, l.assessor); err != nil {
 			return err

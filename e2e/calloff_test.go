@@ -7,13 +7,13 @@ import (
 
 	"github.com/stretchr/testify/assert"
 
-	"chalkstep/core/crew"
+	"chalkstep/store"
 )
 
 // Somebody calls the wrong class off, sees it, and takes it back: it has the plan it had.
 func TestAClassIsCalledOffByMistake(t *testing.T) {
 	v := visit(t, start(t))
-	v.signIn(crew.Instructor)
+	v.signIn(store.Instructor)
 	v.open("/classes/3/edit")
 	v.confirm("cancel")
 	v.sees(".answer", "The class was called off. Its machines and what it has reserved are held for a minute")
@@ -27,7 +27,7 @@ func TestAClassIsCalledOffByMistake(t *testing.T) {
 // A class that is over offers no change, and what is sent all the same is refused in words.
 func TestAClassThatIsOverIsNotChanged(t *testing.T) {
 	base := start(t)
-	c := signedInAs(t, base, crew.Owner)
+	c := signedInAs(t, base, store.Owner)
 	page := c.get(t, "/classes/1")
 	assert.NotContains(t, page, "/classes/1/edit")
 	token := c.token(t, "/classes/3/edit")

@@ -13,14 +13,14 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"chalkstep/app/desk"
-	"chalkstep/core/crew"
+
 	"chalkstep/core/skill"
 	"chalkstep/demo/demotest"
 	"chalkstep/store"
 )
 
 // neighbours are the people of another workshop of the same installation.
-var neighbours = map[crew.Role]string{crew.Owner: "owner@next.example", crew.Instructor: "instructor@next.example", crew.Assistant: "assistant@next.example"}
+var neighbours = map[store.Role]string{store.Owner: "owner@next.example", store.Instructor: "instructor@next.example", store.Assistant: "assistant@next.example"}
 
 const neighbourPassword = "next-door-tide-4"
 
@@ -35,8 +35,8 @@ func moveIn(t *testing.T, address string) {
 	shop := db.For(t.Context(), workshop.ID)
 	hash, err := desk.HashPassword(neighbourPassword)
 	require.NoError(t, err)
-	for _, role := range crew.Roles {
-		_, err := shop.AddAccount(crew.Person{Email: neighbours[role], Name: "Neighbour", Role: role}, hash)
+	for _, role := range store.Roles {
+		_, err := shop.AddAccount(store.Person{Email: neighbours[role], Name: "Neighbour", Role: role}, hash)
 		require.NoError(t, err)
 	}
 	_, err = shop.SaveStudent(skill.Student{Name: "Own Neighbour"})
@@ -109,7 +109,7 @@ func TestNothingOfAWorkshopIsReachedFromNextDoor(t *testing.T) {
 	}
 	var student int
 	require.NoError(t, db.QueryRow(t.Context(), "SELECT id FROM students WHERE workshop_id = 2").Scan(&student))
-	link := ownLink.FindStringSubmatch(visitors[string(crew.Owner)].get(t, fmt.Sprintf("/students/%d/link", student)))
+	link := ownLink.FindStringSubmatch(visitors[string(store.Owner)].get(t, fmt.Sprintf("/students/%d/link", student)))
 	require.NotNil(t, link)
 	phone := newClient(t, base)
 	_, page := phone.post(t, link[1], url.Values{"_csrf": {phone.token(t, link[1])}, "pin": {"4711"}})

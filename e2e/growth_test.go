@@ -13,7 +13,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"chalkstep/app/desk"
-	"chalkstep/core/crew"
+
 	"chalkstep/demo/demotest"
 	"chalkstep/store"
 	"chalkstep/store/storetest"
@@ -71,7 +71,7 @@ func TestPagesDoNotGrowWithTheWorkshop(t *testing.T) {
 				assert.True(t, slices.ContainsFunc(append(paths, streams...), func(path string) bool { return isOf(route.Path, path) }), "%s has no example here", route.Path)
 			}
 		}
-		owner, instructor := signedIn(t, base), signedInAs(t, base, crew.Instructor)
+		owner, instructor := signedIn(t, base), signedInAs(t, base, store.Instructor)
 		for _, c := range []*client{owner, instructor} { // their links are known
 			c.get(t, heron)
 			c.get(t, calendar)
@@ -123,7 +123,7 @@ func TestPlansAndPagesAreMadeOnce(t *testing.T) {
 	}))
 	require.NoError(t, err)
 	second, _ := listen(t, other, web.Config{App: desk.New(other, nowClock)})
-	people := []*client{signedIn(t, base), signedInAs(t, base, crew.Instructor), signedIn(t, second), signedInAs(t, second, crew.Instructor)}
+	people := []*client{signedIn(t, base), signedInAs(t, base, store.Instructor), signedIn(t, second), signedInAs(t, second, store.Instructor)}
 	// Another machine's speed makes the plan another one.
 	status, _ := people[0].post(t, "/machines/1", machineForm(t, people[0], "790"))
 	require.Equal(t, http.StatusOK, status)

@@ -15,7 +15,6 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"chalkstep/core/crew"
 	"chalkstep/demo"
 	"chalkstep/demo/demotest"
 	"chalkstep/store"
@@ -121,7 +120,7 @@ func TestFormsOfOtherSitesAreRefused(t *testing.T) {
 	for i, headers := range []map[string]string{{"Sec-Fetch-Site": "same-origin"}, {"Origin": base}, {}} {
 		assert.Equal(t, http.StatusOK, send(headers, fmt.Sprint("Friend ", i)), "%v", headers)
 	}
-	other := signedInAs(t, base, crew.Instructor)
+	other := signedInAs(t, base, store.Instructor)
 	status, _ := other.post(t, "/students", url.Values{"_csrf": {token}, "name": {"Mallory"}})
 	assert.Equal(t, http.StatusForbidden, status, "a token is of one session alone")
 }
@@ -239,7 +238,7 @@ func TestAFormCountsOnce(t *testing.T) {
 // do so once; what another class has spoken for stays.
 func TestAClassIsPutRightOnce(t *testing.T) {
 	base := start(t)
-	people := []*client{signedIn(t, base), signedInAs(t, base, crew.Instructor), signedIn(t, base)}
+	people := []*client{signedIn(t, base), signedInAs(t, base, store.Instructor), signedIn(t, base)}
 	for _, class := range []string{"3", "4"} {
 		status, _ := people[0].post(t, "/classes/"+class+"/shelf", url.Values{"_csrf": {people[0].token(t, "/classes/"+class+"/shelf")}})
 		require.Equal(t, http.StatusOK, status)

@@ -13,7 +13,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"chalkstep/app/desk"
-	"chalkstep/core/crew"
+
 	"chalkstep/demo/demotest"
 	"chalkstep/store"
 	"chalkstep/web"
@@ -29,7 +29,7 @@ func TestTheDiskIsFull(t *testing.T) {
 		}
 		return nil
 	}))
-	c := signedInAs(t, base, crew.Instructor)
+	c := signedInAs(t, base, store.Instructor)
 	visitor := newClient(t, base)
 	token := c.token(t, "/students")
 	add := func(name string) (int, string) {
@@ -72,7 +72,7 @@ func TestTheDatabaseIsSlow(t *testing.T) {
 	}))
 	require.NoError(t, err)
 	base, _ := listen(t, db, web.Config{App: desk.New(db, nowClock), Patience: 3 * time.Second})
-	c := signedInAs(t, base, crew.Instructor)
+	c := signedInAs(t, base, store.Instructor)
 	token := c.token(t, "/students")
 	slow.Store(true)
 	status, page := c.ask(t, "/classes/2/run")

@@ -19,7 +19,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"chalkstep/app/desk"
-	"chalkstep/core/crew"
+
 	"chalkstep/demo"
 	"chalkstep/demo/demotest"
 	"chalkstep/store"
@@ -313,7 +313,7 @@ func (v *visitor) follow(do func()) {
 }
 
 // signIn signs one of the demo's people in.
-func (v *visitor) signIn(role crew.Role) {
+func (v *visitor) signIn(role store.Role) {
 	v.t.Helper()
 	v.open("/sign-in")
 	for _, l := range demo.Logins {

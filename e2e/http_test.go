@@ -15,8 +15,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"chalkstep/core/crew"
 	"chalkstep/demo"
+	"chalkstep/store"
 )
 
 // A client speaks HTTP without a browser, for what a person cannot see.
@@ -127,11 +127,11 @@ func (c *client) upload(token, name string, data []byte) (int, error) {
 
 func signedIn(t testing.TB, base string) *client {
 	t.Helper()
-	return signedInAs(t, base, crew.Owner)
+	return signedInAs(t, base, store.Owner)
 }
 
 // signedInAs is one of the demo's people.
-func signedInAs(t testing.TB, base string, role crew.Role) *client {
+func signedInAs(t testing.TB, base string, role store.Role) *client {
 	t.Helper()
 	c := newClient(t, base)
 	for _, l := range demo.Logins {

@@ -20,7 +20,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"chalkstep/app/desk"
-	"chalkstep/core/crew"
+
 	"chalkstep/demo/demotest"
 	"chalkstep/device/machine"
 	"chalkstep/e2e/livetest"
@@ -69,7 +69,7 @@ func TestNothingIsLostOrDoubled(t *testing.T) {
 	var followers sync.WaitGroup
 	for i := range boards {
 		all[i] = &livetest.Board{}
-		c := signedInAs(t, bases[i%2], crew.Instructor)
+		c := signedInAs(t, bases[i%2], store.Instructor)
 		followers.Go(func() { livetest.Follow(ctx, c.http, bases[i%2]+"/classes/2/news", all[i].Take) })
 	}
 	w := db.For(t.Context(), 1)
@@ -141,7 +141,7 @@ func send(ctx context.Context, link, body string, rng *rand.Rand) bool {
 // A board's page weighs less than 40 kB, and what it is sent with each event less than 2 kB.
 func TestABoardIsLight(t *testing.T) {
 	base := start(t)
-	c := signedInAs(t, base, crew.Instructor)
+	c := signedInAs(t, base, store.Instructor)
 	assert.Less(t, len(c.get(t, "/classes/2/run")), 40_000)
 	link := c.address(t, heron)
 	request, err := http.NewRequestWithContext(t.Context(), http.MethodGet, base+"/classes/2/news", nil)
@@ -199,7 +199,7 @@ func TestAClassIsPlayed(t *testing.T) {
 	began := time.Now()
 	moving := func() time.Time { return class.StartsAt.Add(time.Since(began)) }
 	base, _ := listen(t, db, web.Config{App: desk.New(db, moving)})
-	staff := signedInAs(t, base, crew.Instructor)
+	staff := signedInAs(t, base, store.Instructor)
 	press := func(form map[string][]string) {
 		t.Helper()
 		form["_csrf"] = []string{staff.token(t, "/classes/3/run")}
@@ -209,7 +209,7 @@ func TestAClassIsPlayed(t *testing.T) {
 	press(map[string][]string{"press": {"started 0 - 0"}})
 	press(map[string][]string{"what": {"clocked"}, "speed": {"900"}})
 	watch := visit(t, base)
-	watch.signIn(crew.Assistant)
+	watch.signIn(store.Assistant)
 	watch.open("/classes/3/run")
 	watch.sees("#board", "A rehearsal: the clock goes 900 times as fast.")
 	page := staff.get(t, "/classes/3/stations")

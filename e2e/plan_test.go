@@ -8,14 +8,14 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"chalkstep/core/crew"
+	"chalkstep/store"
 )
 
 // Every block of a plan says what it waits for; a sitting is moved by keys and by
 // dragging, refused where it breaks a rule, and put back.
 func TestMovingASittingOnThePlan(t *testing.T) {
 	v := visit(t, start(t))
-	v.signIn(crew.Instructor)
+	v.signIn(store.Instructor)
 	v.open("/classes/3")
 	v.sees("#says", "Point at a block")
 	v.focus("[data-sitting]")

@@ -12,8 +12,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"chalkstep/core/crew"
 	"chalkstep/demo/demotest"
+	"chalkstep/store"
 )
 
 // open are the routes for whoever is there, signed in or not. The phones of the machines come by their links, and have a test of their own; so have
@@ -28,7 +28,7 @@ var open = []string{
 func TestARoleThatNobodyKnowsIsRefusedEverywhere(t *testing.T) {
 	address := demotest.URL(t)
 	base, face := serve(t, address, nil)
-	guest := signedInAs(t, base, crew.Assistant)
+	guest := signedInAs(t, base, store.Assistant)
 	db, err := pgx.Connect(t.Context(), address)
 	require.NoError(t, err)
 	defer db.Close(t.Context())

@@ -11,9 +11,9 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"chalkstep/core/crew"
 	"chalkstep/demo"
 	"chalkstep/demo/demotest"
+	"chalkstep/store"
 )
 
 // The class that goes on now is run from two browsers: what one notes, the other sees
@@ -116,7 +116,7 @@ func TestABoardThatCannotForecastStands(t *testing.T) {
 			FROM jsonb_array_elements(result->'steps') s)) WHERE class_id = 2`)
 		require.NoError(t, err)
 	})
-	c := signedInAs(t, base, crew.Instructor)
+	c := signedInAs(t, base, store.Instructor)
 	board := c.get(t, "/classes/2/run")
 	assert.Contains(t, board, "What is left cannot be planned as it stands.")
 	for _, path := range []string{"/classes/2/run", "/classes/2/big", "/classes/2/wrap", "/classes/2/wrap.csv", "/classes/2", heron, heron + "/state", "/"} {

@@ -14,7 +14,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"chalkstep/core/crew"
+	"chalkstep/store"
 	"chalkstep/store/storetest"
 )
 
@@ -26,7 +26,7 @@ func TestTheLogKeepsSecrets(t *testing.T) {
 	path, folder := binary(t), storetest.Folder(t)
 	p := run(t, path, folder, "--patience", "1s", "--log", "debug")
 	defer p.stop(t)
-	c := signedInAs(t, p.base, crew.Owner)
+	c := signedInAs(t, p.base, store.Owner)
 	phone, feed := c.address(t, heron), c.address(t, calendar)
 	own := c.openOwn(t, 1)
 	status, page := c.post(t, "/settings/people", url.Values{"_csrf": {c.token(t, "/settings/people")}, "name": {"Nell Starling"}, "email": {"nell@ferry.example"}, "role": {"assistant"}})

@@ -14,13 +14,13 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"chalkstep/core/crew"
+	"chalkstep/store"
 )
 
 // A stream is one by its route: spelt another way, an address is no page, packed or not.
 func TestAnAddressIsSpeltOneWay(t *testing.T) {
 	base := start(t)
-	c := signedInAs(t, base, crew.Instructor)
+	c := signedInAs(t, base, store.Instructor)
 	link := c.address(t, heron)
 	for _, path := range []string{
 		link + "/NEWS", link + "/News", link + "/news/", link + "/news//", link + "//news", link + "/%6eews", link + "/./news/", "/STATION" + strings.TrimPrefix(link, "/station") + "/news",
@@ -61,7 +61,7 @@ func opened(t *testing.T, base, path, cookie string) (net.Conn, *http.Response) 
 func TestALinkHasRoomForFortyScreens(t *testing.T) {
 	const most = 40
 	base := start(t)
-	c := signedInAs(t, base, crew.Instructor)
+	c := signedInAs(t, base, store.Instructor)
 	link := c.address(t, heron)
 	var conns []net.Conn
 	open := func() {

@@ -20,9 +20,9 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"chalkstep/core/crew"
 	"chalkstep/core/stitch"
 	"chalkstep/demo/motif"
+	"chalkstep/store"
 )
 
 // cookies of a client, as a header has them.
@@ -50,7 +50,7 @@ func uploading(t *testing.T, c *client, path string, size int) net.Conn {
 // not send a design at all, and not those of one person, who has one place.
 func TestSlowUploadsKeepNobodyOut(t *testing.T) {
 	base := start(t)
-	assistant, instructor, owner := signedInAs(t, base, crew.Assistant), signedInAs(t, base, crew.Instructor), signedInAs(t, base, crew.Owner)
+	assistant, instructor, owner := signedInAs(t, base, store.Assistant), signedInAs(t, base, store.Instructor), signedInAs(t, base, store.Owner)
 	done := make(chan struct{})
 	var slow sync.WaitGroup
 	for _, c := range []*client{assistant, assistant, assistant, assistant, instructor, instructor, instructor, instructor} {
@@ -83,7 +83,7 @@ func TestSlowUploadsKeepNobodyOut(t *testing.T) {
 // A body that comes more slowly than the slowest line is cut, in words.
 func TestABodyThatCrawlsIsCut(t *testing.T) {
 	base := start(t)
-	conn := uploading(t, signedInAs(t, base, crew.Instructor), "/designs", 30<<20)
+	conn := uploading(t, signedInAs(t, base, store.Instructor), "/designs", 30<<20)
 	stop := make(chan bool)
 	go func() {
 		for { // about a kilobyte a second
@@ -119,7 +119,7 @@ func TestHeavyPhotosArriveWhereFormsTakeThem(t *testing.T) {
 	require.NoError(t, png.Encode(&photo, img))
 	require.Greater(t, photo.Len(), 4<<20)
 	base := start(t)
-	c := signedInAs(t, base, crew.Instructor)
+	c := signedInAs(t, base, store.Instructor)
 	token := c.token(t, "/projects/2")
 	for _, path := range []string{"/projects/2/photo", "/projects/2/tests", "/designs/2/stitch-outs", "/classes/2/wrap/1/photo", "/students/marks"} {
 		var body bytes.Buffer

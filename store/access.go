@@ -5,8 +5,7 @@ import (
 	"fmt"
 	"time"
 
-	"chalkstep/core/crew"
-	"chalkstep/core/house"
+	"chalkstep/core/policy"
 )
 
 // An Access is how a student opens their own pages.
@@ -18,7 +17,7 @@ type Access struct {
 	Key      []byte
 	Version  int
 	PINHash  string
-	Workshop house.Workshop
+	Workshop policy.Workshop
 	Revision int64
 }
 
@@ -74,9 +73,9 @@ func (w Workshop) BeginAccess(studentID int64, tokenHash []byte, agent string, n
 
 // Accesses lists where a student's own pages are open, begun since a moment, the newest
 // first.
-func (w Workshop) Accesses(studentID int64, since time.Time) ([]crew.Session, error) {
+func (w Workshop) Accesses(studentID int64, since time.Time) ([]Session, error) {
 	const most = 50
-	var open []crew.Session
+	var open []Session
 	err := w.db.Raw("SELECT id, began_at, began_at AS seen_at, agent FROM student_sessions WHERE workshop_id = ? AND student_id = ? AND began_at > ? ORDER BY began_at DESC, id DESC LIMIT ?", w.id, studentID, since, most).Scan(&open).Error
 	return open, explain("listing where a student's own pages are open", err)
 }

@@ -6,10 +6,8 @@ import (
 	"strings"
 	"time"
 
-	"chalkstep/core/crew"
-	"chalkstep/core/house"
 	"chalkstep/core/pace"
-	"chalkstep/core/recipe"
+	"chalkstep/core/policy"
 )
 
 // A workshopRow is a workshop's own settings.
@@ -18,7 +16,7 @@ type workshopRow struct {
 	Name     string
 	TimeZone string
 	Figures  figures      `gorm:"serializer:json"`
-	House    recipe.House `gorm:"serializer:json"`
+	House    policy.House `gorm:"serializer:json"`
 	// Learned are the factors that classes taught.
 	Learned pace.Learned `gorm:"serializer:json"`
 	Units   string       `gorm:"default:mm"`
@@ -26,25 +24,25 @@ type workshopRow struct {
 	Version int
 }
 
-func (w workshopRow) value() house.Workshop {
-	rules := house.Rules(w.Figures)
+func (w workshopRow) value() policy.Workshop {
+	rules := policy.Rules(w.Figures)
 	rules.House, rules.Learned = w.House, w.Learned
-	return house.Workshop{ID: w.ID, Version: w.Version, Name: w.Name, Zone: w.TimeZone, Units: w.Units, Clock: w.Clock, Rules: rules}
+	return policy.Workshop{ID: w.ID, Version: w.Version, Name: w.Name, Zone: w.TimeZone, Units: w.Units, Clock: w.Clock, Rules: rules}
 }
 
-func workshopRowOf(w house.Workshop) workshopRow {
+func workshopRowOf(w policy.Workshop) workshopRow {
 	return workshopRow{ID: w.ID, Version: w.Version, Name: w.Name, TimeZone: w.Zone, Units: w.Units, Clock: w.Clock, House: w.House, Figures: figures(w.Rules)}
 }
 
 // figures are the numbers of a workshop's rules, which are a document of their
 // own.
-type figures house.Rules
+type figures policy.Rules
 
 // MarshalJSON writes the document that is kept.
-func (f figures) MarshalJSON() ([]byte, error) { return house.Rules(f).FiguresJSON() }
+func (f figures) MarshalJSON() ([]byte, error) { return policy.Rules(f).FiguresJSON() }
 
 // UnmarshalJSON reads a document over the handbook's figures.
-func (f *figures) UnmarshalJSON(data []byte) error { return (*house.Rules)(f).ReadFigures(data) }
+func (f *figures) UnmarshalJSON(data []byte) error { return (*policy.Rules)(f).ReadFigures(data) }
 
 // An accountRow is someone who signs in.
 type accountRow struct {
@@ -60,13 +58,13 @@ type accountRow struct {
 	RemovedAt *time.Time
 }
 
-func (a accountRow) value() crew.Person {
-	return crew.Person{ID: a.ID, Email: a.Email, Name: a.Name, Role: crew.Role(a.Role), Units: a.Units, Clock: a.Clock}
+func (a accountRow) value() Person {
+	return Person{ID: a.ID, Email: a.Email, Name: a.Name, Role: Role(a.Role), Units: a.Units, Clock: a.Clock}
 }
 
 // CreateWorkshop makes an empty workshop with the handbook's figures.
-func (s *Store) CreateWorkshop(ctx context.Context, name, timeZone string) (house.Workshop, error) {
-	row := workshopRow{Name: name, TimeZone: timeZone, Figures: figures(house.Defaults()), Version: 1}
+func (s *Store) CreateWorkshop(ctx context.Context, name, timeZone string) (policy.Workshop, error) {
+	row := workshopRow{Name: name, TimeZone: timeZone, Figures: figures(policy.Defaults()), Version: 1}
 	err := s.db.WithContext(ctx).Create(&row).Error
 	return row.value(), explain("creating the workshop "+name, err)
 }
@@ -78,7 +76,7 @@ func (s *Store) CountWorkshops(ctx context.Context) (n int64, err error) {
 
 // Credentials are what somebody signs in with, and who and where they are.
 type Credentials struct {
-	crew.Person
+	Person
 	WorkshopID   int64
 	PasswordHash string
 }
@@ -105,14 +103,14 @@ func (s *Store) BrowserKey(ctx context.Context, accountID int64, email string) (
 func cleanEmail(email string) string { return strings.ToLower(strings.TrimSpace(email)) }
 
 // Accounts lists who may sign in, by name.
-func (w Workshop) Accounts() ([]crew.Person, error) {
+func (w Workshop) Accounts() ([]Person, error) {
 	var accounts []accountRow
 	err := w.db.Omit("PasswordHash").Where("removed_at IS NULL").Order("name, id").Find(&accounts).Error
 	return valuesOf(accounts, accountRow.value), explain("listing the people", err)
 }
 
 // Account finds one of those who may sign in.
-func (w Workshop) Account(id int64) (crew.Person, error) {
+func (w Workshop) Account(id int64) (Person, error) {
 	var a accountRow
 	err := w.db.Where("removed_at IS NULL").First(&a, id).Error
 	return a.value(), explain("finding the account", err)
@@ -120,7 +118,7 @@ func (w Workshop) Account(id int64) (crew.Person, error) {
 
 // AddAccount adds someone who can sign in, with the hash of their password,
 // and gives their ID.
-func (w Workshop) AddAccount(p crew.Person, passwordHash string) (int64, error) {
+func (w Workshop) AddAccount(p Person, passwordHash string) (int64, error) {
 	a := accountRow{Email: cleanEmail(p.Email), Name: p.Name, Role: string(p.Role), Units: p.Units, Clock: p.Clock, PasswordHash: passwordHash}
 	err := w.db.Create(&a).Error
 	return a.ID, explain("adding the account "+a.Email, err)
@@ -143,7 +141,7 @@ func (w Workshop) RemoveAccount(id int64, now time.Time) error {
 	return w.InTx(func(tx Workshop) error {
 		// All owners are locked, so that no two remove each other.
 		var owners []int64
-		err := tx.db.Raw("SELECT id FROM accounts WHERE workshop_id = ? AND role = ? AND removed_at IS NULL ORDER BY id FOR NO KEY UPDATE", w.id, crew.Owner).Scan(&owners).Error
+		err := tx.db.Raw("SELECT id FROM accounts WHERE workshop_id = ? AND role = ? AND removed_at IS NULL ORDER BY id FOR NO KEY UPDATE", w.id, Owner).Scan(&owners).Error
 		if err != nil {
 			return explain(doing, err)
 		}
@@ -158,14 +156,14 @@ func (w Workshop) RemoveAccount(id int64, now time.Time) error {
 }
 
 // Settings reads what the workshop holds to.
-func (w Workshop) Settings() (house.Workshop, error) {
+func (w Workshop) Settings() (policy.Workshop, error) {
 	var row workshopRow
 	err := w.db.First(&row, w.id).Error
 	return row.value(), explain("reading the workshop", err)
 }
 
 // SaveSettings changes what the workshop holds to, unless someone else did.
-func (w Workshop) SaveSettings(settings house.Workshop) error {
+func (w Workshop) SaveSettings(settings policy.Workshop) error {
 	row := workshopRowOf(settings)
 	row.Version++
 	return updated("saving the workshop", w.db.Model(&workshopRow{}).Where("id = ? AND version = ?", w.id, settings.Version).

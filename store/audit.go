@@ -4,8 +4,6 @@ import (
 	"encoding/json"
 	"fmt"
 	"time"
-
-	"chalkstep/core/crew"
 )
 
 // Acting says who does what a transaction does from here on, for what is written down of
@@ -19,7 +17,7 @@ func (w Workshop) Acting(accountID, studentID int64) error {
 }
 
 // Changes lists a stretch of what was changed, the newest first, and how many there are.
-func (w Workshop) Changes(stretch Stretch) ([]crew.Change, int, error) {
+func (w Workshop) Changes(stretch Stretch) ([]Change, int, error) {
 	const doing = "reading what was changed"
 	var total int64
 	if err := w.db.Raw("SELECT count(*) FROM audit WHERE workshop_id = ?", w.id).Scan(&total).Error; err != nil {
@@ -39,9 +37,9 @@ func (w Workshop) Changes(stretch Stretch) ([]crew.Change, int, error) {
 		FROM (SELECT * FROM audit WHERE workshop_id = ? ORDER BY id DESC OFFSET ? LIMIT ?) AS u
 		LEFT JOIN accounts a ON a.id = u.account_id LEFT JOIN students p ON p.id = u.by_student LEFT JOIN students s ON s.id = u.student_id
 		LEFT JOIN machines m ON m.id = u.machine_id LEFT JOIN classes c ON c.id = u.class_id ORDER BY u.id DESC`, w.id, stretch.From, stretch.Limit).Scan(&rows).Error
-	changes := make([]crew.Change, len(rows))
+	changes := make([]Change, len(rows))
 	for i, r := range rows {
-		changes[i] = crew.Change{At: r.At, By: r.By, ByStudent: r.Student, What: crew.Thing(r.What), Action: crew.Action(r.Action), ID: r.RowID, Name: r.Name, Student: r.OfStudent, Machine: r.Machine, Class: r.Class}
+		changes[i] = Change{At: r.At, By: r.By, ByStudent: r.Student, What: ChangedThing(r.What), Kind: ChangeKind(r.Action), ID: r.RowID, Name: r.Name, Student: r.OfStudent, Machine: r.Machine, Class: r.Class}
 		if err := json.Unmarshal([]byte(r.Changes), &changes[i].Columns); err != nil {
 			return nil, 0, fmt.Errorf("%s: %w", doing, err)
 		}

@@ -6,9 +6,8 @@ import (
 	"gorm.io/gorm/clause"
 
 	"chalkstep/core/booking"
-	"chalkstep/core/crew"
-	"chalkstep/core/day"
-	"chalkstep/core/room"
+	"chalkstep/core/classday"
+	"chalkstep/core/fleet"
 )
 
 // A bookingRow gives a machine to a student or a class for a stretch of time.
@@ -37,7 +36,7 @@ const (
 
 // BookingsBetween lists a stretch of what touches a time, by start, and how
 // many there are in all.
-func (w Workshop) BookingsBetween(from, to time.Time, stretch Stretch) ([]room.Booking, int, error) {
+func (w Workshop) BookingsBetween(from, to time.Time, stretch Stretch) ([]fleet.Booking, int, error) {
 	var rows []struct {
 		Row         bookingRow `gorm:"embedded"`
 		MachineName string
@@ -52,15 +51,15 @@ func (w Workshop) BookingsBetween(from, to time.Time, stretch Stretch) ([]room.B
 	if err != nil || len(rows) == 0 {
 		return nil, 0, explain("listing the bookings", err)
 	}
-	bookings := make([]room.Booking, len(rows))
+	bookings := make([]fleet.Booking, len(rows))
 	for i, r := range rows {
 		row := r.Row
-		b := room.Booking{ID: row.ID, Machine: room.Named{ID: row.MachineID, Name: r.MachineName}, StartsAt: row.StartsAt, EndsAt: row.EndsAt, Accompanied: row.Accompanied, Note: row.Note, Overrode: row.Overrode, SatAt: row.SatAt}
+		b := fleet.Booking{ID: row.ID, Machine: fleet.Named{ID: row.MachineID, Name: r.MachineName}, StartsAt: row.StartsAt, EndsAt: row.EndsAt, Accompanied: row.Accompanied, Note: row.Note, Overrode: row.Overrode, SatAt: row.SatAt}
 		if r.StudentName != nil {
-			b.Student = &room.Named{ID: *row.StudentID, Name: *r.StudentName}
+			b.Student = &fleet.Named{ID: *row.StudentID, Name: *r.StudentName}
 		}
 		if r.ClassName != nil {
-			b.Class = &room.Named{ID: *row.ClassID, Name: *r.ClassName}
+			b.Class = &fleet.Named{ID: *row.ClassID, Name: *r.ClassName}
 		}
 		bookings[i] = b
 	}
@@ -68,7 +67,7 @@ func (w Workshop) BookingsBetween(from, to time.Time, stretch Stretch) ([]room.B
 }
 
 // Booking finds one that is no class's.
-func (w Workshop) Booking(id int64) (room.Booking, error) {
+func (w Workshop) Booking(id int64) (fleet.Booking, error) {
 	var r struct {
 		Row     bookingRow `gorm:"embedded"`
 		Machine string
@@ -76,16 +75,16 @@ func (w Workshop) Booking(id int64) (room.Booking, error) {
 	}
 	result := w.db.Raw(`SELECT b.*, m.name AS machine, coalesce(s.name, '') AS student FROM bookings b JOIN machines m ON m.id = b.machine_id LEFT JOIN students s ON s.id = b.student_id
 		WHERE b.workshop_id = ? AND b.id = ? AND b.class_id IS NULL`, w.id, id).Scan(&r)
-	b := room.Booking{ID: r.Row.ID, Machine: room.Named{ID: r.Row.MachineID, Name: r.Machine}, StartsAt: r.Row.StartsAt, EndsAt: r.Row.EndsAt, Accompanied: r.Row.Accompanied, SatAt: r.Row.SatAt}
+	b := fleet.Booking{ID: r.Row.ID, Machine: fleet.Named{ID: r.Row.MachineID, Name: r.Machine}, StartsAt: r.Row.StartsAt, EndsAt: r.Row.EndsAt, Accompanied: r.Row.Accompanied, SatAt: r.Row.SatAt}
 	if r.Row.StudentID != nil {
-		b.Student = &room.Named{ID: *r.Row.StudentID, Name: r.Student}
+		b.Student = &fleet.Named{ID: *r.Row.StudentID, Name: r.Student}
 	}
 	return b, found("finding the booking", result)
 }
 
 // Book gives a machine to a student, or to whoever cares for it, by somebody of the staff
 // (0 for the student), and gives the booking's ID.
-func (w Workshop) Book(b room.Booking, byID int64) (int64, error) {
+func (w Workshop) Book(b fleet.Booking, byID int64) (int64, error) {
 	row := bookingRow{
 		MachineID: b.Machine.ID, Purpose: forCare, StartsAt: b.StartsAt, EndsAt: b.EndsAt, Accompanied: b.Accompanied, Note: b.Note, Overrode: b.Overrode, SatAt: b.SatAt,
 	}
@@ -122,7 +121,7 @@ func (w Workshop) LockStudents(ids ...int64) error {
 // Elsewhere lists where students are in a stretch of time, beside one class (0
 // for none): at a machine they booked, or in a class that they do not miss. Of
 // those in a class it knows no machine.
-func (w Workshop) Elsewhere(studentIDs []int64, from, to time.Time, classID int64) ([]room.Booking, error) {
+func (w Workshop) Elsewhere(studentIDs []int64, from, to time.Time, classID int64) ([]fleet.Booking, error) {
 	const most = 100
 	var rows []struct {
 		ID, StudentID, ClassID  int64
@@ -136,12 +135,12 @@ func (w Workshop) Elsewhere(studentIDs []int64, from, to time.Time, classID int6
 		UNION ALL SELECT 0, s.id, s.name, c.id, c.name, '', c.starts_at, c.ends_at, NULL
 			FROM class_students cs JOIN students s ON s.id = cs.student_id JOIN classes c ON c.id = cs.class_id
 			WHERE cs.workshop_id = ? AND cs.student_id IN ? AND cs.attendance <> ? AND c.id <> ? AND c.cancelled_at IS NULL AND c.starts_at < ? AND c.ends_at > ?
-		ORDER BY student, starts_at LIMIT ?`, w.id, studentIDs, to, from, w.id, studentIDs, day.Absent, classID, to, from, most).Scan(&rows).Error
-	all := make([]room.Booking, len(rows))
+		ORDER BY student, starts_at LIMIT ?`, w.id, studentIDs, to, from, w.id, studentIDs, classday.Absent, classID, to, from, most).Scan(&rows).Error
+	all := make([]fleet.Booking, len(rows))
 	for i, r := range rows {
-		all[i] = room.Booking{ID: r.ID, Machine: room.Named{Name: r.Machine}, Student: &room.Named{ID: r.StudentID, Name: r.Student}, StartsAt: r.StartsAt, EndsAt: r.EndsAt, SatAt: r.SatAt}
+		all[i] = fleet.Booking{ID: r.ID, Machine: fleet.Named{Name: r.Machine}, Student: &fleet.Named{ID: r.StudentID, Name: r.Student}, StartsAt: r.StartsAt, EndsAt: r.EndsAt, SatAt: r.SatAt}
 		if r.ClassID != 0 {
-			all[i].Class = &room.Named{ID: r.ClassID, Name: r.Class}
+			all[i].Class = &fleet.Named{ID: r.ClassID, Name: r.Class}
 		}
 	}
 	return all, explain("looking where students are", err)
@@ -149,19 +148,19 @@ func (w Workshop) Elsewhere(studentIDs []int64, from, to time.Time, classID int6
 
 // LockInstructors lets one transaction at a time decide who is taught by whom, and tells what
 // Instructors does.
-func (w Workshop) LockInstructors(from, to time.Time, classID int64) (room.Instructors, error) {
+func (w Workshop) LockInstructors(from, to time.Time, classID int64) (fleet.Instructors, error) {
 	if err := w.db.Exec("SELECT pg_advisory_xact_lock(hashtextextended('chalkstep: instructors', ?))", w.id).Error; err != nil {
-		return room.Instructors{}, explain("locking the instructors", err)
+		return fleet.Instructors{}, explain("locking the instructors", err)
 	}
 	return w.Instructors(from, to, classID)
 }
 
 // Instructors tells how many can teach, and what takes them in a stretch of time beside
 // one class (0 for none): other classes, and who is accompanied.
-func (w Workshop) Instructors(from, to time.Time, classID int64) (room.Instructors, error) {
+func (w Workshop) Instructors(from, to time.Time, classID int64) (fleet.Instructors, error) {
 	const doing, most = "looking which instructors are free", 500
-	var i room.Instructors
-	if err := w.db.Raw("SELECT count(*) FROM accounts WHERE workshop_id = ? AND role IN ? AND removed_at IS NULL", w.id, []crew.Role{crew.Owner, crew.Instructor}).Scan(&i.Staff).Error; err != nil {
+	var i fleet.Instructors
+	if err := w.db.Raw("SELECT count(*) FROM accounts WHERE workshop_id = ? AND role IN ? AND removed_at IS NULL", w.id, []Role{Owner, Instructor}).Scan(&i.Staff).Error; err != nil {
 		return i, explain(doing, err)
 	}
 	err := w.db.Raw(`SELECT c.name, c.starts_at, c.ends_at, c.instructors FROM classes c

@@ -8,8 +8,8 @@ import (
 
 	"gorm.io/gorm"
 
-	"chalkstep/core/day"
-	"chalkstep/core/shelf"
+	"chalkstep/core/classday"
+	"chalkstep/core/stock"
 )
 
 // CallOff calls a class off that has not begun: it keeps its slots until they are
@@ -33,7 +33,7 @@ func (w Workshop) FreeCalledOff(now time.Time) error {
 	}
 	const doing = "freeing the slots of a class that was called off"
 	var held []int64
-	err := w.db.Raw("SELECT id FROM classes WHERE workshop_id = ? AND off_at <= ? AND cancelled_at IS NULL ORDER BY id", w.id, now.Add(-day.HeldFor)).Scan(&held).Error
+	err := w.db.Raw("SELECT id FROM classes WHERE workshop_id = ? AND off_at <= ? AND cancelled_at IS NULL ORDER BY id", w.id, now.Add(-classday.HeldFor)).Scan(&held).Error
 	for _, id := range held {
 		if err == nil {
 			err = w.InTx(func(tx Workshop) error { return tx.freeCalledOff(id, now) })
@@ -55,9 +55,9 @@ func (w Workshop) freeCalledOff(id int64, now time.Time) error {
 	if err != nil {
 		return err
 	}
-	var moves []shelf.Move
+	var moves []stock.Move
 	for _, itemID := range slices.Sorted(maps.Keys(by[id])) { // everyone locks in one order
-		moves = append(moves, shelf.Move{ItemID: itemID, Kind: shelf.Released, Reserved: -by[id][itemID], Note: calledOffNote, ClassID: id, ByID: *c.OffBy, At: now})
+		moves = append(moves, stock.Move{ItemID: itemID, Kind: stock.Released, Reserved: -by[id][itemID], Note: calledOffNote, ClassID: id, ByID: *c.OffBy, At: now})
 	}
 	if err := w.Move(moves...); err != nil {
 		return err
@@ -79,7 +79,7 @@ func (w Workshop) GaveBack(id int64, freedAt time.Time) (map[int64]float64, erro
 		Reserved float64
 	}
 	err := w.db.Raw("SELECT item_id, -sum(reserved) AS reserved FROM stock_movements WHERE workshop_id = ? AND class_id = ? AND kind = ? AND note = ? AND moved_at = ? GROUP BY item_id",
-		w.id, id, shelf.Released, calledOffNote, freedAt).Scan(&rows).Error
+		w.id, id, stock.Released, calledOffNote, freedAt).Scan(&rows).Error
 	back := map[int64]float64{}
 	for _, r := range rows {
 		back[r.ItemID] = r.Reserved
@@ -90,7 +90,7 @@ func (w Workshop) GaveBack(id int64, freedAt time.Time) (map[int64]float64, erro
 // Reinstate takes back that a class was called off. Where its slots were freed meanwhile, it
 // books the machines that are usable and free, and has no more those that are lost; students
 // who are absent from now on are elsewhere.
-func (w Workshop) Reinstate(c day.Class, usable, lost, absent []int64) error {
+func (w Workshop) Reinstate(c classday.Class, usable, lost, absent []int64) error {
 	return w.InTx(func(tx Workshop) error {
 		doing := fmt.Sprintf("taking back that %s was called off", c.Name)
 		if len(lost) > 0 {
@@ -100,7 +100,7 @@ func (w Workshop) Reinstate(c day.Class, usable, lost, absent []int64) error {
 		}
 		if len(absent) > 0 {
 			err := tx.db.Model(&classStudentRow{}).Where("class_id = ? AND student_id IN ?", c.ID, absent).
-				Updates(map[string]any{"attendance": day.Absent, "kit_version": gorm.Expr("kit_version + 1")}).Error
+				Updates(map[string]any{"attendance": classday.Absent, "kit_version": gorm.Expr("kit_version + 1")}).Error
 			if err != nil {
 				return explain(doing, err)
 			}

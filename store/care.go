@@ -3,7 +3,7 @@ package store
 import (
 	"time"
 
-	"chalkstep/core/care"
+	"chalkstep/core/fleet/care"
 )
 
 // A machineCareRow is something that was done to a machine.

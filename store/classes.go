@@ -12,10 +12,10 @@ import (
 
 	"gorm.io/gorm/clause"
 
-	"chalkstep/core/day"
+	"chalkstep/core/classday"
+	"chalkstep/core/fleet"
 	"chalkstep/core/kit"
 	"chalkstep/core/project"
-	"chalkstep/core/room"
 	"chalkstep/core/schedule"
 	"chalkstep/core/skill"
 )
@@ -63,16 +63,16 @@ type classStudentRow struct {
 	LateMinutes int
 	Size        string
 	HoopedAhead bool
-	KitState    string    `gorm:"default:to cut"`
-	KitPacked   texts     `gorm:"type:text[]"`
-	KitVersion  int       `gorm:"default:1"`
-	Pins        []day.Pin `gorm:"serializer:json"`
+	KitState    string         `gorm:"default:to cut"`
+	KitPacked   texts          `gorm:"type:text[]"`
+	KitVersion  int            `gorm:"default:1"`
+	Pins        []classday.Pin `gorm:"serializer:json"`
 }
 
-func placeOf(classID int64, p day.Place) classStudentRow {
+func placeOf(classID int64, p classday.Place) classStudentRow {
 	row := classStudentRow{ClassID: classID, StudentID: p.Student.ID, Attendance: string(p.Attendance), LateMinutes: p.LateMinutes, Size: p.Size, KitState: string(p.Kit), KitPacked: texts{}, KitVersion: p.Version + 1, Pins: p.Pins, HoopedAhead: p.HoopedAhead}
 	if row.Pins == nil {
-		row.Pins = []day.Pin{}
+		row.Pins = []classday.Pin{}
 	}
 	if p.Makes != nil {
 		row.ProjectID, row.ProjectVersion = &p.Makes.ID, &p.Makes.Version
@@ -97,18 +97,18 @@ type classPlanRow struct {
 	InputHash  []byte
 	Result     schedule.Plan `gorm:"serializer:json"`
 	// Basis is nil in plans of before it was kept.
-	Basis     *day.Basis `gorm:"serializer:json"`
+	Basis     *classday.Basis `gorm:"serializer:json"`
 	CostCents *float64
 	FeeCents  *float64
 }
 
 // Classes lists a stretch of the classes, those not over at a moment first, by
 // time, then those that are, the latest first; and how many there are of each.
-func (w Workshop) Classes(now time.Time, stretch Stretch) (lines []day.Line, coming, over int, err error) {
+func (w Workshop) Classes(now time.Time, stretch Stretch) (lines []classday.Line, coming, over int, err error) {
 	var rows []struct {
-		day.Line `gorm:"embedded"`
-		Coming   int
-		Total    int
+		classday.Line `gorm:"embedded"`
+		Coming        int
+		Total         int
 	}
 	err = w.db.Raw(`SELECT c.id, c.name, c.starts_at, c.ends_at, p.name AS project_name,
 			c.off_at, (SELECT count(*) FROM class_students s WHERE s.class_id = c.id) AS students, (SELECT count(*) FROM class_machines m WHERE m.class_id = c.id) AS machines,
@@ -124,26 +124,26 @@ func (w Workshop) Classes(now time.Time, stretch Stretch) (lines []day.Line, com
 
 // Class finds one with all a plan needs, but for its machines: of these it
 // knows the names, see [day.Class.In].
-func (w Workshop) Class(id int64) (day.Class, error) {
+func (w Workshop) Class(id int64) (classday.Class, error) {
 	classes, err := w.classesWhere("c.id = ?", []any{id}, 1)
 	if err == nil && len(classes) == 0 {
 		err = fmt.Errorf("finding the class: %w", ErrNotFound)
 	}
 	if err != nil {
-		return day.Class{}, err
+		return classday.Class{}, err
 	}
 	return classes[0], nil
 }
 
 // ComingClasses finds the next classes that are not over at a moment, by
 // time, each as [Workshop.Class] does.
-func (w Workshop) ComingClasses(now time.Time, limit int) ([]day.Class, error) {
+func (w Workshop) ComingClasses(now time.Time, limit int) ([]classday.Class, error) {
 	return w.classesWhere("c.ends_at >= ? AND c.off_at IS NULL", []any{now}, limit)
 }
 
 // classesWhere finds classes with roster, machines and projects, in as many
 // statements however many they are.
-func (w Workshop) classesWhere(condition string, values []any, limit int) ([]day.Class, error) {
+func (w Workshop) classesWhere(condition string, values []any, limit int) ([]classday.Class, error) {
 	var rows []struct {
 		Row         classRow `gorm:"embedded"`
 		MachineID   *int64
@@ -158,22 +158,22 @@ func (w Workshop) classesWhere(condition string, values []any, limit int) ([]day
 	if err != nil || len(rows) == 0 {
 		return nil, explain("finding classes", err)
 	}
-	var classes []day.Class
+	var classes []classday.Class
 	for _, r := range rows {
 		row := r.Row
 		if n := len(classes); n == 0 || classes[n-1].ID != row.ID {
-			classes = append(classes, day.Class{
+			classes = append(classes, classday.Class{
 				ID: row.ID, Version: row.Version, Name: row.Name, Project: project.Project{ID: row.ProjectID, Version: row.ProjectVersion},
 				StartsAt: row.StartsAt, EndsAt: row.EndsAt, Instructors: row.Instructors, Irons: row.Irons, Assistants: row.Assistants, AssistantMinutes: row.AssistantMinutes, Benches: row.Benches, BreakAt: row.BreakAt, BreakMinutes: row.BreakMinutes,
 				OpeningMinutes: row.OpeningMinutes, ClosingMinutes: row.ClosingMinutes, OffAt: row.OffAt, FreedAt: row.CancelledAt,
 			})
 			for _, key := range row.Adopted {
-				classes[len(classes)-1].Adopted = append(classes[len(classes)-1].Adopted, day.LeverKey(key))
+				classes[len(classes)-1].Adopted = append(classes[len(classes)-1].Adopted, classday.LeverKey(key))
 			}
 		}
 		if r.MachineID != nil {
 			c := &classes[len(classes)-1]
-			c.Machines = append(c.Machines, room.Machine{ID: *r.MachineID, Name: r.MachineName})
+			c.Machines = append(c.Machines, fleet.Machine{ID: *r.MachineID, Name: r.MachineName})
 			if !r.Booked && row.CancelledAt == nil {
 				c.Unbooked = append(c.Unbooked, *r.MachineID)
 			}
@@ -186,7 +186,7 @@ func (w Workshop) classesWhere(condition string, values []any, limit int) ([]day
 }
 
 // loadRosters puts their rosters to classes, by name.
-func (w Workshop) loadRosters(classes []day.Class) error {
+func (w Workshop) loadRosters(classes []classday.Class) error {
 	at := map[int64]int{}
 	ids := make([]int64, len(classes))
 	for i, c := range classes {
@@ -211,9 +211,9 @@ func (w Workshop) loadRosters(classes []day.Class) error {
 	}
 	for _, r := range rows {
 		row := r.Row
-		place := day.Place{
+		place := classday.Place{
 			Student:    skill.Student{ID: row.StudentID, Version: r.StudentVersion, Name: r.Name, FirstTimer: r.FirstTimer, Units: r.StudentUnits, Suspended: r.Suspended, Size: r.StudentSize, Photos: r.Photos, Seen: r.Seen.value()},
-			Attendance: day.Attendance(row.Attendance), LateMinutes: row.LateMinutes, Size: row.Size, Kit: kit.State(row.KitState), Pins: row.Pins, HoopedAhead: row.HoopedAhead, Version: row.KitVersion,
+			Attendance: classday.Attendance(row.Attendance), LateMinutes: row.LateMinutes, Size: row.Size, Kit: kit.State(row.KitState), Pins: row.Pins, HoopedAhead: row.HoopedAhead, Version: row.KitVersion,
 		}
 		place.SignOffs = signOffsOf(r.Signed)
 		for _, text := range row.KitPacked {
@@ -230,7 +230,7 @@ func (w Workshop) loadRosters(classes []day.Class) error {
 
 // loadProjects puts what is made, which is told by ID and version so far, to
 // classes and to those who make something else.
-func (w Workshop) loadProjects(classes []day.Class) error {
+func (w Workshop) loadProjects(classes []classday.Class) error {
 	var made []*project.Project
 	for i := range classes {
 		c := &classes[i]
@@ -255,12 +255,12 @@ func (w Workshop) loadProjects(classes []day.Class) error {
 
 // SavePlace changes a student's place in a class: project, attendance and where they
 // sew.
-func (w Workshop) SavePlace(classID int64, p day.Place) error {
+func (w Workshop) SavePlace(classID int64, p classday.Place) error {
 	return w.changePlace(placeOf(classID, p), "saving the student's place", "ProjectID", "ProjectVersion", "Attendance", "LateMinutes", "Size", "Pins", "HoopedAhead")
 }
 
 // SaveKit changes how far a kit is and what is in its bag.
-func (w Workshop) SaveKit(classID int64, p day.Place) error {
+func (w Workshop) SaveKit(classID int64, p classday.Place) error {
 	return w.changePlace(placeOf(classID, p), "saving the kit", "KitState", "KitPacked")
 }
 
@@ -275,7 +275,7 @@ func (w Workshop) changePlace(p classStudentRow, doing string, fields ...any) er
 // SaveClass adds a class (ID 0) or changes it, with what it makes and its
 // roster, books those of its machines that it can use for its window, and gives
 // its ID. A machine that is booked meanwhile fails the whole.
-func (w Workshop) SaveClass(saved day.Class, makes project.At, studentIDs, machineIDs, usable []int64) (int64, error) {
+func (w Workshop) SaveClass(saved classday.Class, makes project.At, studentIDs, machineIDs, usable []int64) (int64, error) {
 	c := classRow{
 		ID: saved.ID, Version: saved.Version + 1, Name: saved.Name, ProjectID: makes.ID, ProjectVersion: makes.Version, StartsAt: saved.StartsAt, EndsAt: saved.EndsAt,
 		Instructors: saved.Instructors, Irons: saved.Irons, Assistants: saved.Assistants, AssistantMinutes: saved.AssistantMinutes, Benches: saved.Benches, BreakAt: saved.BreakAt, BreakMinutes: saved.BreakMinutes,
@@ -312,7 +312,7 @@ func (w Workshop) SaveClass(saved day.Class, makes project.At, studentIDs, machi
 		}
 		var places []classStudentRow
 		for _, id := range studentIDs {
-			places = append(places, classStudentRow{ClassID: c.ID, StudentID: id, Attendance: string(day.Expected), KitState: string(kit.ToCut), KitVersion: 1, Pins: []day.Pin{}})
+			places = append(places, classStudentRow{ClassID: c.ID, StudentID: id, Attendance: string(classday.Expected), KitState: string(kit.ToCut), KitVersion: 1, Pins: []classday.Pin{}})
 		}
 		if len(places) > 0 {
 			if err := tx.db.Clauses(clause.OnConflict{DoNothing: true}).Create(&places).Error; err != nil {
@@ -359,7 +359,7 @@ type KeptPlan struct {
 	CostCents, FeeCents *float64
 	// Lent is what other classes have at the same time, Reserved what the class
 	// has spoken for, by item.
-	Lent     []day.Lent
+	Lent     []classday.Lent
 	Reserved map[int64]float64
 }
 
@@ -387,7 +387,7 @@ func (k KeptPlan) Result() (r schedule.Plan, ok bool, err error) {
 }
 
 // Basis is what it was made from; ok is false where none was kept.
-func (k KeptPlan) Basis() (b day.Basis, ok bool, err error) {
+func (k KeptPlan) Basis() (b classday.Basis, ok bool, err error) {
 	if len(k.basis) == 0 || string(k.basis) == "null" {
 		return b, false, nil
 	}
@@ -410,7 +410,7 @@ func (w Workshop) ClassPlans(known [][]byte, now time.Time, classIDs ...int64) (
 		ID                       int64
 		InputHash, Result, Basis []byte
 		CostCents, FeeCents      *float64
-		Lent                     []day.Lent        `gorm:"serializer:json"`
+		Lent                     []classday.Lent   `gorm:"serializer:json"`
 		Reserved                 map[int64]float64 `gorm:"serializer:json"`
 	}
 	err := w.db.Raw(`SELECT c.id, p.input_hash, CASE WHEN p.input_hash = ANY(?) THEN NULL ELSE p.result::text END AS result, CASE WHEN c.ends_at <= ? THEN p.basis::text END AS basis, p.cost_cents, p.fee_cents,
@@ -433,8 +433,8 @@ func hoopsOfOthers(workshop, class, from, to string) string {
 
 // Lent is what classes other than one have of the room's hoops in a stretch of time, by
 // their plans.
-func (w Workshop) Lent(from, to time.Time, besideClassID int64) ([]day.Lent, error) {
-	var lent []day.Lent
+func (w Workshop) Lent(from, to time.Time, besideClassID int64) ([]classday.Lent, error) {
+	var lent []classday.Lent
 	err := w.db.Raw(`SELECT h.hoop_id, h.count, o.name AS class FROM `+hoopsOfOthers("@workshop", "@class", "@from", "@to")+`
 		ORDER BY o.starts_at, o.id, h.hoop_id`, map[string]any{"workshop": w.id, "class": besideClassID, "from": from, "to": to}).Scan(&lent).Error
 	return lent, explain("finding the hoops that other classes have", err)
@@ -442,7 +442,7 @@ func (w Workshop) Lent(from, to time.Time, besideClassID int64) ([]day.Lent, err
 
 // KeepPlan keeps a plan in place of an earlier one, with the hoops that the
 // class has by it.
-func (w Workshop) KeepPlan(classID int64, inputHash []byte, r schedule.Plan, basis day.Basis, hoops map[int64]int) error {
+func (w Workshop) KeepPlan(classID int64, inputHash []byte, r schedule.Plan, basis classday.Basis, hoops map[int64]int) error {
 	if err := w.db.Exec("DELETE FROM class_hoops WHERE workshop_id = ? AND class_id = ?", w.id, classID).Error; err != nil {
 		return explain("keeping the plan", err)
 	}

@@ -3,8 +3,8 @@ package store
 import (
 	"time"
 
+	"chalkstep/core/live"
 	"chalkstep/core/pace"
-	"chalkstep/core/run"
 )
 
 // A classEventRow is one line of the log of a class.
@@ -12,14 +12,14 @@ type classEventRow struct {
 	WorkshopID int64
 	ClassID    int64
 	Seq        int64
-	Kind       run.Kind
+	Kind       live.Kind
 	HappenedAt time.Time
 	NotedAt    time.Time
 	StudentID  int64
 	MachineID  int64
 	Step       pace.StepKey
 	Stop       int
-	Reason     run.Reason
+	Reason     live.Reason
 	Until      *time.Time
 	Note       string
 	Speed      float64
@@ -29,8 +29,8 @@ type classEventRow struct {
 	SaidBy     int64
 }
 
-func (r classEventRow) event(by string) run.Event {
-	e := run.Event{Seq: r.Seq, Kind: r.Kind, At: r.HappenedAt, NotedAt: r.NotedAt, StudentID: r.StudentID, MachineID: r.MachineID, Step: r.Step, Stop: r.Stop, Reason: r.Reason, Text: r.Note, Speed: r.Speed, StationID: r.StationID, Sender: r.Sender, By: by}
+func (r classEventRow) event(by string) live.Event {
+	e := live.Event{Seq: r.Seq, Kind: r.Kind, At: r.HappenedAt, NotedAt: r.NotedAt, StudentID: r.StudentID, MachineID: r.MachineID, Step: r.Step, Stop: r.Stop, Reason: r.Reason, Text: r.Note, Speed: r.Speed, StationID: r.StationID, Sender: r.Sender, By: by}
 	if r.Until != nil {
 		e.Until = *r.Until
 	}
@@ -44,7 +44,7 @@ func (r classEventRow) event(by string) run.Event {
 const MostEvents = 5000
 
 // Events are what happened in a class, in order.
-func (w Workshop) Events(classID int64) ([]run.Event, error) {
+func (w Workshop) Events(classID int64) ([]live.Event, error) {
 	var rows []struct {
 		Row classEventRow `gorm:"embedded"`
 		By  string
@@ -52,7 +52,7 @@ func (w Workshop) Events(classID int64) ([]run.Event, error) {
 	err := w.db.Raw(`SELECT e.*, coalesce(a.name, m.name, '') AS by FROM class_events e
 			LEFT JOIN accounts a ON a.id = e.said_by AND a.workshop_id = e.workshop_id LEFT JOIN machines m ON m.id = e.station_id AND m.workshop_id = e.workshop_id
 		WHERE e.workshop_id = ? AND e.class_id = ? ORDER BY e.seq LIMIT ?`, w.id, classID, MostEvents).Scan(&rows).Error
-	events := make([]run.Event, len(rows))
+	events := make([]live.Event, len(rows))
 	for i, r := range rows {
 		events[i] = r.Row.event(r.By)
 	}
@@ -61,7 +61,7 @@ func (w Workshop) Events(classID int64) ([]run.Event, error) {
 
 // AddEvent writes an event down as the next of its class, which has to be locked, as
 // somebody says; 0 for the phone of a station.
-func (w Workshop) AddEvent(classID int64, e run.Event, byID int64) error {
+func (w Workshop) AddEvent(classID int64, e live.Event, byID int64) error {
 	row := classEventRow{
 		ClassID: classID, Seq: e.Seq, Kind: e.Kind, HappenedAt: e.At, NotedAt: e.NotedAt, StudentID: e.StudentID, MachineID: e.MachineID, Step: e.Step, Stop: e.Stop, Reason: e.Reason,
 		Note: e.Text, Speed: e.Speed, StationID: e.StationID, Sender: e.Sender, SaidBy: byID,

@@ -6,15 +6,15 @@ import (
 	"time"
 
 	"chalkstep/core/booking"
-	"chalkstep/core/day"
-	"chalkstep/core/house"
+	"chalkstep/core/classday"
+	"chalkstep/core/policy"
 )
 
 // A FeedOf is what the link of a calendar is signed with, and where it is.
 type FeedOf struct {
 	Key      []byte
 	Version  int
-	Workshop house.Workshop
+	Workshop policy.Workshop
 	Revision int64
 }
 
@@ -87,7 +87,7 @@ func (w Workshop) Entries(of booking.Calendar, since time.Time) ([]booking.Entry
 		Cancelled        bool
 		StartsAt, EndsAt time.Time
 	}
-	args := map[string]any{"w": w.id, "since": since, "id": of.ID, "most": MostEntries, "absent": day.Absent}
+	args := map[string]any{"w": w.id, "since": since, "id": of.ID, "most": MostEntries, "absent": classday.Absent}
 	classes, bookings := "", ""
 	switch of.Kind {
 	case booking.OfMachine:

@@ -5,8 +5,8 @@ import (
 
 	"gorm.io/gorm/clause"
 
+	"chalkstep/core/live"
 	"chalkstep/core/recipe"
-	"chalkstep/core/run"
 )
 
 // An inspectionRow is what was looked at of what somebody made in a class.
@@ -39,21 +39,21 @@ func textsOf(keys []recipe.CheckKey) texts {
 }
 
 // Inspections are what was looked at in a class, by student.
-func (w Workshop) Inspections(classID int64) (map[int64]run.Inspection, error) {
+func (w Workshop) Inspections(classID int64) (map[int64]live.Inspection, error) {
 	var rows []struct {
 		Row inspectionRow `gorm:"embedded"`
 		By  string
 	}
 	err := w.db.Raw(`SELECT i.*, a.name AS by FROM inspections i JOIN accounts a ON a.id = i.inspected_by WHERE i.workshop_id = ? AND i.class_id = ?`, w.id, classID).Scan(&rows).Error
-	all := map[int64]run.Inspection{}
+	all := map[int64]live.Inspection{}
 	for _, r := range rows {
-		all[r.Row.StudentID] = run.Inspection{StudentID: r.Row.StudentID, Good: keysOf(r.Row.Good), Bad: keysOf(r.Row.Bad), Note: r.Row.Note, At: r.Row.InspectedAt, By: r.By, Version: r.Row.Version}
+		all[r.Row.StudentID] = live.Inspection{StudentID: r.Row.StudentID, Good: keysOf(r.Row.Good), Bad: keysOf(r.Row.Bad), Note: r.Row.Note, At: r.Row.InspectedAt, By: r.By, Version: r.Row.Version}
 	}
 	return all, explain("reading what was inspected", err)
 }
 
 // SaveInspection writes down what was looked at, unless somebody else did meanwhile.
-func (w Workshop) SaveInspection(classID int64, i run.Inspection, byID int64) error {
+func (w Workshop) SaveInspection(classID int64, i live.Inspection, byID int64) error {
 	const doing = "saving what was inspected"
 	row := inspectionRow{ClassID: classID, StudentID: i.StudentID, Good: textsOf(i.Good), Bad: textsOf(i.Bad), Note: i.Note, InspectedAt: i.At, InspectedBy: byID, Version: i.Version + 1}
 	if i.Version == 0 {

@@ -4,8 +4,6 @@ import (
 	"context"
 	"fmt"
 	"time"
-
-	"chalkstep/core/crew"
 )
 
 // Invite lets whoever has a token, of which this is the hash, choose the password of an
@@ -17,7 +15,7 @@ func (w Workshop) Invite(accountID int64, tokenHash []byte, until time.Time) err
 
 // An Invited is whom a link invites, and where.
 type Invited struct {
-	crew.Person
+	Person
 	WorkshopID int64
 	Workshop   string
 }

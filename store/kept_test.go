@@ -8,15 +8,15 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"chalkstep/core/day"
+	"chalkstep/core/classday"
 	"chalkstep/core/design"
+	"chalkstep/core/fleet"
 	"chalkstep/core/hoop"
 	"chalkstep/core/kit"
 	"chalkstep/core/pace"
 	"chalkstep/core/photo"
 	"chalkstep/core/project"
 	"chalkstep/core/recipe"
-	"chalkstep/core/room"
 	"chalkstep/core/skill"
 	"chalkstep/store"
 	"chalkstep/store/storetest"
@@ -31,7 +31,7 @@ func TestEveryVersionOfAProjectIsKept(t *testing.T) {
 	for i := range 3 {
 		p.Name = []string{"Tote, lined", "Tote with pocket", "Tote for good"}[i]
 		p.Level = i + 1
-		p.House = recipe.House{Jumps: "at-end"}
+		p.House = recipe.Rules{Jumps: "at-end"}
 		_, err := w.SaveProject(p)
 		require.NoError(t, err)
 		p.Version++
@@ -64,10 +64,10 @@ func TestPlacementsAndTheirOverrides(t *testing.T) {
 	s := storetest.Open(t)
 	w, f := shop(t, s, "placing")
 	other, _ := shop(t, s, "elsewhere")
-	p := room.Placement{DesignID: f.design.ID, MachineID: f.machine.ID, HoopID: f.hoop, Placing: hoop.Placing{Turn: 90, X: 4, Y: -3}, Percent: 95}
+	p := fleet.Placement{DesignID: f.design.ID, MachineID: f.machine.ID, HoopID: f.hoop, Placing: hoop.Placing{Turn: 90, X: 4, Y: -3}, Percent: 95}
 	require.NoError(t, w.SavePlacement(p))
 	assert.ErrorIs(t, w.SavePlacement(p), store.ErrChanged, "a second first placement")
-	p.Version, p.Override = 1, &room.Override{ByID: f.person, At: morning, Reason: "pieces are not cut"}
+	p.Version, p.Override = 1, &fleet.Override{ByID: f.person, At: morning, Reason: "pieces are not cut"}
 	require.NoError(t, w.SavePlacement(p))
 	got, err := w.Placement(f.design.ID, f.machine.ID)
 	require.NoError(t, err)
@@ -159,7 +159,7 @@ func TestPlacesAndKits(t *testing.T) {
 	assert.ErrorIs(t, w.SaveKit(f.class, place), store.ErrChanged)
 	ben, err := w.SaveStudent(skill.Student{Name: "Ben"})
 	require.NoError(t, err)
-	roster := func(studentIDs ...int64) day.Class {
+	roster := func(studentIDs ...int64) classday.Class {
 		t.Helper()
 		_, err := w.SaveClass(class, class.Project.At(), studentIDs, []int64{f.machine.ID}, []int64{f.machine.ID})
 		require.NoError(t, err)
@@ -172,7 +172,7 @@ func TestPlacesAndKits(t *testing.T) {
 	assert.Equal(t, kit.Cut, class.Places[0].Kit, "who stays keeps the kit")
 	assert.Equal(t, place.Packed, class.Places[0].Packed)
 	late := class.Places[1]
-	late.Attendance, late.LateMinutes = day.Late, 0
+	late.Attendance, late.LateMinutes = classday.Late, 0
 	assert.Error(t, w.SavePlace(f.class, late), "late is by some minutes")
 	late.LateMinutes, late.Makes = 15, &f.project
 	require.NoError(t, w.SavePlace(f.class, late))

@@ -9,9 +9,9 @@ import (
 	"gorm.io/gorm"
 	"gorm.io/gorm/clause"
 
+	"chalkstep/core/fleet"
 	"chalkstep/core/hoop"
 	"chalkstep/core/pace"
-	"chalkstep/core/room"
 )
 
 // A machineRow of the workshop.
@@ -34,16 +34,16 @@ type machineRow struct {
 	Hoops         []machineHoopRow `gorm:"foreignKey:MachineID"`
 }
 
-func (m machineRow) value() room.Machine {
-	v := room.Machine{
+func (m machineRow) value() fleet.Machine {
+	v := fleet.Machine{
 		ID: m.ID, Version: m.Version, Name: m.Name, Formats: m.Formats, TopSpeedSPM: m.TopSpeedSPM, ChangeSeconds: m.ChangeSeconds, Needles: m.Needles,
 		AutoTrim: m.AutoTrim, BobbinStyle: m.BobbinStyle, BobbinMetres: m.BobbinMetres, Sews: m.Sews, Pedal: m.Pedal, Place: m.Place,
 	}
 	for _, f := range m.Features {
-		v.Features = append(v.Features, room.Feature(f))
+		v.Features = append(v.Features, fleet.Feature(f))
 	}
 	for _, h := range m.Hoops {
-		v.Hoops = append(v.Hoops, room.Held{Hoop: h.Hoop.value(), OffXMM: h.DXMM, OffYMM: h.DYMM, MeasuredOn: h.MeasuredOn})
+		v.Hoops = append(v.Hoops, fleet.Held{Hoop: h.Hoop.value(), OffXMM: h.DXMM, OffYMM: h.DYMM, MeasuredOn: h.MeasuredOn})
 	}
 	return v
 }
@@ -60,8 +60,8 @@ type hoopRow struct {
 	Version    int
 }
 
-func (h hoopRow) value() room.Hoop {
-	return room.Hoop{ID: h.ID, Version: h.Version, Name: h.Name, Field: hoop.Field{WidthMM: h.WidthMM, HeightMM: h.HeightMM}, Count: h.Count, Kind: h.Kind}
+func (h hoopRow) value() fleet.Hoop {
+	return fleet.Hoop{ID: h.ID, Version: h.Version, Name: h.Name, Field: hoop.Field{WidthMM: h.WidthMM, HeightMM: h.HeightMM}, Count: h.Count, Kind: h.Kind}
 }
 
 // A machineHoopRow says that a machine takes a hoop, and how far the marks on
@@ -107,7 +107,7 @@ type machineLine struct {
 
 // Machines lists the machines by name, with the hoops each takes, what was
 // logged of it, and its latest outages.
-func (w Workshop) Machines() ([]room.Machine, error) {
+func (w Workshop) Machines() ([]fleet.Machine, error) {
 	var rows []machineLine
 	err := w.db.Raw(`SELECT m.id, m.workshop_id, m.name, m.formats, m.top_speed_spm, m.change_seconds, m.needles, m.auto_trim, m.bobbin_style, m.bobbin_metres, m.sews, m.pedal, m.features, m.place, m.version,
 			mh.hoop_id, mh.dx_mm, mh.dy_mm, mh.measured_on, h.name AS hoop_name, h.width_mm AS hoop_width, h.height_mm AS hoop_height, h.count AS hoop_count, h.version AS hoop_version, h.kind AS hoop_kind,
@@ -116,12 +116,12 @@ func (w Workshop) Machines() ([]room.Machine, error) {
 				FROM (SELECT * FROM machine_outages o WHERE o.machine_id = m.id ORDER BY starts_at DESC LIMIT 30) AS o), '[]') AS outages
 		FROM machines m LEFT JOIN (machine_hoops mh JOIN hoops h ON h.id = mh.hoop_id AND h.retired_at IS NULL) ON mh.machine_id = m.id LEFT JOIN learned l ON l.machine_id = m.id
 		WHERE m.workshop_id = ? AND m.retired_at IS NULL ORDER BY m.name, m.id, h.width_mm * h.height_mm, h.name`, w.id).Scan(&rows).Error
-	var machines []room.Machine
+	var machines []fleet.Machine
 	for _, r := range rows {
 		if n := len(machines); n == 0 || machines[n-1].ID != r.Row.ID {
 			m := r.Row.value()
 			if r.Runs != nil {
-				m.Logged = room.Logged{
+				m.Logged = fleet.Logged{
 					Runs:   pace.Runs{Count: *r.Runs, TookMinutes: r.SewnMinutes, SaidMinutes: r.SaidMinutes, Breaks: r.Breaks, BreakStitches: r.BreakStitches, Off: r.Off, OffSquares: r.OffSquares},
 					Thread: pace.Drawn{RealMM: r.DrawnMM, PathMM: r.PathMM, Ends: r.Ends},
 				}
@@ -136,7 +136,7 @@ func (w Workshop) Machines() ([]room.Machine, error) {
 		}
 		m := &machines[len(machines)-1]
 		h := hoopRow{ID: *r.HoopID, Name: r.HoopName, WidthMM: r.HoopWidth, HeightMM: r.HoopHeight, Count: r.HoopCount, Kind: r.HoopKind, Version: r.HoopVersion}
-		m.Hoops = append(m.Hoops, room.Held{Hoop: h.value(), OffXMM: r.DXMM, OffYMM: r.DYMM, MeasuredOn: r.MeasuredOn})
+		m.Hoops = append(m.Hoops, fleet.Held{Hoop: h.value(), OffXMM: r.DXMM, OffYMM: r.DYMM, MeasuredOn: r.MeasuredOn})
 	}
 	return machines, explain("listing the machines", err)
 }
@@ -147,7 +147,7 @@ func (w Workshop) CountMachines() (n int64, err error) {
 }
 
 // Machine finds one, with the hoops it takes.
-func (w Workshop) Machine(id int64) (room.Machine, error) {
+func (w Workshop) Machine(id int64) (fleet.Machine, error) {
 	var m machineRow
 	err := w.db.Preload("Hoops.Hoop").First(&m, id).Error
 	return m.value(), explain("finding the machine", err)
@@ -155,7 +155,7 @@ func (w Workshop) Machine(id int64) (room.Machine, error) {
 
 // SaveMachine adds a machine (ID 0) or changes it, with the hoops it takes, and
 // gives its ID.
-func (w Workshop) SaveMachine(m room.Machine) (int64, error) {
+func (w Workshop) SaveMachine(m fleet.Machine) (int64, error) {
 	row := machineRow{
 		ID: m.ID, Version: m.Version + 1, Name: m.Name, Formats: m.Formats, TopSpeedSPM: m.TopSpeedSPM, ChangeSeconds: m.ChangeSeconds, Needles: m.Needles,
 		AutoTrim: m.AutoTrim, BobbinStyle: m.BobbinStyle, BobbinMetres: m.BobbinMetres, Sews: m.Sews, Pedal: m.Pedal,
@@ -202,7 +202,7 @@ func (w Workshop) SaveMachine(m room.Machine) (int64, error) {
 
 // MeasureHoop keeps how far the marks of a hoop were found to be off on a machine, which
 // has a version, on a day.
-func (w Workshop) MeasureHoop(machineID int64, version int, h room.Held, on time.Time) error {
+func (w Workshop) MeasureHoop(machineID int64, version int, h fleet.Held, on time.Time) error {
 	return w.InTx(func(tx Workshop) error {
 		if err := updated("measuring a hoop", tx.db.Model(&machineRow{}).Where("id = ? AND version = ?", machineID, version).Update("version", version+1)); err != nil {
 			return err
@@ -213,21 +213,21 @@ func (w Workshop) MeasureHoop(machineID int64, version int, h room.Held, on time
 }
 
 // Hoops lists the hoops, small ones first.
-func (w Workshop) Hoops() ([]room.Hoop, error) {
+func (w Workshop) Hoops() ([]fleet.Hoop, error) {
 	var hoops []hoopRow
 	err := w.db.Where("retired_at IS NULL").Order("width_mm * height_mm, name").Find(&hoops).Error
 	return valuesOf(hoops, hoopRow.value), explain("listing the hoops", err)
 }
 
 // Hoop finds one.
-func (w Workshop) Hoop(id int64) (room.Hoop, error) {
+func (w Workshop) Hoop(id int64) (fleet.Hoop, error) {
 	var h hoopRow
 	err := w.db.First(&h, id).Error
 	return h.value(), explain("finding the hoop", err)
 }
 
 // SaveHoop adds a hoop (ID 0) or changes it, and gives its ID.
-func (w Workshop) SaveHoop(h room.Hoop) (int64, error) {
+func (w Workshop) SaveHoop(h fleet.Hoop) (int64, error) {
 	row := hoopRow{ID: h.ID, Version: h.Version + 1, Name: h.Name, WidthMM: h.WidthMM, HeightMM: h.HeightMM, Count: h.Count, Kind: cmp.Or(h.Kind, hoop.Screw)}
 	if h.ID == 0 {
 		err := w.db.Create(&row).Error

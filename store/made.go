@@ -3,9 +3,9 @@ package store
 import (
 	"time"
 
-	"chalkstep/core/day"
+	"chalkstep/core/classday"
+	"chalkstep/core/live"
 	"chalkstep/core/pace"
-	"chalkstep/core/run"
 	"chalkstep/core/skill"
 )
 
@@ -32,12 +32,12 @@ func (w Workshop) Made(studentID int64, now time.Time, limit int) ([]skill.Made,
 		LEFT JOIN class_outcomes o ON o.class_id = c.id AND o.student_id = s.student_id
 		LEFT JOIN inspections i ON i.class_id = c.id AND i.student_id = s.student_id
 		WHERE s.workshop_id = @w AND s.student_id = @student AND c.off_at IS NULL AND c.starts_at <= @now ORDER BY c.starts_at DESC, c.id DESC LIMIT @limit`,
-		map[string]any{"w": w.id, "student": studentID, "now": now, "limit": limit, "absent": day.Absent, "last": pace.StepSignOff}).Scan(&rows).Error
+		map[string]any{"w": w.id, "student": studentID, "now": now, "limit": limit, "absent": classday.Absent, "last": pace.StepSignOff}).Scan(&rows).Error
 	made := make([]skill.Made, len(rows))
 	for i, r := range rows {
 		m := skill.Made{ClassID: r.ClassID, Class: r.Class, Project: r.Project, At: r.At, Note: r.Note, HasPhoto: r.HasPhoto, Version: r.Version, Inspected: r.Bad != nil}
-		m.Finished = r.Reached == string(run.Finished) || r.Reached == "" && r.Signed
-		m.Missed = r.Reached == string(run.Missing) || r.Reached == "" && r.Missed
+		m.Finished = r.Reached == string(live.Finished) || r.Reached == "" && r.Signed
+		m.Missed = r.Reached == string(live.Missing) || r.Reached == "" && r.Missed
 		if r.Bad != nil {
 			m.ToPutRight = *r.Bad
 		}

@@ -4,7 +4,7 @@ import (
 	"time"
 
 	"chalkstep/core/booking"
-	"chalkstep/core/room"
+	"chalkstep/core/fleet"
 )
 
 // A messageRow is what a student was told.
@@ -12,7 +12,7 @@ type messageRow struct {
 	ID         int64
 	WorkshopID int64
 	StudentID  int64
-	Kind       room.MessageKind
+	Kind       fleet.MessageKind
 	MachineID  int64
 	StartsAt   time.Time
 	EndsAt     time.Time
@@ -24,9 +24,9 @@ type messageRow struct {
 }
 
 // Tell leaves a message for a student.
-func (w Workshop) Tell(m room.Message) error {
+func (w Workshop) Tell(m fleet.Message) error {
 	row := messageRow{StudentID: m.Student.ID, Kind: m.Kind, MachineID: m.Machine.ID, StartsAt: m.From, EndsAt: m.Span.To, ToldAt: m.ToldAt}
-	if m.Kind == room.Moved {
+	if m.Kind == fleet.Moved {
 		row.ToMachine, row.ToStart, row.ToEnd = &m.ToMachine.ID, &m.To.From, &m.To.To
 	}
 	return explain("leaving a message", w.db.Create(&row).Error)
@@ -34,7 +34,7 @@ func (w Workshop) Tell(m room.Message) error {
 
 // Messages lists what students were told, the newest first, and how many there are; of one
 // student and not read where they are named.
-func (w Workshop) Messages(studentID int64, stretch Stretch) ([]room.Message, int, error) {
+func (w Workshop) Messages(studentID int64, stretch Stretch) ([]fleet.Message, int, error) {
 	var rows []struct {
 		Row       messageRow `gorm:"embedded"`
 		Student   string
@@ -47,14 +47,14 @@ func (w Workshop) Messages(studentID int64, stretch Stretch) ([]room.Message, in
 		WHERE x.workshop_id = @w AND (@student = 0 OR x.student_id = @student AND x.read_at IS NULL) ORDER BY x.id DESC OFFSET @from LIMIT @limit`,
 		map[string]any{"w": w.id, "student": studentID, "from": stretch.From, "limit": stretch.Limit}).Scan(&rows).Error
 	total := 0
-	all := make([]room.Message, len(rows))
+	all := make([]fleet.Message, len(rows))
 	for i, r := range rows {
-		m := room.Message{
-			ID: r.Row.ID, Student: room.Named{ID: r.Row.StudentID, Name: r.Student}, Kind: r.Row.Kind, Machine: room.Named{ID: r.Row.MachineID, Name: r.Machine},
+		m := fleet.Message{
+			ID: r.Row.ID, Student: fleet.Named{ID: r.Row.StudentID, Name: r.Student}, Kind: r.Row.Kind, Machine: fleet.Named{ID: r.Row.MachineID, Name: r.Machine},
 			Span: booking.Span{From: r.Row.StartsAt, To: r.Row.EndsAt}, ToldAt: r.Row.ToldAt, ReadAt: r.Row.ReadAt,
 		}
 		if r.Row.ToMachine != nil {
-			m.ToMachine, m.To = room.Named{ID: *r.Row.ToMachine, Name: r.OnMachine}, booking.Span{From: *r.Row.ToStart, To: *r.Row.ToEnd}
+			m.ToMachine, m.To = fleet.Named{ID: *r.Row.ToMachine, Name: r.OnMachine}, booking.Span{From: *r.Row.ToStart, To: *r.Row.ToEnd}
 		}
 		all[i], total = m, r.Total
 	}

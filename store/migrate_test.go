@@ -8,11 +8,11 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"chalkstep/core/house"
 	"chalkstep/core/kit"
 	"chalkstep/core/pace"
+	"chalkstep/core/policy"
 	"chalkstep/core/project"
-	"chalkstep/core/shelf"
+	"chalkstep/core/stock"
 	"chalkstep/core/supply"
 	"chalkstep/store"
 	"chalkstep/store/storetest"
@@ -49,8 +49,8 @@ func TestAnEarlierWorkshopIsCarriedOver(t *testing.T) {
 
 	settings, err := w.Settings()
 	require.NoError(t, err)
-	assert.Equal(t, house.Defaults().Kit, settings.Kit)
-	assert.Equal(t, house.Defaults().Pace, settings.Pace)
+	assert.Equal(t, policy.Defaults().Kit, settings.Kit)
+	assert.Equal(t, policy.Defaults().Pace, settings.Pace)
 	badges := class.Project
 	assert.Equal(t, []project.Part{{Name: "badge pin", Count: 6}}, badges.Parts)
 	assert.Len(t, badges.Work, 1)
@@ -58,10 +58,10 @@ func TestAnEarlierWorkshopIsCarriedOver(t *testing.T) {
 
 	by, err := w.ReservedFor(3, 4)
 	require.NoError(t, err)
-	stock, err := w.Stock()
+	items, err := w.Stock()
 	require.NoError(t, err)
 	keys := map[string]string{}
-	for _, item := range stock {
+	for _, item := range items {
 		keys[item.Name] = item.Key.String()
 		assert.NoError(t, item.Key.Check(), item.Name)
 		assert.InDelta(t, by[3][item.ID]+by[4][item.ID], item.Reserved, 1e-6, item.Name)
@@ -76,12 +76,12 @@ func TestAnEarlierWorkshopIsCarriedOver(t *testing.T) {
 	}
 
 	spools := 0
-	for _, item := range stock {
+	for _, item := range items {
 		if item.Key.Kind != supply.Thread {
 			continue
 		}
 		spools++
-		assert.Equal(t, shelf.Spool, item.Form, item.Name)
+		assert.Equal(t, stock.Spool, item.Form, item.Name)
 		assert.Equal(t, 1000.0, item.Metres, item.Name)
 		assert.Zero(t, math.Mod(item.OnHand, 1_000_000), "%s: whole spools, in millimetres, not %v", item.Name, item.OnHand)
 		assert.GreaterOrEqual(t, item.OnHand, 1_000_000.0, item.Name)
@@ -135,11 +135,11 @@ func TestSumsThatWereBookedTwiceAgreeAgain(t *testing.T) {
 	assert.Empty(t, by[3])
 	require.NotEmpty(t, by[4])
 	for itemID, held := range by[4] {
-		require.NoError(t, w.Move(shelf.Move{ItemID: itemID, Kind: shelf.Used, Quantity: -held, Reserved: -held, ClassID: 4, ByID: 1, At: morning}))
+		require.NoError(t, w.Move(stock.Move{ItemID: itemID, Kind: stock.Used, Quantity: -held, Reserved: -held, ClassID: 4, ByID: 1, At: morning}))
 	}
-	stock, err := w.Stock()
+	items, err := w.Stock()
 	require.NoError(t, err)
-	for _, item := range stock {
+	for _, item := range items {
 		assert.InDelta(t, 0, item.Reserved, 1e-6, item.Name)
 	}
 }

@@ -3,7 +3,7 @@ package store
 import (
 	"time"
 
-	"chalkstep/core/room"
+	"chalkstep/core/fleet"
 )
 
 // A machineOutageRow is a time in which a machine cannot be used.
@@ -17,13 +17,13 @@ type machineOutageRow struct {
 	SaidBy     int64
 }
 
-func (o machineOutageRow) value(machine string) room.Outage {
-	return room.Outage{ID: o.ID, Machine: room.Named{ID: o.MachineID, Name: machine}, StartsAt: o.StartsAt, EndsAt: o.EndsAt, Reason: o.Reason}
+func (o machineOutageRow) value(machine string) fleet.Outage {
+	return fleet.Outage{ID: o.ID, Machine: fleet.Named{ID: o.MachineID, Name: machine}, StartsAt: o.StartsAt, EndsAt: o.EndsAt, Reason: o.Reason}
 }
 
 // Outages lists when machines cannot be used, of what is not over at a moment,
 // by start.
-func (w Workshop) Outages(now time.Time) ([]room.Outage, error) {
+func (w Workshop) Outages(now time.Time) ([]fleet.Outage, error) {
 	const most = 500
 	var rows []struct {
 		Row  machineOutageRow `gorm:"embedded"`
@@ -31,7 +31,7 @@ func (w Workshop) Outages(now time.Time) ([]room.Outage, error) {
 	}
 	err := w.db.Raw(`SELECT o.*, m.name FROM machine_outages o JOIN machines m ON m.id = o.machine_id
 		WHERE o.workshop_id = ? AND (o.ends_at IS NULL OR o.ends_at > ?) ORDER BY o.starts_at, o.id LIMIT ?`, w.id, now, most).Scan(&rows).Error
-	outages := make([]room.Outage, len(rows))
+	outages := make([]fleet.Outage, len(rows))
 	for i, r := range rows {
 		outages[i] = r.Row.value(r.Name)
 	}
@@ -39,7 +39,7 @@ func (w Workshop) Outages(now time.Time) ([]room.Outage, error) {
 }
 
 // AddOutage notes that a machine cannot be used, as somebody says.
-func (w Workshop) AddOutage(o room.Outage, byID int64) error {
+func (w Workshop) AddOutage(o fleet.Outage, byID int64) error {
 	row := machineOutageRow{MachineID: o.Machine.ID, StartsAt: o.StartsAt, EndsAt: o.EndsAt, Reason: o.Reason, SaidBy: byID}
 	return explain("noting that the machine is out of order", w.db.Create(&row).Error)
 }

@@ -3,8 +3,8 @@ package store
 import (
 	"gorm.io/gorm/clause"
 
+	"chalkstep/core/live"
 	"chalkstep/core/photo"
-	"chalkstep/core/run"
 )
 
 // A classOutcomeRow is what staff say of a student after a class.
@@ -12,7 +12,7 @@ type classOutcomeRow struct {
 	WorkshopID  int64
 	ClassID     int64 `gorm:"primaryKey"`
 	StudentID   int64 `gorm:"primaryKey"`
-	Reached     run.Reached
+	Reached     live.Reached
 	Note        string
 	KitKept     bool
 	Photo       []byte
@@ -23,19 +23,19 @@ type classOutcomeRow struct {
 }
 
 // Outcomes are what is said of the students of a class, by student.
-func (w Workshop) Outcomes(classID int64) (map[int64]run.Said, error) {
+func (w Workshop) Outcomes(classID int64) (map[int64]live.Said, error) {
 	var rows []classOutcomeRow
 	err := w.db.Omit("Photo").Where("class_id = ?", classID).Find(&rows).Error
-	said := map[int64]run.Said{}
+	said := map[int64]live.Said{}
 	for _, r := range rows {
-		said[r.StudentID] = run.Said{StudentID: r.StudentID, Reached: r.Reached, Note: r.Note, KitKept: r.KitKept, HasPhoto: r.PhotoWidth > 0, Version: r.Version}
+		said[r.StudentID] = live.Said{StudentID: r.StudentID, Reached: r.Reached, Note: r.Note, KitKept: r.KitKept, HasPhoto: r.PhotoWidth > 0, Version: r.Version}
 	}
 	return said, explain("reading how the class ended", err)
 }
 
 // SaveOutcome writes down what is said of a student, unless someone else did meanwhile. A
 // photo is kept where none comes.
-func (w Workshop) SaveOutcome(classID int64, s run.Said, p photo.Photo) error {
+func (w Workshop) SaveOutcome(classID int64, s live.Said, p photo.Photo) error {
 	const doing = "saving how the class ended"
 	row := classOutcomeRow{ClassID: classID, StudentID: s.StudentID, Reached: s.Reached, Note: s.Note, KitKept: s.KitKept, Version: s.Version + 1}
 	columns := []string{"Reached", "Note", "KitKept", "Version"}

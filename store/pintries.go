@@ -2,8 +2,6 @@ package store
 
 import (
 	"time"
-
-	"chalkstep/core/crew"
 )
 
 // ClaimPINTry counts a try at a student's PIN before it is looked at, so that of many at once
@@ -43,9 +41,9 @@ func (w Workshop) RightPIN(studentID int64) error {
 }
 
 // WrongPINs lists at whose links so many PINs or more were wrong since a moment, the last first.
-func (w Workshop) WrongPINs(since time.Time, least int) ([]crew.WrongPINs, error) {
+func (w Workshop) WrongPINs(since time.Time, least int) ([]WrongPINs, error) {
 	const most = 20
-	var all []crew.WrongPINs
+	var all []WrongPINs
 	err := w.db.Raw(`SELECT p.student_id, s.name, p.tries, p.last_at, p.wait_until FROM pin_tries p JOIN students s ON s.id = p.student_id
 		WHERE p.workshop_id = ? AND p.last_at > ? AND p.tries >= ? AND s.retired_at IS NULL ORDER BY p.last_at DESC LIMIT ?`, w.id, since, least, most).Scan(&all).Error
 	return all, explain("listing wrong PINs", err)

@@ -5,8 +5,8 @@ import (
 
 	"gorm.io/gorm/clause"
 
+	"chalkstep/core/fleet"
 	"chalkstep/core/hoop"
-	"chalkstep/core/room"
 )
 
 // A placementRow is where a design lies on a machine, and at what size.
@@ -29,21 +29,21 @@ type placementRow struct {
 }
 
 // Placement finds where a design lies on a machine.
-func (w Workshop) Placement(designID, machineID int64) (room.Placement, error) {
+func (w Workshop) Placement(designID, machineID int64) (fleet.Placement, error) {
 	var p placementRow
 	err := w.db.Preload("OverriddenBy").Where("design_id = ? AND machine_id = ?", designID, machineID).First(&p).Error
-	v := room.Placement{
+	v := fleet.Placement{
 		Version: p.Version, DesignID: p.DesignID, MachineID: p.MachineID, HoopID: p.HoopID, Placing: hoop.Placing{Turn: p.Turn, X: p.XMM, Y: p.YMM}, Percent: p.Percent, Basted: p.Basted,
 	}
 	if p.OverriddenBy != nil {
-		v.Override = &room.Override{ByID: p.OverriddenBy.ID, By: p.OverriddenBy.Name, Reason: p.OverrideReason, At: *p.OverriddenAt}
+		v.Override = &fleet.Override{ByID: p.OverriddenBy.ID, By: p.OverriddenBy.Name, Reason: p.OverrideReason, At: *p.OverriddenAt}
 	}
 	return v, explain("finding the placement", err)
 }
 
 // SavePlacement adds a placement (version 0) or changes it. A second person's
 // first placement is a change meanwhile, too.
-func (w Workshop) SavePlacement(p room.Placement) error {
+func (w Workshop) SavePlacement(p fleet.Placement) error {
 	const doing = "saving the placement"
 	row := placementRow{DesignID: p.DesignID, MachineID: p.MachineID, HoopID: p.HoopID, Turn: p.Turn, XMM: p.X, YMM: p.Y, Percent: p.Percent, Basted: p.Basted, Version: p.Version + 1}
 	if o := p.Override; o != nil {

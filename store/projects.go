@@ -84,7 +84,7 @@ type projectContent struct {
 	// Version of the document; see contentVersion.
 	Version int `json:"version"`
 	// House is what the project does otherwise than the workshop.
-	House recipe.House `json:"house"`
+	House recipe.Rules `json:"house"`
 	// Level is 1 to 5, 0 while nobody has said; Teaches are keys of the ladder.
 	Level   int         `json:"level"`
 	Teaches []skill.Key `json:"teaches"`

@@ -5,8 +5,7 @@ import (
 	"fmt"
 	"time"
 
-	"chalkstep/core/crew"
-	"chalkstep/core/house"
+	"chalkstep/core/policy"
 )
 
 // A sessionRow is someone signed in at a browser, as far as the database knows
@@ -21,8 +20,8 @@ type sessionRow struct {
 	Agent      string
 }
 
-func (s sessionRow) value() crew.Session {
-	return crew.Session{ID: s.ID, BeganAt: s.BeganAt, SeenAt: s.SeenAt, Agent: s.Agent}
+func (s sessionRow) value() Session {
+	return Session{ID: s.ID, BeganAt: s.BeganAt, SeenAt: s.SeenAt, Agent: s.Agent}
 }
 
 // workshopColumns are those of a workshop w with its revision r, for a row that embeds it.
@@ -30,15 +29,15 @@ const workshopColumns = `w.id AS workshop_id, w.name AS workshop_name, w.time_zo
 
 // A SignedIn is a session with whose it is, as every request needs it.
 type SignedIn struct {
-	Session  crew.Session
-	Person   crew.Person
-	Workshop house.Workshop
+	Session  Session
+	Person   Person
+	Workshop policy.Workshop
 	// Revision moves on with every change of the workshop.
 	Revision int64
 }
 
 // BeginSession adds a session of somebody, whose token has a hash.
-func (s *Store) BeginSession(ctx context.Context, of Credentials, tokenHash []byte, begun crew.Session) error {
+func (s *Store) BeginSession(ctx context.Context, of Credentials, tokenHash []byte, begun Session) error {
 	row := sessionRow{TokenHash: tokenHash, WorkshopID: of.WorkshopID, AccountID: of.ID, BeganAt: begun.BeganAt, SeenAt: begun.SeenAt, Agent: begun.Agent}
 	return explain("beginning a session", s.db.WithContext(ctx).Set(boundKey, of.WorkshopID).Create(&row).Error)
 }
@@ -75,7 +74,7 @@ func (s *Store) EndSession(ctx context.Context, tokenHash []byte) error {
 }
 
 // SessionsOf lists an account's sessions in use since a moment, newest first.
-func (w Workshop) SessionsOf(accountID int64, since time.Time) ([]crew.Session, error) {
+func (w Workshop) SessionsOf(accountID int64, since time.Time) ([]Session, error) {
 	var sessions []sessionRow
 	const most = 50
 	err := w.db.Where("account_id = ? AND seen_at > ?", accountID, since).Order("seen_at DESC").Limit(most).Find(&sessions).Error

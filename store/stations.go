@@ -4,13 +4,13 @@ import (
 	"context"
 	"fmt"
 
-	"chalkstep/core/house"
+	"chalkstep/core/policy"
 )
 
 // Stations are what the links of a class's phones are signed with, and where it is.
 type Stations struct {
 	Key      []byte
-	Workshop house.Workshop
+	Workshop policy.Workshop
 	Revision int64
 }
 

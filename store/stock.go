@@ -9,7 +9,7 @@ import (
 	"github.com/jackc/pgx/v5/pgconn"
 	"gorm.io/gorm"
 
-	"chalkstep/core/shelf"
+	"chalkstep/core/stock"
 	"chalkstep/core/supply"
 )
 
@@ -39,14 +39,14 @@ type stockItemRow struct {
 	Reserved float64 `gorm:"->;-:migration"`
 }
 
-func (i stockItemRow) value() shelf.Item {
-	return shelf.Item{
-		ID: i.ID, Version: i.Version, Key: i.Key, Form: shelf.Form(i.Form), Name: i.Name, WidthMM: i.WidthMM, HeightMM: i.HeightMM, Metres: i.Metres, Grain: i.Grain, Remnant: i.Remnant,
+func (i stockItemRow) value() stock.Item {
+	return stock.Item{
+		ID: i.ID, Version: i.Version, Key: i.Key, Form: stock.Form(i.Form), Name: i.Name, WidthMM: i.WidthMM, HeightMM: i.HeightMM, Metres: i.Metres, Grain: i.Grain, Remnant: i.Remnant,
 		Pack: i.Pack, PackCents: i.PackCents, ReorderPoint: i.ReorderPoint, Supplier: i.Supplier, Place: i.Place, OnHand: i.OnHand, Reserved: i.Reserved,
 	}
 }
 
-func stockItemOf(i shelf.Item) stockItemRow {
+func stockItemOf(i stock.Item) stockItemRow {
 	return stockItemRow{
 		ID: i.ID, Version: i.Version, Key: i.Key, Form: string(i.Form), Name: i.Name, WidthMM: i.WidthMM, HeightMM: i.HeightMM, Metres: i.Metres, Grain: i.Grain, Remnant: i.Remnant,
 		Pack: i.Pack, PackCents: i.PackCents, ReorderPoint: i.ReorderPoint, Supplier: i.Supplier, Place: i.Place,
@@ -68,7 +68,7 @@ type stockMovementRow struct {
 	MovedAt    time.Time
 }
 
-func movementOf(m shelf.Move) stockMovementRow {
+func movementOf(m stock.Move) stockMovementRow {
 	row := stockMovementRow{ItemID: m.ItemID, Kind: string(m.Kind), Quantity: m.Quantity, Reserved: m.Reserved, Note: m.Note, MovedByID: m.ByID, MovedAt: m.At}
 	if m.ClassID != 0 {
 		row.ClassID = &m.ClassID
@@ -94,14 +94,14 @@ func withBalances(db *gorm.DB) *gorm.DB {
 }
 
 // Stock lists what is on the shelf, with balances.
-func (w Workshop) Stock() ([]shelf.Item, error) {
+func (w Workshop) Stock() ([]stock.Item, error) {
 	var items []stockItemRow
 	err := withBalances(w.db).Where("retired_at IS NULL").Order("key, name").Find(&items).Error
 	return valuesOf(items, stockItemRow.value), explain("listing the stock", err)
 }
 
 // StockItem finds one, with its balance.
-func (w Workshop) StockItem(id int64) (shelf.Item, error) {
+func (w Workshop) StockItem(id int64) (stock.Item, error) {
 	var item stockItemRow
 	err := withBalances(w.db).Where("stock_items.id = ?", id).First(&item).Error
 	return item.value(), explain("finding the stock item", err)
@@ -109,7 +109,7 @@ func (w Workshop) StockItem(id int64) (shelf.Item, error) {
 
 // SaveStockItem adds an item (ID 0) or changes it, and gives its ID; its
 // balance is the ledger's alone.
-func (w Workshop) SaveStockItem(i shelf.Item) (int64, error) {
+func (w Workshop) SaveStockItem(i stock.Item) (int64, error) {
 	row := stockItemOf(i)
 	row.Version++
 	if i.ID == 0 {
@@ -123,7 +123,7 @@ func (w Workshop) SaveStockItem(i shelf.Item) (int64, error) {
 
 // Move writes lines into the ledger, all or none. ErrShort means that one of
 // them asks for more than is there and free.
-func (w Workshop) Move(moves ...shelf.Move) error {
+func (w Workshop) Move(moves ...stock.Move) error {
 	return w.InTx(func(tx Workshop) error {
 		for _, m := range moves {
 			row := movementOf(m)
@@ -136,7 +136,7 @@ func (w Workshop) Move(moves ...shelf.Move) error {
 }
 
 // Count sets what is there of an item, by a movement of the difference.
-func (w Workshop) Count(m shelf.Move, counted float64) error {
+func (w Workshop) Count(m stock.Move, counted float64) error {
 	return w.InTx(func(tx Workshop) error {
 		// One at a time, so that the difference is of what is really there.
 		if err := tx.LockStock(m.ItemID); err != nil {
@@ -146,7 +146,7 @@ func (w Workshop) Count(m shelf.Move, counted float64) error {
 		if err != nil {
 			return err
 		}
-		m.Kind, m.Quantity = shelf.Counted, counted-item.OnHand
+		m.Kind, m.Quantity = stock.Counted, counted-item.OnHand
 		return tx.Move(m)
 	})
 }
@@ -173,12 +173,12 @@ func (w Workshop) LockClass(id int64) error {
 // or have been.
 func (w Workshop) KeptOffcuts(classID int64, material supply.Key) (kept bool, err error) {
 	err = w.db.Raw(`SELECT EXISTS (SELECT 1 FROM stock_movements m JOIN stock_items i ON i.id = m.item_id
-		WHERE m.workshop_id = ? AND m.class_id = ? AND m.kind = ? AND i.remnant AND i.key = ?)`, w.id, classID, shelf.Returned, material.String()).Scan(&kept).Error
+		WHERE m.workshop_id = ? AND m.class_id = ? AND m.kind = ? AND i.remnant AND i.key = ?)`, w.id, classID, stock.Returned, material.String()).Scan(&kept).Error
 	return kept, explain("looking for off-cuts of the class", err)
 }
 
 // Ledger lists an item's newest movements, newest first.
-func (w Workshop) Ledger(itemID int64) ([]shelf.Move, error) {
+func (w Workshop) Ledger(itemID int64) ([]stock.Move, error) {
 	const most = 200
 	var rows []struct {
 		Row        stockMovementRow `gorm:"embedded"`
@@ -188,9 +188,9 @@ func (w Workshop) Ledger(itemID int64) ([]shelf.Move, error) {
 	err := w.db.Raw(`SELECT m.*, coalesce(c.name, '') AS class_name, a.name AS person_name
 		FROM stock_movements m JOIN accounts a ON a.id = m.moved_by LEFT JOIN classes c ON c.id = m.class_id
 		WHERE m.workshop_id = ? AND m.item_id = ? ORDER BY m.id DESC LIMIT ?`, w.id, itemID, most).Scan(&rows).Error
-	moves := make([]shelf.Move, len(rows))
+	moves := make([]stock.Move, len(rows))
 	for i, r := range rows {
-		moves[i] = shelf.Move{ItemID: r.Row.ItemID, Kind: shelf.MoveKind(r.Row.Kind), Quantity: r.Row.Quantity, Reserved: r.Row.Reserved, Class: r.ClassName, Note: r.Row.Note, ByID: r.Row.MovedByID, By: r.PersonName, At: r.Row.MovedAt}
+		moves[i] = stock.Move{ItemID: r.Row.ItemID, Kind: stock.MoveKind(r.Row.Kind), Quantity: r.Row.Quantity, Reserved: r.Row.Reserved, Class: r.ClassName, Note: r.Row.Note, ByID: r.Row.MovedByID, By: r.PersonName, At: r.Row.MovedAt}
 		if r.Row.ClassID != nil {
 			moves[i].ClassID = *r.Row.ClassID
 		}

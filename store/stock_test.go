@@ -9,7 +9,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"chalkstep/core/shelf"
+	"chalkstep/core/stock"
 	"chalkstep/core/supply"
 	"chalkstep/store"
 	"chalkstep/store/storetest"
@@ -18,14 +18,14 @@ import (
 // lay puts an item on the shelf, with so many of it, and gives its ID.
 func lay(t *testing.T, w store.Workshop, f fixture, name string, n float64) int64 {
 	t.Helper()
-	id, err := w.SaveStockItem(shelf.Item{Key: supply.Named(supply.Blank, name), Form: shelf.Each, Name: name, Pack: 1})
+	id, err := w.SaveStockItem(stock.Item{Key: supply.Named(supply.Blank, name), Form: stock.Each, Name: name, Pack: 1})
 	require.NoError(t, err)
-	require.NoError(t, w.Move(shelf.Move{ItemID: id, Kind: shelf.Bought, Quantity: n, ByID: f.person, At: morning}))
+	require.NoError(t, w.Move(stock.Move{ItemID: id, Kind: stock.Bought, Quantity: n, ByID: f.person, At: morning}))
 	return id
 }
 
-func reserve(f fixture, itemID int64, n float64) shelf.Move {
-	return shelf.Move{ItemID: itemID, Kind: shelf.Promised, Reserved: n, ClassID: f.class, ByID: f.person, At: morning}
+func reserve(f fixture, itemID int64, n float64) stock.Move {
+	return stock.Move{ItemID: itemID, Kind: stock.Promised, Reserved: n, ClassID: f.class, ByID: f.person, At: morning}
 }
 
 // Fifty people reach for the last seven at once: exactly seven get one.
@@ -66,20 +66,20 @@ func TestTheLedgerAndTheBalanceAgree(t *testing.T) {
 	onHand, reserved := 5.0, 0.0
 	for range 250 {
 		n := float64(1 + rng.IntN(4))
-		m := shelf.Move{ItemID: item, ByID: f.person, At: morning}
+		m := stock.Move{ItemID: item, ByID: f.person, At: morning}
 		switch rng.IntN(6) {
 		case 0:
-			m.Kind, m.Quantity = shelf.Bought, n
+			m.Kind, m.Quantity = stock.Bought, n
 		case 1:
-			m.Kind, m.Quantity = shelf.Spoiled, -n
+			m.Kind, m.Quantity = stock.Spoiled, -n
 		case 2:
 			m = reserve(f, item, n)
 		case 3:
-			m.Kind, m.Reserved, m.ClassID = shelf.Released, -n, f.class
+			m.Kind, m.Reserved, m.ClassID = stock.Released, -n, f.class
 		case 4:
-			m.Kind, m.Quantity, m.Reserved, m.ClassID = shelf.Used, -n, -n, f.class
+			m.Kind, m.Quantity, m.Reserved, m.ClassID = stock.Used, -n, -n, f.class
 		default:
-			m.Kind, m.Quantity, m.ClassID = shelf.Returned, n, f.class
+			m.Kind, m.Quantity, m.ClassID = stock.Returned, n, f.class
 		}
 		err := w.Move(m)
 		nextOnHand, nextReserved := onHand+m.Quantity, reserved+m.Reserved
@@ -94,12 +94,12 @@ func TestTheLedgerAndTheBalanceAgree(t *testing.T) {
 	require.NoError(t, err)
 	assert.InDelta(t, onHand, after.OnHand, 1e-9)
 	assert.InDelta(t, reserved, after.Reserved, 1e-9)
-	require.NoError(t, w.Count(shelf.Move{ItemID: item, ByID: f.person, At: morning}, onHand+3))
+	require.NoError(t, w.Count(stock.Move{ItemID: item, ByID: f.person, At: morning}, onHand+3))
 	after, err = w.StockItem(item)
 	require.NoError(t, err)
 	assert.InDelta(t, onHand+3, after.OnHand, 1e-9, "counting sets what is there")
 	if reserved > 0 {
-		assert.ErrorIs(t, w.Count(shelf.Move{ItemID: item, ByID: f.person, At: morning}, 0), store.ErrShort, "less than is spoken for")
+		assert.ErrorIs(t, w.Count(stock.Move{ItemID: item, ByID: f.person, At: morning}, 0), store.ErrShort, "less than is spoken for")
 	}
 }
 
@@ -124,5 +124,5 @@ func TestMovesAreAllOrNone(t *testing.T) {
 	assert.Empty(t, items)
 	_, err = other.StockItem(a)
 	assert.ErrorIs(t, err, store.ErrNotFound)
-	assert.ErrorIs(t, other.Move(shelf.Move{ItemID: a, Kind: shelf.Bought, Quantity: 1, ByID: g.person, At: morning}), store.ErrInUse)
+	assert.ErrorIs(t, other.Move(stock.Move{ItemID: a, Kind: stock.Bought, Quantity: 1, ByID: g.person, At: morning}), store.ErrInUse)
 }

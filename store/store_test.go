@@ -12,14 +12,13 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"chalkstep/core/crew"
-	"chalkstep/core/day"
+	"chalkstep/core/classday"
 	"chalkstep/core/design"
+	"chalkstep/core/fleet"
 	"chalkstep/core/hoop"
 	"chalkstep/core/pace"
 	"chalkstep/core/project"
 	"chalkstep/core/recipe"
-	"chalkstep/core/room"
 	"chalkstep/core/skill"
 	"chalkstep/core/stitch"
 	"chalkstep/store"
@@ -45,11 +44,11 @@ func shop(t *testing.T, s *store.Store, name string) (store.Workshop, fixture) {
 		require.NoError(t, err)
 		return id
 	}
-	f.person = id(w.AddAccount(crew.Person{Email: name + "@example.org", Name: "Ola", Role: crew.Owner}, "x"))
-	f.hoop = id(w.SaveHoop(room.Hoop{Name: "Small", Field: hoop.Field{WidthMM: 100, HeightMM: 100}, Count: 2}))
-	f.machine, err = w.Machine(id(w.SaveMachine(room.Machine{
+	f.person = id(w.AddAccount(store.Person{Email: name + "@example.org", Name: "Ola", Role: store.Owner}, "x"))
+	f.hoop = id(w.SaveHoop(fleet.Hoop{Name: "Small", Field: hoop.Field{WidthMM: 100, HeightMM: 100}, Count: 2}))
+	f.machine, err = w.Machine(id(w.SaveMachine(fleet.Machine{
 		Name: "Heron", Formats: []string{"dst"}, TopSpeedSPM: 700, ChangeSeconds: 60, Needles: 1, BobbinStyle: "low", BobbinMetres: 60,
-		Hoops: []room.Held{{Hoop: room.Hoop{ID: f.hoop}, OffXMM: 3}},
+		Hoops: []fleet.Held{{Hoop: fleet.Hoop{ID: f.hoop}, OffXMM: 3}},
 	})))
 	require.NoError(t, err)
 	f.student = id(w.SaveStudent(skill.Student{Name: "Ana", FirstTimer: true}))
@@ -60,7 +59,7 @@ func shop(t *testing.T, s *store.Store, name string) (store.Workshop, fixture) {
 		Minutes: map[pace.StepKey]float64{pace.StepHoop: 7},
 	})))
 	require.NoError(t, err)
-	f.class = id(w.SaveClass(day.Class{Name: "Totes", StartsAt: morning, EndsAt: morning.Add(3 * time.Hour), Instructors: 1, Irons: 1}, f.project.At(), []int64{f.student}, []int64{f.machine.ID}, []int64{f.machine.ID}))
+	f.class = id(w.SaveClass(classday.Class{Name: "Totes", StartsAt: morning, EndsAt: morning.Add(3 * time.Hour), Instructors: 1, Irons: 1}, f.project.At(), []int64{f.student}, []int64{f.machine.ID}, []int64{f.machine.ID}))
 	id(w.Mark(skill.Mark{StudentID: f.student, Skill: skill.Threading, On: skill.SingleNeedle, Level: skill.Alone, Date: morning}, f.person))
 	return w, f
 }
@@ -68,7 +67,7 @@ func shop(t *testing.T, s *store.Store, name string) (store.Workshop, fixture) {
 // A fixture is what a workshop has, by ID where that is all a test asks for.
 type fixture struct {
 	person, hoop, student, class int64
-	machine                      room.Machine
+	machine                      fleet.Machine
 	design                       design.Design
 	project                      project.Project
 }
@@ -82,8 +81,8 @@ func upload(content string) design.Upload {
 	}
 }
 
-func booking(f fixture, start, end time.Time) room.Booking {
-	return room.Booking{Machine: room.Named{ID: f.machine.ID}, Student: &room.Named{ID: f.student}, StartsAt: start, EndsAt: end}
+func booking(f fixture, start, end time.Time) fleet.Booking {
+	return fleet.Booking{Machine: fleet.Named{ID: f.machine.ID}, Student: &fleet.Named{ID: f.student}, StartsAt: start, EndsAt: end}
 }
 
 func TestWhatIsSavedIsReadBack(t *testing.T) {
@@ -222,7 +221,7 @@ func TestNoTwoBookingsOfOneMachineOverlap(t *testing.T) {
 
 func TestAClassThatCannotHaveItsMachinesIsNotMovedEither(t *testing.T) {
 	w, f := shop(t, storetest.Open(t), "pier")
-	other := day.Class{Name: "Badges", StartsAt: morning.Add(4 * time.Hour), EndsAt: morning.Add(6 * time.Hour), Instructors: 1, Irons: 1}
+	other := classday.Class{Name: "Badges", StartsAt: morning.Add(4 * time.Hour), EndsAt: morning.Add(6 * time.Hour), Instructors: 1, Irons: 1}
 	id, err := w.SaveClass(other, f.project.At(), nil, []int64{f.machine.ID}, []int64{f.machine.ID})
 	require.NoError(t, err)
 	moved := other

@@ -5,8 +5,8 @@ import (
 	"time"
 
 	"chalkstep/core/booking"
-	"chalkstep/core/day"
-	"chalkstep/core/room"
+	"chalkstep/core/classday"
+	"chalkstep/core/fleet"
 )
 
 // A waitRow is somebody who waits for a machine that another has.
@@ -27,7 +27,7 @@ type waitRow struct {
 const MostWaits = 200
 
 // Waits lists who waits for what from a moment on, in the order in which they asked.
-func (w Workshop) Waits(now time.Time) ([]room.Wait, error) {
+func (w Workshop) Waits(now time.Time) ([]fleet.Wait, error) {
 	var rows []struct {
 		Row     waitRow `gorm:"embedded"`
 		Student string
@@ -36,10 +36,10 @@ func (w Workshop) Waits(now time.Time) ([]room.Wait, error) {
 	err := w.db.Raw(`SELECT x.*, s.name AS student, m.name AS machine FROM waits x JOIN students s ON s.id = x.student_id JOIN machines m ON m.id = x.machine_id
 		WHERE x.workshop_id = ? AND x.ended_at IS NULL AND x.starts_at > ? AND s.retired_at IS NULL AND m.retired_at IS NULL
 		ORDER BY x.asked_at, x.id LIMIT ?`, w.id, now, MostWaits).Scan(&rows).Error
-	waits := make([]room.Wait, len(rows))
+	waits := make([]fleet.Wait, len(rows))
 	for i, r := range rows {
-		waits[i] = room.Wait{
-			ID: r.Row.ID, Student: room.Named{ID: r.Row.StudentID, Name: r.Student}, Machine: room.Named{ID: r.Row.MachineID, Name: r.Machine},
+		waits[i] = fleet.Wait{
+			ID: r.Row.ID, Student: fleet.Named{ID: r.Row.StudentID, Name: r.Student}, Machine: fleet.Named{ID: r.Row.MachineID, Name: r.Machine},
 			StartsAt: r.Row.StartsAt, EndsAt: r.Row.EndsAt, Accompanied: r.Row.Accompanied,
 		}
 	}
@@ -47,7 +47,7 @@ func (w Workshop) Waits(now time.Time) ([]room.Wait, error) {
 }
 
 // Wait puts somebody on the waiting list, by somebody of the staff (0 for the student).
-func (w Workshop) Wait(x room.Wait, byID int64, now time.Time) error {
+func (w Workshop) Wait(x fleet.Wait, byID int64, now time.Time) error {
 	row := waitRow{StudentID: x.Student.ID, MachineID: x.Machine.ID, StartsAt: x.StartsAt, EndsAt: x.EndsAt, Accompanied: x.Accompanied, AskedAt: now}
 	if byID != 0 {
 		row.AskedBy = &byID
@@ -84,7 +84,7 @@ func (w Workshop) SatDown(id, studentID int64, now time.Time) error {
 
 // GiveUp frees the machines at which nobody has sat down since their time began before a
 // moment, and that is not over; it gives what they were.
-func (w Workshop) GiveUp(before, now time.Time) ([]room.Booking, error) {
+func (w Workshop) GiveUp(before, now time.Time) ([]fleet.Booking, error) {
 	var rows []struct {
 		Row     bookingRow `gorm:"embedded"`
 		Student string
@@ -93,9 +93,9 @@ func (w Workshop) GiveUp(before, now time.Time) ([]room.Booking, error) {
 	err := w.db.Raw(`DELETE FROM bookings b USING students s, machines m
 		WHERE b.workshop_id = ? AND b.student_id = s.id AND b.machine_id = m.id AND b.class_id IS NULL AND b.sat_at IS NULL AND b.starts_at < ? AND b.ends_at > ?
 		RETURNING b.*, s.name AS student, m.name AS machine`, w.id, before, now).Scan(&rows).Error
-	all := make([]room.Booking, len(rows))
+	all := make([]fleet.Booking, len(rows))
 	for i, r := range rows {
-		all[i] = room.Booking{ID: r.Row.ID, Machine: room.Named{ID: r.Row.MachineID, Name: r.Machine}, Student: &room.Named{ID: *r.Row.StudentID, Name: r.Student}, StartsAt: r.Row.StartsAt, EndsAt: r.Row.EndsAt}
+		all[i] = fleet.Booking{ID: r.Row.ID, Machine: fleet.Named{ID: r.Row.MachineID, Name: r.Machine}, Student: &fleet.Named{ID: *r.Row.StudentID, Name: r.Student}, StartsAt: r.Row.StartsAt, EndsAt: r.Row.EndsAt}
 	}
 	return all, explain("giving up what nobody came to", err)
 }
@@ -108,6 +108,6 @@ func (s *Store) Watched(ctx context.Context, now time.Time) ([]int64, error) {
 	err := s.db.WithContext(ctx).Raw(`SELECT workshop_id FROM waits WHERE ended_at IS NULL AND starts_at > @now
 		UNION SELECT workshop_id FROM bookings WHERE student_id IS NOT NULL AND sat_at IS NULL AND starts_at <= @now AND ends_at > @now
 		UNION SELECT workshop_id FROM classes WHERE off_at <= @held AND cancelled_at IS NULL
-		ORDER BY workshop_id LIMIT @most`, map[string]any{"now": now, "held": now.Add(-day.HeldFor), "most": most}).Scan(&ids).Error
+		ORDER BY workshop_id LIMIT @most`, map[string]any{"now": now, "held": now.Add(-classday.HeldFor), "most": most}).Scan(&ids).Error
 	return ids, explain("looking where machines are waited for", err)
 }

@@ -8,13 +8,13 @@ import (
 
 	"chalkstep/app/desk"
 	"chalkstep/core/say"
-	"chalkstep/core/shelf"
+	"chalkstep/core/stock"
 	"chalkstep/paper"
 )
 
 // A BuyList is what the coming classes lack and what runs low.
 type BuyList struct {
-	shelf.List
+	stock.List
 	// Unknown lists classes whose needs are not known, and why.
 	Unknown []say.Text
 	// Until is when the last class begins that was counted, where there are
@@ -47,15 +47,15 @@ func (d Desk) BuyList() (BuyList, error) {
 	if err != nil {
 		return list, err
 	}
-	var wanted []shelf.Wanted
+	var wanted []stock.Wanted
 	for _, page := range pages {
 		if !page.Problem.Silent() {
 			list.Unknown = append(list.Unknown, say.T("%s: %s", page.Class.Name, page.Problem))
 			continue
 		}
-		wanted = append(wanted, shelf.Wanted{Class: page.Class.Name, From: page.Class.StartsAt, To: page.Class.EndsAt, Taking: page.Taking})
+		wanted = append(wanted, stock.Wanted{Class: page.Class.Name, From: page.Class.StartsAt, To: page.Class.EndsAt, Taking: page.Taking})
 	}
-	list.List = shelf.Buy(wanted, items)
+	list.List = stock.Buy(wanted, items)
 	return list, nil
 }
 

@@ -7,10 +7,10 @@ import (
 	"strings"
 
 	"chalkstep/app/desk"
-	"chalkstep/core/day"
-	"chalkstep/core/run"
+	"chalkstep/core/classday"
+	"chalkstep/core/live"
 	"chalkstep/core/say"
-	"chalkstep/core/shelf"
+	"chalkstep/core/stock"
 	"chalkstep/store"
 )
 
@@ -39,9 +39,9 @@ func (d Desk) CallOff(id int64) error {
 }
 
 // lockedClass finds a class that may be changed yet, and keeps others from changing it.
-func (d Desk) lockedClass(id int64) (day.Class, error) {
+func (d Desk) lockedClass(id int64) (classday.Class, error) {
 	if err := d.Shop.LockClass(id); err != nil {
-		return day.Class{}, err
+		return classday.Class{}, err
 	}
 	c, err := d.Shop.Class(id)
 	if err != nil {
@@ -51,7 +51,7 @@ func (d Desk) lockedClass(id int64) (day.Class, error) {
 }
 
 // changeable refuses to change a class that is over: it is a record.
-func (d Desk) changeable(c day.Class) error {
+func (d Desk) changeable(c classday.Class) error {
 	if c.Over(d.Now) {
 		return desk.Problems{"": "The class is over, so it stays as it was. Notes, marks and outcomes go under Wrap up."}
 	}
@@ -61,7 +61,7 @@ func (d Desk) changeable(c day.Class) error {
 // begun tells whether a class was started.
 func (d Desk) begun(id int64) (bool, error) {
 	events, err := d.Shop.Events(id)
-	return run.Of(day.Plan{}, events).Running(), err
+	return live.Of(classday.Plan{}, events).Running(), err
 }
 
 // Reinstate takes back that a class was called off. Its slots are held for a minute; after
@@ -87,7 +87,7 @@ func (d Desk) Reinstate(id int64) (taken []say.Text, err error) {
 }
 
 // retake gives a class what is still free of what it had.
-func (d Desk) retake(c day.Class) (taken []say.Text, err error) {
+func (d Desk) retake(c classday.Class) (taken []say.Text, err error) {
 	var students, machines []int64
 	for _, p := range c.Places {
 		students = append(students, p.ID)
@@ -125,8 +125,8 @@ func (d Desk) retake(c day.Class) (taken []say.Text, err error) {
 		return nil, err
 	}
 	for _, b := range elsewhere {
-		at := slices.IndexFunc(c.Places, func(p day.Place) bool { return p.ID == b.Student.ID })
-		if c.Places[at].Attendance != day.Absent {
+		at := slices.IndexFunc(c.Places, func(p classday.Place) bool { return p.ID == b.Student.ID })
+		if c.Places[at].Attendance != classday.Absent {
 			absent, taken = append(absent, b.Student.ID), append(taken, say.T("%s They are down as absent.", b.Busy(d.Who.Zone)))
 		}
 	}
@@ -147,7 +147,7 @@ func (d Desk) retake(c day.Class) (taken []say.Text, err error) {
 }
 
 // reserveAgain reserves what a class gave back, as far as it is there.
-func (d Desk) reserveAgain(c day.Class) (short []say.Text, err error) {
+func (d Desk) reserveAgain(c classday.Class) (short []say.Text, err error) {
 	had, err := d.Shop.GaveBack(c.ID, *c.FreedAt)
 	if err != nil {
 		return nil, err
@@ -156,7 +156,7 @@ func (d Desk) reserveAgain(c day.Class) (short []say.Text, err error) {
 	if err := d.Shop.LockStock(ids...); err != nil {
 		return nil, err
 	}
-	var moves []shelf.Move
+	var moves []stock.Move
 	for _, id := range ids {
 		item, err := d.Shop.StockItem(id)
 		if err != nil {
@@ -164,7 +164,7 @@ func (d Desk) reserveAgain(c day.Class) (short []say.Text, err error) {
 		}
 		n := min(had[id], item.Available())
 		if n > hair {
-			moves = append(moves, shelf.Move{ItemID: id, Kind: shelf.Promised, Reserved: n, ClassID: c.ID, ByID: d.Who.AccountID, At: d.Now})
+			moves = append(moves, stock.Move{ItemID: id, Kind: stock.Promised, Reserved: n, ClassID: c.ID, ByID: d.Who.AccountID, At: d.Now})
 		}
 		if n < had[id]-hair {
 			short = append(short, say.T("Of %s it had %s reserved, and %s are free.", say.Name(item.Name), item.Amount(had[id]), item.Amount(n)))

@@ -5,16 +5,16 @@ import (
 
 	"chalkstep/app/desk"
 	"chalkstep/core/card"
-	"chalkstep/core/day"
+	"chalkstep/core/classday"
 	"chalkstep/core/measure"
 	"chalkstep/core/say"
 )
 
 // A CardPage is one student's card, with how far their kit is.
 type CardPage struct {
-	Plan  day.Plan
+	Plan  classday.Plan
 	Card  card.Card
-	Place day.Place
+	Place classday.Place
 }
 
 // StepCard opens one student's card.
@@ -31,7 +31,7 @@ func (d Desk) stepCard(classID, studentID int64) (CardPage, error) {
 		return CardPage{}, err
 	}
 	made := CardPage{Plan: page.Plan}
-	if at := slices.IndexFunc(page.Class.Places, func(p day.Place) bool { return p.ID == studentID }); at >= 0 {
+	if at := slices.IndexFunc(page.Class.Places, func(p classday.Place) bool { return p.ID == studentID }); at >= 0 {
 		made.Place = page.Class.Places[at]
 	}
 	if made.Place.ID == 0 {
@@ -52,7 +52,7 @@ func (d Desk) PrinterFor(c card.Card) say.Printer {
 
 // A CardsPage is the cards of everyone in a class.
 type CardsPage struct {
-	day.Plan
+	classday.Plan
 	Cards []card.Card
 }
 
@@ -70,7 +70,7 @@ func (d Desk) StepCards(classID int64) (CardsPage, error) {
 		return made, desk.Problems{"": d.Say(page.Why) + " Without a plan there are no step cards."}
 	}
 	for _, p := range page.Class.Places {
-		if p.Attendance == day.Absent || page.IsLeftOut(p.ID) {
+		if p.Attendance == classday.Absent || page.IsLeftOut(p.ID) {
 			continue
 		}
 		c, err := card.Of(page.Plan, p.ID, page.Spool)

@@ -9,9 +9,9 @@ import (
 	"time"
 
 	"chalkstep/app/desk"
-	"chalkstep/core/day"
+	"chalkstep/core/classday"
+	"chalkstep/core/fleet"
 	"chalkstep/core/project"
-	"chalkstep/core/room"
 	"chalkstep/core/say"
 	"chalkstep/core/skill"
 	"chalkstep/store"
@@ -27,7 +27,7 @@ type ClassesPage struct {
 
 // A ClassLine is a class as the list shows it.
 type ClassLine struct {
-	day.Line
+	classday.Line
 	Over bool
 }
 
@@ -55,7 +55,7 @@ func (d Desk) classes(pages desk.Pages) (ClassesPage, error) {
 
 // A ClassForm is what there is to choose from when a class is made.
 type ClassForm struct {
-	Machines []room.Machine
+	Machines []fleet.Machine
 	Roster   RosterPicks
 }
 
@@ -153,9 +153,9 @@ func (d Desk) ClassInput(id int64) (ClassInput, error) {
 	return in, err
 }
 
-func (d Desk) classInput(id int64) (ClassInput, day.Class, error) {
+func (d Desk) classInput(id int64) (ClassInput, classday.Class, error) {
 	if err := d.Need(desk.ChangeClasses); err != nil {
-		return ClassInput{}, day.Class{}, err
+		return ClassInput{}, classday.Class{}, err
 	}
 	c, err := d.Shop.Class(id)
 	if err != nil {
@@ -199,7 +199,7 @@ func (d Desk) Repeat(id int64) (ClassInput, error) {
 }
 
 // typedClass is a class as its form has it.
-func (d Desk) typedClass(c day.Class) ClassInput {
+func (d Desk) typedClass(c classday.Class) ClassInput {
 	start, end := c.StartsAt.In(d.Who.Zone), c.EndsAt.In(d.Who.Zone)
 	in := ClassInput{
 		ID: c.ID, Version: c.Version, Name: c.Name, Project: c.Project.Name, Date: start.Format("2006-01-02"), From: start.Format("15:04"), To: end.Format("15:04"),
@@ -242,10 +242,10 @@ func (d Desk) SaveClass(in ClassInput) (int64, error) {
 }
 
 // saveClass saves what a form says, with levers that were adopted by it.
-func (d Desk) saveClass(in ClassInput, adopted []day.LeverKey) (int64, error) {
+func (d Desk) saveClass(in ClassInput, adopted []classday.LeverKey) (int64, error) {
 	problems := desk.Problems{}
 	start, end := d.Stretch(problems, in.Date, in.From, in.To, in.Far)
-	var was day.Class
+	var was classday.Class
 	if in.ID != 0 {
 		var err error
 		if was, err = d.lockedClass(in.ID); err != nil {
@@ -264,7 +264,7 @@ func (d Desk) saveClass(in ClassInput, adopted []day.LeverKey) (int64, error) {
 	if in.Machines = unique(in.Machines); len(in.Machines) == 0 {
 		problems["machines"] = "Choose at least one machine."
 	}
-	c := day.Class{ID: in.ID, Version: in.Version, StartsAt: start, EndsAt: end, Adopted: append(slices.Clone(was.Adopted), adopted...)}
+	c := classday.Class{ID: in.ID, Version: in.Version, StartsAt: start, EndsAt: end, Adopted: append(slices.Clone(was.Adopted), adopted...)}
 	c.Instructors = desk.Whole(problems, "instructors", in.Instructors, 1, mostHands, "A class has 1 to 10 instructors.")
 	c.Irons = desk.Whole(problems, "irons", in.Irons, 1, mostIrons, "A class has 1 to 20 irons.")
 	c.Assistants = desk.Whole(problems, "assistants", cmp.Or(in.Assistants, "0"), 0, mostHands, "Write 0 to 10 assistants, or leave it empty.")
@@ -324,7 +324,7 @@ func (d Desk) saveClass(in ClassInput, adopted []day.LeverKey) (int64, error) {
 const mostBreak = 180
 
 // readBreak reads when all stop, and for how long.
-func (d Desk) readBreak(problems desk.Problems, c *day.Class, in ClassInput) {
+func (d Desk) readBreak(problems desk.Problems, c *classday.Class, in ClassInput) {
 	if strings.TrimSpace(in.BreakAt) == "" && strings.TrimSpace(cmp.Or(in.BreakMinutes, "0")) == "0" {
 		return
 	}
@@ -384,7 +384,7 @@ func (d Desk) said(in ClassInput) classSaid {
 
 // instructorsFree makes a problem of instructors who are in other classes then,
 // or beside somebody. A class alone may have more of them than sign in here.
-func (d Desk) instructorsFree(problems desk.Problems, c day.Class) error {
+func (d Desk) instructorsFree(problems desk.Problems, c classday.Class) error {
 	free, err := d.Shop.LockInstructors(c.StartsAt, c.EndsAt, c.ID)
 	if err != nil {
 		return err
@@ -397,7 +397,7 @@ func (d Desk) instructorsFree(problems desk.Problems, c day.Class) error {
 
 // Usable are those of a class's machines that can sew something of what it
 // makes, as far as that is known: the others could be had by others.
-func (d Desk) Usable(c day.Class, makes project.At, was day.Class, machineIDs []int64) ([]int64, error) {
+func (d Desk) Usable(c classday.Class, makes project.At, was classday.Class, machineIDs []int64) ([]int64, error) {
 	if err := d.Need(desk.See); err != nil {
 		return nil, err
 	}
@@ -411,11 +411,11 @@ func (d Desk) Usable(c day.Class, makes project.At, was day.Class, machineIDs []
 	}
 	c.Project, c.Places = projects[makes], was.Places
 	for _, id := range machineIDs {
-		c.Machines = append(c.Machines, room.Machine{ID: id})
+		c.Machines = append(c.Machines, fleet.Machine{ID: id})
 	}
-	idle := day.Open(c.In(machines), rules).Idle()
+	idle := classday.Open(c.In(machines), rules).Idle()
 	return slices.DeleteFunc(slices.Clone(machineIDs), func(id int64) bool {
-		return slices.ContainsFunc(idle, func(i day.Idle) bool { return i.ID == id })
+		return slices.ContainsFunc(idle, func(i classday.Idle) bool { return i.ID == id })
 	}), nil
 }
 
@@ -448,7 +448,7 @@ func (d Desk) nobodyElsewhere(problems desk.Problems, in ClassInput, start, end 
 	if err != nil {
 		return err
 	}
-	elsewhere = slices.DeleteFunc(elsewhere, func(b room.Booking) bool { return b.GivesWay(d.Now) })
+	elsewhere = slices.DeleteFunc(elsewhere, func(b fleet.Booking) bool { return b.GivesWay(d.Now) })
 	if len(elsewhere) == 0 {
 		return nil
 	}
@@ -474,7 +474,7 @@ func unique(ids []int64) []int64 {
 // projectFor is the project of a class, by the name a person wrote, at the
 // version the class is planned with: the one it had, unless the project is
 // another or the newest is asked for.
-func (d Desk) projectFor(problems desk.Problems, in ClassInput, was day.Class) (project.At, error) {
+func (d Desk) projectFor(problems desk.Problems, in ClassInput, was classday.Class) (project.At, error) {
 	return desk.Named(problems, "project", in.Project, "project", "Choose what the class makes.", func(name string) (project.At, error) {
 		same := was.ID != 0 && name == was.Project.Name
 		if same && !in.Newest {
@@ -493,7 +493,7 @@ func (d Desk) projectFor(problems desk.Problems, in ClassInput, was day.Class) (
 }
 
 // takenMachines says which of a class's machines are booked by others who do not give way.
-func (d Desk) takenMachines(in ClassInput, c day.Class) []string {
+func (d Desk) takenMachines(in ClassInput, c classday.Class) []string {
 	bookings, _, err := d.Shop.BookingsBetween(c.StartsAt, c.EndsAt, store.Stretch{Limit: desk.MostAtOnce})
 	if err != nil {
 		return nil

@@ -6,9 +6,9 @@ import (
 	"time"
 
 	"chalkstep/app/desk"
-	"chalkstep/core/day"
+	"chalkstep/core/classday"
+	"chalkstep/core/live"
 	"chalkstep/core/pace"
-	"chalkstep/core/run"
 	"chalkstep/core/say"
 	"chalkstep/store"
 )
@@ -73,7 +73,7 @@ func (d Desk) happen(classID int64, in HappenInput) error {
 	if !n.page.Accepts(e) {
 		return desk.Problems{"": d.Say(refusal(e.Kind))}
 	}
-	if err := d.write(n, e); err != nil || e.Kind != run.Failed {
+	if err := d.write(n, e); err != nil || e.Kind != live.Failed {
 		return err
 	}
 	return d.seatElsewhere(n)
@@ -81,8 +81,8 @@ func (d Desk) happen(classID int64, in HappenInput) error {
 
 // A classLog is a class with its log.
 type classLog struct {
-	plan   day.Plan
-	events []run.Event
+	plan   classday.Plan
+	events []live.Event
 	page   RunPage
 }
 
@@ -109,7 +109,7 @@ func (d Desk) readLog(classID int64) (*classLog, error) {
 }
 
 // write adds an event that was accepted.
-func (d Desk) write(n *classLog, e run.Event) error {
+func (d Desk) write(n *classLog, e live.Event) error {
 	if n.page.Seq >= store.MostEvents {
 		return desk.Problems{"": fmt.Sprintf("A class can have %d events, and this one has them.", store.MostEvents)}
 	}
@@ -120,10 +120,10 @@ func (d Desk) write(n *classLog, e run.Event) error {
 	}
 	n.events = append(n.events, e)
 	n.page = d.runPage(n.plan, n.events)
-	if machine, seated := n.page.MachineOf(e.StudentID); seated && e.Kind == run.HandUp && e.Reason == run.Strike && !n.page.Clock.Rehearses() {
+	if machine, seated := n.page.MachineOf(e.StudentID); seated && e.Kind == live.HandUp && e.Reason == live.Strike && !n.page.Clock.Rehearses() {
 		return d.Shop.Struck(n.plan.Class.ID, e.Seq, machine, e.At)
 	}
-	if o, known := n.page.Observed(e.StudentID); known && e.Kind == run.Done && !n.page.Clock.Rehearses() {
+	if o, known := n.page.Observed(e.StudentID); known && e.Kind == live.Done && !n.page.Clock.Rehearses() {
 		return d.Shop.Observe(e.Seq, o)
 	}
 	return nil
@@ -133,8 +133,8 @@ func (d Desk) write(n *classLog, e run.Event) error {
 func (d Desk) allHere(n *classLog) error {
 	noted := false
 	for _, at := range n.page.Standings {
-		e := run.Event{Kind: run.Here, At: n.page.Now, StudentID: at.StudentID}
-		if at.Presence != run.Awaited || at.Expected.After(n.page.Now) || !n.page.Accepts(e) {
+		e := live.Event{Kind: live.Here, At: n.page.Now, StudentID: at.StudentID}
+		if at.Presence != live.Awaited || at.Expected.After(n.page.Now) || !n.page.Accepts(e) {
 			continue
 		}
 		if err := d.write(n, e); err != nil {
@@ -155,10 +155,10 @@ func (d Desk) swap(n *classLog, in HappenInput) error {
 	if !known || !knownToo || one == other {
 		return desk.Problems{"": "Choose two who are to sit at different machines."}
 	}
-	for _, e := range []run.Event{{Kind: run.Seated, StudentID: in.StudentID, MachineID: other}, {Kind: run.Seated, StudentID: in.WithID, MachineID: one}} {
+	for _, e := range []live.Event{{Kind: live.Seated, StudentID: in.StudentID, MachineID: other}, {Kind: live.Seated, StudentID: in.WithID, MachineID: one}} {
 		e.At = n.page.Now
 		if !n.page.Accepts(e) {
-			return desk.Problems{"": d.Say(refusal(run.Seated))}
+			return desk.Problems{"": d.Say(refusal(live.Seated))}
 		}
 		if err := d.write(n, e); err != nil {
 			return err
@@ -175,14 +175,14 @@ func (d Desk) seatElsewhere(n *classLog) error {
 		return nil // nobody can go on, and the board says so
 	}
 	for _, at := range n.page.Stranded() {
-		e := run.Event{Kind: run.Seated, At: n.page.Now, StudentID: at.StudentID}
+		e := live.Event{Kind: live.Seated, At: n.page.Now, StudentID: at.StudentID}
 		for _, placed := range f.Result.Assignments {
-			if m, there := n.plan.Machine(placed.Machine); there && placed.Job == day.PersonID(at.StudentID) && placed.Operation != run.Stay {
+			if m, there := n.plan.Machine(placed.Machine); there && placed.Job == classday.PersonID(at.StudentID) && placed.Operation != live.Stay {
 				e.MachineID = m.ID
 				break
 			}
 		}
-		if e.MachineID != 0 && at.Presence == run.Present && n.page.Accepts(e) {
+		if e.MachineID != 0 && at.Presence == live.Present && n.page.Accepts(e) {
 			if err := d.write(n, e); err != nil {
 				return err
 			}
@@ -192,16 +192,16 @@ func (d Desk) seatElsewhere(n *classLog) error {
 }
 
 // eventOf reads what is said to have happened, by the clock of the class.
-func (d Desk) eventOf(page RunPage, in HappenInput) (run.Event, error) {
-	e := run.Event{
-		Kind: run.Kind(in.Kind), At: page.Now, NotedAt: d.Now, StudentID: in.StudentID, MachineID: in.MachineID, Step: pace.StepKey(in.Step), Stop: in.Stop, Reason: run.Reason(in.Reason),
+func (d Desk) eventOf(page RunPage, in HappenInput) (live.Event, error) {
+	e := live.Event{
+		Kind: live.Kind(in.Kind), At: page.Now, NotedAt: d.Now, StudentID: in.StudentID, MachineID: in.MachineID, Step: pace.StepKey(in.Step), Stop: in.Stop, Reason: live.Reason(in.Reason),
 		Speed: in.Speed, Undoes: in.Undoes, Text: strings.TrimSpace(desk.Cleaned(in.Text)), By: d.Who.Name,
 	}
 	problems := desk.Problems{}
-	if e.Kind == run.Late {
+	if e.Kind == live.Late {
 		e.Until = page.Now.Add(time.Duration(desk.Whole(problems, "minutes", in.Minutes, 1, mostLate, "Write in how many minutes they come: 1 to 600.")) * time.Minute)
 	}
-	if e.Kind == run.Noted {
+	if e.Kind == live.Noted {
 		switch {
 		case e.Text == "":
 			problems["text"] = "Write what is to be remembered."
@@ -235,21 +235,21 @@ var (
 )
 
 // refusals say why something cannot have happened.
-var refusals = map[run.Kind]say.Text{
-	run.Here: notedBefore, run.Gone: notedBefore, run.Settled: notedBefore, run.Failed: notedBefore, run.Mended: notedBefore, run.Going: notedBefore,
-	run.Done: notTheirs, run.Skipped: notTheirs,
-	run.Started:  say.T("The class has begun already."),
-	run.StopDone: say.T("That stop is not what they sew: somebody noted it just now. Look again."),
-	run.HandUp:   say.T("Choose somebody who is here, and what for."),
-	run.Undone:   say.T("Something else happened since: take that back first."),
-	run.Seated:   say.T("They cannot sit there: the machine does not take what they have hooped, or is out of order, or they sit there already."),
-	run.Late:     say.T("They are here already."),
-	run.Clocked:  say.T("The clock goes 1 to 3,600 times as fast as that on the wall."),
-	run.Noted:    say.T("Choose somebody of the class, or nobody for a note on the class."),
+var refusals = map[live.Kind]say.Text{
+	live.Here: notedBefore, live.Gone: notedBefore, live.Settled: notedBefore, live.Failed: notedBefore, live.Mended: notedBefore, live.Going: notedBefore,
+	live.Done: notTheirs, live.Skipped: notTheirs,
+	live.Started:  say.T("The class has begun already."),
+	live.StopDone: say.T("That stop is not what they sew: somebody noted it just now. Look again."),
+	live.HandUp:   say.T("Choose somebody who is here, and what for."),
+	live.Undone:   say.T("Something else happened since: take that back first."),
+	live.Seated:   say.T("They cannot sit there: the machine does not take what they have hooped, or is out of order, or they sit there already."),
+	live.Late:     say.T("They are here already."),
+	live.Clocked:  say.T("The clock goes 1 to 3,600 times as fast as that on the wall."),
+	live.Noted:    say.T("Choose somebody of the class, or nobody for a note on the class."),
 }
 
 // refusal says why something cannot have happened.
-func refusal(kind run.Kind) say.Text {
+func refusal(kind live.Kind) say.Text {
 	if text, known := refusals[kind]; known {
 		return text
 	}

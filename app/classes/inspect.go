@@ -6,19 +6,19 @@ import (
 	"time"
 
 	"chalkstep/app/desk"
-	"chalkstep/core/day"
+	"chalkstep/core/classday"
+	"chalkstep/core/live"
 	"chalkstep/core/recipe"
-	"chalkstep/core/run"
 )
 
 // An InspectPage is what is looked at of what a student made in a class.
 type InspectPage struct {
-	Plan    day.Plan
-	Student day.Place
+	Plan    classday.Plan
+	Student classday.Place
 	// Project is what they made, Checks what is looked at of it.
 	Project string
 	Checks  []recipe.Check
-	run.Inspection
+	live.Inspection
 }
 
 // Inspect opens what is looked at of what a student made.
@@ -30,13 +30,13 @@ func (d Desk) Inspect(classID, studentID int64) (InspectPage, error) {
 	if err != nil {
 		return InspectPage{}, err
 	}
-	i := slices.IndexFunc(plan.Class.Places, func(p day.Place) bool { return p.ID == studentID })
+	i := slices.IndexFunc(plan.Class.Places, func(p classday.Place) bool { return p.ID == studentID })
 	if i < 0 {
 		return InspectPage{}, desk.NotFound("student %d in class %d", studentID, classID)
 	}
 	page := InspectPage{Plan: plan, Student: plan.Class.Places[i], Project: plan.Class.Project.Name}
 	var made recipe.Recipe
-	if w, _, makes := plan.Maker(day.PersonID(studentID)); makes {
+	if w, _, makes := plan.Maker(classday.PersonID(studentID)); makes {
 		page.Project = w.Name
 		if seat, sewn := plan.SeatOf(studentID, 1); sewn {
 			if made, err = w.Recipe(0, seat.Hoop.Field, plan.Rules); err != nil {
@@ -69,7 +69,7 @@ func (d Desk) SaveInspection(classID, studentID int64, in InspectInput) error {
 			return err
 		}
 		problems := desk.Problems{}
-		seen := run.Inspection{StudentID: studentID, Version: in.Version, At: d.Now.Truncate(time.Second), Note: strings.TrimSpace(desk.Cleaned(in.Note))}
+		seen := live.Inspection{StudentID: studentID, Version: in.Version, At: d.Now.Truncate(time.Second), Note: strings.TrimSpace(desk.Cleaned(in.Note))}
 		for _, c := range page.Checks {
 			if good, answered := in.Good[c.Key]; answered && good {
 				seen.Good = append(seen.Good, c.Key)

@@ -5,18 +5,18 @@ import (
 	"slices"
 
 	"chalkstep/app/desk"
-	"chalkstep/core/day"
+	"chalkstep/core/classday"
 	"chalkstep/core/kit"
 	"chalkstep/core/say"
-	"chalkstep/core/shelf"
+	"chalkstep/core/stock"
 	"chalkstep/core/supply"
 	"chalkstep/store"
 )
 
 // A KitsPage is a class with everything it needs, and the bags it goes into.
 type KitsPage struct {
-	day.Plan
-	day.Packing
+	classday.Plan
+	classday.Packing
 	// Spool names the thread of the shelf that is taken for one.
 	Spool func(supply.Key) say.Text
 	// Problem says why the kits are not known.
@@ -52,16 +52,16 @@ func (d Desk) kits(classID int64) (KitsPage, error) {
 
 // A ShelfPage is what a class takes from the shelf.
 type ShelfPage struct {
-	day.Plan
-	day.Packing
-	shelf.Taking
+	classday.Plan
+	classday.Packing
+	stock.Taking
 	// Problem says why the needs are not known.
 	Problem say.Text
 }
 
 // CutDone tells that the kits of all who come are cut.
 func (p ShelfPage) CutDone() bool {
-	return !slices.ContainsFunc(p.Bags, func(b day.Bag) bool { return !b.Kit.Been(kit.Cut) })
+	return !slices.ContainsFunc(p.Bags, func(b classday.Bag) bool { return !b.Kit.Been(kit.Cut) })
 }
 
 // Shelf opens what a class takes from the shelf.
@@ -81,7 +81,7 @@ func (d Desk) shelf(classID int64) (ShelfPage, error) {
 	if err != nil {
 		return ShelfPage{}, err
 	}
-	pages, err := d.shelves([]day.Class{c}, items)
+	pages, err := d.shelves([]classday.Class{c}, items)
 	if err != nil {
 		return ShelfPage{}, err
 	}
@@ -90,12 +90,12 @@ func (d Desk) shelf(classID int64) (ShelfPage, error) {
 
 // shelves opens what classes take from the shelf. One whose needs cannot be
 // worked out says why in its Problem and spoils no other.
-func (d Desk) shelves(classes []day.Class, items []shelf.Item) ([]ShelfPage, error) {
+func (d Desk) shelves(classes []classday.Class, items []stock.Item) ([]ShelfPage, error) {
 	plans, err := d.planned(classes)
 	if err != nil {
 		return nil, err
 	}
-	on, widths := shelf.Of(items), shelf.Widths(items)
+	on, widths := stock.Of(items), stock.Widths(items)
 	pages := make([]ShelfPage, len(plans))
 	each(len(plans), func(i int) { pages[i] = d.shelfOf(plans[i], on, widths) })
 	for i := range pages {
@@ -109,17 +109,17 @@ func (d Desk) shelves(classes []day.Class, items []shelf.Item) ([]ShelfPage, err
 }
 
 // shelfOf is what one class takes from the shelf.
-func (d Desk) shelfOf(p day.Plan, on *shelf.Stock, widths func(supply.Key) float64) ShelfPage {
+func (d Desk) shelfOf(p classday.Plan, on *stock.Stock, widths func(supply.Key) float64) ShelfPage {
 	page := ShelfPage{Plan: p}
 	packing, err := p.Pack(widths)
 	switch {
 	case err != nil:
 		page.Problem = say.Of(err)
-	case !p.Planned() && slices.ContainsFunc(p.Works, day.Work.Gone):
+	case !p.Planned() && slices.ContainsFunc(p.Works, classday.Work.Gone):
 		page.Problem = p.Why
 	default:
 		page.Packing = packing
-		page.Taking = shelf.Take(p, packing.Kit, on, p.Class.Reserved, d.layOut)
+		page.Taking = stock.Take(p, packing.Kit, on, p.Class.Reserved, d.layOut)
 	}
 	return page
 }
@@ -168,12 +168,12 @@ func (d Desk) saveKit(classID int64, in KitInput) error {
 	if err != nil {
 		return err
 	}
-	at := slices.IndexFunc(page.Bags, func(b day.Bag) bool { return b.ID == in.StudentID })
+	at := slices.IndexFunc(page.Bags, func(b classday.Bag) bool { return b.ID == in.StudentID })
 	if at < 0 {
 		return fmt.Errorf("finding the kit of student %d: %w", in.StudentID, store.ErrNotFound)
 	}
 	bag := page.Bags[at]
-	place := day.Place{Student: bag.Student, Kit: bag.Kit, Version: in.Version}
+	place := classday.Place{Student: bag.Student, Kit: bag.Kit, Version: in.Version}
 	if in.State != "" {
 		if !slices.Contains(kit.States, kit.State(in.State)) {
 			return desk.Problems{"state": "Choose how far the kit is."}

@@ -8,27 +8,27 @@ import (
 	"strings"
 
 	"chalkstep/app/desk"
-	"chalkstep/core/day"
-	"chalkstep/core/room"
+	"chalkstep/core/classday"
+	"chalkstep/core/fleet"
 	"chalkstep/core/schedule/odds"
 	"chalkstep/store"
 )
 
 // How carefully the levers of a page are tried, so that all of them are there in
 // two seconds.
-var trying = day.Trying{Iterations: 4000, Days: odds.UsualDays, Seed: 1}
+var trying = classday.Trying{Iterations: 4000, Days: odds.UsualDays, Seed: 1}
 
 // A LeversPage is what would help a class.
 type LeversPage struct {
-	Plan day.Plan
-	Each []day.Lever
+	Plan classday.Plan
+	Each []classday.Lever
 	// Together is what those that were picked give at once, nil for fewer than two.
-	Together *day.Lever
-	Picked   []day.LeverKey
+	Together *classday.Lever
+	Picked   []classday.LeverKey
 }
 
 // Levers tells what would help a class, and what some of it would give together.
-func (d Desk) Levers(classID int64, together []day.LeverKey) (LeversPage, error) {
+func (d Desk) Levers(classID int64, together []classday.LeverKey) (LeversPage, error) {
 	if err := d.Need(desk.See); err != nil {
 		return LeversPage{}, err
 	}
@@ -58,38 +58,38 @@ func (d Desk) Levers(classID int64, together []day.LeverKey) (LeversPage, error)
 const mostSimpler = 40
 
 // beside is what a class could have beside what it has.
-func (d Desk) beside(c day.Class, machines []room.Machine) (day.Beside, error) {
+func (d Desk) beside(c classday.Class, machines []fleet.Machine) (classday.Beside, error) {
 	free, err := d.freeMachines(c, machines)
 	if err != nil {
-		return day.Beside{}, err
+		return classday.Beside{}, err
 	}
 	projects, err := d.Shop.NewestProjects(mostSimpler)
-	return day.Beside{Machines: free, Projects: projects}, err
+	return classday.Beside{Machines: free, Projects: projects}, err
 }
 
 // freeMachines are those of the room that nobody has while a class runs.
-func (d Desk) freeMachines(c day.Class, machines []room.Machine) ([]room.Machine, error) {
+func (d Desk) freeMachines(c classday.Class, machines []fleet.Machine) ([]fleet.Machine, error) {
 	bookings, _, err := d.Shop.BookingsBetween(c.StartsAt, c.EndsAt, store.Stretch{Limit: desk.MostAtOnce})
 	if err != nil {
 		return nil, err
 	}
-	return slices.DeleteFunc(slices.Clone(machines), func(m room.Machine) bool {
+	return slices.DeleteFunc(slices.Clone(machines), func(m fleet.Machine) bool {
 		_, out := m.Out(c.StartsAt, c.EndsAt)
-		return out || slices.ContainsFunc(c.Machines, func(have room.Machine) bool { return have.ID == m.ID }) ||
-			slices.ContainsFunc(bookings, func(b room.Booking) bool { return b.Machine.ID == m.ID })
+		return out || slices.ContainsFunc(c.Machines, func(have fleet.Machine) bool { return have.ID == m.ID }) ||
+			slices.ContainsFunc(bookings, func(b fleet.Booking) bool { return b.Machine.ID == m.ID })
 	}), nil
 }
 
 // Adopt changes a class by levers, all of them or none, as if somebody had changed its
 // form and its roster.
-func (d Desk) Adopt(classID int64, version int, keys []day.LeverKey) error {
+func (d Desk) Adopt(classID int64, version int, keys []classday.LeverKey) error {
 	if err := d.Need(desk.ChangeClasses); err != nil {
 		return err
 	}
 	return desk.OnceOnly(d, func(d Desk) error { return d.adopt(classID, version, keys) })
 }
 
-func (d Desk) adopt(classID int64, version int, keys []day.LeverKey) error {
+func (d Desk) adopt(classID int64, version int, keys []classday.LeverKey) error {
 	plan, machines, err := d.classIn(classID)
 	if err != nil {
 		return err

@@ -8,8 +8,8 @@ import (
 
 	"chalkstep/app/desk"
 	"chalkstep/core/booking"
-	"chalkstep/core/day"
-	"chalkstep/core/room"
+	"chalkstep/core/classday"
+	"chalkstep/core/fleet"
 	"chalkstep/core/say"
 	"chalkstep/core/skill"
 	"chalkstep/store"
@@ -18,9 +18,9 @@ import (
 // A moving is a booking of a student that stands in the way of a class, and where it goes;
 // ok is false where no other time is free.
 type moving struct {
-	room.Booking
+	fleet.Booking
 	to      booking.Span
-	machine room.Named
+	machine fleet.Named
 	ok      bool
 }
 
@@ -32,19 +32,19 @@ const mostMoved = 20
 
 // inTheWay are bookings of students that a class would take the machine of, or whose student
 // is in the class.
-func (d Desk) inTheWay(in ClassInput, c day.Class) ([]room.Booking, error) {
+func (d Desk) inTheWay(in ClassInput, c classday.Class) ([]fleet.Booking, error) {
 	all, _, err := d.Shop.BookingsBetween(c.StartsAt, c.EndsAt, store.Stretch{Limit: desk.MostAtOnce})
 	if err != nil {
 		return nil, err
 	}
-	return slices.DeleteFunc(all, func(b room.Booking) bool {
+	return slices.DeleteFunc(all, func(b fleet.Booking) bool {
 		return !b.GivesWay(d.Now) || !slices.Contains(in.Machines, b.Machine.ID) && !slices.Contains(in.StudentIDs, b.Student.ID)
 	}), nil
 }
 
 // lockAll lets one transaction at a time decide where the students of a class are, and those
 // who give way to it.
-func (d Desk) lockAll(in ClassInput, c day.Class) error {
+func (d Desk) lockAll(in ClassInput, c classday.Class) error {
 	way, err := d.inTheWay(in, c)
 	if err != nil {
 		return err
@@ -61,7 +61,7 @@ const MovesKey = "moves-key"
 
 // makeRoom moves the bookings of students that stand in the way of a class to the nearest
 // free times, once somebody has seen whose they are and where they go.
-func (d Desk) makeRoom(in ClassInput, c day.Class) error {
+func (d Desk) makeRoom(in ClassInput, c classday.Class) error {
 	way, err := d.inTheWay(in, c)
 	if err != nil || len(way) == 0 {
 		return err
@@ -102,7 +102,7 @@ func (d Desk) offered(m moving) say.Text {
 
 // moves are the nearest free times for bookings that give way to a class, one after the
 // other.
-func (d Desk) moves(in ClassInput, c day.Class, way []room.Booking) ([]moving, error) {
+func (d Desk) moves(in ClassInput, c classday.Class, way []fleet.Booking) ([]moving, error) {
 	settings, err := d.Settings()
 	if err != nil {
 		return nil, err
@@ -118,14 +118,14 @@ func (d Desk) moves(in ClassInput, c day.Class, way []room.Booking) ([]moving, e
 		return nil, err
 	}
 	class := booking.Span{From: c.StartsAt, To: c.EndsAt}
-	booked = slices.DeleteFunc(booked, func(b room.Booking) bool { // the class as it was goes too
-		return c.ID != 0 && b.Class != nil && b.Class.ID == c.ID || slices.ContainsFunc(way, func(w room.Booking) bool { return w.ID == b.ID })
+	booked = slices.DeleteFunc(booked, func(b fleet.Booking) bool { // the class as it was goes too
+		return c.ID != 0 && b.Class != nil && b.Class.ID == c.ID || slices.ContainsFunc(way, func(w fleet.Booking) bool { return w.ID == b.ID })
 	})
 	busy, err := d.Shop.LockInstructors(within.From, within.To, c.ID)
 	if err != nil {
 		return nil, err
 	}
-	busy.Busy = append(busy.Busy, room.Busy{StartsAt: c.StartsAt, EndsAt: c.EndsAt, Instructors: c.Instructors})
+	busy.Busy = append(busy.Busy, fleet.Busy{StartsAt: c.StartsAt, EndsAt: c.EndsAt, Instructors: c.Instructors})
 	var all []moving
 	for _, b := range way {
 		want := booking.Want{Within: within, Now: d.Now, Zone: d.Who.Zone}
@@ -164,9 +164,9 @@ func (d Desk) moves(in ClassInput, c day.Class, way []room.Booking) ([]moving, e
 			id, to, ok = settings.Booking.Nearest(want, b.Span(), fits)
 		}
 		m.to, m.ok = to, ok
-		if i := slices.IndexFunc(machines, func(one room.Machine) bool { return one.ID == id }); m.ok && i >= 0 {
-			m.machine = room.Named{ID: id, Name: machines[i].Name}
-			booked = append(booked, room.Booking{Machine: m.machine, StartsAt: m.to.From, EndsAt: m.to.To})
+		if i := slices.IndexFunc(machines, func(one fleet.Machine) bool { return one.ID == id }); m.ok && i >= 0 {
+			m.machine = fleet.Named{ID: id, Name: machines[i].Name}
+			booked = append(booked, fleet.Booking{Machine: m.machine, StartsAt: m.to.From, EndsAt: m.to.To})
 		}
 		all = append(all, m)
 	}
@@ -175,13 +175,13 @@ func (d Desk) moves(in ClassInput, c day.Class, way []room.Booking) ([]moving, e
 
 // others are the machines of the kind that a student had, that one first, where they may be
 // as they were, each with when it is taken.
-func (d Desk) others(b room.Booking, student skill.Student, machines []room.Machine, booked []room.Booking, in ClassInput, class, within booking.Span) ([]booking.Machine, error) {
-	had := slices.IndexFunc(machines, func(m room.Machine) bool { return m.ID == b.Machine.ID })
+func (d Desk) others(b fleet.Booking, student skill.Student, machines []fleet.Machine, booked []fleet.Booking, in ClassInput, class, within booking.Span) ([]booking.Machine, error) {
+	had := slices.IndexFunc(machines, func(m fleet.Machine) bool { return m.ID == b.Machine.ID })
 	if had < 0 {
 		return nil, nil
 	}
 	var all []booking.Machine
-	for i, m := range append([]room.Machine{machines[had]}, machines...) {
+	for i, m := range append([]fleet.Machine{machines[had]}, machines...) {
 		if i > 0 && (m.ID == b.Machine.ID || m.Kind() != machines[had].Kind()) {
 			continue
 		}
@@ -192,7 +192,7 @@ func (d Desk) others(b room.Booking, student skill.Student, machines []room.Mach
 		if !c.May() && !b.Accompanied && m.ID != b.Machine.ID {
 			continue
 		}
-		taken := room.WhenTaken(m.ID, booked, m.Outages, within)
+		taken := fleet.WhenTaken(m.ID, booked, m.Outages, within)
 		if slices.Contains(in.Machines, m.ID) {
 			taken = append(taken, class)
 		}
@@ -203,19 +203,19 @@ func (d Desk) others(b room.Booking, student skill.Student, machines []room.Mach
 
 // giveWay gives a booking its other time, or ends it and lets its student wait, and tells them.
 func (d Desk) giveWay(m moving) error {
-	told := room.Message{Student: *m.Student, Machine: m.Machine, Span: m.Span(), ToldAt: d.Now}
+	told := fleet.Message{Student: *m.Student, Machine: m.Machine, Span: m.Span(), ToldAt: d.Now}
 	if !m.ok {
-		told.Kind = room.Dropped
+		told.Kind = fleet.Dropped
 		if err := d.Shop.CancelBooking(m.ID); err != nil {
 			return err
 		}
-		wait := room.Wait{Student: *m.Student, Machine: m.Machine, StartsAt: m.StartsAt, EndsAt: m.EndsAt, Accompanied: m.Accompanied}
+		wait := fleet.Wait{Student: *m.Student, Machine: m.Machine, StartsAt: m.StartsAt, EndsAt: m.EndsAt, Accompanied: m.Accompanied}
 		if err := d.Shop.Wait(wait, d.Who.AccountID, d.Now); err != nil {
 			return err
 		}
 		return d.Shop.Tell(told)
 	}
-	told.Kind, told.ToMachine, told.To = room.Moved, m.machine, m.to
+	told.Kind, told.ToMachine, told.To = fleet.Moved, m.machine, m.to
 	err := d.Shop.MoveBooking(m.ID, m.machine.ID, m.to)
 	if errors.Is(err, store.ErrOverlap) || errors.Is(err, store.ErrElsewhere) {
 		return desk.Problems{"machines": "Somebody booked meanwhile: save again to see who moves where."}

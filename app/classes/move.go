@@ -7,7 +7,7 @@ import (
 	"time"
 
 	"chalkstep/app/desk"
-	"chalkstep/core/day"
+	"chalkstep/core/classday"
 	"chalkstep/core/pace"
 	"chalkstep/core/say"
 	"chalkstep/core/schedule/search"
@@ -44,11 +44,11 @@ func (d Desk) move(classID int64, in MoveInput) error {
 	if err != nil {
 		return err
 	}
-	at := slices.IndexFunc(c.Places, func(p day.Place) bool { return p.ID == in.StudentID })
+	at := slices.IndexFunc(c.Places, func(p classday.Place) bool { return p.ID == in.StudentID })
 	if at < 0 {
 		return fmt.Errorf("finding student %d in class %d: %w", in.StudentID, classID, store.ErrNotFound)
 	}
-	pin := day.Pin{Hooping: in.Hooping, MachineID: in.MachineID}
+	pin := classday.Pin{Hooping: in.Hooping, MachineID: in.MachineID}
 	if strings.TrimSpace(in.At) != "" {
 		minute, ok := d.minuteOf(c, in.At)
 		if !ok || minute < 0 || float64(minute) >= c.WindowMinutes() {
@@ -67,7 +67,7 @@ func (d Desk) move(classID int64, in MoveInput) error {
 
 // minuteOf is the minute of a class at a time of its day, before 0 or after its end
 // where it lies there; ok is false where that is no time.
-func (d Desk) minuteOf(c day.Class, typed string) (minute int, ok bool) {
+func (d Desk) minuteOf(c classday.Class, typed string) (minute int, ok bool) {
 	at, err := time.Parse("15:04", strings.TrimSpace(typed))
 	if err != nil {
 		return 0, false
@@ -78,7 +78,7 @@ func (d Desk) minuteOf(c day.Class, typed string) (minute int, ok bool) {
 
 // checkMove refuses a pin that breaks a rule, or that the room cannot grant: planned
 // with it, the sitting has to begin when it is wished.
-func (d Desk) checkMove(wished day.Class, studentID int64, pin day.Pin) error {
+func (d Desk) checkMove(wished classday.Class, studentID int64, pin classday.Pin) error {
 	if pin.MachineID == 0 && pin.Minute == nil {
 		return nil // to let go of it breaks nothing
 	}
@@ -86,7 +86,7 @@ func (d Desk) checkMove(wished day.Class, studentID int64, pin day.Pin) error {
 	if err != nil {
 		return err
 	}
-	days, _, err := d.open([]day.Class{wished}, rules, machines)
+	days, _, err := d.open([]classday.Class{wished}, rules, machines)
 	if err != nil {
 		return err
 	}
@@ -108,7 +108,7 @@ func (d Desk) checkMove(wished day.Class, studentID int64, pin day.Pin) error {
 	for i, why := range plan.Whys() {
 		s := plan.Result.Assignments[i]
 		key := pace.StepKey(s.Operation)
-		if s.Job == day.PersonID(studentID) && key.Is(pace.StepLoad) && key.Hooping() == pin.Hooping && s.Start > float64(*pin.Minute)+1 {
+		if s.Job == classday.PersonID(studentID) && key.Is(pace.StepLoad) && key.Hooping() == pin.Hooping && s.Start > float64(*pin.Minute)+1 {
 			return desk.Problems{"move": d.Say(say.T("It cannot begin before %s. %s", say.Clock(plan.At(s.Start)), why.Text))}
 		}
 	}

@@ -6,9 +6,9 @@ import (
 
 	"chalkstep/app/desk"
 	"chalkstep/core/booking"
-	"chalkstep/core/day"
+	"chalkstep/core/classday"
+	"chalkstep/core/fleet"
 	"chalkstep/core/kit"
-	"chalkstep/core/room"
 	"chalkstep/core/say"
 	"chalkstep/core/skill"
 	"chalkstep/store"
@@ -20,9 +20,9 @@ type OwnPage struct {
 	// Class is the one they come to next; nil for none.
 	Class *OwnClass
 	// Bookings are theirs from now on.
-	Bookings []room.Booking
+	Bookings []fleet.Booking
 	// Machines are those they may have alone; Why says of a kind what is missing.
-	Machines []room.Machine
+	Machines []fleet.Machine
 	Why      map[skill.Kind]say.Text
 	Next     skill.Step
 	Top      bool
@@ -31,8 +31,8 @@ type OwnPage struct {
 	// Standings are how they stand at the steps of the ladder, on any kind of machine.
 	Standings map[skill.Key]skill.Standing
 	// Waits are what they wait for, Messages what they were told and have not read.
-	Waits    []room.Wait
-	Messages []room.Message
+	Waits    []fleet.Wait
+	Messages []fleet.Message
 	// Feed is the token of their calendar.
 	Feed string
 }
@@ -90,7 +90,7 @@ func (d Desk) Mine() (OwnPage, error) {
 	if err != nil {
 		return page, err
 	}
-	page.Waits = room.WaitsOf(waits, page.Student.ID)
+	page.Waits = fleet.WaitsOf(waits, page.Student.ID)
 	const mostMessages = 10
 	if page.Messages, _, err = d.Shop.Messages(page.Student.ID, store.Stretch{Limit: mostMessages}); err != nil {
 		return page, err
@@ -106,7 +106,7 @@ func (d Desk) ownBookings(page *OwnPage) error {
 	if err != nil {
 		return err
 	}
-	page.Bookings = slices.DeleteFunc(all, func(b room.Booking) bool { return b.Class != nil })
+	page.Bookings = slices.DeleteFunc(all, func(b fleet.Booking) bool { return b.Class != nil })
 	machines, err := d.Shop.Machines()
 	if err != nil {
 		return err
@@ -136,13 +136,13 @@ func (d Desk) ownClass(studentID int64) (*OwnClass, error) {
 		return nil, err
 	}
 	own := &OwnClass{Name: plan.Class.Name, Project: plan.Class.Project.Name, StartsAt: plan.Class.StartsAt, EndsAt: plan.Class.EndsAt}
-	work, place, makes := plan.Maker(day.PersonID(studentID))
+	work, place, makes := plan.Maker(classday.PersonID(studentID))
 	if !makes {
 		return own, nil
 	}
 	own.Kit, own.Project = place.Kit, work.Project.Name
 	for _, placed := range plan.Result.Assignments {
-		if placed.Job != day.PersonID(studentID) {
+		if placed.Job != classday.PersonID(studentID) {
 			continue
 		}
 		step, _ := work.Step(placed.Operation)

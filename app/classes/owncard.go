@@ -2,7 +2,7 @@ package classes
 
 import (
 	"chalkstep/app/desk"
-	"chalkstep/core/day"
+	"chalkstep/core/classday"
 )
 
 // OwnCard opens the step card of the student who asks, for the class they come to next.
@@ -35,8 +35,8 @@ func (d Desk) OwnPicture(designID int64, n int) (mediaType string, data []byte, 
 		if err != nil {
 			return "", nil, err
 		}
-		if w, _, makes := plan.Maker(day.PersonID(d.Who.StudentID)); makes {
-			return d.stopPicture([]day.Work{w}, designID, n)
+		if w, _, makes := plan.Maker(classday.PersonID(d.Who.StudentID)); makes {
+			return d.stopPicture([]classday.Work{w}, designID, n)
 		}
 	}
 	return "", nil, desk.NotFound("design %d in your class", designID)

@@ -8,9 +8,9 @@ import (
 	"fmt"
 
 	"chalkstep/app/desk"
-	"chalkstep/core/day"
-	"chalkstep/core/house"
-	"chalkstep/core/room"
+	"chalkstep/core/classday"
+	"chalkstep/core/fleet"
+	"chalkstep/core/policy"
 	"chalkstep/core/say"
 	"chalkstep/core/schedule"
 	"chalkstep/core/schedule/search"
@@ -19,27 +19,27 @@ import (
 
 // Class opens a class with its plan, worked out anew when anything it was made
 // from has changed.
-func (d Desk) Class(classID int64) (day.Plan, error) {
+func (d Desk) Class(classID int64) (classday.Plan, error) {
 	if err := d.Need(desk.See); err != nil {
-		return day.Plan{}, err
+		return classday.Plan{}, err
 	}
 	plan, _, err := d.classIn(classID)
 	return plan, err
 }
 
 // classIn is [Desk.Class] with all machines of the room.
-func (d Desk) classIn(classID int64) (day.Plan, []room.Machine, error) {
+func (d Desk) classIn(classID int64) (classday.Plan, []fleet.Machine, error) {
 	c, err := d.Shop.Class(classID)
 	if err != nil {
-		return day.Plan{}, nil, err
+		return classday.Plan{}, nil, err
 	}
 	rules, machines, err := d.Floorplan()
 	if err != nil {
-		return day.Plan{}, nil, err
+		return classday.Plan{}, nil, err
 	}
-	plans, err := d.plannedIn([]day.Class{c}, rules, machines)
+	plans, err := d.plannedIn([]classday.Class{c}, rules, machines)
 	if err != nil {
-		return day.Plan{}, nil, err
+		return classday.Plan{}, nil, err
 	}
 	return plans[0], machines, nil
 }
@@ -53,7 +53,7 @@ const planIterations = 12000
 const planner = " planner 16"
 
 // planHash names what the plan of a day is made from.
-func planHash(opened day.Day) ([32]byte, error) {
+func planHash(opened classday.Day) ([32]byte, error) {
 	text, err := json.Marshal(opened.Problem)
 	if err != nil {
 		return [32]byte{}, fmt.Errorf("writing down the day of class %d: %w", opened.Class.ID, err)
@@ -64,7 +64,7 @@ func planHash(opened day.Day) ([32]byte, error) {
 // planned opens classes with their plans: as they were worked out before where
 // nothing they are made from has changed. What classes share is read once. One
 // that cannot be planned says why and spoils no other.
-func (d Desk) planned(classes []day.Class) ([]day.Plan, error) {
+func (d Desk) planned(classes []classday.Class) ([]classday.Plan, error) {
 	rules, machines, err := d.Floorplan()
 	if err != nil {
 		return nil, err
@@ -72,12 +72,12 @@ func (d Desk) planned(classes []day.Class) ([]day.Plan, error) {
 	return d.plannedIn(classes, rules, machines)
 }
 
-func (d Desk) plannedIn(classes []day.Class, rules house.Rules, machines []room.Machine) ([]day.Plan, error) {
+func (d Desk) plannedIn(classes []classday.Class, rules policy.Rules, machines []fleet.Machine) ([]classday.Plan, error) {
 	days, kept, err := d.open(classes, rules, machines)
 	if err != nil {
 		return nil, err
 	}
-	plans, taken := make([]day.Plan, len(days)), make([]*schedule.Plan, len(days))
+	plans, taken := make([]classday.Plan, len(days)), make([]*schedule.Plan, len(days))
 	hashes, failed := make([][32]byte, len(days)), make([]error, len(days))
 	each(len(days), func(i int) {
 		hashes[i], failed[i] = planHash(days[i])
@@ -132,7 +132,7 @@ func (d Desk) plannedIn(classes []day.Class, rules house.Rules, machines []room.
 
 // open puts classes into the planner's terms: one that is over as it was then,
 // the others as the room stands, with what other classes have of it.
-func (d Desk) open(classes []day.Class, rules house.Rules, machines []room.Machine) ([]day.Day, map[int64]store.KeptPlan, error) {
+func (d Desk) open(classes []classday.Class, rules policy.Rules, machines []fleet.Machine) ([]classday.Day, map[int64]store.KeptPlan, error) {
 	ids := make([]int64, len(classes))
 	for i, c := range classes {
 		ids[i] = c.ID
@@ -141,8 +141,8 @@ func (d Desk) open(classes []day.Class, rules house.Rules, machines []room.Machi
 	if err != nil {
 		return nil, nil, err
 	}
-	days := make([]day.Day, len(classes))
-	coming, open := make([]day.Class, len(classes)), []int{}
+	days := make([]classday.Day, len(classes))
+	coming, open := make([]classday.Class, len(classes)), []int{}
 	for i, c := range classes {
 		c.Reserved = kept[c.ID].Reserved
 		if c.Over(d.Now) {
@@ -151,7 +151,7 @@ func (d Desk) open(classes []day.Class, rules house.Rules, machines []room.Machi
 				return nil, nil, err
 			}
 			if was {
-				days[i] = day.OpenAsItWas(c, basis)
+				days[i] = classday.OpenAsItWas(c, basis)
 				continue
 			}
 		}
@@ -160,7 +160,7 @@ func (d Desk) open(classes []day.Class, rules house.Rules, machines []room.Machi
 	}
 	each(len(open), func(n int) {
 		i := open[n]
-		days[i] = day.Open(coming[i].In(machines), rules)
+		days[i] = classday.Open(coming[i].In(machines), rules)
 	})
 	return days, kept, nil
 }
@@ -171,7 +171,7 @@ type cannotPlan struct{ error }
 // plan is the plan of a day by its hash: a known one, or one that is worked
 // out now; isKept tells that the database has it. When many ask at once, one works it out and the others wait for it,
 // those of another copy of the application too.
-func (d Desk) plan(opened day.Day, hash [32]byte, isKept bool) (schedule.Plan, error) {
+func (d Desk) plan(opened classday.Day, hash [32]byte, isKept bool) (schedule.Plan, error) {
 	if result, known := d.Memo().Plans.Get(hash); known && isKept {
 		return result, nil
 	}

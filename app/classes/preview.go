@@ -7,9 +7,9 @@ import (
 	"time"
 
 	"chalkstep/app/desk"
-	"chalkstep/core/day"
-	"chalkstep/core/house"
-	"chalkstep/core/room"
+	"chalkstep/core/classday"
+	"chalkstep/core/fleet"
+	"chalkstep/core/policy"
 	"chalkstep/core/say"
 	"chalkstep/core/schedule/odds"
 	"chalkstep/core/schedule/search"
@@ -31,7 +31,7 @@ type Preview struct {
 	// Missing says what is still to be said before it can be planned, silent where
 	// nothing is.
 	Missing say.Text
-	Plan    day.Plan
+	Plan    classday.Plan
 	Outlook odds.Outlook
 	// Timed tells that its day and times are said: then clock times are meant.
 	Timed bool
@@ -46,7 +46,7 @@ type Preview struct {
 // A PreviewMachine is a machine of the room and how it would take what the class
 // makes.
 type PreviewMachine struct {
-	room.Machine
+	fleet.Machine
 	Chosen bool
 	// Hoop is the one it would use, Problem why it cannot, Taken who has it then;
 	// each is silent or empty where there is nothing to say.
@@ -84,7 +84,7 @@ func (d Desk) Preview(in ClassInput) (Preview, error) {
 		page.Missing = say.T("Choose what the class makes: then each machine says whether it can.")
 		return page, nil
 	}
-	var was day.Class
+	var was classday.Class
 	if in.ID > 0 {
 		if was, err = d.Shop.Class(in.ID); err != nil {
 			return page, err
@@ -103,7 +103,7 @@ func (d Desk) Preview(in ClassInput) (Preview, error) {
 	if err != nil {
 		return page, err
 	}
-	c := day.Class{
+	c := classday.Class{
 		ID: in.ID, Project: found[at], Instructors: soFar(in.Instructors, 1, mostHands), Irons: soFar(in.Irons, 1, mostIrons), OpeningMinutes: soFar(in.Opening, 0, mostTogether), ClosingMinutes: soFar(in.Closing, 0, mostTogether),
 		Assistants: soFar(in.Assistants, 0, mostHands), AssistantMinutes: soFar(in.AssistantMinutes, 0, mostStay), Benches: soFar(in.Benches, 0, mostPicked),
 	}
@@ -144,7 +144,7 @@ func (d Desk) Preview(in ClassInput) (Preview, error) {
 		return page, nil
 	}
 	c = c.In(machines)
-	if page.Plan, err = d.previewPlan(day.Open(c, rules)); err != nil {
+	if page.Plan, err = d.previewPlan(classday.Open(c, rules)); err != nil {
 		return page, err
 	}
 	page.vary(c, rules)
@@ -153,15 +153,15 @@ func (d Desk) Preview(in ClassInput) (Preview, error) {
 
 // previewPlaces are those who are ticked: who is on the roster already comes as it
 // says there.
-func (d Desk) previewPlaces(in ClassInput, was day.Class) ([]day.Place, error) {
+func (d Desk) previewPlaces(in ClassInput, was classday.Class) ([]classday.Place, error) {
 	students, err := d.Shop.StudentsByID(in.StudentIDs[:min(len(in.StudentIDs), mostPicked)]...)
 	if err != nil {
 		return nil, err
 	}
-	var places []day.Place
+	var places []classday.Place
 	for _, s := range students {
-		place := day.Place{Student: s, Attendance: day.Expected}
-		if i := slices.IndexFunc(was.Places, func(p day.Place) bool { return p.ID == s.ID }); i >= 0 {
+		place := classday.Place{Student: s, Attendance: classday.Expected}
+		if i := slices.IndexFunc(was.Places, func(p classday.Place) bool { return p.ID == s.ID }); i >= 0 {
 			place = was.Places[i]
 		}
 		places = append(places, place)
@@ -171,7 +171,7 @@ func (d Desk) previewPlaces(in ClassInput, was day.Class) ([]day.Place, error) {
 
 // previewMachines are the machines of the room as each would take what a class
 // makes, whether or not it is chosen.
-func (d Desk) previewMachines(c day.Class, machines []room.Machine, in ClassInput, timed bool, rules house.Rules) ([]PreviewMachine, error) {
+func (d Desk) previewMachines(c classday.Class, machines []fleet.Machine, in ClassInput, timed bool, rules policy.Rules) ([]PreviewMachine, error) {
 	taken := map[int64]string{}
 	if timed {
 		bookings, _, err := d.Shop.BookingsBetween(c.StartsAt, c.EndsAt, store.Stretch{Limit: desk.MostAtOnce})
@@ -185,11 +185,11 @@ func (d Desk) previewMachines(c day.Class, machines []room.Machine, in ClassInpu
 		}
 	}
 	c.Machines = machines
-	seats := day.Open(c.In(machines), rules).Works[0]
+	seats := classday.Open(c.In(machines), rules).Works[0]
 	seatsWhereFree := seats
 	if len(c.Lent) > 0 {
 		c.Lent = nil
-		seatsWhereFree = day.Open(c, rules).Works[0]
+		seatsWhereFree = classday.Open(c, rules).Works[0]
 	}
 	var all []PreviewMachine
 	for _, m := range machines {
@@ -210,11 +210,11 @@ func (d Desk) previewMachines(c day.Class, machines []room.Machine, in ClassInpu
 
 // previewPlan is the plan of a class, as its page has it where it is planned already:
 // whoever opens its form reads what they have just read.
-func (d Desk) previewPlan(opened day.Day) (day.Plan, error) {
+func (d Desk) previewPlan(opened classday.Day) (classday.Plan, error) {
 	if opened.Why.Silent() {
 		hash, err := planHash(opened)
 		if err != nil {
-			return day.Plan{}, err
+			return classday.Plan{}, err
 		}
 		if result, known := d.Memo().Plans.Get(hash); known {
 			return opened.Take(result), nil
@@ -225,7 +225,7 @@ func (d Desk) previewPlan(opened day.Day) (day.Plan, error) {
 
 // vary finds the odds, and how the class would end with other numbers of instructors and
 // machines.
-func (p *Preview) vary(c day.Class, rules house.Rules) {
+func (p *Preview) vary(c classday.Class, rules policy.Rules) {
 	if !p.Plan.Planned() {
 		return
 	}
@@ -262,8 +262,8 @@ const (
 
 // usable are the machines that can make it: so many that are chosen, and then those that
 // are free.
-func (p *Preview) usable() (machines []room.Machine, chosen int) {
-	var then []room.Machine
+func (p *Preview) usable() (machines []fleet.Machine, chosen int) {
+	var then []fleet.Machine
 	for _, m := range p.Machines {
 		switch {
 		case !m.Problem.Silent():
@@ -277,10 +277,10 @@ func (p *Preview) usable() (machines []room.Machine, chosen int) {
 }
 
 // other adds how the class would end otherwise, where it can be planned so.
-func (p *Preview) other(others []PreviewOther, other PreviewOther, c day.Class, rules house.Rules) []PreviewOther {
+func (p *Preview) other(others []PreviewOther, other PreviewOther, c classday.Class, rules policy.Rules) []PreviewOther {
 	plan := p.Plan
 	if !other.Now {
-		if plan = planned(day.Open(c, rules), otherIterations); !plan.Planned() {
+		if plan = planned(classday.Open(c, rules), otherIterations); !plan.Planned() {
 			return others
 		}
 	}
@@ -305,7 +305,7 @@ func inOrder(others []PreviewOther) {
 }
 
 // planned is a day planned with so many iterations; one that cannot be says why.
-func planned(opened day.Day, iterations int) day.Plan {
+func planned(opened classday.Day, iterations int) classday.Plan {
 	if !opened.Why.Silent() {
 		return opened.Unplanned(opened.Why)
 	}

@@ -7,7 +7,7 @@ import (
 
 	"chalkstep/app/desk"
 	"chalkstep/core/blank"
-	"chalkstep/core/day"
+	"chalkstep/core/classday"
 	"chalkstep/core/project"
 	"chalkstep/store"
 )
@@ -40,17 +40,17 @@ func (d Desk) savePlace(classID, studentID int64, in PlaceInput) error {
 	if err != nil {
 		return err
 	}
-	at := slices.IndexFunc(c.Places, func(p day.Place) bool { return p.Student.ID == studentID })
+	at := slices.IndexFunc(c.Places, func(p classday.Place) bool { return p.Student.ID == studentID })
 	if at < 0 {
 		return fmt.Errorf("finding student %d in class %d: %w", studentID, classID, store.ErrNotFound)
 	}
 	was := c.Places[at]
-	place := day.Place{Student: was.Student, Attendance: day.Attendance(in.Attendance), Version: in.Version}
+	place := classday.Place{Student: was.Student, Attendance: classday.Attendance(in.Attendance), Version: in.Version}
 	problems := desk.Problems{}
 	place.Pins, place.HoopedAhead = was.Pins, in.HoopedAhead
 	switch place.Attendance {
-	case day.Expected, day.Absent:
-	case day.Late:
+	case classday.Expected, classday.Absent:
+	case classday.Late:
 		window := min(600, int(c.EndsAt.Sub(c.StartsAt).Minutes()))
 		place.LateMinutes = desk.Whole(problems, "late", in.LateMinutes, 1, window, fmt.Sprintf("Write by how many minutes they are late, 1 to %d.", window))
 	default:

@@ -6,8 +6,8 @@ import (
 	"time"
 
 	"chalkstep/app/desk"
-	"chalkstep/core/day"
-	"chalkstep/core/run"
+	"chalkstep/core/classday"
+	"chalkstep/core/live"
 	"chalkstep/core/say"
 )
 
@@ -19,7 +19,7 @@ const (
 )
 
 // A RunPage is a class while it runs.
-type RunPage = run.Page
+type RunPage = live.Page
 
 // Run opens a class as it runs, with what would help those who will be late.
 func (d Desk) Run(classID int64) (RunPage, error) {
@@ -34,7 +34,7 @@ func (d Desk) Run(classID int64) (RunPage, error) {
 		page.Offers = page.State.Offers(page.Now, page.Forecast)
 		return page, nil
 	}
-	page.Offers, err = desk.Remembered(d.Desk, d.Memo().Offers, "offers", d.runKey(classID), func() ([]run.Offer, error) {
+	page.Offers, err = desk.Remembered(d.Desk, d.Memo().Offers, "offers", d.runKey(classID), func() ([]live.Offer, error) {
 		return page.State.Offers(page.Now, page.Forecast), nil
 	})
 	return page, err
@@ -73,15 +73,15 @@ func (d Desk) workedOut(classID int64) (RunPage, error) {
 	}
 	page.Forecast, err = page.State.Forecast(page.Now)
 	page.Left = err == nil
-	if err != nil && !errors.Is(err, run.ErrNothingLeft) {
+	if err != nil && !errors.Is(err, live.ErrNothingLeft) {
 		slog.Error("planning what is left of a class", "class", classID, "event", page.Seq, "error", err)
 		page.Trouble = say.Of(err)
 	}
 	return page, nil
 }
 
-func (d Desk) runPage(plan day.Plan, events []run.Event) RunPage {
-	page := RunPage{State: run.Of(plan, events)}
+func (d Desk) runPage(plan classday.Plan, events []live.Event) RunPage {
+	page := RunPage{State: live.Of(plan, events)}
 	page.Now = page.Clock.Of(d.Now)
 	opens, closes := plan.Class.StartsAt.Add(-runBefore), plan.Class.EndsAt.Add(runAfter)
 	switch {

@@ -13,7 +13,7 @@ import (
 
 	"chalkstep/app/desk"
 	"chalkstep/core/cutplan"
-	"chalkstep/core/shelf"
+	"chalkstep/core/stock"
 	"chalkstep/core/supply"
 	"chalkstep/store"
 )
@@ -29,7 +29,7 @@ func (d Desk) layOut(fill bool, m cutplan.Material, pieces []cutplan.Piece) (cut
 		return l.Layout, l.Rest, nil
 	}
 	l, err := desk.Shared(d.Desk, "layout "+string(hash[:]), func() (l desk.Laid, err error) {
-		if l.Layout, l.Rest, err = shelf.Lay(fill, m, pieces); err == nil {
+		if l.Layout, l.Rest, err = stock.Lay(fill, m, pieces); err == nil {
 			d.Memo().Layouts.Add(hash, l)
 		}
 		return l, err
@@ -74,10 +74,10 @@ func (d Desk) reserve(classID int64) error {
 			wanted[n.Item.ID] += n.Quantity - n.Reserved - n.Missing()
 		}
 	}
-	var moves []shelf.Move
+	var moves []stock.Move
 	for _, itemID := range slices.Sorted(maps.Keys(wanted)) { // everyone locks in one order
 		if n := wanted[itemID]; n > hair {
-			moves = append(moves, shelf.Move{ItemID: itemID, Kind: shelf.Promised, Reserved: n, ClassID: classID, ByID: d.Who.AccountID, At: d.Now})
+			moves = append(moves, stock.Move{ItemID: itemID, Kind: stock.Promised, Reserved: n, ClassID: classID, ByID: d.Who.AccountID, At: d.Now})
 		}
 	}
 	if len(moves) == 0 {
@@ -120,9 +120,9 @@ func (d Desk) putRight(classID int64, typed map[int64]Gone) error {
 	if err := d.Shop.LockStock(itemIDs...); err != nil {
 		return err
 	}
-	var moves []shelf.Move
+	var moves []stock.Move
 	measured := map[int64]float64{} // thread in millimetres, by the item it came from
-	line := func(m shelf.Move) {
+	line := func(m stock.Move) {
 		m.ClassID, m.ByID, m.At = classID, d.Who.AccountID, d.Now
 		moves = append(moves, m)
 	}
@@ -144,13 +144,13 @@ func (d Desk) putRight(classID int64, typed map[int64]Gone) error {
 			}
 		}
 		if n > 0 {
-			line(shelf.Move{ItemID: itemID, Kind: shelf.Used, Quantity: -n, Reserved: -min(n, held)})
+			line(stock.Move{ItemID: itemID, Kind: stock.Used, Quantity: -n, Reserved: -min(n, held)})
 		}
 		if spoiled > 0 {
-			line(shelf.Move{ItemID: itemID, Kind: shelf.Spoiled, Quantity: -spoiled, Reserved: -min(spoiled, max(0, held-n))})
+			line(stock.Move{ItemID: itemID, Kind: stock.Spoiled, Quantity: -spoiled, Reserved: -min(spoiled, max(0, held-n))})
 		}
 		if n+spoiled < held-hair {
-			line(shelf.Move{ItemID: itemID, Kind: shelf.Released, Reserved: n + spoiled - held})
+			line(stock.Move{ItemID: itemID, Kind: stock.Released, Reserved: n + spoiled - held})
 		}
 	}
 	if err := problems.OrNil(); err != nil {
@@ -180,7 +180,7 @@ func (d Desk) noteThread(classID int64, measured map[int64]float64) error {
 	if err != nil {
 		return err
 	}
-	return d.Shop.SaveThread(classID, shelf.Drawn(page.Needs, measured, ran.Sewn()))
+	return d.Shop.SaveThread(classID, stock.Drawn(page.Needs, measured, ran.Sewn()))
 }
 
 // KeepOffcuts puts the rests of a class's cut plan on the shelf as remnants,
@@ -213,18 +213,18 @@ func (d Desk) keepOffcuts(classID int64, material supply.Key) (kept int64, err e
 	if !page.CutDone() {
 		return 0, desk.Problems{"": "Its kits are not all cut yet: what is left over lies there once they are."}
 	}
-	at := slices.IndexFunc(page.Cuts, func(c shelf.Cut) bool { return c.Material == material })
+	at := slices.IndexFunc(page.Cuts, func(c stock.Cut) bool { return c.Material == material })
 	if at < 0 || len(page.Cuts[at].Offcuts()) == 0 {
 		return 0, desk.Problems{"": "No rest is at least 100 mm each way: there is nothing to keep."}
 	}
 	for _, o := range page.Cuts[at].Offcuts() {
 		kept++
-		item := shelf.Item{Key: material, Form: shelf.Sheet, WidthMM: math.Floor(o.WMM), HeightMM: math.Floor(o.HMM), Remnant: true, Pack: 1, Name: d.remnantName(material, o, page.Class.Name, kept)}
+		item := stock.Item{Key: material, Form: stock.Sheet, WidthMM: math.Floor(o.WMM), HeightMM: math.Floor(o.HMM), Remnant: true, Pack: 1, Name: d.remnantName(material, o, page.Class.Name, kept)}
 		id, err := d.Shop.SaveStockItem(item)
 		if err != nil {
 			return 0, desk.Saved(err, item.Name)
 		}
-		if err := d.Shop.Move(shelf.Move{ItemID: id, Kind: shelf.Returned, Quantity: 1, Note: "off-cut", ClassID: classID, ByID: d.Who.AccountID, At: d.Now}); err != nil {
+		if err := d.Shop.Move(stock.Move{ItemID: id, Kind: stock.Returned, Quantity: 1, Note: "off-cut", ClassID: classID, ByID: d.Who.AccountID, At: d.Now}); err != nil {
 			return 0, err
 		}
 	}

@@ -6,10 +6,10 @@ import (
 
 	"chalkstep/app/desk"
 	"chalkstep/core/card"
-	"chalkstep/core/day"
+	"chalkstep/core/classday"
+	"chalkstep/core/fleet"
+	"chalkstep/core/live"
 	"chalkstep/core/pace"
-	"chalkstep/core/room"
-	"chalkstep/core/run"
 	"chalkstep/core/stitch"
 	"chalkstep/core/stitch/picture"
 )
@@ -18,18 +18,18 @@ import (
 // what comes next.
 type StationPage struct {
 	RunPage
-	Machine room.Machine
+	Machine fleet.Machine
 	// Taken tells that somebody has the machine; At is where they are.
 	Taken bool
-	At    run.Standing
+	At    live.Standing
 	// Step is the one they are at, as their card has it; Sheet is the hooping at this
 	// machine, nil where the card has none.
 	Step  card.Step
 	Sheet *card.Sheet
 	// Sittings are who may sit down here, the next first.
-	Sittings []run.Sitting
+	Sittings []live.Sitting
 	// Hand is theirs, nil while it is down.
-	Hand *run.Hand
+	Hand *live.Hand
 	// Quiet tells that the machine is asked whether all goes well.
 	Quiet bool
 	// Units the student measures in, empty where nobody said.
@@ -53,7 +53,7 @@ func (d Desk) Station() (StationPage, error) {
 	if d.Who.Place.MachineID == 0 {
 		return s, nil
 	}
-	m, there := page.Plan.Machine(day.StationID(d.Who.Place.MachineID))
+	m, there := page.Plan.Machine(classday.StationID(d.Who.Place.MachineID))
 	if !there {
 		return StationPage{}, desk.NotFound("machine %d in the class", d.Who.Place.MachineID)
 	}
@@ -61,8 +61,8 @@ func (d Desk) Station() (StationPage, error) {
 	if !page.Running() {
 		return s, nil
 	}
-	if s.At, s.Taken = page.State.At(day.StationID(m.ID)); !s.Taken {
-		s.Sittings = s.Forecast.Sittings(s.State, day.StationID(m.ID))
+	if s.At, s.Taken = page.State.At(classday.StationID(m.ID)); !s.Taken {
+		s.Sittings = s.Forecast.Sittings(s.State, classday.StationID(m.ID))
 		return s, nil
 	}
 	for i, h := range page.Hands {
@@ -77,7 +77,7 @@ func (d Desk) Station() (StationPage, error) {
 // card finds the step that is done at a station on the student's card.
 func (d Desk) card(s *StationPage) error {
 	placed, more := s.At.Step()
-	w, place, made := s.Plan.Maker(day.PersonID(s.At.StudentID))
+	w, place, made := s.Plan.Maker(classday.PersonID(s.At.StudentID))
 	if !more || !made {
 		return nil
 	}
@@ -105,7 +105,7 @@ func (d Desk) card(s *StationPage) error {
 
 // cardOf is a student's card, which is made anew each minute while phones ask for it; it
 // is empty where there is none.
-func (d Desk) cardOf(plan day.Plan, studentID int64) (card.Card, error) {
+func (d Desk) cardOf(plan classday.Plan, studentID int64) (card.Card, error) {
 	key := desk.CardKey{WorkshopID: d.Who.WorkshopID, ClassID: plan.Class.ID, Version: plan.Class.Version, StudentID: studentID, Minute: d.Now.Unix() / 60}
 	return desk.Remembered(d.Desk, d.Memo().Cards, "card", key, func() (card.Card, error) {
 		page, err := d.kits(plan.Class.ID)
@@ -170,22 +170,22 @@ func (d Desk) Press(presses []Press) ([]Pressed, error) {
 }
 
 // pressable are what the phone of a station may say: what happens at its machine.
-var pressable = map[run.Kind]bool{
-	run.Here: true, run.Done: true, run.StopDone: true, run.Going: true, run.Seated: true, run.HandUp: true, run.Settled: true, run.Failed: true,
+var pressable = map[live.Kind]bool{
+	live.Here: true, live.Done: true, live.StopDone: true, live.Going: true, live.Seated: true, live.HandUp: true, live.Settled: true, live.Failed: true,
 }
 
 // isHere tells that an event is of somebody at the machine of the phone, or, for the phone
 // at the benches, of somebody at no machine.
-func (d Desk) isHere(page RunPage, e run.Event) bool {
-	if e.Kind == run.Here || e.Kind == run.Seated {
+func (d Desk) isHere(page RunPage, e live.Event) bool {
+	if e.Kind == live.Here || e.Kind == live.Seated {
 		return true
 	}
 	at := d.Who.Place.MachineID
-	if e.Kind == run.Failed {
+	if e.Kind == live.Failed {
 		return at != 0
 	}
 	station := page.StationOf(e.StudentID)
-	return at == 0 && station == "" || at != 0 && station == day.StationID(at)
+	return at == 0 && station == "" || at != 0 && station == classday.StationID(at)
 }
 
 func (d Desk) press(n *classLog, p Press) (Pressed, error) {
@@ -222,7 +222,7 @@ func (d Desk) press(n *classLog, p Press) (Pressed, error) {
 		if err := d.write(n, e); err != nil {
 			return done, err
 		}
-		if e.Kind == run.Failed {
+		if e.Kind == live.Failed {
 			err = d.seatElsewhere(n)
 		}
 	}
@@ -268,7 +268,7 @@ func (d Desk) StationPicture(designID int64, n int) (mediaType string, data []by
 
 // stopPicture draws the nth stop of a design that is sewn in some works, what comes before it
 // pale.
-func (d Desk) stopPicture(works []day.Work, designID int64, n int) (mediaType string, data []byte, err error) {
+func (d Desk) stopPicture(works []classday.Work, designID int64, n int) (mediaType string, data []byte, err error) {
 	for _, w := range works {
 		for _, s := range w.Sewing {
 			if s.Design.ID != designID || n < 1 || n > len(s.Design.Stops) {

@@ -2,7 +2,7 @@ package classes
 
 import (
 	"chalkstep/app/desk"
-	"chalkstep/core/day"
+	"chalkstep/core/classday"
 	"chalkstep/paper"
 )
 
@@ -15,17 +15,17 @@ type StationLink struct {
 }
 
 // Stations are the links of a class's phones.
-func (d Desk) Stations(classID int64) (day.Class, []StationLink, error) {
+func (d Desk) Stations(classID int64) (classday.Class, []StationLink, error) {
 	if err := d.Need(desk.RunClasses); err != nil {
-		return day.Class{}, nil, err
+		return classday.Class{}, nil, err
 	}
 	plan, _, err := d.classIn(classID)
 	if err != nil {
-		return day.Class{}, nil, err
+		return classday.Class{}, nil, err
 	}
 	key, err := d.Shop.StationKey(classID)
 	if err != nil {
-		return day.Class{}, nil, err
+		return classday.Class{}, nil, err
 	}
 	var links []StationLink
 	for _, m := range plan.Class.Machines {

@@ -5,8 +5,8 @@ import (
 	"slices"
 
 	"chalkstep/app/desk"
-	"chalkstep/core/day"
-	"chalkstep/core/room"
+	"chalkstep/core/classday"
+	"chalkstep/core/fleet"
 	"chalkstep/core/say"
 	"chalkstep/device/stick"
 )
@@ -25,7 +25,7 @@ func (d Desk) Stick(classID, machineID int64) (fileName string, data []byte, err
 	if !p.Planned() {
 		return "", nil, desk.Problems{"": d.Say(p.Why)}
 	}
-	machine, ok := p.Machine(day.StationID(machineID))
+	machine, ok := p.Machine(classday.StationID(machineID))
 	if !ok {
 		return "", nil, desk.NotFound("machine %d in class %d", machineID, classID)
 	}
@@ -58,10 +58,10 @@ func (d Desk) Stick(classID, machineID int64) (fileName string, data []byte, err
 }
 
 // nobodySews says why a machine has nothing to sew in a class.
-func nobodySews(p day.Plan, m room.Machine) say.Text {
+func nobodySews(p classday.Plan, m fleet.Machine) say.Text {
 	for _, w := range p.Works {
-		i := slices.IndexFunc(w.Sewing, func(s day.Sewing) bool {
-			return slices.ContainsFunc(s.Seats, func(seat room.Seat) bool { return seat.Machine.ID == m.ID && !seat.Fits() })
+		i := slices.IndexFunc(w.Sewing, func(s classday.Sewing) bool {
+			return slices.ContainsFunc(s.Seats, func(seat fleet.Seat) bool { return seat.Machine.ID == m.ID && !seat.Fits() })
 		})
 		if i >= 0 {
 			seat, _ := w.SeatAt(m.ID, i+1)

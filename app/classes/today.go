@@ -2,23 +2,22 @@ package classes
 
 import (
 	"chalkstep/app/desk"
-	"chalkstep/core/crew"
-	"chalkstep/core/day"
-	"chalkstep/core/room"
+	"chalkstep/core/classday"
+	"chalkstep/core/fleet"
 	"chalkstep/store"
 )
 
 // A TodayPage is what the day asks for.
 type TodayPage struct {
 	// Next is the next class that is not over, opened; nil when there is none.
-	Next     *day.Plan
-	Bookings []room.Booking
+	Next     *classday.Plan
+	Bookings []fleet.Booking
 	// MoreBookings there are today beyond those shown.
 	MoreBookings int
 	// Coming are classes after the next.
 	Coming []ClassLine
 	// WrongPINs are those that somebody tried at students' links.
-	WrongPINs []crew.WrongPINs
+	WrongPINs []store.WrongPINs
 	// Counts say what is there to plan with, when no class is to come.
 	Counts struct{ Designs, Machines int64 }
 }

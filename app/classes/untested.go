@@ -2,13 +2,13 @@ package classes
 
 import (
 	"chalkstep/app/desk"
-	"chalkstep/core/day"
+	"chalkstep/core/classday"
 	"chalkstep/core/project"
 )
 
 // Untested lists what a class makes of which nobody has sewn a test as it is
 // made in this class.
-func (d Desk) Untested(plan day.Plan) ([]project.Project, error) {
+func (d Desk) Untested(plan classday.Plan) ([]project.Project, error) {
 	if err := d.Need(desk.See); err != nil {
 		return nil, err
 	}

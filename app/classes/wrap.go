@@ -11,10 +11,10 @@ import (
 
 	"chalkstep/app/desk"
 	"chalkstep/core/booking"
-	"chalkstep/core/day"
+	"chalkstep/core/classday"
+	"chalkstep/core/fleet"
+	"chalkstep/core/live"
 	"chalkstep/core/photo"
-	"chalkstep/core/room"
-	"chalkstep/core/run"
 	"chalkstep/core/say"
 	"chalkstep/core/skill"
 	"chalkstep/paper"
@@ -24,12 +24,12 @@ import (
 // A WrapPage is how a class went, and what is still to do about it.
 type WrapPage struct {
 	RunPage
-	run.Report
-	Said map[int64]run.Said
+	live.Report
+	Said map[int64]live.Said
 	// Inspections are what was looked at, by student.
-	Inspections map[int64]run.Inspection
+	Inspections map[int64]live.Inspection
 	// Rounds are what could be signed off from what was seen.
-	Rounds []run.Round
+	Rounds []live.Round
 	// Makeups are when unfinished work could go on, by student.
 	Makeups map[int64][]Makeup
 	// Reserved tells that the shelf is not put right yet.
@@ -38,7 +38,7 @@ type WrapPage struct {
 
 // A Makeup is a stretch of time in which somebody could finish at a machine.
 type Makeup struct {
-	Machine          room.Named
+	Machine          fleet.Named
 	StartsAt, EndsAt time.Time
 	// Accompanied tells that an instructor has to stay.
 	Accompanied bool
@@ -64,12 +64,12 @@ func (d Desk) Wrap(classID int64) (WrapPage, error) {
 	if err != nil {
 		return w, err
 	}
-	w.Rounds = run.Unmarked(w.Rounds, marks)
+	w.Rounds = live.Unmarked(w.Rounds, marks)
 	w.Report = page.State.Report()
 	if len(w.Students) == 0 { // there was no plan
 		for _, p := range page.Plan.Class.Places {
-			if p.Attendance != day.Absent {
-				w.Students = append(w.Students, run.Outcome{Standing: run.Standing{StudentID: p.ID, Name: p.Name}, Reached: run.Missing})
+			if p.Attendance != classday.Absent {
+				w.Students = append(w.Students, live.Outcome{Standing: live.Standing{StudentID: p.ID, Name: p.Name}, Reached: live.Missing})
 			}
 		}
 	}
@@ -96,9 +96,9 @@ func (d Desk) makeups(w WrapPage) (map[int64][]Makeup, error) {
 	if first.Before(d.Now) {
 		first = time.Date(d.Now.In(d.Who.Zone).Year(), d.Now.In(d.Who.Zone).Month(), d.Now.In(d.Who.Zone).Day(), first.In(d.Who.Zone).Hour(), first.In(d.Who.Zone).Minute(), 0, 0, d.Who.Zone)
 	}
-	var open []run.Outcome
+	var open []live.Outcome
 	for _, o := range w.Students {
-		if len(o.Steps) > 0 && (o.Reached == run.ToFinish || o.Reached == run.NotStarted && w.Running()) {
+		if len(o.Steps) > 0 && (o.Reached == live.ToFinish || o.Reached == live.NotStarted && w.Running()) {
 			open = append(open, o)
 		}
 	}
@@ -128,10 +128,10 @@ func (d Desk) makeups(w WrapPage) (map[int64][]Makeup, error) {
 	}
 	free := freeTimes{plan: w.Plan, rules: settings.Booking, taken: map[int64][]booking.Span{}, instructors: instructors}
 	for _, m := range class.Machines {
-		free.taken[m.ID] = room.WhenTaken(m.ID, taken, nil, booking.Span{})
+		free.taken[m.ID] = fleet.WhenTaken(m.ID, taken, nil, booking.Span{})
 	}
 	for _, o := range open {
-		free.elsewhere, free.booked = room.WhereIs(o.StudentID, elsewhere, d.Who.Zone)
+		free.elsewhere, free.booked = fleet.WhereIs(o.StudentID, elsewhere, d.Who.Zone)
 		length := max(leastMakeup, free.rules.Length(o.LeftMinutes()))
 		for n := 1; n <= makeupDays && len(found[o.StudentID]) < mostMakeups; n++ {
 			from := first.AddDate(0, 0, n)
@@ -151,16 +151,16 @@ func (d Desk) makeups(w WrapPage) (map[int64][]Makeup, error) {
 // machine is taken, what takes instructors, and where the student is otherwise and how much
 // they have booked by week, from the beginning of this one.
 type freeTimes struct {
-	plan        day.Plan
+	plan        classday.Plan
 	rules       booking.Rules
 	taken       map[int64][]booking.Span
-	instructors room.Instructors
+	instructors fleet.Instructors
 	elsewhere   []booking.Span
 	booked      map[time.Time]float64
 }
 
 // makeupAt finds a machine that takes what somebody has to finish and is free.
-func (d Desk) makeupAt(free freeTimes, o run.Outcome, at booking.Span) (Makeup, bool, error) {
+func (d Desk) makeupAt(free freeTimes, o live.Outcome, at booking.Span) (Makeup, bool, error) {
 	if slices.ContainsFunc(free.elsewhere, at.Meets) {
 		return Makeup{}, false, nil
 	}
@@ -178,7 +178,7 @@ func (d Desk) makeupAt(free freeTimes, o run.Outcome, at booking.Span) (Makeup, 
 			return Makeup{}, false, err
 		}
 		if c.May() || free.instructors.Free(at.From, at.To) {
-			return Makeup{room.Named{ID: m.ID, Name: m.Name}, at.From, at.To, !c.May()}, true, nil
+			return Makeup{fleet.Named{ID: m.ID, Name: m.Name}, at.From, at.To, !c.May()}, true, nil
 		}
 	}
 	return Makeup{}, false, nil
@@ -212,7 +212,7 @@ func (d Desk) BookMakeup(classID, studentID int64, startsAt time.Time) error {
 				return desk.Problems{"": "No instructor is free then, and one has to stay: choose another time."}
 			}
 		}
-		_, err = d.Shop.Book(room.Booking{Machine: m.Machine, Student: &room.Named{ID: studentID}, StartsAt: m.StartsAt, EndsAt: m.EndsAt, Accompanied: m.Accompanied}, d.Who.AccountID)
+		_, err = d.Shop.Book(fleet.Booking{Machine: m.Machine, Student: &fleet.Named{ID: studentID}, StartsAt: m.StartsAt, EndsAt: m.EndsAt, Accompanied: m.Accompanied}, d.Who.AccountID)
 		if errors.Is(err, store.ErrOverlap) || errors.Is(err, store.ErrElsewhere) {
 			return desk.Problems{"": m.Machine.Name + " is taken meanwhile: choose another time."}
 		}
@@ -246,11 +246,11 @@ func (d Desk) SaveOutcome(classID int64, in OutcomeInput) error {
 		if err != nil {
 			return err
 		}
-		if !slices.ContainsFunc(c.Places, func(p day.Place) bool { return p.ID == in.StudentID }) {
+		if !slices.ContainsFunc(c.Places, func(p classday.Place) bool { return p.ID == in.StudentID }) {
 			return desk.NotFound("student %d in class %d", in.StudentID, classID)
 		}
 		problems := desk.Problems{}
-		said := run.Said{StudentID: in.StudentID, Reached: run.Reached(in.Reached), Note: strings.TrimSpace(desk.Cleaned(in.Note)), KitKept: in.KitKept, Version: in.Version}
+		said := live.Said{StudentID: in.StudentID, Reached: live.Reached(in.Reached), Note: strings.TrimSpace(desk.Cleaned(in.Note)), KitKept: in.KitKept, Version: in.Version}
 		if said.Reached != "" && !said.Reached.Is() {
 			problems["reached"] = "Choose how far they came."
 		}
@@ -282,7 +282,7 @@ func (d Desk) SaveOutcomes(classID int64, reached map[int64]string) error {
 			return desk.Problems{"": "The class has not begun yet."}
 		}
 		for _, o := range w.Students {
-			to := run.Reached(reached[o.StudentID])
+			to := live.Reached(reached[o.StudentID])
 			if !to.Is() {
 				return desk.Problems{"": "Say of everybody how far they came."}
 			}
@@ -324,13 +324,13 @@ func (d Desk) SignRound(classID int64, key skill.Key, on skill.Kind, studentIDs 
 		if err != nil {
 			return err
 		}
-		rounds := run.Unmarked(page.Rounds(), marks)
-		at := slices.IndexFunc(rounds, func(r run.Round) bool { return r.Key == key && r.On == on })
+		rounds := live.Unmarked(page.Rounds(), marks)
+		at := slices.IndexFunc(rounds, func(r live.Round) bool { return r.Key == key && r.On == on })
 		if at < 0 || len(studentIDs) == 0 {
 			return desk.Problems{"": "Tick those who have shown the step."}
 		}
 		for _, id := range studentIDs {
-			seen := slices.IndexFunc(rounds[at].Seen, func(s run.Seen) bool { return s.StudentID == id })
+			seen := slices.IndexFunc(rounds[at].Seen, func(s live.Seen) bool { return s.StudentID == id })
 			if seen < 0 {
 				return desk.Problems{"": "Somebody who is ticked did not do that step here, or was marked at it already. Look again."}
 			}
@@ -347,10 +347,10 @@ func (d Desk) SignRound(classID int64, key skill.Key, on skill.Kind, studentIDs 
 }
 
 // reached are the outcomes in words.
-var reached = map[run.Reached]string{run.Finished: "finished", run.ToFinish: "to finish", run.NotStarted: "not started", run.Missing: "did not come"}
+var reached = map[live.Reached]string{live.Finished: "finished", live.ToFinish: "to finish", live.NotStarted: "not started", live.Missing: "did not come"}
 
 // Outcome says how far somebody came.
-func Outcome(r run.Reached) string { return reached[r] }
+func Outcome(r live.Reached) string { return reached[r] }
 
 // WrapPDF prints how a class went.
 func (d Desk) WrapPDF(ctx context.Context, classID int64, sheetName string) ([]byte, error) {
@@ -376,7 +376,7 @@ func (d Desk) WrapPDF(ctx context.Context, classID int64, sheetName string) ([]b
 			done = d.Say(say.Clock(o.Ended))
 		}
 		outcome := reached[o.Reached]
-		if o.Reached == run.ToFinish && len(o.ToGo) > 0 {
+		if o.Reached == live.ToFinish && len(o.ToGo) > 0 {
 			outcome += ", " + d.Say(say.N{N: len(o.ToGo), Noun: "step"}) + " to go"
 		}
 		t.Rows = append(t.Rows, []string{o.Name, outcome, done, w.Said[o.StudentID].Note})

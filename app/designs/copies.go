@@ -9,11 +9,11 @@ import (
 
 	"chalkstep/app/desk"
 	"chalkstep/core/design"
+	"chalkstep/core/fleet"
 	"chalkstep/core/hoop"
-	"chalkstep/core/house"
+	"chalkstep/core/policy"
 	"chalkstep/core/project"
 	"chalkstep/core/recipe"
-	"chalkstep/core/room"
 	"chalkstep/core/say"
 	"chalkstep/core/stitch"
 	"chalkstep/store"
@@ -35,8 +35,8 @@ type CopiesInput struct {
 // them colour by colour saves.
 type CopiesPage struct {
 	Design design.Design
-	Hoops  []room.Hoop
-	Hoop   room.Hoop
+	Hoops  []fleet.Hoop
+	Hoop   fleet.Hoop
 	In     CopiesInput
 	// Quantity wanted.
 	Quantity int
@@ -159,9 +159,9 @@ func Turned(degrees int) say.Text {
 }
 
 // time works out what a hooping takes on the machines that take the hoop.
-func (page *CopiesPage) time(rules house.Rules, machines []room.Machine) {
-	one := func(by say.Text, m room.Machine) CopiesOn {
-		pacing := room.Typical
+func (page *CopiesPage) time(rules policy.Rules, machines []fleet.Machine) {
+	one := func(by say.Text, m fleet.Machine) CopiesOn {
+		pacing := fleet.Typical
 		if m.ID != 0 {
 			pacing = m.Pacing()
 		}
@@ -174,12 +174,12 @@ func (page *CopiesPage) time(rules house.Rules, machines []room.Machine) {
 		return on
 	}
 	for _, m := range machines {
-		if slices.ContainsFunc(m.Usable(), func(h room.Held) bool { return h.ID == page.Hoop.ID }) {
+		if slices.ContainsFunc(m.Usable(), func(h fleet.Held) bool { return h.ID == page.Hoop.ID }) {
 			page.On = append(page.On, one(say.Name(m.Name), m))
 		}
 	}
 	if len(page.On) == 0 {
-		page.On = []CopiesOn{one(say.T("a home machine of %s stitches a minute", say.Count(int(room.Typical.TopSpeedSPM))), room.Machine{})}
+		page.On = []CopiesOn{one(say.T("a home machine of %s stitches a minute", say.Count(int(fleet.Typical.TopSpeedSPM))), fleet.Machine{})}
 	}
 	slices.SortStableFunc(page.On, func(a, b CopiesOn) int { return cmp.Compare(a.MinutesAfter, b.MinutesAfter) })
 }

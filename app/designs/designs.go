@@ -8,16 +8,16 @@ import (
 
 	"chalkstep/app/desk"
 	"chalkstep/core/design"
+	"chalkstep/core/fleet"
 	"chalkstep/core/hoop"
 	"chalkstep/core/project"
-	"chalkstep/core/room"
 	"chalkstep/core/say"
 	"chalkstep/core/stitch"
 )
 
 // A DesignPage is all there is to say of a design.
 type DesignPage struct {
-	room.Estimate
+	fleet.Estimate
 	// Projects are some of those that use it now, UsedBy how many do.
 	Projects []project.Project
 	UsedBy   int
@@ -44,7 +44,7 @@ func (d Desk) Design(id int64) (DesignPage, error) {
 	if err != nil {
 		return DesignPage{}, err
 	}
-	page := DesignPage{Estimate: room.EstimateOf(found, machines, false, rules), ThreadWorking: rules.Kit.ThreadWorking()}
+	page := DesignPage{Estimate: fleet.EstimateOf(found, machines, false, rules), ThreadWorking: rules.Kit.ThreadWorking()}
 	page.Findings = stitch.Findings(page.Design.Facts())
 	if page.Turned, err = d.turned(page.Estimate); err != nil {
 		return page, err
@@ -58,7 +58,7 @@ func (d Desk) Design(id int64) (DesignPage, error) {
 
 // turned looks for turns at which machines that refuse a design would take it:
 // the blank can be hooped turned.
-func (d Desk) turned(e room.Estimate) (map[int64]say.Text, error) {
+func (d Desk) turned(e fleet.Estimate) (map[int64]say.Text, error) {
 	var hull []hoop.Point
 	turned := map[int64]say.Text{}
 	for _, s := range e.Seats {

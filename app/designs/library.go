@@ -6,8 +6,8 @@ import (
 	"strings"
 
 	"chalkstep/app/desk"
+	"chalkstep/core/fleet"
 	"chalkstep/core/project"
-	"chalkstep/core/room"
 	"chalkstep/store"
 )
 
@@ -29,9 +29,9 @@ type DesignFilter struct {
 // A Library is the designs that pass a filter, each as its own page would
 // open, and what there is to filter by.
 type Library struct {
-	Designs []room.Estimate
+	Designs []fleet.Estimate
 	Tags    []string
-	Hoops   []room.Hoop
+	Hoops   []fleet.Hoop
 	Pages   desk.Pages
 }
 
@@ -76,7 +76,7 @@ func (d Desk) Designs(filter DesignFilter, page int) (Library, error) {
 	library.Pages.Total = total
 	rules, machines, err := d.Floorplan()
 	for _, found := range designs {
-		library.Designs = append(library.Designs, room.EstimateOf(found, machines, false, rules))
+		library.Designs = append(library.Designs, fleet.EstimateOf(found, machines, false, rules))
 	}
 	return library, err
 }

@@ -5,8 +5,8 @@ import (
 
 	"chalkstep/app/desk"
 	"chalkstep/core/design"
+	"chalkstep/core/fleet"
 	"chalkstep/core/hoop"
-	"chalkstep/core/room"
 )
 
 // A BorderInput asks for a line of repeats. Lengths are typed.
@@ -20,8 +20,8 @@ type BorderInput struct {
 // A BorderPage is a line longer than the hoop.
 type BorderPage struct {
 	Design design.Design
-	Hoops  []room.Hoop
-	Hoop   room.Hoop
+	Hoops  []fleet.Hoop
+	Hoop   fleet.Hoop
 	In     BorderInput
 	// FieldMM is the side of the hoop along the line.
 	FieldMM float64
@@ -77,20 +77,20 @@ func (d Desk) design(id int64) (design.Design, error) {
 
 // hoopOf lists the hoops and finds one of them, the largest where none is
 // asked for.
-func (d Desk) hoopOf(id int64) ([]room.Hoop, room.Hoop, error) {
+func (d Desk) hoopOf(id int64) ([]fleet.Hoop, fleet.Hoop, error) {
 	hoops, err := d.Shop.Hoops()
 	if err != nil {
-		return nil, room.Hoop{}, err
+		return nil, fleet.Hoop{}, err
 	}
 	if len(hoops) == 0 {
-		return nil, room.Hoop{}, desk.Problems{"": "There is no hoop yet: add one under Machines."}
+		return nil, fleet.Hoop{}, desk.Problems{"": "There is no hoop yet: add one under Machines."}
 	}
 	if id == 0 {
 		return hoops, hoops[len(hoops)-1], nil
 	}
-	at := slices.IndexFunc(hoops, func(h room.Hoop) bool { return h.ID == id })
+	at := slices.IndexFunc(hoops, func(h fleet.Hoop) bool { return h.ID == id })
 	if at < 0 {
-		return nil, room.Hoop{}, desk.NotFound("hoop %d", id)
+		return nil, fleet.Hoop{}, desk.NotFound("hoop %d", id)
 	}
 	return hoops, hoops[at], nil
 }

@@ -7,10 +7,10 @@ import (
 
 	"chalkstep/app/desk"
 	"chalkstep/core/design"
+	"chalkstep/core/fleet"
 	"chalkstep/core/hoop"
-	"chalkstep/core/house"
+	"chalkstep/core/policy"
 	"chalkstep/core/recipe"
-	"chalkstep/core/room"
 	"chalkstep/core/say"
 	"chalkstep/core/stitch"
 	"chalkstep/store"
@@ -38,11 +38,11 @@ type PlacingInput struct {
 // A PlacingPage is a design in a hoop's field on a machine.
 type PlacingPage struct {
 	Design  design.Design
-	Machine room.Machine
-	Hoop    room.Held
+	Machine fleet.Machine
+	Hoop    fleet.Held
 	// Hoops are those the machine takes; Machines are all there are.
-	Hoops    []room.Held
-	Machines []room.Machine
+	Hoops    []fleet.Held
+	Machines []fleet.Machine
 	In       PlacingInput
 	Placed   hoop.Placed
 	// Problem says why the design does not lie in this field.
@@ -53,7 +53,7 @@ type PlacingPage struct {
 	Density           stitch.DensityClass
 	Locks             []stitch.Lock
 	// Saved is the saved placement, if any, and whether it is what is shown.
-	Saved   *room.Placement
+	Saved   *fleet.Placement
 	IsSaved bool
 }
 
@@ -83,7 +83,7 @@ func (d Desk) Placing(designID int64, in PlacingInput) (PlacingPage, error) {
 	}
 	at := 0
 	if in.MachineID != 0 {
-		if at = slices.IndexFunc(page.Machines, func(m room.Machine) bool { return m.ID == in.MachineID }); at < 0 {
+		if at = slices.IndexFunc(page.Machines, func(m fleet.Machine) bool { return m.ID == in.MachineID }); at < 0 {
 			return page, desk.NotFound("machine %d", in.MachineID)
 		}
 	}
@@ -105,7 +105,7 @@ func (d Desk) Placing(designID int64, in PlacingInput) (PlacingPage, error) {
 	page.open(rules)
 	at = 0
 	if page.In.HoopID != 0 {
-		if at = slices.IndexFunc(page.Hoops, func(h room.Held) bool { return h.ID == page.In.HoopID }); at < 0 {
+		if at = slices.IndexFunc(page.Hoops, func(h fleet.Held) bool { return h.ID == page.In.HoopID }); at < 0 {
 			// Of another machine, as after a change of machine, or taken from
 			// this one since it was saved: not of the room at all is an error.
 			if _, err := d.Shop.Hoop(page.In.HoopID); err != nil {
@@ -116,7 +116,7 @@ func (d Desk) Placing(designID int64, in PlacingInput) (PlacingPage, error) {
 	}
 	page.Hoop = page.Hoops[at]
 	page.In.HoopID = page.Hoop.ID
-	return page, d.place(&page, rules.House)
+	return page, d.place(&page, rules.House.Rules)
 }
 
 // readTyped reads where the design was asked to lie.
@@ -137,7 +137,7 @@ func (d Desk) readTyped(in *PlacingInput) error {
 }
 
 // open fills in what was not asked for.
-func (p *PlacingPage) open(rules house.Rules) {
+func (p *PlacingPage) open(rules policy.Rules) {
 	if !p.In.Asked && p.Saved != nil {
 		s := p.Saved
 		p.In.HoopID, p.In.Turn, p.In.XMM, p.In.YMM, p.In.Percent, p.In.Basted = s.HoopID, s.Turn, s.X, s.Y, s.Percent, s.Basted
@@ -151,12 +151,12 @@ func (p *PlacingPage) open(rules house.Rules) {
 	if p.In.Asked || p.Saved != nil {
 		return
 	}
-	seat := room.SeatAt(p.Machine, p.Design, false, rules)
+	seat := fleet.SeatAt(p.Machine, p.Design, false, rules)
 	p.In.HoopID, p.In.Turn = seat.Hoop.ID, seat.Fit.Turn
 }
 
 // place works out what the choice comes to.
-func (d Desk) place(page *PlacingPage, house recipe.House) error {
+func (d Desk) place(page *PlacingPage, house recipe.Rules) error {
 	if err := stitch.CheckPercent(page.In.Percent); err != nil {
 		return desk.Problems{"percent": desk.Sentence(err.Error())}
 	}
@@ -214,7 +214,7 @@ func (d Desk) SavePlacing(designID int64, in PlacingInput) (PlacingPage, error) 
 	if !page.Problem.Silent() {
 		return page, desk.Problems{"hoop": d.Say(say.T("The design is %s for this field. Choose another hoop, turn or size.", page.Problem))}
 	}
-	p := room.Placement{Version: in.Version, DesignID: designID, MachineID: page.Machine.ID, HoopID: page.Hoop.ID, Placing: hoop.Placing{Turn: page.In.Turn, X: page.Placed.X, Y: page.Placed.Y}, Percent: page.In.Percent, Basted: page.In.Basted}
+	p := fleet.Placement{Version: in.Version, DesignID: designID, MachineID: page.Machine.ID, HoopID: page.Hoop.ID, Placing: hoop.Placing{Turn: page.In.Turn, X: page.Placed.X, Y: page.Placed.Y}, Percent: page.In.Percent, Basted: page.In.Basted}
 	if len(page.Locks) > 0 {
 		problems := desk.Problems{}
 		reason := desk.Text(problems, "reason", in.Reason, desk.LongestNote)
@@ -227,7 +227,7 @@ func (d Desk) SavePlacing(designID int64, in PlacingInput) (PlacingPage, error) 
 		case reason == "":
 			return page, desk.Problems{"reason": "Resizing is locked: write why it is done all the same."}
 		}
-		p.Override = &room.Override{ByID: d.Who.AccountID, Reason: reason, At: d.Now}
+		p.Override = &fleet.Override{ByID: d.Who.AccountID, Reason: reason, At: d.Now}
 	}
 	return page, desk.OnceOnly(d, func(d Desk) error {
 		err := desk.Beside(d.Shop.SavePlacement(p), d.placedAs(page, p), func() (placedAs, int, error) {
@@ -251,9 +251,9 @@ type placedAs struct {
 	Basted  bool   `says:"Basted first"`
 }
 
-func (d Desk) placedAs(page PlacingPage, p room.Placement) placedAs {
+func (d Desk) placedAs(page PlacingPage, p fleet.Placement) placedAs {
 	as := placedAs{Turn: p.Turn, X: d.TypedLength(p.X), Y: d.TypedLength(p.Y), Percent: p.Percent, Basted: p.Basted}
-	if i := slices.IndexFunc(page.Hoops, func(h room.Held) bool { return h.ID == p.HoopID }); i >= 0 {
+	if i := slices.IndexFunc(page.Hoops, func(h fleet.Held) bool { return h.ID == p.HoopID }); i >= 0 {
 		as.Hoop = page.Hoops[i].Name
 	}
 	return as

@@ -12,9 +12,8 @@ import (
 	"golang.org/x/sync/semaphore"
 
 	"chalkstep/core/booking"
-	"chalkstep/core/crew"
-	"chalkstep/core/house"
 	"chalkstep/core/measure"
+	"chalkstep/core/policy"
 	"chalkstep/core/say"
 	"chalkstep/store"
 )
@@ -48,7 +47,7 @@ type Who struct {
 	SessionID  int64
 	Name       string
 	Email      string
-	Role       crew.Role
+	Role       store.Role
 	// Place is where the phone of a station lies, zero for a person.
 	Place Place
 	// StudentID is that of a student at their own pages, 0 for others.
@@ -62,11 +61,11 @@ type Who struct {
 	// Revision moves on with every change of the workshop: what was worked out
 	// at one is right until it does.
 	Revision int64
-	settings *house.Workshop
+	settings *policy.Workshop
 }
 
 // newWho puts together who somebody is.
-func newWho(person crew.Person, workshop house.Workshop) (Who, error) {
+func newWho(person store.Person, workshop policy.Workshop) (Who, error) {
 	zone, err := time.LoadLocation(workshop.Zone)
 	if err != nil {
 		return Who{}, fmt.Errorf("reading the workshop's time zone: %w", err)
@@ -75,7 +74,7 @@ func newWho(person crew.Person, workshop house.Workshop) (Who, error) {
 }
 
 // printerOf writes as somebody chose, or as their workshop has it.
-func printerOf(person crew.Person, workshop house.Workshop, zone *time.Location) say.Printer {
+func printerOf(person store.Person, workshop policy.Workshop, zone *time.Location) say.Printer {
 	units, _ := measure.UnitsNamed(cmp.Or(person.Units, workshop.Units))
 	return say.Printer{Units: units, TwelveHours: cmp.Or(person.Clock, workshop.Clock) == twelveHours, Zone: zone}
 }
@@ -143,7 +142,7 @@ func OnceOnly[A ~struct{ Desk }](a A, f func(A) error) error {
 func In[A ~struct{ Desk }](d Desk) A { return A(struct{ Desk }{d}) }
 
 // Settings reads what the workshop holds to, which came with the session.
-func (d Desk) Settings() (house.Workshop, error) {
+func (d Desk) Settings() (policy.Workshop, error) {
 	if d.Who.settings != nil {
 		return *d.Who.settings, nil
 	}

@@ -7,7 +7,7 @@ import (
 	"strconv"
 
 	"chalkstep/core/booking"
-	"chalkstep/core/crew"
+
 	"chalkstep/store"
 )
 
@@ -64,7 +64,7 @@ func (a *App) Reader(ctx context.Context, token string) (Who, error) {
 	if l.Version != found.Version || !l.link().isSealed(found.Key, signed) {
 		return Who{}, NotFound("the calendar")
 	}
-	who, err := newWho(crew.Person{Role: crew.Reader}, found.Workshop)
+	who, err := newWho(store.Person{Role: store.CalendarReader}, found.Workshop)
 	who.Calendar, who.Revision, who.settings = l.Calendar, found.Revision, &found.Workshop
 	return who, err
 }

@@ -1,21 +1,21 @@
 package desk
 
 import (
-	"chalkstep/core/house"
-	"chalkstep/core/room"
-	"chalkstep/core/shelf"
+	"chalkstep/core/fleet"
+	"chalkstep/core/policy"
+	"chalkstep/core/stock"
 )
 
 // Floorplan is what the workshop plans with: its rules, with what was learned
 // from logged stitch-outs, and its machines.
-func (d Desk) Floorplan() (house.Rules, []room.Machine, error) {
+func (d Desk) Floorplan() (policy.Rules, []fleet.Machine, error) {
 	settings, err := d.Settings()
 	if err != nil {
-		return house.Rules{}, nil, err
+		return policy.Rules{}, nil, err
 	}
 	machines, err := d.Shop.Machines()
-	return room.Learn(machines, settings.Rules), machines, err
+	return fleet.Learn(machines, settings.Rules), machines, err
 }
 
 // Items are what lies on the shelf.
-func (d Desk) Items() ([]shelf.Item, error) { return d.Shop.Stock() }
+func (d Desk) Items() ([]stock.Item, error) { return d.Shop.Stock() }

@@ -3,7 +3,7 @@ package desk
 import (
 	"context"
 
-	"chalkstep/core/crew"
+	"chalkstep/store"
 )
 
 // Watched are the desks of the program itself in the workshops where somebody waits for a
@@ -19,7 +19,7 @@ func (a *App) Watched(ctx context.Context) ([]Desk, error) {
 		if err != nil {
 			return nil, err
 		}
-		who, err := newWho(crew.Person{Role: crew.Keeper}, settings)
+		who, err := newWho(store.Person{Role: store.Keeper}, settings)
 		if err != nil {
 			return nil, err
 		}

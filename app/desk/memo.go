@@ -5,6 +5,8 @@ import (
 	"errors"
 	"fmt"
 
+	"chalkstep/core/classday"
+	"chalkstep/core/live"
 	"chalkstep/core/schedule"
 
 	lru "github.com/hashicorp/golang-lru/v2"
@@ -12,8 +14,6 @@ import (
 
 	"chalkstep/core/card"
 	"chalkstep/core/cutplan"
-	"chalkstep/core/day"
-	"chalkstep/core/run"
 )
 
 // A Memo keeps what follows from its key alone and takes long to work out:
@@ -23,9 +23,9 @@ type Memo struct {
 	Plans   *lru.Cache[[32]byte, schedule.Plan]
 	Layouts *lru.Cache[[32]byte, Laid]
 	// Runs are running classes, by what they follow from.
-	Runs *lru.Cache[RunKey, run.Page]
+	Runs *lru.Cache[RunKey, live.Page]
 	// Offers to those who will be late in them.
-	Offers *lru.Cache[RunKey, []run.Offer]
+	Offers *lru.Cache[RunKey, []live.Offer]
 	// Cards of students at a machine, for as long as a minute.
 	Cards *lru.Cache[CardKey, card.Card]
 	// Levers of classes at a revision of the workshop, with what of them was picked.
@@ -39,11 +39,11 @@ func newMemo() *Memo {
 	// New fails for a size below 1 only.
 	plans, _ := lru.New[[32]byte, schedule.Plan](most)
 	layouts, _ := lru.New[[32]byte, Laid](most)
-	runs, _ := lru.New[RunKey, run.Page](mostRuns)
+	runs, _ := lru.New[RunKey, live.Page](mostRuns)
 	cards, _ := lru.New[CardKey, card.Card](most)
 	levers, _ := lru.New[LeversKey, Levers](mostRuns)
 	prints, _ := lru.New[[32]byte, []byte](keptPrints)
-	offers, _ := lru.New[RunKey, []run.Offer](mostRuns)
+	offers, _ := lru.New[RunKey, []live.Offer](mostRuns)
 	return &Memo{Plans: plans, Layouts: layouts, Runs: runs, Offers: offers, Levers: levers, Cards: cards, prints: prints}
 }
 
@@ -62,8 +62,8 @@ type LeversKey struct {
 
 // Levers are what would help a class, and what some of it would give together.
 type Levers struct {
-	Each     []day.Lever
-	Together *day.Lever
+	Each     []classday.Lever
+	Together *classday.Lever
 }
 
 // A CardKey says whose card it is, of which class as it was saved, at which minute.

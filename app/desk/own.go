@@ -9,7 +9,6 @@ import (
 	"strings"
 	"time"
 
-	"chalkstep/core/crew"
 	"chalkstep/store"
 )
 
@@ -154,7 +153,7 @@ func (a *App) Student(ctx context.Context, session string) (Who, error) {
 	if err != nil {
 		return Who{}, err
 	}
-	who, err := newWho(crew.Person{Name: found.Name, Role: crew.Student, Units: found.Units}, found.Workshop)
+	who, err := newWho(store.Person{Name: found.Name, Role: store.StudentPage, Units: found.Units}, found.Workshop)
 	who.StudentID, who.Revision, who.settings = found.StudentID, found.Revision, &found.Workshop
 	return who, err
 }

@@ -4,7 +4,7 @@ import (
 	"fmt"
 	"strings"
 
-	"chalkstep/core/day"
+	"chalkstep/core/classday"
 	"chalkstep/paper"
 )
 
@@ -28,7 +28,7 @@ func Unprintable(texts ...string) string {
 
 // Unprintable says what of a class's labels, cards and cut plans cannot be
 // printed as it is written.
-func (d Desk) Unprintable(p day.Plan) string {
+func (d Desk) Unprintable(p classday.Plan) string {
 	texts := []string{p.Class.Name}
 	for _, s := range p.Class.Places {
 		texts = append(texts, s.Name)

@@ -6,7 +6,7 @@ import (
 	"slices"
 	"strings"
 
-	"chalkstep/core/crew"
+	"chalkstep/store"
 )
 
 // A Permission is something a role may do. Every use case names the one it
@@ -55,14 +55,14 @@ var Permissions = []Permission{
 }
 
 // roles say what each role may. A role that is not here may nothing.
-var roles = map[crew.Role][]Permission{
-	crew.Station:    {PressStation},
-	crew.Reader:     {ReadCalendar},
-	crew.Keeper:     {Book},
-	crew.Student:    {SeeOwn, BookOwn},
-	crew.Assistant:  {See, SignOff, PackKits, RunClasses, ManageSelf},
-	crew.Instructor: {See, SignOff, PackKits, RunClasses, ManageSelf, ChangeDesigns, ChangeProjects, ChangeClasses, ChangeStock, ChangeRoom, ChangeStudents, Book, ReadChanges},
-	crew.Owner:      Permissions,
+var roles = map[store.Role][]Permission{
+	store.StationPhone:   {PressStation},
+	store.CalendarReader: {ReadCalendar},
+	store.Keeper:         {Book},
+	store.StudentPage:    {SeeOwn, BookOwn},
+	store.Assistant:      {See, SignOff, PackKits, RunClasses, ManageSelf},
+	store.Instructor:     {See, SignOff, PackKits, RunClasses, ManageSelf, ChangeDesigns, ChangeProjects, ChangeClasses, ChangeStock, ChangeRoom, ChangeStudents, Book, ReadChanges},
+	store.Owner:          Permissions,
 }
 
 // May tells whether somebody may do something.
@@ -88,7 +88,7 @@ var ErrMayNot = errors.New("the role does not allow it")
 
 // mayNot says who may not do what.
 type mayNot struct {
-	role crew.Role
+	role store.Role
 	Permission
 }
 

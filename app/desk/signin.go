@@ -15,7 +15,6 @@ import (
 	"github.com/alexedwards/argon2id"
 	"golang.org/x/sync/semaphore"
 
-	"chalkstep/core/crew"
 	"chalkstep/store"
 )
 
@@ -130,7 +129,7 @@ func (a *App) SignIn(ctx context.Context, in SignInInput) (SignedIn, error) {
 		return SignedIn{}, err
 	}
 	now := a.now()
-	return out, a.store.BeginSession(ctx, account, tokenHash(out.Token), crew.Session{BeganAt: now, SeenAt: now, Agent: Shortened(Cleaned(in.Agent), 200)})
+	return out, a.store.BeginSession(ctx, account, tokenHash(out.Token), store.Session{BeganAt: now, SeenAt: now, Agent: Shortened(Cleaned(in.Agent), 200)})
 }
 
 // A Limit is how many wrong passwords one key may try within triesWindow.

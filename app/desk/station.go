@@ -8,7 +8,7 @@ import (
 	"fmt"
 	"strconv"
 
-	"chalkstep/core/crew"
+	"chalkstep/store"
 )
 
 // A Place is a machine of a class, beside which a phone lies.
@@ -52,7 +52,7 @@ func (a *App) Station(ctx context.Context, token string) (Who, error) {
 	if !p.link().isSealed(found.Key, signed) {
 		return Who{}, NotFound("the station")
 	}
-	who, err := newWho(crew.Person{Role: crew.Station}, found.Workshop)
+	who, err := newWho(store.Person{Role: store.StationPhone}, found.Workshop)
 	who.Place, who.Revision, who.settings = p, found.Revision, &found.Workshop
 	return who, err
 }

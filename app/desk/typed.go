@@ -12,7 +12,7 @@ import (
 
 	"chalkstep/core/measure"
 	"chalkstep/core/say"
-	"chalkstep/core/shelf"
+	"chalkstep/core/stock"
 )
 
 // Lengths of texts, in characters; the database holds to the same.
@@ -132,8 +132,8 @@ func Whole(problems Problems, field, typed string, from, to int, text string) in
 
 // Quantity reads how much of an item was typed: metres or yards of what is
 // counted by length. Thread may be said in spools: "2 spools".
-func (d Desk) Quantity(problems Problems, field string, item shelf.Item, typed, problem string) float64 {
-	if item.Form == shelf.Spool {
+func (d Desk) Quantity(problems Problems, field string, item stock.Item, typed, problem string) float64 {
+	if item.Form == stock.Spool {
 		for _, word := range []string{"spools", "spool"} {
 			if spools, said := strings.CutSuffix(strings.ToLower(strings.TrimSpace(typed)), word); said {
 				return Number(problems, field, spools, 0, 1e4, problem) * item.Single()
@@ -156,7 +156,7 @@ func (d Desk) TypedLength(mm float64) string {
 }
 
 // TypedQuantity is a quantity of an item as a form is filled with it.
-func (d Desk) TypedQuantity(item shelf.Item, n float64) string {
+func (d Desk) TypedQuantity(item stock.Item, n float64) string {
 	if item.ByLength() {
 		return Plain(math.Round(n/d.Printer().Units.ClothMM()*1000) / 1000)
 	}

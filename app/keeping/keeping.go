@@ -6,21 +6,33 @@ import (
 	"fmt"
 
 	"chalkstep/app/desk"
-	"chalkstep/core/keep"
+
 	"chalkstep/core/say"
 	"chalkstep/store"
+)
+
+// Listed is a kind of thing that can be taken off its list.
+type Listed = store.Listed
+
+// The kinds.
+const (
+	Machine = store.ListedMachine
+	Hoop    = store.ListedHoop
+	Item    = store.ListedItem
+	Student = store.ListedStudent
+	Project = store.ListedProject
 )
 
 // A Desk is somebody at work in this area.
 type Desk struct{ desk.Desk }
 
 // permission to change what is on a list.
-var permission = map[keep.Kind]desk.Permission{
-	keep.Machine: desk.ChangeRoom, keep.Hoop: desk.ChangeRoom, keep.Item: desk.ChangeStock, keep.Student: desk.ChangeStudents, keep.Project: desk.ChangeProjects,
+var permission = map[store.Listed]desk.Permission{
+	store.ListedMachine: desk.ChangeRoom, store.ListedHoop: desk.ChangeRoom, store.ListedItem: desk.ChangeStock, store.ListedStudent: desk.ChangeStudents, store.ListedProject: desk.ChangeProjects,
 }
 
 // need guards what is done to things of a kind.
-func (d Desk) need(kind keep.Kind) error {
+func (d Desk) need(kind store.Listed) error {
 	if err := d.Need(desk.See); err != nil {
 		return err
 	}
@@ -33,7 +45,7 @@ func (d Desk) need(kind keep.Kind) error {
 // Remove deletes a thing that nothing refers to. What something of the past
 // refers to is taken off its list instead, and stays readable there; kept tells
 // so. What is needed by something to come stays.
-func (d Desk) Remove(kind keep.Kind, id int64) (kept bool, err error) {
+func (d Desk) Remove(kind store.Listed, id int64) (kept bool, err error) {
 	if err := d.need(kind); err != nil {
 		return false, err
 	}
@@ -55,7 +67,7 @@ func (d Desk) Remove(kind keep.Kind, id int64) (kept bool, err error) {
 }
 
 // needed says what still needs a thing, and what to do about it.
-func (d Desk) needed(kind keep.Kind, uses []keep.Use) string {
+func (d Desk) needed(kind store.Listed, uses []store.StillNeeded) string {
 	var by say.List
 	for _, u := range uses {
 		if u.StartsAt == nil {
@@ -64,15 +76,15 @@ func (d Desk) needed(kind keep.Kind, uses []keep.Use) string {
 		}
 		by = append(by, say.T("%s on %s", u.Name, say.Day(*u.StartsAt)))
 	}
-	do := map[keep.Kind]string{
-		keep.Machine: "Move or cancel that first.", keep.Hoop: "Take it off these machines first.", keep.Item: "Put that class's shelf right first.",
-		keep.Student: "Take them off that first.", keep.Project: "Give that class another project first.",
+	do := map[store.Listed]string{
+		store.ListedMachine: "Move or cancel that first.", store.ListedHoop: "Take it off these machines first.", store.ListedItem: "Put that class's shelf right first.",
+		store.ListedStudent: "Take them off that first.", store.ListedProject: "Give that class another project first.",
 	}
 	return fmt.Sprintf("The %s is still needed: %s. %s", kind, d.Say(by), do[kind])
 }
 
 // PutBack puts a thing on its list again.
-func (d Desk) PutBack(kind keep.Kind, id int64) error {
+func (d Desk) PutBack(kind store.Listed, id int64) error {
 	if err := d.need(kind); err != nil {
 		return err
 	}
@@ -87,7 +99,7 @@ func (d Desk) PutBack(kind keep.Kind, id int64) error {
 
 // A Page is a stretch of what is off the lists.
 type Page struct {
-	Removed []keep.Removed
+	Removed []store.Removed
 	Pages   desk.Pages
 }
 
@@ -104,4 +116,4 @@ func (d Desk) Removed(page int) (Page, error) {
 }
 
 // MayPutBack tells whether the reader may put a thing back.
-func (d Desk) MayPutBack(kind keep.Kind) bool { return d.Who.May(permission[kind]) }
+func (d Desk) MayPutBack(kind store.Listed) bool { return d.Who.May(permission[kind]) }

@@ -4,8 +4,8 @@ import (
 	"slices"
 
 	"chalkstep/app/desk"
-	"chalkstep/core/crew"
 	"chalkstep/paper"
+	"chalkstep/store"
 )
 
 // OwnPath is where personal links begin.
@@ -18,9 +18,9 @@ type OwnLink struct {
 	// HasPIN tells that they chose one.
 	HasPIN bool
 	// Wrong are PINs that were wrong since the last right one, nil for none.
-	Wrong *crew.WrongPINs
+	Wrong *store.WrongPINs
 	// Phones are where it is open.
-	Phones []crew.Session
+	Phones []store.Session
 }
 
 // OwnLink opens the personal link of a student, which is for staff to give them.
@@ -42,7 +42,7 @@ func (d Desk) OwnLink(id int64) (OwnLink, error) {
 		return own, err
 	}
 	wrong, err := d.Shop.WrongPINs(d.SinceWrongPINs(), 1)
-	if at := slices.IndexFunc(wrong, func(w crew.WrongPINs) bool { return w.StudentID == id }); at >= 0 {
+	if at := slices.IndexFunc(wrong, func(w store.WrongPINs) bool { return w.StudentID == id }); at >= 0 {
 		own.Wrong = &wrong[at]
 	}
 	return own, err

@@ -2,12 +2,25 @@ package people
 
 import (
 	"chalkstep/app/desk"
-	"chalkstep/core/crew"
+	"chalkstep/store"
+)
+
+// A Change is something that somebody changed, of a kind, to a thing of one kind.
+type (
+	Change       = store.Change
+	ChangeKind   = store.ChangeKind
+	ChangedThing = store.ChangedThing
+)
+
+// The kinds of change that a page tells in other words.
+const (
+	ThingAdded   = store.ThingAdded
+	ThingChanged = store.ThingChanged
 )
 
 // A ChangesPage is a stretch of what was changed in the workshop.
 type ChangesPage struct {
-	Changes []crew.Change
+	Changes []Change
 	Pages   desk.Pages
 }
 

@@ -8,9 +8,9 @@ import (
 
 	"chalkstep/app/desk"
 	"chalkstep/core/booking"
-	"chalkstep/core/care"
-	"chalkstep/core/figure"
-	"chalkstep/core/house"
+	"chalkstep/core/fleet/care"
+	"chalkstep/core/policy"
+	"chalkstep/core/policy/rule"
 )
 
 // A BookingRulesInput is what a person writes of when machines are booked. Hours are clock
@@ -44,7 +44,7 @@ func (d Desk) BookingRules() (BookingRulesInput, error) {
 }
 
 // bookingRulesOf are the rules as their form has them.
-func bookingRulesOf(settings house.Workshop) BookingRulesInput {
+func bookingRulesOf(settings policy.Workshop) BookingRulesInput {
 	rules := settings.Booking
 	in := BookingRulesInput{Version: settings.Version, From: make([]string, 7), To: make([]string, 7), Figures: map[string]string{}}
 	for day, hours := range rules.Hours {
@@ -106,7 +106,7 @@ func (d Desk) SaveBookingRules(in BookingRulesInput) error {
 }
 
 // setFigures reads the figures of some rules.
-func setFigures[R any](problems desk.Problems, figures []figure.Figure[R], rules *R, typed map[string]string) {
+func setFigures[R any](problems desk.Problems, figures []rule.Figure[R], rules *R, typed map[string]string) {
 	for _, f := range figures {
 		f.Set(rules, desk.Whole(problems, FigureField(f.Key), typed[f.Key], f.Least, f.Most, fmt.Sprintf("Write a whole number from %d to %d.", f.Least, f.Most)))
 	}

@@ -4,16 +4,16 @@ import (
 	"cmp"
 
 	"chalkstep/app/desk"
-	"chalkstep/core/house"
-	"chalkstep/core/recipe"
+	"chalkstep/core/policy"
+	"chalkstep/core/policy/rule"
 	"chalkstep/core/schedule"
 )
 
 // A HousePage is the workshop's house rules.
 type HousePage struct {
-	Settings  house.Workshop
-	House     recipe.House
-	Questions []recipe.Question
+	Settings  policy.Workshop
+	House     policy.House
+	Questions []rule.Question[policy.House]
 	// TrimMM and MarginMM are the house's lengths, or their defaults.
 	TrimMM, MarginMM float64
 	// Weights are what a class's plan is weighed by.
@@ -39,10 +39,10 @@ func (d Desk) House() (HousePage, error) {
 		return HousePage{}, err
 	}
 	settings, err := d.Settings()
-	page := HousePage{Settings: settings, House: settings.House, Questions: recipe.Questions}
+	page := HousePage{Settings: settings, House: settings.House, Questions: policy.Questions}
 	page.TrimMM, page.MarginMM = settings.House.LengthsMM()
-	for _, q := range recipe.Questions {
-		if settings.House.Choice(q) != q.Schools[0].Value {
+	for _, q := range policy.Questions {
+		if q.Choice(settings.House) != q.Schools[0].Value {
 			page.Otherwise++
 		}
 	}
@@ -75,8 +75,8 @@ func (d Desk) SaveHouse(in HouseInput) error {
 		return err
 	}
 	problems := desk.Problems{}
-	rules := recipe.House{}
-	for _, q := range recipe.Questions {
+	rules := policy.House{}
+	for _, q := range policy.Questions {
 		if err := rules.Set(q.Key, in.Choices[q.Key]); err != nil {
 			problems[q.Key] = "Choose one of the schools."
 		}
@@ -103,8 +103,8 @@ func (d Desk) SaveHouse(in HouseInput) error {
 func (d Desk) houseInput() (HouseInput, int, error) {
 	settings, err := d.Shop.Settings()
 	in := HouseInput{Choices: map[string]string{}, Weights: map[string]string{}, Units: settings.Units, Clock: settings.Clock}
-	for _, q := range recipe.Questions {
-		in.Choices[q.Key] = settings.House.Choice(q)
+	for _, q := range policy.Questions {
+		in.Choices[q.Key] = q.Choice(settings.House)
 	}
 	for _, w := range schedule.WeightKinds {
 		in.Weights[w.Key] = desk.Plain(w.Of(settings.Plan))
@@ -113,3 +113,6 @@ func (d Desk) houseInput() (HouseInput, int, error) {
 	in.TrimMM, in.SheetMargin = d.TypedLength(trim), d.TypedLength(margin)
 	return in, settings.Version, err
 }
+
+// HouseQuestions are what the house rules ask.
+var HouseQuestions = policy.Questions

@@ -10,13 +10,13 @@ import (
 	"strings"
 
 	"chalkstep/app/desk"
-	"chalkstep/core/crew"
+
 	"chalkstep/store"
 )
 
 // A PersonLine is one of those who may sign in.
 type PersonLine struct {
-	crew.Person
+	store.Person
 	// Sessions is at how many browsers they are signed in now.
 	Sessions int
 	// You tells that it is who looks.
@@ -26,7 +26,7 @@ type PersonLine struct {
 // A PeoplePage is who may sign in to the workshop.
 type PeoplePage struct {
 	People []PersonLine
-	Roles  []crew.Role
+	Roles  []store.Role
 }
 
 // People opens who may sign in.
@@ -34,7 +34,7 @@ func (d Desk) People() (PeoplePage, error) {
 	if err := d.Need(desk.ManagePeople); err != nil {
 		return PeoplePage{}, err
 	}
-	page := PeoplePage{Roles: crew.Roles}
+	page := PeoplePage{Roles: store.Roles}
 	accounts, err := d.Shop.Accounts()
 	if err != nil {
 		return page, err
@@ -63,9 +63,9 @@ func (d Desk) AddPerson(ctx context.Context, in PersonInput) (invite string, err
 		in.Password = rand.Text() // nobody knows it
 	}
 	problems := desk.Problems{}
-	person := crew.Person{Name: desk.Name(problems, "name", in.Name, "Write the person's name."), Role: crew.Role(in.Role)}
+	person := store.Person{Name: desk.Name(problems, "name", in.Name, "Write the person's name."), Role: store.Role(in.Role)}
 	person.Email = email(problems, "email", in.Email)
-	if !slices.Contains(crew.Roles, person.Role) {
+	if !slices.Contains(store.Roles, person.Role) {
 		problems["role"] = "Choose what the person may do."
 	}
 	desk.CheckPassword(problems, "password", in.Password)
@@ -192,7 +192,7 @@ func (d Desk) setPassword(ctx context.Context, id, keep int64, password string) 
 // An OwnPage is what somebody may see and change of themselves.
 type OwnPage struct {
 	Name, Email string
-	Role        crew.Role
+	Role        store.Role
 	// Units and Clock that they chose, empty for the workshop's, which are House.
 	Units, Clock string
 	House        struct{ Units, Clock string }
@@ -201,7 +201,7 @@ type OwnPage struct {
 
 // A SessionLine is a browser at which somebody is signed in.
 type SessionLine struct {
-	crew.Session
+	store.Session
 	// Here tells that it is the one that asks.
 	Here bool
 }

@@ -5,8 +5,8 @@ import (
 	"strings"
 
 	"chalkstep/app/desk"
+	"chalkstep/core/fleet"
 	"chalkstep/core/pace"
-	"chalkstep/core/room"
 	"chalkstep/core/skill"
 )
 
@@ -63,8 +63,8 @@ type StudentPage struct {
 	// Pace is how long they take of what was planned, as was learned.
 	Pace pace.Factor
 	// Bookings are theirs from now on, Waits what they wait for.
-	Bookings []room.Booking
-	Waits    []room.Wait
+	Bookings []fleet.Booking
+	Waits    []fleet.Wait
 }
 
 // A Rung is a step of the ladder as it stands for a student.
@@ -139,7 +139,7 @@ func (d Desk) record(page *StudentPage) error {
 	}
 	page.Bookings = all
 	waits, err := d.Shop.Waits(d.Now)
-	page.Waits = room.WaitsOf(waits, page.ID)
+	page.Waits = fleet.WaitsOf(waits, page.ID)
 	return err
 }
 

@@ -111,8 +111,8 @@ func (d Desk) typedParts(p project.Together) ProjectParts {
 	for _, w := range p.Work {
 		parts.Work = append(parts.Work, WorkInput{w.Title, desk.Plain(w.Minutes), w.Iron, w.Instructor})
 	}
-	for _, q := range recipe.ProjectQuestions {
-		parts.House[q.Key] = q.Own(p.House)
+	for _, q := range recipe.Questions {
+		parts.House[q.Key] = q.Of(p.House)
 	}
 	for _, t := range p.Techniques {
 		parts.Techniques = append(parts.Techniques, string(t.Key))
@@ -209,8 +209,8 @@ func (d Desk) savePart(id int64, version int, part string, in ProjectParts) erro
 			return err
 		}
 	case "house":
-		p.House = recipe.House{}
-		for _, q := range recipe.ProjectQuestions {
+		p.House = recipe.Rules{}
+		for _, q := range recipe.Questions {
 			if v := in.House[q.Key]; v != "" && p.House.Set(q.Key, v) != nil {
 				problems[""] = q.Title + ": choose one of the schools."
 			}

@@ -7,13 +7,13 @@ import (
 
 	"chalkstep/app/desk"
 	"chalkstep/core/design"
-	"chalkstep/core/house"
 	"chalkstep/core/pace"
 	"chalkstep/core/photo"
+	"chalkstep/core/policy"
 	"chalkstep/core/project"
 	"chalkstep/core/recipe"
 	"chalkstep/core/say"
-	"chalkstep/core/shelf"
+	"chalkstep/core/stock"
 	"chalkstep/core/technique"
 	"chalkstep/store"
 )
@@ -95,7 +95,7 @@ func (d Desk) Project(id int64) (ProjectPage, error) {
 
 // put puts a project together in the room, with its layers and the techniques to
 // choose from, by the rules of the house.
-func (d Desk) put(p project.Project) (ProjectPage, house.Rules, error) {
+func (d Desk) put(p project.Project) (ProjectPage, policy.Rules, error) {
 	rules, machines, err := d.Floorplan()
 	if err != nil {
 		return ProjectPage{}, rules, err
@@ -111,7 +111,7 @@ func (d Desk) put(p project.Project) (ProjectPage, house.Rules, error) {
 	}
 	if !p.Gone() {
 		own := p.Rules(rules).House
-		page.Lying, page.Hands = p.Lying(shelf.Widths(items), own), p.Hands(own)
+		page.Lying, page.Hands = p.Lying(stock.Widths(items), own.Rules), p.Hands(own.Rules)
 	}
 	return page, rules, nil
 }

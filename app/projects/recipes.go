@@ -26,7 +26,7 @@ type RecipesPage struct {
 	Written        []technique.Written
 	// Otherwise counts the rules in which the house differs from what is usual.
 	Otherwise int
-	House     recipe.House
+	House     recipe.Rules
 	Workshop  string
 }
 
@@ -47,7 +47,7 @@ var kinds = []struct {
 }
 
 // typical is a medium design that recipes are told for where there is none.
-func typical(fabric recipe.Fabric, house recipe.House) recipe.Request {
+func typical(fabric recipe.Fabric, house recipe.Rules) recipe.Request {
 	return recipe.Request{Fabric: fabric, WidthMM: 80, HeightMM: 80, Stitches: 5000, Colors: 3, HoopMM: [2]float64{100, 100}, Density: stitch.Medium, House: house}
 }
 
@@ -60,17 +60,17 @@ func (d Desk) Recipes() (RecipesPage, error) {
 	if err != nil {
 		return RecipesPage{}, err
 	}
-	page := RecipesPage{House: settings.House, Workshop: settings.Name}
+	page := RecipesPage{House: settings.House.Rules, Workshop: settings.Name}
 	if page.Written, err = d.Shop.Techniques(); err != nil {
 		return page, err
 	}
-	for _, q := range recipe.ProjectQuestions {
-		if settings.House.Choice(q) != q.Schools[0].Value {
+	for _, q := range recipe.Questions {
+		if q.Choice(settings.House.Rules) != q.Schools[0].Value {
 			page.Otherwise++
 		}
 	}
 	for _, f := range recipe.Fabrics {
-		r := typical(f, settings.House)
+		r := typical(f, settings.House.Rules)
 		made, err := houseRecipe(say.T("%s", say.Word(strings.ReplaceAll(string(f), "-", " "))), r)
 		if err != nil {
 			return page, err
@@ -82,7 +82,7 @@ func (d Desk) Recipes() (RecipesPage, error) {
 		}
 	}
 	for _, k := range kinds {
-		r := typical(k.fabric, settings.House)
+		r := typical(k.fabric, settings.House.Rules)
 		r.Uses, r.InHoop, r.Roles = k.uses, k.inHoop, k.roles
 		made, err := houseRecipe(k.name, r)
 		if err != nil {

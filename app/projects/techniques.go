@@ -6,7 +6,7 @@ import (
 	"strings"
 
 	"chalkstep/app/desk"
-	"chalkstep/core/house"
+	"chalkstep/core/policy"
 	"chalkstep/core/project"
 	"chalkstep/core/say"
 	"chalkstep/core/technique"
@@ -148,6 +148,6 @@ func (d Desk) Techniques(id int64, typed ProjectParts) (Comparison, desk.Problem
 }
 
 // savingOf is what a stabilizer window saves on a project.
-func savingOf(p project.Project, rules house.Rules) technique.Saving {
+func savingOf(p project.Project, rules policy.Rules) technique.Saving {
 	return technique.SavingOf(savingSets, p.BlocksPerSheet(), rules.Pace.HoopWoven, rules.Pace.Stabilise)
 }

@@ -5,8 +5,8 @@ import (
 
 	"chalkstep/app/desk"
 	"chalkstep/core/design"
+	"chalkstep/core/fleet"
 	"chalkstep/core/photo"
-	"chalkstep/core/room"
 )
 
 // mostTests are listed of a project, the newest.
@@ -60,13 +60,13 @@ func (d Desk) LogTest(id int64, in TestInput) error {
 	return err
 }
 
-func machineOf(machines []room.Machine, id int64) (room.Machine, bool) {
+func machineOf(machines []fleet.Machine, id int64) (fleet.Machine, bool) {
 	for _, m := range machines {
 		if m.ID == id {
 			return m, true
 		}
 	}
-	return room.Machine{}, false
+	return fleet.Machine{}, false
 }
 
 // RemoveTest takes back an entry made by mistake.

@@ -7,13 +7,13 @@ import (
 
 	"chalkstep/app/desk"
 	"chalkstep/core/design"
+	"chalkstep/core/fleet"
 	"chalkstep/core/hoop"
 	"chalkstep/core/pace"
 	"chalkstep/core/project"
-	"chalkstep/core/room"
-	"chalkstep/core/shelf"
 	"chalkstep/core/stitch"
 	"chalkstep/core/stitch/picture"
+	"chalkstep/core/stock"
 	"chalkstep/core/supply"
 )
 
@@ -138,15 +138,15 @@ func (p *ThreadsPage) need(key supply.Key, mm float64) {
 
 // typicalOf is the machine that minutes are told for: the middle one of the room,
 // or a typical one.
-func typicalOf(machines []room.Machine) pace.Machine {
+func typicalOf(machines []fleet.Machine) pace.Machine {
 	if len(machines) == 0 {
-		return room.Typical
+		return fleet.Typical
 	}
 	return machines[len(machines)/2].Pacing()
 }
 
 // threadsOf are the threads of a shelf, each once.
-func threadsOf(items []shelf.Item) []supply.Key {
+func threadsOf(items []stock.Item) []supply.Key {
 	var keys []supply.Key
 	for _, item := range items {
 		if item.Key.Kind == supply.Thread && !slices.Contains(keys, item.Key) {
@@ -158,7 +158,7 @@ func threadsOf(items []shelf.Item) []supply.Key {
 }
 
 // nameOf is what the shelf calls a thing, or what it is.
-func nameOf(items []shelf.Item, key supply.Key, otherwise string) string {
+func nameOf(items []stock.Item, key supply.Key, otherwise string) string {
 	for _, item := range items {
 		if item.Key == key {
 			return item.Name

@@ -4,7 +4,7 @@ import (
 	"fmt"
 
 	"chalkstep/app/desk"
-	"chalkstep/core/room"
+	"chalkstep/core/fleet"
 )
 
 // Arrange puts machines where they stand in the room: a place of [room.Places] typed for
@@ -27,7 +27,7 @@ func (d Desk) Arrange(typed map[int64]string) error {
 			}
 			field := fmt.Sprintf("place-%d", m.ID)
 			if said && text != "" {
-				n = desk.Whole(problems, field, text, 0, room.Places, fmt.Sprintf("Write a place of the room: 1 to %d.", room.Places))
+				n = desk.Whole(problems, field, text, 0, fleet.Places, fmt.Sprintf("Write a place of the room: 1 to %d.", fleet.Places))
 			}
 			if other := taken[n]; n > 0 && other != "" {
 				problems[field] = other + " stands there: choose another place."

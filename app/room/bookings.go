@@ -9,7 +9,7 @@ import (
 
 	"chalkstep/app/desk"
 	"chalkstep/core/booking"
-	"chalkstep/core/room"
+	"chalkstep/core/fleet"
 	"chalkstep/core/say"
 	"chalkstep/core/skill"
 	"chalkstep/store"
@@ -71,13 +71,13 @@ func (d Desk) book(in BookingInput) error {
 	if strings.TrimSpace(in.Weeks) != "" {
 		weeks = desk.Whole(problems, "weeks", in.Weeks, 1, mostWeeks, "Book 1 to 12 weeks on end.")
 	}
-	b := room.Booking{Machine: room.Named{ID: machine.ID, Name: machine.Name}, Accompanied: in.Accompanied && !in.Care}
+	b := fleet.Booking{Machine: fleet.Named{ID: machine.ID, Name: machine.Name}, Accompanied: in.Accompanied && !in.Care}
 	b.Note, b.Overrode = shortNote(problems, "note", in.Note), shortNote(problems, "override", in.Override)
 	if err := problems.OrNil(); err != nil {
 		return err
 	}
 	if student != nil {
-		b.Student = &room.Named{ID: student.ID, Name: student.Name}
+		b.Student = &fleet.Named{ID: student.ID, Name: student.Name}
 		if err := d.Shop.LockStudents(student.ID); err != nil {
 			return err
 		}
@@ -99,7 +99,7 @@ func (d Desk) book(in BookingInput) error {
 func weeksLater(at time.Time, weeks int) time.Time { return at.AddDate(0, 0, 7*weeks) }
 
 // ofWeek says of which day a problem is, where several weeks are booked.
-func ofWeek(err error, weeks int, b room.Booking, p say.Printer) error {
+func ofWeek(err error, weeks int, b fleet.Booking, p say.Printer) error {
 	var problems desk.Problems
 	if weeks == 1 || !errors.As(err, &problems) {
 		return err
@@ -122,7 +122,7 @@ func shortNote(problems desk.Problems, field, typed string) string {
 
 // bookOrWait books one stretch of time, or, where somebody else has it and the student
 // wants to, waits for it.
-func (d Desk) bookOrWait(b room.Booking, machine room.Machine, student *skill.Student, outages []room.Outage, waits bool) error {
+func (d Desk) bookOrWait(b fleet.Booking, machine fleet.Machine, student *skill.Student, outages []fleet.Outage, waits bool) error {
 	if !waits || student == nil {
 		return d.bookOne(b, machine, student, outages)
 	}
@@ -133,14 +133,14 @@ func (d Desk) bookOrWait(b room.Booking, machine room.Machine, student *skill.St
 	if err != nil {
 		return err
 	}
-	if slices.ContainsFunc(taken, func(other room.Booking) bool { return other.Machine.ID == machine.ID }) && b.StartsAt.After(d.Now) {
+	if slices.ContainsFunc(taken, func(other fleet.Booking) bool { return other.Machine.ID == machine.ID }) && b.StartsAt.After(d.Now) {
 		return d.wait(b)
 	}
 	return d.bookOne(b, machine, student, outages)
 }
 
 // bookOne books one stretch of time, when all that stands in its way was looked at.
-func (d Desk) bookOne(b room.Booking, machine room.Machine, student *skill.Student, outages []room.Outage) error {
+func (d Desk) bookOne(b fleet.Booking, machine fleet.Machine, student *skill.Student, outages []fleet.Outage) error {
 	for _, o := range outages {
 		if o.Machine.ID == machine.ID && o.Within(b.StartsAt, b.EndsAt) && b.Student != nil {
 			return desk.Problems{"machine": machine.Name + " is " + d.Say(o.Say()) + ". Choose another machine or time."}
@@ -178,7 +178,7 @@ func (d Desk) bookOne(b room.Booking, machine room.Machine, student *skill.Stude
 }
 
 // mayBook makes a problem of a student who may not be alone there, or is elsewhere.
-func (d Desk) mayBook(b room.Booking, machine room.Machine, student skill.Student) error {
+func (d Desk) mayBook(b fleet.Booking, machine fleet.Machine, student skill.Student) error {
 	c, err := d.Clearance(student, machine.Kind())
 	if err != nil {
 		return err
@@ -202,7 +202,7 @@ func (d Desk) mayBook(b room.Booking, machine room.Machine, student skill.Studen
 
 // checkRules makes a problem of rules of the house that a booking breaks, where nobody
 // wrote why. Care has no rules: it is done when it can be.
-func (d Desk) checkRules(b room.Booking) error {
+func (d Desk) checkRules(b fleet.Booking) error {
 	if b.Student == nil || b.Overrode != "" {
 		return nil
 	}
@@ -242,7 +242,7 @@ func (d Desk) checkRules(b room.Booking) error {
 }
 
 // nextFree says when a machine is free for as long as somebody wants it.
-func (d Desk) nextFree(machine room.Machine, b room.Booking) string {
+func (d Desk) nextFree(machine fleet.Machine, b fleet.Booking) string {
 	const weeks, few = 2, 2
 	settings, err := d.Settings()
 	if err != nil {
@@ -254,7 +254,7 @@ func (d Desk) nextFree(machine room.Machine, b room.Booking) string {
 		return "Choose another time or machine."
 	}
 	var times say.List
-	for _, free := range settings.Booking.Free(within, room.WhenTaken(machine.ID, bookings, machine.Outages, within), d.Who.Zone) {
+	for _, free := range settings.Booking.Free(within, fleet.WhenTaken(machine.ID, bookings, machine.Outages, within), d.Who.Zone) {
 		if free.Length() >= b.EndsAt.Sub(b.StartsAt) && len(times) < few {
 			times = append(times, say.T("%s from %s to %s", say.Day(free.From), say.Clock(free.From), say.Clock(free.To)))
 		}
@@ -284,7 +284,7 @@ func (d Desk) studentNamed(problems desk.Problems, field, typed string) (skill.S
 }
 
 // whoHas says who has a machine in a stretch of time.
-func (d Desk) whoHas(m room.Machine, start, end time.Time) string {
+func (d Desk) whoHas(m fleet.Machine, start, end time.Time) string {
 	bookings, _, err := d.Shop.BookingsBetween(start, end, store.Stretch{Limit: desk.MostAtOnce})
 	if err != nil {
 		return m.Name + " is booked then."
@@ -311,7 +311,7 @@ func (d Desk) CancelBooking(id int64) error {
 			return err
 		}
 		if b.Student != nil && b.EndsAt.After(d.Now) {
-			if err := d.tell(room.Cancelled, b); err != nil {
+			if err := d.tell(fleet.Cancelled, b); err != nil {
 				return err
 			}
 		}

@@ -6,9 +6,9 @@ import (
 	"time"
 
 	"chalkstep/app/desk"
-	"chalkstep/core/care"
-	"chalkstep/core/house"
-	"chalkstep/core/room"
+	"chalkstep/core/fleet"
+	"chalkstep/core/fleet/care"
+	"chalkstep/core/policy"
 	"chalkstep/core/say"
 	"chalkstep/paper"
 )
@@ -32,7 +32,7 @@ func (u Upkeep) Due() []CareLine {
 }
 
 // upkeep is how the machines stand by the rules of the house, by their numbers.
-func (d Desk) upkeep(settings house.Workshop) (map[int64]Upkeep, error) {
+func (d Desk) upkeep(settings policy.Workshop) (map[int64]Upkeep, error) {
 	states, tallies, err := d.Shop.CareStates()
 	if err != nil {
 		return nil, err
@@ -53,11 +53,11 @@ type CarePage struct {
 	Upkeep
 	Done []care.Done
 	// Outages that are not over.
-	Outages []room.Outage
+	Outages []fleet.Outage
 }
 
 // Care opens how a machine of the list stands.
-func (d Desk) Care(m room.Machine) (CarePage, error) {
+func (d Desk) Care(m fleet.Machine) (CarePage, error) {
 	if err := d.Need(desk.See); err != nil {
 		return CarePage{}, err
 	}
@@ -70,7 +70,7 @@ func (d Desk) Care(m room.Machine) (CarePage, error) {
 		return CarePage{}, err
 	}
 	page := CarePage{Upkeep: all[m.ID]}
-	page.Outages = slices.DeleteFunc(slices.Clone(m.Outages), func(o room.Outage) bool { return o.EndsAt != nil && !o.EndsAt.After(d.Now) })
+	page.Outages = slices.DeleteFunc(slices.Clone(m.Outages), func(o fleet.Outage) bool { return o.EndsAt != nil && !o.EndsAt.After(d.Now) })
 	const newest = 20
 	page.Done, err = d.Shop.CaredFor(m.ID, newest)
 	return page, err
@@ -99,8 +99,8 @@ func (d Desk) CareFor(machineID int64, kind care.Kind, note string) error {
 
 // A SheetPage is what is printed for a machine, to lie beside it.
 type SheetPage struct {
-	Machine room.Machine
-	Manners []room.Manner
+	Machine fleet.Machine
+	Manners []fleet.Manner
 }
 
 // MachineSheet opens what is printed for a machine.

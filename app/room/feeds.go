@@ -5,7 +5,7 @@ import (
 
 	"chalkstep/app/desk"
 	"chalkstep/core/booking"
-	"chalkstep/core/room"
+	"chalkstep/core/fleet"
 	"chalkstep/paper"
 )
 
@@ -96,7 +96,7 @@ func (d Desk) ReadFeed(site string) ([]byte, error) {
 		if err != nil {
 			return nil, err
 		}
-		i := slices.IndexFunc(machines, func(m room.Machine) bool { return m.ID == of.ID })
+		i := slices.IndexFunc(machines, func(m fleet.Machine) bool { return m.ID == of.ID })
 		if i < 0 {
 			return nil, desk.NotFound("the machine")
 		}

@@ -7,15 +7,15 @@ import (
 	"strings"
 
 	"chalkstep/app/desk"
+	"chalkstep/core/fleet"
 	"chalkstep/core/hoop"
-	"chalkstep/core/room"
 	"chalkstep/core/stitch"
 )
 
 // A MachinesPage is the room's machines and hoops.
 type MachinesPage struct {
-	Machines []room.Machine
-	Hoops    []room.Hoop
+	Machines []fleet.Machine
+	Hoops    []fleet.Hoop
 	// Upkeep by the machine's number.
 	Upkeep map[int64]Upkeep
 }
@@ -57,23 +57,23 @@ func (d Desk) MachinesCaredFor() (MachinesPage, error) {
 }
 
 // Machine opens one machine, a new one for ID 0.
-func (d Desk) Machine(id int64) (room.Machine, error) {
+func (d Desk) Machine(id int64) (fleet.Machine, error) {
 	if err := d.Need(desk.See); err != nil {
-		return room.Machine{}, err
+		return fleet.Machine{}, err
 	}
 	if id == 0 {
-		return room.Machine{TopSpeedSPM: 700, ChangeSeconds: 60, Needles: 1, AutoTrim: true, BobbinMetres: 60}, nil
+		return fleet.Machine{TopSpeedSPM: 700, ChangeSeconds: 60, Needles: 1, AutoTrim: true, BobbinMetres: 60}, nil
 	}
 	return d.Shop.Machine(id)
 }
 
 // Hoop opens one hoop, a new one for ID 0.
-func (d Desk) Hoop(id int64) (room.Hoop, error) {
+func (d Desk) Hoop(id int64) (fleet.Hoop, error) {
 	if err := d.Need(desk.See); err != nil {
-		return room.Hoop{}, err
+		return fleet.Hoop{}, err
 	}
 	if id == 0 {
-		return room.Hoop{Count: 1}, nil
+		return fleet.Hoop{Count: 1}, nil
 	}
 	return d.Shop.Hoop(id)
 }
@@ -127,7 +127,7 @@ func (d Desk) SaveMachine(in MachineInput) (int64, error) {
 		return 0, err
 	}
 	problems := desk.Problems{}
-	m := room.Machine{ID: in.ID, Version: in.Version, Formats: in.Formats, AutoTrim: in.AutoTrim, Sews: in.Sews, Pedal: in.Pedal}
+	m := fleet.Machine{ID: in.ID, Version: in.Version, Formats: in.Formats, AutoTrim: in.AutoTrim, Sews: in.Sews, Pedal: in.Pedal}
 	m.Name = desk.Name(problems, "name", in.Name, "Give the machine the name it has in the room.")
 	if len(m.Formats) == 0 {
 		problems["formats"] = "Choose at least one format it reads."
@@ -143,11 +143,11 @@ func (d Desk) SaveMachine(in MachineInput) (int64, error) {
 	m.BobbinStyle = desk.Name(problems, "bobbin_style", in.BobbinStyle, "Say which bobbins fit, in the words on their box.")
 	m.BobbinMetres = desk.Number(problems, "bobbin_metres", in.BobbinMetres, 1, 1000, "A bobbin holds 1 to 1,000 m.")
 	for _, f := range in.Features {
-		if !room.Feature(f).Is() {
+		if !fleet.Feature(f).Is() {
 			problems["features"] = "Choose from the list what it can."
 		}
 	}
-	m.Features = slices.DeleteFunc(slices.Clone(room.Features), func(f room.Feature) bool { return !slices.Contains(in.Features, string(f)) })
+	m.Features = slices.DeleteFunc(slices.Clone(fleet.Features), func(f fleet.Feature) bool { return !slices.Contains(in.Features, string(f)) })
 	for i, h := range in.Hoops {
 		if slices.ContainsFunc(in.Hoops[:i], func(other MachineHoopInput) bool { return other.HoopID == h.HoopID }) {
 			problems["hoops"] = "Choose each hoop once."
@@ -160,7 +160,7 @@ func (d Desk) SaveMachine(in MachineInput) (int64, error) {
 			const most = 50
 			return d.Length(problems, "hoops", typed, -most, most)
 		}
-		m.Hoops = append(m.Hoops, room.Held{Hoop: room.Hoop{ID: h.HoopID}, OffXMM: miss(h.DX), OffYMM: miss(h.DY)})
+		m.Hoops = append(m.Hoops, fleet.Held{Hoop: fleet.Hoop{ID: h.HoopID}, OffXMM: miss(h.DX), OffYMM: miss(h.DY)})
 	}
 	if err := problems.OrNil(); err != nil {
 		return 0, err
@@ -199,7 +199,7 @@ func (d Desk) SaveHoop(in HoopInput) (int64, error) {
 		return 0, err
 	}
 	problems := desk.Problems{}
-	h := room.Hoop{ID: in.ID, Version: in.Version, Name: desk.Name(problems, "name", in.Name, "Give the hoop a name.")}
+	h := fleet.Hoop{ID: in.ID, Version: in.Version, Name: desk.Name(problems, "name", in.Name, "Give the hoop a name.")}
 	h.WidthMM = d.Length(problems, "width", in.Width, 20, 1000)
 	h.HeightMM = d.Length(problems, "height", in.Height, 20, 1000)
 	if h.Kind = hoop.Kind(cmp.Or(in.Kind, string(hoop.Screw))); !slices.Contains(hoop.Kinds, h.Kind) {

@@ -5,7 +5,7 @@ import (
 	"slices"
 
 	"chalkstep/app/desk"
-	"chalkstep/core/room"
+	"chalkstep/core/fleet"
 	"chalkstep/core/stitch"
 	"chalkstep/store"
 )
@@ -31,8 +31,8 @@ const (
 
 // A MeasurePage is a hoop of a machine whose marks are measured.
 type MeasurePage struct {
-	Machine room.Machine
-	Held    room.Held
+	Machine fleet.Machine
+	Held    fleet.Held
 	// Formats in which the cross can be had.
 	Formats []string
 	In      MeasureInput
@@ -47,7 +47,7 @@ func (d Desk) HoopOf(machineID, hoopID int64) (MeasurePage, error) {
 	if err != nil {
 		return MeasurePage{}, err
 	}
-	i := slices.IndexFunc(m.Hoops, func(h room.Held) bool { return h.ID == hoopID })
+	i := slices.IndexFunc(m.Hoops, func(h fleet.Held) bool { return h.ID == hoopID })
 	if i < 0 {
 		return MeasurePage{}, desk.NotFound("the hoop on that machine")
 	}

@@ -5,7 +5,7 @@ import (
 	"time"
 
 	"chalkstep/app/desk"
-	"chalkstep/core/room"
+	"chalkstep/core/fleet"
 )
 
 // An OutageInput is when a machine cannot be used, as a person says it: two
@@ -21,7 +21,7 @@ func (d Desk) AddOutage(machineID int64, in OutageInput) error {
 		return err
 	}
 	problems := desk.Problems{}
-	o := room.Outage{Machine: room.Named{ID: machineID}, StartsAt: d.Moment(problems, "outage-from", in.From)}
+	o := fleet.Outage{Machine: fleet.Named{ID: machineID}, StartsAt: d.Moment(problems, "outage-from", in.From)}
 	if strings.TrimSpace(in.To) != "" {
 		end := d.Moment(problems, "outage-to", in.To)
 		o.EndsAt = &end

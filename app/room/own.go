@@ -5,7 +5,7 @@ import (
 	"fmt"
 
 	"chalkstep/app/desk"
-	"chalkstep/core/room"
+	"chalkstep/core/fleet"
 	"chalkstep/store"
 )
 
@@ -45,7 +45,7 @@ func (d Desk) BookOwn(in BookingInput) error {
 		if err != nil {
 			return err
 		}
-		b := room.Booking{Machine: room.Named{ID: machine.ID, Name: machine.Name}, Student: &room.Named{ID: student.ID, Name: student.Name}, StartsAt: start, EndsAt: end}
+		b := fleet.Booking{Machine: fleet.Named{ID: machine.ID, Name: machine.Name}, Student: &fleet.Named{ID: student.ID, Name: student.Name}, StartsAt: start, EndsAt: end}
 		return d.bookOrWait(b, machine, &student, outages, in.Wait)
 	})
 }

@@ -6,12 +6,12 @@ import (
 	"time"
 
 	"chalkstep/app/desk"
-	"chalkstep/core/room"
+	"chalkstep/core/fleet"
 	"chalkstep/store"
 )
 
 // wait puts somebody on the waiting list for what could not be booked.
-func (d Desk) wait(b room.Booking) error {
+func (d Desk) wait(b fleet.Booking) error {
 	waits, err := d.Shop.Waits(d.Now)
 	if err != nil {
 		return err
@@ -19,7 +19,7 @@ func (d Desk) wait(b room.Booking) error {
 	if len(waits) >= store.MostWaits {
 		return desk.Problems{"": "The waiting list is full: call off what is not waited for any more."}
 	}
-	err = d.Shop.Wait(room.Wait{Student: *b.Student, Machine: b.Machine, StartsAt: b.StartsAt, EndsAt: b.EndsAt, Accompanied: b.Accompanied}, d.Who.AccountID, d.Now)
+	err = d.Shop.Wait(fleet.Wait{Student: *b.Student, Machine: b.Machine, StartsAt: b.StartsAt, EndsAt: b.EndsAt, Accompanied: b.Accompanied}, d.Who.AccountID, d.Now)
 	if errors.Is(err, store.ErrTaken) {
 		return desk.Problems{"from": b.Student.Name + " waits for that already."}
 	}
@@ -51,7 +51,7 @@ func (d Desk) fill() error {
 	return nil
 }
 
-func (d Desk) fillOne(x room.Wait, outages []room.Outage) error {
+func (d Desk) fillOne(x fleet.Wait, outages []fleet.Outage) error {
 	if err := d.Shop.LockStudents(x.Student.ID); err != nil {
 		return err
 	}
@@ -63,19 +63,19 @@ func (d Desk) fillOne(x room.Wait, outages []room.Outage) error {
 	if err != nil {
 		return err
 	}
-	b := room.Booking{Machine: x.Machine, Student: &x.Student, StartsAt: x.StartsAt, EndsAt: x.EndsAt, Accompanied: x.Accompanied}
+	b := fleet.Booking{Machine: x.Machine, Student: &x.Student, StartsAt: x.StartsAt, EndsAt: x.EndsAt, Accompanied: x.Accompanied}
 	if err := d.bookOne(b, machine, &student, outages); err != nil {
 		return err
 	}
 	if err := d.Shop.EndWait(x.ID, 0, d.Now); err != nil {
 		return err
 	}
-	return d.tell(room.Filled, b)
+	return d.tell(fleet.Filled, b)
 }
 
 // tell leaves a message for the student of a booking.
-func (d Desk) tell(kind room.MessageKind, b room.Booking) error {
-	return d.Shop.Tell(room.Message{Student: *b.Student, Kind: kind, Machine: b.Machine, Span: b.Span(), ToldAt: d.Now})
+func (d Desk) tell(kind fleet.MessageKind, b fleet.Booking) error {
+	return d.Shop.Tell(fleet.Message{Student: *b.Student, Kind: kind, Machine: b.Machine, Span: b.Span(), ToldAt: d.Now})
 }
 
 // EndWait takes somebody off the waiting list.
@@ -120,7 +120,7 @@ func (d Desk) ReadOwn(upTo int64) error {
 
 // A MessagesPage is a stretch of what students were told, the newest first.
 type MessagesPage struct {
-	Messages []room.Message
+	Messages []fleet.Message
 	Pages    desk.Pages
 }
 
@@ -152,7 +152,7 @@ func (d Desk) keep() error {
 				return err
 			}
 			for _, b := range freed {
-				if err := d.tell(room.GivenUp, b); err != nil {
+				if err := d.tell(fleet.GivenUp, b); err != nil {
 					return err
 				}
 			}

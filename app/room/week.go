@@ -7,8 +7,8 @@ import (
 
 	"chalkstep/app/desk"
 	"chalkstep/core/booking"
-	"chalkstep/core/day"
-	"chalkstep/core/room"
+	"chalkstep/core/classday"
+	"chalkstep/core/fleet"
 	"chalkstep/core/say"
 	"chalkstep/core/skill"
 	"chalkstep/store"
@@ -20,21 +20,21 @@ type WeekPage struct {
 	// Days begin those of the week, each with when the house is open.
 	Days []Day
 	// Machines are those that are looked at: all, or one.
-	Machines []room.Machine
-	All      []room.Machine
+	Machines []fleet.Machine
+	All      []fleet.Machine
 	// Bookings and Outages are those of the machines that are looked at.
-	Bookings []room.Booking
-	Outages  []room.Outage
+	Bookings []fleet.Booking
+	Outages  []fleet.Outage
 	// Free are the stretches that can be booked, by machine.
 	Free  map[int64][]booking.Span
 	Rules booking.Rules
 	// Waits are who waits for what others have.
-	Waits []room.Wait
+	Waits []fleet.Wait
 }
 
 // IsOut tells that the machine of a booking cannot be used then.
-func (p WeekPage) IsOut(b room.Booking) bool {
-	return slices.ContainsFunc(p.Outages, func(o room.Outage) bool { return o.Machine.ID == b.Machine.ID && o.Within(b.StartsAt, b.EndsAt) })
+func (p WeekPage) IsOut(b fleet.Booking) bool {
+	return slices.ContainsFunc(p.Outages, func(o fleet.Outage) bool { return o.Machine.ID == b.Machine.ID && o.Within(b.StartsAt, b.EndsAt) })
 }
 
 // A Day of a week. Why says why the house is closed, Open is then nothing.
@@ -76,14 +76,14 @@ func (d Desk) Week(on string, machineID int64) (WeekPage, error) {
 		return page, err
 	}
 	page.Machines = page.All
-	if i := slices.IndexFunc(page.All, func(m room.Machine) bool { return m.ID == machineID }); i >= 0 {
+	if i := slices.IndexFunc(page.All, func(m fleet.Machine) bool { return m.ID == machineID }); i >= 0 {
 		page.Machines = page.All[i : i+1]
 	}
 	if page.Bookings, _, err = d.Shop.BookingsBetween(page.From, page.To, store.Stretch{Limit: mostInWeek}); err != nil {
 		return page, err
 	}
-	page.Bookings = slices.DeleteFunc(page.Bookings, func(b room.Booking) bool {
-		return !slices.ContainsFunc(page.Machines, func(m room.Machine) bool { return m.ID == b.Machine.ID })
+	page.Bookings = slices.DeleteFunc(page.Bookings, func(b fleet.Booking) bool {
+		return !slices.ContainsFunc(page.Machines, func(m fleet.Machine) bool { return m.ID == b.Machine.ID })
 	})
 	if page.Waits, err = d.Shop.Waits(d.Now); err != nil {
 		return page, err
@@ -96,7 +96,7 @@ func (d Desk) Week(on string, machineID int64) (WeekPage, error) {
 			}
 		}
 		if within.To.After(within.From) {
-			page.Free[m.ID] = page.Rules.Free(within, room.WhenTaken(m.ID, page.Bookings, m.Outages, within), d.Who.Zone)
+			page.Free[m.ID] = page.Rules.Free(within, fleet.WhenTaken(m.ID, page.Bookings, m.Outages, within), d.Who.Zone)
 		}
 	}
 	return page, nil
@@ -171,12 +171,12 @@ func (d Desk) Slots(in SlotsInput) (SlotsPage, error) {
 		want.Staffed = func(s booking.Span) bool { return instructors.Free(s.From, s.To) }
 	}
 	for _, m := range machines {
-		seat := room.SeatAt(m, sewn, false, rules)
+		seat := fleet.SeatAt(m, sewn, false, rules)
 		if !seat.Fits() {
 			page.Cannot = append(page.Cannot, say.T("%s: %s", say.Name(m.Name), seat.Problem))
 			continue
 		}
-		one := booking.Machine{ID: m.ID, Name: m.Name, Minutes: seat.PracticeMinutes(sewn, rules, day.Hand(student, rules.Timing())), Taken: room.WhenTaken(m.ID, bookings, m.Outages, want.Within)}
+		one := booking.Machine{ID: m.ID, Name: m.Name, Minutes: seat.PracticeMinutes(sewn, rules, classday.Hand(student, rules.Timing())), Taken: fleet.WhenTaken(m.ID, bookings, m.Outages, want.Within)}
 		if student.ID != 0 {
 			c, err := d.Clearance(student, m.Kind())
 			if err != nil {
@@ -201,6 +201,6 @@ func (d Desk) whereIs(student skill.Student, want *booking.Want) error {
 	if err != nil {
 		return err
 	}
-	want.Elsewhere, want.BookedMinutes = room.WhereIs(student.ID, elsewhere, d.Who.Zone)
+	want.Elsewhere, want.BookedMinutes = fleet.WhereIs(student.ID, elsewhere, d.Who.Zone)
 	return nil
 }

@@ -9,15 +9,15 @@ import (
 	"chalkstep/app/desk"
 	"chalkstep/core/recipe"
 	"chalkstep/core/say"
-	"chalkstep/core/shelf"
 	"chalkstep/core/stitch"
+	"chalkstep/core/stock"
 	"chalkstep/core/supply"
 	"chalkstep/store"
 )
 
 // A StockPage is a stretch of the shelf.
 type StockPage struct {
-	Items []shelf.Item
+	Items []stock.Item
 	// All and Low count the whole shelf, and what has less free than its
 	// reorder point.
 	All, Low int
@@ -49,7 +49,7 @@ func (d Desk) Stock(words string, page int) (StockPage, error) {
 			list.Items = append(list.Items, i)
 		}
 	}
-	slices.SortStableFunc(list.Items, func(a, b shelf.Item) int {
+	slices.SortStableFunc(list.Items, func(a, b stock.Item) int {
 		return slices.Index(supply.Kinds, a.Key.Kind) - slices.Index(supply.Kinds, b.Key.Kind)
 	})
 	list.Pages.Total = len(list.Items)
@@ -60,8 +60,8 @@ func (d Desk) Stock(words string, page int) (StockPage, error) {
 
 // A StockItemPage is one item with its ledger.
 type StockItemPage struct {
-	Item   shelf.Item
-	Ledger []shelf.Move
+	Item   stock.Item
+	Ledger []stock.Move
 	// Typed is how its form shows it.
 	Typed StockInput
 }
@@ -72,8 +72,8 @@ func (d Desk) StockItem(id int64) (StockItemPage, error) {
 		return StockItemPage{}, err
 	}
 	if id == 0 {
-		item := shelf.Item{Key: supply.Key{Kind: supply.Stabilizer}, Form: shelf.Roll, Pack: 1000}
-		return StockItemPage{Item: item, Typed: StockInput{Kind: string(supply.Stabilizer), Form: string(shelf.Roll)}}, nil
+		item := stock.Item{Key: supply.Key{Kind: supply.Stabilizer}, Form: stock.Roll, Pack: 1000}
+		return StockItemPage{Item: item, Typed: StockInput{Kind: string(supply.Stabilizer), Form: string(stock.Roll)}}, nil
 	}
 	item, err := d.Shop.StockItem(id)
 	if err != nil {
@@ -114,7 +114,7 @@ type StockInput struct {
 }
 
 // typedItem is an item as its form shows it.
-func (d Desk) typedItem(i shelf.Item) StockInput {
+func (d Desk) typedItem(i stock.Item) StockInput {
 	in := StockInput{
 		ID: i.ID, Version: i.Version, Name: i.Name, Kind: string(i.Key.Kind), Form: string(i.Form), Width: d.TypedLength(i.WidthMM), Height: d.TypedLength(i.HeightMM),
 		Pack: d.TypedQuantity(i, i.Pack), PackCost: d.Say(say.Cents(i.PackCents)), Reorder: d.TypedQuantity(i, i.ReorderPoint), Supplier: i.Supplier, Place: i.Place, Grain: i.Grain,
@@ -122,7 +122,7 @@ func (d Desk) typedItem(i shelf.Item) StockInput {
 	if i.Metres > 0 {
 		in.Metres = desk.Plain(i.Metres)
 	}
-	if i.Form == shelf.Spool {
+	if i.Form == stock.Spool {
 		in.Pack = desk.Plain(math.Round(i.Pack / i.Single()))
 	}
 	k := i.Key
@@ -150,10 +150,10 @@ func (d Desk) InputFor(key string) *StockInput {
 	if err != nil {
 		return nil
 	}
-	item := shelf.Item{Key: k, Form: shelf.Usual(k.Kind)}
+	item := stock.Item{Key: k, Form: stock.Usual(k.Kind)}
 	in := d.typedItem(item)
 	in.Name, in.Pack, in.PackCost, in.Reorder = desk.Sentence(d.Say(k)), "", "", ""
-	if item.Form == shelf.Spool {
+	if item.Form == stock.Spool {
 		in.Metres = "1000"
 	}
 	return &in
@@ -200,21 +200,21 @@ func (d Desk) SaveStockItem(in StockInput) (int64, error) {
 		return 0, err
 	}
 	problems := desk.Problems{}
-	item := shelf.Item{ID: in.ID, Version: in.Version, Grain: in.Grain, Pack: 1, Key: in.key(problems), Form: shelf.Each}
+	item := stock.Item{ID: in.ID, Version: in.Version, Grain: in.Grain, Pack: 1, Key: in.key(problems), Form: stock.Each}
 	item.Name = desk.Name(problems, "name", in.Name, "Give it the name on its box.")
 	item.Supplier = desk.Text(problems, "supplier", in.Supplier, desk.LongestName)
 	item.Place = desk.Text(problems, "place", in.Place, desk.LongestName)
 	if item.Key.Kind.ByLength() {
-		if item.Form = shelf.Form(in.Form); item.Form != shelf.Roll && item.Form != shelf.Sheet {
+		if item.Form = stock.Form(in.Form); item.Form != stock.Roll && item.Form != stock.Sheet {
 			problems["form"] = "Choose whether it is a roll or a sheet."
 		}
 		item.WidthMM = d.Length(problems, "width", in.Width, 10, 10_000)
 	}
-	if item.Form == shelf.Sheet {
+	if item.Form == stock.Sheet {
 		item.HeightMM = d.Length(problems, "height", in.Height, 10, 10_000)
 	}
 	if item.Key.Kind == supply.Thread {
-		item.Form = shelf.Spool
+		item.Form = stock.Spool
 		item.Metres = desk.Number(problems, "metres", in.Metres, 1, 20_000, "Write the metres on a spool.")
 	}
 	typed := func(field, t string, none float64, problem string) float64 {
@@ -223,7 +223,7 @@ func (d Desk) SaveStockItem(in StockInput) (int64, error) {
 		}
 		return d.Quantity(problems, field, item, t, problem)
 	}
-	if item.Form == shelf.Spool { // thread is bought in spools, and counted by its length
+	if item.Form == stock.Spool { // thread is bought in spools, and counted by its length
 		item.Pack = item.Single()
 		if strings.TrimSpace(in.Pack) != "" {
 			item.Pack *= float64(desk.Whole(problems, "pack", in.Pack, 1, 1000, "Write how many spools are bought at once, 1 or more."))
@@ -261,7 +261,7 @@ func (d Desk) SaveStockItem(in StockInput) (int64, error) {
 // A MoveInput is a movement as a person writes it; the quantity is typed, in
 // metres or yards for what is counted by length.
 type MoveInput struct {
-	Kind           shelf.MoveKind
+	Kind           stock.MoveKind
 	Quantity, Note string
 }
 
@@ -281,20 +281,20 @@ func (d Desk) moveStock(itemID int64, in MoveInput) error {
 	problems := desk.Problems{}
 	note := desk.Text(problems, "note", in.Note, desk.LongestNote)
 	n := d.Quantity(problems, "quantity", item, in.Quantity, "Write how much, as a number.")
-	if in.Kind != shelf.Counted && n == 0 && len(problems) == 0 {
+	if in.Kind != stock.Counted && n == 0 && len(problems) == 0 {
 		problems["quantity"] = "Write how much, more than 0."
 	}
-	if !slices.Contains(shelf.ByHand, in.Kind) {
+	if !slices.Contains(stock.ByHand, in.Kind) {
 		problems["kind"] = "Choose what happened."
 	}
 	if err := problems.OrNil(); err != nil {
 		return err
 	}
-	m := shelf.Move{ItemID: itemID, Kind: in.Kind, Quantity: n, Note: note, ByID: d.Who.AccountID, At: d.Now}
-	if in.Kind == shelf.Used || in.Kind == shelf.Spoiled {
+	m := stock.Move{ItemID: itemID, Kind: in.Kind, Quantity: n, Note: note, ByID: d.Who.AccountID, At: d.Now}
+	if in.Kind == stock.Used || in.Kind == stock.Spoiled {
 		m.Quantity = -n
 	}
-	if in.Kind == shelf.Counted {
+	if in.Kind == stock.Counted {
 		err = d.Shop.Count(m, n)
 	} else {
 		err = d.Shop.Move(m)

@@ -13,7 +13,7 @@ import (
 	"github.com/spf13/cobra"
 
 	"chalkstep/app/desk"
-	"chalkstep/core/crew"
+
 	"chalkstep/store"
 )
 
@@ -42,7 +42,7 @@ func newWorkshop() *cobra.Command {
 				return err
 			}
 			defer func() { err = errors.Join(err, closing()) }()
-			if err := createWorkshop(cmd.Context(), db, name, zone, crew.Person{Name: owner, Email: email, Role: crew.Owner}, password); err != nil {
+			if err := createWorkshop(cmd.Context(), db, name, zone, store.Person{Name: owner, Email: email, Role: store.Owner}, password); err != nil {
 				return err
 			}
 			fmt.Fprintf(cmd.OutOrStdout(), "%s is ready: start it with chalkstep serve and sign in as %s.\n", name, email)
@@ -70,7 +70,7 @@ func readPassword(from io.Reader) (string, error) {
 }
 
 // createWorkshop makes workshop and owner together or not at all.
-func createWorkshop(ctx context.Context, db *store.Store, name, zone string, owner crew.Person, password string) error {
+func createWorkshop(ctx context.Context, db *store.Store, name, zone string, owner store.Person, password string) error {
 	if _, err := time.LoadLocation(zone); err != nil {
 		return fmt.Errorf("time zone %q is not known: expected one such as Europe/Dublin", zone)
 	}

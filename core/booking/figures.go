@@ -1,9 +1,9 @@
 package booking
 
-import "chalkstep/core/figure"
+import "chalkstep/core/policy/rule"
 
 // Figures of the rules, in the order in which they are asked.
-var Figures = []figure.Figure[Rules]{
+var Figures = []rule.Figure[Rules]{
 	{Key: "least", Title: "Shortest, minutes", Because: "sooner nothing is hooped", Least: 5, Most: 240, At: func(r *Rules) *int { return &r.LeastMinutes }},
 	{Key: "most", Title: "Longest, minutes", Because: "so that others have a turn; 0 for no limit", Most: 720, At: func(r *Rules) *int { return &r.MostMinutes }},
 	{Key: "week", Title: "At most of a week, minutes", Because: "by one person; 0 for no limit", Most: 5000, At: func(r *Rules) *int { return &r.WeekMinutes }},

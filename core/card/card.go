@@ -8,11 +8,11 @@ import (
 	"time"
 
 	"chalkstep/core/blank"
-	"chalkstep/core/day"
+	"chalkstep/core/classday"
 	"chalkstep/core/design"
+	"chalkstep/core/fleet"
 	"chalkstep/core/pace"
 	"chalkstep/core/recipe"
-	"chalkstep/core/room"
 	"chalkstep/core/say"
 	"chalkstep/core/skill"
 	"chalkstep/core/stitch"
@@ -75,7 +75,7 @@ type Sheet struct {
 	N       int
 	Title   string
 	Machine string
-	Seat    room.Seat
+	Seat    fleet.Seat
 	// Design is what is sewn.
 	Design design.Design
 	// Setup is how the machine is made ready.
@@ -102,14 +102,14 @@ var Manual = say.T("The machine's manual, the room's own rules and local regulat
 
 // Of makes a student's card from a plan. spool names the thread of the shelf
 // that is taken for one. An error says why there is no card.
-func Of(p day.Plan, studentID int64, spool func(supply.Key) say.Text) (Card, error) {
-	if at := slices.IndexFunc(p.Class.Places, func(place day.Place) bool { return place.ID == studentID }); at >= 0 && p.Class.Places[at].Attendance == day.Absent {
+func Of(p classday.Plan, studentID int64, spool func(supply.Key) say.Text) (Card, error) {
+	if at := slices.IndexFunc(p.Class.Places, func(place classday.Place) bool { return place.ID == studentID }); at >= 0 && p.Class.Places[at].Attendance == classday.Absent {
 		return Card{}, say.Errorf("%s is absent: there is no card.", p.Class.Places[at].Name)
 	}
 	if !p.Planned() {
 		return Card{}, say.Errorf("%s Without a plan there are no step cards.", p.Why)
 	}
-	person := day.PersonID(studentID)
+	person := classday.PersonID(studentID)
 	w, place, ok := p.Maker(person)
 	_, sits := p.MachineOf(studentID)
 	if ok && !w.Why.Silent() {
@@ -158,7 +158,7 @@ func Of(p day.Plan, studentID int64, spool func(supply.Key) say.Text) (Card, err
 			waits = waits[1:]
 		}
 		n := step.Key.Hooping() - 1
-		made := Step{Key: step.Key, Start: p.At(placed.Start), End: p.At(placed.End), Title: step.Title, WithInstructor: day.WithInstructor(p.Rules.Ladder, step, signed), Notes: step.Notes, Cautions: step.Cautions}
+		made := Step{Key: step.Key, Start: p.At(placed.Start), End: p.At(placed.End), Title: step.Title, WithInstructor: classday.WithInstructor(p.Rules.Ladder, step, signed), Notes: step.Notes, Cautions: step.Cautions}
 		made.Pictures, made.Notes = pictures(w, step.Key, c.Sheets[n], recipes[n], made.Notes)
 		made.Note, made.Checks = note(step.Key, c.Sheets[n].Seat, recipes[n])
 		if step.Key == pace.StepMark && c.Mark != nil {
@@ -170,7 +170,7 @@ func Of(p day.Plan, studentID int64, spool func(supply.Key) say.Text) (Card, err
 }
 
 // practised are what fills a wait, as steps of the card.
-func practised(p day.Plan, wait day.Wait, hooping int) []Step {
+func practised(p classday.Plan, wait classday.Wait, hooping int) []Step {
 	var steps []Step
 	for _, practice := range wait.Fill {
 		s := Step{Key: pace.StepPractice.In(hooping), Start: p.At(practice.Start), End: p.At(practice.End), Title: say.T("While you wait: %s", practice.Title), Note: practice.Does}
@@ -184,7 +184,7 @@ func practised(p day.Plan, wait day.Wait, hooping int) []Step {
 
 // together says what everyone does together at the beginning and at the end; who
 // comes later has only the end.
-func together(p day.Plan, place day.Place) say.Text {
+func together(p classday.Plan, place classday.Place) say.Text {
 	var parts []say.Text
 	if opening := p.Class.OpeningMinutes; opening > 0 && place.LateMinutes < opening {
 		parts = append(parts, say.T("Until %s together: welcome, safety, demonstration.", say.Clock(p.At(float64(opening)))))
@@ -233,7 +233,7 @@ func appendNew(texts, more []say.Text) []say.Text {
 }
 
 // setup is how the machine is made ready for a hooping.
-func setup(seat room.Seat, r recipe.Recipe) []say.Text {
+func setup(seat fleet.Seat, r recipe.Recipe) []say.Text {
 	texts := []say.Text{
 		say.T("Hoop %s, %s.", seat.Hoop.Name, say.Size{seat.Hoop.WidthMM, seat.Hoop.HeightMM}),
 		say.T("Needle %s %s, %s.", r.Needle.Size, say.Word(r.Needle.Point), say.Word(r.TopThread)),
@@ -260,7 +260,7 @@ func restart(r recipe.Recipe) []say.Text {
 
 // note is what of the recipe and the hoop belongs to a step, and what is
 // looked at before going on.
-func note(key pace.StepKey, seat room.Seat, r recipe.Recipe) (say.Text, []say.Text) {
+func note(key pace.StepKey, seat fleet.Seat, r recipe.Recipe) (say.Text, []say.Text) {
 	switch {
 	case key.Is(pace.StepStabilise):
 		var layers say.List
@@ -284,7 +284,7 @@ func note(key pace.StepKey, seat room.Seat, r recipe.Recipe) (say.Text, []say.Te
 }
 
 // marks says where the marks on the frame lie, seen from the needle's start.
-func marks(h room.Held) say.Text {
+func marks(h fleet.Held) say.Text {
 	var off say.List
 	if x := h.OffXMM; x > 0 {
 		off = append(off, say.T("%s to the right of", say.Fine(x)))
@@ -304,9 +304,9 @@ func marks(h room.Held) say.Text {
 
 // stops lists a hooping's stops, from 0, with the thread each takes and what is
 // laid, trimmed or fitted around it.
-func stops(p day.Plan, w day.Work, n int, seat room.Seat, place day.Place, r recipe.Recipe, spool func(supply.Key) say.Text) []Stop {
+func stops(p classday.Plan, w classday.Work, n int, seat fleet.Seat, place classday.Place, r recipe.Recipe, spool func(supply.Key) say.Text) []Stop {
 	sewn := w.Sewing[n].Design
-	out := w.Rules(p.Rules).Timing().StitchOut(seat.Machine.Pacing(), w.Pacing(n), day.Hand(place.Student, p.Rules.Pace))
+	out := w.Rules(p.Rules).Timing().StitchOut(seat.Machine.Pacing(), w.Pacing(n), classday.Hand(place.Student, p.Rules.Pace))
 	swaps := p.Rules.Kit.BobbinSwaps(sewn.Sewn(), seat.Machine.BobbinMetres)
 	threads := w.Threads(n, p.Rules)
 	var stops []Stop

@@ -7,12 +7,12 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"chalkstep/core/card"
-	"chalkstep/core/day"
-	"chalkstep/core/day/daytest"
-	"chalkstep/core/house"
+	"chalkstep/core/classday"
+	"chalkstep/core/classday/classdaytest"
 	"chalkstep/core/kit"
 	"chalkstep/core/measure"
 	"chalkstep/core/pace"
+	"chalkstep/core/policy"
 	"chalkstep/core/project"
 	"chalkstep/core/recipe"
 	"chalkstep/core/say"
@@ -35,7 +35,7 @@ func step(t *testing.T, c card.Card, key pace.StepKey) card.Step {
 }
 
 // at is the machine at which a student of a plan sews.
-func at(t *testing.T, p day.Plan, id int64) string {
+func at(t *testing.T, p classday.Plan, id int64) string {
 	t.Helper()
 	m, ok := p.MachineOf(id)
 	require.True(t, ok)
@@ -45,7 +45,7 @@ func at(t *testing.T, p day.Plan, id int64) string {
 // A card says when, where and with what; who has not shown a step does it with
 // the instructor.
 func TestACardFollowsThePlan(t *testing.T) {
-	p := daytest.Plan(t, daytest.Class())
+	p := classdaytest.Plan(t, classdaytest.Class())
 	cat, err := card.Of(p, 3, spool)
 	require.NoError(t, err)
 	assert.Equal(t, []string{"Cat", "Badges", "Saturday"}, []string{cat.Student, cat.Project, cat.Class})
@@ -76,10 +76,10 @@ func TestACardFollowsThePlan(t *testing.T) {
 
 // What lies under the fabric is on the card in the reader's units.
 func TestACardIsPrintedInTheReadersUnits(t *testing.T) {
-	class := daytest.Class()
+	class := classdaytest.Class()
 	class.Machines = class.Machines[:1]
 	class.Places = class.Places[:1]
-	p := daytest.Plan(t, class)
+	p := classdaytest.Plan(t, class)
 	c, err := card.Of(p, 1, spool)
 	require.NoError(t, err)
 	note := step(t, c, pace.StepStabilise).Note
@@ -90,9 +90,9 @@ func TestACardIsPrintedInTheReadersUnits(t *testing.T) {
 
 // Every hooping has its own sheet, its own loading and its own marks.
 func TestAFurtherHoopingHasItsOwnOffset(t *testing.T) {
-	class := daytest.Class()
-	class.Project.Hoopings = append(class.Project.Hoopings, project.Hooping{Title: "the back", Design: daytest.Badge()})
-	p := daytest.Plan(t, class)
+	class := classdaytest.Class()
+	class.Project.Hoopings = append(class.Project.Hoopings, project.Hooping{Title: "the back", Design: classdaytest.Badge()})
+	p := classdaytest.Plan(t, class)
 	c, err := card.Of(p, 1, spool)
 	require.NoError(t, err)
 	require.Len(t, c.Sheets, 2)
@@ -105,12 +105,12 @@ func TestAFurtherHoopingHasItsOwnOffset(t *testing.T) {
 // Layers are laid before their stops, those of the start before the first;
 // pieces are laid on their line and trimmed in the hoop.
 func TestWhatIsDoneAroundAStop(t *testing.T) {
-	class := daytest.Class()
-	d := daytest.Badge()
+	class := classdaytest.Class()
+	d := classdaytest.Badge()
 	d.Stops[0].Role, d.Stops[1].Role = stitch.Placement, stitch.TackDown
 	class.Project.Hoopings[0].Design = d
 	class.Project.Layers = []project.Layer{{As: kit.Batting}, {As: kit.PieceLayer, Fabric: recipe.Linen, BeforeStop: 2, Tape: "tape two sides"}, {As: kit.Backing, Under: true, BeforeStop: 2}}
-	c, err := card.Of(daytest.Plan(t, class), 1, spool)
+	c, err := card.Of(classdaytest.Plan(t, class), 1, spool)
 	require.NoError(t, err)
 	stops := c.Sheets[0].Stops
 	assert.Equal(t, []string{"Lay the batting on top, tape all sides it could flap."}, say.Plain.Lines(stops[0].Before))
@@ -122,30 +122,30 @@ func TestWhatIsDoneAroundAStop(t *testing.T) {
 // A design that takes more than a bobbin names the stop before which a fresh
 // one is fitted.
 func TestABobbinIsSwappedBetweenStops(t *testing.T) {
-	class := daytest.Class()
+	class := classdaytest.Class()
 	for i := range class.Machines {
 		class.Machines[i].BobbinMetres = 5
 	}
-	c, err := card.Of(daytest.Plan(t, class), 1, spool)
+	c, err := card.Of(classdaytest.Plan(t, class), 1, spool)
 	require.NoError(t, err)
 	assert.Empty(t, c.Sheets[0].Stops[0].Before)
 	assert.Equal(t, "Fit a fresh bobbin.", c.Sheets[0].Stops[1].Before[0].String())
 }
 
 func TestWhyThereIsNoCard(t *testing.T) {
-	class := daytest.Class()
-	class.Places[1].Attendance = day.Absent
-	p := daytest.Plan(t, class)
+	class := classdaytest.Class()
+	class.Places[1].Attendance = classday.Absent
+	p := classdaytest.Plan(t, class)
 	_, err := card.Of(p, 2, spool)
 	assert.EqualError(t, err, "Ben is absent: there is no card.")
 	_, err = card.Of(p, 99, spool)
 	assert.EqualError(t, err, "the plan has no machine for this student")
 	for i := range class.Places {
-		class.Places[i].Attendance = day.Absent
+		class.Places[i].Attendance = classday.Absent
 	}
-	_, err = card.Of(day.Open(class, house.Defaults()).Unplanned(say.T("Everyone is absent.")), 1, spool)
+	_, err = card.Of(classday.Open(class, policy.Defaults()).Unplanned(say.T("Everyone is absent.")), 1, spool)
 	assert.EqualError(t, err, "Ann is absent: there is no card.")
-	class.Places[0].Attendance = day.Expected
-	_, err = card.Of(day.Open(class, house.Defaults()).Unplanned(say.T("The day cannot be planned.")), 1, spool)
+	class.Places[0].Attendance = classday.Expected
+	_, err = card.Of(classday.Open(class, policy.Defaults()).Unplanned(say.T("The day cannot be planned.")), 1, spool)
 	assert.EqualError(t, err, "The day cannot be planned. Without a plan there are no step cards.")
 }

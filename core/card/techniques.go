@@ -3,7 +3,7 @@ package card
 import (
 	"slices"
 
-	"chalkstep/core/day"
+	"chalkstep/core/classday"
 	"chalkstep/core/pace"
 	"chalkstep/core/recipe"
 	"chalkstep/core/say"
@@ -13,7 +13,7 @@ import (
 
 // pictures are those of the techniques that stand at a step, with where tape may
 // lie in this hoop and which points meet in this hooping; notes go with them.
-func pictures(w day.Work, key pace.StepKey, sheet Sheet, r recipe.Recipe, notes []say.Text) ([]Picture, []say.Text) {
+func pictures(w classday.Work, key pace.StepKey, sheet Sheet, r recipe.Recipe, notes []say.Text) ([]Picture, []say.Text) {
 	base, hooping := key.Base()
 	notes = slices.Clone(notes)
 	var drawn []Picture
@@ -46,7 +46,7 @@ func pictures(w day.Work, key pace.StepKey, sheet Sheet, r recipe.Recipe, notes 
 
 // tapedAt is the step at which the blank is taped: that of floating it, where a
 // technique has one.
-func tapedAt(w day.Work) pace.StepKey {
+func tapedAt(w classday.Work) pace.StepKey {
 	for _, t := range w.Techniques {
 		switch {
 		case t.Window:
@@ -76,7 +76,7 @@ func joins(hooping, hoopings int) []say.Text {
 
 // order says in which order the machine's stops are sewn, where that is not the
 // file's, and which are skipped.
-func order(w day.Work, n int) []say.Text {
+func order(w classday.Work, n int) []say.Text {
 	e, stops := w.Effects(), w.Hoopings[n].Design.Sewn()
 	ordered, skipped := technique.OrderOf(stops, e)
 	var numbers, left say.List
@@ -105,7 +105,7 @@ func order(w day.Work, n int) []say.Text {
 
 // withTechniques adds what the techniques say before and after a stop of a role
 // in a hooping, from 0.
-func withTechniques(stop *Stop, w day.Work, hooping int, role stitch.Role, last bool) {
+func withTechniques(stop *Stop, w classday.Work, hooping int, role stitch.Role, last bool) {
 	for _, t := range w.Techniques {
 		// What is joined has another to meet, but for the last.
 		ends := last && !(t.Joins && hooping == len(w.Hoopings)-1)

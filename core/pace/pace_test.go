@@ -6,8 +6,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"chalkstep/core/house"
 	"chalkstep/core/pace"
+	"chalkstep/core/policy"
 	"chalkstep/core/recipe"
 	"chalkstep/core/skill"
 	"chalkstep/core/stitch"
@@ -52,7 +52,7 @@ func TestEveryPieceIsLaidAndTrimmed(t *testing.T) {
 	f := pace.Defaults()
 	six := []pace.Stop{{Stitches: 600, Role: stitch.Placement, Pieces: 6}, {Stitches: 600, Role: stitch.TackDown, Pieces: 6}, {Stitches: 5400, Role: stitch.Cover}}
 	assert.InDelta(t, 6*(3+4), f.StitchOut(home, six, 1).Handling, 1e-9)
-	rules := house.Defaults()
+	rules := policy.Defaults()
 	rules.House.Applique = "pre-cut"
 	assert.InDelta(t, 6*3, rules.Timing().StitchOut(home, six, 1).Handling, 1e-9, "what was cut before is not trimmed")
 	assert.InDelta(t, 4, rules.Pace.TrimMinutes, 1e-9, "the figure itself stays")

@@ -69,7 +69,7 @@ func (l Layer) taped(usual say.Text) say.Text {
 
 // Lying lists the layers as they lie over the stops; widthMM is how wide a
 // material lies on the shelf, house what the workshop and the project hold to.
-func (p Project) Lying(widthMM func(supply.Key) float64, house recipe.House) []Lying {
+func (p Project) Lying(widthMM func(supply.Key) float64, house recipe.Rules) []Lying {
 	pieces := p.Pieces(widthMM)
 	lying := make([]Lying, len(p.Layers))
 	for i, l := range p.Layers {
@@ -80,7 +80,7 @@ func (p Project) Lying(widthMM func(supply.Key) float64, house recipe.House) []L
 
 // trimmed tells that a layer is trimmed in the hoop: batting close to its line,
 // and pieces, unless they have their shape before.
-func (l Layer) trimmed(house recipe.House) bool {
+func (l Layer) trimmed(house recipe.Rules) bool {
 	return l.As == kit.Batting || l.As == kit.PieceLayer && !house.CutsBefore()
 }
 
@@ -108,7 +108,7 @@ func (p Project) Pacing(hooping int) []pace.Stop {
 
 // Hands counts how often something is laid, taped or trimmed while the first
 // hooping is sewn.
-func (p Project) Hands(house recipe.House) int {
+func (p Project) Hands(house recipe.Rules) int {
 	n := 0
 	for _, s := range p.Pacing(0) {
 		pieces := max(1, s.Pieces)

@@ -7,13 +7,13 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"chalkstep/core/design"
+	"chalkstep/core/fleet"
 	"chalkstep/core/hoop"
-	"chalkstep/core/house"
 	"chalkstep/core/kit"
 	"chalkstep/core/pace"
+	"chalkstep/core/policy"
 	"chalkstep/core/project"
 	"chalkstep/core/recipe"
-	"chalkstep/core/room"
 	"chalkstep/core/skill"
 	"chalkstep/core/stitch"
 	"chalkstep/core/supply"
@@ -40,7 +40,7 @@ func metre(supply.Key) float64 { return 1000 }
 
 // Layers lie over the stops, each with what is cut for it and how it is held.
 func TestLayersLieOverTheStops(t *testing.T) {
-	lying := mat().Lying(metre, recipe.House{})
+	lying := mat().Lying(metre, recipe.Rules{})
 	require.Len(t, lying, 5)
 	for i, want := range []struct {
 		before  int
@@ -59,13 +59,13 @@ func TestLayersLieOverTheStops(t *testing.T) {
 		assert.Equal(t, want.size, lying[i].Piece.SizeMM, lying[i].As)
 		assert.Equal(t, want.trimmed, lying[i].Trimmed, lying[i].As)
 	}
-	assert.False(t, mat().Lying(metre, recipe.House{Applique: "pre-cut"})[2].Trimmed, "what was cut before is not trimmed")
+	assert.False(t, mat().Lying(metre, recipe.Rules{Applique: "pre-cut"})[2].Trimmed, "what was cut before is not trimmed")
 }
 
 // Nothing is hooped but stabilizer, and nothing marked; the layers take hands,
 // minutes, and a step of the ladder of their own.
 func TestBuiltInTheHoop(t *testing.T) {
-	rules := house.Defaults()
+	rules := policy.Defaults()
 	steps, err := mat().Steps(rules)
 	require.NoError(t, err)
 	var keys []pace.StepKey
@@ -85,9 +85,9 @@ func TestBuiltInTheHoop(t *testing.T) {
 	built := rules.Pace.StitchOut(machine, mat().Pacing(0), 1)
 	assert.InDelta(t, 3+4, bare.Handling, 1e-9, "the ring is laid and trimmed")
 	assert.InDelta(t, bare.Handling+3*3+4, built.Handling, 1e-9, "batting, cotton and backing are laid too, and the batting trimmed")
-	assert.Equal(t, 2+3+1, mat().Hands(recipe.House{}))
+	assert.Equal(t, 2+3+1, mat().Hands(recipe.Rules{}))
 
-	room1 := []room.Machine{{ID: 1, Name: "Gull", Formats: []string{"dst"}, TopSpeedSPM: 700, Needles: 1, Hoops: []room.Held{{Hoop: room.Hoop{ID: 1, Name: "Small", Field: hoop.Field{WidthMM: 130, HeightMM: 130}, Count: 1}}}}}
+	room1 := []fleet.Machine{{ID: 1, Name: "Gull", Formats: []string{"dst"}, TopSpeedSPM: 700, Needles: 1, Hoops: []fleet.Held{{Hoop: fleet.Hoop{ID: 1, Name: "Small", Field: hoop.Field{WidthMM: 130, HeightMM: 130}, Count: 1}}}}}
 	assert.Contains(t, project.Put(mat(), room1, rules).NoHoop.String(), "has to fit into it", "the ring would, the mat does not")
 	room1[0].Hoops[0].WidthMM, room1[0].Hoops[0].HeightMM = 150, 150
 	assert.True(t, project.Put(mat(), room1, rules).NoHoop.Silent())

@@ -7,13 +7,13 @@ import (
 
 	"chalkstep/core/blank"
 	"chalkstep/core/design"
+	"chalkstep/core/fleet"
 	"chalkstep/core/hoop"
-	"chalkstep/core/house"
 	"chalkstep/core/kit"
 	"chalkstep/core/pace"
 	"chalkstep/core/pattern"
+	"chalkstep/core/policy"
 	"chalkstep/core/recipe"
-	"chalkstep/core/room"
 	"chalkstep/core/say"
 	"chalkstep/core/skill"
 	"chalkstep/core/stitch"
@@ -39,7 +39,7 @@ type Project struct {
 	Fabric recipe.Fabric
 	Uses   []recipe.Use
 	// House is what the project does otherwise than the workshop.
-	House recipe.House
+	House recipe.Rules
 	// Level is 1 to 5, 0 while nobody has said; Teaches are steps of the ladder.
 	Level   int
 	Teaches []skill.Key
@@ -183,10 +183,10 @@ func (p Project) Effects() technique.Effects { return technique.EffectsOf(p.Tech
 
 // Holds are the schools of the project where it differs from the house: those
 // that somebody chose, and those of its techniques, which are the stronger.
-func (p Project) Holds() recipe.House { return p.House.With(p.Effects().House) }
+func (p Project) Holds() recipe.Rules { return p.House.With(p.Effects().House) }
 
 // Rules are what holds for the project in a house.
-func (p Project) Rules(house house.Rules) house.Rules {
+func (p Project) Rules(house policy.Rules) policy.Rules {
 	e := p.Effects()
 	house = house.In(p.Holds())
 	house.Pace.CutterOff, house.Pace.SpeedShare = e.NoTrims, e.SpeedShare
@@ -194,8 +194,8 @@ func (p Project) Rules(house house.Rules) house.Rules {
 }
 
 // Takes leaves machines the hoops that the techniques of the project need.
-func (p Project) Takes(machines []room.Machine) []room.Machine {
-	return room.OfKind(machines, p.Effects().Hoops)
+func (p Project) Takes(machines []fleet.Machine) []fleet.Machine {
+	return fleet.OfKind(machines, p.Effects().Hoops)
 }
 
 // Appliques counts the appliqué pieces of its first design, or of its layers.
@@ -244,12 +244,12 @@ func (p Project) BlocksPerSheet() int {
 
 // Recipe is what goes under, over and through one of its hoopings, from 0, in a
 // hoop's field.
-func (p Project) Recipe(hooping int, field hoop.Field, rules house.Rules) (recipe.Recipe, error) {
+func (p Project) Recipe(hooping int, field hoop.Field, rules policy.Rules) (recipe.Recipe, error) {
 	e := p.Effects()
 	r := p.Hoopings[hooping].Design.Request()
 	r.Fabric, r.Uses, r.InHoop = p.Fabric, e.UsesWith(p.Uses), p.InHoop
 	r.HoopMM = [2]float64{field.WidthMM, field.HeightMM}
-	r.House, r.Project = rules.House, p.Holds()
+	r.House, r.Project = rules.House.Rules, p.Holds()
 	r.Floats, r.Sticky, r.Window, r.TopThread = e.Floats, e.Sticky, e.Window, e.TopThread
 	return recipe.For(r)
 }
@@ -260,7 +260,7 @@ var anyField = hoop.Field{WidthMM: 100, HeightMM: 100}
 // Steps lists the steps of a project with its minutes: those of the first
 // hooping and of its techniques, those of further hoopings before the cleaning
 // up, and the work off the machine before the sign-off.
-func (p Project) Steps(rules house.Rules) ([]pace.Step, error) {
+func (p Project) Steps(rules policy.Rules) ([]pace.Step, error) {
 	if p.Gone() {
 		return nil, say.Errorf("a design of “%s” is gone from the workshop", p.Name)
 	}

@@ -9,21 +9,21 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"chalkstep/core/blank"
-	"chalkstep/core/day/daytest"
+	"chalkstep/core/classday/classdaytest"
 	"chalkstep/core/design"
-	"chalkstep/core/house"
+	"chalkstep/core/fleet"
 	"chalkstep/core/kit"
 	"chalkstep/core/pace"
+	"chalkstep/core/policy"
 	"chalkstep/core/project"
 	"chalkstep/core/recipe"
-	"chalkstep/core/room"
 	"chalkstep/core/say"
 	"chalkstep/core/skill"
 	"chalkstep/core/supply"
 )
 
 func badges(change func(*project.Project)) project.Project {
-	p := daytest.Badges()
+	p := classdaytest.Badges()
 	change(&p)
 	return p
 }
@@ -40,10 +40,10 @@ func keys(steps []pace.Step) []pace.StepKey {
 // is cleaned up; ironing and cutting come after that and before the sign-off.
 func TestTheOrderOfTheSteps(t *testing.T) {
 	p := badges(func(p *project.Project) {
-		p.Hoopings = append(p.Hoopings, project.Hooping{Title: "the back", Design: daytest.Badge()})
+		p.Hoopings = append(p.Hoopings, project.Hooping{Title: "the back", Design: classdaytest.Badge()})
 		p.Work = []project.Work{{Title: "Cut the badge out", Minutes: 6}, {Title: "Press the back", Minutes: 4, Iron: true}}
 	})
-	steps, err := p.Steps(house.Defaults())
+	steps, err := p.Steps(policy.Defaults())
 	require.NoError(t, err)
 	all := keys(steps)
 	at := func(key pace.StepKey) int {
@@ -73,7 +73,7 @@ func TestTheOrderOfTheSteps(t *testing.T) {
 // What a person sets goes before the figures, but for the minutes of sewing,
 // which follow from the design, and of work, which stand with the work.
 func TestMinutesThatAPersonSets(t *testing.T) {
-	rules := house.Defaults()
+	rules := policy.Defaults()
 	plain, err := badges(func(*project.Project) {}).Steps(rules)
 	require.NoError(t, err)
 	set, err := badges(func(p *project.Project) {
@@ -105,11 +105,13 @@ func TestFaults(t *testing.T) {
 		in     project.Field
 		says   string
 	}{
-		"a fabric that recipes do not know":       {func(p *project.Project) { p.Fabric = "gold" }, project.InFabric, "made of"},
-		"a use twice":                             {func(p *project.Project) { p.Uses = []recipe.Use{recipe.Worn, recipe.Worn} }, project.InUses, "uses"},
-		"a blank smaller than its design":         {func(p *project.Project) { p.Blank.HeightMM = 39 }, project.InBlank, "60 × 40 mm: the blank has to be larger"},
-		"a step of no ladder":                     {func(p *project.Project) { p.Teaches = []skill.Key{"juggling"} }, project.InTeaches, "ladder"},
-		"a hooping of nothing in particular":      {func(p *project.Project) { p.Hoopings = append(p.Hoopings, project.Hooping{Design: daytest.Badge()}) }, project.InHoopings, "Hooping 2: say what it sews"},
+		"a fabric that recipes do not know": {func(p *project.Project) { p.Fabric = "gold" }, project.InFabric, "made of"},
+		"a use twice":                       {func(p *project.Project) { p.Uses = []recipe.Use{recipe.Worn, recipe.Worn} }, project.InUses, "uses"},
+		"a blank smaller than its design":   {func(p *project.Project) { p.Blank.HeightMM = 39 }, project.InBlank, "60 × 40 mm: the blank has to be larger"},
+		"a step of no ladder":               {func(p *project.Project) { p.Teaches = []skill.Key{"juggling"} }, project.InTeaches, "ladder"},
+		"a hooping of nothing in particular": {func(p *project.Project) {
+			p.Hoopings = append(p.Hoopings, project.Hooping{Design: classdaytest.Badge()})
+		}, project.InHoopings, "Hooping 2: say what it sews"},
 		"a hooping without a design":              {func(p *project.Project) { p.Hoopings = append(p.Hoopings, project.Hooping{Title: "back"}) }, project.InHoopings, "Hooping 2: choose its design"},
 		"a layer of nothing":                      {func(p *project.Project) { p.Layers = []project.Layer{{}} }, project.InLayers, "Layer 1: choose what is laid"},
 		"a layer as large as a sail":              {func(p *project.Project) { p.Layers = []project.Layer{{As: kit.Backing, SizeMM: [2]float64{9000, 10}}} }, project.InLayers, "up to 5,000 mm"},
@@ -131,7 +133,7 @@ func TestAProjectWithoutItsDesign(t *testing.T) {
 	for _, p := range []project.Project{badges(func(p *project.Project) { p.Hoopings[0].Design = design.Design{} }), badges(func(p *project.Project) { p.Hoopings = nil })} {
 		assert.True(t, p.Gone())
 		assert.True(t, p.Design().Gone())
-		_, err := p.Steps(house.Defaults())
+		_, err := p.Steps(policy.Defaults())
 		assert.EqualError(t, err, "a design of “Badges” is gone from the workshop")
 	}
 }
@@ -139,8 +141,8 @@ func TestAProjectWithoutItsDesign(t *testing.T) {
 // Put together in a room, a project names its hoop, its recipe and its minutes,
 // and where one of these is not known it says why.
 func TestPuttingAProjectTogether(t *testing.T) {
-	rules := house.Defaults()
-	machines := []room.Machine{daytest.Gull(), daytest.Tern()}
+	rules := policy.Defaults()
+	machines := []fleet.Machine{classdaytest.Gull(), classdaytest.Tern()}
 	made := project.Put(badges(func(p *project.Project) { p.Teaches = []skill.Key{skill.ChangeColour} }), machines, rules)
 	assert.Equal(t, "Small", made.Hoop.Name, "the smallest that fits")
 	assert.True(t, made.NoRecipe.Silent())
@@ -169,10 +171,10 @@ func TestAProjectThatDiffersFromTheHouse(t *testing.T) {
 	question := recipe.Questions[0]
 	other := question.Schools[1].Value
 	p := badges(func(p *project.Project) { require.NoError(t, p.House.Set(question.Key, other)) })
-	made := project.Put(p, []room.Machine{daytest.Gull()}, house.Defaults())
+	made := project.Put(p, []fleet.Machine{classdaytest.Gull()}, policy.Defaults())
 	require.Len(t, made.Differs, 1)
 	assert.Equal(t, question.Key, made.Differs[0].Key)
-	assert.Empty(t, project.Put(daytest.Badges(), nil, house.Defaults()).Differs)
+	assert.Empty(t, project.Put(classdaytest.Badges(), nil, policy.Defaults()).Differs)
 }
 
 // Each layer is named at the stop it is laid before, with how it is held; what

@@ -4,8 +4,8 @@ import (
 	"cmp"
 	"slices"
 
-	"chalkstep/core/house"
 	"chalkstep/core/pace"
+	"chalkstep/core/policy"
 	"chalkstep/core/say"
 	"chalkstep/core/skill"
 )
@@ -56,7 +56,7 @@ func (o Offer) Counts() (suits, ready int) {
 
 // Offers say how projects suit a group, best first: those that teach most of them something
 // and not too much, then those that most are ready for, then those that miss least.
-func Offers(projects []Project, group []skill.Student, rules house.Rules) []Offer {
+func Offers(projects []Project, group []skill.Student, rules policy.Rules) []Offer {
 	offers := make([]Offer, len(projects))
 	for i, p := range projects {
 		o := Offer{Project: p}

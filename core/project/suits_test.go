@@ -6,8 +6,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"chalkstep/core/house"
 	"chalkstep/core/pace"
+	"chalkstep/core/policy"
 	"chalkstep/core/project"
 	"chalkstep/core/skill"
 )
@@ -24,7 +24,7 @@ func able(id int64, keys ...skill.Key) skill.Student {
 // A project suits whom it teaches one to four new steps; who has reached all that it needs is
 // ready, and who lacks more than four comes too early.
 func TestWhomAProjectSuits(t *testing.T) {
-	rules := house.Defaults()
+	rules := policy.Defaults()
 	badge := badges(func(p *project.Project) { p.Teaches = []skill.Key{skill.ManyInHoop, skill.Names} })
 	steps, err := badge.Steps(rules)
 	require.NoError(t, err)

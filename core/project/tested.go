@@ -6,14 +6,14 @@ import (
 	"strings"
 
 	"chalkstep/core/design"
-	"chalkstep/core/house"
+	"chalkstep/core/policy"
 	"chalkstep/core/say"
 )
 
 // MadeAs is what a project is made by, as a text that changes with it: fabric,
 // design, what goes under, over and through it, and its techniques. A test of
 // another such text was a test of something else.
-func (p Project) MadeAs(rules house.Rules) string {
+func (p Project) MadeAs(rules policy.Rules) string {
 	if p.Gone() {
 		return ""
 	}
@@ -49,7 +49,7 @@ type Tested struct {
 }
 
 // TestedBy sorts the tests of a project by whether they are of what it is now.
-func (p Project) TestedBy(tests []design.StitchOut, rules house.Rules) Tested {
+func (p Project) TestedBy(tests []design.StitchOut, rules policy.Rules) Tested {
 	var t Tested
 	now := p.MadeAs(rules)
 	for i := range tests {

@@ -5,11 +5,12 @@ import (
 
 	"chalkstep/core/blank"
 	"chalkstep/core/design"
+	"chalkstep/core/fleet"
 	"chalkstep/core/hoop"
-	"chalkstep/core/house"
 	"chalkstep/core/pace"
+	"chalkstep/core/policy"
+	"chalkstep/core/policy/rule"
 	"chalkstep/core/recipe"
-	"chalkstep/core/room"
 	"chalkstep/core/say"
 	"chalkstep/core/skill"
 )
@@ -18,10 +19,10 @@ import (
 type Together struct {
 	Project
 	// Sewing is what each hooping comes to, in order.
-	Sewing []room.Estimate
+	Sewing []fleet.Estimate
 	// Hoop is the one of the room that the first hooping asks for; NoHoop says
 	// why there is none, and the recipe is then for the design's own size.
-	Hoop   room.Hoop
+	Hoop   fleet.Hoop
 	NoHoop say.Text
 	// Recipe of the first hooping; NoRecipe says why there is none.
 	Recipe   recipe.Recipe
@@ -32,7 +33,7 @@ type Together struct {
 	BenchMinutes, SewMinutes float64
 	Needs, Teaches           []skill.Step
 	// Differs lists the house rules the project answers otherwise.
-	Differs []recipe.Question
+	Differs []rule.Question[recipe.Rules]
 	// Mark is where on the blank the design goes; NoMark says why that is not
 	// known.
 	Mark   blank.Mark
@@ -53,12 +54,12 @@ func (p Project) teaches() []skill.Key {
 func (t Together) Minutes() float64 { return t.BenchMinutes + t.SewMinutes }
 
 // Put puts a project together in a room. What cannot be worked out says why.
-func Put(p Project, machines []room.Machine, rules house.Rules) Together {
+func Put(p Project, machines []fleet.Machine, rules policy.Rules) Together {
 	t := Together{Project: p, Differs: rules.House.Differences(p.Holds()), Teaches: rules.Ladder.Missing(nil, p.teaches())}
 	own := p.Rules(rules)
 	machines = p.Takes(machines)
 	for i := range p.Hoopings {
-		e := room.EstimateOf(p.InField(i), machines, p.Garment(), own)
+		e := fleet.EstimateOf(p.InField(i), machines, p.Garment(), own)
 		e.Hands(own.Timing().Laying(p.Pacing(i)))
 		t.Sewing = append(t.Sewing, e)
 		t.SewMinutes += e.Minutes
@@ -67,7 +68,7 @@ func Put(p Project, machines []room.Machine, rules house.Rules) Together {
 	if len(p.Hoopings) > 0 {
 		first = p.InField(0)
 	}
-	if chosen, ok := room.ChooseHoop(room.HoopsOf(machines), first, p.Garment(), own); ok {
+	if chosen, ok := fleet.ChooseHoop(fleet.HoopsOf(machines), first, p.Garment(), own); ok {
 		t.Hoop = chosen
 	} else {
 		t.NoHoop = say.T("No hoop in the room takes this design.")
@@ -75,7 +76,7 @@ func Put(p Project, machines []room.Machine, rules house.Rules) Together {
 			t.NoHoop = say.T("No hoop in the room takes the finished thing, %s: what is built in the hoop has to fit into it.", say.Size{p.Blank.WidthMM, p.Blank.HeightMM})
 		}
 		// A recipe still has to be cut for something: the design itself.
-		t.Hoop = room.Hoop{Field: hoop.Field{WidthMM: max(1, first.WidthMM), HeightMM: max(1, first.HeightMM)}}
+		t.Hoop = fleet.Hoop{Field: hoop.Field{WidthMM: max(1, first.WidthMM), HeightMM: max(1, first.HeightMM)}}
 	}
 	var err error
 	if len(p.Hoopings) > 0 {

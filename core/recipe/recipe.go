@@ -67,12 +67,12 @@ type Request struct {
 	Colors   int     `json:"colors"`
 	// HoopMM is the hoop's width and height.
 	HoopMM [2]float64 `json:"hoop_mm"`
-	House  House      `json:"house"`
+	House  Rules      `json:"house"`
 
 	// What follows may be left out.
 
 	// Project is what this project does otherwise than the house.
-	Project House `json:"project"`
+	Project Rules `json:"project"`
 	// Density is the class measured from the stitches; empty works it out
 	// from the totals.
 	Density stitch.DensityClass `json:"density"`
@@ -291,7 +291,7 @@ func list[T ~string](words []T) string {
 // A maker carries a recipe through its rules, in the order For calls them.
 type maker struct {
 	Request
-	house   House
+	house   Rules
 	density stitch.DensityClass
 	perCM2  float64
 	cut     [2]float64

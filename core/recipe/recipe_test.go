@@ -21,7 +21,7 @@ func dense(r recipe.Request) recipe.Request {
 	return r
 }
 
-func house(r recipe.Request, h recipe.House) recipe.Request {
+func house(r recipe.Request, h recipe.Rules) recipe.Request {
 	r.House = h
 	return r
 }
@@ -38,11 +38,11 @@ func TestWhatGoesUnderOverAndThrough(t *testing.T) {
 	}{
 		"practice cotton":          {request("woven-cotton"), "tear-away", 1, none, recipe.Needle{Point: "embroidery", Size: "75/11"}, "hooped"},
 		"practice cotton, dense":   {dense(request("woven-cotton")), "tear-away", 2, none, recipe.Needle{Point: "embroidery", Size: "75/11"}, "hooped"},
-		"linen, house of two":      {house(request("linen"), recipe.House{Wovens: "two"}), "tear-away", 2, none, recipe.Needle{Point: "embroidery", Size: "75/11"}, "hooped"},
-		"linen, house of cut-away": {house(request("linen"), recipe.House{Wovens: "cut-away"}), "cut-away", 1, none, recipe.Needle{Point: "embroidery", Size: "75/11"}, "hooped"},
+		"linen, house of two":      {house(request("linen"), recipe.Rules{Wovens: "two"}), "tear-away", 2, none, recipe.Needle{Point: "embroidery", Size: "75/11"}, "hooped"},
+		"linen, house of cut-away": {house(request("linen"), recipe.Rules{Wovens: "cut-away"}), "cut-away", 1, none, recipe.Needle{Point: "embroidery", Size: "75/11"}, "hooped"},
 		"T-shirt":                  {request("jersey", "worn"), "cut-away", 1, none, recipe.Needle{Point: "ballpoint", Size: "80/12"}, "hooped"},
-		"T-shirt, topper on knits": {house(request("jersey", "worn"), recipe.House{Topper: "every-knit"}), "cut-away", 1, film, recipe.Needle{Point: "ballpoint", Size: "80/12"}, "hooped"},
-		"T-shirt, floated":         {house(request("jersey", "worn"), recipe.House{Garments: "float"}), "cut-away", 1, none, recipe.Needle{Point: "ballpoint", Size: "80/12"}, "floated"},
+		"T-shirt, topper on knits": {house(request("jersey", "worn"), recipe.Rules{Topper: "every-knit"}), "cut-away", 1, film, recipe.Needle{Point: "ballpoint", Size: "80/12"}, "hooped"},
+		"T-shirt, floated":         {house(request("jersey", "worn"), recipe.Rules{Garments: "float"}), "cut-away", 1, none, recipe.Needle{Point: "ballpoint", Size: "80/12"}, "floated"},
 		"rib":                      {request("rib", "worn"), "cut-away", 1, film, recipe.Needle{Point: "ballpoint", Size: "80/12"}, "hooped"},
 		"sweatshirt":               {request("sweatshirt", "worn"), "cut-away", 1, film, recipe.Needle{Point: "ballpoint", Size: "80/12"}, "hooped"},
 		"child's T-shirt":          {request("jersey", "worn", "child"), "mesh cut-away", 1, none, recipe.Needle{Point: "ballpoint", Size: "80/12"}, "hooped"},
@@ -50,7 +50,7 @@ func TestWhatGoesUnderOverAndThrough(t *testing.T) {
 		"towel seen from both":     {request("terry", "both-sides"), "wash-away", 1, film, recipe.Needle{Point: "embroidery", Size: "75/11"}, "hooped"},
 		"canvas tote":              {request("canvas"), "tear-away", 1, none, recipe.Needle{Point: "embroidery", Size: "90/14"}, "hooped"},
 		"denim jacket":             {request("denim", "worn"), "cut-away", 1, none, recipe.Needle{Point: "embroidery", Size: "90/14"}, "hooped"},
-		"denim, stable is enough":  {house(request("denim", "worn"), recipe.House{Worn: "tear-away"}), "tear-away", 1, none, recipe.Needle{Point: "embroidery", Size: "90/14"}, "hooped"},
+		"denim, stable is enough":  {house(request("denim", "worn"), recipe.Rules{Worn: "tear-away"}), "tear-away", 1, none, recipe.Needle{Point: "embroidery", Size: "90/14"}, "hooped"},
 		"felt badge":               {request("felt"), "tear-away", 1, none, recipe.Needle{Point: "embroidery", Size: "75/11"}, "floated"},
 		"vinyl":                    {request("vinyl"), "tear-away", 1, none, recipe.Needle{Point: "embroidery", Size: "75/11"}, "floated"},
 		"velvet":                   {request("velvet"), "tear-away", 1, film, recipe.Needle{Point: "embroidery", Size: "75/11"}, "hooped"},
@@ -120,8 +120,8 @@ func TestWhatCannotBeMeantIsNamed(t *testing.T) {
 		`fabric "silk" is not known`:   request("silk"),
 		`use "thrown" is not known`:    request("linen", "thrown"),
 		"height_mm is 0":               noSize,
-		`house rule topper is "never"`: house(request("linen"), recipe.House{Topper: "never"}),
-		"expected 0 or more":           house(request("linen"), recipe.House{TrimMM: -1}),
+		`house rule topper is "never"`: house(request("linen"), recipe.Rules{Topper: "never"}),
+		"expected 0 or more":           house(request("linen"), recipe.Rules{TrimMM: -1}),
 	} {
 		_, err := recipe.For(r)
 		assert.ErrorContains(t, err, says)

@@ -1,309 +1,203 @@
 package recipe
 
 import (
-	"slices"
+	"fmt"
 
-	"chalkstep/core/say"
-	"chalkstep/core/stitch"
-	"chalkstep/core/supply"
+	"chalkstep/core/policy/rule"
 )
 
-// coverMarginMM is how much larger than the embroidery a soft cover is on the
-// back (handbook, Finishing).
-const coverMarginMM = 10
-
-// A row of the table of blanks (handbook, Stabilizer and topper).
-type row struct {
-	fabrics      []Fabric
-	what, weight string
-	needle       Needle
-	because      string
+// Rules hold a workshop's choices where the schools differ (handbook, House
+// rules). The zero value is the default house.
+type Rules struct {
+	// Wovens: "one" light sheet of tear-away and two when dense, always "two", or "cut-away".
+	Wovens string `json:"wovens,omitempty"`
+	// Worn: "cut-away" always, or "tear-away" where the fabric is stable.
+	Worn string `json:"worn,omitempty"`
+	// Garments: "hoop" so that it cannot slip, or "float" on hooped stabilizer.
+	Garments string `json:"garments,omitempty"`
+	// Tightness: "by-fabric", or "drum" or "firm" for everything.
+	Tightness string `json:"tightness,omitempty"`
+	// Topper: on "pile", texture and sweatshirt, or on "every-knit" too.
+	Topper string `json:"topper,omitempty"`
+	// Bobbin: "light-dark" to go with the top thread, always "white", or "match"ed to it.
+	Bobbin string `json:"bobbin,omitempty"`
+	// Press: "first" sets the stitches before stabilizer is removed; "after" does not.
+	Press string `json:"press,omitempty"`
+	// Applique: "trim" pieces in the hoop, or "pre-cut" them to the line and fuse.
+	Applique string `json:"applique,omitempty"`
+	// AppliqueOrder: "piece-by-piece", or all "placements-first".
+	AppliqueOrder string `json:"applique_order,omitempty"`
+	// Jumps: snipped "after-each" colour, or "at-end".
+	Jumps string `json:"jumps,omitempty"`
+	// Resizing: "unlocked" up to 20 % unless locked, or "never".
+	Resizing string `json:"resizing,omitempty"`
+	// Watch: "stay" at the machine, or set an "alert".
+	Watch string `json:"watch,omitempty"`
+	// StartLine: the "template" cross under the needle, or the hoop's "marks".
+	StartLine string `json:"start_line,omitempty"`
+	// HoopSize: "by-blank", always "snug" or always "roomy".
+	HoopSize string `json:"hoop_size,omitempty"`
+	// TrimMM is left of cut-away around the stitching.
+	TrimMM float64 `json:"trim_mm,omitempty"`
+	// SheetMarginMM is what a sheet is larger than the hoop on every side.
+	SheetMarginMM float64 `json:"sheet_margin_mm,omitempty"`
 }
 
-var table = []row{
-	{[]Fabric{WovenCotton, Linen}, TearAway, "light", Needle{"embroidery", "75/11"}, "a stable woven needs support only while it is sewn"},
-	{[]Fabric{Jersey, Rib}, CutAway, "medium", Needle{"ballpoint", "80/12"}, "a knit stretches for as long as it lives, so its backing has to stay; a ballpoint parts the loops instead of cutting them"},
-	{[]Fabric{Sweatshirt}, CutAway, "medium", Needle{"ballpoint", "80/12"}, "a bulky knit moves under its own weight; a ballpoint parts the loops instead of cutting them"},
-	{[]Fabric{Terry, Velvet}, TearAway, "medium", Needle{"embroidery", "75/11"}, "the ground of a pile cloth is stable, its loops are not"},
-	{[]Fabric{Denim, Canvas}, TearAway, "medium", Needle{"embroidery", "90/14"}, "heavy cloth is stable but breaks thin needles and thread"},
-	{[]Fabric{Felt}, TearAway, "medium", Needle{"embroidery", "75/11"}, "felt is stable, but too thick to hold itself in a hoop"},
-	{[]Fabric{Vinyl}, TearAway, "medium", Needle{"embroidery", "75/11"}, "each hole is permanent, so the needle is kept small"},
-	{[]Fabric{Sheer}, WashAway, "medium", Needle{"embroidery", "75/11"}, "anything that stays would show through a sheer"},
+// Schools that other rules ask for.
+const (
+	snipEach      = "after-each"
+	watchStay     = "stay"
+	startTemplate = "template"
+	startMarks    = "marks"
+	cutPieces     = "pre-cut"
+)
+
+// CutsBefore tells that the house cuts pieces to their line before they are
+// laid.
+func (h Rules) CutsBefore() bool { return h.Applique == cutPieces }
+
+// Questions lists the rules in which practitioners differ; a project may answer each otherwise than
+// the house.
+var Questions = []rule.Question[Rules]{
+	{Key: "wovens", Title: "Tear-away on wovens", Schools: []rule.School{
+		rule.Answer("one", "one light sheet, two when dense", "one sheet tears cleanly and is enough under light stitching"),
+		rule.Answer("two", "always two sheets", "two sheets never pucker"),
+		rule.Answer("cut-away", "cut-away", "it gives the flattest result and stays"),
+	}, At: func(h *Rules) *string { return &h.Wovens }},
+	{Key: "worn", Title: "Anything worn and washed", Schools: []rule.School{
+		rule.Answer("cut-away", "always cut-away", "it holds the stitches for as long as the garment lives"),
+		rule.Answer("tear-away", "tear-away where the fabric is stable", "a woven holds its own stitches and is softer without"),
+	}, At: func(h *Rules) *string { return &h.Worn }},
+	{Key: "garments", Title: "Hoop or float garments", Schools: []rule.School{
+		rule.Answer("hoop", "hoop it, unless it cannot be hooped flat", "what is hooped cannot slip"),
+		rule.Answer("float", "float it on hooped stabilizer", "no hoop marks, and easier to keep straight"),
+	}, At: func(h *Rules) *string { return &h.Garments }},
+	{Key: "tightness", Title: "Tightness", Schools: []rule.School{
+		rule.Answer("by-fabric", "wovens drum-tight, knits firm", "a stretched knit springs back into puckers"),
+		rule.Answer("drum", "drum-tight", "nothing moves under the needle"),
+		rule.Answer("firm", "firm, a slack drum", "nothing is stretched out of its weave"),
+	}, At: func(h *Rules) *string { return &h.Tightness }},
+	{Key: "topper", Title: "Topper", Schools: []rule.School{
+		rule.Answer("pile", "pile, texture and sweatshirt", "smooth cloth does not swallow stitches"),
+		rule.Answer("every-knit", "every knit too", "edges come out crisper"),
+	}, At: func(h *Rules) *string { return &h.Topper }},
+	{Key: "bobbin", Title: "Bobbin colour", Schools: []rule.School{
+		rule.Answer("light-dark", "light under light, dark under dark", "what shows at an edge does not catch the eye"),
+		rule.Answer("white", "always white", "one colour to wind and to read the back by"),
+		rule.Answer("match", "same as the top thread", "the back looks like the front"),
+	}, At: func(h *Rules) *string { return &h.Bobbin }},
+	{Key: "press", Title: "Press before removing stabilizer", Schools: []rule.School{
+		rule.Answer("first", "yes", "it sets the stitches"),
+		rule.Answer("after", "no", "heat may fix marks or shrink film"),
+	}, At: func(h *Rules) *string { return &h.Press }},
+	{Key: "applique", Title: "Appliqué pieces", Schools: []rule.School{
+		rule.Answer("trim", "trim them in the hoop", "beginners see where the edge is, and nothing has to be cut exactly"),
+		rule.Answer("pre-cut", "cut them to the placement line before and fuse", "no scissors near the hoop, and every piece alike"),
+	}, At: func(h *Rules) *string { return &h.Applique }},
+	{Key: "applique_order", Title: "Order of appliqué", Schools: []rule.School{
+		rule.Answer("piece-by-piece", "piece by piece", "each piece is finished before the next can shift it"),
+		rule.Answer("placements-first", "all placements first, then the pieces", "the hoop comes off the machine less often"),
+	}, At: func(h *Rules) *string { return &h.AppliqueOrder }},
+	{Key: "jumps", Title: "Jumps", Schools: []rule.School{
+		rule.Answer("after-each", "snip after each colour", "later stitching traps what is left"),
+		rule.Answer("at-end", "snip at the end", "the machine waits less"),
+	}, At: func(h *Rules) *string { return &h.Jumps }},
+	{Key: "resizing", Title: "Resizing on the machine", Schools: []rule.School{
+		rule.Answer("unlocked", "up to 20 %, unless the design is locked", "small changes leave the density within bounds"),
+		rule.Answer("never", "never", "nothing is recomputed, so every change is a change of density"),
+	}, At: func(h *Rules) *string { return &h.Resizing }},
+	{Key: "watch", Title: "Watching the machine", Schools: []rule.School{
+		rule.Answer("stay", "stay at the machine", "beginners hear trouble only when they are beside it"),
+		rule.Answer("alert", "set an alert and walk off", "an hour at a machine is an hour of nothing else"),
+	}, At: func(h *Rules) *string { return &h.Watch }},
+	{Key: "start_line", Title: "Start line", Schools: []rule.School{
+		rule.Answer("template", "the template's cross under the needle", "the marks on frames often miss the needle"),
+		rule.Answer("marks", "the marks on the hoop", "quicker, where the hoop's offset is known"),
+	}, At: func(h *Rules) *string { return &h.StartLine }},
+	{Key: "hoop_size", Title: "Hoop size", Schools: []rule.School{
+		rule.Answer("by-blank", "snug for flat goods, roomy for garments short of room", "flat goods want to be held, garments want to be placed"),
+		rule.Answer("snug", "always the smallest that fits", "the fabric is held tightest"),
+		rule.Answer("roomy", "always the next size up", "slack for placement"),
+	}, At: func(h *Rules) *string { return &h.HoopSize }},
 }
 
-func (m *maker) fromTable() {
-	for _, r := range table {
-		if slices.Contains(r.fabrics, m.Fabric) {
-			m.under(r.what, r.weight)
-			m.out.Needle = r.needle
-			m.because("%s: %s %s, needle %s %s", r.because, say.Word(m.Fabric), say.Word(r.weight), say.Word(r.what), r.needle.Size, say.Word(r.needle.Point))
-			return
+// NeverResizes tells whether nothing is resized on a machine.
+func (h Rules) NeverResizes() bool { return h.Resizing == "never" }
+
+// Set chooses a school of one of the rules; an error says which there are.
+func (h *Rules) Set(key, value string) error { return rule.Set(Questions, h, key, value) }
+
+// Differences lists the questions that own answers otherwise than the house.
+func (h Rules) Differences(own Rules) []rule.Question[Rules] {
+	var all []rule.Question[Rules]
+	for _, q := range Questions {
+		if v := q.Of(own); v != "" && v != q.Choice(h) {
+			all = append(all, q)
 		}
 	}
+	return all
 }
 
-// forUses lets what the thing is for override what it is made of. The later
-// rule is the stronger one.
-func (m *maker) forUses() {
-	if m.isWoven() && m.house.Wovens == "cut-away" {
-		m.under(CutAway, "medium")
-		m.houseReason("wovens")
-	}
-	stable := !m.Fabric.Knit() && m.Fabric != Vinyl && m.Fabric != Sheer
-	if m.uses(Worn) && stable && m.house.Worn == "cut-away" {
-		m.under(CutAway, "medium")
-		m.houseReason("worn")
-	}
-	if m.uses(NextToSkin, Child) {
-		m.under(MeshCutAway, "light")
-		m.because("worn on the skin or by a child: mesh cut-away", "it stays, and is soft and sheer enough to be worn")
-	}
-	if m.uses(BothSides) {
-		m.under(WashAway, "medium")
-		m.because("both sides are seen: wash-away", "nothing may be left on the back")
-	}
-	if m.InHoop {
-		m.under(MeshCutAway, "light")
-		if m.uses(BothSides) {
-			m.under(WashAway, "medium")
-		}
-		m.because("built up in the hoop on stabilizer alone: %s", "the sheet carries everything until the layers hold themselves; the fabric is laid on the placement line", say.Word(m.out.Under[0].What))
-	}
-	if m.uses(FilmOverlay) && !m.InHoop && !m.Fabric.Knit() && !m.uses(NextToSkin, Child, BothSides) {
-		m.under(TearAway, "medium")
-		m.because("film under open fill: tear-away", "the film gives the front its body; the back is only held while it is sewn")
-	}
-}
-
-func (m *maker) isWoven() bool { return m.Fabric == WovenCotton || m.Fabric == Linen }
-
-func (m *maker) houseReason(key string) {
-	school := m.house.school(key)
-	m.because("house rule, %s", school.Because, say.Word(school.Says))
-}
-
-// forDensity adds support under heavy stitching.
-func (m *maker) forDensity() {
-	base := &m.out.Under[0]
-	switch {
-	case base.What == TearAway && m.isWoven() && m.house.Wovens == "two":
-		base.Sheets = 2
-		m.houseReason("wovens")
-	case base.What == TearAway && m.dense():
-		base.Sheets = 2
-		m.because("%s: two sheets", "dense stitching draws the fabric in", m.howDense())
-	case base.What == MeshCutAway && m.dense():
-		m.out.Under = append(m.out.Under, Layer{What: TearAway, Weight: "light", Sheets: 1, How: Floated})
-		m.because("%s, over mesh: a floated sheet of tear-away", "mesh alone is too soft for dense stitching", m.howDense())
-	}
-}
-
-func (m *maker) topper() {
-	switch {
-	case slices.Contains([]Fabric{Terry, Velvet, Sweatshirt, Rib}, m.Fabric):
-		m.because("pile or texture: topper", "without film the stitches sink and the pile pokes through")
-	case m.Fabric.Knit() && m.house.Topper == "every-knit":
-		m.houseReason("topper")
-	default:
-		return
-	}
-	m.out.Over = &Topper{What: Film, CutMM: m.cut}
-}
-
-func (m *maker) threads() {
-	switch {
-	case m.TopThread == Metallic:
-		m.out.TopThread = Metallic
-		m.out.Needle = Needle{"metallic", "90/14"}
-		m.because("metallic is wished for: a metallic needle", "its bigger eye shreds the thread less")
-		m.caution("Metallic is not for first lessons: sew slower, and put a drop of silicone lubricant on the spool.")
-	case m.uses(Heat):
-		m.out.TopThread = Cotton
-		m.because("meets heat: cotton thread", "polyester shrinks or melts under a hot pot or iron")
-	case m.TopThread != "":
-		m.out.TopThread = m.TopThread
-		m.because("%s is wished for", "nothing in its use speaks against it", say.Word(m.TopThread))
-	default:
-		m.out.TopThread = Polyester
-		m.because("polyester 40 first", "it is even and strong, and what machines are tuned for")
-	}
-	switch {
-	case m.uses(BothSides):
-		m.out.Bobbin = "match"
-		m.because("both sides are seen: bobbin matches the top thread", "the back is a front")
-	case m.house.Bobbin == "light-dark":
-		m.out.Bobbin = "light"
-		m.because("house rule, light under light, dark under dark", "light unless the top thread is dark: what shows at an edge does not catch the eye")
-	default:
-		m.out.Bobbin = m.house.Bobbin
-		m.houseReason("bobbin")
-	}
-}
-
-func (m *maker) hooping() {
-	m.out.Hooping = Hooped
-	switch {
-	case m.InHoop:
-		m.because("nothing is hooped but the stabilizer", "the layers are laid on it, each on its line")
-	case m.Floats:
-		m.out.Hooping = Floated
-		m.because("the project floats it", "only the stabilizer is hooped")
-	case m.Fabric == Vinyl:
-		m.out.Hooping = Floated
-		m.because("vinyl is floated", "hoop marks do not come out")
-	case m.Fabric == Felt:
-		m.out.Hooping = Floated
-		m.because("felt shapes are floated", "a pre-cut shape is too small and too thick to be hooped")
-	case m.uses(Worn, NextToSkin, Child):
-		if m.house.Garments == "float" {
-			m.out.Hooping = Floated
-		}
-		m.houseReason("garments")
-	}
-	m.out.Tightness = "drum"
-	switch {
-	case m.house.Tightness != "by-fabric":
-		m.out.Tightness = m.house.Tightness
-		m.houseReason("tightness")
-	case m.Fabric.Knit() && m.out.Hooping == Hooped:
-		m.out.Tightness = "firm"
-		m.because("knits are hooped firm, never stretched", "a stretched knit springs back into puckers")
-	}
-}
-
-// sticky puts a sheet that holds by itself in the hoop: in place of tear-away, or
-// over what has to stay, which then goes under the hoop.
-func (m *maker) sticky() {
-	if !m.Sticky {
-		return
-	}
-	base := &m.out.Under[0]
-	m.because("the project floats on a sticky sheet", "it holds all over, without spray in the room")
-	if base.What == TearAway {
-		base.What, base.Weight = supply.StickyTearAway, supply.Medium
-		return
-	}
-	base.How = Floated
-	m.out.Under = append([]Layer{{What: supply.StickyTearAway, Weight: supply.Medium, Sheets: 1, How: Hooped}}, m.out.Under...)
-}
-
-// atTheMachine says what the house holds to while it is sewn.
-func (m *maker) atTheMachine() {
-	m.out.Jumps, m.out.Watch, m.out.StartLine = m.house.Jumps, m.house.Watch, m.house.StartLine
-	if m.out.Jumps != snipEach {
-		m.houseReason("jumps")
-	}
-	if m.out.StartLine != startTemplate {
-		m.houseReason("start_line")
-	}
-	if m.house.Watch == "alert" {
-		m.houseReason("watch")
-		m.caution("Beginners stay at the machine all the same.")
-	}
-	if !slices.Contains(m.Roles, stitch.Placement) {
-		return
-	}
-	m.out.Applique = m.house.Applique
-	m.houseReason("applique")
-	m.houseReason("applique_order")
-	if m.house.Applique == cutPieces {
-		m.caution("Warm iron on a pad off the machine; wait until the pieces are cool before the hoop goes back on.")
-	} else {
-		m.caution("Stop the machine and take the hoop off before trimming; keep it flat on the table, scissors away from the needle.")
-	}
-}
-
-// shrinks tells whether the fabric may shrink in the first wash.
-func (m *maker) shrinks() bool {
-	return !slices.Contains([]Fabric{Felt, Vinyl, Velvet, Sheer}, m.Fabric)
-}
-
-// preparing is what is done before the first stitch, with the blank and at the
-// machine.
-func (m *maker) preparing() {
-	if m.uses(Washed) && m.shrinks() {
-		m.out.Prepare = append(m.out.Prepare, say.T("Wash, dry and press the blank once: what shrinks later puckers round the stitches."))
-		m.because("it will be washed: wash the %s first", "cloth shrinks in its first wash, and the stitches do not", say.Word(m.Fabric))
-	} else if m.uses(Washed) {
-		m.caution("Will it stand washing? Look at the label of the %s before it is promised.", say.Word(m.Fabric))
-	}
-	if m.uses(BothSides) {
-		m.out.Before = append(m.out.Before, say.T("Turn the machine's thread cutter off, and snip by hand: it leaves tails on the back"))
-	}
-}
-
-// pressing says how it is pressed, if it may be.
-func (m *maker) pressing() {
-	melts := m.Fabric == Vinyl || m.uses(FilmOverlay)
-	switch {
-	case m.Fabric == Vinyl:
-		m.out.NoPress = true
-		m.caution("Vinyl melts under an iron: it is not pressed.")
-	case m.uses(FilmOverlay):
-		m.out.Press = say.T("Press from the back only, with a cool iron through a cloth: the film melts.")
-	case m.Fabric == Velvet:
-		m.out.Press = say.T("Press face down on a thick towel, without weight: an iron flattens the pile.")
-	case m.Fabric == Sheer:
-		m.out.Press = say.T("Press from the back through a cloth, with a cool iron.")
-	case m.house.Press == "first":
-		m.out.Press = say.T("Press from the back before the stabilizer comes off.")
-	default:
-		m.out.Press = say.T("Press from the back through a cloth once the stabilizer is off.")
-	}
-	if !m.out.NoPress {
-		m.caution("The iron is hot: use it on a pad, never on or beside a machine. Marks of a water pen come out first, as heat sets them.")
-	}
-	if melts && m.house.Applique == cutPieces && slices.Contains(m.Roles, stitch.Placement) {
-		m.caution("Fusing needs heat that melts this: hold the pieces with tape or a stitched line instead.")
-	}
-}
-
-// finishing lists what is done after the last stitch, and the cautions that
-// come with it.
-func (m *maker) finishing() {
-	if m.out.Over != nil {
-		m.after("Tear off the large parts of the film, dab the rest away with water.")
-	}
-	m.pressing()
-	pressesFirst := m.house.Press == "first"
-	if pressesFirst && !m.out.NoPress {
-		m.out.After = append(m.out.After, m.out.Press)
-	}
-	for _, l := range m.out.Under[1:] {
-		if l.What == TearAway && l.How == Floated {
-			m.after("Tear the floated sheet off first, also from inside letters, where it stiffens.")
+// With is the house with what a project does otherwise.
+func (h Rules) With(own Rules) Rules {
+	for _, q := range Questions {
+		if v := q.Of(own); v != "" {
+			q.Set(&h, v)
 		}
 	}
-	switch base := m.out.Under[0].What; {
-	case m.Window:
-		m.after("Nothing is torn off: the sheet's inside is cut out, and none of it is under the stitches.")
-	case base == TearAway:
-		m.after("Hold the stitches with a thumb and tear the stabilizer away.")
-	case base == CutAway, base == MeshCutAway:
-		m.because("trim the cut-away to %s", "closer risks the stitches, wider shows through", say.MM(m.house.TrimMM))
-		m.after("Trim the cut-away to %s from the stitching.", say.MM(m.house.TrimMM))
-	case base == WashAway:
-		m.after("Soak out the wash-away; snip tails on both sides.")
+	if own.TrimMM != 0 {
+		h.TrimMM = own.TrimMM
 	}
-	if !pressesFirst && !m.out.NoPress {
-		m.out.After = append(m.out.After, m.out.Press)
+	if own.SheetMarginMM != 0 {
+		h.SheetMarginMM = own.SheetMarginMM
 	}
-	switch cover := m.uses(NextToSkin, Child); {
-	case cover && m.uses(BothSides):
-		m.because("both sides are seen: no soft cover over the back", "it would hide the side that is meant to be seen")
-	case cover && (m.Fabric == Vinyl || m.uses(FilmOverlay)):
-		m.because("what melts gets no fused cover", "fusing takes a hot iron")
-	case cover:
-		m.out.SoftCoverMM = [2]float64{m.WidthMM + 2*coverMarginMM, m.HeightMM + 2*coverMarginMM}
-		m.after("Fuse a soft cover over the back, %s larger than the embroidery.", say.MM(coverMarginMM))
+	return h
+}
+
+const (
+	defaultTrimMM   = 10
+	defaultMarginMM = 25
+)
+
+// LengthsMM are what is left of cut-away round the stitching, and what a
+// sheet is larger than the hoop on every side.
+func (h Rules) LengthsMM() (trimMM, marginMM float64) {
+	h = h.withDefaults()
+	return h.TrimMM, h.SheetMarginMM
+}
+
+// withDefaults fills what the workshop has not chosen.
+func (h Rules) withDefaults() Rules {
+	for _, q := range Questions {
+		q.Set(&h, q.Choice(h))
 	}
-	if m.out.Hooping == Floated && !m.Floats { // who says how says it at that step
-		m.caution("Spray adhesive stays away from machines and flames, with the window open; read its label.")
+	if h.TrimMM == 0 {
+		h.TrimMM = defaultTrimMM
 	}
-	if m.Fabric == Denim || m.Fabric == Canvas {
-		m.caution("Needles break on heavy cloth: stop at a knock, eye protection within reach.")
+	if h.SheetMarginMM == 0 {
+		h.SheetMarginMM = defaultMarginMM
 	}
-	if m.Fabric == Sweatshirt || m.Fabric == Jersey || m.Fabric == Rib {
-		m.caution("Check that only one layer is in the hoop; roll and clip the rest away from the arm.")
+	return h
+}
+
+func (h Rules) check() error {
+	for _, q := range Questions {
+		if err := q.Check(q.Of(h)); err != nil {
+			return err
+		}
 	}
+	if h.TrimMM < 0 || h.SheetMarginMM < 0 {
+		return fmt.Errorf("house rules trim_mm and sheet_margin_mm are lengths: expected 0 or more")
+	}
+	return nil
+}
+
+// school gives the chosen answer of a question with its reason.
+func (h Rules) school(key string) rule.School {
+	for _, q := range Questions {
+		if q.Key == key {
+			return q.School(h)
+		}
+	}
+	return rule.School{}
 }

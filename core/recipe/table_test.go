@@ -1,6 +1,7 @@
 package recipe_test
 
 import (
+	"chalkstep/core/policy/rule"
 	"fmt"
 	"strings"
 	"testing"
@@ -136,17 +137,17 @@ func TestEverySchoolIsHeldTo(t *testing.T) {
 	}
 	for _, name := range []string{"resizing", "hoop_size"} {
 		for _, school := range questionOf(t, name).Schools {
-			var h recipe.House
+			var h recipe.Rules
 			require.NoError(t, h.Set(name, school.Value))
 			assert.Equal(t, school, questionOf(t, name).School(h))
 		}
 	}
-	var h recipe.House
+	var h recipe.Rules
 	assert.ErrorContains(t, h.Set("jumps", "never"), "expected one of after-each, at-end")
 	assert.ErrorContains(t, h.Set("music", "loud"), "no house rule")
 }
 
-func questionOf(t *testing.T, key string) recipe.Question {
+func questionOf(t *testing.T, key string) rule.Question[recipe.Rules] {
 	t.Helper()
 	for _, q := range recipe.Questions {
 		if q.Key == key {
@@ -154,7 +155,7 @@ func questionOf(t *testing.T, key string) recipe.Question {
 		}
 	}
 	require.Fail(t, "no question "+key)
-	return recipe.Question{}
+	return rule.Question[recipe.Rules]{}
 }
 
 func said(r recipe.Recipe, rule string) bool {
@@ -201,7 +202,7 @@ func TestContradictionsSpeakUp(t *testing.T) {
 	require.NoError(t, err)
 	assert.NotContains(t, fmt.Sprint(got.Cautions), "sheet")
 	for field, bad := range map[string]recipe.Request{
-		"density": {Density: "airy"}, "role": {Roles: []stitch.Role{"glitter"}}, "top_thread": {TopThread: "wool"}, "resized_percent": {ResizedPercent: 93}, "sheet_mm": {SheetMM: [2]float64{-1, 5}}, "project": {Project: recipe.House{Jumps: "never"}},
+		"density": {Density: "airy"}, "role": {Roles: []stitch.Role{"glitter"}}, "top_thread": {TopThread: "wool"}, "resized_percent": {ResizedPercent: 93}, "sheet_mm": {SheetMM: [2]float64{-1, 5}}, "project": {Project: recipe.Rules{Jumps: "never"}},
 	} {
 		r := request("denim")
 		bad.Fabric, bad.WidthMM, bad.HeightMM, bad.Stitches, bad.HoopMM = r.Fabric, r.WidthMM, r.HeightMM, r.Stitches, r.HoopMM

@@ -85,7 +85,7 @@ var makingUp = []Technique{
 			at(stepPatchOn, "To last through washing, stitch round it once it is cool."),
 		},
 		Things:  []Thing{{Key: supply.Key{Kind: supply.Fusible}, Per: EachSet, Count: 1, Of: Design, MarginMM: 5}, {Key: tool("edge sealant"), Per: Students, Count: 6}},
-		Effects: Effects{House: recipe.House{Press: "first"}},
+		Effects: Effects{House: recipe.Rules{Press: "first"}},
 		Not:     []Exclusion{{"pen-water", say.T("a patch is pressed before its stabilizer comes off, and heat sets a water pen")}, {"pen-air", say.T("a patch is pressed before its marks have faded")}},
 		Picture: Picture{ring(Ink, 80, 55, 42, 36), ringDashed(Brick, 80, 55, 47, 41), heart(Blue, 80, 54, 18)},
 	},
@@ -181,7 +181,7 @@ var special = []Technique{
 			at(pace.StepLoad, "Bobbin wound with the thread that sews on top. Bring the bobbin thread up by hand."),
 			at(pace.StepUnhoop, "Set back: thread cutter on again."), at(pace.StepCleanUp, "Snip the tails on both sides."),
 		},
-		Effects: Effects{Uses: []recipe.Use{recipe.BothSides}, NoTrims: true, House: recipe.House{Bobbin: "match", Press: "after"}},
+		Effects: Effects{Uses: []recipe.Use{recipe.BothSides}, NoTrims: true, House: recipe.Rules{Bobbin: "match", Press: "after"}},
 		Not: []Exclusion{
 			{"trims-off", say.T("two-sided work turns the cutter off already")}, {"interfacing", say.T("both sides are seen, and interfacing stays on one")},
 			{"patch", say.T("a patch has a back that is fused")}, {"float-sticky", say.T("glue stays on the side that is seen")},
@@ -211,7 +211,7 @@ var special = []Technique{
 			caution(pace.StepLoad, "Never resized: at another size the fill no longer holds the film."),
 		},
 		Things:  []Thing{{Key: supply.Key{Kind: supply.Film}, Per: EachSet, Count: 1, Of: Design, MarginMM: 12}},
-		Effects: Effects{Uses: []recipe.Use{recipe.FilmOverlay}, House: recipe.House{Resizing: "never"}},
+		Effects: Effects{Uses: []recipe.Use{recipe.FilmOverlay}, House: recipe.Rules{Resizing: "never"}},
 		Not: []Exclusion{
 			{"press-first", say.T("once film is on, nothing of it is ironed; press the cloth before it comes to class")}, {"fuse-after", say.T("film melts under the iron")},
 			{"fuse-before", say.T("film melts under the iron")}, {"patch", say.T("film melts under the iron")}, {"interfacing", say.T("film melts under the iron")},

@@ -48,7 +48,7 @@ var hooping = []Technique{
 		Key: "template-to-marks", Group: Hooping, Name: say.T("Template lines to the hoop's marks"), What: say.T("The template's lines are laid on the marks of the frame, corrected by how far these miss the needle."),
 		Because: say.T("it is quick and repeats, once the error of each hoop is measured"),
 		Lines:   []Line{at(pace.StepHoop, "The template's lines on the frame's marks, corrected for this hoop; then the template off.")},
-		Effects: Effects{House: recipe.House{StartLine: "marks"}, AtMarks: true},
+		Effects: Effects{House: recipe.Rules{StartLine: "marks"}, AtMarks: true},
 		Not:     notFloated(),
 		Picture: Picture{inHoop(), dashed(Blue, 80, 16, 80, 94), dashed(Blue, 26, 55, 134, 55), cross(84, 51, 8)},
 		unfit:   hooped,

@@ -104,7 +104,7 @@ var pens = []Technique{
 			caution(pace.StepPress, "No iron before the marks are gone: heat sets a water pen for good."),
 		},
 		Things:  []Thing{{Key: tool("water-erase pen"), Per: Students, Count: 3}},
-		Effects: Effects{NoPen: true, House: recipe.House{Press: "after"}},
+		Effects: Effects{NoPen: true, House: recipe.Rules{Press: "after"}},
 		Not:     notWithoutPen(),
 		Picture: Picture{cloth(20, 30, 120, 70), cross(60, 65, 14), pen(86, 20), wave(Blue, 90, 80, 40)},
 		unfit: penned(func(w Work) say.Text {
@@ -122,7 +122,7 @@ var pens = []Technique{
 		Lines: []Line{
 			at(pace.StepMark, "%s It fades within a day, sooner in damp: mark it just before hooping.", say.T(testPen)), at(pace.StepCleanUp, "The marks fade by themselves: wait for that before pressing."),
 		},
-		Things: []Thing{{Key: tool("air-erase pen"), Per: Students, Count: 3}}, Effects: Effects{NoPen: true, House: recipe.House{Press: "after"}}, Not: notWithoutPen(),
+		Things: []Thing{{Key: tool("air-erase pen"), Per: Students, Count: 3}}, Effects: Effects{NoPen: true, House: recipe.Rules{Press: "after"}}, Not: notWithoutPen(),
 		Picture: Picture{cloth(20, 30, 120, 70), cross(60, 65, 14), pen(86, 20), dotted(Soft, 100, 84, 132, 60)}, unfit: penned(nil),
 	},
 	{

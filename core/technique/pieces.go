@@ -23,8 +23,8 @@ const (
 )
 
 var (
-	cutBefore = recipe.House{Applique: "pre-cut"}
-	cutInHoop = recipe.House{Applique: "trim"}
+	cutBefore = recipe.Rules{Applique: "pre-cut"}
+	cutInHoop = recipe.Rules{Applique: "trim"}
 )
 
 var pieceCuts = []Technique{
@@ -149,7 +149,7 @@ var keysOfMachine = at(pace.StepSew, "How to skip to a stop and how to step back
 var order = []Technique{
 	{
 		Key: "piece-by-piece", Group: Order, Name: say.T("Piece by piece"), What: say.T("Each piece is placed, tacked and covered before the next."), Because: say.T("each piece is finished before the next can shift it"),
-		Lines: []Line{at(pace.StepSew, "One piece after the other, in the order of the stops.")}, Effects: Effects{House: recipe.House{AppliqueOrder: "piece-by-piece"}},
+		Lines: []Line{at(pace.StepSew, "One piece after the other, in the order of the stops.")}, Effects: Effects{House: recipe.Rules{AppliqueOrder: "piece-by-piece"}},
 		Picture:  Picture{inHoop(), heart(Ink, 56, 54, 18), dashedOf(heart(Soft, 106, 54, 18))},
 		unfit:    noPieces,
 		proposed: func(w Work) say.Text { return say.T("the order of the file, which nobody has to follow by hand") },
@@ -157,7 +157,7 @@ var order = []Technique{
 	{
 		Key: "placements-first", Group: Order, Name: say.T("All placement lines first"), What: say.T("The lines are sewn first and all pieces laid at once; then the machine goes back to tack and cover them."),
 		Because: say.T("the hoop comes off the machine less often"),
-		Lines:   []Line{keysOfMachine}, Effects: Effects{House: recipe.House{AppliqueOrder: "placements-first"}, PlacementsFirst: true},
+		Lines:   []Line{keysOfMachine}, Effects: Effects{House: recipe.Rules{AppliqueOrder: "placements-first"}, PlacementsFirst: true},
 		Picture: Picture{inHoop(), dashedOf(heart(Blue, 56, 54, 18)), dashedOf(heart(Blue, 106, 54, 18)), label(48, 106, "1, 4 · then 2, 3, 5, 6")},
 		unfit:   noPieces,
 	},

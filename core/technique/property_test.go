@@ -10,16 +10,16 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"chalkstep/core/card"
-	"chalkstep/core/day/daytest"
+	"chalkstep/core/classday/classdaytest"
+	"chalkstep/core/fleet"
 	"chalkstep/core/hoop"
 	"chalkstep/core/kit"
 	"chalkstep/core/pace"
 	"chalkstep/core/project"
 	"chalkstep/core/recipe"
-	"chalkstep/core/room"
 	"chalkstep/core/say"
-	"chalkstep/core/shelf"
 	"chalkstep/core/stitch"
+	"chalkstep/core/stock"
 	"chalkstep/core/supply"
 	"chalkstep/core/technique"
 )
@@ -27,7 +27,7 @@ import (
 // bases are unlike projects that techniques are tried on.
 func bases() map[string]project.Project {
 	of := func(change func(*project.Project)) project.Project {
-		p := daytest.Badges()
+		p := classdaytest.Badges()
 		p.Hoopings = slices.Clone(p.Hoopings)
 		change(&p)
 		return p
@@ -54,7 +54,7 @@ func bases() map[string]project.Project {
 			roles(p, stitch.Placement, stitch.TackDown, stitch.Cover, stitch.Placement, stitch.TackDown, stitch.Cover, stitch.Anchor)
 		}),
 		"joined": of(func(p *project.Project) {
-			p.Hoopings = append(p.Hoopings, project.Hooping{Title: "right", Design: daytest.Badge()}, project.Hooping{Title: "left", Design: daytest.Badge()})
+			p.Hoopings = append(p.Hoopings, project.Hooping{Title: "right", Design: classdaytest.Badge()}, project.Hooping{Title: "left", Design: classdaytest.Badge()})
 		}),
 		"in the hoop": of(func(p *project.Project) {
 			roles(p, stitch.Placement, stitch.TackDown, stitch.Cover)
@@ -75,17 +75,17 @@ type made struct {
 
 func makeOf(t *testing.T, p project.Project) made {
 	t.Helper()
-	class := daytest.Class()
+	class := classdaytest.Class()
 	// One machine: with more, students may sit elsewhere, in another hoop.
 	class.Project, class.Machines = p, class.Machines[:1]
 	for i := range class.Machines {
 		m := &class.Machines[i]
 		m.Hoops = m.Hoops[1:] // one hoop: which of two somebody takes is the plan's
 		m.Sews = true
-		m.Hoops = append(slices.Clone(m.Hoops), room.Held{Hoop: room.Hoop{ID: 8, Name: "Magnets", Field: hoop.Field{WidthMM: 190, HeightMM: 140}, Count: 2, Kind: hoop.Magnetic}},
-			room.Held{Hoop: room.Hoop{ID: 9, Name: "Clamp", Field: hoop.Field{WidthMM: 195, HeightMM: 145}, Count: 2, Kind: hoop.Clamp}})
+		m.Hoops = append(slices.Clone(m.Hoops), fleet.Held{Hoop: fleet.Hoop{ID: 8, Name: "Magnets", Field: hoop.Field{WidthMM: 190, HeightMM: 140}, Count: 2, Kind: hoop.Magnetic}},
+			fleet.Held{Hoop: fleet.Hoop{ID: 9, Name: "Clamp", Field: hoop.Field{WidthMM: 195, HeightMM: 145}, Count: 2, Kind: hoop.Clamp}})
 	}
-	plan := daytest.Plan(t, class)
+	plan := classdaytest.Plan(t, class)
 	m := made{steps: map[pace.StepKey]pace.Step{}, texts: map[string]bool{}, kit: map[string]float64{}, needs: map[supply.Key]bool{}, threes: map[string]float64{}}
 	for _, s := range plan.Works[0].Steps {
 		_, twice := m.steps[s.Key]
@@ -108,7 +108,7 @@ func makeOf(t *testing.T, p project.Project) made {
 	for _, l := range packing.Kit.All() {
 		m.kit[fmt.Sprint(l.Key, l.As, l.SizeMM)] += l.Count
 	}
-	for _, n := range shelf.Take(plan, packing.Kit, shelf.Of(nil), nil, shelf.Lay).Needs {
+	for _, n := range stock.Take(plan, packing.Kit, stock.Of(nil), nil, stock.Lay).Needs {
 		m.needs[n.Key] = true
 	}
 	made, err := card.Of(plan, 1, func(supply.Key) say.Text { return say.Name("a spool") })

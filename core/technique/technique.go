@@ -125,7 +125,7 @@ type Exclusion struct {
 // changes nothing.
 type Effects struct {
 	// House are schools that it follows.
-	House recipe.House
+	House recipe.Rules
 	// Uses that it makes of the thing.
 	Uses []recipe.Use
 	// Floats holds the blank on the hooped sheet; Sticky takes a sheet that holds

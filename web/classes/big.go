@@ -6,8 +6,8 @@ import (
 	"github.com/gofiber/fiber/v3"
 
 	"chalkstep/app/classes"
-	"chalkstep/core/day"
-	"chalkstep/core/run"
+	"chalkstep/core/classday"
+	"chalkstep/core/live"
 	"chalkstep/web/ui"
 )
 
@@ -48,17 +48,17 @@ func newBigView(d classes.Desk, page classes.RunPage) bigView {
 	seated := map[int64]bool{}
 	for _, m := range plan.Class.Machines {
 		big := bigMachine{Name: m.Name}
-		if at, taken := page.At(day.StationID(m.ID)); taken {
+		if at, taken := page.At(classday.StationID(m.ID)); taken {
 			big.Who, seated[at.StudentID] = at.Name, true
 		}
-		sittings := page.Forecast.Sittings(page.State, day.StationID(m.ID))
+		sittings := page.Forecast.Sittings(page.State, classday.StationID(m.ID))
 		for _, next := range sittings[:min(len(sittings), mostNext)] {
 			big.Next = append(big.Next, fmt.Sprintf("%s %s", p.Clock(next.At), next.Name))
 		}
 		v.Machines = append(v.Machines, big)
 	}
 	for _, at := range page.Standings {
-		if at.Presence == run.Present && !seated[at.StudentID] && !at.Finished() {
+		if at.Presence == live.Present && !seated[at.StudentID] && !at.Finished() {
 			v.Benches = append(v.Benches, at.Name)
 		}
 	}

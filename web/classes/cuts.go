@@ -5,7 +5,7 @@ import (
 
 	"chalkstep/core/kit"
 	"chalkstep/core/say"
-	"chalkstep/core/shelf"
+	"chalkstep/core/stock"
 	"chalkstep/web/ui"
 )
 
@@ -35,7 +35,7 @@ type drawnCut struct {
 }
 
 // newCutViews draws what one material is cut from.
-func newCutViews(p ui.P, c shelf.Cut) []cutView {
+func newCutViews(p ui.P, c stock.Cut) []cutView {
 	var views []cutView
 	for _, bed := range c.Beds {
 		if bed.Layout.LengthMM > 0 {
@@ -45,7 +45,7 @@ func newCutViews(p ui.P, c shelf.Cut) []cutView {
 	return views
 }
 
-func newCutView(p ui.P, c shelf.Cut, bed shelf.Bed) cutView {
+func newCutView(p ui.P, c stock.Cut, bed stock.Bed) cutView {
 	l := bed.Layout
 	v := cutView{
 		Width: bed.WidthMM, Length: l.LengthMM, Letters: max(l.LengthMM/62, bed.WidthMM/34),

@@ -1,7 +1,7 @@
 package classes
 
 import (
-	"chalkstep/core/day"
+	"chalkstep/core/classday"
 	"chalkstep/web/ui"
 )
 
@@ -20,7 +20,7 @@ type listLine struct {
 	Wait bool
 }
 
-func newDayList(p ui.P, plan day.Plan) dayList {
+func newDayList(p ui.P, plan classday.Plan) dayList {
 	var list dayList
 	for _, m := range plan.Class.Machines {
 		row := listed{Name: m.Name}
@@ -32,7 +32,7 @@ func newDayList(p ui.P, plan day.Plan) dayList {
 		}
 	}
 	for _, place := range plan.Class.Places {
-		w, _, ok := plan.Maker(day.PersonID(place.ID))
+		w, _, ok := plan.Maker(classday.PersonID(place.ID))
 		if !ok || !w.Planned() {
 			continue
 		}
@@ -41,7 +41,7 @@ func newDayList(p ui.P, plan day.Plan) dayList {
 			row.Note = where
 		}
 		waits := plan.WaitsOf(place.ID)
-		for _, s := range plan.StepsOf(day.PersonID(place.ID)) {
+		for _, s := range plan.StepsOf(classday.PersonID(place.ID)) {
 			for len(waits) > 0 && waits[0].End <= s.Start+0.01 {
 				row.Lines = append(row.Lines, waitLines(p, plan, waits[0])...)
 				waits = waits[1:]
@@ -58,12 +58,12 @@ func newDayList(p ui.P, plan day.Plan) dayList {
 	return list
 }
 
-func lineOf(p ui.P, plan day.Plan, from, to float64, text string) listLine {
+func lineOf(p ui.P, plan classday.Plan, from, to float64, text string) listLine {
 	return listLine{From: p.Clock(plan.At(from)), To: p.Clock(plan.At(to)), Text: text}
 }
 
 // waitLines are a wait and what fills it.
-func waitLines(p ui.P, plan day.Plan, wait day.Wait) []listLine {
+func waitLines(p ui.P, plan classday.Plan, wait classday.Wait) []listLine {
 	var lines []listLine
 	for _, practice := range wait.Fill {
 		line := lineOf(p, plan, practice.Start, practice.End, p.Say(practice.Title))

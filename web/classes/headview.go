@@ -5,7 +5,7 @@ import (
 
 	"chalkstep/app/classes"
 	"chalkstep/app/desk"
-	"chalkstep/core/day"
+	"chalkstep/core/classday"
 )
 
 // What a page of a class shows is put into words here, so that templates only
@@ -29,7 +29,7 @@ type head struct {
 	IsOver              bool
 }
 
-func newHead(d classes.Desk, plan day.Plan, part, sub string, boxes string) head {
+func newHead(d classes.Desk, plan classday.Plan, part, sub string, boxes string) head {
 	p, c := printer(d), plan.Class
 	h := head{MayChange: d.Who.May(desk.ChangeClasses),
 		ID: c.ID, ProjectID: c.Project.ID, DesignID: c.Project.Design().ID, Name: c.Name, Project: c.Project.Name, Part: part, Sub: sub, PlanDone: plan.Planned() && plan.Result.Fits, Boxes: boxes, Parts: prepParts,

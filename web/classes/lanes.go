@@ -6,9 +6,9 @@ import (
 	"slices"
 	"strings"
 
-	"chalkstep/core/day"
+	"chalkstep/core/classday"
+	"chalkstep/core/fleet"
 	"chalkstep/core/pace"
-	"chalkstep/core/room"
 	"chalkstep/core/schedule"
 )
 
@@ -25,7 +25,7 @@ func (w drawer) from(start, end float64) string {
 }
 
 // machineRow draws who sits at a machine, from loading to the last stitch.
-func (w drawer) machineRow(m room.Machine, sits []day.Sit, y float64) lane {
+func (w drawer) machineRow(m fleet.Machine, sits []classday.Sit, y float64) lane {
 	plan, x := w.plan, w.x
 	row := lane{Y: y, Name: m.Name, ID: m.ID}
 	for _, work := range plan.Works {
@@ -34,7 +34,7 @@ func (w drawer) machineRow(m room.Machine, sits []day.Sit, y float64) lane {
 		}
 	}
 	for _, station := range plan.Problem.Machines {
-		if station.ID != day.StationID(m.ID) {
+		if station.ID != classday.StationID(m.ID) {
 			continue
 		}
 		for _, span := range station.Unavailable {
@@ -111,7 +111,7 @@ func (b *bar) write(name string) {
 
 // studentRow draws one student's day; what lies between the bars is waiting, and what
 // fills it.
-func (w drawer) studentRow(place day.Place, y float64) lane {
+func (w drawer) studentRow(place classday.Place, y float64) lane {
 	plan, x := w.plan, w.x
 	row := lane{Y: y, Name: fitted(place.Name, laneLeft-12)}
 	if row.Name == "" {
@@ -120,11 +120,11 @@ func (w drawer) studentRow(place day.Place, y float64) lane {
 	add := func(kind string, from, to float64, title string, critical bool) {
 		row.Bars = append(row.Bars, bar{X: x(from), Y: y, Width: x(to) - x(from), Kind: kind, Title: place.Name + ": " + title, Critical: critical, Minute: from})
 	}
-	work, _, _ := plan.Maker(day.PersonID(place.ID))
+	work, _, _ := plan.Maker(classday.PersonID(place.ID))
 	if opening := float64(plan.Class.OpeningMinutes); opening > 0 && place.LateMinutes == 0 {
 		add("together", 0, opening, "together, welcome, safety and demonstration, "+w.from(0, opening), false)
 	}
-	for _, s := range plan.StepsOf(day.PersonID(place.ID)) {
+	for _, s := range plan.StepsOf(classday.PersonID(place.ID)) {
 		kind := "bench-bar"
 		if s.Machine != "" {
 			kind = "machine"

@@ -9,7 +9,7 @@ import (
 
 	"chalkstep/app/classes"
 	"chalkstep/app/desk"
-	"chalkstep/core/day"
+	"chalkstep/core/classday"
 	"chalkstep/core/say"
 	"chalkstep/web/ui"
 )
@@ -37,7 +37,7 @@ type leversView struct {
 func newLeversView(d classes.Desk, page classes.LeversPage) leversView {
 	p := printer(d)
 	v := leversView{ID: page.Plan.Class.ID, Version: int64(page.Plan.Class.Version), MayChange: d.Who.May(desk.ChangeClasses), Fits: page.Plan.Planned() && page.Plan.Result.Fits}
-	view := func(l day.Lever) leverView {
+	view := func(l classday.Lever) leverView {
 		out := leverView{
 			Key: string(l.Key), Name: p.Sentence(l.Name), Cost: p.Say(l.Cost), Because: p.Sentence(l.Because), Surely: l.Surely(), Fits: l.Fits, Adopts: l.Adopts, Picked: slices.Contains(page.Picked, l.Key), Impossible: math.IsInf(l.FinishMinutes, 1),
 		}
@@ -66,7 +66,7 @@ func newLeversView(d classes.Desk, page classes.LeversPage) leversView {
 // leversAnswer is what would help most of what a press can do, or of all, and which of both.
 func leversAnswer(page classes.LeversPage) (answer, best say.Text) {
 	help := say.T("That helps most of what one press does.")
-	at := slices.IndexFunc(page.Each, func(l day.Lever) bool { return l.Adopts && l.Fits })
+	at := slices.IndexFunc(page.Each, func(l classday.Lever) bool { return l.Adopts && l.Fits })
 	if at < 0 && len(page.Each) > 0 {
 		at, help = 0, say.T("That would help most.")
 	}
@@ -93,18 +93,18 @@ func levers(c fiber.Ctx, d classes.Desk, id int64) error {
 }
 
 // adopted are the levers a form asks for: one by its button, or those that are ticked.
-func adopted(c fiber.Ctx) []day.LeverKey {
+func adopted(c fiber.Ctx) []classday.LeverKey {
 	if one := c.FormValue("adopt"); one != "" && one != "ticked" {
-		return []day.LeverKey{day.LeverKey(one)}
+		return []classday.LeverKey{classday.LeverKey(one)}
 	}
 	return ticked(c)
 }
 
 // ticked are the levers that are ticked.
-func ticked(c fiber.Ctx) []day.LeverKey {
-	var keys []day.LeverKey
+func ticked(c fiber.Ctx) []classday.LeverKey {
+	var keys []classday.LeverKey
 	for _, key := range ui.All(c, "lever") {
-		keys = append(keys, day.LeverKey(key))
+		keys = append(keys, classday.LeverKey(key))
 	}
 	return keys
 }

@@ -8,17 +8,17 @@ import (
 	"github.com/stretchr/testify/assert"
 
 	"chalkstep/app/classes"
-	"chalkstep/core/day"
+	"chalkstep/core/classday"
 	"chalkstep/core/say"
 )
 
 // The answer is what one press does, as far as that brings everyone into the window, and
 // else whatever would help most; where nothing does it praises nothing.
 func TestTheAnswerOfTheLevers(t *testing.T) {
-	lever := func(name string, finish float64, fits, adopts bool) day.Lever {
-		return day.Lever{Name: say.Name(name), FinishMinutes: finish, Fits: fits, Adopts: adopts}
+	lever := func(name string, finish float64, fits, adopts bool) classday.Lever {
+		return classday.Lever{Name: say.Name(name), FinishMinutes: finish, Fits: fits, Adopts: adopts}
 	}
-	page := func(levers ...day.Lever) classes.LeversPage {
+	page := func(levers ...classday.Lever) classes.LeversPage {
 		p := classes.LeversPage{Each: levers}
 		p.Plan.Class.Name, p.Plan.Class.StartsAt = "Totes", time.Date(2026, 12, 5, 13, 0, 0, 0, time.UTC)
 		return p

@@ -9,7 +9,7 @@ import (
 
 	"chalkstep/app/classes"
 	"chalkstep/app/desk"
-	"chalkstep/core/day"
+	"chalkstep/core/classday"
 	"chalkstep/core/pace"
 	"chalkstep/web/ui"
 )
@@ -36,13 +36,13 @@ type pinView struct{ Value, Text, Machine, At string }
 
 // sittingValue names a sitting in a form, with the version of its place and what is
 // pinned of it.
-func sittingValue(p ui.P, plan day.Plan, place day.Place, hooping int) string {
+func sittingValue(p ui.P, plan classday.Plan, place classday.Place, hooping int) string {
 	machine, at := pinned(p, plan, place, hooping)
 	return fmt.Sprintf("%d.%d.%d.%s.%s", place.ID, hooping, place.Version, machine, at)
 }
 
 // pinned is what is pinned of a sitting, as the form says it.
-func pinned(p ui.P, plan day.Plan, place day.Place, hooping int) (machine, at string) {
+func pinned(p ui.P, plan classday.Plan, place classday.Place, hooping int) (machine, at string) {
 	pin, is := place.PinOf(hooping)
 	if is && pin.MachineID != 0 {
 		machine = fmt.Sprint(pin.MachineID)
@@ -64,11 +64,11 @@ func readSitting(value string) (in classes.MoveInput, machine, at string) {
 
 // newMoveView tells what may be moved; typed is what a form held that was refused, and
 // moved what the page was asked to say of.
-func newMoveView(c fiber.Ctx, p ui.P, plan day.Plan) *moveView {
+func newMoveView(c fiber.Ctx, p ui.P, plan classday.Plan) *moveView {
 	v := &moveView{At: c.FormValue("at")}
 	typed, _, _ := readSitting(c.FormValue("sitting"))
 	for _, place := range plan.Class.Places {
-		w, _, ok := plan.Maker(day.PersonID(place.ID))
+		w, _, ok := plan.Maker(classday.PersonID(place.ID))
 		if !ok {
 			continue
 		}
@@ -99,8 +99,8 @@ func newMoveView(c fiber.Ctx, p ui.P, plan day.Plan) *moveView {
 }
 
 // sitting is where and when somebody sits down with a hooping.
-func sitting(p ui.P, plan day.Plan, place day.Place, hooping int) (string, bool) {
-	for _, s := range plan.StepsOf(day.PersonID(place.ID)) {
+func sitting(p ui.P, plan classday.Plan, place classday.Place, hooping int) (string, bool) {
+	for _, s := range plan.StepsOf(classday.PersonID(place.ID)) {
 		key := pace.StepKey(s.Operation)
 		if m, there := plan.Machine(s.Machine); there && key.Hooping() == hooping && (key.Is(pace.StepLoad) || key.Is(pace.StepSew)) {
 			return fmt.Sprintf("%s at %s", m.Name, p.Clock(plan.At(s.Start))), true

@@ -5,7 +5,7 @@ import (
 	"slices"
 	"time"
 
-	"chalkstep/core/day"
+	"chalkstep/core/classday"
 	"chalkstep/core/schedule/odds"
 	"chalkstep/web/ui"
 )
@@ -90,21 +90,21 @@ const (
 // A drawer draws the lanes of a plan.
 type drawer struct {
 	p    ui.P
-	plan day.Plan
-	whys map[placedStep]day.Why
+	plan classday.Plan
+	whys map[placedStep]classday.Why
 	// x is where a minute of the class lies.
 	x func(minute float64) float64
 }
 
 type placedStep struct{ person, step string }
 
-func newPicture(p ui.P, plan day.Plan, outlook odds.Outlook, now time.Time) picture {
+func newPicture(p ui.P, plan classday.Plan, outlook odds.Outlook, now time.Time) picture {
 	d := picture{Width: dayWidth, LaneLeft: laneLeft, LaneRight: laneRight}
 	window := plan.Class.WindowMinutes()
 	closing := float64(plan.Class.ClosingMinutes)
 	longest := max(window, plan.Result.MakespanMinutes+closing, outlook.P90+closing)
 	x := func(minute float64) float64 { return laneLeft + (laneRight-laneLeft)*minute/longest }
-	w := drawer{p, plan, map[placedStep]day.Why{}, x}
+	w := drawer{p, plan, map[placedStep]classday.Why{}, x}
 	for i, why := range plan.Whys() {
 		w.whys[placedStep{plan.Result.Assignments[i].Job, plan.Result.Assignments[i].Operation}] = why
 	}
@@ -117,7 +117,7 @@ func newPicture(p ui.P, plan day.Plan, outlook odds.Outlook, now time.Time) pict
 	}
 	y := topY + 8
 	for _, m := range plan.Class.Machines {
-		fits := slices.ContainsFunc(plan.Works, func(w day.Work) bool { return w.Fits(m.ID) })
+		fits := slices.ContainsFunc(plan.Works, func(w classday.Work) bool { return w.Fits(m.ID) })
 		if sits := plan.Sits(m.ID); fits || len(sits) > 0 || len(plan.Errands(m.ID)) > 0 {
 			d.Machines = append(d.Machines, w.machineRow(m, sits, y))
 			y += machineLane
@@ -126,7 +126,7 @@ func newPicture(p ui.P, plan day.Plan, outlook odds.Outlook, now time.Time) pict
 	y += sectionSpace
 	d.StudentsY = y
 	for _, place := range plan.Class.Places {
-		if place.Attendance == day.Absent {
+		if place.Attendance == classday.Absent {
 			continue
 		}
 		d.Students = append(d.Students, w.studentRow(place, y))
@@ -161,7 +161,7 @@ func newPicture(p ui.P, plan day.Plan, outlook odds.Outlook, now time.Time) pict
 }
 
 // legend tells what of the signs there is on the picture.
-func (d *picture) legend(plan day.Plan) {
+func (d *picture) legend(plan classday.Plan) {
 	d.Together = plan.Class.OpeningMinutes+plan.Class.ClosingMinutes > 0
 	for _, row := range append(slices.Clone(d.Machines), d.Students...) {
 		for _, b := range row.Bars {

@@ -9,7 +9,7 @@ import (
 
 	"chalkstep/app/classes"
 	"chalkstep/app/desk"
-	"chalkstep/core/day"
+	"chalkstep/core/classday"
 	"chalkstep/core/schedule/odds"
 	"chalkstep/demo/demotest"
 	"chalkstep/store/storetest"
@@ -20,7 +20,7 @@ func TestMain(m *testing.M) { storetest.Main(m) }
 
 var now = demotest.Now
 
-func plans(t *testing.T) []day.Plan {
+func plans(t *testing.T) []classday.Plan {
 	t.Helper()
 	s := demotest.Open(t)
 	a := desk.New(s, func() time.Time { return now })
@@ -29,7 +29,7 @@ func plans(t *testing.T) []day.Plan {
 	d := classes.Desk{Desk: a.Desk(t.Context(), who)}
 	list, err := d.Classes(1)
 	require.NoError(t, err)
-	var all []day.Plan
+	var all []classday.Plan
 	for _, line := range list.Classes {
 		page, err := d.Class(line.ID)
 		require.NoError(t, err)

@@ -5,7 +5,7 @@ import (
 	"math"
 
 	"chalkstep/app/classes"
-	"chalkstep/core/day"
+	"chalkstep/core/classday"
 	"chalkstep/core/say"
 	"chalkstep/core/skill"
 	"chalkstep/web/ui"
@@ -87,7 +87,7 @@ type planCell struct{ Title, At, Machine string }
 // atRisk is the share of days on which somebody has to be late to be named.
 const atRisk = 0.1
 
-func newPlanView(d classes.Desk, plan day.Plan) planView {
+func newPlanView(d classes.Desk, plan classday.Plan) planView {
 	p := printer(d)
 	v := planView{head: newHead(d, plan, "plan", "", ""), Planned: plan.Planned(), Seats: seatsOf(p, plan)}
 	for _, n := range plan.NotReady {
@@ -162,7 +162,7 @@ func newPlanView(d classes.Desk, plan day.Plan) planView {
 }
 
 // practisedBy is what of the ladder somebody practises while they wait.
-func practisedBy(p ui.P, plan day.Plan, studentID int64) string {
+func practisedBy(p ui.P, plan classday.Plan, studentID int64) string {
 	var titles say.List
 	for _, wait := range plan.WaitsOf(studentID) {
 		for _, practice := range wait.Fill {
@@ -179,7 +179,7 @@ func practisedBy(p ui.P, plan day.Plan, studentID int64) string {
 
 // earlyFor says what somebody who is not ready would come earlier for, to practise it at the
 // bench: what no wait before they sew has room for.
-func earlyFor(p ui.P, plan day.Plan, n day.NotReady) string {
+func earlyFor(p ui.P, plan classday.Plan, n classday.NotReady) string {
 	var steps []skill.Step
 	minutes := 0.0
 	for _, w := range plan.WarmUps(n) {
@@ -194,11 +194,11 @@ func earlyFor(p ui.P, plan day.Plan, n day.NotReady) string {
 }
 
 // titlesOf are the titles of the steps of what the class makes, as the plan has them.
-func titlesOf(p ui.P, plan day.Plan) []string {
+func titlesOf(p ui.P, plan classday.Plan) []string {
 	w := plan.Works[0]
 	var titles []string
 	if len(w.Places) > 0 {
-		for _, s := range plan.StepsOf(day.PersonID(w.Places[0].ID)) {
+		for _, s := range plan.StepsOf(classday.PersonID(w.Places[0].ID)) {
 			step, _ := w.Step(s.Operation)
 			titles = append(titles, p.Say(step.Title))
 		}
@@ -210,12 +210,12 @@ func titlesOf(p ui.P, plan day.Plan) []string {
 	return titles
 }
 
-func newPlanRow(p ui.P, plan day.Plan, place day.Place) planRow {
-	row := planRow{ID: place.ID, Name: place.Name, Absent: place.Attendance == day.Absent}
+func newPlanRow(p ui.P, plan classday.Plan, place classday.Place) planRow {
+	row := planRow{ID: place.ID, Name: place.Name, Absent: place.Attendance == classday.Absent}
 	if row.Absent {
 		return row
 	}
-	w, _, _ := plan.Maker(day.PersonID(place.ID))
+	w, _, _ := plan.Maker(classday.PersonID(place.ID))
 	if place.Makes != nil {
 		row.Makes = w.Name
 	}
@@ -223,8 +223,8 @@ func newPlanRow(p ui.P, plan day.Plan, place day.Place) planRow {
 		row.LeftOut = true
 		return row
 	}
-	row.Wait = p.Whole(plan.Result.Waiting[day.PersonID(place.ID)]) + " min"
-	for _, s := range plan.StepsOf(day.PersonID(place.ID)) {
+	row.Wait = p.Whole(plan.Result.Waiting[classday.PersonID(place.ID)]) + " min"
+	for _, s := range plan.StepsOf(classday.PersonID(place.ID)) {
 		cell := planCell{At: p.Clock(plan.At(s.Start))}
 		if step, ok := w.Step(s.Operation); ok {
 			cell.Title = p.Say(step.Title)
@@ -237,7 +237,7 @@ func newPlanRow(p ui.P, plan day.Plan, place day.Place) planRow {
 	return row
 }
 
-func seatsOf(p ui.P, plan day.Plan) []seatView {
+func seatsOf(p ui.P, plan classday.Plan) []seatView {
 	var seats []seatView
 	if len(plan.Works) == 0 || len(plan.Works[0].Sewing) == 0 {
 		return nil

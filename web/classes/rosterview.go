@@ -6,14 +6,14 @@ import (
 
 	"chalkstep/app/classes"
 	"chalkstep/core/blank"
-	"chalkstep/core/day"
+	"chalkstep/core/classday"
 )
 
 // A rosterView is who comes, and what they make.
 type rosterView struct {
 	head
 	Rows        []rosterRow
-	Attendances []day.Attendance
+	Attendances []classday.Attendance
 	// AnySized tells that some blank comes in Sizes.
 	AnySized bool
 	Sizes    []string
@@ -23,7 +23,7 @@ type rosterRow struct {
 	ID          int64
 	Version     int
 	Name, Makes string
-	Attendance  day.Attendance
+	Attendance  classday.Attendance
 	Late        string
 	// HoopedAhead tells that staff hoop their first blank before class.
 	HoopedAhead bool
@@ -32,8 +32,8 @@ type rosterRow struct {
 	Size  string
 }
 
-func newRosterView(d classes.Desk, plan day.Plan) rosterView {
-	v := rosterView{head: newHead(d, plan, "plan", "", ""), Attendances: []day.Attendance{day.Expected, day.Late, day.Absent}, Sizes: blank.Sizes}
+func newRosterView(d classes.Desk, plan classday.Plan) rosterView {
+	v := rosterView{head: newHead(d, plan, "plan", "", ""), Attendances: []classday.Attendance{classday.Expected, classday.Late, classday.Absent}, Sizes: blank.Sizes}
 	for _, place := range plan.Class.Places {
 		row := rosterRow{ID: place.ID, Version: place.Version, Name: place.Name, Makes: plan.Class.Project.Name, Attendance: place.Attendance, HoopedAhead: place.HoopedAhead}
 		if place.Makes != nil {

@@ -14,9 +14,9 @@ import (
 
 	"chalkstep/app/classes"
 	"chalkstep/app/desk"
-	"chalkstep/core/day"
+	"chalkstep/core/classday"
+	"chalkstep/core/live"
 	"chalkstep/core/pace"
-	"chalkstep/core/run"
 	"chalkstep/core/say"
 	"chalkstep/web/guard"
 	"chalkstep/web/ui"
@@ -40,7 +40,7 @@ func showRun(c fiber.Ctx, d classes.Desk, id int64, problems desk.Problems) erro
 		return err
 	}
 	v := newRunView(d, page)
-	what := cmp.Or(c.FormValue("what"), string(run.Question))
+	what := cmp.Or(c.FormValue("what"), string(live.Question))
 	v.Typed = typed{ui.Number(c.FormValue("student")), ui.Number(c.FormValue("with")), ui.Number(c.FormValue("machine")), what, c.FormValue("minutes"), c.FormValue("text"), c.FormValue("at")}
 	c.Set(fiber.HeaderCacheControl, "no-store")
 	return ui.Render(c, "classes/run", area, page.Plan.Class.Name, fiber.Map{"View": v, "Problems": problems})
@@ -80,10 +80,10 @@ func happen(c fiber.Ctx, d classes.Desk, id int64) error {
 			StudentID: ui.Number(c.FormValue("student")), WithID: ui.Number(c.FormValue("with")), MachineID: ui.Number(c.FormValue("machine")), Minutes: c.FormValue("minutes"),
 			Text: c.FormValue("text"), At: c.FormValue("at"), Kind: c.FormValue("what"), Speed: ui.Decimal(c.FormValue("speed")),
 		}
-		if run.Reason(in.Kind).Is() {
-			in.Kind, in.Reason = string(run.HandUp), in.Kind
+		if live.Reason(in.Kind).Is() {
+			in.Kind, in.Reason = string(live.HandUp), in.Kind
 		}
-		if run.Kind(in.Kind) == run.Skipped {
+		if live.Kind(in.Kind) == live.Skipped {
 			in.Step = c.FormValue(fmt.Sprintf("step-%d", in.StudentID))
 		}
 	}
@@ -99,16 +99,16 @@ func pressed(text string) (in classes.HappenInput, ok bool) {
 		return in, false
 	}
 	in.Kind, in.StudentID = parts[0], ui.Number(parts[1])
-	switch run.Kind(in.Kind) {
-	case run.Undone:
+	switch live.Kind(in.Kind) {
+	case live.Undone:
 		in.Undoes, in.StudentID = in.StudentID, 0
-	case run.Mended:
+	case live.Mended:
 		in.MachineID, in.StudentID = in.StudentID, 0
-	case run.Seated:
+	case live.Seated:
 		in.MachineID = ui.Number(parts[2])
-	case run.HandUp:
+	case live.HandUp:
 		in.Reason = parts[2]
-	case run.StopDone:
+	case live.StopDone:
 		step, stop, _ := strings.Cut(parts[2], "/")
 		in.Step, in.Stop = step, ui.Small(stop)
 	default:
@@ -232,11 +232,11 @@ func newRunView(d classes.Desk, page classes.RunPage) runView {
 	v.seat(p, page, tiles)
 	v.awaits()
 	for _, h := range page.Hands {
-		v.Hands = append(v.Hands, handLine{h.StudentID, h.Name, whereIs(page, h.StudentID), p.Say(h.Reason.Text()), ago(p, page.Now.Sub(h.Since)), press(run.Settled, h.StudentID, none, page.Seq)})
+		v.Hands = append(v.Hands, handLine{h.StudentID, h.Name, whereIs(page, h.StudentID), p.Say(h.Reason.Text()), ago(p, page.Now.Sub(h.Since)), press(live.Settled, h.StudentID, none, page.Seq)})
 	}
 	v.Notes = noteLines(p, page.Notes)
 	if page.Last != nil && v.MayPress {
-		v.Undo = &undo{press(run.Undone, page.Last.Seq, none, page.Seq), said(p, page)}
+		v.Undo = &undo{press(live.Undone, page.Last.Seq, none, page.Seq), said(p, page)}
 	}
 	v.choices(p, page)
 	v.answer(p, page, late)
@@ -256,13 +256,13 @@ func (v *runView) offers(p ui.P, page classes.RunPage) {
 			continue
 		}
 		text := fmt.Sprintf("Seat %s at %s: done %s, %s", o.Name, machineName(page, o.MachineID), p.Clock(o.Done), then)
-		v.Moves = append(v.Moves, moveOffer{press(run.Seated, o.StudentID, strconv.FormatInt(o.MachineID, 10), page.Seq), text})
+		v.Moves = append(v.Moves, moveOffer{press(live.Seated, o.StudentID, strconv.FormatInt(o.MachineID, 10), page.Seq), text})
 	}
 	v.Book = len(page.Forecast.Late(page.State)) > 0
 }
 
 // noteLines are what was written down for staff.
-func noteLines(p ui.P, notes []run.Note) []string {
+func noteLines(p ui.P, notes []live.Note) []string {
 	lines := make([]string, len(notes))
 	for i, n := range notes {
 		lines[i] = fmt.Sprintf("%s %s %s: %s", p.Clock(n.At), n.By, cmp.Or(n.Name, "on the class"), n.Text)
@@ -271,7 +271,7 @@ func noteLines(p ui.P, notes []run.Note) []string {
 }
 
 // press is what a button says when it is pressed.
-func press(kind run.Kind, about int64, detail string, seq int64) string {
+func press(kind live.Kind, about int64, detail string, seq int64) string {
 	return fmt.Sprintf("%s %d %s %d", kind, about, detail, seq)
 }
 
@@ -279,7 +279,7 @@ func press(kind run.Kind, about int64, detail string, seq int64) string {
 func (v *runView) seat(p ui.P, page classes.RunPage, tiles map[int64]tile) {
 	seated := map[int64]bool{}
 	for _, m := range page.Plan.Class.Machines {
-		station := day.StationID(m.ID)
+		station := classday.StationID(m.ID)
 		t := tile{Machine: m.Name}
 		if at, taken := page.At(station); taken && page.Out[station].IsZero() {
 			t = tiles[at.StudentID]
@@ -291,7 +291,7 @@ func (v *runView) seat(p ui.P, page classes.RunPage, tiles map[int64]tile) {
 		since, out := page.Out[station]
 		switch sittings := page.Forecast.Sittings(page.State, station); {
 		case out:
-			t.Out, t.Note, t.Button, t.Press = true, "out of order since "+p.Clock(since), "Works again", press(run.Mended, m.ID, none, page.Seq)
+			t.Out, t.Note, t.Button, t.Press = true, "out of order since "+p.Clock(since), "Works again", press(live.Mended, m.ID, none, page.Seq)
 		case len(sittings) == 0 && t.ID == 0:
 			t.Note = "nobody is to come"
 		case len(sittings) == 0:
@@ -308,15 +308,15 @@ func (v *runView) seat(p ui.P, page classes.RunPage, tiles map[int64]tile) {
 	}
 	for _, at := range page.Standings {
 		t := tiles[at.StudentID]
-		if at.Presence != run.Left {
+		if at.Presence != live.Left {
 			v.People = append(v.People, t)
 		}
 		switch at.Presence {
-		case run.Awaited:
+		case live.Awaited:
 			v.Awaited = append(v.Awaited, t)
-		case run.Left:
+		case live.Left:
 			v.Away = append(v.Away, t)
-		case run.Present:
+		case live.Present:
 			if !seated[at.StudentID] {
 				v.Benches = append(v.Benches, t)
 			}
@@ -329,7 +329,7 @@ func firstTiles(p ui.P, page classes.RunPage) []tile {
 	var tiles []tile
 	for _, m := range page.Plan.Class.Machines {
 		t := tile{Machine: m.Name, Note: "nobody is to come"}
-		if sittings := page.Planned(day.StationID(m.ID)); len(sittings) > 0 {
+		if sittings := page.Planned(classday.StationID(m.ID)); len(sittings) > 0 {
 			t.Note = fmt.Sprintf("%s at %s", sittings[0].Name, p.Clock(sittings[0].At))
 		}
 		tiles = append(tiles, t)
@@ -346,12 +346,12 @@ func (v *runView) awaits() {
 
 // choices are what can be noted beside the buttons.
 func (v *runView) choices(p ui.P, page classes.RunPage) {
-	for _, r := range run.Reasons {
+	for _, r := range live.Reasons {
 		v.Whats = append(v.Whats, choice{Value: string(r), Text: "hand up: " + p.Say(r.Text())})
 	}
 	v.Whats = append(v.Whats, []choice{
-		{Value: string(run.Seated), Text: "sits at another machine"}, {Value: classes.Swapped, Text: "changes places with"}, {Value: string(run.Skipped), Text: "skips the step they are at"},
-		{Value: string(run.Late), Text: "comes late"}, {Value: string(run.Gone), Text: "leaves"}, {Value: string(run.Noted), Text: "a note"}, {Value: string(run.Failed), Text: "a machine is out of order"},
+		{Value: string(live.Seated), Text: "sits at another machine"}, {Value: classes.Swapped, Text: "changes places with"}, {Value: string(live.Skipped), Text: "skips the step they are at"},
+		{Value: string(live.Late), Text: "comes late"}, {Value: string(live.Gone), Text: "leaves"}, {Value: string(live.Noted), Text: "a note"}, {Value: string(live.Failed), Text: "a machine is out of order"},
 	}...)
 	for _, m := range page.Plan.Class.Machines {
 		v.Machines = append(v.Machines, choice{Value: strconv.FormatInt(m.ID, 10), Text: m.Name})
@@ -359,7 +359,7 @@ func (v *runView) choices(p ui.P, page classes.RunPage) {
 }
 
 // answer says what to do first, or when the class is done.
-func (v *runView) answer(p ui.P, page classes.RunPage, late []run.Standing) {
+func (v *runView) answer(p ui.P, page classes.RunPage, late []live.Standing) {
 	limit := p.Clock(page.Plan.Class.EndsAt)
 	var outcome string
 	switch spare := page.Plan.Class.EndsAt.Sub(page.Forecast.Finish).Minutes(); {
@@ -398,19 +398,19 @@ func ago(p ui.P, since time.Duration) string {
 	return p.Minutes(math.Floor(since.Minutes())) + " ago"
 }
 
-func newTile(p ui.P, page classes.RunPage, at run.Standing, late []run.Standing) tile {
+func newTile(p ui.P, page classes.RunPage, at live.Standing, late []live.Standing) tile {
 	now := page.Now
-	t := tile{ID: at.StudentID, Name: at.Name, Late: slices.ContainsFunc(late, func(l run.Standing) bool { return l.StudentID == at.StudentID })}
-	t.HandUp = slices.ContainsFunc(page.Hands, func(h run.Hand) bool { return h.StudentID == at.StudentID })
+	t := tile{ID: at.StudentID, Name: at.Name, Late: slices.ContainsFunc(late, func(l live.Standing) bool { return l.StudentID == at.StudentID })}
+	t.HandUp = slices.ContainsFunc(page.Hands, func(h live.Hand) bool { return h.StudentID == at.StudentID })
 	if end, known := page.Forecast.Ends[at.StudentID]; known {
 		t.Ends = p.Clock(end)
 	}
-	if at.Presence != run.Present {
-		t.Button, t.Press = "Here", press(run.Here, at.StudentID, none, page.Seq)
-		if !at.Expected.IsZero() && at.Presence == run.Awaited {
+	if at.Presence != live.Present {
+		t.Button, t.Press = "Here", press(live.Here, at.StudentID, none, page.Seq)
+		if !at.Expected.IsZero() && at.Presence == live.Awaited {
 			t.Note = "comes at " + p.Clock(at.Expected)
 		}
-		if at.Presence == run.Left {
+		if at.Presence == live.Left {
 			t.Button = "Back"
 		}
 	}
@@ -423,7 +423,7 @@ func newTile(p ui.P, page classes.RunPage, at run.Standing, late []run.Standing)
 	length, left := step.End-step.Start, at.LeftMinutes(now)
 	t.Of, t.Done = int(math.Ceil(length)), int(math.Round(length-left))
 	switch over := math.Floor(at.OverMinutes(now)); {
-	case at.Presence != run.Present:
+	case at.Presence != live.Present:
 		return t
 	case !at.Begun:
 		t.Waits, t.Time = true, "waits"
@@ -433,9 +433,9 @@ func newTile(p ui.P, page classes.RunPage, at run.Standing, late []run.Standing)
 	default:
 		t.Time = fmt.Sprintf("%.0f min", math.Ceil(left))
 	}
-	t.Button, t.Press = "Done", press(run.Done, at.StudentID, step.Operation, page.Seq)
+	t.Button, t.Press = "Done", press(live.Done, at.StudentID, step.Operation, page.Seq)
 	if at.Stop+1 < len(at.Stops) {
-		t.Button, t.Press = "Stop done", press(run.StopDone, at.StudentID, fmt.Sprintf("%s/%d", step.Operation, at.Stops[at.Stop].N), page.Seq)
+		t.Button, t.Press = "Stop done", press(live.StopDone, at.StudentID, fmt.Sprintf("%s/%d", step.Operation, at.Stops[at.Stop].N), page.Seq)
 	}
 	if len(at.Stops) > 0 {
 		t.Stops, t.Stop = newStopBars(page, at), stopWords(page, at)
@@ -449,8 +449,8 @@ func newTile(p ui.P, page classes.RunPage, at run.Standing, late []run.Standing)
 }
 
 // stepTitle is what a student's step is called.
-func stepTitle(p ui.P, plan day.Plan, studentID int64, step string) string {
-	w, _, ok := plan.Maker(day.PersonID(studentID))
+func stepTitle(p ui.P, plan classday.Plan, studentID int64, step string) string {
+	w, _, ok := plan.Maker(classday.PersonID(studentID))
 	if !ok {
 		return step
 	}
@@ -471,42 +471,42 @@ func said(p ui.P, page classes.RunPage) string {
 	e := page.Last
 	at, _ := page.Standing(e.StudentID)
 	switch e.Kind {
-	case run.Started:
+	case live.Started:
 		return "the class began"
-	case run.Here:
+	case live.Here:
 		return at.Name + " came"
-	case run.Gone:
+	case live.Gone:
 		return at.Name + " left"
-	case run.Done:
+	case live.Done:
 		return at.Name + " is done: " + stepTitle(p, page.Plan, e.StudentID, string(e.Step))
-	case run.Skipped:
+	case live.Skipped:
 		return at.Name + " skipped: " + stepTitle(p, page.Plan, e.StudentID, string(e.Step))
-	case run.Late:
+	case live.Late:
 		return at.Name + " comes late"
-	case run.StopDone:
+	case live.StopDone:
 		return fmt.Sprintf("%s is done with stop %d", at.Name, e.Stop)
-	case run.Going:
+	case live.Going:
 		return "all goes well with " + at.Name
-	case run.Seated:
+	case live.Seated:
 		return at.Name + " sits at " + machineName(page, e.MachineID)
-	case run.Noted:
+	case live.Noted:
 		return "a note"
-	case run.Failed:
+	case live.Failed:
 		return machineName(page, e.MachineID) + " went out of order"
-	case run.Mended:
+	case live.Mended:
 		return machineName(page, e.MachineID) + " works again"
-	case run.Clocked:
+	case live.Clocked:
 		return "the clock was set"
-	case run.HandUp:
+	case live.HandUp:
 		return at.Name + "'s hand went up"
-	case run.Settled:
+	case live.Settled:
 		return at.Name + "'s hand was settled"
-	case run.Undone:
+	case live.Undone:
 	}
 	return ""
 }
 
 func machineName(page classes.RunPage, id int64) string {
-	m, _ := page.Plan.Machine(day.StationID(id))
+	m, _ := page.Plan.Machine(classday.StationID(id))
 	return m.Name
 }

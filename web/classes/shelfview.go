@@ -4,7 +4,7 @@ import (
 	"chalkstep/app/classes"
 	"chalkstep/app/desk"
 	"chalkstep/core/say"
-	"chalkstep/core/shelf"
+	"chalkstep/core/stock"
 	"chalkstep/core/supply"
 	"chalkstep/web/ui"
 )
@@ -91,8 +91,8 @@ func newShelfView(d classes.Desk, page classes.ShelfPage, boxes string) shelfVie
 }
 
 // booksOf says what reserving would speak for, item by item.
-func booksOf(p ui.P, needs []shelf.Need) []string {
-	amounts, order := map[int64]float64{}, []shelf.Item{}
+func booksOf(p ui.P, needs []stock.Need) []string {
+	amounts, order := map[int64]float64{}, []stock.Item{}
 	for _, n := range needs {
 		if n.Item == nil {
 			continue
@@ -112,7 +112,7 @@ func booksOf(p ui.P, needs []shelf.Need) []string {
 }
 
 // reservedOf sums up what several needs have reserved of one item.
-func reservedOf(needs []shelf.Need, itemID int64) float64 {
+func reservedOf(needs []stock.Need, itemID int64) float64 {
 	sum := 0.0
 	for _, n := range needs {
 		if n.Item != nil && n.Item.ID == itemID {
@@ -122,7 +122,7 @@ func reservedOf(needs []shelf.Need, itemID int64) float64 {
 	return sum
 }
 
-func newNeedView(p ui.P, n shelf.Need) needView {
+func newNeedView(p ui.P, n stock.Need) needView {
 	v := needView{What: p.Say(n.Say()), Amount: p.Say(n.Amount(n.Quantity)), Working: p.Lines(n.Working), Reserved: n.Quantity > 0 && n.Reserved >= n.Quantity-1e-6}
 	switch {
 	case n.Quantity == 0:
@@ -147,7 +147,7 @@ func newNeedView(p ui.P, n shelf.Need) needView {
 	switch {
 	case thread:
 		v.There = n.Item.Key.Color.String()
-		v.Near = p.Say(say.T("%s, ΔE %s", shelf.Nearness(n.Near), say.Decimal{Value: n.Near.Off, Places: 1}))
+		v.Near = p.Say(say.T("%s, ΔE %s", stock.Nearness(n.Near), say.Decimal{Value: n.Near.Off, Places: 1}))
 		v.Far = n.Near.Off >= 5
 	case !n.Near.Same:
 		v.Near, v.Far = p.Say(n.Near.Why), true

@@ -5,8 +5,8 @@ import (
 
 	"chalkstep/app/classes"
 	"chalkstep/core/design"
+	"chalkstep/core/live"
 	"chalkstep/core/pace"
-	"chalkstep/core/run"
 	"chalkstep/web/ui"
 )
 
@@ -14,13 +14,13 @@ import (
 var strip = ui.Strip{Width: 180, Gap: 4, Least: 7, DotApart: 9, Inset: 2}
 
 // sewnAt is the design somebody sews.
-func sewnAt(page classes.RunPage, at run.Standing) (design.Design, bool) {
+func sewnAt(page classes.RunPage, at live.Standing) (design.Design, bool) {
 	step, more := at.Step()
 	sewn, ok := page.Plan.SewnBy(at.StudentID, pace.StepKey(step.Operation))
 	return sewn, ok && more
 }
 
-func newStopBars(page classes.RunPage, at run.Standing) []ui.ThreadBar {
+func newStopBars(page classes.RunPage, at live.Standing) []ui.ThreadBar {
 	sewn, ok := sewnAt(page, at)
 	if !ok {
 		return nil
@@ -33,7 +33,7 @@ func newStopBars(page classes.RunPage, at run.Standing) []ui.ThreadBar {
 }
 
 // stopWords say which stop is sewn.
-func stopWords(page classes.RunPage, at run.Standing) string {
+func stopWords(page classes.RunPage, at live.Standing) string {
 	sewn, ok := sewnAt(page, at)
 	if !ok || at.Stop >= len(at.Stops) {
 		return ""

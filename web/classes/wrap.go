@@ -10,9 +10,9 @@ import (
 
 	"chalkstep/app/classes"
 	"chalkstep/app/desk"
-	"chalkstep/core/day"
+	"chalkstep/core/classday"
+	"chalkstep/core/live"
 	"chalkstep/core/photo"
-	"chalkstep/core/run"
 	"chalkstep/core/say"
 	"chalkstep/core/skill"
 	"chalkstep/web/ui"
@@ -119,7 +119,7 @@ type outcomeLine struct {
 	Name, Outcome, ToGo, Done, Planned string
 	Reached                            string
 	Finished                           bool
-	Said                               run.Said
+	Said                               live.Said
 	// Photos tells that they agreed to be photographed.
 	Photos bool
 	// Inspected says what was seen of the piece, Bad that something is to be put right.
@@ -145,7 +145,7 @@ type callLine struct{ What, Where, Longest, Thread string }
 
 type roundLine struct {
 	Key, On, Title, LookFor string
-	Seen                    []run.Seen
+	Seen                    []live.Seen
 }
 
 const slower = 1.25
@@ -153,13 +153,13 @@ const slower = 1.25
 func newWrapView(d classes.Desk, page classes.WrapPage) wrapView {
 	p, plan := printer(d), page.Plan
 	v := wrapView{head: newHead(d, plan, "wrap", "", ""), MaySay: d.Who.May(desk.RunClasses), MayBook: d.Who.May(desk.Book), MaySign: d.Who.May(desk.SignOff), MayMove: d.Who.May(desk.ChangeClasses), Reserved: page.Reserved}
-	for _, r := range []run.Reached{run.Finished, run.ToFinish, run.NotStarted, run.Missing} {
+	for _, r := range []live.Reached{live.Finished, live.ToFinish, live.NotStarted, live.Missing} {
 		v.Reaches = append(v.Reaches, choice{Value: string(r), Text: classes.Outcome(r)})
 	}
 	finished, left := 0, 0
 	for _, o := range page.Students {
-		line := outcomeLine{ID: o.StudentID, Name: o.Name, Outcome: classes.Outcome(o.Reached), Finished: o.Reached == run.Finished, Said: page.Said[o.StudentID], Reached: string(page.Said[o.StudentID].Reached)}
-		if at := slices.IndexFunc(plan.Class.Places, func(s day.Place) bool { return s.ID == o.StudentID }); at >= 0 {
+		line := outcomeLine{ID: o.StudentID, Name: o.Name, Outcome: classes.Outcome(o.Reached), Finished: o.Reached == live.Finished, Said: page.Said[o.StudentID], Reached: string(page.Said[o.StudentID].Reached)}
+		if at := slices.IndexFunc(plan.Class.Places, func(s classday.Place) bool { return s.ID == o.StudentID }); at >= 0 {
 			line.Photos = plan.Class.Places[at].Photos
 		}
 		if i, looked := page.Inspections[o.StudentID]; looked {
@@ -175,14 +175,14 @@ func newWrapView(d classes.Desk, page classes.WrapPage) wrapView {
 			line.Done = p.Clock(o.Ended)
 		}
 		switch o.Reached {
-		case run.Finished:
+		case live.Finished:
 			finished++
-		case run.ToFinish:
+		case live.ToFinish:
 			left++
 			if len(o.ToGo) > 0 {
 				line.ToGo = fmt.Sprintf("%s to go, next: %s", p.N(len(o.ToGo), "step"), stepTitle(p, plan, o.StudentID, string(o.ToGo[0])))
 			}
-		case run.NotStarted, run.Missing:
+		case live.NotStarted, live.Missing:
 		}
 		for _, m := range page.Makeups[o.StudentID] {
 			text := fmt.Sprintf("%s %s–%s, %s", p.Day(m.StartsAt), p.Clock(m.StartsAt), p.Clock(m.EndsAt), m.Machine.Name)
@@ -223,7 +223,7 @@ func (v *wrapView) times(p ui.P, page classes.WrapPage) {
 		if m, there := page.Plan.Machine(c.Station); there {
 			line.Where = "at " + m.Name
 		}
-		if c.Reason == run.Break && c.Station != "" {
+		if c.Reason == live.Break && c.Station != "" {
 			line.Thread = c.Thread.String()
 		}
 		if c.Longest > 0 {

@@ -7,8 +7,8 @@ import (
 
 	"chalkstep/app/designs"
 	"chalkstep/core/design"
+	"chalkstep/core/fleet"
 	"chalkstep/core/hoop"
-	"chalkstep/core/room"
 	"chalkstep/core/say"
 	"chalkstep/core/stitch"
 )
@@ -17,7 +17,7 @@ func page(minutes ...float64) designs.DesignPage {
 	p := designs.DesignPage{}
 	p.Design.WidthMM, p.Design.HeightMM = 80, 60
 	for i, m := range minutes {
-		p.Stops = append(p.Stops, room.StopEstimate{Stop: design.Stop{Stop: stitch.Stop{N: i + 1, Role: stitch.Run}}, Minutes: m})
+		p.Stops = append(p.Stops, fleet.StopEstimate{Stop: design.Stop{Stop: stitch.Stop{N: i + 1, Role: stitch.Run}}, Minutes: m})
 	}
 	return p
 }
@@ -44,9 +44,9 @@ func TestTheStripFillsItsWidthInProportion(t *testing.T) {
 func TestTheDrawingShowsTheFirstHoopThatFits(t *testing.T) {
 	p := page(1)
 	assert.Equal(t, "-440 -340 880 680", newDrawing(p).ViewBox, "no hoop: the design with a margin")
-	p.Seats = []room.Seat{
+	p.Seats = []fleet.Seat{
 		{Problem: say.T("too tall")},
-		{Machine: room.Machine{Name: "Heron"}, Hoop: room.Held{Hoop: room.Hoop{Name: "Medium", Field: hoop.Field{WidthMM: 130, HeightMM: 180}}}, Fit: hoop.Fit{Turn: 90}},
+		{Machine: fleet.Machine{Name: "Heron"}, Hoop: fleet.Held{Hoop: fleet.Hoop{Name: "Medium", Field: hoop.Field{WidthMM: 130, HeightMM: 180}}}, Fit: hoop.Fit{Turn: 90}},
 	}
 	d := newDrawing(p)
 	assert.Equal(t, "Medium on Heron", d.HoopName)

@@ -9,9 +9,9 @@ import (
 
 	"chalkstep/app/designs"
 	"chalkstep/core/design"
+	"chalkstep/core/fleet"
 	"chalkstep/core/hoop"
 	"chalkstep/core/measure"
-	"chalkstep/core/room"
 	"chalkstep/core/say"
 	"chalkstep/web/ui"
 )
@@ -21,7 +21,7 @@ import (
 func TestThePlacingIsDrawnToScale(t *testing.T) {
 	placed, err := hoop.Place(hoop.Field{WidthMM: 130, HeightMM: 180}, 80, 60, 5, hoop.Placing{Turn: 90, X: 10, Y: -20})
 	require.NoError(t, err)
-	page := designs.PlacingPage{Hoop: room.Held{OffXMM: 3, OffYMM: -2, Hoop: room.Hoop{Field: hoop.Field{WidthMM: 130, HeightMM: 180}}}, In: designs.PlacingInput{Turn: 90, Percent: 110}, Placed: placed}
+	page := designs.PlacingPage{Hoop: fleet.Held{OffXMM: 3, OffYMM: -2, Hoop: fleet.Hoop{Field: hoop.Field{WidthMM: 130, HeightMM: 180}}}, In: designs.PlacingInput{Turn: 90, Percent: 110}, Placed: placed}
 	p := newPlacingPicture(ui.P{}, page)
 	assert.Equal(t, "-740 -990 1480 1980", p.ViewBox)
 	assert.Equal(t, "rotate(-90) scale(1.10)", p.Transform)

@@ -8,7 +8,6 @@ import (
 
 	"chalkstep/app/desk"
 	"chalkstep/app/keeping"
-	"chalkstep/core/keep"
 	"chalkstep/web/ui"
 )
 
@@ -22,10 +21,10 @@ func Routes(f *fiber.App) {
 }
 
 // places are where the things of a kind are.
-var places = map[keep.Kind]string{keep.Machine: "/machines", keep.Hoop: "/hoops", keep.Item: "/stock", keep.Student: "/students", keep.Project: "/projects"}
+var places = map[keeping.Listed]string{keeping.Machine: "/machines", keeping.Hoop: "/hoops", keeping.Item: "/stock", keeping.Student: "/students", keeping.Project: "/projects"}
 
 // placeOf is the page of a thing.
-func placeOf(kind keep.Kind, id int64) string { return fmt.Sprintf("%s/%d", places[kind], id) }
+func placeOf(kind keeping.Listed, id int64) string { return fmt.Sprintf("%s/%d", places[kind], id) }
 
 // Funcs are the words only this area's templates need.
 var Funcs = map[string]any{"placeOf": placeOf}
@@ -39,7 +38,7 @@ func removed(c fiber.Ctx, d keeping.Desk, problems desk.Problems) error {
 }
 
 func remove(c fiber.Ctx, d keeping.Desk, id int64) error {
-	kind := keep.Kind(c.Params("kind"))
+	kind := keeping.Listed(c.Params("kind"))
 	kept, err := d.Remove(kind, id)
 	if err != nil {
 		return ui.Again(c, err, func(p desk.Problems) error {
@@ -50,14 +49,14 @@ func remove(c fiber.Ctx, d keeping.Desk, id int64) error {
 		return c.Redirect().Status(fiber.StatusSeeOther).To("/removed")
 	}
 	list := places[kind]
-	if kind == keep.Hoop {
-		list = places[keep.Machine] // hoops are listed there
+	if kind == keeping.Hoop {
+		list = places[keeping.Machine] // hoops are listed there
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To(list)
 }
 
 func putBack(c fiber.Ctx, d keeping.Desk, id int64) error {
-	if err := d.PutBack(keep.Kind(c.Params("kind")), id); err != nil {
+	if err := d.PutBack(keeping.Listed(c.Params("kind")), id); err != nil {
 		return ui.Again(c, err, func(p desk.Problems) error { return removed(c, d, p) })
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To("/removed")

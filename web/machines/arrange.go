@@ -7,7 +7,7 @@ import (
 
 	"chalkstep/app/desk"
 	"chalkstep/app/room"
-	rooms "chalkstep/core/room"
+	"chalkstep/core/fleet"
 	"chalkstep/web/ui"
 )
 
@@ -45,7 +45,7 @@ func arrange(c fiber.Ctx, d room.Desk, problems desk.Problems) error {
 	if placed > 0 {
 		v.Answer = fmt.Sprintf("%d of %d machines have their place in the room.", placed, len(page.Machines))
 	}
-	for n := range rooms.Places {
+	for n := range fleet.Places {
 		v.Places = append(v.Places, n+1)
 	}
 	return ui.Render(c, "machines/room", area, "The room", fiber.Map{"View": v, "Problems": problems})

@@ -8,8 +8,8 @@ import (
 
 	"chalkstep/app/desk"
 	"chalkstep/app/room"
-	"chalkstep/core/care"
-	rooms "chalkstep/core/room"
+	"chalkstep/core/fleet"
+	"chalkstep/core/fleet/care"
 	"chalkstep/core/say"
 	"chalkstep/web/guard"
 	"chalkstep/web/ui"
@@ -53,14 +53,14 @@ type machineView struct {
 	StandsOut      bool
 	Care           []careRow
 	Done           []doneRow
-	Outages        []rooms.Outage
+	Outages        []fleet.Outage
 	// Measured says when each hoop was, by its number.
 	Measured map[int64]string
 }
 
 type doneRow struct{ Title, When, By, Note string }
 
-func newMachineView(p ui.P, m rooms.Machine, page room.CarePage) machineView {
+func newMachineView(p ui.P, m fleet.Machine, page room.CarePage) machineView {
 	v := machineView{Title: m.Name + " is well, as far as is known.", StandsOut: page.Trouble.StandsOut(), Outages: page.Outages, Measured: map[int64]string{}}
 	if page.Trouble.Own.Stitches > 0 {
 		v.Trouble = p.Say(page.Trouble.Say())
@@ -142,7 +142,7 @@ type featureRow struct{ Value, Text string }
 
 func features() []featureRow {
 	var rows []featureRow
-	for _, f := range rooms.Features {
+	for _, f := range fleet.Features {
 		rows = append(rows, featureRow{string(f), string(f.Asks())})
 	}
 	return rows

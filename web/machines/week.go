@@ -10,7 +10,7 @@ import (
 
 	"chalkstep/app/room"
 	"chalkstep/core/booking"
-	core "chalkstep/core/room"
+	"chalkstep/core/fleet"
 	"chalkstep/core/say"
 	"chalkstep/web/ui"
 )
@@ -268,7 +268,7 @@ func (l laneOf) ends(s booking.Span) (from, to float64, ok bool) {
 	return from, to, to > from
 }
 
-func (l laneOf) blocks(p ui.P, m core.Machine, page room.WeekPage) []weekBlock {
+func (l laneOf) blocks(p ui.P, m fleet.Machine, page room.WeekPage) []weekBlock {
 	var all []weekBlock
 	add := func(s booking.Span, kind, text, link string) {
 		from, to, ok := l.ends(s)
@@ -305,7 +305,7 @@ func (l laneOf) blocks(p ui.P, m core.Machine, page room.WeekPage) []weekBlock {
 	return all
 }
 
-func (l laneOf) free(p ui.P, m core.Machine, free []booking.Span) []freeStretch {
+func (l laneOf) free(p ui.P, m fleet.Machine, free []booking.Span) []freeStretch {
 	var all []freeStretch
 	for _, s := range free {
 		from, to, ok := l.ends(s)
@@ -335,7 +335,7 @@ type waitLine struct {
 	Text, Name string
 }
 
-func waitLines(p ui.P, waits []core.Wait) []waitLine {
+func waitLines(p ui.P, waits []fleet.Wait) []waitLine {
 	var lines []waitLine
 	for _, x := range waits {
 		lines = append(lines, waitLine{x.ID, x.Machine.Name + ", " + p.When(x.StartsAt, x.EndsAt), x.Student.Name})

@@ -22,7 +22,7 @@ var readParts = map[string]func(fiber.Ctx, *projects.ProjectParts){
 	},
 	"house": func(c fiber.Ctx, p *projects.ProjectParts) {
 		p.House = map[string]string{}
-		for _, q := range recipe.ProjectQuestions {
+		for _, q := range recipe.Questions {
 			p.House[q.Key] = c.FormValue(q.Key)
 		}
 	},

@@ -3,6 +3,7 @@
 package projects
 
 import (
+	"chalkstep/core/policy/rule"
 	"fmt"
 	"slices"
 	"strings"
@@ -92,7 +93,7 @@ func renderWith(c fiber.Ctx, d projects.Desk, id int64, typed func(*projects.Pro
 	shape := blank.Shape(page.Typed.Place.Shape)
 	data := fiber.Map{
 		"Page": page, "Typed": page.Typed, "Picture": ui.NewMark(page.Mark), "Shapes": blank.Shapes, "Sizes": blank.Sizes, "Spots": shape.Spots(), "Garment": shape.Garment(), "Units": string(d.Printer().Units), "PieceKinds": pattern.Kinds,
-		"Test": test, "TestSays": testSays(ui.P{Printer: d.Printer()}, page), "Ladder": ladder.Steps(), "Fabrics": recipe.Fabrics, "Problems": problems, "Questions": questionsOf(page.Typed), "OwnRules": page.House != recipe.House{},
+		"Test": test, "TestSays": testSays(ui.P{Printer: d.Printer()}, page), "Ladder": ladder.Steps(), "Fabrics": recipe.Fabrics, "Problems": problems, "Questions": questionsOf(page.Typed), "OwnRules": page.House != recipe.Rules{},
 		"Steps": stepsOf(page), "Papers": desk.PaperSizes(), "Under": underOf(page.Recipe),
 		"Ways": waysOf(ui.P{Printer: d.Printer()}, page), "Saving": savingOf(ui.P{Printer: d.Printer()}, page.Project, page.Saving), "Layers": newLayersView(ui.P{Printer: d.Printer()}, page), "Hoopings": rowsOf("hooping", page.Typed.Hoopings, projects.HoopingInput{}),
 		"Work": rowsOf("work", page.Typed.Work, projects.WorkInput{}), "Parts": rowsOf("part", page.Typed.Parts, projects.PartInput{Count: "1"}),
@@ -148,13 +149,13 @@ func underOf(r recipe.Recipe) string {
 
 // A question is a house rule with what the project chooses.
 type question struct {
-	recipe.Question
+	rule.Question[recipe.Rules]
 	Own string
 }
 
 func questionsOf(typed projects.ProjectParts) []question {
 	var all []question
-	for _, q := range recipe.ProjectQuestions {
+	for _, q := range recipe.Questions {
 		all = append(all, question{q, typed.House[q.Key]})
 	}
 	return all

@@ -9,8 +9,8 @@ import (
 	"chalkstep/app/desk"
 	"chalkstep/app/people"
 	"chalkstep/core/booking"
-	"chalkstep/core/care"
-	"chalkstep/core/figure"
+	"chalkstep/core/fleet/care"
+	"chalkstep/core/policy/rule"
 	"chalkstep/web/ui"
 )
 
@@ -36,7 +36,7 @@ type figureRow struct {
 }
 
 // figureRows are the figures of some rules as a form has them.
-func figureRows[R any](figures []figure.Figure[R], usual R, typed map[string]string) []figureRow {
+func figureRows[R any](figures []rule.Figure[R], usual R, typed map[string]string) []figureRow {
 	var rows []figureRow
 	for _, f := range figures {
 		rows = append(rows, figureRow{f.Key, string(f.Title), string(f.Because), people.FigureField(f.Key), typed[f.Key], f.Of(usual)})

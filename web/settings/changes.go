@@ -9,7 +9,6 @@ import (
 	"github.com/gofiber/fiber/v3"
 
 	"chalkstep/app/people"
-	"chalkstep/core/crew"
 	"chalkstep/web/ui"
 )
 
@@ -41,7 +40,7 @@ type changeLine struct {
 }
 
 // things are what is changed, in words.
-var things = map[crew.Thing]string{
+var things = map[people.ChangedThing]string{
 	"accounts": "person", "students": "student", "marks": "mark", "machines": "machine", "hoops": "hoop", "machine_outages": "outage", "machine_cares": "care", "waits": "wait", "inspections": "inspection", "classes": "class",
 	"workshops": "the workshop", "student_access": "own page", "feeds": "calendar", "stock_items": "thing on the shelf", "bookings": "booking",
 }
@@ -49,7 +48,7 @@ var things = map[crew.Thing]string{
 // untold columns say nothing to a person.
 var untold = []string{"id", "student_id", "machine_id", "class_id", "account_id", "assessor_id", "booked_by", "said_by", "taken_back_by", "inspected_by", "done_by", "asked_by"}
 
-func newChangeLine(p ui.P, c crew.Change) changeLine {
+func newChangeLine(p ui.P, c people.Change) changeLine {
 	line := changeLine{At: p.Day(c.At) + ", " + p.Clock(c.At), By: c.By}
 	if c.ByStudent != "" {
 		line.By = c.ByStudent + ", at their own page"
@@ -70,18 +69,18 @@ func newChangeLine(p ui.P, c crew.Change) changeLine {
 			of = append(of, part[0]+" "+part[1])
 		}
 	}
-	line.What = fmt.Sprintf("%s %s", c.Action, strings.Join(of, " "))
+	line.What = fmt.Sprintf("%s %s", c.Kind, strings.Join(of, " "))
 	for _, column := range slices.Sorted(maps.Keys(c.Columns)) {
 		was, is := c.Columns[column][0], c.Columns[column][1]
-		if slices.Contains(untold, column) || c.Action == crew.Added && (column == "name" || is == nil || *is == "" || *is == "false" || *is == "0") {
+		if slices.Contains(untold, column) || c.Kind == people.ThingAdded && (column == "name" || is == nil || *is == "" || *is == "false" || *is == "0") {
 			continue
 		}
 		said := strings.ReplaceAll(column, "_", " ")
 		switch {
 		case was == nil && is == nil:
-		case c.Action == crew.Added || was == nil:
+		case c.Kind == people.ThingAdded || was == nil:
 			line.Changed = append(line.Changed, fmt.Sprintf("%s: %s", said, orNone(is)))
-		case c.Action == crew.Changed:
+		case c.Kind == people.ThingChanged:
 			line.Changed = append(line.Changed, fmt.Sprintf("%s: %s → %s", said, orNone(was), orNone(is)))
 		}
 	}

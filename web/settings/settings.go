@@ -6,7 +6,6 @@ import (
 
 	"chalkstep/app/desk"
 	"chalkstep/app/people"
-	"chalkstep/core/recipe"
 	"chalkstep/core/schedule"
 	"chalkstep/web/ui"
 )
@@ -31,7 +30,7 @@ func house(c fiber.Ctx, d people.Desk, typed *people.HouseInput, problems desk.P
 	}
 	choices := map[string]string{}
 	for _, q := range page.Questions {
-		choices[q.Key] = page.House.Choice(q)
+		choices[q.Key] = q.Choice(page.House)
 		if typed != nil {
 			choices[q.Key] = typed.Choices[q.Key]
 		}
@@ -41,7 +40,7 @@ func house(c fiber.Ctx, d people.Desk, typed *people.HouseInput, problems desk.P
 
 func save(c fiber.Ctx, d people.Desk) error {
 	in := people.HouseInput{Version: ui.Small(c.FormValue("version")), Choices: map[string]string{}, Weights: map[string]string{}, TrimMM: c.FormValue("trim"), SheetMargin: c.FormValue("margin"), Units: c.FormValue("units"), Clock: c.FormValue("clock")}
-	for _, q := range recipe.Questions {
+	for _, q := range people.HouseQuestions {
 		in.Choices[q.Key] = c.FormValue(q.Key)
 	}
 	for _, w := range schedule.WeightKinds {

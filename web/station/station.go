@@ -14,8 +14,8 @@ import (
 
 	"chalkstep/app/classes"
 	"chalkstep/app/desk"
+	"chalkstep/core/live"
 	"chalkstep/core/measure"
-	"chalkstep/core/run"
 	"chalkstep/web/ui"
 )
 
@@ -199,7 +199,7 @@ func state(c fiber.Ctx, d classes.Desk) error {
 		People: []personDoc{}, Sittings: []sittingDoc{},
 	}
 	for _, at := range page.Standings {
-		if at.Presence != run.Left && !at.Finished() {
+		if at.Presence != live.Left && !at.Finished() {
 			doc.Finished = false
 		}
 		if page.Taken && at.StudentID == page.At.StudentID || d.Who.Place.MachineID == 0 && page.StationOf(at.StudentID) == "" {
@@ -213,7 +213,7 @@ func state(c fiber.Ctx, d classes.Desk) error {
 	return c.JSON(doc)
 }
 
-func newPerson(page classes.StationPage, at run.Standing) personDoc {
+func newPerson(page classes.StationPage, at live.Standing) personDoc {
 	doc := personDoc{Student: at.StudentID, Name: at.Name, Presence: string(at.Presence), Begun: at.Begun, Minutes: at.LeftMinutes(page.Now)}
 	if step, more := at.Step(); more {
 		doc.Step = step.Operation

@@ -9,9 +9,10 @@ import (
 	"chalkstep/app/classes"
 	"chalkstep/core/card"
 	"chalkstep/core/design"
+	"chalkstep/core/fleet"
+	"chalkstep/core/live"
 	"chalkstep/core/pace"
-	"chalkstep/core/room"
-	"chalkstep/core/run"
+
 	stitchpicture "chalkstep/core/stitch/picture"
 	"chalkstep/web/ui"
 )
@@ -68,7 +69,7 @@ type screen struct {
 	Color    string
 	Notes    []string
 	Cautions []string
-	Kind     run.Kind
+	Kind     live.Kind
 	Step     pace.StepKey
 	Stop     int
 	Text     string
@@ -88,7 +89,7 @@ type drawing struct {
 
 func newView(p ui.P, token string, page classes.StationPage) view {
 	v := view{Token: token, Machine: page.Machine.Name, Now: p.Clock(page.Now), Form: rand.Text(), Seq: page.Seq, Rehearses: page.Clock.Rehearses()}
-	for _, r := range run.Reasons {
+	for _, r := range live.Reasons {
 		v.Reasons = append(v.Reasons, reason{string(r), p.Say(r.Text()), p.Say(r.Caution()), p.Lines(r.Checks())})
 	}
 	switch {
@@ -124,7 +125,7 @@ func (v *view) empty(p ui.P, page classes.StationPage) {
 func (v *view) bench(p ui.P, page classes.StationPage) {
 	v.Machine, v.Answer, v.Note = "The benches", "Press when a step is done.", "Whoever comes presses their name."
 	for _, at := range page.Standings {
-		if page.StationOf(at.StudentID) != "" || at.Presence == run.Left || at.Finished() {
+		if page.StationOf(at.StudentID) != "" || at.Presence == live.Left || at.Finished() {
 			continue
 		}
 		b := bencher{ID: at.StudentID, Name: at.Name}
@@ -134,10 +135,10 @@ func (v *view) bench(p ui.P, page classes.StationPage) {
 			b.Title, b.Cautions = p.Say(step.Title), p.Lines(step.Cautions)
 		}
 		switch {
-		case at.Presence == run.Awaited:
-			b.Kind, b.Text, b.Title, b.Cautions = string(run.Here), "I am here", "", nil
+		case at.Presence == live.Awaited:
+			b.Kind, b.Text, b.Title, b.Cautions = string(live.Here), "I am here", "", nil
 		case at.Begun:
-			b.Kind, b.Text, b.Step = string(run.Done), "Done", pace.StepKey(placed.Operation)
+			b.Kind, b.Text, b.Step = string(live.Done), "Done", pace.StepKey(placed.Operation)
 		default:
 			b.Title, b.Cautions = "waits: "+b.Title, nil
 		}
@@ -177,7 +178,7 @@ func (v *view) sews(p ui.P, page classes.StationPage) {
 		}
 		stops := page.Plan.SewnStops(at.StudentID, key, page.Machine.ID)
 		if len(stops) == 0 {
-			s := screen{Title: p.Say(step.Title) + about(p, left), Cautions: p.Lines(step.Cautions), Notes: p.Lines(step.Notes), Kind: run.Done, Step: key, Text: "Done"}
+			s := screen{Title: p.Say(step.Title) + about(p, left), Cautions: p.Lines(step.Cautions), Notes: p.Lines(step.Notes), Kind: live.Done, Step: key, Text: "Done"}
 			if key.Is(pace.StepLoad) {
 				s.Text, s.Sub = "Loaded, it sews", "the first stop begins"
 				if page.Sheet != nil {
@@ -228,9 +229,9 @@ func stopTitle(p ui.P, sheet *card.Sheet, n int, minutes float64) string {
 }
 
 func newStopScreen(p ui.P, token string, page classes.StationPage, key pace.StepKey, step pace.Step, n int, minutes float64, last bool) screen {
-	s := screen{Title: stopTitle(p, page.Sheet, n, minutes), Cautions: p.Lines(step.Cautions), Kind: run.StopDone, Step: key, Stop: n, Text: "Stop is done", Sub: "next thread comes up"}
+	s := screen{Title: stopTitle(p, page.Sheet, n, minutes), Cautions: p.Lines(step.Cautions), Kind: live.StopDone, Step: key, Stop: n, Text: "Stop is done", Sub: "next thread comes up"}
 	if last {
-		s.Kind, s.Stop, s.Text, s.Sub = run.Done, 0, "Finished", "then take the hoop off"
+		s.Kind, s.Stop, s.Text, s.Sub = live.Done, 0, "Finished", "then take the hoop off"
 	}
 	sheet := page.Sheet
 	if sheet == nil || n > len(sheet.Stops) {
@@ -276,7 +277,7 @@ func newDrawing(token string, sheet *card.Sheet, n int) *drawing {
 }
 
 // field is half the hoop's field, or half the design where there is none.
-func field(seat room.Seat, d design.Design) (x, y float64) {
+func field(seat fleet.Seat, d design.Design) (x, y float64) {
 	x, y = seat.Hoop.Field.WidthMM*5, seat.Hoop.Field.HeightMM*5
 	if x == 0 || y == 0 {
 		return d.WidthMM * 5, d.HeightMM * 5

@@ -9,9 +9,9 @@ import (
 
 	"chalkstep/app/classes"
 	"chalkstep/app/desk"
-	"chalkstep/app/stock"
+	appstock "chalkstep/app/stock"
 	"chalkstep/core/recipe"
-	"chalkstep/core/shelf"
+	"chalkstep/core/stock"
 	"chalkstep/core/supply"
 	"chalkstep/web/ui"
 )
@@ -24,11 +24,11 @@ func Routes(f *fiber.App) {
 	f.Get("/stock/buy", ui.With(buy))
 	f.Get("/stock/buy.csv", ui.With(buyCSV))
 	f.Get("/stock/buy.pdf", ui.With(buyPDF))
-	f.Get("/stock/new", ui.With(ui.Needs(desk.ChangeStock, func(c fiber.Ctx, d stock.Desk) error {
+	f.Get("/stock/new", ui.With(ui.Needs(desk.ChangeStock, func(c fiber.Ctx, d appstock.Desk) error {
 		return form(c, d, 0, d.InputFor(c.Query("key")), desk.Problems{})
 	})))
-	f.Post("/stock/new", ui.With(func(c fiber.Ctx, d stock.Desk) error { return save(c, d, 0) }))
-	f.Get("/stock/:id", ui.WithID(func(c fiber.Ctx, d stock.Desk, id int64) error { return form(c, d, id, nil, desk.Problems{}) }))
+	f.Post("/stock/new", ui.With(func(c fiber.Ctx, d appstock.Desk) error { return save(c, d, 0) }))
+	f.Get("/stock/:id", ui.WithID(func(c fiber.Ctx, d appstock.Desk, id int64) error { return form(c, d, id, nil, desk.Problems{}) }))
 	f.Post("/stock/:id", ui.WithID(save))
 	f.Post("/stock/:id/move", ui.WithID(move))
 }
@@ -67,7 +67,7 @@ type section struct {
 	Rows []itemRow
 }
 
-func list(c fiber.Ctx, d stock.Desk) error {
+func list(c fiber.Ctx, d appstock.Desk) error {
 	page, err := d.Stock(c.Query("words"), ui.Page(c))
 	if err != nil {
 		return err
@@ -84,7 +84,7 @@ func list(c fiber.Ctx, d stock.Desk) error {
 	return ui.Render(c, "stock/list", area, area, fiber.Map{"Page": page, "Pages": page.Pages, "Sections": sections})
 }
 
-func rowOf(d stock.Desk, i shelf.Item) itemRow {
+func rowOf(d appstock.Desk, i stock.Item) itemRow {
 	row := itemRow{
 		ID: i.ID, Name: i.Name, StandsFor: d.Say(i.Key), There: d.Say(i.Amount(i.OnHand)), Free: d.Say(i.Amount(i.Available())), Reserved: "–", Place: i.Place, Remnant: i.Remnant, Low: i.Low(),
 	}
@@ -141,7 +141,7 @@ type moveRow struct {
 }
 
 // form shows an item; with typed, its form shows that instead.
-func form(c fiber.Ctx, d stock.Desk, id int64, typed *stock.StockInput, problems desk.Problems) error {
+func form(c fiber.Ctx, d appstock.Desk, id int64, typed *appstock.StockInput, problems desk.Problems) error {
 	page, err := d.StockItem(id)
 	if err != nil {
 		return err
@@ -179,8 +179,8 @@ func form(c fiber.Ctx, d stock.Desk, id int64, typed *stock.StockInput, problems
 	})
 }
 
-func save(c fiber.Ctx, d stock.Desk, id int64) error {
-	in := stock.StockInput{
+func save(c fiber.Ctx, d appstock.Desk, id int64) error {
+	in := appstock.StockInput{
 		ID: id, Version: ui.Small(c.FormValue("version")), Name: c.FormValue("name"), Kind: c.FormValue("kind"), Material: c.FormValue("material"), Weight: c.FormValue("weight"), Fabric: c.FormValue("fabric"),
 		Fibre: c.FormValue("fibre"), Color: c.FormValue("color"), Style: c.FormValue("style"), Point: c.FormValue("point"), Size: c.FormValue("size"), Called: c.FormValue("called"), Form: c.FormValue("form"),
 		Width: c.FormValue("width"), Height: c.FormValue("height"), Metres: c.FormValue("metres"), Pack: c.FormValue("pack"), PackCost: c.FormValue("pack-cost"),
@@ -193,8 +193,8 @@ func save(c fiber.Ctx, d stock.Desk, id int64) error {
 	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/stock/%d", saved))
 }
 
-func move(c fiber.Ctx, d stock.Desk, id int64) error {
-	err := d.MoveStock(id, stock.MoveInput{Kind: shelf.MoveKind(c.FormValue("kind")), Quantity: c.FormValue("quantity"), Note: c.FormValue("note")})
+func move(c fiber.Ctx, d appstock.Desk, id int64) error {
+	err := d.MoveStock(id, appstock.MoveInput{Kind: stock.MoveKind(c.FormValue("kind")), Quantity: c.FormValue("quantity"), Note: c.FormValue("note")})
 	if err != nil {
 		return ui.Again(c, err, func(p desk.Problems) error { return form(c, d, id, nil, p) })
 	}

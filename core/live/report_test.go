@@ -1,0 +1,79 @@
+package live_test
+
+import (
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"chalkstep/core/classday"
+	"chalkstep/core/classday/classdaytest"
+	"chalkstep/core/live"
+	"chalkstep/core/pace"
+)
+
+// Ann finishes, Ben leaves in the middle, Cat never comes: who came how far, what steps
+// really took, and who called for what.
+func TestAReport(t *testing.T) {
+	l := &log{plan: classdaytest.Plan(t, classdaytest.Class())}
+	l.add(0, live.Event{Kind: live.Started})
+	l.add(1, live.Event{Kind: live.Here, StudentID: ann})
+	l.add(1, live.Event{Kind: live.Here, StudentID: ben})
+	first := next(t, l.state(), ann)
+	l.done(t, 5, ann)                                                             // 4 minutes
+	l.done(t, 11, ben)                                                            // 10 minutes
+	l.add(12, live.Event{Kind: live.HandUp, StudentID: ann, Reason: live.Bobbin}) // at the bench
+	l.add(15, live.Event{Kind: live.Settled, StudentID: ann})                     // after three minutes
+	l.until(t, 20, ann, pace.StepSew)                                             // she loads on
+	l.add(22, live.Event{Kind: live.HandUp, StudentID: ann, Reason: live.Break})  // at the machine
+	l.add(23, live.Event{Kind: live.Settled, StudentID: ann})                     // after one
+	l.add(30, live.Event{Kind: live.HandUp, StudentID: ann, Reason: live.Break})  // again
+	l.add(32, live.Event{Kind: live.Settled, StudentID: ann})                     // after two
+	l.add(33, live.Event{Kind: live.HandUp, StudentID: ben, Reason: live.Strike}) // taken back
+	l.add(33, live.Event{Kind: live.Undone, Undoes: int64(len(l.events))})        //
+	l.add(40, live.Event{Kind: live.Skipped, StudentID: ann, Step: pace.StepSew}) //
+	s := l.state()
+	for at, _ := s.Standing(ann); !at.Finished(); at, _ = s.Standing(ann) {
+		s = l.done(t, 50, ann)
+	}
+	l.add(60, live.Event{Kind: live.Gone, StudentID: ben})
+
+	r := l.state().Report()
+	require.Len(t, r.Students, 3)
+	reached := map[string]live.Reached{}
+	for _, o := range r.Students {
+		reached[o.Name] = o.Reached
+		assert.Equal(t, o.Reached == live.Finished, len(o.ToGo) == 0, o.Name)
+	}
+	assert.Equal(t, map[string]live.Reached{"Ann": live.Finished, "Ben": live.ToFinish, "Cat": live.Missing}, reached)
+	assert.Equal(t, l.plan.Class.StartsAt.Add(50*time.Minute), r.Students[0].Ended)
+
+	require.NotEmpty(t, r.Steps)
+	assert.Equal(t, first, r.Steps[0].Step)
+	assert.Equal(t, 2, r.Steps[0].N)
+	assert.InDelta(t, 7, r.Steps[0].Real, 1e-9, "between 4 and 10 minutes")
+	for _, st := range r.Steps {
+		assert.NotEqual(t, pace.StepSew, st.Step, "it was skipped")
+	}
+	ann, _ := l.state().Standing(ann)
+	assert.Equal(t, []live.CallCount{
+		{Reason: live.Break, Station: r.Calls[0].Station, Thread: classdaytest.Red, N: 2, Longest: 2 * time.Minute},
+		{Reason: live.Bobbin, N: 1, Longest: 3 * time.Minute},
+	}, r.Calls)
+	assert.Contains(t, []string{classday.StationID(1), classday.StationID(2)}, r.Calls[0].Station)
+	assert.Len(t, ann.Real, len(ann.Steps))
+}
+
+// Whoever leaves with something hooped does it again: the times of it do not count.
+func TestWhatIsDoneAgainIsTimedOnce(t *testing.T) {
+	l := begun(t, classdaytest.Class())
+	l.until(t, 10, ann, pace.StepSew)
+	before, _ := l.state().Standing(ann)
+	l.add(12, live.Event{Kind: live.Gone, StudentID: ann})
+	s := l.add(20, live.Event{Kind: live.Here, StudentID: ann})
+	after, _ := s.Standing(ann)
+	assert.Less(t, after.Next, before.Next)
+	assert.Equal(t, pace.StepHoop, next(t, s, ann))
+	assert.Len(t, after.Real, after.Next)
+}

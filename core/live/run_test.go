@@ -1,0 +1,349 @@
+package live_test
+
+import (
+	"cmp"
+	"errors"
+	"fmt"
+	"math/rand/v2"
+	"slices"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"chalkstep/core/classday"
+	"chalkstep/core/classday/classdaytest"
+	"chalkstep/core/live"
+	"chalkstep/core/pace"
+	"chalkstep/core/project"
+	"chalkstep/core/schedule"
+	"chalkstep/core/schedule/scheduletest"
+	"chalkstep/core/skill"
+	"chalkstep/core/stitch"
+	"chalkstep/core/technique"
+)
+
+// Ann, Ben and Cat of the class.
+const ann, ben, cat = 1, 2, 3
+
+// A log is written as a class goes on.
+type log struct {
+	plan   classday.Plan
+	events []live.Event
+}
+
+func (l *log) add(minute float64, e live.Event) live.State {
+	e.Seq = int64(len(l.events) + 1)
+	e.At = l.plan.Class.StartsAt.Add(time.Duration(minute * float64(time.Minute)))
+	l.events = append(l.events, e)
+	return l.state()
+}
+
+func (l *log) state() live.State { return live.Of(l.plan, l.events) }
+
+// begun is a class that began with everybody there.
+func begun(t *testing.T, class classday.Class) *log {
+	l := &log{plan: classdaytest.Plan(t, class)}
+	l.add(0, live.Event{Kind: live.Started})
+	for _, p := range class.Places {
+		l.add(0, live.Event{Kind: live.Here, StudentID: p.ID})
+	}
+	return l
+}
+
+// next is the step a student is at.
+func next(t *testing.T, s live.State, studentID int64) pace.StepKey {
+	t.Helper()
+	at, ok := s.Standing(studentID)
+	require.True(t, ok)
+	step, ok := at.Step()
+	require.True(t, ok, "%s has a step left", at.Name)
+	return pace.StepKey(step.Operation)
+}
+
+// done is a press of somebody who is done with the step they are at.
+func (l *log) done(t *testing.T, minute float64, studentID int64) live.State {
+	t.Helper()
+	return l.add(minute, live.Event{Kind: live.Done, StudentID: studentID, Step: next(t, l.state(), studentID)})
+}
+
+// until has somebody be done with all steps before one.
+func (l *log) until(t *testing.T, minute float64, studentID int64, step pace.StepKey) live.State {
+	t.Helper()
+	for next(t, l.state(), studentID) != step {
+		l.done(t, minute, studentID)
+	}
+	return l.state()
+}
+
+func TestNobodyIsAtAnythingBeforeTheClassBegins(t *testing.T) {
+	l := &log{plan: classdaytest.Plan(t, classdaytest.Class())}
+	s := l.add(0, live.Event{Kind: live.Here, StudentID: ann})
+	assert.False(t, s.Running())
+	l.add(1, live.Event{Kind: live.Started})
+	s = l.add(2, live.Event{Kind: live.Here, StudentID: ann})
+	require.True(t, s.Running())
+	at, _ := s.Standing(ann)
+	assert.Equal(t, live.Present, at.Presence)
+	assert.True(t, at.Begun)
+	assert.Zero(t, at.Next)
+	other, _ := s.Standing(ben)
+	assert.Equal(t, live.Awaited, other.Presence)
+}
+
+// Whoever is done goes on with the next step; a press that comes twice, or for a step
+// that is over, changes nothing.
+func TestDoneGoesOnToTheNextStep(t *testing.T) {
+	l := begun(t, classdaytest.Class())
+	first := next(t, l.state(), ann)
+	s := l.done(t, 6, ann)
+	second := next(t, s, ann)
+	assert.NotEqual(t, first, second)
+	assert.False(t, s.Accepts(live.Event{Kind: live.Done, StudentID: ann, Step: first}), "it is over")
+	s = l.add(6.1, live.Event{Kind: live.Done, StudentID: ann, Step: first})
+	assert.Equal(t, second, next(t, s, ann))
+}
+
+// A machine that somebody has is waited for: whoever is next begins when it is free.
+func TestAMachineIsWaitedFor(t *testing.T) {
+	class := classdaytest.Class()
+	class.Machines = class.Machines[:1] // one machine, with hoops enough for two
+	l := begun(t, class)
+	machine := classday.StationID(class.Machines[0].ID)
+	s := l.until(t, 10, ann, pace.StepLoad)
+	s = l.until(t, 12, ben, pace.StepLoad)
+	who, taken := s.At(machine)
+	require.True(t, taken)
+	require.EqualValues(t, ann, who.StudentID)
+	at, _ := s.Standing(ben)
+	assert.False(t, at.Begun, "Ann loads")
+	s = l.done(t, 14, ann)
+	at, _ = s.Standing(ben)
+	assert.False(t, at.Begun, "Ann sews what she loaded")
+	s = l.until(t, 40, ann, pace.StepUnhoop)
+	at, _ = s.Standing(ben)
+	assert.True(t, at.Begun)
+	assert.Equal(t, l.events[len(l.events)-1].At, at.Since)
+}
+
+// Whoever leaves leaves machine and hoop.
+func TestWhoeverLeavesFreesTheMachine(t *testing.T) {
+	class := classdaytest.Class()
+	class.Machines = class.Machines[:1]
+	l := begun(t, class)
+	l.until(t, 10, ann, pace.StepSew)
+	l.until(t, 12, ben, pace.StepLoad)
+	l.add(13, live.Event{Kind: live.HandUp, StudentID: ann, Reason: live.Question})
+	s := l.add(15, live.Event{Kind: live.Gone, StudentID: ann})
+	who, taken := s.At(classday.StationID(class.Machines[0].ID))
+	require.True(t, taken)
+	assert.EqualValues(t, ben, who.StudentID)
+	assert.Empty(t, s.Hands)
+	f, err := s.Forecast(l.events[len(l.events)-1].At)
+	require.NoError(t, err)
+	assert.NotContains(t, f.Ends, int64(ann))
+	assert.Contains(t, f.Ends, int64(ben))
+}
+
+// The most urgent hand is first, and of like ones the one that has been up longest.
+func TestHandsByUrgencyAndWait(t *testing.T) {
+	l := begun(t, classdaytest.Class())
+	l.add(5, live.Event{Kind: live.HandUp, StudentID: ann, Reason: live.Question})
+	l.add(6, live.Event{Kind: live.HandUp, StudentID: ben, Reason: live.Question})
+	s := l.add(7, live.Event{Kind: live.HandUp, StudentID: cat, Reason: live.Smoke})
+	names := func(s live.State) (all []string) {
+		for _, h := range s.Hands {
+			all = append(all, h.Name)
+		}
+		return all
+	}
+	assert.Equal(t, []string{"Cat", "Ann", "Ben"}, names(s))
+	s = l.add(8, live.Event{Kind: live.Settled, StudentID: cat})
+	assert.Equal(t, []string{"Ann", "Ben"}, names(s))
+	assert.False(t, s.Accepts(live.Event{Kind: live.Settled, StudentID: cat}))
+}
+
+// Where somebody can be hurt, what to do first is said.
+func TestUrgentReasonsHaveACaution(t *testing.T) {
+	for _, r := range live.Reasons {
+		assert.NotEmpty(t, r.Text().String(), r)
+		assert.Equal(t, r == live.Strike || r == live.Smoke || r == live.Nest, !r.Caution().Silent(), r)
+	}
+}
+
+// What does not fit is told apart before it is written down.
+func TestWhatDoesNotFitIsNotAccepted(t *testing.T) {
+	l := begun(t, classdaytest.Class())
+	s := l.state()
+	first := next(t, s, ann)
+	for name, e := range map[string]live.Event{
+		"a second start":          {Kind: live.Started},
+		"somebody of no class":    {Kind: live.Here, StudentID: 99},
+		"here twice":              {Kind: live.Here, StudentID: ann},
+		"a step that comes later": {Kind: live.Done, StudentID: ann, Step: pace.StepSew},
+		"no step":                 {Kind: live.Done, StudentID: ann},
+		"a reason there is not":   {Kind: live.HandUp, StudentID: ann, Reason: "hungry"},
+		"a hand that is not up":   {Kind: live.Settled, StudentID: ann},
+		"a kind there is not":     {Kind: "sang", StudentID: ann},
+	} {
+		assert.False(t, s.Accepts(e), name)
+	}
+	assert.True(t, s.Accepts(live.Event{Kind: live.Skipped, StudentID: ann, Step: first}))
+	assert.Equal(t, first, next(t, s, ann), "asking changes nothing")
+}
+
+// What is undone is as if it had not been.
+func TestUndoneIsAsIfItHadNotBeen(t *testing.T) {
+	l := begun(t, classdaytest.Class())
+	before := l.state()
+	s := l.done(t, 6, ann)
+	require.NotNil(t, s.Last)
+	s = l.add(7, live.Event{Kind: live.Undone, Undoes: s.Last.Seq})
+	assert.Equal(t, before.Standings, s.Standings)
+	assert.Equal(t, before.Last, s.Last, "the one before can be taken back next")
+}
+
+// A class that goes as planned is expected to end as planned, all along.
+func TestAsPlannedEndsAsPlanned(t *testing.T) {
+	l := begun(t, classdaytest.Class())
+	steps := slices.Clone(l.plan.Result.Assignments)
+	slices.SortStableFunc(steps, func(a, b schedule.Assignment) int { return cmp.Compare(a.End, b.End) })
+	for _, step := range steps {
+		for _, at := range l.state().Standings {
+			if classday.PersonID(at.StudentID) == step.Job {
+				require.Equal(t, pace.StepKey(step.Operation), next(t, l.state(), at.StudentID))
+				l.done(t, step.End, at.StudentID)
+			}
+		}
+		s := l.state()
+		f, err := s.Forecast(l.plan.At(step.End))
+		if errors.Is(err, live.ErrNothingLeft) {
+			continue
+		}
+		require.NoError(t, err)
+		assert.WithinDuration(t, l.plan.Finish(), f.Finish, 2*time.Minute, "after %s of %s", step.Operation, step.Job)
+	}
+	for _, at := range l.state().Standings {
+		assert.True(t, at.Finished(), at.Name)
+	}
+}
+
+// rooms are classes of five that differ in what is done at the machines.
+func rooms() map[string]classday.Class {
+	with := func(change func(*classday.Class)) classday.Class {
+		class := twoGulls()
+		class.Places = append(class.Places, classdaytest.Places(classdaytest.Practised(4, "Dov"), skill.Student{ID: 5, Name: "Eda", FirstTimer: true})...)
+		change(&class)
+		return class
+	}
+	madeBy := func(keys ...technique.Key) func(*classday.Class) {
+		return func(c *classday.Class) {
+			for _, key := range keys {
+				t, known := technique.ByKey(key)
+				if !known {
+					panic("no technique is called " + string(key))
+				}
+				c.Project.Techniques = append(c.Project.Techniques, t)
+			}
+		}
+	}
+	pieces := func(c *classday.Class) { // trimmed off the machine, which is free meanwhile
+		d := classdaytest.Badge()
+		for n, role := range []stitch.Role{stitch.Placement, stitch.TackDown, stitch.Cover} {
+			stop := d.Stops[n%2]
+			stop.N, stop.Role, stop.Pieces = n+1, role, 1
+			if n < 2 {
+				d.Stops[n] = stop
+			} else {
+				d.Stops = append(d.Stops, stop)
+			}
+		}
+		c.Project.Hoopings = []project.Hooping{{Design: d}}
+	}
+	return map[string]classday.Class{
+		"two machines, one of which takes one hoop": with(func(c *classday.Class) { c.Machines = classdaytest.Class().Machines }),
+		"two machines alike":                        with(func(*classday.Class) {}),
+		"a basting box":                             with(madeBy("baste-box")),
+		"a basting box, and a stitch by hand":       with(madeBy("baste-box", "bobbin-up")),
+		"pieces":                                    with(pieces),
+		"pieces and a basting box":                  with(func(c *classday.Class) { pieces(c); madeBy("baste-box")(c) }),
+		"two hoopings with a basting box": with(func(c *classday.Class) {
+			c.Project.Hoopings = append(c.Project.Hoopings, project.Hooping{Title: "Back", Design: classdaytest.Badge()})
+			madeBy("baste-box")(c)
+		}),
+	}
+}
+
+// However a class goes: nobody has a machine somebody else has, no more hoops are held
+// than there are, and what is left can be planned by the rules, from now on.
+func TestHoweverAClassGoes(t *testing.T) {
+	forecasts := 0
+	for name, class := range rooms() {
+		plan := classdaytest.Plan(t, class)
+		for seed := range uint64(5) {
+			t.Run(fmt.Sprint(name, " ", seed), func(t *testing.T) { forecasts += goes(t, plan, seed) })
+		}
+	}
+	assert.Greater(t, forecasts, 1200)
+}
+
+// goes has a class go as chance has it, and counts how often what is left was planned.
+func goes(t *testing.T, plan classday.Plan, seed uint64) (forecasts int) {
+	rng := rand.New(rand.NewPCG(seed, 41))
+	l := &log{plan: plan}
+	l.add(0, live.Event{Kind: live.Started})
+	minute := 0.0
+	for range 90 {
+		minute += 3 * rng.Float64()
+		s := l.state()
+		id := int64(1 + rng.IntN(5))
+		at, _ := s.Standing(id)
+		e := live.Event{StudentID: id, Kind: live.Here}
+		step, more := at.Step()
+		switch n := rng.IntN(26); {
+		case n == 25:
+			e.Kind, e.MachineID = live.Seated, 1+rng.Int64N(2)
+		case n == 24:
+			e.Kind, e.MachineID = live.Failed, 1+rng.Int64N(2)
+		case n == 23:
+			e.Kind, e.MachineID = live.Mended, 1+rng.Int64N(2)
+		case n >= 21 && at.Stop < len(at.Stops):
+			e.Kind, e.Step, e.Stop = live.StopDone, pace.StepKey(step.Operation), at.Stops[at.Stop].N
+		case n == 20:
+			e.Kind, e.Until = live.Late, l.plan.At(minute+20)
+		case n == 0:
+			e.Kind = live.Gone
+		case n == 1:
+			e.Kind, e.Reason = live.HandUp, live.Reasons[rng.IntN(len(live.Reasons))]
+		case n == 2 && s.Last != nil && s.Last.Kind != live.Started:
+			e = live.Event{Kind: live.Undone, Undoes: s.Last.Seq}
+		case n > 4 && more && at.Begun:
+			e.Kind, e.Step = live.Done, pace.StepKey(step.Operation)
+		}
+		s = l.add(minute, e)
+		having := map[string]string{}
+		for _, station := range l.plan.Problem.Machines {
+			for _, one := range s.Standings {
+				if step, more := one.Step(); more && one.Begun && one.Presence == live.Present && step.Machine == station.ID {
+					require.NotContains(t, s.Out, station.ID, "%s at a machine that is out", one.Name)
+					require.Empty(t, having[station.ID], "%s and %s at one machine", having[station.ID], one.Name)
+					having[station.ID] = one.Name
+				}
+			}
+		}
+		now := l.events[len(l.events)-1].At
+		left := s.Left(now)
+		if len(left.Jobs) == 0 {
+			continue
+		}
+		f, err := s.Forecast(now)
+		require.NoError(t, err)
+		require.NoError(t, scheduletest.Check(left, f.Result))
+		for _, placed := range f.Result.Assignments {
+			require.GreaterOrEqual(t, placed.Start, minute-1e-3)
+		}
+		forecasts++
+	}
+	return forecasts
+}

@@ -1,0 +1,196 @@
+package live
+
+import (
+	"slices"
+
+	"chalkstep/core/classday"
+	"chalkstep/core/pace"
+	"chalkstep/core/schedule"
+)
+
+// seat has somebody sit at a machine with the hooping that comes, or go on there with the
+// one they are at: they take their hoop along.
+func (s *State) seat(at *Standing, e Event) bool {
+	station := classday.StationID(e.MachineID)
+	first, end, ok := at.sitting()
+	if _, out := s.Out[station]; !ok || out || at.Presence == Left {
+		return false
+	}
+	came := at.Presence == Awaited
+	if at.Steps[first].Machine != station {
+		minutes, may := s.minutesAt(*at, first, end, station)
+		if !may {
+			return false
+		}
+		at.interrupt()
+		steps := slices.Clone(at.Steps)
+		for k := first; k < end; k++ {
+			if !at.inHoop[k] {
+				continue
+			}
+			steps[k].Machine = station
+			if k >= at.Next {
+				steps[k].End = steps[k].Start + minutes[k-first]
+			}
+		}
+		if k := at.takes(s.Plan.Problem, first); k >= at.Next {
+			if one, found := planned(s.Plan.Problem, at.StudentID, steps[k].Operation); found {
+				steps[k].Took = choose(one.TakeFor[station], steps[k].Took)
+			}
+		}
+		at.Steps, at.moved = steps, true
+	} else if !came {
+		return false
+	}
+	if came {
+		at.Presence, at.free, at.Begun = Present, e.At, false
+	}
+	return true
+}
+
+// interrupt has somebody stop what they do at a machine: they go on with it later, and how
+// long it took is not known then.
+func (s *Standing) interrupt() {
+	if step, more := s.Step(); more && step.Machine != "" && s.Begun {
+		s.Begun, s.resumed = false, true
+	}
+}
+
+// inHoop tells of each step whether it is done at the machine in which one's hoop is: to
+// load and to sew, and whatever is done there in between, as a basting box.
+func inHoop(w classday.Work, steps []schedule.Assignment) []bool {
+	is := make([]bool, len(steps))
+	for k, step := range steps {
+		made, known := w.Step(step.Operation)
+		is[k] = known && made.InHoop() && step.Machine != ""
+	}
+	return is
+}
+
+// sitting is the stretch of steps with one hooping at a machine, from first to before end:
+// the one somebody is in the middle of, or the next.
+func (s Standing) sitting() (first, end int, ok bool) {
+	hooping := 0
+	for k := s.Next; k < len(s.Steps) && hooping == 0; k++ {
+		if s.inHoop[k] {
+			hooping = pace.StepKey(s.Steps[k].Operation).Hooping()
+		}
+	}
+	for k, step := range s.Steps {
+		if !s.inHoop[k] || pace.StepKey(step.Operation).Hooping() != hooping {
+			continue
+		}
+		if !ok {
+			first, ok = k, true
+		}
+		end = k + 1
+	}
+	return first, end, ok
+}
+
+// minutesAt is how long the steps of a sitting take at a machine; may is false where it
+// cannot take them, or not the hoop that somebody has.
+func (s State) minutesAt(at Standing, first, end int, station string) (minutes []float64, may bool) {
+	if !at.hoopGoesOn(s.Plan.Problem, at.hoops(s.Plan.Problem), station) {
+		return nil, false
+	}
+	for k, step := range at.Steps[first:end] {
+		one, found := planned(s.Plan.Problem, at.StudentID, step.Operation)
+		length, can := one.On[station]
+		if at.inHoop[first+k] && (!found || !can) {
+			return nil, false
+		}
+		minutes = append(minutes, length)
+	}
+	return minutes, true
+}
+
+// takes is the step in which somebody takes the hoop of a sitting, −1 for none.
+func (s Standing) takes(p schedule.Problem, first int) int {
+	hooping := pace.StepKey(s.Steps[first].Operation).Hooping()
+	for k := first; k >= 0; k-- {
+		if one, found := planned(p, s.StudentID, s.Steps[k].Operation); found && len(one.TakeFor) > 0 && pace.StepKey(one.ID).Hooping() == hooping {
+			return k
+		}
+	}
+	return -1
+}
+
+// choose keeps a hoop that goes on a machine, or takes the first that does.
+func choose(from schedule.Choice, took []string) []string {
+	if len(from) == 0 || len(took) > 0 && slices.Contains(from, took[0]) {
+		return took
+	}
+	return []string{from[0]}
+}
+
+// MayBeSeated lists the machines at which somebody could sit instead with what comes
+// next, in the order of the plan.
+func (s State) MayBeSeated(at Standing) []int64 {
+	first, end, ok := at.sitting()
+	if !ok || at.Presence == Left {
+		return nil
+	}
+	var may []int64
+	for _, m := range s.Plan.Class.Machines {
+		station := classday.StationID(m.ID)
+		if _, out := s.Out[station]; out || at.Steps[first].Machine == station {
+			continue
+		}
+		if _, can := s.minutesAt(at, first, end, station); can {
+			may = append(may, m.ID)
+		}
+	}
+	return may
+}
+
+// failed takes a machine out of the room, or gives it back. Whoever sews there goes on
+// elsewhere, or when it works.
+func (s *State) failed(e Event) bool {
+	station := classday.StationID(e.MachineID)
+	_, out := s.Out[station]
+	if _, there := s.Plan.Machine(station); !there || out == (e.Kind == Failed) {
+		return false
+	}
+	if e.Kind == Failed {
+		s.Out[station] = e.At
+		for i := range s.Standings {
+			if at := &s.Standings[i]; at.Presence == Present && at.has(s.Plan.Problem, station) {
+				at.interrupt()
+			}
+		}
+	} else {
+		delete(s.Out, station)
+	}
+	s.begin(e.At)
+	return true
+}
+
+// Stranded are those whose next sitting is at a machine that is out of order.
+func (s State) Stranded() []Standing {
+	var all []Standing
+	for _, at := range s.Standings {
+		first, _, ok := at.sitting()
+		if !ok || at.Presence == Left {
+			continue
+		}
+		if _, out := s.Out[at.Steps[first].Machine]; out {
+			all = append(all, at)
+		}
+	}
+	return all
+}
+
+// MachineOf is the machine at which somebody sits, or is to sit next.
+func (s State) MachineOf(studentID int64) (machineID int64, ok bool) {
+	at, there := s.Standing(studentID)
+	if !there {
+		return 0, false
+	}
+	first, _, sits := at.sitting()
+	if !sits {
+		return 0, false
+	}
+	m, known := s.Plan.Machine(at.Steps[first].Machine)
+	return m.ID, known
+}

@@ -1,0 +1,551 @@
+package live
+
+import (
+	"cmp"
+	"slices"
+	"time"
+
+	"chalkstep/core/classday"
+	"chalkstep/core/pace"
+	"chalkstep/core/schedule"
+	"chalkstep/core/stitch"
+)
+
+// A State is the room at a moment: what follows of a plan and what happened.
+type State struct {
+	Plan classday.Plan
+	// StartedAt is when the class began, zero before.
+	StartedAt time.Time
+	// Standings are where everybody of the plan is, by name.
+	Standings []Standing
+	// Hands that are up, the most urgent first, and of those the one that waits longest.
+	Hands []Hand
+	// Calls are all hands that went up, in order.
+	Calls []Call
+	// Out are the machines that are out of order, since when, by station.
+	Out map[string]time.Time
+	// Notes are for staff alone, in order.
+	Notes []Note
+	// Clock is that of the class.
+	Clock Clock
+	// Last is the event that can be taken back, nil where there is none; Seq is that of
+	// the last event of all.
+	Last *Event
+	Seq  int64
+}
+
+// Presence is whether somebody is there.
+type Presence string
+
+// Everybody of the roster who is not absent is awaited first.
+const (
+	Awaited Presence = "awaited"
+	Present Presence = "here"
+	Left    Presence = "gone"
+)
+
+// A Standing is where a student is in what they make.
+type Standing struct {
+	StudentID int64
+	Name      string
+	Presence  Presence
+	// Steps are theirs, as planned; Next is the index of the one that comes, their
+	// number when all are done.
+	Steps []schedule.Assignment
+	Next  int
+	// Begun tells that they are at the next step, Since when. Where they are here and
+	// have not begun, somebody else has what it takes.
+	Begun bool
+	Since time.Time
+	// Expected is when somebody who said they are late comes, zero for in time.
+	Expected time.Time
+	// Stop is how many stops of the sewing they are at are sewn, StopSince since when they
+	// sew the one after; Heard is when something was last heard of them.
+	Stop             int
+	StopSince, Heard time.Time
+	// Stops are those of the sewing they are at; none for another step.
+	Stops []classday.SewnStop
+	// Real is how the steps before the next really went.
+	Real []Real
+	// inHoop tells of each step whether it is done at the machine in which their hoop is.
+	inHoop []bool
+	// free is when the step before was done; resumed tells that the next was interrupted,
+	// moved that they are to sit at a machine at which they have not begun yet.
+	free    time.Time
+	resumed bool
+	moved   bool
+}
+
+// A Note is something to remember of a student, or of the class where StudentID is 0.
+type Note struct {
+	StudentID int64
+	Name      string
+	Text, By  string
+	At        time.Time
+}
+
+// A Real is how a step went: it is zero from Begun to Ended where it was skipped, or done
+// by somebody who had not begun it.
+type Real struct {
+	Begun, Ended time.Time
+	Skipped      bool
+}
+
+// Timed tells whether it says how long the step took.
+func (r Real) Timed() bool { return !r.Skipped && r.Ended.After(r.Begun) }
+
+// A Call is a hand that went up: at which station, empty for the bench, with which thread,
+// black for none, and when somebody came, zero for never.
+type Call struct {
+	Hand
+	Station string
+	Thread  stitch.RGB
+	Settled time.Time
+}
+
+// A Hand is up.
+type Hand struct {
+	StudentID int64
+	Name      string
+	Reason    Reason
+	Since     time.Time
+}
+
+// Finished tells that they are done with all steps.
+func (s Standing) Finished() bool { return s.Next == len(s.Steps) }
+
+// Step is the one that comes; ok is false when all are done.
+func (s Standing) Step() (step schedule.Assignment, ok bool) {
+	if s.Finished() {
+		return schedule.Assignment{}, false
+	}
+	return s.Steps[s.Next], true
+}
+
+// LeftMinutes of the step somebody is at, as planned: never less than none. Of a sewing
+// it is what the stops take that were not said to be sewn: beginners forget to say so, and
+// go on.
+func (s Standing) LeftMinutes(now time.Time) float64 { return max(0, s.remaining(now)) }
+
+// OverMinutes is how much longer somebody takes over what they are at than planned.
+func (s Standing) OverMinutes(now time.Time) float64 { return max(0, -s.remaining(now)) }
+
+func (s Standing) remaining(now time.Time) float64 {
+	step, ok := s.Step()
+	if !ok {
+		return 0
+	}
+	length, since := step.End-step.Start, s.Since
+	if len(s.Stops) > 0 {
+		length, since = 0, s.StopSince
+		for _, stop := range s.Stops[min(s.Stop, len(s.Stops)):] {
+			length += stop.Minutes
+		}
+	}
+	if !s.Begun {
+		return length
+	}
+	// A clock that was put back makes nothing longer.
+	return length - max(0, now.Sub(since).Minutes())
+}
+
+// present is how long what somebody is at takes: the stop they sew, or the step.
+func (s Standing) present() float64 {
+	if s.Stop < len(s.Stops) {
+		return s.Stops[s.Stop].Minutes
+	}
+	step, _ := s.Step()
+	return step.End - step.Start
+}
+
+// QuietShare of what something takes is how long nothing is heard of a machine before it
+// is asked (handbook, While a class runs).
+const QuietShare = 1.5
+
+// leastQuiet is how long nobody is asked, however short a stop is, in minutes.
+const leastQuiet = 3
+
+// Quiet tells since when something should have been heard of somebody at a machine, zero
+// where nothing should. Whoever has a hand up was heard.
+func (s State) Quiet(at Standing, now time.Time) time.Time {
+	step, ok := at.Step()
+	if !ok || !at.Begun || step.Machine == "" || at.Presence != Present || slices.ContainsFunc(s.Hands, func(h Hand) bool { return h.StudentID == at.StudentID }) {
+		return time.Time{}
+	}
+	due := at.Heard.Add(time.Duration(max(leastQuiet, QuietShare*at.present()) * float64(time.Minute)))
+	if now.Before(due) {
+		return time.Time{}
+	}
+	return due
+}
+
+// Running tells that the class began.
+func (s State) Running() bool { return !s.StartedAt.IsZero() }
+
+// Of is the state that follows of a plan and the events of its class, in the order of
+// their Seq. What does not fit, as a step that is not the one somebody is at, changes
+// nothing: it was sent when something else had happened.
+func Of(plan classday.Plan, events []Event) State {
+	s := State{Plan: plan, Out: map[string]time.Time{}}
+	for _, w := range plan.Works {
+		for _, p := range w.Places {
+			if steps := plan.StepsOf(classday.PersonID(p.ID)); len(steps) > 0 {
+				s.Standings = append(s.Standings, Standing{StudentID: p.ID, Name: p.Name, Presence: Awaited, Steps: steps, inHoop: inHoop(w, steps)})
+			}
+		}
+	}
+	slices.SortStableFunc(s.Standings, func(a, b Standing) int {
+		return cmp.Or(cmp.Compare(a.Name, b.Name), cmp.Compare(a.StudentID, b.StudentID))
+	})
+	undone := map[int64]bool{}
+	for _, e := range events {
+		if e.Kind == Undone {
+			undone[e.Undoes] = true
+		}
+	}
+	for i := range events {
+		if e := &events[i]; e.Kind != Undone && !undone[e.Seq] && s.apply(*e) {
+			s.Last = e
+		}
+		s.Seq = events[i].Seq
+	}
+	slices.SortStableFunc(s.Hands, func(a, b Hand) int {
+		return cmp.Or(cmp.Compare(slices.Index(Reasons, a.Reason), slices.Index(Reasons, b.Reason)), a.Since.Compare(b.Since))
+	})
+	return s
+}
+
+// Accepts tells whether an event would change something: what does not is refused
+// before it is written down.
+func (s State) Accepts(e Event) bool {
+	if e.Kind == Undone { // one after another, from the last
+		return s.Last != nil && s.Last.Seq == e.Undoes
+	}
+	s = s.copied()
+	return s.apply(e.Plain())
+}
+
+// Standing finds a student's.
+func (s State) Standing(studentID int64) (Standing, bool) {
+	i := s.indexOf(studentID)
+	if i < 0 {
+		return Standing{}, false
+	}
+	return s.Standings[i], true
+}
+
+func (s State) indexOf(studentID int64) int {
+	return slices.IndexFunc(s.Standings, func(at Standing) bool { return at.StudentID == studentID })
+}
+
+// apply has an event happen, and is false where it does not fit.
+func (s *State) apply(e Event) bool {
+	switch {
+	case e.Kind == Started:
+		if s.Running() {
+			return false
+		}
+		s.StartedAt = e.At
+		return true
+	case !s.Running():
+		return false
+	case e.Kind == Clocked:
+		if e.Speed < slowest || e.Speed > fastest {
+			return false
+		}
+		s.Clock = Clock{From: e.At, NotedAt: e.NotedAt, Speed: e.Speed}
+		return true
+	case e.Kind == Noted && e.StudentID == 0 && e.Text != "":
+		s.Notes = append(slices.Clip(s.Notes), Note{Text: e.Text, By: e.By, At: e.At})
+		return true
+	case e.Kind == Failed, e.Kind == Mended:
+		return s.failed(e)
+	}
+	i := s.indexOf(e.StudentID)
+	if i < 0 || !s.happened(&s.Standings[i], e) {
+		return false
+	}
+	s.Standings[i].Heard = e.At
+	s.begin(e.At)
+	return true
+}
+
+// happened has an event of a student happen.
+func (s *State) happened(at *Standing, e Event) bool {
+	switch e.Kind {
+	case Here:
+		if at.Presence == Present {
+			return false
+		}
+		at.Presence, at.free, at.Begun = Present, e.At, false
+	case Late:
+		if at.Presence == Present || !e.Until.After(e.At) {
+			return false
+		}
+		at.Presence, at.Expected = Awaited, e.Until
+	case Gone:
+		if at.Presence == Left {
+			return false
+		}
+		at.Next = at.again(s.Plan.Problem)
+		at.Real = at.Real[:at.Next]
+		at.Presence, at.Begun, at.resumed, at.moved, at.Stop, at.Stops = Left, false, false, false, 0, nil
+		s.lower(e.StudentID)
+	case Done, Skipped:
+		if !at.isAt(e.Step) {
+			return false
+		}
+		real := Real{Begun: e.At, Ended: e.At, Skipped: e.Kind == Skipped}
+		if at.Begun && !real.Skipped && !at.resumed {
+			real.Begun = at.Since
+		}
+		at.Real = append(slices.Clip(at.Real), real)
+		at.Next++
+		at.Begun, at.resumed, at.free, at.Stop, at.Stops = false, false, e.At, 0, nil
+		s.sewsAgain(at, e.At)
+	case StopDone:
+		// The last stop ends the step, which is Done.
+		if !at.isAt(e.Step) || !at.Begun || at.Stop+1 >= len(at.Stops) || at.Stops[at.Stop].N != e.Stop {
+			return false
+		}
+		at.Stop++
+		at.StopSince = e.At
+		s.sewsAgain(at, e.At)
+	case Going:
+		if at.Presence != Present || !at.Begun {
+			return false
+		}
+		s.sewsAgain(at, e.At)
+	case Seated:
+		return s.seat(at, e)
+	case HandUp:
+		if !e.Reason.Is() || at.Presence != Present {
+			return false
+		}
+		s.lower(e.StudentID)
+		hand := Hand{e.StudentID, at.Name, e.Reason, e.At}
+		s.Hands = append(s.Hands, hand)
+		s.Calls = append(s.Calls, Call{Hand: hand, Station: s.StationOf(e.StudentID), Thread: s.thread(at, e.Reason)})
+	case Settled:
+		return s.settle(at, e.At)
+	case Noted:
+		if e.Text == "" {
+			return false
+		}
+		s.Notes = append(slices.Clip(s.Notes), Note{StudentID: e.StudentID, Name: at.Name, Text: e.Text, By: e.By, At: e.At})
+	default:
+		return false
+	}
+	return true
+}
+
+// thread is what somebody sews with whose thread broke or ran out.
+func (s *State) thread(at *Standing, reason Reason) stitch.RGB {
+	if reason != Break || at.Stop >= len(at.Stops) {
+		return stitch.RGB{}
+	}
+	step, _ := at.Step()
+	sewn, ok := s.Plan.SewnBy(at.StudentID, pace.StepKey(step.Operation))
+	if !ok {
+		return stitch.RGB{}
+	}
+	return sewn.Stops[at.Stops[at.Stop].N-1].Color
+}
+
+// isAt tells that the next step of somebody who is there is a certain one.
+func (s Standing) isAt(step pace.StepKey) bool {
+	next, more := s.Step()
+	return more && s.Presence == Present && pace.StepKey(next.Operation) == step
+}
+
+// settle ends somebody's call.
+func (s *State) settle(at *Standing, now time.Time) bool {
+	if !s.lower(at.StudentID) {
+		return false
+	}
+	for i := range s.Calls {
+		if c := &s.Calls[i]; c.StudentID == at.StudentID && c.Settled.IsZero() {
+			c.Settled = now
+		}
+	}
+	return true
+}
+
+// sewsAgain settles what held somebody's machine up: they went on.
+func (s *State) sewsAgain(at *Standing, now time.Time) {
+	if slices.ContainsFunc(s.Hands, func(h Hand) bool { return h.StudentID == at.StudentID && h.Reason.OfMachine() }) {
+		s.settle(at, now)
+	}
+}
+
+// again is the step with which somebody begins again who leaves: what they had hooped or
+// loaded, others take out.
+func (at Standing) again(p schedule.Problem) int {
+	before := at
+	before.Begun = false
+	first := at.Next
+	for held := before.hoops(p); len(held) > 0; held = before.hoops(p) {
+		before.Next--
+		first = before.Next
+	}
+	for k := first - 1; k >= 0; k-- {
+		if at.Steps[k].Machine == "" {
+			continue
+		}
+		if !keeps(p, at.StudentID, at.Steps[k].Operation) {
+			break
+		}
+		first = k
+	}
+	return first
+}
+
+// lower takes somebody's hand down; it is false where it was not up.
+func (s *State) lower(studentID int64) bool {
+	before := len(s.Hands)
+	s.Hands = slices.DeleteFunc(s.Hands, func(h Hand) bool { return h.StudentID == studentID })
+	return len(s.Hands) < before
+}
+
+// StationOf is the machine a student has, empty for none.
+func (s State) StationOf(studentID int64) string {
+	for _, station := range s.Plan.Problem.Machines {
+		if at, taken := s.At(station.ID); taken && at.StudentID == studentID {
+			return station.ID
+		}
+	}
+	return ""
+}
+
+// begin lets everybody who is here go on with their next step, as far as what it takes
+// is free: those first who were planned to.
+func (s *State) begin(now time.Time) {
+	var waiting []*Standing
+	for i := range s.Standings {
+		if at := &s.Standings[i]; at.Presence == Present && !at.Begun && !at.Finished() {
+			waiting = append(waiting, at)
+		}
+	}
+	slices.SortStableFunc(waiting, func(a, b *Standing) int {
+		return cmp.Compare(a.Steps[a.Next].Start, b.Steps[b.Next].Start)
+	})
+	for _, at := range waiting {
+		if !s.free(at) {
+			continue
+		}
+		at.Begun, at.moved, at.Since, at.StopSince, at.Heard = true, false, now, now, now
+		step := at.Steps[at.Next]
+		if m, there := s.Plan.Machine(step.Machine); there {
+			at.Stops = s.Plan.SewnStops(at.StudentID, pace.StepKey(step.Operation), m.ID)
+		}
+	}
+}
+
+// free tells whether nobody else has the machine somebody's next step is at, and there
+// is a hoop of the kind it takes.
+func (s *State) free(at *Standing) bool {
+	step := at.Steps[at.Next]
+	if step.Machine != "" {
+		if _, out := s.Out[step.Machine]; out {
+			return false
+		}
+		if who, taken := s.At(step.Machine); taken && who.StudentID != at.StudentID {
+			return false
+		}
+	}
+	for _, pool := range step.Took {
+		if s.held(pool, at.StudentID) >= s.count(pool) {
+			return false
+		}
+	}
+	return true
+}
+
+// At finds who has a machine: they are at a step there, or stay there for their next.
+func (s *State) At(station string) (Standing, bool) {
+	for _, at := range s.Standings {
+		if at.Presence == Present && at.has(s.Plan.Problem, station) {
+			return at, true
+		}
+	}
+	return Standing{}, false
+}
+
+func (at Standing) has(p schedule.Problem, station string) bool {
+	if step, ok := at.Step(); ok && at.Begun && step.Machine == station {
+		return true
+	}
+	last, kept := at.last(p)
+	return kept && last == station && !at.moved
+}
+
+// last is the machine somebody was at last, empty for none, and whether they keep it for
+// what comes next.
+func (at Standing) last(p schedule.Problem) (station string, kept bool) {
+	for k := at.Next - 1; k >= 0; k-- {
+		if station := at.Steps[k].Machine; station != "" {
+			return station, keeps(p, at.StudentID, at.Steps[k].Operation)
+		}
+	}
+	return "", false
+}
+
+// keeps tells whether whoever has done a step keeps its machine.
+func keeps(p schedule.Problem, studentID int64, step string) bool {
+	found, ok := planned(p, studentID, step)
+	return ok && found.KeepMachine
+}
+
+// planned finds a step as the planner had it.
+func planned(p schedule.Problem, studentID int64, step string) (schedule.Operation, bool) {
+	for _, who := range p.Jobs {
+		if who.ID != classday.PersonID(studentID) {
+			continue
+		}
+		for _, one := range who.Operations {
+			if one.ID == step {
+				return one, true
+			}
+		}
+	}
+	return schedule.Operation{}, false
+}
+
+// held counts the hoops of a kind that others have.
+func (s *State) held(pool string, but int64) int {
+	held := 0
+	for _, at := range s.Standings {
+		if at.StudentID != but && slices.Contains(at.hoops(s.Plan.Problem), pool) {
+			held++
+		}
+	}
+	return held
+}
+
+// hoops are the pools of which somebody has one: taken, and not given back. Whoever
+// left has left it.
+func (at Standing) hoops(p schedule.Problem) []string {
+	if at.Presence == Left {
+		return nil
+	}
+	var have []string
+	for k, step := range at.Steps {
+		if k > at.Next || k == at.Next && !at.Begun {
+			break
+		}
+		have = append(have, step.Took...)
+		if one, ok := planned(p, at.StudentID, step.Operation); ok && k < at.Next {
+			have = slices.DeleteFunc(have, func(pool string) bool { return slices.Contains(one.Release, pool) })
+		}
+	}
+	return have
+}
+
+func (s *State) count(pool string) int {
+	for _, p := range s.Plan.Problem.Resources {
+		if p.ID == pool {
+			return p.Count
+		}
+	}
+	return 0
+}
