@@ -14,14 +14,14 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"chalkstep/app/actor"
 	"chalkstep/app/classes"
 	"chalkstep/app/designs"
-	"chalkstep/app/desk"
+	"chalkstep/app/form"
 	"chalkstep/app/people"
 	"chalkstep/app/projects"
 	"chalkstep/app/room"
 	"chalkstep/app/stock"
-
 	"chalkstep/core/recipe"
 	"chalkstep/core/say"
 	"chalkstep/core/skill"
@@ -39,17 +39,17 @@ var now = demotest.Now
 
 // The areas' desks, by names of their own so that one person can hold them all.
 type (
-	classesDesk  = classes.Desk
-	designsDesk  = designs.Desk
-	peopleDesk   = people.Desk
-	projectsDesk = projects.Desk
-	roomDesk     = room.Desk
-	stockDesk    = stock.Desk
+	classesDesk  = classes.UseCases
+	designsDesk  = designs.UseCases
+	peopleDesk   = people.UseCases
+	projectsDesk = projects.UseCases
+	roomDesk     = room.UseCases
+	stockDesk    = stock.UseCases
 )
 
 // A person at work has the use cases of every area at hand.
 type person struct {
-	desk.Desk
+	actor.Actor
 	classesDesk
 	designsDesk
 	peopleDesk
@@ -58,16 +58,16 @@ type person struct {
 	stockDesk
 }
 
-func atWork(d desk.Desk) person {
+func atWork(d actor.Actor) person {
 	return person{
-		d, classesDesk{Desk: d}, designsDesk{Desk: d}, peopleDesk{Desk: d},
-		projectsDesk{Desk: d}, roomDesk{Desk: d}, stockDesk{Desk: d},
+		d, classesDesk{Actor: d}, designsDesk{Actor: d}, peopleDesk{Actor: d},
+		projectsDesk{Actor: d}, roomDesk{Actor: d}, stockDesk{Actor: d},
 	}
 }
 
 // after is somebody a while later.
 func (p person) after(d time.Duration) person {
-	later := p.Desk
+	later := p.Actor
 	later.Now = later.Now.Add(d)
 	return atWork(later)
 }
@@ -76,12 +76,12 @@ func (p person) after(d time.Duration) person {
 func desks(t *testing.T) map[store.Role]person {
 	t.Helper()
 	s := demotest.Open(t)
-	a := desk.New(s, func() time.Time { return now })
+	a := actor.New(s, func() time.Time { return now })
 	all := map[store.Role]person{}
 	for i, l := range demo.Logins {
 		who, err := a.Who(t.Context(), 1, int64(i+1))
 		require.NoError(t, err)
-		all[l.Role] = atWork(a.Desk(t.Context(), who))
+		all[l.Role] = atWork(a.For(t.Context(), who))
 	}
 	return all
 }
@@ -89,26 +89,26 @@ func desks(t *testing.T) map[store.Role]person {
 func TestSigningIn(t *testing.T) {
 	s := demotest.Open(t)
 	clock := now
-	a := desk.New(s, func() time.Time { return clock })
-	in := desk.SignInInput{Email: " " + demo.Logins[0].Email + " ", Password: demo.Logins[0].Password, Agent: "a browser"}
+	a := actor.New(s, func() time.Time { return clock })
+	in := actor.SignInInput{Email: " " + demo.Logins[0].Email + " ", Password: demo.Logins[0].Password, Agent: "a browser"}
 	first, err := a.SignIn(t.Context(), in)
 	require.NoError(t, err)
 	token := first.Token
 	who, err := a.Session(t.Context(), token)
 	require.NoError(t, err)
 	assert.Equal(t, demo.Logins[0].Name, who.Name)
-	_, err = a.SignIn(t.Context(), desk.SignInInput{Email: demo.Logins[0].Email, Password: "wrong"})
-	assert.ErrorIs(t, err, desk.ErrSignIn)
-	_, err = a.SignIn(t.Context(), desk.SignInInput{Email: "nobody@ferry.example", Password: "wrong"})
-	assert.ErrorIs(t, err, desk.ErrSignIn, "an unknown e-mail sounds the same")
+	_, err = a.SignIn(t.Context(), actor.SignInInput{Email: demo.Logins[0].Email, Password: "wrong"})
+	assert.ErrorIs(t, err, actor.ErrSignIn)
+	_, err = a.SignIn(t.Context(), actor.SignInInput{Email: "nobody@ferry.example", Password: "wrong"})
+	assert.ErrorIs(t, err, actor.ErrSignIn, "an unknown e-mail sounds the same")
 	for _, odd := range []string{strings.Repeat("x", 300) + "@ferry.example", "nul\x00@ferry.example", "bad\xff@ferry.example", ""} {
-		_, err = a.SignIn(t.Context(), desk.SignInInput{Email: odd, Password: "wrong"})
-		assert.ErrorIs(t, err, desk.ErrSignIn, "%q", odd)
+		_, err = a.SignIn(t.Context(), actor.SignInInput{Email: odd, Password: "wrong"})
+		assert.ErrorIs(t, err, actor.ErrSignIn, "%q", odd)
 	}
 
 	// A session lives by being used, and ends for good.
 	for range 3 {
-		clock = clock.Add(desk.SessionLength - time.Minute)
+		clock = clock.Add(actor.SessionLength - time.Minute)
 		_, err = a.Session(t.Context(), token)
 		require.NoError(t, err)
 	}
@@ -125,7 +125,7 @@ func TestSigningIn(t *testing.T) {
 	later, err := a.SignIn(t.Context(), in)
 	require.NoError(t, err)
 	third := later.Token
-	clock = clock.Add(desk.SessionLength + time.Minute)
+	clock = clock.Add(actor.SessionLength + time.Minute)
 	_, err = a.Session(t.Context(), third)
 	assert.ErrorIs(t, err, store.ErrNotFound, "not used for too long")
 	require.NoError(t, a.Tidy(t.Context()))
@@ -134,7 +134,7 @@ func TestSigningIn(t *testing.T) {
 // problem is what an error says of a form field.
 func problem(t *testing.T, err error, field string) string {
 	t.Helper()
-	var problems desk.Problems
+	var problems form.Problems
 	require.ErrorAs(t, err, &problems)
 	return problems[field]
 }
@@ -306,7 +306,7 @@ func TestTheLibraryIsSearchedAndCleared(t *testing.T) {
 	assert.Len(t, names(designs.DesignFilter{}), 6)
 	assert.ErrorIs(t, remove(5), store.ErrNotFound)
 	_, err := desks(t)[store.Assistant].DeleteDesign(1)
-	assert.ErrorIs(t, err, desk.ErrMayNot)
+	assert.ErrorIs(t, err, actor.ErrMayNot)
 }
 
 // One press makes the copies a design with the threads of the one it repeats, and
@@ -315,7 +315,7 @@ func TestKeepingASheetOfCopies(t *testing.T) {
 	d := desks(t)[store.Owner]
 	const crab = 3
 	in := designs.CopiesInput{HoopID: 6, Quantity: "8", Gap: "8", Best: true}
-	sending := designs.Desk{Desk: d.Sending([]byte(strings.Repeat("crab", 8)))}
+	sending := designs.UseCases{Actor: d.Sending([]byte(strings.Repeat("crab", 8)))}
 	id, err := sending.KeepCopies(crab, in)
 	require.NoError(t, err)
 	again, err := sending.KeepCopies(crab, in)
@@ -338,7 +338,7 @@ func TestKeepingASheetOfCopies(t *testing.T) {
 	_, err = d.KeepCopies(crab, in)
 	assert.Contains(t, problem(t, err, ""), "the same stitches", "kept before")
 	_, err = desks(t)[store.Assistant].KeepCopies(crab, in)
-	assert.ErrorIs(t, err, desk.ErrMayNot)
+	assert.ErrorIs(t, err, actor.ErrMayNot)
 }
 
 func TestSeveralInOneHoop(t *testing.T) {
@@ -506,12 +506,12 @@ func TestAnAssistantSignsOffAndChangesNothingElse(t *testing.T) {
 		adding, machine, hoop, newStudent, d.SaveDesign(1, designs.DesignInput{Version: 1, Name: "x"}), d.Book(room.BookingInput{}), d.CancelBooking(1),
 		d.LogStitchOut(1, designs.StitchOutInput{}), d.RemoveStitchOut(1, 1),
 	} {
-		assert.ErrorIs(t, refused, desk.ErrMayNot)
+		assert.ErrorIs(t, refused, actor.ErrMayNot)
 	}
 	_, err = d.SaveProject(projects.ProjectInput{})
-	assert.ErrorIs(t, err, desk.ErrMayNot)
+	assert.ErrorIs(t, err, actor.ErrMayNot)
 	_, err = d.SaveClass(classes.ClassInput{})
-	assert.ErrorIs(t, err, desk.ErrMayNot)
+	assert.ErrorIs(t, err, actor.ErrMayNot)
 }
 
 func nowClock() time.Time { return now }

@@ -10,10 +10,12 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"chalkstep/app/actor"
 	"chalkstep/app/classes"
-	"chalkstep/app/desk"
+	"chalkstep/app/form"
 	"chalkstep/app/people"
 	"chalkstep/app/room"
+
 	appstock "chalkstep/app/stock"
 	"chalkstep/core/kit"
 	"chalkstep/core/pace"
@@ -111,15 +113,15 @@ func TestSixAtOnce(t *testing.T) {
 			}))
 			require.NoError(t, err)
 			t.Cleanup(func() { s.Close() })
-			a := desk.New(s, func() time.Time { return now })
+			a := actor.New(s, func() time.Time { return now })
 			who, err := a.Who(t.Context(), 1, 1)
 			require.NoError(t, err)
-			do := c.before(t, atWork(a.Desk(t.Context(), who)))
+			do := c.before(t, atWork(a.For(t.Context(), who)))
 			slow = true
 			var all sync.WaitGroup
 			answers := make([]error, six)
 			for i := range six {
-				all.Go(func() { answers[i] = do(atWork(a.Desk(t.Context(), who))) })
+				all.Go(func() { answers[i] = do(atWork(a.For(t.Context(), who))) })
 			}
 			all.Wait()
 			done := 0
@@ -128,7 +130,7 @@ func TestSixAtOnce(t *testing.T) {
 					done++
 					continue
 				}
-				var problems desk.Problems
+				var problems form.Problems
 				assert.True(t, errors.As(err, &problems) || errors.Is(err, store.ErrNotFound), "the others are told: %v", err)
 			}
 			assert.Equal(t, c.done, done)

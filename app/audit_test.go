@@ -8,7 +8,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
 	"chalkstep/app/people"
 	"chalkstep/app/room"
 	"chalkstep/store"
@@ -81,13 +81,13 @@ func TestChangesAreWrittenDown(t *testing.T) {
 	require.NoError(t, err)
 	who, err := d.App().Student(t.Context(), session)
 	require.NoError(t, err)
-	require.NoError(t, atWork(d.App().Desk(t.Context(), who)).BookOwn(room.BookingInput{MachineID: lantern, Date: "2026-12-01", From: "10:00", To: "11:00"}))
+	require.NoError(t, atWork(d.App().For(t.Context(), who)).BookOwn(room.BookingInput{MachineID: lantern, Date: "2026-12-01", From: "10:00", To: "11:00"}))
 	c = last()
 	assert.Equal(t, "Ana Thorne", c.ByStudent)
 	assert.Empty(t, c.By)
 
 	_, err = all[store.Assistant].Changes(1)
-	require.ErrorIs(t, err, desk.ErrMayNot)
+	require.ErrorIs(t, err, actor.ErrMayNot)
 	page, err := owner.Changes(1)
 	require.NoError(t, err)
 	assert.True(t, slices.IsSortedFunc(page.Changes, func(a, b store.Change) int { return b.At.Compare(a.At) }), "the newest first")

@@ -7,7 +7,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"chalkstep/app/classes"
-	"chalkstep/app/desk"
+	"chalkstep/app/form"
 	"chalkstep/app/people"
 	"chalkstep/core/skill"
 	"chalkstep/store"
@@ -136,14 +136,14 @@ func TestWhatWasSavedMeanwhileStandsBesideWhatWasTyped(t *testing.T) {
 			version := c.open(t, d)
 			require.NoError(t, c.save(d, version, "first"), "she saves")
 			err := c.save(d, version, "second")
-			var problems desk.Problems
+			var problems form.Problems
 			require.ErrorAs(t, err, &problems, "he had it open before")
 			assert.Contains(t, problems[""], "Someone else changed this")
-			beside := problems[desk.BesidePrefix+c.label]
+			beside := problems[form.SavedPrefix+c.label]
 			require.NotEmpty(t, beside, "%v", problems)
 			assert.Contains(t, beside, "they saved")
-			assert.Equal(t, c.open(t, d), number(t, problems[desk.VersionField]), "and can be sent again by who has looked")
-			require.NoError(t, c.save(d, number(t, problems[desk.VersionField]), "third"))
+			assert.Equal(t, c.open(t, d), number(t, problems[form.VersionField]), "and can be sent again by who has looked")
+			require.NoError(t, c.save(d, number(t, problems[form.VersionField]), "third"))
 		})
 	}
 }

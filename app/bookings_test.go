@@ -10,8 +10,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"chalkstep/app/actor"
 	"chalkstep/app/classes"
-	"chalkstep/app/desk"
 	"chalkstep/app/people"
 	"chalkstep/app/room"
 	"chalkstep/core/classday"
@@ -95,11 +95,11 @@ func TestTimesThatAreOfferedCanBeHad(t *testing.T) {
 // Nobody is in two places at once, whatever way they come there: the database sees to it.
 func TestTheDatabaseKeepsAStudentInOnePlace(t *testing.T) {
 	d := desks(t)[store.Owner]
-	class, err := d.Shop.Class(badges)
+	class, err := d.Workshop.Class(badges)
 	require.NoError(t, err)
 	const ana, wren = 1, 14
 	at := func(student, machine int64, from time.Time) error {
-		_, err := d.Shop.Book(fleet.Booking{Machine: fleet.Named{ID: machine}, Student: &fleet.Named{ID: student}, StartsAt: from, EndsAt: from.Add(time.Hour)}, d.Who.AccountID)
+		_, err := d.Workshop.Book(fleet.Booking{Machine: fleet.Named{ID: machine}, Student: &fleet.Named{ID: student}, StartsAt: from, EndsAt: from.Add(time.Hour)}, d.Who.AccountID)
 		return err
 	}
 	assert.ErrorIs(t, at(ana, lantern, class.StartsAt.Add(time.Hour)), store.ErrElsewhere, "she is in the class")
@@ -114,9 +114,9 @@ func TestTheDatabaseKeepsAStudentInOnePlace(t *testing.T) {
 	require.NoError(t, at(ana, pigeon, class.StartsAt.Add(2*time.Hour)))
 	err = d.SavePlace(badges, ana, classes.PlaceInput{Attendance: "expected", Version: place.Version + 1})
 	require.Error(t, err)
-	assert.NotErrorIs(t, err, desk.ErrMayNot)
+	assert.NotErrorIs(t, err, actor.ErrMayNot)
 	require.NoError(t, d.CallOff(badges))
-	require.NoError(t, d.Shop.FreeCalledOff(d.Now.Add(classday.HeldFor)))
+	require.NoError(t, d.Workshop.FreeCalledOff(d.Now.Add(classday.HeldFor)))
 	require.NoError(t, at(class.Places[1].ID, kettle, class.StartsAt), fmt.Sprint(class.Places[1].Name))
 }
 
@@ -128,7 +128,7 @@ func TestTheRulesOfBookingAreTheOwners(t *testing.T) {
 	in, err := d.BookingRules()
 	require.NoError(t, err)
 	require.Equal(t, "09:00", in.From[time.Monday])
-	assert.ErrorIs(t, all[store.Instructor].SaveBookingRules(in), desk.ErrMayNot)
+	assert.ErrorIs(t, all[store.Instructor].SaveBookingRules(in), actor.ErrMayNot)
 	bad := in
 	bad.From, bad.To = slices.Clone(in.From), slices.Clone(in.To)
 	bad.From[time.Tuesday], bad.To[time.Sunday] = "noon", "08:00"
@@ -182,9 +182,9 @@ func TestClearanceLapsesAndIsSuspended(t *testing.T) {
 }
 
 // signedIn is somebody at work with the workshop as it stands now.
-func signedIn(t *testing.T, d person) desk.Desk {
+func signedIn(t *testing.T, d person) actor.Actor {
 	t.Helper()
 	who, err := d.App().Who(t.Context(), d.Who.WorkshopID, d.Who.AccountID)
 	require.NoError(t, err)
-	return d.App().Desk(t.Context(), who)
+	return d.App().For(t.Context(), who)
 }

@@ -10,10 +10,11 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"chalkstep/app/actor"
 	"chalkstep/app/classes"
-	"chalkstep/app/desk"
 	"chalkstep/app/people"
 	"chalkstep/app/room"
+
 	appstock "chalkstep/app/stock"
 	"chalkstep/core/classday"
 	"chalkstep/core/skill"
@@ -87,7 +88,7 @@ func TestAClassIsCalledOff(t *testing.T) {
 
 	require.NoError(t, d.DeleteClass(totes))
 	_, err = d.Class(totes)
-	require.ErrorIs(t, err, desk.ErrNotFound)
+	require.ErrorIs(t, err, actor.ErrNotFound)
 }
 
 // Within a minute, a class that was called off by mistake is as it was.
@@ -101,7 +102,7 @@ func TestCallingOffIsTakenBack(t *testing.T) {
 	require.NotEmpty(t, had)
 	require.NoError(t, d.CallOff(badges))
 	_, err = all[store.Assistant].Reinstate(badges)
-	require.ErrorIs(t, err, desk.ErrMayNot)
+	require.ErrorIs(t, err, actor.ErrMayNot)
 	later := d.after(50 * time.Second)
 	taken, err := later.Reinstate(badges)
 	require.NoError(t, err)
@@ -112,7 +113,7 @@ func TestCallingOffIsTakenBack(t *testing.T) {
 	assert.Equal(t, had, booked(t, later, before.Class.Name, before.Class.StartsAt))
 	assert.Equal(t, things, reserved(t, later, badges))
 	assert.Contains(t, problem(t, second(later.Reinstate(badges)), ""), "not called off")
-	require.NoError(t, later.Shop.FreeCalledOff(later.Now.Add(time.Hour)))
+	require.NoError(t, later.Workshop.FreeCalledOff(later.Now.Add(time.Hour)))
 	assert.Equal(t, had, booked(t, later, before.Class.Name, before.Class.StartsAt), "nothing is freed behind its back")
 }
 
@@ -174,9 +175,9 @@ func TestAClassWithoutMachinesStaysOff(t *testing.T) {
 func TestAClassThatIsOverIsARecord(t *testing.T) {
 	d := desks(t)[store.Owner]
 	assert.Contains(t, problem(t, d.CallOff(towels), ""), "has begun")
-	_, err := d.Shop.Class(towels)
+	_, err := d.Workshop.Class(towels)
 	require.NoError(t, err)
-	assert.ErrorIs(t, d.Shop.CallOff(towels, d.Now, d.Who.AccountID), store.ErrRefused, "nor by the database")
+	assert.ErrorIs(t, d.Workshop.CallOff(towels, d.Now, d.Who.AccountID), store.ErrRefused, "nor by the database")
 
 	before, err := d.Wrap(ropes)
 	require.NoError(t, err)
@@ -197,7 +198,7 @@ func TestAClassThatIsOverIsARecord(t *testing.T) {
 		assert.ErrorContains(t, err, "", what)
 		assert.Regexp(t, "is over|nothing more to reserve|done by hand", err.Error(), what)
 	}
-	assert.Error(t, d.Shop.CallOff(ropes, d.Now, d.Who.AccountID), "nor by the database")
+	assert.Error(t, d.Workshop.CallOff(ropes, d.Now, d.Who.AccountID), "nor by the database")
 	assert.Contains(t, problem(t, d.DeleteClass(ropes), ""), "cannot be deleted")
 	after, err := d.Wrap(ropes)
 	require.NoError(t, err)
@@ -229,7 +230,7 @@ func TestCallingOffAtOnce(t *testing.T) {
 			})
 		}
 		wait.Wait()
-		now, err := d.Shop.Class(badges)
+		now, err := d.Workshop.Class(badges)
 		require.NoError(t, err)
 		has := booked(t, d, c.Class.Name, c.Class.StartsAt)
 		if now.FreedAt != nil {

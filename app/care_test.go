@@ -9,9 +9,9 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"chalkstep/app/actor"
 	"chalkstep/app/classes"
 	"chalkstep/app/designs"
-	"chalkstep/app/desk"
 	"chalkstep/app/room"
 	"chalkstep/core/fleet"
 	"chalkstep/core/fleet/care"
@@ -23,7 +23,7 @@ import (
 // cared is how a machine stands.
 func cared(t *testing.T, d person, machineID int64) room.CarePage {
 	t.Helper()
-	machines, err := d.Shop.Machines()
+	machines, err := d.Workshop.Machines()
 	require.NoError(t, err)
 	i := slices.IndexFunc(machines, func(m fleet.Machine) bool { return m.ID == machineID })
 	page, err := d.Care(machines[i])
@@ -52,7 +52,7 @@ func TestCareIsDueByWhatAMachineSewed(t *testing.T) {
 	assert.Equal(t, []care.Kind{care.Needle, care.Lint}, due(t, d, pigeon))
 	assert.NotEmpty(t, problem(t, d.CareFor(pigeon, "polish", ""), "care"))
 	assert.NotEmpty(t, problem(t, d.CareFor(pigeon, care.Needle, strings.Repeat("x", 201)), "care-note"))
-	assert.ErrorIs(t, d.CareFor(4711, care.Needle, ""), desk.ErrNotFound)
+	assert.ErrorIs(t, d.CareFor(4711, care.Needle, ""), actor.ErrNotFound)
 	require.NoError(t, d.CareFor(pigeon, care.Needle, " a 75 ballpoint "))
 	assert.Equal(t, []care.Kind{care.Lint}, due(t, d, pigeon))
 	page := cared(t, d, pigeon)
@@ -99,7 +99,7 @@ func TestAHoopIsMeasured(t *testing.T) {
 	assert.NotEmpty(t, problem(t, err, "up"))
 	require.NoError(t, d.MeasureHoop(kettle, small, in))
 	assert.NotEmpty(t, problem(t, d.MeasureHoop(kettle, small, in), ""), "it was read before it was changed")
-	assert.ErrorIs(t, d.MeasureHoop(lantern, small, in), desk.ErrNotFound, "Lantern does not take it")
+	assert.ErrorIs(t, d.MeasureHoop(lantern, small, in), actor.ErrNotFound, "Lantern does not take it")
 
 	page, err = d.HoopOf(kettle, small)
 	require.NoError(t, err)
@@ -139,5 +139,5 @@ func TestTheCrossComesInWhatTheMachineReads(t *testing.T) {
 	left, _, right, _, _ := stitch.Extent(p.Moves)
 	assert.EqualValues(t, 200, right-left, "20 mm")
 	_, _, err = d.Cross(kettle, "pes")
-	assert.ErrorIs(t, err, desk.ErrNotFound)
+	assert.ErrorIs(t, err, actor.ErrNotFound)
 }

@@ -9,8 +9,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"chalkstep/app/actor"
 	"chalkstep/app/classes"
-	"chalkstep/app/desk"
 	"chalkstep/app/room"
 	"chalkstep/store"
 )
@@ -23,12 +23,12 @@ func TestTheClockJumpsDuringAClass(t *testing.T) {
 	rng := rand.New(rand.NewPCG(5, 6))
 	_, links, err := d.Stations(towels)
 	require.NoError(t, err)
-	phones := make([]desk.Who, len(links))
+	phones := make([]actor.Who, len(links))
 	for i, link := range links {
 		phones[i], err = d.App().Station(t.Context(), link.Token)
 		require.NoError(t, err)
 	}
-	before, err := d.Shop.Events(towels)
+	before, err := d.Workshop.Events(towels)
 	require.NoError(t, err)
 	accepted := map[string]bool{}
 	minute, jump := 0.0, time.Duration(0)
@@ -47,9 +47,9 @@ func TestTheClockJumpsDuringAClass(t *testing.T) {
 		}
 		_, err = at.Wrap(towels)
 		require.NoError(t, err)
-		phone := d.App().Desk(t.Context(), phones[rng.IntN(len(phones))])
+		phone := d.App().For(t.Context(), phones[rng.IntN(len(phones))])
 		phone.Now = at.Now
-		station := desk.In[classes.Desk](phone)
+		station := actor.As[classes.UseCases](phone)
 		_, err = station.Station()
 		require.NoError(t, err)
 		s := page.Standings[rng.IntN(len(page.Standings))]
@@ -72,7 +72,7 @@ func TestTheClockJumpsDuringAClass(t *testing.T) {
 			accepted[sender] = accepted[sender] || done[0].Refused == ""
 		}
 	}
-	events, err := d.Shop.Events(towels)
+	events, err := d.Workshop.Events(towels)
 	require.NoError(t, err)
 	noted := map[string]int{}
 	for i, e := range events {

@@ -9,8 +9,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"chalkstep/app/actor"
 	"chalkstep/app/classes"
-	"chalkstep/app/desk"
 	"chalkstep/app/room"
 	"chalkstep/core/booking"
 	"chalkstep/store"
@@ -21,7 +21,7 @@ func summaries(t *testing.T, d person, token string) map[string][]string {
 	t.Helper()
 	who, err := d.App().Reader(t.Context(), token)
 	require.NoError(t, err)
-	data, err := room.Desk{Desk: d.App().Desk(t.Context(), who)}.ReadFeed("")
+	data, err := room.UseCases{Actor: d.App().For(t.Context(), who)}.ReadFeed("")
 	require.NoError(t, err)
 	cal, err := ical.NewDecoder(bytes.NewReader(data)).Decode()
 	require.NoError(t, err)
@@ -67,12 +67,12 @@ func TestACalendarFollows(t *testing.T) {
 
 	who, err := d.App().Reader(t.Context(), feed.Token)
 	require.NoError(t, err)
-	reader := atWork(d.App().Desk(t.Context(), who))
+	reader := atWork(d.App().For(t.Context(), who))
 	_, err = reader.Students("", 1)
-	require.ErrorIs(t, err, desk.ErrMayNot)
+	require.ErrorIs(t, err, actor.ErrMayNot)
 	require.NoError(t, d.RenewFeed(feed.Calendar))
 	_, err = d.App().Reader(t.Context(), feed.Token)
-	require.ErrorIs(t, err, desk.ErrNotFound)
+	require.ErrorIs(t, err, actor.ErrNotFound)
 	again, err := d.StudentFeed(ana)
 	require.NoError(t, err)
 	assert.NotEmpty(t, summaries(t, d, again.Token))
@@ -83,10 +83,10 @@ func TestACalendarFollows(t *testing.T) {
 	assert.Contains(t, strings.Join(summaries(t, d, feeds[0].Token)["CONFIRMED"], ";"), "Heron: Iris Vale")
 	for _, broken := range []string{"", "1.student.1.1", "1.student.1.1.AAAA", "2" + again.Token[1:], strings.Replace(again.Token, ".1.", ".2.", 1), strings.Repeat("9", 500), "1.moon.1.1.AAAA"} {
 		_, err := d.App().Reader(t.Context(), broken)
-		assert.ErrorIs(t, err, desk.ErrNotFound, broken)
+		assert.ErrorIs(t, err, actor.ErrNotFound, broken)
 	}
-	assert.ErrorIs(t, d.RenewFeed(booking.Calendar{Kind: booking.OfMachine, ID: 4711}), desk.ErrNotFound)
-	assert.ErrorIs(t, d.RenewFeed(booking.Calendar{Kind: "moon"}), desk.ErrNotFound)
+	assert.ErrorIs(t, d.RenewFeed(booking.Calendar{Kind: booking.OfMachine, ID: 4711}), actor.ErrNotFound)
+	assert.ErrorIs(t, d.RenewFeed(booking.Calendar{Kind: "moon"}), actor.ErrNotFound)
 	_, err = all[store.Assistant].Feeds()
-	assert.ErrorIs(t, err, desk.ErrMayNot)
+	assert.ErrorIs(t, err, actor.ErrMayNot)
 }

@@ -7,12 +7,11 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"chalkstep/app/actor"
 	"chalkstep/app/classes"
 	"chalkstep/app/designs"
-	"chalkstep/app/desk"
 	"chalkstep/app/projects"
 	"chalkstep/app/room"
-
 	"chalkstep/core/design"
 	"chalkstep/store"
 	"chalkstep/store/storetest"
@@ -78,10 +77,10 @@ func TestABrokenClassTakesNoPageWithIt(t *testing.T) {
 		DELETE FROM designs WHERE id = 2;`)
 	// The dump's classes are of November 2026.
 	at := time.Date(2026, 11, 26, 9, 0, 0, 0, time.UTC)
-	a := desk.New(s, func() time.Time { return at })
+	a := actor.New(s, func() time.Time { return at })
 	who, err := a.Who(t.Context(), 1, 1)
 	require.NoError(t, err)
-	d := atWork(a.Desk(t.Context(), who))
+	d := atWork(a.For(t.Context(), who))
 	page, err := d.Class(totes)
 	require.NoError(t, err)
 	assert.Equal(t, "A design of “Lighthouse tote” is gone from the workshop: give the class a project that has its designs.", page.Why.String())

@@ -13,7 +13,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
 	"chalkstep/app/keeping"
 	"chalkstep/demo"
 	"chalkstep/demo/demotest"
@@ -25,11 +25,11 @@ import (
 // it has is worth nothing to anybody else.
 func TestABrowserThatIsKnownIsNotHeldUpByOthers(t *testing.T) {
 	clock := now
-	a := desk.New(demotest.Open(t), func() time.Time { return clock })
+	a := actor.New(demotest.Open(t), func() time.Time { return clock })
 	room := netip.MustParseAddr("192.0.2.7")
 	owner, instructor := demo.Logins[0], demo.Logins[1]
-	in := func(email, password, known string) (desk.SignedIn, error) {
-		return a.SignIn(t.Context(), desk.SignInInput{Email: email, Password: password, Address: room, Known: known})
+	in := func(email, password, known string) (actor.SignedIn, error) {
+		return a.SignIn(t.Context(), actor.SignInInput{Email: email, Password: password, Address: room, Known: known})
 	}
 	first, err := in(owner.Email, owner.Password, "")
 	require.NoError(t, err)
@@ -40,27 +40,27 @@ func TestABrowserThatIsKnownIsNotHeldUpByOthers(t *testing.T) {
 		assert.Error(t, err)
 	}
 	_, err = in(owner.Email, owner.Password, "")
-	assert.ErrorIs(t, err, desk.ErrTries, "a browser that is not known")
+	assert.ErrorIs(t, err, actor.ErrTries, "a browser that is not known")
 	for what, known := range map[string]string{
 		"nothing": "", "a forged signature": first.Known[:len(first.Known)-4] + "AAAA", "another account's": strings.Replace(first.Known, "1.", "2.", 1), "nonsense": strings.Repeat("~a.b.c", 500), "a NUL": "\x00",
 	} {
 		_, err := in(owner.Email, owner.Password, known)
-		assert.ErrorIs(t, err, desk.ErrTries, what)
+		assert.ErrorIs(t, err, actor.ErrTries, what)
 	}
 	_, err = in(demo.Logins[2].Email, demo.Logins[2].Password, both.Known)
-	assert.ErrorIs(t, err, desk.ErrTries, "somebody who has not signed in there")
+	assert.ErrorIs(t, err, actor.ErrTries, "somebody who has not signed in there")
 	for _, login := range []struct{ email, password string }{{owner.Email, owner.Password}, {instructor.Email, instructor.Password}} {
 		again, err := in(" "+strings.ToUpper(login.email), login.password, both.Known)
 		require.NoError(t, err, login.email)
 		assert.Equal(t, both.Known, again.Known)
 	}
 	// Its own tries are counted, by itself.
-	for range desk.TriesPerEmail {
+	for range actor.TriesPerEmail {
 		_, err := in(owner.Email, "guess", both.Known)
-		assert.ErrorIs(t, err, desk.ErrSignIn)
+		assert.ErrorIs(t, err, actor.ErrSignIn)
 	}
 	_, err = in(owner.Email, owner.Password, both.Known)
-	assert.ErrorIs(t, err, desk.ErrTries)
+	assert.ErrorIs(t, err, actor.ErrTries)
 	_, err = in(instructor.Email, instructor.Password, both.Known)
 	assert.NoError(t, err, "another account at the same browser")
 	clock = clock.Add(6 * time.Minute)
@@ -72,11 +72,11 @@ func TestABrowserThatIsKnownIsNotHeldUpByOthers(t *testing.T) {
 // the right one ends that.
 func TestGuessingAtAPIN(t *testing.T) {
 	clock := now
-	a := desk.New(demotest.Open(t), func() time.Time { return clock })
+	a := actor.New(demotest.Open(t), func() time.Time { return clock })
 	at := func(account int64) person {
 		who, err := a.Who(t.Context(), 1, account)
 		require.NoError(t, err)
-		return atWork(a.Desk(t.Context(), who))
+		return atWork(a.For(t.Context(), who))
 	}
 	const instructor, assistant = 2, 3
 	d := at(instructor)
@@ -89,7 +89,7 @@ func TestGuessingAtAPIN(t *testing.T) {
 	}
 	require.NoError(t, try("4711"))
 	for range 2 {
-		assert.ErrorIs(t, try("0000"), desk.ErrSignIn)
+		assert.ErrorIs(t, try("0000"), actor.ErrSignIn)
 	}
 	today, err := at(assistant).Today()
 	require.NoError(t, err)
@@ -100,7 +100,7 @@ func TestGuessingAtAPIN(t *testing.T) {
 	var wait sync.WaitGroup
 	for range 30 {
 		wait.Go(func() {
-			if errors.Is(try("0000"), desk.ErrSignIn) {
+			if errors.Is(try("0000"), actor.ErrSignIn) {
 				looked.Add(1)
 			}
 		})
@@ -109,11 +109,11 @@ func TestGuessingAtAPIN(t *testing.T) {
 	assert.EqualValues(t, 5, looked.Load(), "of many at once no more are looked at than of many in a row")
 	before := time.Minute
 	for range 6 {
-		var wait desk.WaitError
+		var wait actor.WaitError
 		require.ErrorAs(t, try("4711"), &wait)
 		assert.Equal(t, before, wait.Until.Sub(clock))
 		clock = wait.Until
-		assert.ErrorIs(t, try("0000"), desk.ErrSignIn)
+		assert.ErrorIs(t, try("0000"), actor.ErrSignIn)
 		before *= 2
 	}
 	late := at(instructor)
@@ -127,7 +127,7 @@ func TestGuessingAtAPIN(t *testing.T) {
 	require.NotNil(t, own.Wrong)
 
 	clock = clock.Add(25 * time.Hour)
-	assert.ErrorIs(t, try("0000"), desk.ErrSignIn, "after a day they are forgotten")
+	assert.ErrorIs(t, try("0000"), actor.ErrSignIn, "after a day they are forgotten")
 	assert.NoError(t, try("4711"), "and so the right one comes in at once")
 	own, err = at(instructor).OwnLink(1)
 	require.NoError(t, err)
@@ -146,10 +146,10 @@ func TestLinksOfAStudentWhoWasRemovedAreGone(t *testing.T) {
 	_, err = d.App().Reader(t.Context(), feed.Token)
 	require.NoError(t, err)
 	require.NoError(t, d.CallOff(totes))
-	_, err = keeping.Desk{Desk: d.Desk}.Remove(store.ListedStudent, wren)
+	_, err = keeping.UseCases{Actor: d.Actor}.Remove(store.ListedStudent, wren)
 	require.NoError(t, err)
 	_, err = d.App().Reader(t.Context(), feed.Token)
-	assert.ErrorIs(t, err, desk.ErrNotFound)
+	assert.ErrorIs(t, err, actor.ErrNotFound)
 	_, err = d.App().Door(t.Context(), own.Token)
-	assert.ErrorIs(t, err, desk.ErrNotFound)
+	assert.ErrorIs(t, err, actor.ErrNotFound)
 }

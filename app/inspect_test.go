@@ -9,8 +9,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"chalkstep/app/actor"
 	"chalkstep/app/classes"
-	"chalkstep/app/desk"
 	"chalkstep/app/people"
 	"chalkstep/core/recipe"
 	"chalkstep/core/skill"
@@ -47,7 +47,7 @@ func TestAPieceIsInspected(t *testing.T) {
 	require.NoError(t, err)
 	assert.True(t, page.Passed(page.Checks))
 	_, err = d.Inspect(towels, tam)
-	assert.ErrorIs(t, err, desk.ErrNotFound, "Tam is not in that class")
+	assert.ErrorIs(t, err, actor.ErrNotFound, "Tam is not in that class")
 
 	changes, err := staff[store.Owner].Changes(1)
 	require.NoError(t, err)
@@ -77,7 +77,7 @@ func TestAMarkHasAPhoto(t *testing.T) {
 	assert.NotEmpty(t, problem(t, d.Mark(in), "photo"))
 	in.Photo = picture.Bytes()
 	require.NoError(t, d.Mark(in))
-	marks, err := d.Shop.MarksOf(ana)
+	marks, err := d.Workshop.MarksOf(ana)
 	require.NoError(t, err)
 	last := marks[len(marks)-1]
 	require.True(t, last.HasPhoto)
@@ -86,23 +86,23 @@ func TestAMarkHasAPhoto(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, 40, p.Width)
 	_, err = d.MarkPhoto(bo, last.ID)
-	assert.ErrorIs(t, err, desk.ErrNotFound)
+	assert.ErrorIs(t, err, actor.ErrNotFound)
 }
 
 // Whoever came as a first-timer is one until they have changed a colour.
 func TestAFirstTimerLearns(t *testing.T) {
 	d := desks(t)[store.Instructor]
 	const wren = 14
-	s, err := d.Shop.Student(wren)
+	s, err := d.Workshop.Student(wren)
 	require.NoError(t, err)
 	require.True(t, s.StillNew())
 	mark := people.MarkInput{StudentIDs: []int64{wren}, Skill: skill.ChangeColour, On: skill.MultiNeedle, Level: skill.Helped, Anyway: true}
 	require.NoError(t, d.Mark(mark))
-	s, err = d.Shop.Student(wren)
+	s, err = d.Workshop.Student(wren)
 	require.NoError(t, err)
 	assert.True(t, s.StillNew(), "with help once is not enough")
 	require.NoError(t, d.Mark(mark))
-	s, err = d.Shop.Student(wren)
+	s, err = d.Workshop.Student(wren)
 	require.NoError(t, err)
 	assert.False(t, s.StillNew())
 	assert.True(t, s.FirstTimer, "as they came")

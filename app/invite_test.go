@@ -7,7 +7,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
 	"chalkstep/app/people"
 	"chalkstep/demo"
 	"chalkstep/store"
@@ -29,13 +29,13 @@ func TestSomebodyIsInvited(t *testing.T) {
 
 	again, err := owner.InvitePerson(who.ID)
 	require.NoError(t, err)
-	assert.ErrorIs(t, app.Accept(t.Context(), token, "fair-winds-22"), desk.ErrNotFound, "the link of before")
+	assert.ErrorIs(t, app.Accept(t.Context(), token, "fair-winds-22"), actor.ErrNotFound, "the link of before")
 	require.NoError(t, app.Accept(t.Context(), again, "fair-winds-22"))
-	assert.ErrorIs(t, app.Accept(t.Context(), again, "fair-winds-23"), desk.ErrNotFound, "it works once")
-	_, err = app.SignIn(t.Context(), desk.SignInInput{Email: "runa@ferry.example", Password: "fair-winds-22"})
+	assert.ErrorIs(t, app.Accept(t.Context(), again, "fair-winds-23"), actor.ErrNotFound, "it works once")
+	_, err = app.SignIn(t.Context(), actor.SignInInput{Email: "runa@ferry.example", Password: "fair-winds-22"})
 	require.NoError(t, err)
 
-	session, err := app.SignIn(t.Context(), desk.SignInInput{Email: demo.Logins[1].Email, Password: demo.Logins[1].Password})
+	session, err := app.SignIn(t.Context(), actor.SignInInput{Email: demo.Logins[1].Email, Password: demo.Logins[1].Password})
 	require.NoError(t, err)
 	forgot, err := owner.InvitePerson(all[store.Instructor].Who.AccountID)
 	require.NoError(t, err)
@@ -43,7 +43,7 @@ func TestSomebodyIsInvited(t *testing.T) {
 	require.NoError(t, err, "nothing ends before it is used")
 	require.NoError(t, app.Accept(t.Context(), forgot, "new-rope-2026"))
 	_, err = app.Session(t.Context(), session.Token)
-	require.ErrorIs(t, err, desk.ErrNotFound)
+	require.ErrorIs(t, err, actor.ErrNotFound)
 
 	late, err := owner.InvitePerson(who.ID)
 	require.NoError(t, err)
@@ -51,13 +51,13 @@ func TestSomebodyIsInvited(t *testing.T) {
 	t.Cleanup(func() { now = kept })
 	now = now.Add(8 * 24 * time.Hour)
 	_, err = app.Invited(t.Context(), late)
-	require.ErrorIs(t, err, desk.ErrNotFound, "a week is over")
+	require.ErrorIs(t, err, actor.ErrNotFound, "a week is over")
 	_, err = owner.InvitePerson(4711)
-	assert.ErrorIs(t, err, desk.ErrNotFound)
+	assert.ErrorIs(t, err, actor.ErrNotFound)
 	_, err = all[store.Instructor].InvitePerson(who.ID)
-	assert.ErrorIs(t, err, desk.ErrMayNot)
+	assert.ErrorIs(t, err, actor.ErrMayNot)
 	for _, broken := range []string{"", "x", token + "x"} {
 		_, err := app.Invited(t.Context(), broken)
-		assert.ErrorIs(t, err, desk.ErrNotFound)
+		assert.ErrorIs(t, err, actor.ErrNotFound)
 	}
 }

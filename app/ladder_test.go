@@ -7,7 +7,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
 	"chalkstep/app/people"
 	"chalkstep/core/skill"
 	"chalkstep/store"
@@ -21,7 +21,7 @@ func TestAWorkshopChangesItsLadder(t *testing.T) {
 	again := func() { // settings come with the session
 		who, err := d.App().Who(t.Context(), 1, d.Who.AccountID)
 		require.NoError(t, err)
-		d = atWork(d.App().Desk(t.Context(), who))
+		d = atWork(d.App().For(t.Context(), who))
 	}
 	again()
 	page, err := d.EditLadder("")
@@ -34,7 +34,7 @@ func TestAWorkshopChangesItsLadder(t *testing.T) {
 	for _, field := range []string{"title", "short", "after"} {
 		assert.NotEmpty(t, problem(t, err, field), field)
 	}
-	assert.ErrorIs(t, all[store.Instructor].SaveStep(in), desk.ErrMayNot)
+	assert.ErrorIs(t, all[store.Instructor].SaveStep(in), actor.ErrMayNot)
 	require.NoError(t, d.SaveStep(in))
 	assert.NotEmpty(t, problem(t, d.SaveStep(in), ""), "it was read before it was changed")
 
@@ -58,7 +58,7 @@ func TestAWorkshopChangesItsLadder(t *testing.T) {
 	again()
 	assert.NotEmpty(t, problem(t, d.Mark(mark), "skill"))
 	_, err = d.EditLadder("own-1")
-	assert.ErrorIs(t, err, desk.ErrNotFound)
+	assert.ErrorIs(t, err, actor.ErrNotFound)
 	page, err = d.EditLadder("")
 	require.NoError(t, err)
 	assert.False(t, page.Usual)
@@ -67,7 +67,7 @@ func TestAWorkshopChangesItsLadder(t *testing.T) {
 	page, err = d.EditLadder("")
 	require.NoError(t, err)
 	assert.True(t, page.Usual)
-	marks, err := d.Shop.MarksOf(ana)
+	marks, err := d.Workshop.MarksOf(ana)
 	require.NoError(t, err)
 	assert.Equal(t, skill.Key("own-1"), marks[len(marks)-1].Skill)
 }

@@ -7,8 +7,9 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"chalkstep/app/actor"
 	"chalkstep/app/classes"
-	"chalkstep/app/desk"
+	"chalkstep/app/form"
 	"chalkstep/app/people"
 	"chalkstep/core/fleet"
 	"chalkstep/core/live"
@@ -23,7 +24,7 @@ func TestClassesTeach(t *testing.T) {
 	all := desks(t)
 	owner, d := all[store.Owner], all[store.Instructor]
 	at := func(minute float64) person { return atMinute(t, d, badges, minute) }
-	before, err := d.Shop.Observed()
+	before, err := d.Workshop.Observed()
 	require.NoError(t, err)
 	require.NoError(t, at(0).Happen(badges, classes.HappenInput{Kind: "started"}))
 	page, err := at(1).Run(badges)
@@ -37,7 +38,7 @@ func TestClassesTeach(t *testing.T) {
 		first, _ := s.Step()
 		require.NoError(t, at(11).Happen(badges, classes.HappenInput{Kind: "done", StudentID: s.StudentID, Step: first.Operation}))
 	}
-	observed, err := d.Shop.Observed()
+	observed, err := d.Workshop.Observed()
 	require.NoError(t, err)
 	n := len(observed)
 	require.Greater(t, n, len(before))
@@ -46,22 +47,22 @@ func TestClassesTeach(t *testing.T) {
 	require.NoError(t, err)
 	require.Equal(t, live.Done, page.Last.Kind)
 	require.NoError(t, at(12).Happen(badges, classes.HappenInput{Kind: "undone", Undoes: page.Last.Seq}))
-	observed, err = d.Shop.Observed()
+	observed, err = d.Workshop.Observed()
 	require.NoError(t, err)
 	assert.Len(t, observed, n-1, "it was taken back")
 
-	assert.ErrorIs(t, d.LearnNow(), desk.ErrMayNot)
+	assert.ErrorIs(t, d.LearnNow(), actor.ErrMayNot)
 	require.NoError(t, owner.LearnNow())
-	settings, err := d.Shop.Settings()
+	settings, err := d.Workshop.Settings()
 	require.NoError(t, err)
 	mark := settings.Learned.Steps[pace.StepMark]
 	require.Greater(t, mark.N, 3)
 	assert.Greater(t, mark.Factor, 1.1)
 	require.NoError(t, owner.SetAside(people.OfStep, string(pace.StepMark), "the template was lost", false))
 	assert.Error(t, owner.SetAside(people.OfStep, string(pace.StepMark), " ", false), "no reason")
-	assert.ErrorIs(t, owner.SetAside(people.OfStep, "sang", "why", false), desk.ErrNotFound)
-	assert.ErrorIs(t, owner.SetAside("moon", "1", "why", false), desk.ErrNotFound)
-	settings, err = d.Shop.Settings()
+	assert.ErrorIs(t, owner.SetAside(people.OfStep, "sang", "why", false), actor.ErrNotFound)
+	assert.ErrorIs(t, owner.SetAside("moon", "1", "why", false), actor.ErrNotFound)
+	settings, err = d.Workshop.Settings()
 	require.NoError(t, err)
 	assert.InDelta(t, 1, settings.Learned.Steps[pace.StepMark].Used(), 1e-9)
 	learned, err := owner.Learned()
@@ -69,7 +70,7 @@ func TestClassesTeach(t *testing.T) {
 	require.NotEmpty(t, learned.Lines)
 	assert.NotEmpty(t, learned.Classes)
 	require.NoError(t, owner.SetAside(people.OfStep, string(pace.StepMark), "", true))
-	settings, err = d.Shop.Settings()
+	settings, err = d.Workshop.Settings()
 	require.NoError(t, err)
 	assert.Greater(t, settings.Learned.Steps[pace.StepMark].Used(), 1.1)
 }
@@ -77,7 +78,7 @@ func TestClassesTeach(t *testing.T) {
 // Nothing is learned in a rehearsal, nor while a class runs.
 func TestWhenNothingIsLearned(t *testing.T) {
 	d := desks(t)[store.Owner]
-	before, err := d.Shop.Observed()
+	before, err := d.Workshop.Observed()
 	require.NoError(t, err)
 	const noor = 9
 	require.NoError(t, d.Happen(towels, classes.HappenInput{Kind: "clocked", Speed: 60}))
@@ -88,11 +89,11 @@ func TestWhenNothingIsLearned(t *testing.T) {
 			require.NoError(t, d.Happen(towels, classes.HappenInput{Kind: "done", StudentID: s.StudentID, Step: placed.Operation}))
 		}
 	}
-	after, err := d.Shop.Observed()
+	after, err := d.Workshop.Observed()
 	require.NoError(t, err)
 	assert.Len(t, after, len(before))
 	require.NoError(t, d.App().Learn(t.Context()))
-	settings, err := d.Shop.Settings()
+	settings, err := d.Workshop.Settings()
 	require.NoError(t, err)
 	assert.Empty(t, settings.Learned.Steps, "a class goes on")
 }
@@ -121,14 +122,14 @@ func TestThreadOfAClassTeaches(t *testing.T) {
 		if n.Item != nil && n.Key.Kind == supply.Thread && n.Reserved > 0 && sewn[n.Key].PathMM > 0 {
 			drawn := sewn[n.Key]
 			real := 1.8*drawn.PathMM + 40*float64(drawn.Ends)
-			gone[n.Item.ID] = classes.Gone{Used: d.TypedQuantity(*n.Item, real)}
+			gone[n.Item.ID] = classes.Gone{Used: form.TypedQuantity(d.Printer(), *n.Item, real)}
 			paths += drawn.PathMM
 		}
 	}
 	require.NotEmpty(t, gone)
 	require.NoError(t, d.PutRight(towels, gone))
 	require.NoError(t, owner.LearnNow())
-	settings, err := d.Shop.Settings()
+	settings, err := d.Workshop.Settings()
 	require.NoError(t, err)
 	learned := settings.Learned.Thread
 	assert.InDelta(t, paths, learned.PathMM, 1)
@@ -136,7 +137,7 @@ func TestThreadOfAClassTeaches(t *testing.T) {
 	assert.Greater(t, fleet.Learn(nil, settings.Rules).Kit.DrawFactor, settings.Kit.DrawFactor)
 
 	require.NoError(t, owner.SetAside(people.OfThread, "", "the scales were off", false))
-	settings, err = d.Shop.Settings()
+	settings, err = d.Workshop.Settings()
 	require.NoError(t, err)
 	assert.InDelta(t, settings.Kit.DrawFactor, fleet.Learn(nil, settings.Rules).Kit.DrawFactor, 1e-9)
 	page, err := owner.Learned()

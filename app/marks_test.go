@@ -7,7 +7,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
 	"chalkstep/app/people"
 	"chalkstep/core/skill"
 	"chalkstep/store"
@@ -22,13 +22,13 @@ func TestMarkingAsksForWhatComesFirst(t *testing.T) {
 	said := problem(t, d.Mark(both), "anyway")
 	assert.Contains(t, said, "Tam Nguyen has not reached safe start and stop")
 	assert.NotContains(t, said, "Ana")
-	marks, err := d.Shop.MarksOf(tam)
+	marks, err := d.Workshop.MarksOf(tam)
 	require.NoError(t, err)
 	assert.Empty(t, marks)
 
 	both.Anyway = true
 	require.NoError(t, d.Mark(both))
-	marks, err = d.Shop.MarksOf(tam)
+	marks, err = d.Workshop.MarksOf(tam)
 	require.NoError(t, err)
 	require.Len(t, marks, 1, "named twice, marked once")
 	assert.Equal(t, "with the red cone", marks[0].Note)
@@ -36,7 +36,7 @@ func TestMarkingAsksForWhatComesFirst(t *testing.T) {
 	shown := people.MarkInput{StudentIDs: []int64{tam}, Skill: skill.Joined, On: skill.SingleNeedle, Level: skill.Shown}
 	require.NoError(t, d.Mark(shown))
 	shown.StudentIDs = []int64{tam, 4711}
-	assert.ErrorIs(t, d.Mark(shown), desk.ErrNotFound)
+	assert.ErrorIs(t, d.Mark(shown), actor.ErrNotFound)
 	for field, in := range map[string]people.MarkInput{
 		"student": {Skill: skill.Joined, On: skill.SingleNeedle, Level: skill.Shown},
 		"level":   {StudentIDs: []int64{tam}, Skill: skill.Joined, On: skill.SingleNeedle, Level: "well"},
@@ -52,7 +52,7 @@ func TestReachedFollowsFromTheMarks(t *testing.T) {
 	const wren = 14
 	rng := rand.New(rand.NewPCG(3, 9))
 	for range 60 {
-		marks, err := d.Shop.MarksOf(wren)
+		marks, err := d.Workshop.MarksOf(wren)
 		require.NoError(t, err)
 		if len(marks) > 0 && rng.IntN(3) == 0 {
 			require.NoError(t, d.TakeMarkBack(wren, marks[rng.IntN(len(marks))].ID))
@@ -60,9 +60,9 @@ func TestReachedFollowsFromTheMarks(t *testing.T) {
 			in := people.MarkInput{StudentIDs: []int64{wren}, Skill: skill.Usual[rng.IntN(3)].Key, On: skill.Kinds[rng.IntN(2)], Level: skill.Levels[rng.IntN(4)], Anyway: true}
 			require.NoError(t, d.Mark(in))
 		}
-		marks, err = d.Shop.MarksOf(wren)
+		marks, err = d.Workshop.MarksOf(wren)
 		require.NoError(t, err)
-		s, err := d.Shop.Student(wren)
+		s, err := d.Workshop.Student(wren)
 		require.NoError(t, err)
 		for _, on := range skill.Kinds {
 			record := skill.NewRecord(s, marks, on)
@@ -97,7 +97,7 @@ func TestTheMatrix(t *testing.T) {
 	require.NotEmpty(t, page.Group)
 	assert.Equal(t, "Ana Thorne", page.Group[0].Name)
 	_, err = d.Matrix("", 1, 0, "tractor", "")
-	assert.ErrorIs(t, err, desk.ErrNotFound)
+	assert.ErrorIs(t, err, actor.ErrNotFound)
 	page, err = d.Matrix("nobody of that name", 1, 0, "", "")
 	require.NoError(t, err)
 	assert.Empty(t, page.Group)

@@ -7,8 +7,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"chalkstep/app/actor"
 	"chalkstep/app/classes"
-	"chalkstep/app/desk"
 	"chalkstep/app/projects"
 	"chalkstep/core/classday"
 	"chalkstep/core/pace"
@@ -74,9 +74,9 @@ func TestMovingASitting(t *testing.T) {
 
 	stale := classes.MoveInput{StudentID: ana, Hooping: 1, MachineID: kettle, Version: versionOf(t, plan, ana) - 1}
 	assert.Contains(t, problem(t, d.Move(badges, stale), ""), "Someone else changed this")
-	require.ErrorIs(t, d.Move(badges, classes.MoveInput{StudentID: 77, Hooping: 1}), desk.ErrNotFound)
-	require.ErrorIs(t, d.Move(999, classes.MoveInput{StudentID: ana, Hooping: 1}), desk.ErrNotFound)
-	require.ErrorIs(t, all[store.Assistant].Move(badges, stale), desk.ErrMayNot)
+	require.ErrorIs(t, d.Move(badges, classes.MoveInput{StudentID: 77, Hooping: 1}), actor.ErrNotFound)
+	require.ErrorIs(t, d.Move(999, classes.MoveInput{StudentID: ana, Hooping: 1}), actor.ErrNotFound)
+	require.ErrorIs(t, all[store.Assistant].Move(badges, stale), actor.ErrMayNot)
 
 	require.NoError(t, move(0, ""), "let go of")
 	after, _ := seat(t, d, ana)

@@ -7,8 +7,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"chalkstep/app/actor"
 	"chalkstep/app/classes"
-	"chalkstep/app/desk"
 	"chalkstep/app/keeping"
 	"chalkstep/app/people"
 	"chalkstep/app/room"
@@ -21,7 +21,7 @@ import (
 // can be put back; what is still needed stays.
 func TestThingsAreTakenOffTheirLists(t *testing.T) {
 	d := desks(t)[store.Owner]
-	k := keeping.Desk{Desk: d.Desk}
+	k := keeping.UseCases{Actor: d.Actor}
 	for kind, use := range map[store.Listed]string{store.ListedMachine: "Towels that last on", store.ListedHoop: "Lantern", store.ListedStudent: "Towels that last on", store.ListedProject: "Towels that last on"} {
 		id := map[store.Listed]int64{store.ListedMachine: heron, store.ListedHoop: 1, store.ListedStudent: 1, store.ListedProject: 3}[kind]
 		_, err := k.Remove(kind, id)
@@ -41,10 +41,10 @@ func TestThingsAreTakenOffTheirLists(t *testing.T) {
 	require.NoError(t, err)
 	assert.False(t, kept)
 	_, err = d.Student(zed)
-	require.ErrorIs(t, err, desk.ErrNotFound)
+	require.ErrorIs(t, err, actor.ErrNotFound)
 
 	require.NoError(t, d.CallOff(totes))
-	wren, err := d.Shop.StudentNamed("Wren Achterberg-Holloway")
+	wren, err := d.Workshop.StudentNamed("Wren Achterberg-Holloway")
 	require.NoError(t, err)
 	require.NoError(t, d.Mark(people.MarkInput{StudentIDs: []int64{wren.ID}, Skill: skill.SafeStart, On: skill.SingleNeedle, Level: skill.Alone}))
 	kept, err = k.Remove(store.ListedStudent, wren.ID)
@@ -71,9 +71,9 @@ func TestThingsAreTakenOffTheirLists(t *testing.T) {
 	require.NoError(t, err)
 	assert.Len(t, names, 1)
 	_, err = k.Remove("treasure", 1)
-	require.ErrorIs(t, err, desk.ErrNotFound)
-	_, err = keeping.Desk{Desk: desks(t)[store.Assistant].Desk}.Remove(store.ListedHoop, 1)
-	require.ErrorIs(t, err, desk.ErrMayNot)
+	require.ErrorIs(t, err, actor.ErrNotFound)
+	_, err = keeping.UseCases{Actor: desks(t)[store.Assistant].Actor}.Remove(store.ListedHoop, 1)
+	require.ErrorIs(t, err, actor.ErrMayNot)
 }
 
 // A machine that is out of order sits out: its bookings and classes say so, and
@@ -199,7 +199,7 @@ func TestThePastStays(t *testing.T) {
 	require.NoError(t, err)
 
 	later := func(days int) person {
-		late := d.Desk
+		late := d.Actor
 		late.Now = before.Class.EndsAt.AddDate(0, 0, days)
 		return atWork(late)
 	}

@@ -6,7 +6,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
 	"chalkstep/core/project"
 	"chalkstep/store"
 )
@@ -35,7 +35,7 @@ func TestWhatNextForAGroup(t *testing.T) {
 	require.Len(t, page.Stuck, 1)
 	assert.Equal(t, "Sol Whitaker", page.Stuck[0].Name)
 	_, err = d.Next("", 1, 4711)
-	assert.ErrorIs(t, err, desk.ErrNotFound)
+	assert.ErrorIs(t, err, actor.ErrNotFound)
 	matrix, err := d.Matrix("", 1, badges, "", "")
 	require.NoError(t, err)
 	assert.Len(t, matrix.Group, 8)

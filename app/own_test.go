@@ -8,7 +8,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
 	"chalkstep/app/people"
 	"chalkstep/app/room"
 	"chalkstep/store"
@@ -35,7 +35,7 @@ func TestAStudentsOwnPage(t *testing.T) {
 
 	who, err := app.Student(t.Context(), session)
 	require.NoError(t, err)
-	own := atWork(app.Desk(t.Context(), who))
+	own := atWork(app.For(t.Context(), who))
 	page, err := own.Mine()
 	require.NoError(t, err)
 	assert.Equal(t, "Ana Thorne", page.Student.Name)
@@ -47,30 +47,30 @@ func TestAStudentsOwnPage(t *testing.T) {
 		"students": second(own.Students("", 1)), "somebody": second(own.Student(tam)), "a class": second(own.Class(badges)), "the week": second(own.Week("", 0)),
 		"a booking for somebody": own.Book(room.BookingInput{}), "a mark": own.Mark(people.MarkInput{}), "somebody's link": second(own.OwnLink(tam)),
 	} {
-		assert.ErrorIs(t, err, desk.ErrMayNot, name)
+		assert.ErrorIs(t, err, actor.ErrMayNot, name)
 	}
 
 	for range 5 {
 		_, err := app.Enter(t.Context(), link.Token, "0000", from, "a phone")
-		assert.ErrorIs(t, err, desk.ErrSignIn)
+		assert.ErrorIs(t, err, actor.ErrSignIn)
 	}
 	_, err = app.Enter(t.Context(), link.Token, "4711", from, "a phone")
-	assert.ErrorIs(t, err, desk.ErrTries, "even the right one has to wait")
+	assert.ErrorIs(t, err, actor.ErrTries, "even the right one has to wait")
 
 	require.NoError(t, d.RenewOwn(ana))
 	_, err = app.Student(t.Context(), session)
-	require.ErrorIs(t, err, desk.ErrNotFound)
+	require.ErrorIs(t, err, actor.ErrNotFound)
 	_, err = app.Door(t.Context(), link.Token)
-	require.ErrorIs(t, err, desk.ErrNotFound)
+	require.ErrorIs(t, err, actor.ErrNotFound)
 	again, err := d.OwnLink(ana)
 	require.NoError(t, err)
 	assert.NotEqual(t, link.Token, again.Token)
 	for _, broken := range []string{"", "1.1.1", "1.1.1.AAAA", "1.11" + again.Token[3:], "9.1.2" + again.Token[5:]} {
 		_, err := app.Door(t.Context(), broken)
-		assert.ErrorIs(t, err, desk.ErrNotFound, broken)
+		assert.ErrorIs(t, err, actor.ErrNotFound, broken)
 	}
 	_, err = all[store.Assistant].OwnLink(ana)
-	assert.ErrorIs(t, err, desk.ErrMayNot)
+	assert.ErrorIs(t, err, actor.ErrMayNot)
 }
 
 // A student books for themselves by the rules of the house, which they cannot set aside,
@@ -84,7 +84,7 @@ func TestAStudentBooksForThemselves(t *testing.T) {
 		require.NoError(t, err)
 		who, err := d.App().Student(t.Context(), session)
 		require.NoError(t, err)
-		return atWork(d.App().Desk(t.Context(), who))
+		return atWork(d.App().For(t.Context(), who))
 	}
 	ana, tam := as(1), as(11)
 	in := room.BookingInput{MachineID: lantern, Date: "2026-11-30", From: "10:00", To: "11:00", Override: "I want to", Accompanied: true}
@@ -102,9 +102,9 @@ func TestAStudentBooksForThemselves(t *testing.T) {
 	page, err := ana.Mine()
 	require.NoError(t, err)
 	require.Len(t, page.Bookings, 2)
-	assert.ErrorIs(t, tam.CancelOwn(page.Bookings[0].ID), desk.ErrNotFound, "somebody else's")
+	assert.ErrorIs(t, tam.CancelOwn(page.Bookings[0].ID), actor.ErrNotFound, "somebody else's")
 	require.NoError(t, ana.CancelOwn(page.Bookings[0].ID))
-	late := ana.Desk
+	late := ana.Actor
 	late.Now = page.Bookings[1].StartsAt.Add(time.Minute)
-	assert.ErrorIs(t, atWork(late).CancelOwn(page.Bookings[1].ID), desk.ErrNotFound, "it has begun")
+	assert.ErrorIs(t, atWork(late).CancelOwn(page.Bookings[1].ID), actor.ErrNotFound, "it has begun")
 }

@@ -11,11 +11,12 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"chalkstep/app/actor"
 	"chalkstep/app/classes"
 	"chalkstep/app/designs"
-	"chalkstep/app/desk"
 	"chalkstep/app/people"
 	"chalkstep/app/projects"
+
 	appstock "chalkstep/app/stock"
 	"chalkstep/core/classday"
 	"chalkstep/core/kit"
@@ -389,7 +390,7 @@ func TestHouseRules(t *testing.T) {
 	page, err := all[store.Instructor].House()
 	require.NoError(t, err)
 	in := people.HouseInput{Version: page.Settings.Version, Choices: map[string]string{"resizing": "never", "watch": "alert"}, TrimMM: "6 mm", SheetMargin: "30"}
-	assert.ErrorIs(t, all[store.Instructor].SaveHouse(in), desk.ErrMayNot)
+	assert.ErrorIs(t, all[store.Instructor].SaveHouse(in), actor.ErrMayNot)
 	in.Choices["watch"], in.TrimMM = "sleep", "close"
 	err = all[store.Owner].SaveHouse(in)
 	assert.Contains(t, problem(t, err, "watch"), "one of the schools")
@@ -472,7 +473,7 @@ func TestATemplateForEverySize(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, "%PDF-", string(pdf[:5]), "of the project's own size")
 	_, _, err = d.MarkTemplate(t.Context(), 4, "enormous", "A4")
-	require.ErrorIs(t, err, desk.ErrNotFound)
+	require.ErrorIs(t, err, actor.ErrNotFound)
 	_, _, err = d.MarkTemplate(t.Context(), 4, "M", "B5")
 	assert.NotEmpty(t, problem(t, err, ""))
 }

@@ -11,17 +11,17 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
 	"chalkstep/store"
 )
 
 // What many print at once is drawn once, what differs two at a time, and what is printed again
 // is there.
 func TestPrintsAreDrawnOnce(t *testing.T) {
-	d := desks(t)[store.Instructor].Desk
+	d := desks(t)[store.Instructor].Actor
 	var drawn, atOnce, most atomic.Int64
 	print := func(ctx context.Context, what string, until <-chan struct{}) ([]byte, error) {
-		return desk.Print(ctx, d, what, func() ([]byte, error) {
+		return actor.Print(ctx, d, what, func() ([]byte, error) {
 			drawn.Add(1)
 			for n := atOnce.Add(1); ; {
 				if was := most.Load(); n <= was || most.CompareAndSwap(was, n) {
@@ -64,7 +64,7 @@ func TestPrintsAreDrawnOnce(t *testing.T) {
 
 // When whoever began a piece of work leaves, those who wait for it with them get theirs.
 func TestTheNextOneGoesOn(t *testing.T) {
-	d := desks(t)[store.Instructor].Desk
+	d := desks(t)[store.Instructor].Actor
 	first, leave := context.WithCancel(t.Context())
 	begun := make(chan bool, 2)
 	work := func(ctx context.Context) func() ([]byte, error) {
@@ -79,12 +79,12 @@ func TestTheNextOneGoesOn(t *testing.T) {
 	}
 	var both sync.WaitGroup
 	both.Go(func() {
-		_, err := desk.Print(first, d.App().Desk(first, d.Who), "cards", work(first))
+		_, err := actor.Print(first, d.App().For(first, d.Who), "cards", work(first))
 		assert.ErrorIs(t, err, context.Canceled)
 	})
 	<-begun
 	both.Go(func() {
-		data, err := desk.Print(t.Context(), d, "cards", work(t.Context()))
+		data, err := actor.Print(t.Context(), d, "cards", work(t.Context()))
 		assert.NoError(t, err)
 		assert.Equal(t, "drawn", string(data))
 	})

@@ -9,9 +9,9 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"chalkstep/app/actor"
 	"chalkstep/app/classes"
 	"chalkstep/app/designs"
-	"chalkstep/app/desk"
 	"chalkstep/app/people"
 	"chalkstep/app/projects"
 	"chalkstep/app/room"
@@ -25,12 +25,12 @@ var builtOf = []string{"Clearance", "Floorplan", "Items", "Mendable", "Settings"
 // Every use case names what it needs, so a role that nobody has spoken for may
 // do nothing, reading or writing.
 func TestARoleThatNobodyKnowsMayNothing(t *testing.T) {
-	guest := desks(t)[store.Owner].Desk
+	guest := desks(t)[store.Owner].Actor
 	guest.Who.Role = "guest"
 	asked := 0
 	for _, area := range []any{
-		guest, classes.Desk{Desk: guest}, designs.Desk{Desk: guest}, people.Desk{Desk: guest},
-		projects.Desk{Desk: guest}, room.Desk{Desk: guest}, stock.Desk{Desk: guest},
+		guest, classes.UseCases{Actor: guest}, designs.UseCases{Actor: guest}, people.UseCases{Actor: guest},
+		projects.UseCases{Actor: guest}, room.UseCases{Actor: guest}, stock.UseCases{Actor: guest},
 	} {
 		value := reflect.ValueOf(area)
 		for i := range value.NumMethod() {
@@ -52,7 +52,7 @@ func TestARoleThatNobodyKnowsMayNothing(t *testing.T) {
 				args = append(args, reflect.Zero(method.Type.In(n)))
 			}
 			err, _ := value.Method(i).Call(args)[results-1].Interface().(error)
-			assert.ErrorIs(t, err, desk.ErrMayNot, "%T: %s", area, method.Name)
+			assert.ErrorIs(t, err, actor.ErrMayNot, "%T: %s", area, method.Name)
 			asked++
 		}
 	}
@@ -63,17 +63,17 @@ func TestARoleThatNobodyKnowsMayNothing(t *testing.T) {
 func TestWhatRolesMay(t *testing.T) {
 	all := desks(t)
 	assistant, instructor, owner := all[store.Assistant].Who, all[store.Instructor].Who, all[store.Owner].Who
-	for _, p := range desk.Permissions {
+	for _, p := range actor.Permissions {
 		assert.True(t, owner.May(p), p)
 	}
-	for _, p := range []desk.Permission{desk.See, desk.SignOff, desk.PackKits, desk.RunClasses, desk.ManageSelf} {
+	for _, p := range []actor.Permission{actor.See, actor.SignOff, actor.PackKits, actor.RunClasses, actor.ManageSelf} {
 		assert.True(t, assistant.May(p), p)
 	}
-	for _, p := range []desk.Permission{desk.ChangeClasses, desk.ChangeStock, desk.Book, desk.SetHouse, desk.ManagePeople} {
+	for _, p := range []actor.Permission{actor.ChangeClasses, actor.ChangeStock, actor.Book, actor.SetHouse, actor.ManagePeople} {
 		assert.False(t, assistant.May(p), p)
 	}
-	assert.True(t, instructor.May(desk.ChangeStock))
-	assert.False(t, instructor.May(desk.ManagePeople))
+	assert.True(t, instructor.May(actor.ChangeStock))
+	assert.False(t, instructor.May(actor.ManagePeople))
 	_, err := all[store.Instructor].People()
 	assert.EqualError(t, err, "an instructor may not change who works here: ask the owner of the workshop")
 	watched, asked := all[store.Owner].Watched()

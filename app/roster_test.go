@@ -53,7 +53,7 @@ func TestARosterIsAddedWholeOrNotAtAll(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, 2, added)
 	assert.Equal(t, before+2, count())
-	nils, err := d.Shop.StudentNamed("Nils Ahlgren")
+	nils, err := d.Workshop.StudentNamed("Nils Ahlgren")
 	require.NoError(t, err)
 	assert.Equal(t, "in", nils.Units)
 	assert.True(t, nils.FirstTimer)

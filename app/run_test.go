@@ -11,7 +11,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"chalkstep/app/classes"
-	"chalkstep/app/desk"
+	"chalkstep/app/form"
 	"chalkstep/core/live"
 	"chalkstep/store"
 )
@@ -19,9 +19,9 @@ import (
 // atMinute is somebody at work at a minute of a class.
 func atMinute(t *testing.T, d person, classID int64, minute float64) person {
 	t.Helper()
-	c, err := d.Shop.Class(classID)
+	c, err := d.Workshop.Class(classID)
 	require.NoError(t, err)
-	base := d.Desk
+	base := d.Actor
 	base.Now = c.StartsAt.Add(time.Duration(minute * float64(time.Minute)))
 	return atWork(base)
 }
@@ -44,7 +44,7 @@ func TestRunningAClass(t *testing.T) {
 	at := func(minute float64) person { return atMinute(t, d, badges, minute) }
 	assert.Error(t, at(-300).Happen(badges, classes.HappenInput{Kind: "started"}), "five hours before")
 	require.NoError(t, at(0).Happen(badges, classes.HappenInput{Kind: "started"}))
-	var problems desk.Problems
+	var problems form.Problems
 	require.ErrorAs(t, at(1).Happen(badges, classes.HappenInput{Kind: "started"}), &problems)
 	assert.Equal(t, "The class has begun already.", problems[""])
 	require.NoError(t, at(2).Happen(badges, classes.HappenInput{Kind: "here", StudentID: ana}))
@@ -126,7 +126,7 @@ func TestAClassIsRepeated(t *testing.T) {
 	assert.True(t, again.Planned())
 	assert.Len(t, again.Class.Places, len(was.Class.Places))
 	assert.Equal(t, was.Class.OpeningMinutes, again.Class.OpeningMinutes)
-	later := d.Desk
+	later := d.Actor
 	later.Now = was.Class.StartsAt.AddDate(0, 0, 100)
 	old, err := atWork(later).Repeat(badges)
 	require.NoError(t, err)
@@ -161,7 +161,7 @@ func TestPressedAtOnceCountsOnce(t *testing.T) {
 		}
 	}
 	assert.Equal(t, 1, counted)
-	events, err := d.Shop.Events(badges)
+	events, err := d.Workshop.Events(badges)
 	require.NoError(t, err)
 	require.Len(t, events, 3)
 	for i, e := range events {
@@ -175,7 +175,7 @@ func TestAClassThatBeganIsKept(t *testing.T) {
 	d := desks(t)[store.Owner]
 	at := atMinute(t, d, badges, 0)
 	require.NoError(t, at.Happen(badges, classes.HappenInput{Kind: "started"}))
-	var problems desk.Problems
+	var problems form.Problems
 	require.ErrorAs(t, d.DeleteClass(badges), &problems)
 	assert.Contains(t, problems[""], "what happened in it")
 }

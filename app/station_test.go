@@ -7,8 +7,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"chalkstep/app/actor"
 	"chalkstep/app/classes"
-	"chalkstep/app/desk"
 	"chalkstep/store"
 )
 
@@ -20,10 +20,10 @@ func TestAStationIsForTheDayOfTheClass(t *testing.T) {
 	require.NoError(t, err)
 	who, err := d.App().Station(t.Context(), links[0].Token)
 	require.NoError(t, err)
-	at := func(later time.Duration) classes.Desk {
-		base := d.App().Desk(t.Context(), who)
+	at := func(later time.Duration) classes.UseCases {
+		base := d.App().For(t.Context(), who)
 		base.Now = base.Now.Add(later)
-		return desk.In[classes.Desk](base)
+		return actor.As[classes.UseCases](base)
 	}
 	today, err := at(0).Station()
 	require.NoError(t, err)
@@ -32,7 +32,7 @@ func TestAStationIsForTheDayOfTheClass(t *testing.T) {
 	_, _, err = at(0).StationPicture(today.Sheet.Design.ID, 1)
 	require.NoError(t, err)
 	_, _, err = at(0).StationPicture(compass, 1)
-	assert.ErrorIs(t, err, desk.ErrNotFound, "another design")
+	assert.ErrorIs(t, err, actor.ErrNotFound, "another design")
 
 	tomorrow := at(24 * time.Hour)
 	page, err := tomorrow.Station()
@@ -42,9 +42,9 @@ func TestAStationIsForTheDayOfTheClass(t *testing.T) {
 	_, err = tomorrow.Press([]classes.Press{{ID: "a", HappenInput: classes.HappenInput{Kind: "going", StudentID: 9}}})
 	assert.Error(t, err)
 	_, _, err = tomorrow.StationPicture(today.Sheet.Design.ID, 1)
-	assert.ErrorIs(t, err, desk.ErrNotFound)
+	assert.ErrorIs(t, err, actor.ErrNotFound)
 	_, err = at(0).Run(towels)
-	assert.ErrorIs(t, err, desk.ErrMayNot, "a phone sees its machine and no more")
+	assert.ErrorIs(t, err, actor.ErrMayNot, "a phone sees its machine and no more")
 	_, err = at(0).Wrap(towels)
-	assert.ErrorIs(t, err, desk.ErrMayNot)
+	assert.ErrorIs(t, err, actor.ErrMayNot)
 }

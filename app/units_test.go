@@ -6,8 +6,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"chalkstep/app/actor"
 	"chalkstep/app/designs"
-	"chalkstep/app/desk"
 	"chalkstep/app/people"
 	"chalkstep/app/room"
 	"chalkstep/core/skill"
@@ -18,11 +18,11 @@ import (
 // workshop, and a student's card is in the student's.
 func TestEveryoneReadsTheirOwnUnits(t *testing.T) {
 	s := demotest.Open(t)
-	a := desk.New(s, nowClock)
+	a := actor.New(s, nowClock)
 	seat := func(account int64) person {
 		who, err := a.Who(t.Context(), 1, account)
 		require.NoError(t, err)
-		return atWork(a.Desk(t.Context(), who))
+		return atWork(a.For(t.Context(), who))
 	}
 	note := func(d person, student int64) string {
 		page, err := d.StepCard(badges, student)
@@ -69,13 +69,13 @@ func TestEveryoneReadsTheirOwnUnits(t *testing.T) {
 // measures in.
 func TestFormsInInchesGiveBackWhatTheyShow(t *testing.T) {
 	s := demotest.Open(t)
-	a := desk.New(s, nowClock)
+	a := actor.New(s, nowClock)
 	who, err := a.Who(t.Context(), 1, 1)
 	require.NoError(t, err)
-	require.NoError(t, atWork(a.Desk(t.Context(), who)).SaveUnits("in", "12"))
+	require.NoError(t, atWork(a.For(t.Context(), who)).SaveUnits("in", "12"))
 	who, err = a.Who(t.Context(), 1, 1)
 	require.NoError(t, err)
-	d := atWork(a.Desk(t.Context(), who))
+	d := atWork(a.For(t.Context(), who))
 
 	before, err := d.Machine(heron)
 	require.NoError(t, err)

@@ -9,8 +9,8 @@ import (
 	"github.com/stretchr/testify/require"
 	"golang.org/x/sync/errgroup"
 
+	"chalkstep/app/actor"
 	"chalkstep/app/classes"
-	"chalkstep/app/desk"
 	"chalkstep/app/room"
 	"chalkstep/core/booking"
 	"chalkstep/core/fleet"
@@ -29,7 +29,7 @@ func slot(student, from, to string) room.BookingInput {
 // told is what a student was told and has not read, in words, the newest first.
 func told(t *testing.T, d person, studentID int64) (texts []string) {
 	t.Helper()
-	messages, _, err := d.Shop.Messages(studentID, store.Stretch{Limit: 20})
+	messages, _, err := d.Workshop.Messages(studentID, store.Rows{Limit: 20})
 	require.NoError(t, err)
 	for _, m := range messages {
 		texts = append(texts, d.Say(m.Say()))
@@ -81,7 +81,7 @@ func TestTheWaitingListFillsWhatBecomesFree(t *testing.T) {
 	require.NoError(t, err)
 	require.Len(t, page.Waits, 1)
 	require.NoError(t, d.EndWait(page.Waits[0].ID))
-	assert.ErrorIs(t, d.EndWait(page.Waits[0].ID), desk.ErrNotFound)
+	assert.ErrorIs(t, d.EndWait(page.Waits[0].ID), actor.ErrNotFound)
 	require.NoError(t, d.CancelBooking(page.Bookings[0].ID))
 	assert.Equal(t, []string{"Noor Haddad Thu 13:00"}, on(t, d, heron), "Iris waits no more")
 }
@@ -103,10 +103,10 @@ func TestWhatNobodyComesToIsGivenUp(t *testing.T) {
 		t.Run(name, func(t *testing.T) {
 			s := demotest.Open(t)
 			clock := now
-			a := desk.New(s, func() time.Time { return clock })
+			a := actor.New(s, func() time.Time { return clock })
 			who, err := a.Who(t.Context(), 1, 1)
 			require.NoError(t, err)
-			d := atWork(a.Desk(t.Context(), who))
+			d := atWork(a.For(t.Context(), who))
 			require.NoError(t, d.Book(slot("Ana Thorne", "10:00", "12:00")))
 			waits := slot("Iris Vale", "10:30", "11:30")
 			waits.Wait = true
@@ -117,10 +117,10 @@ func TestWhatNobodyComesToIsGivenUp(t *testing.T) {
 			require.NoError(t, d.SaveBookingRules(rules))
 			page, err := d.Week(freeDay, heron)
 			require.NoError(t, err)
-			assert.ErrorIs(t, d.SatDown(page.Bookings[0].ID), desk.ErrNotFound, "nine days before")
+			assert.ErrorIs(t, d.SatDown(page.Bookings[0].ID), actor.ErrNotFound, "nine days before")
 
 			clock = page.Bookings[0].StartsAt.Add(time.Duration(c.minutes) * time.Minute)
-			d = atWork(a.Desk(t.Context(), who))
+			d = atWork(a.For(t.Context(), who))
 			if c.sits {
 				require.NoError(t, d.SatDown(page.Bookings[0].ID))
 			}
@@ -199,9 +199,9 @@ func TestAStudentWaitsForThemselves(t *testing.T) {
 	all := desks(t)
 	d := all["instructor"]
 	require.NoError(t, d.Book(slot("Noor Haddad", "10:00", "12:00")))
-	who := d.Desk.Who
+	who := d.Actor.Who
 	who.Role, who.AccountID, who.StudentID = "student", 0, ana
-	own := atWork(d.App().Desk(t.Context(), who))
+	own := atWork(d.App().For(t.Context(), who))
 	mine := slot("", "10:00", "11:00")
 	mine.Wait = true
 	require.NoError(t, own.BookOwn(mine))
@@ -210,8 +210,8 @@ func TestAStudentWaitsForThemselves(t *testing.T) {
 	require.Len(t, page.Waits, 1)
 	week, err := d.Week(freeDay, heron)
 	require.NoError(t, err)
-	assert.ErrorIs(t, own.SatDownOwn(week.Bookings[0].ID), desk.ErrNotFound, "it is Noor's")
-	assert.ErrorIs(t, own.CancelOwn(week.Bookings[0].ID), desk.ErrNotFound)
+	assert.ErrorIs(t, own.SatDownOwn(week.Bookings[0].ID), actor.ErrNotFound, "it is Noor's")
+	assert.ErrorIs(t, own.CancelOwn(week.Bookings[0].ID), actor.ErrNotFound)
 	require.NoError(t, d.CancelBooking(week.Bookings[0].ID))
 	page, err = own.Mine()
 	require.NoError(t, err)
@@ -220,16 +220,16 @@ func TestAStudentWaitsForThemselves(t *testing.T) {
 	require.NoError(t, own.ReadOwn(page.Messages[0].ID))
 	assert.Empty(t, told(t, d, ana))
 	assert.Len(t, told(t, d, noor), 1, "what Noor was told is Noor's to read")
-	assert.ErrorIs(t, own.EndOwnWait(4711), desk.ErrNotFound)
+	assert.ErrorIs(t, own.EndOwnWait(4711), actor.ErrNotFound)
 }
 
 // However many copies of the application look at once, what is free goes to one.
 func TestManyCopiesFillOnce(t *testing.T) {
 	s := demotest.Open(t)
-	a, b := desk.New(s, func() time.Time { return now }), desk.New(s, func() time.Time { return now })
+	a, b := actor.New(s, func() time.Time { return now }), actor.New(s, func() time.Time { return now })
 	who, err := a.Who(t.Context(), 1, 1)
 	require.NoError(t, err)
-	d := atWork(a.Desk(t.Context(), who))
+	d := atWork(a.For(t.Context(), who))
 	require.NoError(t, d.Book(slot("Ana Thorne", "10:00", "12:00")))
 	for _, name := range []string{"Iris Vale", "Noor Haddad"} {
 		in := slot(name, "10:00", "11:30")
@@ -238,10 +238,10 @@ func TestManyCopiesFillOnce(t *testing.T) {
 	}
 	page, err := d.Week(freeDay, heron)
 	require.NoError(t, err)
-	require.NoError(t, d.Shop.CancelBooking(page.Bookings[0].ID), "past those who would fill it")
+	require.NoError(t, d.Workshop.CancelBooking(page.Bookings[0].ID), "past those who would fill it")
 	var all errgroup.Group
 	for i := range 8 {
-		all.Go(func() error { return room.Keep(t.Context(), []*desk.App{a, b}[i%2]) })
+		all.Go(func() error { return room.Keep(t.Context(), []*actor.App{a, b}[i%2]) })
 	}
 	require.NoError(t, all.Wait())
 	assert.Equal(t, []string{"Iris Vale Thu 10:00"}, on(t, d, heron), "who asked first")

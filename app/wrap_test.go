@@ -8,8 +8,9 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"chalkstep/app/actor"
 	"chalkstep/app/classes"
-	"chalkstep/app/desk"
+	"chalkstep/app/form"
 	"chalkstep/core/fleet"
 	"chalkstep/core/live"
 	"chalkstep/core/photo"
@@ -33,7 +34,7 @@ func TestUnfinishedWorkIsBooked(t *testing.T) {
 		assert.GreaterOrEqual(t, m.EndsAt.Sub(m.StartsAt), 30*time.Minute)
 	}
 	assert.Error(t, d.BookMakeup(towels, noor.StudentID, offers[0].StartsAt.Add(time.Minute)), "no such time")
-	assert.ErrorIs(t, desks(t)[store.Assistant].BookMakeup(towels, noor.StudentID, offers[0].StartsAt), desk.ErrMayNot)
+	assert.ErrorIs(t, desks(t)[store.Assistant].BookMakeup(towels, noor.StudentID, offers[0].StartsAt), actor.ErrMayNot)
 	require.NoError(t, d.BookMakeup(towels, noor.StudentID, offers[0].StartsAt))
 	after, err := d.Wrap(towels)
 	require.NoError(t, err)
@@ -97,7 +98,7 @@ func TestUnfinishedWorkIsAccompanied(t *testing.T) {
 	first := offers()[0]
 	require.True(t, first.Accompanied)
 	for student, machine := range map[int64]int64{dee: lantern, wren: pigeon} {
-		_, err := d.Shop.Book(fleet.Booking{Machine: fleet.Named{ID: machine}, Student: &fleet.Named{ID: student}, StartsAt: first.StartsAt, EndsAt: first.EndsAt, Accompanied: true}, d.Who.AccountID)
+		_, err := d.Workshop.Book(fleet.Booking{Machine: fleet.Named{ID: machine}, Student: &fleet.Named{ID: student}, StartsAt: first.StartsAt, EndsAt: first.EndsAt, Accompanied: true}, d.Who.AccountID)
 		require.NoError(t, err)
 	}
 	assert.NotEqual(t, first.StartsAt, offers()[0].StartsAt, "the owner and the instructor are taken")
@@ -163,8 +164,8 @@ func TestWhatIsSaidOfAStudent(t *testing.T) {
 // A class that nobody ran here is wrapped up by hand, in one go; one that was run is not.
 func TestAnUnrunClassIsWrappedUpByHand(t *testing.T) {
 	d := desks(t)[store.Instructor]
-	base := d.Desk
-	c, err := d.Shop.Class(badges)
+	base := d.Actor
+	c, err := d.Workshop.Class(badges)
 	require.NoError(t, err)
 	before := base
 	before.Now = c.StartsAt.Add(-time.Hour)
@@ -246,9 +247,9 @@ func TestAMachineFailsInAClass(t *testing.T) {
 func TestWhereMachinesStand(t *testing.T) {
 	all := desks(t)
 	d := all[store.Instructor]
-	assert.ErrorIs(t, all[store.Assistant].Arrange(nil), desk.ErrMayNot)
+	assert.ErrorIs(t, all[store.Assistant].Arrange(nil), actor.ErrMayNot)
 	require.NoError(t, d.Arrange(map[int64]string{heron: "1", kettle: "6", pigeon: ""}))
-	var problems desk.Problems
+	var problems form.Problems
 	require.ErrorAs(t, d.Arrange(map[int64]string{wharf: "6"}), &problems)
 	assert.Contains(t, problems["place-5"], "Kettle stands there")
 	for _, wrong := range []string{"25", "-1", "left", "1.5"} {

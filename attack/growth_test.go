@@ -11,8 +11,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"chalkstep/app/desk"
-
+	"chalkstep/app/actor"
 	"chalkstep/demo"
 	"chalkstep/store"
 	"chalkstep/store/storetest"
@@ -42,7 +41,7 @@ func TestGrowth(t *testing.T) {
 	require.NoError(t, err)
 	storetest.Grow(t, address, storetest.Grown)
 	minute := time.Now()
-	face, err := web.New(web.Config{App: desk.New(db, func() time.Time {
+	face, err := web.New(web.Config{App: actor.New(db, func() time.Time {
 		minute = minute.Add(31 * time.Second) // no page is kept for the next request
 		return minute
 	})})

@@ -20,18 +20,21 @@ import (
 	"time"
 
 	"github.com/gofiber/fiber/v3"
-	_ "github.com/jackc/pgx/v5/stdlib" // the driver of the bare page's query
+
+	"chalkstep/app/actor"
+
+	_ "github.com/jackc/pgx/v5/stdlib"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 	"github.com/valyala/fasthttp"
-
-	"chalkstep/app/desk"
 
 	"chalkstep/demo"
 	"chalkstep/store"
 	"chalkstep/store/storetest"
 	"chalkstep/web"
 )
+
+// the driver of the bare page's query
 
 // mixed are the pages people open most.
 var mixed = []string{"/", "/classes/3", "/classes/3/prep", "/designs/2", "/students/1"}
@@ -105,7 +108,7 @@ func TestLoad(t *testing.T) {
 	t.Cleanup(func() { db.Close() })
 	_, err = demo.Load(t.Context(), db, time.Now())
 	require.NoError(t, err)
-	face, err := web.New(web.Config{App: desk.New(db, time.Now)})
+	face, err := web.New(web.Config{App: actor.New(db, time.Now)})
 	require.NoError(t, err)
 	pages := listen(t, face)
 	c := signedIn(t, pages, store.Owner)

@@ -7,9 +7,9 @@ import (
 	"fmt"
 	"time"
 
+	"chalkstep/app/actor"
 	"chalkstep/app/classes"
 	"chalkstep/app/designs"
-	"chalkstep/app/desk"
 	"chalkstep/app/projects"
 	"chalkstep/core/classday"
 	"chalkstep/core/fleet"
@@ -53,7 +53,7 @@ func Load(ctx context.Context, s *store.Store, now time.Time) (loaded bool, err 
 // A loader carries what is made first to what refers to it.
 type loader struct {
 	shop     store.Workshop
-	desk     desk.Desk
+	desk     actor.Actor
 	now      time.Time
 	zone     *time.Location
 	assessor int64
@@ -73,7 +73,7 @@ func load(ctx context.Context, s *store.Store, now time.Time) error {
 		return err
 	}
 	for _, login := range Logins {
-		hash, err := desk.HashPassword(login.Password)
+		hash, err := actor.HashPassword(login.Password)
 		if err != nil {
 			return err
 		}
@@ -85,12 +85,12 @@ func load(ctx context.Context, s *store.Store, now time.Time) error {
 			l.assessor = id
 		}
 	}
-	a := desk.New(s, func() time.Time { return now })
+	a := actor.New(s, func() time.Time { return now })
 	who, err := a.Who(ctx, workshop.ID, l.assessor)
 	if err != nil {
 		return err
 	}
-	l.desk = a.Desk(ctx, who)
+	l.desk = a.For(ctx, who)
 	for _, step := range []func() error{l.addMachines, l.addCare, l.addDesigns, l.addStitchOuts, l.addStock, l.addProjects, l.addTechnique, l.addTests, l.addStudents, l.addClasses, l.addBookings} {
 		if err := step(); err != nil {
 			return err
@@ -144,11 +144,11 @@ func (l *loader) addDesigns() error {
 		if err != nil {
 			return err
 		}
-		id, err := (designs.Desk{Desk: l.desk}).AddDesign(m.File, data)
+		id, err := (designs.UseCases{Actor: l.desk}).AddDesign(m.File, data)
 		if err != nil {
 			return err
 		}
-		page, err := (designs.Desk{Desk: l.desk}).Design(id)
+		page, err := (designs.UseCases{Actor: l.desk}).Design(id)
 		if err != nil {
 			return err
 		}
@@ -156,7 +156,7 @@ func (l *loader) addDesigns() error {
 		for i, s := range m.Stops {
 			choices = append(choices, designs.StopChoice{N: i + 1, Color: s.Color, Role: string(page.Design.Stops[i].Role), Sews: s.Sews})
 		}
-		if err := (designs.Desk{Desk: l.desk}).SaveDesign(id, designs.DesignInput{Version: page.Design.Version, Name: m.Name, Level: m.Level, Tags: m.Tags, Stops: choices}); err != nil {
+		if err := (designs.UseCases{Actor: l.desk}).SaveDesign(id, designs.DesignInput{Version: page.Design.Version, Name: m.Name, Level: m.Level, Tags: m.Tags, Stops: choices}); err != nil {
 			return err
 		}
 		l.designs[m.Name] = id
@@ -176,7 +176,7 @@ func (l *loader) addStitchOuts() error {
 		{"Crab", "Kettle", "terry", "tear-away, topper", "12", "9.1", "Topper lifted at one claw: tape it.", 9},
 	} {
 		in := designs.StitchOutInput{MachineID: l.machines[run.machine], Date: l.now.In(l.zone).AddDate(0, 0, -run.daysAgo).Format(time.DateOnly), Fabric: run.fabric, Recipe: run.recipe, Minutes: run.minutes, Thread: run.thread, WentWrong: run.wrong}
-		if err := (designs.Desk{Desk: l.desk}).LogStitchOut(l.designs[run.design], in); err != nil {
+		if err := (designs.UseCases{Actor: l.desk}).LogStitchOut(l.designs[run.design], in); err != nil {
 			return fmt.Errorf("logging a stitch-out of %s: %w", run.design, err)
 		}
 	}
@@ -195,7 +195,7 @@ func (l *loader) addProjects() error {
 		{"Buoy badges", "Buoy badges, six in one hoop", "felt sheet", "160", "210", "felt", nil},
 		{"Compass mat", "Compass rose", "mat", "146", "146", "woven-cotton", []string{"heat"}},
 	} {
-		id, err := (projects.Desk{Desk: l.desk}).SaveProject(projects.ProjectInput{Rest: rests[p.name], Name: p.name, Blank: p.blank, Design: p.design, Width: p.width, Height: p.height, Fabric: p.fabric, Uses: p.uses})
+		id, err := (projects.UseCases{Actor: l.desk}).SaveProject(projects.ProjectInput{Rest: rests[p.name], Name: p.name, Blank: p.blank, Design: p.design, Width: p.width, Height: p.height, Fabric: p.fabric, Uses: p.uses})
 		if err != nil {
 			return err
 		}
@@ -206,7 +206,7 @@ func (l *loader) addProjects() error {
 
 // addTechnique writes one that the workshop has of its own.
 func (l *loader) addTechnique() error {
-	_, err := (projects.Desk{Desk: l.desk}).SaveOwn(projects.OwnInput{
+	_, err := (projects.UseCases{Actor: l.desk}).SaveOwn(projects.OwnInput{
 		Name: "Tissue under the hoop", What: "A sheet of tissue paper lies under the hoop while thin cloth is sewn, and is torn off after.", Because: "Thin cloth is not pulled down into the needle plate.",
 		Steps:  []projects.OwnStepInput{{Title: "Lay tissue paper under the hoop", At: "load", Instead: "after", Minutes: "1", Where: "machine"}},
 		Lines:  []projects.OwnLineInput{{Text: "Tear the tissue off gently, from the middle outwards.", At: "clean-up", Kind: "line"}},
@@ -227,7 +227,7 @@ func (l *loader) addTests() error {
 		{"Buoy badges", "Wharf", "19", "", "", 5},
 	} {
 		in := projects.TestInput{MachineID: l.machines[run.machine], Date: l.now.In(l.zone).AddDate(0, 0, -run.daysAgo).Format(time.DateOnly), Minutes: run.minutes, WentWrong: run.wrong, WhatChanged: run.changed}
-		if err := (projects.Desk{Desk: l.desk}).LogTest(l.projects[run.project], in); err != nil {
+		if err := (projects.UseCases{Actor: l.desk}).LogTest(l.projects[run.project], in); err != nil {
 			return fmt.Errorf("logging a test of %s: %w", run.project, err)
 		}
 	}
@@ -345,7 +345,7 @@ func (l *loader) addClasses() error {
 		if err != nil {
 			return err
 		}
-		usable, err := (classes.Desk{Desk: l.desk}).Usable(class, makes, classday.Class{}, machines)
+		usable, err := (classes.UseCases{Actor: l.desk}).Usable(class, makes, classday.Class{}, machines)
 		if err != nil {
 			return err
 		}
@@ -353,7 +353,7 @@ func (l *loader) addClasses() error {
 		if err != nil {
 			return err
 		}
-		plan, err := (classes.Desk{Desk: l.desk}).Class(id)
+		plan, err := (classes.UseCases{Actor: l.desk}).Class(id)
 		if err != nil {
 			return fmt.Errorf("planning %s: %w", c.name, err)
 		}

@@ -7,9 +7,9 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"chalkstep/app/actor"
 	"chalkstep/app/classes"
 	"chalkstep/app/designs"
-	"chalkstep/app/desk"
 	"chalkstep/app/people"
 	"chalkstep/app/room"
 	"chalkstep/demo"
@@ -21,7 +21,7 @@ func TestMain(m *testing.M) { storetest.Main(m) }
 var now = time.Date(2026, 11, 24, 15, 20, 0, 0, time.UTC)
 
 // owner is the owner at work in a new demo workshop.
-func owner(t *testing.T) desk.Desk {
+func owner(t *testing.T) actor.Actor {
 	t.Helper()
 	s := storetest.Open(t)
 	loaded, err := demo.Load(t.Context(), s, now)
@@ -31,33 +31,33 @@ func owner(t *testing.T) desk.Desk {
 	require.NoError(t, err)
 	require.False(t, again, "the demo is loaded once")
 
-	a := desk.New(s, func() time.Time { return now })
+	a := actor.New(s, func() time.Time { return now })
 	who, err := a.Who(t.Context(), 1, 1)
 	require.NoError(t, err)
-	return a.Desk(t.Context(), who)
+	return a.For(t.Context(), who)
 }
 
 func TestTheDemoWorkshopIsAllThere(t *testing.T) {
 	at := owner(t)
-	machines, err := room.Desk{Desk: at}.Machines()
+	machines, err := room.UseCases{Actor: at}.Machines()
 	require.NoError(t, err)
 	assert.Len(t, machines.Machines, 5)
 	assert.Equal(t, 9, machines.HoopCount())
-	library, err := designs.Desk{Desk: at}.Designs(designs.DesignFilter{}, 1)
+	library, err := designs.UseCases{Actor: at}.Designs(designs.DesignFilter{}, 1)
 	require.NoError(t, err)
 	assert.Len(t, library.Designs, 7)
-	lighthouse, err := designs.Desk{Desk: at}.Design(2)
+	lighthouse, err := designs.UseCases{Actor: at}.Design(2)
 	require.NoError(t, err)
 	assert.Len(t, lighthouse.StitchOuts, 3)
-	students, err := people.Desk{Desk: at}.Students("", 1)
+	students, err := people.UseCases{Actor: at}.Students("", 1)
 	require.NoError(t, err)
 	assert.Len(t, students.Students, 14)
 
-	list, err := classes.Desk{Desk: at}.Classes(1)
+	list, err := classes.UseCases{Actor: at}.Classes(1)
 	require.NoError(t, err)
 	fits := map[string]bool{}
 	for _, c := range list.Classes {
-		page, err := classes.Desk{Desk: at}.Class(c.ID)
+		page, err := classes.UseCases{Actor: at}.Class(c.ID)
 		require.NoError(t, err)
 		require.True(t, page.Planned(), c.Name)
 		fits[c.Name] = page.Result.Fits
@@ -84,7 +84,7 @@ func TestTheDemoIsLoadedOnAnyDay(t *testing.T) {
 }
 
 func TestTheCompassSewsOnOneMachineOnly(t *testing.T) {
-	library, err := designs.Desk{Desk: owner(t)}.Designs(designs.DesignFilter{}, 1)
+	library, err := designs.UseCases{Actor: owner(t)}.Designs(designs.DesignFilter{}, 1)
 	require.NoError(t, err)
 	for _, page := range library.Designs {
 		density, working := page.Design.Density()

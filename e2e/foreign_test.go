@@ -12,8 +12,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"chalkstep/app/desk"
-
+	"chalkstep/app/actor"
 	"chalkstep/core/skill"
 	"chalkstep/demo/demotest"
 	"chalkstep/store"
@@ -33,7 +32,7 @@ func moveIn(t *testing.T, address string) {
 	workshop, err := db.CreateWorkshop(t.Context(), "Next door", "Europe/Dublin")
 	require.NoError(t, err)
 	shop := db.For(t.Context(), workshop.ID)
-	hash, err := desk.HashPassword(neighbourPassword)
+	hash, err := actor.HashPassword(neighbourPassword)
 	require.NoError(t, err)
 	for _, role := range store.Roles {
 		_, err := shop.AddAccount(store.Person{Email: neighbours[role], Name: "Neighbour", Role: role}, hash)

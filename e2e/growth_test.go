@@ -12,8 +12,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"chalkstep/app/desk"
-
+	"chalkstep/app/actor"
 	"chalkstep/demo/demotest"
 	"chalkstep/store"
 	"chalkstep/store/storetest"
@@ -115,14 +114,14 @@ func TestPlansAndPagesAreMadeOnce(t *testing.T) {
 		}
 	}))
 	require.NoError(t, err)
-	base, _ := listen(t, db, web.Config{App: desk.New(db, nowClock)})
+	base, _ := listen(t, db, web.Config{App: actor.New(db, nowClock)})
 	other, err := store.Open(t.Context(), address, store.OnStatement(func(sql string) {
 		if isKeepingAPlan(sql) {
 			kept.Add(1)
 		}
 	}))
 	require.NoError(t, err)
-	second, _ := listen(t, other, web.Config{App: desk.New(other, nowClock)})
+	second, _ := listen(t, other, web.Config{App: actor.New(other, nowClock)})
 	people := []*client{signedIn(t, base), signedInAs(t, base, store.Instructor), signedIn(t, second), signedInAs(t, second, store.Instructor)}
 	// Another machine's speed makes the plan another one.
 	status, _ := people[0].post(t, "/machines/1", machineForm(t, people[0], "790"))

@@ -12,8 +12,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"chalkstep/app/desk"
-
+	"chalkstep/app/actor"
 	"chalkstep/demo/demotest"
 	"chalkstep/store"
 	"chalkstep/web"
@@ -71,7 +70,7 @@ func TestTheDatabaseIsSlow(t *testing.T) {
 		}
 	}))
 	require.NoError(t, err)
-	base, _ := listen(t, db, web.Config{App: desk.New(db, nowClock), Patience: 3 * time.Second})
+	base, _ := listen(t, db, web.Config{App: actor.New(db, nowClock), Patience: 3 * time.Second})
 	c := signedInAs(t, base, store.Instructor)
 	token := c.token(t, "/students")
 	slow.Store(true)

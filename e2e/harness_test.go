@@ -18,8 +18,7 @@ import (
 	"github.com/gofiber/fiber/v3"
 	"github.com/stretchr/testify/require"
 
-	"chalkstep/app/desk"
-
+	"chalkstep/app/actor"
 	"chalkstep/demo"
 	"chalkstep/demo/demotest"
 	"chalkstep/store"
@@ -55,7 +54,7 @@ func serve(t testing.TB, url string, grow func(), options ...store.Option) (stri
 	if grow != nil {
 		grow()
 	}
-	return listen(t, db, web.Config{App: desk.New(db, nowClock)})
+	return listen(t, db, web.Config{App: actor.New(db, nowClock)})
 }
 
 func nowClock() time.Time { return now }

@@ -19,8 +19,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"chalkstep/app/desk"
-
+	"chalkstep/app/actor"
 	"chalkstep/demo/demotest"
 	"chalkstep/device/machine"
 	"chalkstep/e2e/livetest"
@@ -34,7 +33,7 @@ func twoProcesses(t testing.TB, now func() time.Time) (one, two string, db *stor
 	for i := range 2 {
 		s, err := store.Open(t.Context(), address)
 		require.NoError(t, err)
-		base, _ := listen(t, s, web.Config{App: desk.New(s, now)})
+		base, _ := listen(t, s, web.Config{App: actor.New(s, now)})
 		if i == 0 {
 			one, db = base, s
 		} else {
@@ -198,7 +197,7 @@ func TestAClassIsPlayed(t *testing.T) {
 	require.NoError(t, err)
 	began := time.Now()
 	moving := func() time.Time { return class.StartsAt.Add(time.Since(began)) }
-	base, _ := listen(t, db, web.Config{App: desk.New(db, moving)})
+	base, _ := listen(t, db, web.Config{App: actor.New(db, moving)})
 	staff := signedInAs(t, base, store.Instructor)
 	press := func(form map[string][]string) {
 		t.Helper()

@@ -25,7 +25,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
 	"chalkstep/demo"
 	"chalkstep/demo/demotest"
 	"chalkstep/store"
@@ -44,7 +44,7 @@ func behindProxy(t *testing.T) string {
 	public := "https://localhost:" + front
 	db, err := store.Open(t.Context(), demotest.URL(t))
 	require.NoError(t, err)
-	base, _ := listen(t, db, web.Config{App: desk.New(db, nowClock), Public: parsed(t, public), Proxies: []netip.Prefix{netip.MustParsePrefix("127.0.0.1/32")}})
+	base, _ := listen(t, db, web.Config{App: actor.New(db, nowClock), Public: parsed(t, public), Proxies: []netip.Prefix{netip.MustParsePrefix("127.0.0.1/32")}})
 
 	dir := t.TempDir()
 	certificate(t, dir)

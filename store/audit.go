@@ -17,7 +17,7 @@ func (w Workshop) Acting(accountID, studentID int64) error {
 }
 
 // Changes lists a stretch of what was changed, the newest first, and how many there are.
-func (w Workshop) Changes(stretch Stretch) ([]Change, int, error) {
+func (w Workshop) Changes(stretch Rows) ([]Change, int, error) {
 	const doing = "reading what was changed"
 	var total int64
 	if err := w.db.Raw("SELECT count(*) FROM audit WHERE workshop_id = ?", w.id).Scan(&total).Error; err != nil {

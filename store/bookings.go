@@ -36,7 +36,7 @@ const (
 
 // BookingsBetween lists a stretch of what touches a time, by start, and how
 // many there are in all.
-func (w Workshop) BookingsBetween(from, to time.Time, stretch Stretch) ([]fleet.Booking, int, error) {
+func (w Workshop) BookingsBetween(from, to time.Time, stretch Rows) ([]fleet.Booking, int, error) {
 	var rows []struct {
 		Row         bookingRow `gorm:"embedded"`
 		MachineName string

@@ -104,7 +104,7 @@ type classPlanRow struct {
 
 // Classes lists a stretch of the classes, those not over at a moment first, by
 // time, then those that are, the latest first; and how many there are of each.
-func (w Workshop) Classes(now time.Time, stretch Stretch) (lines []classday.Line, coming, over int, err error) {
+func (w Workshop) Classes(now time.Time, stretch Rows) (lines []classday.Line, coming, over int, err error) {
 	var rows []struct {
 		classday.Line `gorm:"embedded"`
 		Coming        int

@@ -163,7 +163,7 @@ type DesignFilter struct {
 
 // Designs lists a stretch of the designs that pass a filter, by name, and how
 // many pass in all.
-func (w Workshop) Designs(filter DesignFilter, stretch Stretch) ([]design.Design, int, error) {
+func (w Workshop) Designs(filter DesignFilter, stretch Rows) ([]design.Design, int, error) {
 	const doing = "listing the designs"
 	q := w.db.Model(&designRow{}).Where("retired_at IS NULL")
 	for _, word := range filter.Words {

@@ -56,7 +56,7 @@ func (w Workshop) retire(kind Listed, id int64, at *time.Time) error {
 
 // Removed lists a stretch of what is off its list, the latest first, and how
 // much there is in all.
-func (w Workshop) Removed(stretch Stretch) ([]Removed, int, error) {
+func (w Workshop) Removed(stretch Rows) ([]Removed, int, error) {
 	union, values := "", []any{}
 	for i, kind := range AllListed {
 		if i > 0 {

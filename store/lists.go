@@ -6,8 +6,8 @@ import (
 	"gorm.io/gorm"
 )
 
-// A Stretch is the part of a long list that a page shows.
-type Stretch struct{ From, Limit int }
+// A Rows is the part of a long list that a page shows.
+type Rows struct{ From, Limit int }
 
 // counted is a row's id and version, and how many rows there are in all.
 type counted struct {

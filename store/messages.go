@@ -34,7 +34,7 @@ func (w Workshop) Tell(m fleet.Message) error {
 
 // Messages lists what students were told, the newest first, and how many there are; of one
 // student and not read where they are named.
-func (w Workshop) Messages(studentID int64, stretch Stretch) ([]fleet.Message, int, error) {
+func (w Workshop) Messages(studentID int64, stretch Rows) ([]fleet.Message, int, error) {
 	var rows []struct {
 		Row       messageRow `gorm:"embedded"`
 		Student   string

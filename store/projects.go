@@ -298,7 +298,7 @@ func (w Workshop) NewestProjects(limit int) ([]project.Project, error) {
 
 // Projects lists a stretch of the projects whose names hold words, by name,
 // with designs, and how many there are in all.
-func (w Workshop) Projects(words string, stretch Stretch) ([]project.Project, int, error) {
+func (w Workshop) Projects(words string, stretch Rows) ([]project.Project, int, error) {
 	const doing = "listing the projects"
 	var rows []counted
 	err := w.db.Model(&projectRow{}).Select("id, version, count(*) OVER () AS total").Where("retired_at IS NULL AND name ILIKE ?", "%"+escapeLike(words)+"%").

@@ -30,7 +30,7 @@ func TestMain(m *testing.M) { storetest.Main(m) }
 var morning = time.Date(2026, 12, 5, 10, 0, 0, 0, time.UTC)
 
 // all of a list that a test makes.
-var all = store.Stretch{Limit: 1000}
+var all = store.Rows{Limit: 1000}
 
 // shop makes a workshop with one of everything.
 func shop(t *testing.T, s *store.Store, name string) (store.Workshop, fixture) {

@@ -79,7 +79,7 @@ func signOffsOf(signed texts) []skill.SignOff {
 
 // Students lists a stretch of the students whose names hold words, by name,
 // with what they have signed off, and how many there are in all.
-func (w Workshop) Students(words string, stretch Stretch) ([]skill.Student, int, error) {
+func (w Workshop) Students(words string, stretch Rows) ([]skill.Student, int, error) {
 	return w.studentsWhere("retired_at IS NULL AND name ILIKE ?", "%"+escapeLike(words)+"%", stretch)
 }
 
@@ -88,11 +88,11 @@ func (w Workshop) StudentsByID(ids ...int64) ([]skill.Student, error) {
 	if len(ids) == 0 {
 		return nil, nil
 	}
-	students, _, err := w.studentsWhere("id IN ?", ids, Stretch{Limit: len(ids)})
+	students, _, err := w.studentsWhere("id IN ?", ids, Rows{Limit: len(ids)})
 	return students, err
 }
 
-func (w Workshop) studentsWhere(condition string, value any, stretch Stretch) ([]skill.Student, int, error) {
+func (w Workshop) studentsWhere(condition string, value any, stretch Rows) ([]skill.Student, int, error) {
 	var rows []struct {
 		Row    studentRow `gorm:"embedded"`
 		Signed texts      `gorm:"type:text[]"`

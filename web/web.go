@@ -17,7 +17,8 @@ import (
 	"github.com/gofiber/fiber/v3/middleware/recover"
 	"github.com/gofiber/fiber/v3/middleware/static"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
+	"chalkstep/app/form"
 	"chalkstep/app/people"
 	"chalkstep/core/photo"
 	"chalkstep/core/stitch"
@@ -55,13 +56,13 @@ const photoForm = photo.MostBytes + 64<<10
 
 // uploads are the places files are sent to.
 var uploads = []guard.Upload{
-	{Route: "/designs", Needs: desk.ChangeDesigns, MostBytes: stitch.MaxBytes + 64<<10},
-	{Route: "/designs/:id/stitch-outs", Needs: desk.ChangeDesigns, MostBytes: photoForm},
-	{Route: "/projects/:id/photo", Needs: desk.ChangeProjects, MostBytes: photoForm},
-	{Route: "/projects/:id/tests", Needs: desk.ChangeProjects, MostBytes: photoForm},
-	{Route: "/classes/:id/wrap/:student/photo", Needs: desk.RunClasses, MostBytes: photoForm},
-	{Route: "/students/marks", Needs: desk.SignOff, MostBytes: photoForm},
-	{Route: "/students/roster", Needs: desk.ChangeStudents, MostBytes: people.MostRosterBytes + 64<<10},
+	{Route: "/designs", Needs: actor.ChangeDesigns, MostBytes: stitch.MaxBytes + 64<<10},
+	{Route: "/designs/:id/stitch-outs", Needs: actor.ChangeDesigns, MostBytes: photoForm},
+	{Route: "/projects/:id/photo", Needs: actor.ChangeProjects, MostBytes: photoForm},
+	{Route: "/projects/:id/tests", Needs: actor.ChangeProjects, MostBytes: photoForm},
+	{Route: "/classes/:id/wrap/:student/photo", Needs: actor.RunClasses, MostBytes: photoForm},
+	{Route: "/students/marks", Needs: actor.SignOff, MostBytes: photoForm},
+	{Route: "/students/roster", Needs: actor.ChangeStudents, MostBytes: people.MostRosterBytes + 64<<10},
 }
 
 // readyWithin is how long the database may take to show that it is there.
@@ -107,7 +108,7 @@ func New(cfg Config) (*fiber.App, error) {
 		ctx, cancel := context.WithTimeout(c.Context(), readyWithin)
 		defer cancel()
 		err := cfg.App.Ready(ctx)
-		if errors.Is(err, desk.ErrFull) {
+		if errors.Is(err, actor.ErrFull) {
 			return c.Status(fiber.StatusServiceUnavailable).SendString("the disk is full\n")
 		}
 		if err != nil {
@@ -137,7 +138,7 @@ func New(cfg Config) (*fiber.App, error) {
 	students.Routes(f)
 	settings.Routes(f)
 	keeping.Routes(f)
-	f.Use(func(fiber.Ctx) error { return desk.ErrNotFound })
+	f.Use(func(fiber.Ctx) error { return actor.ErrNotFound })
 	return f, nil
 }
 
@@ -187,25 +188,25 @@ func showError(c fiber.Ctx, err error) error {
 // explained puts an error into a status and words.
 func explained(c fiber.Ctx, err error) (status int, answer, advice string) {
 	var fiberError *fiber.Error
-	var problems desk.Problems
+	var problems form.Problems
 	switch {
-	case errors.Is(err, desk.ErrNotFound):
+	case errors.Is(err, actor.ErrNotFound):
 		return fiber.StatusNotFound, "There is no such page.", "It may have been removed, or the address is mistyped."
 	case errors.As(err, &problems):
 		return fiber.StatusUnprocessableEntity, problems.Error(), "Go back, change it, and try again."
-	case errors.Is(err, desk.ErrMayNot):
-		return fiber.StatusForbidden, desk.Sentence(err.Error()), "What you may not do is left out of the pages; this address leads past them."
-	case errors.Is(err, desk.ErrRefused):
+	case errors.Is(err, actor.ErrMayNot):
+		return fiber.StatusForbidden, form.Sentence(err.Error()), "What you may not do is left out of the pages; this address leads past them."
+	case errors.Is(err, actor.ErrRefused):
 		return fiber.StatusUnprocessableEntity, "There is something in it that cannot be kept.", "Go back, write it again by hand, and send it once more."
-	case errors.Is(err, desk.ErrFull):
+	case errors.Is(err, actor.ErrFull):
 		return fiber.StatusServiceUnavailable, "The disk of this server is full, so nothing can be saved.", "Everything can still be read. Tell whoever runs this server to make room; what you typed is still there when you go back."
-	case errors.Is(err, desk.ErrUnavailable):
+	case errors.Is(err, actor.ErrUnavailable):
 		return fiber.StatusServiceUnavailable, "The database does not answer just now.", "Nothing was changed. Wait a moment, then try again: what you typed is still there when you go back."
 	case errors.Is(err, ui.ErrLinkFull):
 		return fiber.StatusTooManyRequests, "This is open on too many screens already.", "Close it on one that nobody looks at, then open this page again."
 	case errors.Is(err, ui.ErrStreamsFull):
 		return fiber.StatusServiceUnavailable, "More pages are open here than can be kept up to date.", "Pressing works as always; open the page again to see what is new."
-	case errors.Is(err, desk.ErrBusy):
+	case errors.Is(err, actor.ErrBusy):
 		return fiber.StatusServiceUnavailable, "Many sign in at this moment.", "Wait a moment, then try again."
 	case errors.Is(err, context.DeadlineExceeded), errors.Is(err, context.Canceled):
 		return fiber.StatusServiceUnavailable, "That took too long and was given up.", "Nothing was changed. Wait a moment, then try again."

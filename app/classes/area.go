@@ -2,7 +2,7 @@
 // kits, cards, what is packed from the shelf and what is left to buy.
 package classes
 
-import "chalkstep/app/desk"
+import "chalkstep/app/actor"
 
-// A Desk is somebody at work in this area.
-type Desk struct{ desk.Desk }
+// A UseCases is somebody at work in this area.
+type UseCases struct{ actor.Actor }

@@ -6,7 +6,7 @@ import (
 	"strings"
 	"time"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
 	"chalkstep/core/say"
 	"chalkstep/core/stock"
 	"chalkstep/paper"
@@ -26,12 +26,12 @@ type BuyList struct {
 const mostClasses = 30
 
 // BuyList works out what to buy.
-func (d Desk) BuyList() (BuyList, error) {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) BuyList() (BuyList, error) {
+	if err := d.Need(actor.See); err != nil {
 		return BuyList{}, err
 	}
 	var list BuyList
-	classes, err := d.Shop.ComingClasses(d.Now, mostClasses+1)
+	classes, err := d.Workshop.ComingClasses(d.Now, mostClasses+1)
 	if err != nil {
 		return list, err
 	}
@@ -60,8 +60,8 @@ func (d Desk) BuyList() (BuyList, error) {
 }
 
 // BuyCSV is the buy list as a table for spreadsheets and shops.
-func (d Desk) BuyCSV() ([]byte, error) {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) BuyCSV() ([]byte, error) {
+	if err := d.Need(actor.See); err != nil {
 		return nil, err
 	}
 	list, err := d.BuyList()
@@ -79,11 +79,11 @@ func (d Desk) BuyCSV() ([]byte, error) {
 }
 
 // BuyPDF prints the buy list.
-func (d Desk) BuyPDF(ctx context.Context, sheetName string) ([]byte, error) {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) BuyPDF(ctx context.Context, sheetName string) ([]byte, error) {
+	if err := d.Need(actor.See); err != nil {
 		return nil, err
 	}
-	sheet, err := desk.Sheet(sheetName)
+	sheet, err := actor.Sheet(sheetName)
 	if err != nil {
 		return nil, err
 	}
@@ -102,7 +102,7 @@ func (d Desk) BuyPDF(ctx context.Context, sheetName string) ([]byte, error) {
 	for _, what := range list.Nothing {
 		t.Rows = append(t.Rows, []string{d.Say(what.Say()), "", "", "", "nothing of it is on the shelf"})
 	}
-	return desk.Print(ctx, d.Desk, []any{"table", t, sheet}, func() ([]byte, error) { return t.PDF(ctx, sheet) })
+	return actor.Print(ctx, d.Actor, []any{"table", t, sheet}, func() ([]byte, error) { return t.PDF(ctx, sheet) })
 }
 
 // Unprintable says what of the buy list cannot be printed as it is written.
@@ -114,5 +114,5 @@ func (l BuyList) Unprintable() string {
 	for _, absent := range l.Nothing {
 		texts = append(texts, say.Plain.Say(absent.Say()))
 	}
-	return desk.Unprintable(texts...)
+	return actor.Unprintable(texts...)
 }

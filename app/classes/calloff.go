@@ -6,7 +6,8 @@ import (
 	"slices"
 	"strings"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
+	"chalkstep/app/form"
 	"chalkstep/core/classday"
 	"chalkstep/core/live"
 	"chalkstep/core/say"
@@ -16,11 +17,11 @@ import (
 
 // CallOff calls a class off that has not begun. Its machines and what it had reserved are
 // held for a minute and free after that; it stays in the list.
-func (d Desk) CallOff(id int64) error {
-	if err := d.Need(desk.ChangeClasses); err != nil {
+func (d UseCases) CallOff(id int64) error {
+	if err := d.Need(actor.ChangeClasses); err != nil {
 		return err
 	}
-	return desk.OnceOnly(d, func(d Desk) error {
+	return actor.OnceOnly(d, func(d UseCases) error {
 		c, err := d.lockedClass(id)
 		if err != nil {
 			return err
@@ -30,20 +31,20 @@ func (d Desk) CallOff(id int64) error {
 		case err != nil:
 			return err
 		case c.Off():
-			return desk.Problems{"": "The class is called off already."}
+			return form.Problems{"": "The class is called off already."}
 		case begun:
-			return desk.Problems{"": "The class has begun, so it cannot be called off any more."}
+			return form.Problems{"": "The class has begun, so it cannot be called off any more."}
 		}
-		return desk.Saved(d.Shop.CallOff(id, d.Now, d.Who.AccountID), c.Name)
+		return form.Saved(d.Workshop.CallOff(id, d.Now, d.Who.AccountID), c.Name)
 	})
 }
 
 // lockedClass finds a class that may be changed yet, and keeps others from changing it.
-func (d Desk) lockedClass(id int64) (classday.Class, error) {
-	if err := d.Shop.LockClass(id); err != nil {
+func (d UseCases) lockedClass(id int64) (classday.Class, error) {
+	if err := d.Workshop.LockClass(id); err != nil {
 		return classday.Class{}, err
 	}
-	c, err := d.Shop.Class(id)
+	c, err := d.Workshop.Class(id)
 	if err != nil {
 		return c, err
 	}
@@ -51,34 +52,34 @@ func (d Desk) lockedClass(id int64) (classday.Class, error) {
 }
 
 // changeable refuses to change a class that is over: it is a record.
-func (d Desk) changeable(c classday.Class) error {
+func (d UseCases) changeable(c classday.Class) error {
 	if c.Over(d.Now) {
-		return desk.Problems{"": "The class is over, so it stays as it was. Notes, marks and outcomes go under Wrap up."}
+		return form.Problems{"": "The class is over, so it stays as it was. Notes, marks and outcomes go under Wrap up."}
 	}
 	return nil
 }
 
 // begun tells whether a class was started.
-func (d Desk) begun(id int64) (bool, error) {
-	events, err := d.Shop.Events(id)
+func (d UseCases) begun(id int64) (bool, error) {
+	events, err := d.Workshop.Events(id)
 	return live.Of(classday.Plan{}, events).Running(), err
 }
 
 // Reinstate takes back that a class was called off. Its slots are held for a minute; after
 // that it takes what is still free, and taken says what is not.
-func (d Desk) Reinstate(id int64) (taken []say.Text, err error) {
-	if err := d.Need(desk.ChangeClasses); err != nil {
+func (d UseCases) Reinstate(id int64) (taken []say.Text, err error) {
+	if err := d.Need(actor.ChangeClasses); err != nil {
 		return nil, err
 	}
-	err = desk.OnceOnly(d, func(d Desk) error {
+	err = actor.OnceOnly(d, func(d UseCases) error {
 		c, err := d.lockedClass(id)
 		switch {
 		case err != nil:
 			return err
 		case !c.Off():
-			return desk.Problems{"": "The class is not called off."}
+			return form.Problems{"": "The class is not called off."}
 		case c.FreedAt == nil:
-			return desk.Saved(d.Shop.Reinstate(c, nil, nil, nil), c.Name)
+			return form.Saved(d.Workshop.Reinstate(c, nil, nil, nil), c.Name)
 		}
 		taken, err = d.retake(c)
 		return err
@@ -87,7 +88,7 @@ func (d Desk) Reinstate(id int64) (taken []say.Text, err error) {
 }
 
 // retake gives a class what is still free of what it had.
-func (d Desk) retake(c classday.Class) (taken []say.Text, err error) {
+func (d UseCases) retake(c classday.Class) (taken []say.Text, err error) {
 	var students, machines []int64
 	for _, p := range c.Places {
 		students = append(students, p.ID)
@@ -95,17 +96,17 @@ func (d Desk) retake(c classday.Class) (taken []say.Text, err error) {
 	for _, m := range c.Machines {
 		machines = append(machines, m.ID)
 	}
-	if err := d.Shop.LockStudents(students...); err != nil {
+	if err := d.Workshop.LockStudents(students...); err != nil {
 		return nil, err
 	}
-	problems := desk.Problems{}
+	problems := form.Problems{}
 	if err := d.instructorsFree(problems, c); err != nil {
 		return nil, err
 	}
 	if len(problems) > 0 {
-		return nil, desk.Problems{"": problems["instructors"]}
+		return nil, form.Problems{"": problems["instructors"]}
 	}
-	bookings, _, err := d.Shop.BookingsBetween(c.StartsAt, c.EndsAt, store.Stretch{Limit: desk.MostAtOnce})
+	bookings, _, err := d.Workshop.BookingsBetween(c.StartsAt, c.EndsAt, store.Rows{Limit: form.MostAtOnce})
 	if err != nil {
 		return nil, err
 	}
@@ -118,9 +119,9 @@ func (d Desk) retake(c classday.Class) (taken []say.Text, err error) {
 	lost = unique(lost)
 	machines = slices.DeleteFunc(machines, func(id int64) bool { return slices.Contains(lost, id) })
 	if len(machines) == 0 {
-		return nil, desk.Problems{"": strings.Join(d.Printer().Lines(taken), " ") + " So it has no machine: choose others, or another time, under Change."}
+		return nil, form.Problems{"": strings.Join(d.Printer().Lines(taken), " ") + " So it has no machine: choose others, or another time, under Change."}
 	}
-	elsewhere, err := d.Shop.Elsewhere(students, c.StartsAt, c.EndsAt, c.ID)
+	elsewhere, err := d.Workshop.Elsewhere(students, c.StartsAt, c.EndsAt, c.ID)
 	if err != nil {
 		return nil, err
 	}
@@ -136,29 +137,29 @@ func (d Desk) retake(c classday.Class) (taken []say.Text, err error) {
 	if err != nil {
 		return nil, err
 	}
-	if err := d.Shop.Reinstate(c, usable, lost, unique(absent)); err != nil {
+	if err := d.Workshop.Reinstate(c, usable, lost, unique(absent)); err != nil {
 		if errors.Is(err, store.ErrOverlap) || errors.Is(err, store.ErrElsewhere) {
-			return nil, desk.Problems{"": "Some of its slots were taken just now. Try again."}
+			return nil, form.Problems{"": "Some of its slots were taken just now. Try again."}
 		}
-		return nil, desk.Saved(err, c.Name)
+		return nil, form.Saved(err, c.Name)
 	}
 	short, err := d.reserveAgain(c)
 	return slices.Concat(taken, short), err
 }
 
 // reserveAgain reserves what a class gave back, as far as it is there.
-func (d Desk) reserveAgain(c classday.Class) (short []say.Text, err error) {
-	had, err := d.Shop.GaveBack(c.ID, *c.FreedAt)
+func (d UseCases) reserveAgain(c classday.Class) (short []say.Text, err error) {
+	had, err := d.Workshop.GaveBack(c.ID, *c.FreedAt)
 	if err != nil {
 		return nil, err
 	}
 	ids := slices.Sorted(maps.Keys(had))
-	if err := d.Shop.LockStock(ids...); err != nil {
+	if err := d.Workshop.LockStock(ids...); err != nil {
 		return nil, err
 	}
 	var moves []stock.Move
 	for _, id := range ids {
-		item, err := d.Shop.StockItem(id)
+		item, err := d.Workshop.StockItem(id)
 		if err != nil {
 			return nil, err
 		}
@@ -170,5 +171,5 @@ func (d Desk) reserveAgain(c classday.Class) (short []say.Text, err error) {
 			short = append(short, say.T("Of %s it had %s reserved, and %s are free.", say.Name(item.Name), item.Amount(had[id]), item.Amount(n)))
 		}
 	}
-	return short, d.Shop.Move(moves...)
+	return short, d.Workshop.Move(moves...)
 }

@@ -3,7 +3,8 @@ package classes
 import (
 	"slices"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
+	"chalkstep/app/form"
 	"chalkstep/core/card"
 	"chalkstep/core/classday"
 	"chalkstep/core/measure"
@@ -18,14 +19,14 @@ type CardPage struct {
 }
 
 // StepCard opens one student's card.
-func (d Desk) StepCard(classID, studentID int64) (CardPage, error) {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) StepCard(classID, studentID int64) (CardPage, error) {
+	if err := d.Need(actor.See); err != nil {
 		return CardPage{}, err
 	}
 	return d.stepCard(classID, studentID)
 }
 
-func (d Desk) stepCard(classID, studentID int64) (CardPage, error) {
+func (d UseCases) stepCard(classID, studentID int64) (CardPage, error) {
 	page, err := d.kits(classID)
 	if err != nil {
 		return CardPage{}, err
@@ -35,14 +36,14 @@ func (d Desk) stepCard(classID, studentID int64) (CardPage, error) {
 		made.Place = page.Class.Places[at]
 	}
 	if made.Place.ID == 0 {
-		return made, desk.NotFound("student %d in class %d", studentID, classID)
+		return made, actor.NotFound("student %d in class %d", studentID, classID)
 	}
 	made.Card, err = card.Of(page.Plan, studentID, page.Spool)
 	return made, d.Mendable(err)
 }
 
 // PrinterFor writes a card in the units of its student, where they have some.
-func (d Desk) PrinterFor(c card.Card) say.Printer {
+func (d UseCases) PrinterFor(c card.Card) say.Printer {
 	p := d.Printer()
 	if units, ok := measure.UnitsNamed(c.Units); ok {
 		p.Units = units
@@ -57,8 +58,8 @@ type CardsPage struct {
 }
 
 // StepCards opens the cards of everyone in a class who comes.
-func (d Desk) StepCards(classID int64) (CardsPage, error) {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) StepCards(classID int64) (CardsPage, error) {
+	if err := d.Need(actor.See); err != nil {
 		return CardsPage{}, err
 	}
 	page, err := d.Kits(classID)
@@ -67,7 +68,7 @@ func (d Desk) StepCards(classID int64) (CardsPage, error) {
 	}
 	made := CardsPage{Plan: page.Plan}
 	if !page.Planned() {
-		return made, desk.Problems{"": d.Say(page.Why) + " Without a plan there are no step cards."}
+		return made, form.Problems{"": d.Say(page.Why) + " Without a plan there are no step cards."}
 	}
 	for _, p := range page.Class.Places {
 		if p.Attendance == classday.Absent || page.IsLeftOut(p.ID) {

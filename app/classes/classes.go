@@ -8,7 +8,8 @@ import (
 	"strings"
 	"time"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
+	"chalkstep/app/form"
 	"chalkstep/core/classday"
 	"chalkstep/core/fleet"
 	"chalkstep/core/project"
@@ -22,7 +23,7 @@ type ClassesPage struct {
 	Classes []ClassLine
 	// Coming and Over count all there are of each.
 	Coming, Over int
-	Pages        desk.Pages
+	Pages        form.Pages
 }
 
 // A ClassLine is a class as the list shows it.
@@ -32,17 +33,17 @@ type ClassLine struct {
 }
 
 // Classes lists the classes: those to come first, then those that are over.
-func (d Desk) Classes(page int) (ClassesPage, error) {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) Classes(page int) (ClassesPage, error) {
+	if err := d.Need(actor.See); err != nil {
 		return ClassesPage{}, err
 	}
 	const onPage = 50
-	return d.classes(desk.NewPages("", page, onPage))
+	return d.classes(form.NewPages("", page, onPage))
 }
 
-func (d Desk) classes(pages desk.Pages) (ClassesPage, error) {
+func (d UseCases) classes(pages form.Pages) (ClassesPage, error) {
 	list := ClassesPage{Pages: pages}
-	lines, coming, over, err := d.Shop.Classes(d.Now, pages.Stretch())
+	lines, coming, over, err := d.Workshop.Classes(d.Now, pages.Rows())
 	if err != nil {
 		return list, err
 	}
@@ -61,13 +62,13 @@ type ClassForm struct {
 
 // ClassForm opens the choices: the students who are picked already, and those
 // whose names hold words.
-func (d Desk) ClassForm(picked []int64, words string) (ClassForm, error) {
-	if err := d.Need(desk.ChangeClasses); err != nil {
+func (d UseCases) ClassForm(picked []int64, words string) (ClassForm, error) {
+	if err := d.Need(actor.ChangeClasses); err != nil {
 		return ClassForm{}, err
 	}
 	var form ClassForm
 	var err error
-	if form.Machines, err = d.Shop.Machines(); err != nil {
+	if form.Machines, err = d.Workshop.Machines(); err != nil {
 		return form, err
 	}
 	form.Roster, err = d.RosterPicks(picked, words)
@@ -78,7 +79,7 @@ func (d Desk) ClassForm(picked []int64, words string) (ClassForm, error) {
 type RosterPicks struct {
 	Words string
 	// Picked come first, then Found, none of whom is picked.
-	Picked, Found []desk.StudentLine
+	Picked, Found []actor.StudentLine
 	// More are found beyond those shown.
 	More int
 }
@@ -87,22 +88,22 @@ type RosterPicks struct {
 const mostPicked = 60
 
 // RosterPicks finds students to pick from.
-func (d Desk) RosterPicks(picked []int64, words string) (RosterPicks, error) {
-	if err := d.Need(desk.ChangeClasses); err != nil {
+func (d UseCases) RosterPicks(picked []int64, words string) (RosterPicks, error) {
+	if err := d.Need(actor.ChangeClasses); err != nil {
 		return RosterPicks{}, err
 	}
 	const shown = 40
-	pages := desk.NewPages(words, 1, shown)
+	pages := form.NewPages(words, 1, shown)
 	picks := RosterPicks{Words: pages.Words}
-	chosen, err := d.Shop.StudentsByID(picked[:min(len(picked), mostPicked)]...)
+	chosen, err := d.Workshop.StudentsByID(picked[:min(len(picked), mostPicked)]...)
 	if err != nil {
 		return picks, err
 	}
-	found, total, err := d.Shop.Students(picks.Words, pages.Stretch())
+	found, total, err := d.Workshop.Students(picks.Words, pages.Rows())
 	if err != nil {
 		return picks, err
 	}
-	add := func(to *[]desk.StudentLine, s skill.Student) {
+	add := func(to *[]actor.StudentLine, s skill.Student) {
 		line, one := d.StudentLine(s)
 		*to, err = append(*to, line), errors.Join(err, one)
 	}
@@ -148,27 +149,27 @@ type ClassInput struct {
 }
 
 // ClassInput opens a class for editing.
-func (d Desk) ClassInput(id int64) (ClassInput, error) {
+func (d UseCases) ClassInput(id int64) (ClassInput, error) {
 	in, _, err := d.classInput(id)
 	return in, err
 }
 
-func (d Desk) classInput(id int64) (ClassInput, classday.Class, error) {
-	if err := d.Need(desk.ChangeClasses); err != nil {
+func (d UseCases) classInput(id int64) (ClassInput, classday.Class, error) {
+	if err := d.Need(actor.ChangeClasses); err != nil {
 		return ClassInput{}, classday.Class{}, err
 	}
-	c, err := d.Shop.Class(id)
+	c, err := d.Workshop.Class(id)
 	if err != nil {
 		return ClassInput{}, c, err
 	}
 	in := d.typedClass(c)
-	newest, err := d.Shop.NewestVersion(c.Project.ID)
+	newest, err := d.Workshop.NewestVersion(c.Project.ID)
 	in.Outdated = newest != c.Project.Version
 	return in, c, err
 }
 
-// ClassToChange is [Desk.ClassInput] of a class that may be changed yet.
-func (d Desk) ClassToChange(id int64) (ClassInput, error) {
+// ClassToChange is [UseCases.ClassInput] of a class that may be changed yet.
+func (d UseCases) ClassToChange(id int64) (ClassInput, error) {
 	in, c, err := d.classInput(id)
 	if err != nil {
 		return in, err
@@ -179,7 +180,7 @@ func (d Desk) ClassToChange(id int64) (ClassInput, error) {
 // Repeat opens the form of a new class that is like one that was: everything but the
 // day, which is that weekday of a week to come, and what only that class had: who was late or
 // absent, pins and kits.
-func (d Desk) Repeat(id int64) (ClassInput, error) {
+func (d UseCases) Repeat(id int64) (ClassInput, error) {
 	in, err := d.ClassInput(id)
 	if err != nil {
 		return in, err
@@ -188,7 +189,7 @@ func (d Desk) Repeat(id int64) (ClassInput, error) {
 	if err != nil {
 		return in, fmt.Errorf("reading the day of class %d: %w", id, err)
 	}
-	today := desk.Midnight(d.Now, d.Who.Zone)
+	today := form.Midnight(d.Now, d.Who.Zone)
 	const week = 7
 	day = day.AddDate(0, 0, week)
 	for !day.After(today) {
@@ -199,7 +200,7 @@ func (d Desk) Repeat(id int64) (ClassInput, error) {
 }
 
 // typedClass is a class as its form has it.
-func (d Desk) typedClass(c classday.Class) ClassInput {
+func (d UseCases) typedClass(c classday.Class) ClassInput {
 	start, end := c.StartsAt.In(d.Who.Zone), c.EndsAt.In(d.Who.Zone)
 	in := ClassInput{
 		ID: c.ID, Version: c.Version, Name: c.Name, Project: c.Project.Name, Date: start.Format("2006-01-02"), From: start.Format("15:04"), To: end.Format("15:04"),
@@ -234,17 +235,17 @@ const (
 )
 
 // SaveClass adds or changes a class and books its machines.
-func (d Desk) SaveClass(in ClassInput) (int64, error) {
-	if err := d.Need(desk.ChangeClasses); err != nil {
+func (d UseCases) SaveClass(in ClassInput) (int64, error) {
+	if err := d.Need(actor.ChangeClasses); err != nil {
 		return 0, err
 	}
-	return desk.Once(d, func(d Desk) (int64, error) { return d.saveClass(in, nil) })
+	return actor.Once(d, func(d UseCases) (int64, error) { return d.saveClass(in, nil) })
 }
 
 // saveClass saves what a form says, with levers that were adopted by it.
-func (d Desk) saveClass(in ClassInput, adopted []classday.LeverKey) (int64, error) {
-	problems := desk.Problems{}
-	start, end := d.Stretch(problems, in.Date, in.From, in.To, in.Far)
+func (d UseCases) saveClass(in ClassInput, adopted []classday.LeverKey) (int64, error) {
+	problems := form.Problems{}
+	start, end := d.Clock().Times(problems, in.Date, in.From, in.To, in.Far)
 	var was classday.Class
 	if in.ID != 0 {
 		var err error
@@ -265,18 +266,18 @@ func (d Desk) saveClass(in ClassInput, adopted []classday.LeverKey) (int64, erro
 		problems["machines"] = "Choose at least one machine."
 	}
 	c := classday.Class{ID: in.ID, Version: in.Version, StartsAt: start, EndsAt: end, Adopted: append(slices.Clone(was.Adopted), adopted...)}
-	c.Instructors = desk.Whole(problems, "instructors", in.Instructors, 1, mostHands, "A class has 1 to 10 instructors.")
-	c.Irons = desk.Whole(problems, "irons", in.Irons, 1, mostIrons, "A class has 1 to 20 irons.")
-	c.Assistants = desk.Whole(problems, "assistants", cmp.Or(in.Assistants, "0"), 0, mostHands, "Write 0 to 10 assistants, or leave it empty.")
-	c.AssistantMinutes = desk.Whole(problems, "assistant-minutes", cmp.Or(in.AssistantMinutes, "0"), 0, mostStay, "Write for how many minutes they are there, or leave it empty for all of the class.")
-	c.Benches = desk.Whole(problems, "benches", cmp.Or(in.Benches, "0"), 0, mostPicked, "Write how many places to work at there are, 1 to 60, or leave it empty.")
-	c.OpeningMinutes = desk.Whole(problems, "opening", cmp.Or(in.Opening, "0"), 0, mostTogether, "Write minutes from 0 to 240, or leave it empty.")
-	c.ClosingMinutes = desk.Whole(problems, "closing", cmp.Or(in.Closing, "0"), 0, mostTogether, "Write minutes from 0 to 240, or leave it empty.")
+	c.Instructors = form.Whole(problems, "instructors", in.Instructors, 1, mostHands, "A class has 1 to 10 instructors.")
+	c.Irons = form.Whole(problems, "irons", in.Irons, 1, mostIrons, "A class has 1 to 20 irons.")
+	c.Assistants = form.Whole(problems, "assistants", cmp.Or(in.Assistants, "0"), 0, mostHands, "Write 0 to 10 assistants, or leave it empty.")
+	c.AssistantMinutes = form.Whole(problems, "assistant-minutes", cmp.Or(in.AssistantMinutes, "0"), 0, mostStay, "Write for how many minutes they are there, or leave it empty for all of the class.")
+	c.Benches = form.Whole(problems, "benches", cmp.Or(in.Benches, "0"), 0, mostPicked, "Write how many places to work at there are, 1 to 60, or leave it empty.")
+	c.OpeningMinutes = form.Whole(problems, "opening", cmp.Or(in.Opening, "0"), 0, mostTogether, "Write minutes from 0 to 240, or leave it empty.")
+	c.ClosingMinutes = form.Whole(problems, "closing", cmp.Or(in.Closing, "0"), 0, mostTogether, "Write minutes from 0 to 240, or leave it empty.")
 	if together := float64(c.OpeningMinutes + c.ClosingMinutes); len(problems) == 0 && together >= c.WindowMinutes() {
 		problems["closing"] = "That leaves no time to sew: write less, or end later."
 	}
 	d.readBreak(problems, &c, in)
-	c.Name = desk.Name(problems, "name", in.Name, "Give the class a name.")
+	c.Name = form.Name(problems, "name", in.Name, "Give the class a name.")
 	if in.ID != 0 && len(problems) == 0 && c.Over(d.Now) {
 		problems["to"] = "That is over already: choose a time to come."
 	}
@@ -305,30 +306,30 @@ func (d Desk) saveClass(in ClassInput, adopted []classday.LeverKey) (int64, erro
 	if err != nil {
 		return 0, err
 	}
-	id, err := d.Shop.SaveClass(c, makes, in.StudentIDs, in.Machines, usable)
+	id, err := d.Workshop.SaveClass(c, makes, in.StudentIDs, in.Machines, usable)
 	if errors.Is(err, store.ErrOverlap) {
 		taken := append(d.takenMachines(in, c), "Leave it out, or choose another time.")
 		if len(taken) == 1 {
 			taken = slices.Insert(taken, 0, "A machine is booked at that time.")
 		}
-		return 0, desk.Problems{"machines": strings.Join(taken, " ")}
+		return 0, form.Problems{"machines": strings.Join(taken, " ")}
 	}
-	err = desk.Beside(err, d.said(in), func() (classSaid, int, error) {
+	err = form.Compare(err, d.said(in), func() (classSaid, int, error) {
 		now, err := d.ClassInput(in.ID)
 		return d.said(now), now.Version, err
 	})
-	return id, desk.Saved(err, in.Name)
+	return id, form.Saved(err, in.Name)
 }
 
 // mostBreak minutes all stop.
 const mostBreak = 180
 
 // readBreak reads when all stop, and for how long.
-func (d Desk) readBreak(problems desk.Problems, c *classday.Class, in ClassInput) {
+func (d UseCases) readBreak(problems form.Problems, c *classday.Class, in ClassInput) {
 	if strings.TrimSpace(in.BreakAt) == "" && strings.TrimSpace(cmp.Or(in.BreakMinutes, "0")) == "0" {
 		return
 	}
-	c.BreakMinutes = desk.Whole(problems, "break-minutes", in.BreakMinutes, 1, mostBreak, "Write how long the break is, in minutes from 1 to 180, or leave both empty.")
+	c.BreakMinutes = form.Whole(problems, "break-minutes", in.BreakMinutes, 1, mostBreak, "Write how long the break is, in minutes from 1 to 180, or leave both empty.")
 	minute, ok := d.minuteOf(*c, in.BreakAt)
 	if !ok {
 		problems["break-at"] = "Write when the break begins, or leave both empty."
@@ -364,15 +365,15 @@ type classSaid struct {
 }
 
 // said puts names to what a form says; one that cannot be found has none.
-func (d Desk) said(in ClassInput) classSaid {
+func (d UseCases) said(in ClassInput) classSaid {
 	said := classSaid{Name: in.Name, Project: in.Project, Date: in.Date, From: in.From, To: in.To, Instructors: in.Instructors, Irons: in.Irons, Opening: in.Opening, Closing: in.Closing,
 		Assistants: in.Assistants, AssistantsStay: in.AssistantMinutes, Benches: in.Benches, BreakAt: in.BreakAt, Break: in.BreakMinutes}
-	if students, err := d.Shop.StudentsByID(in.StudentIDs...); err == nil {
+	if students, err := d.Workshop.StudentsByID(in.StudentIDs...); err == nil {
 		for _, s := range students {
 			said.Students = append(said.Students, s.Name)
 		}
 	}
-	if machines, err := d.Shop.Machines(); err == nil {
+	if machines, err := d.Workshop.Machines(); err == nil {
 		for _, m := range machines {
 			if slices.Contains(in.Machines, m.ID) {
 				said.Machines = append(said.Machines, m.Name)
@@ -384,8 +385,8 @@ func (d Desk) said(in ClassInput) classSaid {
 
 // instructorsFree makes a problem of instructors who are in other classes then,
 // or beside somebody. A class alone may have more of them than sign in here.
-func (d Desk) instructorsFree(problems desk.Problems, c classday.Class) error {
-	free, err := d.Shop.LockInstructors(c.StartsAt, c.EndsAt, c.ID)
+func (d UseCases) instructorsFree(problems form.Problems, c classday.Class) error {
+	free, err := d.Workshop.LockInstructors(c.StartsAt, c.EndsAt, c.ID)
 	if err != nil {
 		return err
 	}
@@ -397,15 +398,15 @@ func (d Desk) instructorsFree(problems desk.Problems, c classday.Class) error {
 
 // Usable are those of a class's machines that can sew something of what it
 // makes, as far as that is known: the others could be had by others.
-func (d Desk) Usable(c classday.Class, makes project.At, was classday.Class, machineIDs []int64) ([]int64, error) {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) Usable(c classday.Class, makes project.At, was classday.Class, machineIDs []int64) ([]int64, error) {
+	if err := d.Need(actor.See); err != nil {
 		return nil, err
 	}
 	rules, machines, err := d.Floorplan()
 	if err != nil {
 		return nil, err
 	}
-	projects, err := d.Shop.ProjectsAt(makes)
+	projects, err := d.Workshop.ProjectsAt(makes)
 	if err != nil {
 		return nil, err
 	}
@@ -421,21 +422,21 @@ func (d Desk) Usable(c classday.Class, makes project.At, was classday.Class, mac
 
 // DeleteClass removes a class that the ledger does not name; others are called
 // off.
-func (d Desk) DeleteClass(id int64) error {
-	if err := d.Need(desk.ChangeClasses); err != nil {
+func (d UseCases) DeleteClass(id int64) error {
+	if err := d.Need(actor.ChangeClasses); err != nil {
 		return err
 	}
-	return desk.OnceOnly(d, func(d Desk) error {
+	return actor.OnceOnly(d, func(d UseCases) error {
 		begun, err := d.begun(id)
 		if err != nil {
 			return err
 		}
 		if begun {
-			return desk.Problems{"": "The class has begun: what happened in it is kept, so it cannot be deleted."}
+			return form.Problems{"": "The class has begun: what happened in it is kept, so it cannot be deleted."}
 		}
-		err = d.Shop.DeleteClass(id)
+		err = d.Workshop.DeleteClass(id)
 		if errors.Is(err, store.ErrInUse) {
-			return desk.Problems{"": "The shelf's ledger or what happened in it names this class, so it cannot be deleted. Call it off instead: that frees its machines and what it has reserved."}
+			return form.Problems{"": "The shelf's ledger or what happened in it names this class, so it cannot be deleted. Call it off instead: that frees its machines and what it has reserved."}
 		}
 		return err
 	})
@@ -443,8 +444,8 @@ func (d Desk) DeleteClass(id int64) error {
 
 // nobodyElsewhere makes a problem of students who are in another class then, or
 // at a machine.
-func (d Desk) nobodyElsewhere(problems desk.Problems, in ClassInput, start, end time.Time) error {
-	elsewhere, err := d.Shop.Elsewhere(in.StudentIDs, start, end, in.ID)
+func (d UseCases) nobodyElsewhere(problems form.Problems, in ClassInput, start, end time.Time) error {
+	elsewhere, err := d.Workshop.Elsewhere(in.StudentIDs, start, end, in.ID)
 	if err != nil {
 		return err
 	}
@@ -474,17 +475,17 @@ func unique(ids []int64) []int64 {
 // projectFor is the project of a class, by the name a person wrote, at the
 // version the class is planned with: the one it had, unless the project is
 // another or the newest is asked for.
-func (d Desk) projectFor(problems desk.Problems, in ClassInput, was classday.Class) (project.At, error) {
-	return desk.Named(problems, "project", in.Project, "project", "Choose what the class makes.", func(name string) (project.At, error) {
+func (d UseCases) projectFor(problems form.Problems, in ClassInput, was classday.Class) (project.At, error) {
+	return form.Named(problems, "project", in.Project, "project", "Choose what the class makes.", func(name string) (project.At, error) {
 		same := was.ID != 0 && name == was.Project.Name
 		if same && !in.Newest {
 			return was.Project.At(), nil
 		}
 		if same {
-			version, err := d.Shop.NewestVersion(was.Project.ID)
+			version, err := d.Workshop.NewestVersion(was.Project.ID)
 			return project.At{ID: was.Project.ID, Version: version}, err
 		}
-		at, err := d.Shop.ProjectNamed(name)
+		at, err := d.Workshop.ProjectNamed(name)
 		if err == nil && was.ID != 0 && at.ID == was.Project.ID && !in.Newest {
 			at.Version = was.Project.Version // it has been renamed since
 		}
@@ -493,8 +494,8 @@ func (d Desk) projectFor(problems desk.Problems, in ClassInput, was classday.Cla
 }
 
 // takenMachines says which of a class's machines are booked by others who do not give way.
-func (d Desk) takenMachines(in ClassInput, c classday.Class) []string {
-	bookings, _, err := d.Shop.BookingsBetween(c.StartsAt, c.EndsAt, store.Stretch{Limit: desk.MostAtOnce})
+func (d UseCases) takenMachines(in ClassInput, c classday.Class) []string {
+	bookings, _, err := d.Workshop.BookingsBetween(c.StartsAt, c.EndsAt, store.Rows{Limit: form.MostAtOnce})
 	if err != nil {
 		return nil
 	}

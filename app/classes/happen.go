@@ -5,7 +5,8 @@ import (
 	"strings"
 	"time"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
+	"chalkstep/app/form"
 	"chalkstep/core/classday"
 	"chalkstep/core/live"
 	"chalkstep/core/pace"
@@ -48,14 +49,14 @@ const (
 
 // Happen notes that something happened in a class. What does not fit what happened
 // meanwhile is refused, and says so.
-func (d Desk) Happen(classID int64, in HappenInput) error {
-	if err := d.Need(desk.RunClasses); err != nil {
+func (d UseCases) Happen(classID int64, in HappenInput) error {
+	if err := d.Need(actor.RunClasses); err != nil {
 		return err
 	}
-	return desk.OnceOnly(d, func(d Desk) error { return d.happen(classID, in) })
+	return actor.OnceOnly(d, func(d UseCases) error { return d.happen(classID, in) })
 }
 
-func (d Desk) happen(classID int64, in HappenInput) error {
+func (d UseCases) happen(classID int64, in HappenInput) error {
 	n, err := d.openLog(classID)
 	if err != nil {
 		return err
@@ -71,7 +72,7 @@ func (d Desk) happen(classID int64, in HappenInput) error {
 		return err
 	}
 	if !n.page.Accepts(e) {
-		return desk.Problems{"": d.Say(refusal(e.Kind))}
+		return form.Problems{"": d.Say(refusal(e.Kind))}
 	}
 	if err := d.write(n, e); err != nil || e.Kind != live.Failed {
 		return err
@@ -87,50 +88,50 @@ type classLog struct {
 }
 
 // openLog locks a class, so that what is read of its log is what is added to.
-func (d Desk) openLog(classID int64) (*classLog, error) {
-	if err := d.Shop.LockClass(classID); err != nil {
+func (d UseCases) openLog(classID int64) (*classLog, error) {
+	if err := d.Workshop.LockClass(classID); err != nil {
 		return nil, err
 	}
 	n, err := d.readLog(classID)
 	if err == nil && !n.page.Why.Silent() {
-		err = desk.Problems{"": d.Say(n.page.Why)}
+		err = form.Problems{"": d.Say(n.page.Why)}
 	}
 	return n, err
 }
 
 // readLog reads a class and what happened in it.
-func (d Desk) readLog(classID int64) (*classLog, error) {
+func (d UseCases) readLog(classID int64) (*classLog, error) {
 	plan, _, err := d.classIn(classID)
 	if err != nil {
 		return nil, err
 	}
-	events, err := d.Shop.Events(classID)
+	events, err := d.Workshop.Events(classID)
 	return &classLog{plan: plan, events: events, page: d.runPage(plan, events)}, err
 }
 
 // write adds an event that was accepted.
-func (d Desk) write(n *classLog, e live.Event) error {
+func (d UseCases) write(n *classLog, e live.Event) error {
 	if n.page.Seq >= store.MostEvents {
-		return desk.Problems{"": fmt.Sprintf("A class can have %d events, and this one has them.", store.MostEvents)}
+		return form.Problems{"": fmt.Sprintf("A class can have %d events, and this one has them.", store.MostEvents)}
 	}
 	e = e.Plain()
 	e.Seq, e.NotedAt = n.page.Seq+1, d.Now
-	if err := d.Shop.AddEvent(n.plan.Class.ID, e, d.Who.AccountID); err != nil {
+	if err := d.Workshop.AddEvent(n.plan.Class.ID, e, d.Who.AccountID); err != nil {
 		return err
 	}
 	n.events = append(n.events, e)
 	n.page = d.runPage(n.plan, n.events)
 	if machine, seated := n.page.MachineOf(e.StudentID); seated && e.Kind == live.HandUp && e.Reason == live.Strike && !n.page.Clock.Rehearses() {
-		return d.Shop.Struck(n.plan.Class.ID, e.Seq, machine, e.At)
+		return d.Workshop.Struck(n.plan.Class.ID, e.Seq, machine, e.At)
 	}
 	if o, known := n.page.Observed(e.StudentID); known && e.Kind == live.Done && !n.page.Clock.Rehearses() {
-		return d.Shop.Observe(e.Seq, o)
+		return d.Workshop.Observe(e.Seq, o)
 	}
 	return nil
 }
 
 // allHere notes that everybody came who is not said to be late.
-func (d Desk) allHere(n *classLog) error {
+func (d UseCases) allHere(n *classLog) error {
 	noted := false
 	for _, at := range n.page.Standings {
 		e := live.Event{Kind: live.Here, At: n.page.Now, StudentID: at.StudentID}
@@ -143,22 +144,22 @@ func (d Desk) allHere(n *classLog) error {
 		noted = true
 	}
 	if !noted {
-		return desk.Problems{"": d.Say(notedBefore)}
+		return form.Problems{"": d.Say(notedBefore)}
 	}
 	return nil
 }
 
 // swap seats two at each other's machine.
-func (d Desk) swap(n *classLog, in HappenInput) error {
+func (d UseCases) swap(n *classLog, in HappenInput) error {
 	one, known := n.page.MachineOf(in.StudentID)
 	other, knownToo := n.page.MachineOf(in.WithID)
 	if !known || !knownToo || one == other {
-		return desk.Problems{"": "Choose two who are to sit at different machines."}
+		return form.Problems{"": "Choose two who are to sit at different machines."}
 	}
 	for _, e := range []live.Event{{Kind: live.Seated, StudentID: in.StudentID, MachineID: other}, {Kind: live.Seated, StudentID: in.WithID, MachineID: one}} {
 		e.At = n.page.Now
 		if !n.page.Accepts(e) {
-			return desk.Problems{"": d.Say(refusal(live.Seated))}
+			return form.Problems{"": d.Say(refusal(live.Seated))}
 		}
 		if err := d.write(n, e); err != nil {
 			return err
@@ -169,7 +170,7 @@ func (d Desk) swap(n *classLog, in HappenInput) error {
 
 // seatElsewhere seats those who were to sit at a machine that is out of order where the
 // plan of what is left has them.
-func (d Desk) seatElsewhere(n *classLog) error {
+func (d UseCases) seatElsewhere(n *classLog) error {
 	f, err := n.page.State.Forecast(n.page.Now)
 	if err != nil {
 		return nil // nobody can go on, and the board says so
@@ -192,14 +193,14 @@ func (d Desk) seatElsewhere(n *classLog) error {
 }
 
 // eventOf reads what is said to have happened, by the clock of the class.
-func (d Desk) eventOf(page RunPage, in HappenInput) (live.Event, error) {
+func (d UseCases) eventOf(page RunPage, in HappenInput) (live.Event, error) {
 	e := live.Event{
 		Kind: live.Kind(in.Kind), At: page.Now, NotedAt: d.Now, StudentID: in.StudentID, MachineID: in.MachineID, Step: pace.StepKey(in.Step), Stop: in.Stop, Reason: live.Reason(in.Reason),
-		Speed: in.Speed, Undoes: in.Undoes, Text: strings.TrimSpace(desk.Cleaned(in.Text)), By: d.Who.Name,
+		Speed: in.Speed, Undoes: in.Undoes, Text: strings.TrimSpace(form.Cleaned(in.Text)), By: d.Who.Name,
 	}
-	problems := desk.Problems{}
+	problems := form.Problems{}
 	if e.Kind == live.Late {
-		e.Until = page.Now.Add(time.Duration(desk.Whole(problems, "minutes", in.Minutes, 1, mostLate, "Write in how many minutes they come: 1 to 600.")) * time.Minute)
+		e.Until = page.Now.Add(time.Duration(form.Whole(problems, "minutes", in.Minutes, 1, mostLate, "Write in how many minutes they come: 1 to 600.")) * time.Minute)
 	}
 	if e.Kind == live.Noted {
 		switch {
@@ -216,7 +217,7 @@ func (d Desk) eventOf(page RunPage, in HappenInput) (live.Event, error) {
 }
 
 // timeOfDay reads when something happened on the day of a class.
-func (d Desk) timeOfDay(page RunPage, text string, problems desk.Problems) time.Time {
+func (d UseCases) timeOfDay(page RunPage, text string, problems form.Problems) time.Time {
 	day := page.Plan.Class.StartsAt.In(d.Who.Zone)
 	at, err := time.ParseInLocation("2006-01-02 15:04", day.Format("2006-01-02 ")+text, d.Who.Zone)
 	switch {

@@ -5,7 +5,8 @@ import (
 	"strings"
 	"time"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
+	"chalkstep/app/form"
 	"chalkstep/core/classday"
 	"chalkstep/core/live"
 	"chalkstep/core/recipe"
@@ -22,8 +23,8 @@ type InspectPage struct {
 }
 
 // Inspect opens what is looked at of what a student made.
-func (d Desk) Inspect(classID, studentID int64) (InspectPage, error) {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) Inspect(classID, studentID int64) (InspectPage, error) {
+	if err := d.Need(actor.See); err != nil {
 		return InspectPage{}, err
 	}
 	plan, _, err := d.classIn(classID)
@@ -32,7 +33,7 @@ func (d Desk) Inspect(classID, studentID int64) (InspectPage, error) {
 	}
 	i := slices.IndexFunc(plan.Class.Places, func(p classday.Place) bool { return p.ID == studentID })
 	if i < 0 {
-		return InspectPage{}, desk.NotFound("student %d in class %d", studentID, classID)
+		return InspectPage{}, actor.NotFound("student %d in class %d", studentID, classID)
 	}
 	page := InspectPage{Plan: plan, Student: plan.Class.Places[i], Project: plan.Class.Project.Name}
 	var made recipe.Recipe
@@ -45,7 +46,7 @@ func (d Desk) Inspect(classID, studentID int64) (InspectPage, error) {
 		}
 	}
 	page.Checks = made.Checks()
-	all, err := d.Shop.Inspections(classID)
+	all, err := d.Workshop.Inspections(classID)
 	page.Inspection = all[studentID]
 	return page, err
 }
@@ -59,17 +60,17 @@ type InspectInput struct {
 }
 
 // SaveInspection writes down what was seen of what a student made.
-func (d Desk) SaveInspection(classID, studentID int64, in InspectInput) error {
-	if err := d.Need(desk.SignOff); err != nil {
+func (d UseCases) SaveInspection(classID, studentID int64, in InspectInput) error {
+	if err := d.Need(actor.SignOff); err != nil {
 		return err
 	}
-	return desk.OnceOnly(d, func(d Desk) error {
+	return actor.OnceOnly(d, func(d UseCases) error {
 		page, err := d.Inspect(classID, studentID)
 		if err != nil {
 			return err
 		}
-		problems := desk.Problems{}
-		seen := live.Inspection{StudentID: studentID, Version: in.Version, At: d.Now.Truncate(time.Second), Note: strings.TrimSpace(desk.Cleaned(in.Note))}
+		problems := form.Problems{}
+		seen := live.Inspection{StudentID: studentID, Version: in.Version, At: d.Now.Truncate(time.Second), Note: strings.TrimSpace(form.Cleaned(in.Note))}
 		for _, c := range page.Checks {
 			if good, answered := in.Good[c.Key]; answered && good {
 				seen.Good = append(seen.Good, c.Key)
@@ -86,6 +87,6 @@ func (d Desk) SaveInspection(classID, studentID int64, in InspectInput) error {
 		if err := problems.OrNil(); err != nil {
 			return err
 		}
-		return desk.Saved(d.Shop.SaveInspection(classID, seen, d.Who.AccountID), "")
+		return form.Saved(d.Workshop.SaveInspection(classID, seen, d.Who.AccountID), "")
 	})
 }

@@ -4,7 +4,8 @@ import (
 	"fmt"
 	"slices"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
+	"chalkstep/app/form"
 	"chalkstep/core/classday"
 	"chalkstep/core/kit"
 	"chalkstep/core/say"
@@ -35,14 +36,14 @@ func (p KitsPage) Done() int {
 }
 
 // Kits opens what a class needs, and its bags in sitting order.
-func (d Desk) Kits(classID int64) (KitsPage, error) {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) Kits(classID int64) (KitsPage, error) {
+	if err := d.Need(actor.See); err != nil {
 		return KitsPage{}, err
 	}
 	return d.kits(classID)
 }
 
-func (d Desk) kits(classID int64) (KitsPage, error) {
+func (d UseCases) kits(classID int64) (KitsPage, error) {
 	page, err := d.shelf(classID)
 	if err != nil {
 		return KitsPage{}, err
@@ -65,15 +66,15 @@ func (p ShelfPage) CutDone() bool {
 }
 
 // Shelf opens what a class takes from the shelf.
-func (d Desk) Shelf(classID int64) (ShelfPage, error) {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) Shelf(classID int64) (ShelfPage, error) {
+	if err := d.Need(actor.See); err != nil {
 		return ShelfPage{}, err
 	}
 	return d.shelf(classID)
 }
 
-func (d Desk) shelf(classID int64) (ShelfPage, error) {
-	c, err := d.Shop.Class(classID)
+func (d UseCases) shelf(classID int64) (ShelfPage, error) {
+	c, err := d.Workshop.Class(classID)
 	if err != nil {
 		return ShelfPage{}, err
 	}
@@ -90,7 +91,7 @@ func (d Desk) shelf(classID int64) (ShelfPage, error) {
 
 // shelves opens what classes take from the shelf. One whose needs cannot be
 // worked out says why in its Problem and spoils no other.
-func (d Desk) shelves(classes []classday.Class, items []stock.Item) ([]ShelfPage, error) {
+func (d UseCases) shelves(classes []classday.Class, items []stock.Item) ([]ShelfPage, error) {
 	plans, err := d.planned(classes)
 	if err != nil {
 		return nil, err
@@ -109,7 +110,7 @@ func (d Desk) shelves(classes []classday.Class, items []stock.Item) ([]ShelfPage
 }
 
 // shelfOf is what one class takes from the shelf.
-func (d Desk) shelfOf(p classday.Plan, on *stock.Stock, widths func(supply.Key) float64) ShelfPage {
+func (d UseCases) shelfOf(p classday.Plan, on *stock.Stock, widths func(supply.Key) float64) ShelfPage {
 	page := ShelfPage{Plan: p}
 	packing, err := p.Pack(widths)
 	switch {
@@ -126,7 +127,7 @@ func (d Desk) shelfOf(p classday.Plan, on *stock.Stock, widths func(supply.Key) 
 
 // keepCost keeps what a class costs as long as it is to come, and afterwards
 // says what was said then, whatever things cost since.
-func (d Desk) keepCost(page *ShelfPage) error {
+func (d UseCases) keepCost(page *ShelfPage) error {
 	said, fee := page.SaidCents, page.SaidFeeCents
 	switch {
 	case !page.Planned():
@@ -137,10 +138,10 @@ func (d Desk) keepCost(page *ShelfPage) error {
 	case said != nil && fee != nil && *said == page.Cents && *fee == page.FeeCents:
 		return nil
 	}
-	if d.Shop.Room() != nil {
+	if d.Workshop.Room() != nil {
 		return nil // it is kept when there is room again
 	}
-	return d.Shop.KeepCost(page.Class.ID, page.Cents, page.FeeCents)
+	return d.Workshop.KeepCost(page.Class.ID, page.Cents, page.FeeCents)
 }
 
 // A KitInput is what a person says of a kit: what is in the bag, and the
@@ -156,14 +157,14 @@ type KitInput struct {
 }
 
 // SaveKit keeps how far a kit is. A kit is packed when nothing is missing.
-func (d Desk) SaveKit(classID int64, in KitInput) error {
-	if err := d.Need(desk.PackKits); err != nil {
+func (d UseCases) SaveKit(classID int64, in KitInput) error {
+	if err := d.Need(actor.PackKits); err != nil {
 		return err
 	}
-	return desk.OnceOnly(d, func(d Desk) error { return d.saveKit(classID, in) })
+	return actor.OnceOnly(d, func(d UseCases) error { return d.saveKit(classID, in) })
 }
 
-func (d Desk) saveKit(classID int64, in KitInput) error {
+func (d UseCases) saveKit(classID int64, in KitInput) error {
 	page, err := d.Kits(classID)
 	if err != nil {
 		return err
@@ -176,7 +177,7 @@ func (d Desk) saveKit(classID int64, in KitInput) error {
 	place := classday.Place{Student: bag.Student, Kit: bag.Kit, Version: in.Version}
 	if in.State != "" {
 		if !slices.Contains(kit.States, kit.State(in.State)) {
-			return desk.Problems{"state": "Choose how far the kit is."}
+			return form.Problems{"state": "Choose how far the kit is."}
 		}
 		place.Kit = kit.State(in.State)
 	}
@@ -199,7 +200,7 @@ func (d Desk) saveKit(classID int64, in KitInput) error {
 		if len(missing) == 1 {
 			are = say.T("%s is", missing)
 		}
-		return desk.Problems{fmt.Sprintf("kit-%d", in.StudentID): fmt.Sprintf("%s's kit is not complete: %s still missing.", bag.Name, d.Say(are))}
+		return form.Problems{fmt.Sprintf("kit-%d", in.StudentID): fmt.Sprintf("%s's kit is not complete: %s still missing.", bag.Name, d.Say(are))}
 	}
 	type said struct {
 		State  string   `says:"State"`
@@ -214,8 +215,8 @@ func (d Desk) saveKit(classID int64, in KitInput) error {
 		}
 		return s
 	}
-	err = desk.Beside(d.Shop.SaveKit(classID, place), says(place.Kit, place.Packed), func() (said, int, error) {
+	err = form.Compare(d.Workshop.SaveKit(classID, place), says(place.Kit, place.Packed), func() (said, int, error) {
 		return says(bag.Kit, bag.Packed), bag.Version, nil
 	})
-	return desk.Saved(err, "")
+	return form.Saved(err, "")
 }

@@ -7,7 +7,8 @@ import (
 	"slices"
 	"strings"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
+	"chalkstep/app/form"
 	"chalkstep/core/classday"
 	"chalkstep/core/fleet"
 	"chalkstep/core/schedule/odds"
@@ -28,8 +29,8 @@ type LeversPage struct {
 }
 
 // Levers tells what would help a class, and what some of it would give together.
-func (d Desk) Levers(classID int64, together []classday.LeverKey) (LeversPage, error) {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) Levers(classID int64, together []classday.LeverKey) (LeversPage, error) {
+	if err := d.Need(actor.See); err != nil {
 		return LeversPage{}, err
 	}
 	plan, machines, err := d.classIn(classID)
@@ -42,8 +43,8 @@ func (d Desk) Levers(classID int64, together []classday.LeverKey) (LeversPage, e
 	}
 	const most = 24 // together, more than a class is offered
 	page.Picked = together[:min(len(together), most)]
-	key := desk.LeversKey{WorkshopID: d.Who.WorkshopID, Revision: d.Who.Revision, ClassID: classID, Picked: fmt.Sprintf("%q", page.Picked)}
-	found, err := desk.Remembered(d.Desk, d.Memo().Levers, "levers", key, func() (made desk.Levers, err error) {
+	key := actor.LeversKey{WorkshopID: d.Who.WorkshopID, Revision: d.Who.Revision, ClassID: classID, Picked: fmt.Sprintf("%q", page.Picked)}
+	found, err := actor.Remembered(d.Actor, d.Memo().Levers, "levers", key, func() (made actor.Levers, err error) {
 		beside, err := d.beside(plan.Class, machines)
 		if err == nil {
 			made.Each, made.Together = plan.Levers(beside, page.Picked, trying)
@@ -58,18 +59,18 @@ func (d Desk) Levers(classID int64, together []classday.LeverKey) (LeversPage, e
 const mostSimpler = 40
 
 // beside is what a class could have beside what it has.
-func (d Desk) beside(c classday.Class, machines []fleet.Machine) (classday.Beside, error) {
+func (d UseCases) beside(c classday.Class, machines []fleet.Machine) (classday.Beside, error) {
 	free, err := d.freeMachines(c, machines)
 	if err != nil {
 		return classday.Beside{}, err
 	}
-	projects, err := d.Shop.NewestProjects(mostSimpler)
+	projects, err := d.Workshop.NewestProjects(mostSimpler)
 	return classday.Beside{Machines: free, Projects: projects}, err
 }
 
 // freeMachines are those of the room that nobody has while a class runs.
-func (d Desk) freeMachines(c classday.Class, machines []fleet.Machine) ([]fleet.Machine, error) {
-	bookings, _, err := d.Shop.BookingsBetween(c.StartsAt, c.EndsAt, store.Stretch{Limit: desk.MostAtOnce})
+func (d UseCases) freeMachines(c classday.Class, machines []fleet.Machine) ([]fleet.Machine, error) {
+	bookings, _, err := d.Workshop.BookingsBetween(c.StartsAt, c.EndsAt, store.Rows{Limit: form.MostAtOnce})
 	if err != nil {
 		return nil, err
 	}
@@ -82,23 +83,23 @@ func (d Desk) freeMachines(c classday.Class, machines []fleet.Machine) ([]fleet.
 
 // Adopt changes a class by levers, all of them or none, as if somebody had changed its
 // form and its roster.
-func (d Desk) Adopt(classID int64, version int, keys []classday.LeverKey) error {
-	if err := d.Need(desk.ChangeClasses); err != nil {
+func (d UseCases) Adopt(classID int64, version int, keys []classday.LeverKey) error {
+	if err := d.Need(actor.ChangeClasses); err != nil {
 		return err
 	}
-	return desk.OnceOnly(d, func(d Desk) error { return d.adopt(classID, version, keys) })
+	return actor.OnceOnly(d, func(d UseCases) error { return d.adopt(classID, version, keys) })
 }
 
-func (d Desk) adopt(classID int64, version int, keys []classday.LeverKey) error {
+func (d UseCases) adopt(classID int64, version int, keys []classday.LeverKey) error {
 	plan, machines, err := d.classIn(classID)
 	if err != nil {
 		return err
 	}
 	switch {
 	case plan.Class.Version != version:
-		return desk.Problems{"levers": "The class has been changed meanwhile: look at its plan again."}
+		return form.Problems{"levers": "The class has been changed meanwhile: look at its plan again."}
 	case len(keys) == 0:
-		return desk.Problems{"levers": "Tick what to adopt first."}
+		return form.Problems{"levers": "Tick what to adopt first."}
 	}
 	beside, err := d.beside(plan.Class, machines)
 	if err != nil {
@@ -106,7 +107,7 @@ func (d Desk) adopt(classID int64, version int, keys []classday.LeverKey) error 
 	}
 	then, refused := plan.With(beside, keys)
 	if len(refused) > 0 {
-		return desk.Problems{"levers": "That is done by hand, not by a press: see what it takes. Nothing was adopted."}
+		return form.Problems{"levers": "That is done by hand, not by a press: see what it takes. Nothing was adopted."}
 	}
 	if _, err := d.saveClass(d.typedClass(then), then.Adopted[len(plan.Class.Adopted):]); err != nil {
 		return inOne(err)
@@ -116,7 +117,7 @@ func (d Desk) adopt(classID int64, version int, keys []classday.LeverKey) error 
 		if sameProject(place.Makes, was.Makes) && place.Attendance == was.Attendance && place.LateMinutes == was.LateMinutes && place.HoopedAhead == was.HoopedAhead {
 			continue
 		}
-		if err := desk.Saved(d.Shop.SavePlace(classID, place), ""); err != nil {
+		if err := form.Saved(d.Workshop.SavePlace(classID, place), ""); err != nil {
 			return err
 		}
 	}
@@ -126,16 +127,16 @@ func (d Desk) adopt(classID int64, version int, keys []classday.LeverKey) error 
 // inOne makes one problem of all that keeps levers from being adopted: their page has none of
 // the fields of the class's form.
 func inOne(err error) error {
-	var problems desk.Problems
+	var problems form.Problems
 	if !errors.As(err, &problems) || problems[""] != "" {
 		return err
 	}
 	if problems[MovesKey] != "" { // somebody has to see first who is moved
-		return desk.Problems{"levers": problems["moves"] + " Change the class by its form, which asks for that. Nothing was adopted."}
+		return form.Problems{"levers": problems["moves"] + " Change the class by its form, which asks for that. Nothing was adopted."}
 	}
 	var texts []string
 	for _, field := range slices.Sorted(maps.Keys(problems)) {
 		texts = append(texts, problems[field])
 	}
-	return desk.Problems{"levers": strings.Join(append(texts, "Nothing was adopted."), " ")}
+	return form.Problems{"levers": strings.Join(append(texts, "Nothing was adopted."), " ")}
 }

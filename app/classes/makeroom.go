@@ -6,7 +6,7 @@ import (
 	"slices"
 	"strings"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/form"
 	"chalkstep/core/booking"
 	"chalkstep/core/classday"
 	"chalkstep/core/fleet"
@@ -32,8 +32,8 @@ const mostMoved = 20
 
 // inTheWay are bookings of students that a class would take the machine of, or whose student
 // is in the class.
-func (d Desk) inTheWay(in ClassInput, c classday.Class) ([]fleet.Booking, error) {
-	all, _, err := d.Shop.BookingsBetween(c.StartsAt, c.EndsAt, store.Stretch{Limit: desk.MostAtOnce})
+func (d UseCases) inTheWay(in ClassInput, c classday.Class) ([]fleet.Booking, error) {
+	all, _, err := d.Workshop.BookingsBetween(c.StartsAt, c.EndsAt, store.Rows{Limit: form.MostAtOnce})
 	if err != nil {
 		return nil, err
 	}
@@ -44,7 +44,7 @@ func (d Desk) inTheWay(in ClassInput, c classday.Class) ([]fleet.Booking, error)
 
 // lockAll lets one transaction at a time decide where the students of a class are, and those
 // who give way to it.
-func (d Desk) lockAll(in ClassInput, c classday.Class) error {
+func (d UseCases) lockAll(in ClassInput, c classday.Class) error {
 	way, err := d.inTheWay(in, c)
 	if err != nil {
 		return err
@@ -53,7 +53,7 @@ func (d Desk) lockAll(in ClassInput, c classday.Class) error {
 	for _, b := range way {
 		ids = append(ids, b.Student.ID)
 	}
-	return d.Shop.LockStudents(unique(ids)...) // everyone locks in one order
+	return d.Workshop.LockStudents(unique(ids)...) // everyone locks in one order
 }
 
 // MovesKey is the problem that names which moves were shown.
@@ -61,13 +61,13 @@ const MovesKey = "moves-key"
 
 // makeRoom moves the bookings of students that stand in the way of a class to the nearest
 // free times, once somebody has seen whose they are and where they go.
-func (d Desk) makeRoom(in ClassInput, c classday.Class) error {
+func (d UseCases) makeRoom(in ClassInput, c classday.Class) error {
 	way, err := d.inTheWay(in, c)
 	if err != nil || len(way) == 0 {
 		return err
 	}
 	if len(way) > mostMoved {
-		return desk.Problems{"machines": fmt.Sprintf("%d bookings of students are in the way: choose another time or fewer machines.", len(way))}
+		return form.Problems{"machines": fmt.Sprintf("%d bookings of students are in the way: choose another time or fewer machines.", len(way))}
 	}
 	moves, err := d.moves(in, c, way)
 	if err != nil {
@@ -81,7 +81,7 @@ func (d Desk) makeRoom(in ClassInput, c classday.Class) error {
 	}
 	shown := strings.Join(keys, " ")
 	if in.Moves != shown {
-		return desk.Problems{"moves": d.Printer().Sentence(says), MovesKey: shown}
+		return form.Problems{"moves": d.Printer().Sentence(says), MovesKey: shown}
 	}
 	for _, m := range moves {
 		if err := d.giveWay(m); err != nil {
@@ -92,7 +92,7 @@ func (d Desk) makeRoom(in ClassInput, c classday.Class) error {
 }
 
 // offered says whose booking it is, and where it goes.
-func (d Desk) offered(m moving) say.Text {
+func (d UseCases) offered(m moving) say.Text {
 	had := say.T("%s has %s from %s to %s", say.Name(m.Student.Name), say.Name(m.Machine.Name), say.Clock(m.StartsAt), say.Clock(m.EndsAt))
 	if !m.ok {
 		return say.T("%s: no other time is free, so it ends, and they wait for it", had)
@@ -102,18 +102,18 @@ func (d Desk) offered(m moving) say.Text {
 
 // moves are the nearest free times for bookings that give way to a class, one after the
 // other.
-func (d Desk) moves(in ClassInput, c classday.Class, way []fleet.Booking) ([]moving, error) {
+func (d UseCases) moves(in ClassInput, c classday.Class, way []fleet.Booking) ([]moving, error) {
 	settings, err := d.Settings()
 	if err != nil {
 		return nil, err
 	}
-	machines, err := d.Shop.Machines()
+	machines, err := d.Workshop.Machines()
 	if err != nil {
 		return nil, err
 	}
 	const back, ahead, most = 7, 14, 2000
 	within := booking.Span{From: c.StartsAt.AddDate(0, 0, -back), To: c.StartsAt.AddDate(0, 0, ahead)}.Since(d.Now)
-	booked, _, err := d.Shop.BookingsBetween(within.From, within.To, store.Stretch{Limit: most})
+	booked, _, err := d.Workshop.BookingsBetween(within.From, within.To, store.Rows{Limit: most})
 	if err != nil {
 		return nil, err
 	}
@@ -121,7 +121,7 @@ func (d Desk) moves(in ClassInput, c classday.Class, way []fleet.Booking) ([]mov
 	booked = slices.DeleteFunc(booked, func(b fleet.Booking) bool { // the class as it was goes too
 		return c.ID != 0 && b.Class != nil && b.Class.ID == c.ID || slices.ContainsFunc(way, func(w fleet.Booking) bool { return w.ID == b.ID })
 	})
-	busy, err := d.Shop.LockInstructors(within.From, within.To, c.ID)
+	busy, err := d.Workshop.LockInstructors(within.From, within.To, c.ID)
 	if err != nil {
 		return nil, err
 	}
@@ -129,7 +129,7 @@ func (d Desk) moves(in ClassInput, c classday.Class, way []fleet.Booking) ([]mov
 	var all []moving
 	for _, b := range way {
 		want := booking.Want{Within: within, Now: d.Now, Zone: d.Who.Zone}
-		elsewhere, err := d.Shop.Elsewhere([]int64{b.Student.ID}, within.From, within.To, c.ID)
+		elsewhere, err := d.Workshop.Elsewhere([]int64{b.Student.ID}, within.From, within.To, c.ID)
 		if err != nil {
 			return nil, err
 		}
@@ -146,7 +146,7 @@ func (d Desk) moves(in ClassInput, c classday.Class, way []fleet.Booking) ([]mov
 		if slices.Contains(in.StudentIDs, b.Student.ID) {
 			want.Elsewhere = append(want.Elsewhere, class)
 		}
-		student, err := d.Shop.Student(b.Student.ID)
+		student, err := d.Workshop.Student(b.Student.ID)
 		if err != nil {
 			return nil, err
 		}
@@ -158,7 +158,7 @@ func (d Desk) moves(in ClassInput, c classday.Class, way []fleet.Booking) ([]mov
 		// What fits the machine they had stays there, where it is free that very day.
 		that := want
 		that.Machines = want.Machines[:min(1, len(want.Machines))]
-		that.Within = booking.Span{From: desk.Midnight(c.StartsAt, d.Who.Zone), To: desk.Midnight(c.StartsAt.AddDate(0, 0, 1), d.Who.Zone)}.Since(within.From)
+		that.Within = booking.Span{From: form.Midnight(c.StartsAt, d.Who.Zone), To: form.Midnight(c.StartsAt.AddDate(0, 0, 1), d.Who.Zone)}.Since(within.From)
 		id, to, ok := settings.Booking.Nearest(that, b.Span(), fits)
 		if !ok {
 			id, to, ok = settings.Booking.Nearest(want, b.Span(), fits)
@@ -175,7 +175,7 @@ func (d Desk) moves(in ClassInput, c classday.Class, way []fleet.Booking) ([]mov
 
 // others are the machines of the kind that a student had, that one first, where they may be
 // as they were, each with when it is taken.
-func (d Desk) others(b fleet.Booking, student skill.Student, machines []fleet.Machine, booked []fleet.Booking, in ClassInput, class, within booking.Span) ([]booking.Machine, error) {
+func (d UseCases) others(b fleet.Booking, student skill.Student, machines []fleet.Machine, booked []fleet.Booking, in ClassInput, class, within booking.Span) ([]booking.Machine, error) {
 	had := slices.IndexFunc(machines, func(m fleet.Machine) bool { return m.ID == b.Machine.ID })
 	if had < 0 {
 		return nil, nil
@@ -202,26 +202,26 @@ func (d Desk) others(b fleet.Booking, student skill.Student, machines []fleet.Ma
 }
 
 // giveWay gives a booking its other time, or ends it and lets its student wait, and tells them.
-func (d Desk) giveWay(m moving) error {
+func (d UseCases) giveWay(m moving) error {
 	told := fleet.Message{Student: *m.Student, Machine: m.Machine, Span: m.Span(), ToldAt: d.Now}
 	if !m.ok {
 		told.Kind = fleet.Dropped
-		if err := d.Shop.CancelBooking(m.ID); err != nil {
+		if err := d.Workshop.CancelBooking(m.ID); err != nil {
 			return err
 		}
 		wait := fleet.Wait{Student: *m.Student, Machine: m.Machine, StartsAt: m.StartsAt, EndsAt: m.EndsAt, Accompanied: m.Accompanied}
-		if err := d.Shop.Wait(wait, d.Who.AccountID, d.Now); err != nil {
+		if err := d.Workshop.Wait(wait, d.Who.AccountID, d.Now); err != nil {
 			return err
 		}
-		return d.Shop.Tell(told)
+		return d.Workshop.Tell(told)
 	}
 	told.Kind, told.ToMachine, told.To = fleet.Moved, m.machine, m.to
-	err := d.Shop.MoveBooking(m.ID, m.machine.ID, m.to)
+	err := d.Workshop.MoveBooking(m.ID, m.machine.ID, m.to)
 	if errors.Is(err, store.ErrOverlap) || errors.Is(err, store.ErrElsewhere) {
-		return desk.Problems{"machines": "Somebody booked meanwhile: save again to see who moves where."}
+		return form.Problems{"machines": "Somebody booked meanwhile: save again to see who moves where."}
 	}
 	if err != nil {
 		return err
 	}
-	return d.Shop.Tell(told)
+	return d.Workshop.Tell(told)
 }

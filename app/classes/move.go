@@ -6,7 +6,8 @@ import (
 	"strings"
 	"time"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
+	"chalkstep/app/form"
 	"chalkstep/core/classday"
 	"chalkstep/core/pace"
 	"chalkstep/core/say"
@@ -32,14 +33,14 @@ const moveIterations = 600
 
 // Move pins a sitting to a machine, a time or both, or lets go of it where it says
 // neither. What breaks a rule is refused with the rule.
-func (d Desk) Move(classID int64, in MoveInput) error {
-	if err := d.Need(desk.ChangeClasses); err != nil {
+func (d UseCases) Move(classID int64, in MoveInput) error {
+	if err := d.Need(actor.ChangeClasses); err != nil {
 		return err
 	}
-	return desk.OnceOnly(d, func(d Desk) error { return d.move(classID, in) })
+	return actor.OnceOnly(d, func(d UseCases) error { return d.move(classID, in) })
 }
 
-func (d Desk) move(classID int64, in MoveInput) error {
+func (d UseCases) move(classID int64, in MoveInput) error {
 	c, err := d.lockedClass(classID)
 	if err != nil {
 		return err
@@ -52,7 +53,7 @@ func (d Desk) move(classID int64, in MoveInput) error {
 	if strings.TrimSpace(in.At) != "" {
 		minute, ok := d.minuteOf(c, in.At)
 		if !ok || minute < 0 || float64(minute) >= c.WindowMinutes() {
-			return desk.Problems{"at": "Write a time of the class such as 11:05, or leave it empty."}
+			return form.Problems{"at": "Write a time of the class such as 11:05, or leave it empty."}
 		}
 		pin.Minute = &minute
 	}
@@ -62,12 +63,12 @@ func (d Desk) move(classID int64, in MoveInput) error {
 	}
 	place := wished.Places[at]
 	place.Version = in.Version
-	return desk.Saved(d.Shop.SavePlace(classID, place), "")
+	return form.Saved(d.Workshop.SavePlace(classID, place), "")
 }
 
 // minuteOf is the minute of a class at a time of its day, before 0 or after its end
 // where it lies there; ok is false where that is no time.
-func (d Desk) minuteOf(c classday.Class, typed string) (minute int, ok bool) {
+func (d UseCases) minuteOf(c classday.Class, typed string) (minute int, ok bool) {
 	at, err := time.Parse("15:04", strings.TrimSpace(typed))
 	if err != nil {
 		return 0, false
@@ -78,7 +79,7 @@ func (d Desk) minuteOf(c classday.Class, typed string) (minute int, ok bool) {
 
 // checkMove refuses a pin that breaks a rule, or that the room cannot grant: planned
 // with it, the sitting has to begin when it is wished.
-func (d Desk) checkMove(wished classday.Class, studentID int64, pin classday.Pin) error {
+func (d UseCases) checkMove(wished classday.Class, studentID int64, pin classday.Pin) error {
 	if pin.MachineID == 0 && pin.Minute == nil {
 		return nil // to let go of it breaks nothing
 	}
@@ -92,24 +93,24 @@ func (d Desk) checkMove(wished classday.Class, studentID int64, pin classday.Pin
 	}
 	opened := days[0]
 	if !opened.Why.Silent() {
-		return desk.Problems{"move": d.Say(opened.Why)}
+		return form.Problems{"move": d.Say(opened.Why)}
 	}
 	if why := opened.CheckPin(studentID, pin); !why.Silent() {
-		return desk.Problems{"move": d.Say(why)}
+		return form.Problems{"move": d.Say(why)}
 	}
 	if pin.Minute == nil {
 		return nil
 	}
 	result, err := search.Solve(opened.Problem, search.Options{Iterations: moveIterations, Seed: 1})
 	if err != nil {
-		return desk.Problems{"move": d.Say(say.Of(err))}
+		return form.Problems{"move": d.Say(say.Of(err))}
 	}
 	plan := opened.Take(result)
 	for i, why := range plan.Whys() {
 		s := plan.Result.Assignments[i]
 		key := pace.StepKey(s.Operation)
 		if s.Job == classday.PersonID(studentID) && key.Is(pace.StepLoad) && key.Hooping() == pin.Hooping && s.Start > float64(*pin.Minute)+1 {
-			return desk.Problems{"move": d.Say(say.T("It cannot begin before %s. %s", say.Clock(plan.At(s.Start)), why.Text))}
+			return form.Problems{"move": d.Say(say.T("It cannot begin before %s. %s", say.Clock(plan.At(s.Start)), why.Text))}
 		}
 	}
 	return nil

@@ -4,7 +4,7 @@ import (
 	"slices"
 	"time"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
 	"chalkstep/core/booking"
 	"chalkstep/core/classday"
 	"chalkstep/core/fleet"
@@ -59,16 +59,16 @@ type OwnStep struct {
 const mostOwn = 120
 
 // Mine opens the own page of the student who asks.
-func (d Desk) Mine() (OwnPage, error) {
-	if err := d.Need(desk.SeeOwn); err != nil {
+func (d UseCases) Mine() (OwnPage, error) {
+	if err := d.Need(actor.SeeOwn); err != nil {
 		return OwnPage{}, err
 	}
 	page := OwnPage{Why: map[skill.Kind]say.Text{}}
 	var err error
-	if page.Student, err = d.Shop.Student(d.Who.StudentID); err != nil {
+	if page.Student, err = d.Workshop.Student(d.Who.StudentID); err != nil {
 		return page, err
 	}
-	marks, err := d.Shop.MarksOf(page.Student.ID)
+	marks, err := d.Workshop.MarksOf(page.Student.ID)
 	if err != nil {
 		return page, err
 	}
@@ -86,28 +86,28 @@ func (d Desk) Mine() (OwnPage, error) {
 	if err := d.ownBookings(&page); err != nil {
 		return page, err
 	}
-	waits, err := d.Shop.Waits(d.Now)
+	waits, err := d.Workshop.Waits(d.Now)
 	if err != nil {
 		return page, err
 	}
 	page.Waits = fleet.WaitsOf(waits, page.Student.ID)
 	const mostMessages = 10
-	if page.Messages, _, err = d.Shop.Messages(page.Student.ID, store.Stretch{Limit: mostMessages}); err != nil {
+	if page.Messages, _, err = d.Workshop.Messages(page.Student.ID, store.Rows{Limit: mostMessages}); err != nil {
 		return page, err
 	}
-	keys, err := d.Shop.FeedKeys()
-	page.Feed = desk.NewFeedLink(d.Who.WorkshopID, booking.Calendar{Kind: booking.OfStudent, ID: page.Student.ID}, keys).Token(keys.Key)
+	keys, err := d.Workshop.FeedKeys()
+	page.Feed = actor.NewFeedLink(d.Who.WorkshopID, booking.Calendar{Kind: booking.OfStudent, ID: page.Student.ID}, keys).Token(keys.Key)
 	return page, err
 }
 
 // ownBookings are the machines a student has, and those they may have.
-func (d Desk) ownBookings(page *OwnPage) error {
-	all, err := d.Shop.Elsewhere([]int64{page.Student.ID}, d.Now, d.Now.AddDate(0, 0, mostOwn), 0)
+func (d UseCases) ownBookings(page *OwnPage) error {
+	all, err := d.Workshop.Elsewhere([]int64{page.Student.ID}, d.Now, d.Now.AddDate(0, 0, mostOwn), 0)
 	if err != nil {
 		return err
 	}
 	page.Bookings = slices.DeleteFunc(all, func(b fleet.Booking) bool { return b.Class != nil })
-	machines, err := d.Shop.Machines()
+	machines, err := d.Workshop.Machines()
 	if err != nil {
 		return err
 	}
@@ -126,8 +126,8 @@ func (d Desk) ownBookings(page *OwnPage) error {
 }
 
 // ownClass is the class that a student comes to next, with their own steps alone.
-func (d Desk) ownClass(studentID int64) (*OwnClass, error) {
-	id, some, err := d.Shop.NextClassOf(studentID, d.Now)
+func (d UseCases) ownClass(studentID int64) (*OwnClass, error) {
+	id, some, err := d.Workshop.NextClassOf(studentID, d.Now)
 	if err != nil || !some {
 		return nil, err
 	}

@@ -1,32 +1,32 @@
 package classes
 
 import (
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
 	"chalkstep/core/classday"
 )
 
 // OwnCard opens the step card of the student who asks, for the class they come to next.
-func (d Desk) OwnCard() (CardPage, error) {
-	if err := d.Need(desk.SeeOwn); err != nil {
+func (d UseCases) OwnCard() (CardPage, error) {
+	if err := d.Need(actor.SeeOwn); err != nil {
 		return CardPage{}, err
 	}
-	id, some, err := d.Shop.NextClassOf(d.Who.StudentID, d.Now)
+	id, some, err := d.Workshop.NextClassOf(d.Who.StudentID, d.Now)
 	if err != nil {
 		return CardPage{}, err
 	}
 	if !some {
-		return CardPage{}, desk.NotFound("a class that you come to")
+		return CardPage{}, actor.NotFound("a class that you come to")
 	}
 	return d.stepCard(id, d.Who.StudentID)
 }
 
 // OwnPicture draws a stop of a design that the student who asks sews in the class they come
 // to next.
-func (d Desk) OwnPicture(designID int64, n int) (mediaType string, data []byte, err error) {
-	if err := d.Need(desk.SeeOwn); err != nil {
+func (d UseCases) OwnPicture(designID int64, n int) (mediaType string, data []byte, err error) {
+	if err := d.Need(actor.SeeOwn); err != nil {
 		return "", nil, err
 	}
-	id, some, err := d.Shop.NextClassOf(d.Who.StudentID, d.Now)
+	id, some, err := d.Workshop.NextClassOf(d.Who.StudentID, d.Now)
 	if err != nil {
 		return "", nil, err
 	}
@@ -39,5 +39,5 @@ func (d Desk) OwnPicture(designID int64, n int) (mediaType string, data []byte, 
 			return d.stopPicture([]classday.Work{w}, designID, n)
 		}
 	}
-	return "", nil, desk.NotFound("design %d in your class", designID)
+	return "", nil, actor.NotFound("design %d in your class", designID)
 }

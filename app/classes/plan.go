@@ -7,7 +7,8 @@ import (
 	"errors"
 	"fmt"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
+	"chalkstep/app/form"
 	"chalkstep/core/classday"
 	"chalkstep/core/fleet"
 	"chalkstep/core/policy"
@@ -19,17 +20,17 @@ import (
 
 // Class opens a class with its plan, worked out anew when anything it was made
 // from has changed.
-func (d Desk) Class(classID int64) (classday.Plan, error) {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) Class(classID int64) (classday.Plan, error) {
+	if err := d.Need(actor.See); err != nil {
 		return classday.Plan{}, err
 	}
 	plan, _, err := d.classIn(classID)
 	return plan, err
 }
 
-// classIn is [Desk.Class] with all machines of the room.
-func (d Desk) classIn(classID int64) (classday.Plan, []fleet.Machine, error) {
-	c, err := d.Shop.Class(classID)
+// classIn is [UseCases.Class] with all machines of the room.
+func (d UseCases) classIn(classID int64) (classday.Plan, []fleet.Machine, error) {
+	c, err := d.Workshop.Class(classID)
 	if err != nil {
 		return classday.Plan{}, nil, err
 	}
@@ -64,7 +65,7 @@ func planHash(opened classday.Day) ([32]byte, error) {
 // planned opens classes with their plans: as they were worked out before where
 // nothing they are made from has changed. What classes share is read once. One
 // that cannot be planned says why and spoils no other.
-func (d Desk) planned(classes []classday.Class) ([]classday.Plan, error) {
+func (d UseCases) planned(classes []classday.Class) ([]classday.Plan, error) {
 	rules, machines, err := d.Floorplan()
 	if err != nil {
 		return nil, err
@@ -72,7 +73,7 @@ func (d Desk) planned(classes []classday.Class) ([]classday.Plan, error) {
 	return d.plannedIn(classes, rules, machines)
 }
 
-func (d Desk) plannedIn(classes []classday.Class, rules policy.Rules, machines []fleet.Machine) ([]classday.Plan, error) {
+func (d UseCases) plannedIn(classes []classday.Class, rules policy.Rules, machines []fleet.Machine) ([]classday.Plan, error) {
 	days, kept, err := d.open(classes, rules, machines)
 	if err != nil {
 		return nil, err
@@ -113,7 +114,7 @@ func (d Desk) plannedIn(classes []classday.Class, rules policy.Rules, machines [
 		var cannot cannotPlan
 		switch {
 		case errors.As(err, &cannot):
-			plans[i] = opened.Unplanned(say.Name(desk.Sentence(cannot.Error())))
+			plans[i] = opened.Unplanned(say.Name(form.Sentence(cannot.Error())))
 		case err != nil:
 			return nil, err
 		default:
@@ -132,12 +133,12 @@ func (d Desk) plannedIn(classes []classday.Class, rules policy.Rules, machines [
 
 // open puts classes into the planner's terms: one that is over as it was then,
 // the others as the room stands, with what other classes have of it.
-func (d Desk) open(classes []classday.Class, rules policy.Rules, machines []fleet.Machine) ([]classday.Day, map[int64]store.KeptPlan, error) {
+func (d UseCases) open(classes []classday.Class, rules policy.Rules, machines []fleet.Machine) ([]classday.Day, map[int64]store.KeptPlan, error) {
 	ids := make([]int64, len(classes))
 	for i, c := range classes {
 		ids[i] = c.ID
 	}
-	kept, err := d.Shop.ClassPlans(d.Memo().PlanHashes(), d.Now, ids...)
+	kept, err := d.Workshop.ClassPlans(d.Memo().PlanHashes(), d.Now, ids...)
 	if err != nil {
 		return nil, nil, err
 	}
@@ -171,12 +172,12 @@ type cannotPlan struct{ error }
 // plan is the plan of a day by its hash: a known one, or one that is worked
 // out now; isKept tells that the database has it. When many ask at once, one works it out and the others wait for it,
 // those of another copy of the application too.
-func (d Desk) plan(opened classday.Day, hash [32]byte, isKept bool) (schedule.Plan, error) {
+func (d UseCases) plan(opened classday.Day, hash [32]byte, isKept bool) (schedule.Plan, error) {
 	if result, known := d.Memo().Plans.Get(hash); known && isKept {
 		return result, nil
 	}
 	classID := opened.Class.ID
-	return desk.Shared(d.Desk, "plan "+string(hash[:]), func() (schedule.Plan, error) {
+	return actor.Shared(d.Actor, "plan "+string(hash[:]), func() (schedule.Plan, error) {
 		result, known := d.Memo().Plans.Get(hash)
 		work := func() (err error) {
 			if known {
@@ -188,9 +189,9 @@ func (d Desk) plan(opened classday.Day, hash [32]byte, isKept bool) (schedule.Pl
 			known = true
 			return nil
 		}
-		err := d.Shop.Room()
+		err := d.Workshop.Room()
 		if err == nil {
-			err = d.Shop.InTx(func(tx store.Workshop) error {
+			err = d.Workshop.InTx(func(tx store.Workshop) error {
 				if err := tx.LockPlan(classID); err != nil {
 					return err
 				}

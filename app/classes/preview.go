@@ -6,7 +6,8 @@ import (
 	"strings"
 	"time"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
+	"chalkstep/app/form"
 	"chalkstep/core/classday"
 	"chalkstep/core/fleet"
 	"chalkstep/core/policy"
@@ -71,8 +72,8 @@ type PreviewOther struct {
 }
 
 // Preview plans a class as it is typed so far. Nothing is kept.
-func (d Desk) Preview(in ClassInput) (Preview, error) {
-	if err := d.Need(desk.ChangeClasses); err != nil {
+func (d UseCases) Preview(in ClassInput) (Preview, error) {
+	if err := d.Need(actor.ChangeClasses); err != nil {
 		return Preview{}, err
 	}
 	var page Preview
@@ -86,11 +87,11 @@ func (d Desk) Preview(in ClassInput) (Preview, error) {
 	}
 	var was classday.Class
 	if in.ID > 0 {
-		if was, err = d.Shop.Class(in.ID); err != nil {
+		if was, err = d.Workshop.Class(in.ID); err != nil {
 			return page, err
 		}
 	}
-	problems := desk.Problems{}
+	problems := form.Problems{}
 	at, err := d.projectFor(problems, in, was)
 	if err != nil {
 		return page, err
@@ -99,7 +100,7 @@ func (d Desk) Preview(in ClassInput) (Preview, error) {
 		page.Missing = say.T("No project is called so yet.")
 		return page, nil
 	}
-	found, err := d.Shop.ProjectsAt(at)
+	found, err := d.Workshop.ProjectsAt(at)
 	if err != nil {
 		return page, err
 	}
@@ -107,17 +108,17 @@ func (d Desk) Preview(in ClassInput) (Preview, error) {
 		ID: in.ID, Project: found[at], Instructors: soFar(in.Instructors, 1, mostHands), Irons: soFar(in.Irons, 1, mostIrons), OpeningMinutes: soFar(in.Opening, 0, mostTogether), ClosingMinutes: soFar(in.Closing, 0, mostTogether),
 		Assistants: soFar(in.Assistants, 0, mostHands), AssistantMinutes: soFar(in.AssistantMinutes, 0, mostStay), Benches: soFar(in.Benches, 0, mostPicked),
 	}
-	times := desk.Problems{}
-	c.StartsAt, c.EndsAt = d.Stretch(times, in.Date, in.From, in.To, true)
+	times := form.Problems{}
+	c.StartsAt, c.EndsAt = d.Clock().Times(times, in.Date, in.From, in.To, true)
 	if page.Timed = len(times) == 0; !page.Timed {
-		c.StartsAt = desk.Midnight(d.Now, d.Who.Zone)
+		c.StartsAt = form.Midnight(d.Now, d.Who.Zone)
 		c.EndsAt = c.StartsAt.Add(usualWindow)
 	}
 	if d.readBreak(times, &c, in); times["break-at"]+times["break-minutes"] != "" {
 		c.BreakAt, c.BreakMinutes = 0, 0 // not yet
 	}
 	if page.Timed {
-		if c.Lent, err = d.Shop.Lent(c.StartsAt, c.EndsAt, in.ID); err != nil {
+		if c.Lent, err = d.Workshop.Lent(c.StartsAt, c.EndsAt, in.ID); err != nil {
 			return page, err
 		}
 	}
@@ -153,8 +154,8 @@ func (d Desk) Preview(in ClassInput) (Preview, error) {
 
 // previewPlaces are those who are ticked: who is on the roster already comes as it
 // says there.
-func (d Desk) previewPlaces(in ClassInput, was classday.Class) ([]classday.Place, error) {
-	students, err := d.Shop.StudentsByID(in.StudentIDs[:min(len(in.StudentIDs), mostPicked)]...)
+func (d UseCases) previewPlaces(in ClassInput, was classday.Class) ([]classday.Place, error) {
+	students, err := d.Workshop.StudentsByID(in.StudentIDs[:min(len(in.StudentIDs), mostPicked)]...)
 	if err != nil {
 		return nil, err
 	}
@@ -171,10 +172,10 @@ func (d Desk) previewPlaces(in ClassInput, was classday.Class) ([]classday.Place
 
 // previewMachines are the machines of the room as each would take what a class
 // makes, whether or not it is chosen.
-func (d Desk) previewMachines(c classday.Class, machines []fleet.Machine, in ClassInput, timed bool, rules policy.Rules) ([]PreviewMachine, error) {
+func (d UseCases) previewMachines(c classday.Class, machines []fleet.Machine, in ClassInput, timed bool, rules policy.Rules) ([]PreviewMachine, error) {
 	taken := map[int64]string{}
 	if timed {
-		bookings, _, err := d.Shop.BookingsBetween(c.StartsAt, c.EndsAt, store.Stretch{Limit: desk.MostAtOnce})
+		bookings, _, err := d.Workshop.BookingsBetween(c.StartsAt, c.EndsAt, store.Rows{Limit: form.MostAtOnce})
 		if err != nil {
 			return nil, err
 		}
@@ -210,7 +211,7 @@ func (d Desk) previewMachines(c classday.Class, machines []fleet.Machine, in Cla
 
 // previewPlan is the plan of a class, as its page has it where it is planned already:
 // whoever opens its form reads what they have just read.
-func (d Desk) previewPlan(opened classday.Day) (classday.Plan, error) {
+func (d UseCases) previewPlan(opened classday.Day) (classday.Plan, error) {
 	if opened.Why.Silent() {
 		hash, err := planHash(opened)
 		if err != nil {

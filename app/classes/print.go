@@ -10,7 +10,8 @@ import (
 	"image/png"
 	"strings"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
+	"chalkstep/app/form"
 	"chalkstep/core/card"
 	"chalkstep/core/design"
 	"chalkstep/core/kit"
@@ -33,13 +34,13 @@ func LabelSheets() []string {
 
 // LabelsPDF prints a label for every kit of a class. base is the address of
 // the application, for the code that opens the student's card.
-func (d Desk) LabelsPDF(ctx context.Context, classID int64, base, sheetName string) ([]byte, error) {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) LabelsPDF(ctx context.Context, classID int64, base, sheetName string) ([]byte, error) {
+	if err := d.Need(actor.See); err != nil {
 		return nil, err
 	}
 	sheet, err := paper.LabelSheetNamed(sheetName)
 	if err != nil {
-		return nil, desk.Problems{"": desk.Sentence(err.Error())}
+		return nil, form.Problems{"": form.Sentence(err.Error())}
 	}
 	page, err := d.Kits(classID)
 	if err != nil {
@@ -59,17 +60,17 @@ func (d Desk) LabelsPDF(ctx context.Context, classID int64, base, sheetName stri
 		labels = append(labels, label)
 	}
 	if len(labels) == 0 {
-		return nil, desk.Problems{"": "There is no kit to label."}
+		return nil, form.Problems{"": "There is no kit to label."}
 	}
-	return desk.Print(ctx, d.Desk, []any{"labels", labels, sheet}, func() ([]byte, error) { return paper.Labels(ctx, labels, sheet) })
+	return actor.Print(ctx, d.Actor, []any{"labels", labels, sheet}, func() ([]byte, error) { return paper.Labels(ctx, labels, sheet) })
 }
 
 // CutPDF prints the cut plans of a class.
-func (d Desk) CutPDF(ctx context.Context, classID int64, sheetName string) ([]byte, error) {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) CutPDF(ctx context.Context, classID int64, sheetName string) ([]byte, error) {
+	if err := d.Need(actor.See); err != nil {
 		return nil, err
 	}
-	sheet, err := desk.Sheet(sheetName)
+	sheet, err := actor.Sheet(sheetName)
 	if err != nil {
 		return nil, err
 	}
@@ -88,17 +89,17 @@ func (d Desk) CutPDF(ctx context.Context, classID int64, sheetName string) ([]by
 		}
 	}
 	if len(plans) == 0 {
-		return nil, desk.Problems{"": "There is nothing to cut."}
+		return nil, form.Problems{"": "There is nothing to cut."}
 	}
-	return desk.Print(ctx, d.Desk, []any{"cut plans", plans, sheet}, func() ([]byte, error) { return paper.CutPlans(ctx, plans, sheet) })
+	return actor.Print(ctx, d.Actor, []any{"cut plans", plans, sheet}, func() ([]byte, error) { return paper.CutPlans(ctx, plans, sheet) })
 }
 
 // CardsPDF prints the step cards of a class: one page for each hooping.
-func (d Desk) CardsPDF(ctx context.Context, classID int64, sheetName string) ([]byte, error) {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) CardsPDF(ctx context.Context, classID int64, sheetName string) ([]byte, error) {
+	if err := d.Need(actor.See); err != nil {
 		return nil, err
 	}
-	sheet, err := desk.Sheet(sheetName)
+	sheet, err := actor.Sheet(sheetName)
 	if err != nil {
 		return nil, err
 	}
@@ -112,7 +113,7 @@ func (d Desk) CardsPDF(ctx context.Context, classID int64, sheetName string) ([]
 			printed = append(printed, d.printed(c, n))
 		}
 	}
-	return desk.Print(ctx, d.Desk, []any{"cards", printed, sheet}, func() ([]byte, error) {
+	return actor.Print(ctx, d.Actor, []any{"cards", printed, sheet}, func() ([]byte, error) {
 		pictures, err := d.stopPictures(page.Cards)
 		if err != nil {
 			return nil, err
@@ -131,7 +132,7 @@ func (d Desk) CardsPDF(ctx context.Context, classID int64, sheetName string) ([]
 func stopAt(d design.Design, stop int) string {
 	seen := []picture.Seen{}
 	if d.Altered {
-		seen = desk.SeenAt(d, stop)
+		seen = actor.SeenAt(d, stop)
 	}
 	return fmt.Sprint(d.ID, d.Version, stop, seen)
 }
@@ -145,7 +146,7 @@ const (
 
 // stopPictures draws the stops of what the cards sew, each once, on the ground
 // that paper has not.
-func (d Desk) stopPictures(cards []card.Card) (map[string]image.Image, error) {
+func (d UseCases) stopPictures(cards []card.Card) (map[string]image.Image, error) {
 	pictures := map[string]image.Image{}
 	for _, c := range cards {
 		for _, s := range c.Sheets {
@@ -160,7 +161,7 @@ func (d Desk) stopPictures(cards []card.Card) (map[string]image.Image, error) {
 				return nil, err
 			}
 			for _, stop := range s.Stops {
-				p, err := picture.UpTo(pattern, desk.SeenAt(s.Design, stop.N), pixelsPrinted)
+				p, err := picture.UpTo(pattern, actor.SeenAt(s.Design, stop.N), pixelsPrinted)
 				if err != nil {
 					return nil, err
 				}
@@ -196,7 +197,7 @@ func notEmpty(text string) []string {
 }
 
 // printed is a hooping of a card, from 0, as paper shows it.
-func (d Desk) printed(c card.Card, n int) paper.Card {
+func (d UseCases) printed(c card.Card, n int) paper.Card {
 	p := d.PrinterFor(c)
 	s := c.Sheets[n]
 	made := paper.Card{

@@ -5,7 +5,8 @@ import (
 	"fmt"
 	"slices"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
+	"chalkstep/app/form"
 	"chalkstep/core/blank"
 	"chalkstep/core/classday"
 	"chalkstep/core/project"
@@ -28,14 +29,14 @@ type PlaceInput struct {
 }
 
 // SavePlace changes a student's place: another project, late, or absent.
-func (d Desk) SavePlace(classID, studentID int64, in PlaceInput) error {
-	if err := d.Need(desk.ChangeClasses); err != nil {
+func (d UseCases) SavePlace(classID, studentID int64, in PlaceInput) error {
+	if err := d.Need(actor.ChangeClasses); err != nil {
 		return err
 	}
-	return desk.OnceOnly(d, func(d Desk) error { return d.savePlace(classID, studentID, in) })
+	return actor.OnceOnly(d, func(d UseCases) error { return d.savePlace(classID, studentID, in) })
 }
 
-func (d Desk) savePlace(classID, studentID int64, in PlaceInput) error {
+func (d UseCases) savePlace(classID, studentID int64, in PlaceInput) error {
 	c, err := d.lockedClass(classID)
 	if err != nil {
 		return err
@@ -46,26 +47,26 @@ func (d Desk) savePlace(classID, studentID int64, in PlaceInput) error {
 	}
 	was := c.Places[at]
 	place := classday.Place{Student: was.Student, Attendance: classday.Attendance(in.Attendance), Version: in.Version}
-	problems := desk.Problems{}
+	problems := form.Problems{}
 	place.Pins, place.HoopedAhead = was.Pins, in.HoopedAhead
 	switch place.Attendance {
 	case classday.Expected, classday.Absent:
 	case classday.Late:
 		window := min(600, int(c.EndsAt.Sub(c.StartsAt).Minutes()))
-		place.LateMinutes = desk.Whole(problems, "late", in.LateMinutes, 1, window, fmt.Sprintf("Write by how many minutes they are late, 1 to %d.", window))
+		place.LateMinutes = form.Whole(problems, "late", in.LateMinutes, 1, window, fmt.Sprintf("Write by how many minutes they are late, 1 to %d.", window))
 	default:
 		problems["attendance"] = "Choose expected, late or absent."
 	}
-	makes := desk.Text(problems, "project", in.Project, desk.LongestName)
+	makes := form.Text(problems, "project", in.Project, form.LongestName)
 	switch {
 	case makes == "" || makes == c.Project.Name:
 	case was.Makes != nil && makes == was.Makes.Name:
 		place.Makes = was.Makes
 	default:
-		other, err := d.Shop.ProjectNamed(makes)
+		other, err := d.Workshop.ProjectNamed(makes)
 		switch {
 		case errors.Is(err, store.ErrNotFound):
-			problems["project"] = desk.NoneCalled("project", makes)
+			problems["project"] = form.NoneCalled("project", makes)
 		case err != nil:
 			return err
 		case other.ID != c.Project.ID:
@@ -75,11 +76,11 @@ func (d Desk) savePlace(classID, studentID int64, in PlaceInput) error {
 	if !sameProject(place.Makes, was.Makes) {
 		place.Pins = nil // they are of other hoopings
 	}
-	place.Size = desk.Chosen(problems, "size", in.Size, append([]string{""}, blank.Sizes...), "Choose a size from the list.")
+	place.Size = form.Chosen(problems, "size", in.Size, append([]string{""}, blank.Sizes...), "Choose a size from the list.")
 	if err := problems.OrNil(); err != nil {
 		return err
 	}
-	err = desk.Beside(d.Shop.SavePlace(classID, place), in, func() (PlaceInput, int, error) {
+	err = form.Compare(d.Workshop.SavePlace(classID, place), in, func() (PlaceInput, int, error) {
 		makes := c.Project.Name
 		if was.Makes != nil {
 			makes = was.Makes.Name
@@ -90,7 +91,7 @@ func (d Desk) savePlace(classID, studentID int64, in PlaceInput) error {
 		}
 		return PlaceInput{Project: makes, Attendance: string(was.Attendance), LateMinutes: late, Size: was.Size, HoopedAhead: was.HoopedAhead}, was.Version, nil
 	})
-	return desk.Saved(err, "")
+	return form.Saved(err, "")
 }
 
 // sameProject tells whether two make the same, nil for what the class makes.

@@ -5,7 +5,7 @@ import (
 	"log/slog"
 	"time"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
 	"chalkstep/core/classday"
 	"chalkstep/core/live"
 	"chalkstep/core/say"
@@ -22,8 +22,8 @@ const (
 type RunPage = live.Page
 
 // Run opens a class as it runs, with what would help those who will be late.
-func (d Desk) Run(classID int64) (RunPage, error) {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) Run(classID int64) (RunPage, error) {
+	if err := d.Need(actor.See); err != nil {
 		return RunPage{}, err
 	}
 	page, err := d.runs(classID)
@@ -34,26 +34,26 @@ func (d Desk) Run(classID int64) (RunPage, error) {
 		page.Offers = page.State.Offers(page.Now, page.Forecast)
 		return page, nil
 	}
-	page.Offers, err = desk.Remembered(d.Desk, d.Memo().Offers, "offers", d.runKey(classID), func() ([]live.Offer, error) {
+	page.Offers, err = actor.Remembered(d.Actor, d.Memo().Offers, "offers", d.runKey(classID), func() ([]live.Offer, error) {
 		return page.State.Offers(page.Now, page.Forecast), nil
 	})
 	return page, err
 }
 
 // runKey says what a class that is looked at now follows from.
-func (d Desk) runKey(classID int64) desk.RunKey {
+func (d UseCases) runKey(classID int64) actor.RunKey {
 	const few = 5 * time.Second
-	return desk.RunKey{WorkshopID: d.Who.WorkshopID, Revision: d.Who.Revision, ClassID: classID, Clock: d.Now.Truncate(few).Unix()}
+	return actor.RunKey{WorkshopID: d.Who.WorkshopID, Revision: d.Who.Revision, ClassID: classID, Clock: d.Now.Truncate(few).Unix()}
 }
 
 // runs is a class with what happened in it and what is left. Many look at one at once: what
 // was worked out of the same revision of the workshop in the same few seconds is not worked
 // out again.
-func (d Desk) runs(classID int64) (RunPage, error) {
+func (d UseCases) runs(classID int64) (RunPage, error) {
 	if d.Who.Revision == 0 {
 		return d.workedOut(classID)
 	}
-	page, err := desk.Remembered(d.Desk, d.Memo().Runs, "run", d.runKey(classID), func() (RunPage, error) { return d.workedOut(classID) })
+	page, err := actor.Remembered(d.Actor, d.Memo().Runs, "run", d.runKey(classID), func() (RunPage, error) { return d.workedOut(classID) })
 	if err != nil {
 		return page, err
 	}
@@ -62,7 +62,7 @@ func (d Desk) runs(classID int64) (RunPage, error) {
 }
 
 // workedOut is a class with what happened in it and what is left, from the database.
-func (d Desk) workedOut(classID int64) (RunPage, error) {
+func (d UseCases) workedOut(classID int64) (RunPage, error) {
 	n, err := d.readLog(classID)
 	if err != nil {
 		return RunPage{}, err
@@ -80,7 +80,7 @@ func (d Desk) workedOut(classID int64) (RunPage, error) {
 	return page, nil
 }
 
-func (d Desk) runPage(plan classday.Plan, events []live.Event) RunPage {
+func (d UseCases) runPage(plan classday.Plan, events []live.Event) RunPage {
 	page := RunPage{State: live.Of(plan, events)}
 	page.Now = page.Clock.Of(d.Now)
 	opens, closes := plan.Class.StartsAt.Add(-runBefore), plan.Class.EndsAt.Add(runAfter)

@@ -11,7 +11,8 @@ import (
 	"slices"
 	"strings"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
+	"chalkstep/app/form"
 	"chalkstep/core/cutplan"
 	"chalkstep/core/stock"
 	"chalkstep/core/supply"
@@ -19,7 +20,7 @@ import (
 )
 
 // layOut is [shelf.Lay] that remembers how the same was laid before.
-func (d Desk) layOut(fill bool, m cutplan.Material, pieces []cutplan.Piece) (cutplan.Layout, []cutplan.Piece, error) {
+func (d UseCases) layOut(fill bool, m cutplan.Material, pieces []cutplan.Piece) (cutplan.Layout, []cutplan.Piece, error) {
 	text, err := json.Marshal([]any{fill, m, pieces})
 	if err != nil {
 		return cutplan.Layout{}, nil, fmt.Errorf("writing down what is cut: %w", err)
@@ -28,7 +29,7 @@ func (d Desk) layOut(fill bool, m cutplan.Material, pieces []cutplan.Piece) (cut
 	if l, known := d.Memo().Layouts.Get(hash); known {
 		return l.Layout, l.Rest, nil
 	}
-	l, err := desk.Shared(d.Desk, "layout "+string(hash[:]), func() (l desk.Laid, err error) {
+	l, err := actor.Shared(d.Actor, "layout "+string(hash[:]), func() (l actor.Laid, err error) {
 		if l.Layout, l.Rest, err = stock.Lay(fill, m, pieces); err == nil {
 			d.Memo().Layouts.Add(hash, l)
 		}
@@ -42,17 +43,17 @@ const hair = 1e-6
 
 // Reserve speaks for what a class needs and has not reserved yet. What is
 // short stays short; the rest is reserved all the same.
-func (d Desk) Reserve(classID int64) error {
-	if err := d.Need(desk.ChangeClasses); err != nil {
+func (d UseCases) Reserve(classID int64) error {
+	if err := d.Need(actor.ChangeClasses); err != nil {
 		return err
 	}
-	return desk.OnceOnly(d, func(d Desk) error { return d.reserve(classID) })
+	return actor.OnceOnly(d, func(d UseCases) error { return d.reserve(classID) })
 }
 
-func (d Desk) reserve(classID int64) error {
+func (d UseCases) reserve(classID int64) error {
 	// What the class has reserved is looked at with the class locked, so that
 	// two at once do not both reserve it.
-	if err := d.Shop.LockClass(classID); err != nil {
+	if err := d.Workshop.LockClass(classID); err != nil {
 		return err
 	}
 	page, err := d.Shelf(classID)
@@ -60,13 +61,13 @@ func (d Desk) reserve(classID int64) error {
 		return err
 	}
 	if !page.Problem.Silent() {
-		return desk.Problems{"": d.Say(page.Problem)}
+		return form.Problems{"": d.Say(page.Problem)}
 	}
 	if err := d.changeable(page.Class); err != nil {
 		return err
 	}
 	if page.Class.Off() {
-		return desk.Problems{"": "The class was called off: nothing is reserved for it."}
+		return form.Problems{"": "The class was called off: nothing is reserved for it."}
 	}
 	wanted := map[int64]float64{}
 	for _, n := range page.Needs {
@@ -81,11 +82,11 @@ func (d Desk) reserve(classID int64) error {
 		}
 	}
 	if len(moves) == 0 {
-		return desk.Problems{"": "There is nothing more to reserve: what is on the shelf is spoken for already."}
+		return form.Problems{"": "There is nothing more to reserve: what is on the shelf is spoken for already."}
 	}
-	err = d.Shop.Move(moves...)
+	err = d.Workshop.Move(moves...)
 	if errors.Is(err, store.ErrShort) {
-		return desk.Problems{"": "Someone else has just reserved some of it. Look again at what is short."}
+		return form.Problems{"": "Someone else has just reserved some of it. Look again at what is short."}
 	}
 	return err
 }
@@ -97,27 +98,27 @@ type Gone struct{ Used, Spoiled string }
 // PutRight settles a class with the shelf: of each item it reserved, so much
 // was used or spoiled, and the rest is back on the shelf. It is typed by item; what is not
 // said was used as reserved.
-func (d Desk) PutRight(classID int64, gone map[int64]Gone) error {
-	if err := d.Need(desk.ChangeClasses); err != nil {
+func (d UseCases) PutRight(classID int64, gone map[int64]Gone) error {
+	if err := d.Need(actor.ChangeClasses); err != nil {
 		return err
 	}
-	return desk.OnceOnly(d, func(d Desk) error { return d.putRight(classID, gone) })
+	return actor.OnceOnly(d, func(d UseCases) error { return d.putRight(classID, gone) })
 }
 
-func (d Desk) putRight(classID int64, typed map[int64]Gone) error {
-	if err := d.Shop.LockClass(classID); err != nil {
+func (d UseCases) putRight(classID int64, typed map[int64]Gone) error {
+	if err := d.Workshop.LockClass(classID); err != nil {
 		return err
 	}
-	by, err := d.Shop.ReservedFor(classID)
+	by, err := d.Workshop.ReservedFor(classID)
 	if err != nil {
 		return err
 	}
 	reserved := by[classID]
 	if len(reserved) == 0 {
-		return desk.Problems{"": "The class has nothing reserved: there is nothing to put right."}
+		return form.Problems{"": "The class has nothing reserved: there is nothing to put right."}
 	}
 	itemIDs := slices.Sorted(maps.Keys(reserved))
-	if err := d.Shop.LockStock(itemIDs...); err != nil {
+	if err := d.Workshop.LockStock(itemIDs...); err != nil {
 		return err
 	}
 	var moves []stock.Move
@@ -126,21 +127,21 @@ func (d Desk) putRight(classID int64, typed map[int64]Gone) error {
 		m.ClassID, m.ByID, m.At = classID, d.Who.AccountID, d.Now
 		moves = append(moves, m)
 	}
-	problems := desk.Problems{}
+	problems := form.Problems{}
 	for _, itemID := range itemIDs {
 		held := reserved[itemID]
 		n, spoiled := held, 0.0
 		if t, said := typed[itemID]; said {
-			item, err := d.Shop.StockItem(itemID)
+			item, err := d.Workshop.StockItem(itemID)
 			if err != nil {
 				return err
 			}
-			n = d.Quantity(problems, fmt.Sprintf("used-%d", itemID), item, t.Used, fmt.Sprintf("%s: write how much was used as a number, 0 or more.", item.Name))
-			if item.Key.Kind == supply.Thread && n > 0 && strings.TrimSpace(t.Used) != d.TypedQuantity(item, held) {
+			n = form.Quantity(d.Printer(), problems, fmt.Sprintf("used-%d", itemID), item, t.Used, fmt.Sprintf("%s: write how much was used as a number, 0 or more.", item.Name))
+			if item.Key.Kind == supply.Thread && n > 0 && strings.TrimSpace(t.Used) != form.TypedQuantity(d.Printer(), item, held) {
 				measured[itemID] = n
 			}
 			if strings.TrimSpace(t.Spoiled) != "" {
-				spoiled = d.Quantity(problems, fmt.Sprintf("spoiled-%d", itemID), item, t.Spoiled, fmt.Sprintf("%s: write how much was spoiled as a number, 0 or more.", item.Name))
+				spoiled = form.Quantity(d.Printer(), problems, fmt.Sprintf("spoiled-%d", itemID), item, t.Spoiled, fmt.Sprintf("%s: write how much was spoiled as a number, 0 or more.", item.Name))
 			}
 		}
 		if n > 0 {
@@ -159,16 +160,16 @@ func (d Desk) putRight(classID int64, typed map[int64]Gone) error {
 	if err := d.noteThread(classID, measured); err != nil {
 		return err
 	}
-	err = d.Shop.Move(moves...)
+	err = d.Workshop.Move(moves...)
 	if errors.Is(err, store.ErrShort) {
-		return desk.Problems{"": "More was used of something than was there: count that item first."}
+		return form.Problems{"": "More was used of something than was there: count that item first."}
 	}
 	return err
 }
 
 // noteThread writes down what thread of a class was measured, by the item it came from,
 // with what was sewn of it. What was used as reserved tells nothing: nobody measured it.
-func (d Desk) noteThread(classID int64, measured map[int64]float64) error {
+func (d UseCases) noteThread(classID int64, measured map[int64]float64) error {
 	if len(measured) == 0 {
 		return nil
 	}
@@ -180,51 +181,51 @@ func (d Desk) noteThread(classID int64, measured map[int64]float64) error {
 	if err != nil {
 		return err
 	}
-	return d.Shop.SaveThread(classID, stock.Drawn(page.Needs, measured, ran.Sewn()))
+	return d.Workshop.SaveThread(classID, stock.Drawn(page.Needs, measured, ran.Sewn()))
 }
 
 // KeepOffcuts puts the rests of a class's cut plan on the shelf as remnants,
 // to be used first next time. It answers how many.
-func (d Desk) KeepOffcuts(classID int64, material string) (int, error) {
-	if err := d.Need(desk.ChangeClasses); err != nil {
+func (d UseCases) KeepOffcuts(classID int64, material string) (int, error) {
+	if err := d.Need(actor.ChangeClasses); err != nil {
 		return 0, err
 	}
 	key, err := supply.Parse(material)
 	if err != nil {
-		return 0, desk.Problems{"": "Choose whose off-cuts are kept."}
+		return 0, form.Problems{"": "Choose whose off-cuts are kept."}
 	}
-	kept, err := desk.Once(d, func(d Desk) (int64, error) {
-		if err := d.Shop.LockClass(classID); err != nil {
+	kept, err := actor.Once(d, func(d UseCases) (int64, error) {
+		if err := d.Workshop.LockClass(classID); err != nil {
 			return 0, err
 		}
-		if already, err := d.Shop.KeptOffcuts(classID, key); err != nil || already {
-			return 0, cmp.Or(err, error(desk.Problems{"": "The class's off-cuts of it are on the shelf already."}))
+		if already, err := d.Workshop.KeptOffcuts(classID, key); err != nil || already {
+			return 0, cmp.Or(err, error(form.Problems{"": "The class's off-cuts of it are on the shelf already."}))
 		}
 		return d.keepOffcuts(classID, key)
 	})
 	return int(kept), err
 }
 
-func (d Desk) keepOffcuts(classID int64, material supply.Key) (kept int64, err error) {
+func (d UseCases) keepOffcuts(classID int64, material supply.Key) (kept int64, err error) {
 	page, err := d.Shelf(classID)
 	if err != nil {
 		return 0, err
 	}
 	if !page.CutDone() {
-		return 0, desk.Problems{"": "Its kits are not all cut yet: what is left over lies there once they are."}
+		return 0, form.Problems{"": "Its kits are not all cut yet: what is left over lies there once they are."}
 	}
 	at := slices.IndexFunc(page.Cuts, func(c stock.Cut) bool { return c.Material == material })
 	if at < 0 || len(page.Cuts[at].Offcuts()) == 0 {
-		return 0, desk.Problems{"": "No rest is at least 100 mm each way: there is nothing to keep."}
+		return 0, form.Problems{"": "No rest is at least 100 mm each way: there is nothing to keep."}
 	}
 	for _, o := range page.Cuts[at].Offcuts() {
 		kept++
 		item := stock.Item{Key: material, Form: stock.Sheet, WidthMM: math.Floor(o.WMM), HeightMM: math.Floor(o.HMM), Remnant: true, Pack: 1, Name: d.remnantName(material, o, page.Class.Name, kept)}
-		id, err := d.Shop.SaveStockItem(item)
+		id, err := d.Workshop.SaveStockItem(item)
 		if err != nil {
-			return 0, desk.Saved(err, item.Name)
+			return 0, form.Saved(err, item.Name)
 		}
-		if err := d.Shop.Move(stock.Move{ItemID: id, Kind: stock.Returned, Quantity: 1, Note: "off-cut", ClassID: classID, ByID: d.Who.AccountID, At: d.Now}); err != nil {
+		if err := d.Workshop.Move(stock.Move{ItemID: id, Kind: stock.Returned, Quantity: 1, Note: "off-cut", ClassID: classID, ByID: d.Who.AccountID, At: d.Now}); err != nil {
 			return 0, err
 		}
 	}
@@ -232,8 +233,8 @@ func (d Desk) keepOffcuts(classID int64, material supply.Key) (kept int64, err e
 }
 
 // remnantName is what a kept off-cut is called on the shelf.
-func (d Desk) remnantName(material supply.Key, o cutplan.Offcut, class string, n int64) string {
+func (d UseCases) remnantName(material supply.Key, o cutplan.Offcut, class string, n int64) string {
 	end := fmt.Sprintf(" %d", n)
 	name := fmt.Sprintf("Remnant of %s %.0f × %.0f, %s", d.Say(material), math.Floor(o.WMM), math.Floor(o.HMM), class)
-	return desk.Shortened(name, desk.LongestName-len(end)) + end
+	return form.Shortened(name, form.LongestName-len(end)) + end
 }

@@ -4,7 +4,8 @@ import (
 	"errors"
 	"time"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
+	"chalkstep/app/form"
 	"chalkstep/core/card"
 	"chalkstep/core/classday"
 	"chalkstep/core/fleet"
@@ -37,8 +38,8 @@ type StationPage struct {
 }
 
 // Station opens the machine beside which a phone lies, or the benches.
-func (d Desk) Station() (StationPage, error) {
-	if err := d.Need(desk.PressStation); err != nil {
+func (d UseCases) Station() (StationPage, error) {
+	if err := d.Need(actor.PressStation); err != nil {
 		return StationPage{}, err
 	}
 	page, err := d.runs(d.Who.Place.ClassID)
@@ -55,7 +56,7 @@ func (d Desk) Station() (StationPage, error) {
 	}
 	m, there := page.Plan.Machine(classday.StationID(d.Who.Place.MachineID))
 	if !there {
-		return StationPage{}, desk.NotFound("machine %d in the class", d.Who.Place.MachineID)
+		return StationPage{}, actor.NotFound("machine %d in the class", d.Who.Place.MachineID)
 	}
 	s.Machine = m
 	if !page.Running() {
@@ -75,7 +76,7 @@ func (d Desk) Station() (StationPage, error) {
 }
 
 // card finds the step that is done at a station on the student's card.
-func (d Desk) card(s *StationPage) error {
+func (d UseCases) card(s *StationPage) error {
 	placed, more := s.At.Step()
 	w, place, made := s.Plan.Maker(classday.PersonID(s.At.StudentID))
 	if !more || !made {
@@ -105,9 +106,9 @@ func (d Desk) card(s *StationPage) error {
 
 // cardOf is a student's card, which is made anew each minute while phones ask for it; it
 // is empty where there is none.
-func (d Desk) cardOf(plan classday.Plan, studentID int64) (card.Card, error) {
-	key := desk.CardKey{WorkshopID: d.Who.WorkshopID, ClassID: plan.Class.ID, Version: plan.Class.Version, StudentID: studentID, Minute: d.Now.Unix() / 60}
-	return desk.Remembered(d.Desk, d.Memo().Cards, "card", key, func() (card.Card, error) {
+func (d UseCases) cardOf(plan classday.Plan, studentID int64) (card.Card, error) {
+	key := actor.CardKey{WorkshopID: d.Who.WorkshopID, ClassID: plan.Class.ID, Version: plan.Class.Version, StudentID: studentID, Minute: d.Now.Unix() / 60}
+	return actor.Remembered(d.Actor, d.Memo().Cards, "card", key, func() (card.Card, error) {
 		page, err := d.kits(plan.Class.ID)
 		if err != nil {
 			return card.Card{}, err
@@ -143,15 +144,15 @@ const (
 
 // Press notes what a phone beside a machine sends, in its order, each once however often
 // it is sent. It counts for when it was pressed.
-func (d Desk) Press(presses []Press) ([]Pressed, error) {
-	if err := d.Need(desk.PressStation); err != nil {
+func (d UseCases) Press(presses []Press) ([]Pressed, error) {
+	if err := d.Need(actor.PressStation); err != nil {
 		return nil, err
 	}
 	if len(presses) > MostPresses {
-		return nil, desk.Problems{"": "That is more than one phone presses."}
+		return nil, form.Problems{"": "That is more than one phone presses."}
 	}
 	var all []Pressed
-	err := desk.OnceOnly(d, func(d Desk) error {
+	err := actor.OnceOnly(d, func(d UseCases) error {
 		all = nil
 		n, err := d.openLog(d.Who.Place.ClassID)
 		if err != nil {
@@ -176,7 +177,7 @@ var pressable = map[live.Kind]bool{
 
 // isHere tells that an event is of somebody at the machine of the phone, or, for the phone
 // at the benches, of somebody at no machine.
-func (d Desk) isHere(page RunPage, e live.Event) bool {
+func (d UseCases) isHere(page RunPage, e live.Event) bool {
 	if e.Kind == live.Here || e.Kind == live.Seated {
 		return true
 	}
@@ -188,9 +189,9 @@ func (d Desk) isHere(page RunPage, e live.Event) bool {
 	return at == 0 && station == "" || at != 0 && station == classday.StationID(at)
 }
 
-func (d Desk) press(n *classLog, p Press) (Pressed, error) {
+func (d UseCases) press(n *classLog, p Press) (Pressed, error) {
 	done := Pressed{ID: p.ID}
-	if p.ID == "" || len(p.ID) > longestSender || desk.Cleaned(p.ID) != p.ID || p.Ago < 0 || p.Ago > longestAgo {
+	if p.ID == "" || len(p.ID) > longestSender || form.Cleaned(p.ID) != p.ID || p.Ago < 0 || p.Ago > longestAgo {
 		done.Refused = "That is not how a phone presses."
 		return done, nil
 	}
@@ -202,7 +203,7 @@ func (d Desk) press(n *classLog, p Press) (Pressed, error) {
 	}
 	p.At = ""
 	e, err := d.eventOf(n.page, p.HappenInput)
-	var problems desk.Problems
+	var problems form.Problems
 	if errors.As(err, &problems) {
 		done.Refused = problems.Error()
 		return done, nil
@@ -231,13 +232,13 @@ func (d Desk) press(n *classLog, p Press) (Pressed, error) {
 
 // RestartAt says where to restart what is sewn at the station: from a point on the
 // drawing, in millimetres from the middle of the design.
-func (d Desk) RestartAt(xMM, yMM float64) (stitch.Place, error) {
+func (d UseCases) RestartAt(xMM, yMM float64) (stitch.Place, error) {
 	s, err := d.Station()
 	if err != nil {
 		return stitch.Place{}, err
 	}
 	if s.Sheet == nil {
-		return stitch.Place{}, desk.NotFound("what is sewn at machine %d", d.Who.Place.MachineID)
+		return stitch.Place{}, actor.NotFound("what is sewn at machine %d", d.Who.Place.MachineID)
 	}
 	pattern, err := d.Pattern(s.Sheet.Design)
 	if err != nil {
@@ -252,8 +253,8 @@ const stationPixels = 520
 
 // StationPicture draws what is sewn at the station as it lies there while its nth stop is
 // sewn, counted as it is sewn.
-func (d Desk) StationPicture(designID int64, n int) (mediaType string, data []byte, err error) {
-	if err := d.Need(desk.PressStation); err != nil {
+func (d UseCases) StationPicture(designID int64, n int) (mediaType string, data []byte, err error) {
+	if err := d.Need(actor.PressStation); err != nil {
 		return "", nil, err
 	}
 	page, err := d.runs(d.Who.Place.ClassID)
@@ -261,14 +262,14 @@ func (d Desk) StationPicture(designID int64, n int) (mediaType string, data []by
 		return "", nil, err
 	}
 	if !page.Why.Silent() {
-		return "", nil, desk.NotFound("design %d at the station: %s", designID, page.Why)
+		return "", nil, actor.NotFound("design %d at the station: %s", designID, page.Why)
 	}
 	return d.stopPicture(page.Plan.Works, designID, n)
 }
 
 // stopPicture draws the nth stop of a design that is sewn in some works, what comes before it
 // pale.
-func (d Desk) stopPicture(works []classday.Work, designID int64, n int) (mediaType string, data []byte, err error) {
+func (d UseCases) stopPicture(works []classday.Work, designID int64, n int) (mediaType string, data []byte, err error) {
 	for _, w := range works {
 		for _, s := range w.Sewing {
 			if s.Design.ID != designID || n < 1 || n > len(s.Design.Stops) {
@@ -278,9 +279,9 @@ func (d Desk) stopPicture(works []classday.Work, designID int64, n int) (mediaTy
 			if err != nil {
 				return "", nil, err
 			}
-			p, err := picture.UpTo(pattern, desk.SeenAt(s.Design, s.Design.Stops[n-1].N), stationPixels)
+			p, err := picture.UpTo(pattern, actor.SeenAt(s.Design, s.Design.Stops[n-1].N), stationPixels)
 			return p.MediaType, p.Data, err
 		}
 	}
-	return "", nil, desk.NotFound("design %d in the class", designID)
+	return "", nil, actor.NotFound("design %d in the class", designID)
 }

@@ -1,7 +1,7 @@
 package classes
 
 import (
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
 	"chalkstep/core/classday"
 	"chalkstep/paper"
 )
@@ -15,28 +15,28 @@ type StationLink struct {
 }
 
 // Stations are the links of a class's phones.
-func (d Desk) Stations(classID int64) (classday.Class, []StationLink, error) {
-	if err := d.Need(desk.RunClasses); err != nil {
+func (d UseCases) Stations(classID int64) (classday.Class, []StationLink, error) {
+	if err := d.Need(actor.RunClasses); err != nil {
 		return classday.Class{}, nil, err
 	}
 	plan, _, err := d.classIn(classID)
 	if err != nil {
 		return classday.Class{}, nil, err
 	}
-	key, err := d.Shop.StationKey(classID)
+	key, err := d.Workshop.StationKey(classID)
 	if err != nil {
 		return classday.Class{}, nil, err
 	}
 	var links []StationLink
 	for _, m := range plan.Class.Machines {
-		links = append(links, StationLink{m.ID, m.Name, desk.Place{ClassID: classID, MachineID: m.ID}.Token(key)})
+		links = append(links, StationLink{m.ID, m.Name, actor.Place{ClassID: classID, MachineID: m.ID}.Token(key)})
 	}
-	return plan.Class, append(links, StationLink{0, "The benches", desk.Place{ClassID: classID}.Token(key)}), nil
+	return plan.Class, append(links, StationLink{0, "The benches", actor.Place{ClassID: classID}.Token(key)}), nil
 }
 
 // StationCode draws the link of a machine's phone, from the address people use, as PNG.
-func (d Desk) StationCode(classID, machineID int64, base string) ([]byte, error) {
-	if err := d.Need(desk.RunClasses); err != nil {
+func (d UseCases) StationCode(classID, machineID int64, base string) ([]byte, error) {
+	if err := d.Need(actor.RunClasses); err != nil {
 		return nil, err
 	}
 	_, links, err := d.Stations(classID)
@@ -48,16 +48,16 @@ func (d Desk) StationCode(classID, machineID int64, base string) ([]byte, error)
 			return paper.Code(base + StationPath + l.Token)
 		}
 	}
-	return nil, desk.NotFound("machine %d in class %d", machineID, classID)
+	return nil, actor.NotFound("machine %d in class %d", machineID, classID)
 }
 
 // StationPath is where the phones of machines are opened.
 const StationPath = "/station/"
 
 // RenewStations ends the links of a class's phones: they are signed anew.
-func (d Desk) RenewStations(classID int64) error {
-	if err := d.Need(desk.RunClasses); err != nil {
+func (d UseCases) RenewStations(classID int64) error {
+	if err := d.Need(actor.RunClasses); err != nil {
 		return err
 	}
-	return desk.OnceOnly(d, func(d Desk) error { return d.Shop.RenewStations(classID) })
+	return actor.OnceOnly(d, func(d UseCases) error { return d.Workshop.RenewStations(classID) })
 }

@@ -4,7 +4,8 @@ import (
 	"fmt"
 	"slices"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
+	"chalkstep/app/form"
 	"chalkstep/core/classday"
 	"chalkstep/core/fleet"
 	"chalkstep/core/say"
@@ -14,8 +15,8 @@ import (
 // Stick makes a machine's stick for a class: a file for everyone who sits at
 // it, in order, in its format, turned as the hoop asks. A file that the
 // machine cannot sew is refused, and why.
-func (d Desk) Stick(classID, machineID int64) (fileName string, data []byte, err error) {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) Stick(classID, machineID int64) (fileName string, data []byte, err error) {
+	if err := d.Need(actor.See); err != nil {
 		return "", nil, err
 	}
 	p, err := d.Class(classID)
@@ -23,21 +24,21 @@ func (d Desk) Stick(classID, machineID int64) (fileName string, data []byte, err
 		return "", nil, err
 	}
 	if !p.Planned() {
-		return "", nil, desk.Problems{"": d.Say(p.Why)}
+		return "", nil, form.Problems{"": d.Say(p.Why)}
 	}
 	machine, ok := p.Machine(classday.StationID(machineID))
 	if !ok {
-		return "", nil, desk.NotFound("machine %d in class %d", machineID, classID)
+		return "", nil, actor.NotFound("machine %d in class %d", machineID, classID)
 	}
 	sits := p.Sits(machineID)
 	if len(sits) == 0 {
-		return "", nil, desk.Problems{"": d.Say(nobodySews(p, machine))}
+		return "", nil, form.Problems{"": d.Say(nobodySews(p, machine))}
 	}
 	var designs []int64
 	for _, s := range sits {
 		designs = append(designs, s.Sewn().ID)
 	}
-	originals, err := d.Shop.Originals(designs...)
+	originals, err := d.Workshop.Originals(designs...)
 	if err != nil {
 		return "", nil, err
 	}
@@ -49,7 +50,7 @@ func (d Desk) Stick(classID, machineID int64) (fileName string, data []byte, err
 		}
 		file, err := as(originals[s.Sewn().ID], s.Seat.Format())
 		if err != nil {
-			return "", nil, desk.Problems{"": desk.Sentence(err.Error())}
+			return "", nil, form.Problems{"": form.Sentence(err.Error())}
 		}
 		files = append(files, stick.File{Label: s.Sewn().Name, For: fmt.Sprintf("%s, %s", s.Place.Name, d.Say(say.Clock(p.At(s.Start)))), Format: file.Format, Data: file.Data})
 	}

@@ -1,7 +1,8 @@
 package classes
 
 import (
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
+	"chalkstep/app/form"
 	"chalkstep/core/classday"
 	"chalkstep/core/fleet"
 	"chalkstep/store"
@@ -23,13 +24,13 @@ type TodayPage struct {
 }
 
 // Today opens the day.
-func (d Desk) Today() (TodayPage, error) {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) Today() (TodayPage, error) {
+	if err := d.Need(actor.See); err != nil {
 		return TodayPage{}, err
 	}
 	const classes, bookings = 7, 40
 	var page TodayPage
-	list, err := d.classes(desk.NewPages("", 1, classes))
+	list, err := d.classes(form.NewPages("", 1, classes))
 	if err != nil {
 		return page, err
 	}
@@ -44,21 +45,21 @@ func (d Desk) Today() (TodayPage, error) {
 		}
 		page.Next = &next
 	}
-	from := desk.Midnight(d.Now, d.Who.Zone)
-	today, total, err := d.Shop.BookingsBetween(from, from.AddDate(0, 0, 1), store.Stretch{Limit: bookings})
+	from := form.Midnight(d.Now, d.Who.Zone)
+	today, total, err := d.Workshop.BookingsBetween(from, from.AddDate(0, 0, 1), store.Rows{Limit: bookings})
 	if err != nil {
 		return page, err
 	}
 	page.Bookings, page.MoreBookings = today, total-len(today)
-	if page.WrongPINs, err = d.Shop.WrongPINs(d.SinceWrongPINs(), desk.ManyPINs); err != nil {
+	if page.WrongPINs, err = d.Workshop.WrongPINs(d.SinceWrongPINs(), actor.ManyPINs); err != nil {
 		return page, err
 	}
 	if page.Next != nil {
 		return page, nil
 	}
-	if page.Counts.Machines, err = d.Shop.CountMachines(); err != nil {
+	if page.Counts.Machines, err = d.Workshop.CountMachines(); err != nil {
 		return page, err
 	}
-	page.Counts.Designs, err = d.Shop.CountDesigns()
+	page.Counts.Designs, err = d.Workshop.CountDesigns()
 	return page, err
 }

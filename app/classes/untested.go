@@ -1,15 +1,15 @@
 package classes
 
 import (
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
 	"chalkstep/core/classday"
 	"chalkstep/core/project"
 )
 
 // Untested lists what a class makes of which nobody has sewn a test as it is
 // made in this class.
-func (d Desk) Untested(plan classday.Plan) ([]project.Project, error) {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) Untested(plan classday.Plan) ([]project.Project, error) {
+	if err := d.Need(actor.See); err != nil {
 		return nil, err
 	}
 	if plan.Class.Off() || plan.Class.Over(d.Now) {
@@ -20,7 +20,7 @@ func (d Desk) Untested(plan classday.Plan) ([]project.Project, error) {
 		ids = append(ids, w.ID)
 	}
 	const newest = 10
-	tests, err := d.Shop.TestsOf(newest, ids...)
+	tests, err := d.Workshop.TestsOf(newest, ids...)
 	if err != nil {
 		return nil, err
 	}

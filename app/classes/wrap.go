@@ -9,7 +9,8 @@ import (
 	"strings"
 	"time"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
+	"chalkstep/app/form"
 	"chalkstep/core/booking"
 	"chalkstep/core/classday"
 	"chalkstep/core/fleet"
@@ -45,8 +46,8 @@ type Makeup struct {
 }
 
 // Wrap sums a class up, however far it is.
-func (d Desk) Wrap(classID int64) (WrapPage, error) {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) Wrap(classID int64) (WrapPage, error) {
+	if err := d.Need(actor.See); err != nil {
 		return WrapPage{}, err
 	}
 	page, err := d.runs(classID)
@@ -54,13 +55,13 @@ func (d Desk) Wrap(classID int64) (WrapPage, error) {
 		return WrapPage{}, err
 	}
 	w := WrapPage{RunPage: page, Reserved: len(page.Plan.Class.Reserved) > 0, Rounds: page.Rounds()}
-	if w.Said, err = d.Shop.Outcomes(classID); err != nil {
+	if w.Said, err = d.Workshop.Outcomes(classID); err != nil {
 		return w, err
 	}
-	if w.Inspections, err = d.Shop.Inspections(classID); err != nil {
+	if w.Inspections, err = d.Workshop.Inspections(classID); err != nil {
 		return w, err
 	}
-	marks, err := d.Shop.MarksIn(classID)
+	marks, err := d.Workshop.MarksIn(classID)
 	if err != nil {
 		return w, err
 	}
@@ -89,7 +90,7 @@ const (
 // makeups look for times at which those who have something to finish could: at the hour of
 // the class, on the days that follow, at a machine they may sit at, as the rules of booking
 // allow it.
-func (d Desk) makeups(w WrapPage) (map[int64][]Makeup, error) {
+func (d UseCases) makeups(w WrapPage) (map[int64][]Makeup, error) {
 	found := map[int64][]Makeup{}
 	class := w.Plan.Class
 	first := class.StartsAt
@@ -106,7 +107,7 @@ func (d Desk) makeups(w WrapPage) (map[int64][]Makeup, error) {
 		return found, nil
 	}
 	until := first.AddDate(0, 0, makeupDays+1)
-	taken, _, err := d.Shop.BookingsBetween(d.Now, until, store.Stretch{Limit: mostBookings})
+	taken, _, err := d.Workshop.BookingsBetween(d.Now, until, store.Rows{Limit: mostBookings})
 	if err != nil {
 		return nil, err
 	}
@@ -114,7 +115,7 @@ func (d Desk) makeups(w WrapPage) (map[int64][]Makeup, error) {
 	for i, o := range open {
 		ids[i] = o.StudentID
 	}
-	elsewhere, err := d.Shop.Elsewhere(ids, booking.Week(d.Now, d.Who.Zone).From, until, class.ID)
+	elsewhere, err := d.Workshop.Elsewhere(ids, booking.Week(d.Now, d.Who.Zone).From, until, class.ID)
 	if err != nil {
 		return nil, err
 	}
@@ -122,7 +123,7 @@ func (d Desk) makeups(w WrapPage) (map[int64][]Makeup, error) {
 	if err != nil {
 		return nil, err
 	}
-	instructors, err := d.Shop.Instructors(d.Now, until, 0)
+	instructors, err := d.Workshop.Instructors(d.Now, until, 0)
 	if err != nil {
 		return nil, err
 	}
@@ -160,7 +161,7 @@ type freeTimes struct {
 }
 
 // makeupAt finds a machine that takes what somebody has to finish and is free.
-func (d Desk) makeupAt(free freeTimes, o live.Outcome, at booking.Span) (Makeup, bool, error) {
+func (d UseCases) makeupAt(free freeTimes, o live.Outcome, at booking.Span) (Makeup, bool, error) {
 	if slices.ContainsFunc(free.elsewhere, at.Meets) {
 		return Makeup{}, false, nil
 	}
@@ -186,42 +187,42 @@ func (d Desk) makeupAt(free freeTimes, o live.Outcome, at booking.Span) (Makeup,
 
 // BookMakeup books the nth of the times that a student was offered, and keeps the kit on
 // the shelf under their name.
-func (d Desk) BookMakeup(classID, studentID int64, startsAt time.Time) error {
-	if err := d.Need(desk.Book); err != nil {
+func (d UseCases) BookMakeup(classID, studentID int64, startsAt time.Time) error {
+	if err := d.Need(actor.Book); err != nil {
 		return err
 	}
-	return desk.OnceOnly(d, func(d Desk) error {
+	return actor.OnceOnly(d, func(d UseCases) error {
 		w, err := d.Wrap(classID)
 		if err != nil {
 			return err
 		}
 		at := slices.IndexFunc(w.Makeups[studentID], func(m Makeup) bool { return m.StartsAt.Equal(startsAt) })
 		if at < 0 {
-			return desk.Problems{"": "That time is taken meanwhile: choose another."}
+			return form.Problems{"": "That time is taken meanwhile: choose another."}
 		}
 		m := w.Makeups[studentID][at]
-		if err := d.Shop.LockStudents(studentID); err != nil {
+		if err := d.Workshop.LockStudents(studentID); err != nil {
 			return err
 		}
 		if m.Accompanied {
-			busy, err := d.Shop.LockInstructors(m.StartsAt, m.EndsAt, 0)
+			busy, err := d.Workshop.LockInstructors(m.StartsAt, m.EndsAt, 0)
 			if err != nil {
 				return err
 			}
 			if !busy.Free(m.StartsAt, m.EndsAt) {
-				return desk.Problems{"": "No instructor is free then, and one has to stay: choose another time."}
+				return form.Problems{"": "No instructor is free then, and one has to stay: choose another time."}
 			}
 		}
-		_, err = d.Shop.Book(fleet.Booking{Machine: m.Machine, Student: &fleet.Named{ID: studentID}, StartsAt: m.StartsAt, EndsAt: m.EndsAt, Accompanied: m.Accompanied}, d.Who.AccountID)
+		_, err = d.Workshop.Book(fleet.Booking{Machine: m.Machine, Student: &fleet.Named{ID: studentID}, StartsAt: m.StartsAt, EndsAt: m.EndsAt, Accompanied: m.Accompanied}, d.Who.AccountID)
 		if errors.Is(err, store.ErrOverlap) || errors.Is(err, store.ErrElsewhere) {
-			return desk.Problems{"": m.Machine.Name + " is taken meanwhile: choose another time."}
+			return form.Problems{"": m.Machine.Name + " is taken meanwhile: choose another time."}
 		}
 		if err != nil {
 			return err
 		}
 		said := w.Said[studentID]
 		said.StudentID, said.KitKept = studentID, true
-		return desk.Saved(d.Shop.SaveOutcome(classID, said, photo.Photo{}), "")
+		return form.Saved(d.Workshop.SaveOutcome(classID, said, photo.Photo{}), "")
 	})
 }
 
@@ -237,20 +238,20 @@ type OutcomeInput struct {
 }
 
 // SaveOutcome notes what is said of a student after a class.
-func (d Desk) SaveOutcome(classID int64, in OutcomeInput) error {
-	if err := d.Need(desk.RunClasses); err != nil {
+func (d UseCases) SaveOutcome(classID int64, in OutcomeInput) error {
+	if err := d.Need(actor.RunClasses); err != nil {
 		return err
 	}
-	return desk.OnceOnly(d, func(d Desk) error {
-		c, err := d.Shop.Class(classID)
+	return actor.OnceOnly(d, func(d UseCases) error {
+		c, err := d.Workshop.Class(classID)
 		if err != nil {
 			return err
 		}
 		if !slices.ContainsFunc(c.Places, func(p classday.Place) bool { return p.ID == in.StudentID }) {
-			return desk.NotFound("student %d in class %d", in.StudentID, classID)
+			return actor.NotFound("student %d in class %d", in.StudentID, classID)
 		}
-		problems := desk.Problems{}
-		said := live.Said{StudentID: in.StudentID, Reached: live.Reached(in.Reached), Note: strings.TrimSpace(desk.Cleaned(in.Note)), KitKept: in.KitKept, Version: in.Version}
+		problems := form.Problems{}
+		said := live.Said{StudentID: in.StudentID, Reached: live.Reached(in.Reached), Note: strings.TrimSpace(form.Cleaned(in.Note)), KitKept: in.KitKept, Version: in.Version}
 		if said.Reached != "" && !said.Reached.Is() {
 			problems["reached"] = "Choose how far they came."
 		}
@@ -261,38 +262,38 @@ func (d Desk) SaveOutcome(classID int64, in OutcomeInput) error {
 		if err := problems.OrNil(); err != nil {
 			return err
 		}
-		return desk.Saved(d.Shop.SaveOutcome(classID, said, p), "")
+		return form.Saved(d.Workshop.SaveOutcome(classID, said, p), "")
 	})
 }
 
 // SaveOutcomes notes at once how far everybody came in a class that was not run here.
-func (d Desk) SaveOutcomes(classID int64, reached map[int64]string) error {
-	if err := d.Need(desk.RunClasses); err != nil {
+func (d UseCases) SaveOutcomes(classID int64, reached map[int64]string) error {
+	if err := d.Need(actor.RunClasses); err != nil {
 		return err
 	}
-	return desk.OnceOnly(d, func(d Desk) error {
+	return actor.OnceOnly(d, func(d UseCases) error {
 		w, err := d.Wrap(classID)
 		if err != nil {
 			return err
 		}
 		if w.Running() {
-			return desk.Problems{"": "The class was run here: how far everybody came is known."}
+			return form.Problems{"": "The class was run here: how far everybody came is known."}
 		}
 		if d.Now.Before(w.Plan.Class.StartsAt) {
-			return desk.Problems{"": "The class has not begun yet."}
+			return form.Problems{"": "The class has not begun yet."}
 		}
 		for _, o := range w.Students {
 			to := live.Reached(reached[o.StudentID])
 			if !to.Is() {
-				return desk.Problems{"": "Say of everybody how far they came."}
+				return form.Problems{"": "Say of everybody how far they came."}
 			}
 			said := w.Said[o.StudentID]
 			if said.Reached == to {
 				continue
 			}
 			said.StudentID, said.Reached = o.StudentID, to
-			if err := d.Shop.SaveOutcome(classID, said, photo.Photo{}); err != nil {
-				return desk.Saved(err, "")
+			if err := d.Workshop.SaveOutcome(classID, said, photo.Photo{}); err != nil {
+				return form.Saved(err, "")
 			}
 		}
 		return nil
@@ -300,46 +301,46 @@ func (d Desk) SaveOutcomes(classID int64, reached map[int64]string) error {
 }
 
 // OutcomePhoto is the photo of what a student made in a class.
-func (d Desk) OutcomePhoto(classID, studentID int64) (photo.Photo, error) {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) OutcomePhoto(classID, studentID int64) (photo.Photo, error) {
+	if err := d.Need(actor.See); err != nil {
 		return photo.Photo{}, err
 	}
-	return d.Shop.OutcomePhoto(classID, studentID)
+	return d.Workshop.OutcomePhoto(classID, studentID)
 }
 
 // SignRound signs a step of the ladder off for those who were seen to do it.
-func (d Desk) SignRound(classID int64, key skill.Key, on skill.Kind, studentIDs []int64) error {
-	if err := d.Need(desk.SignOff); err != nil {
+func (d UseCases) SignRound(classID int64, key skill.Key, on skill.Kind, studentIDs []int64) error {
+	if err := d.Need(actor.SignOff); err != nil {
 		return err
 	}
-	return desk.OnceOnly(d, func(d Desk) error {
+	return actor.OnceOnly(d, func(d UseCases) error {
 		page, err := d.runs(classID)
 		if err != nil {
 			return err
 		}
-		if err := d.Shop.LockStudents(studentIDs...); err != nil {
+		if err := d.Workshop.LockStudents(studentIDs...); err != nil {
 			return err
 		}
-		marks, err := d.Shop.MarksIn(classID)
+		marks, err := d.Workshop.MarksIn(classID)
 		if err != nil {
 			return err
 		}
 		rounds := live.Unmarked(page.Rounds(), marks)
 		at := slices.IndexFunc(rounds, func(r live.Round) bool { return r.Key == key && r.On == on })
 		if at < 0 || len(studentIDs) == 0 {
-			return desk.Problems{"": "Tick those who have shown the step."}
+			return form.Problems{"": "Tick those who have shown the step."}
 		}
 		for _, id := range studentIDs {
 			seen := slices.IndexFunc(rounds[at].Seen, func(s live.Seen) bool { return s.StudentID == id })
 			if seen < 0 {
-				return desk.Problems{"": "Somebody who is ticked did not do that step here, or was marked at it already. Look again."}
+				return form.Problems{"": "Somebody who is ticked did not do that step here, or was marked at it already. Look again."}
 			}
 			level := skill.Helped
 			if rounds[at].Seen[seen].Alone {
 				level = skill.Alone
 			}
-			if _, err := d.Shop.Mark(skill.Mark{StudentID: id, Skill: key, On: on, Level: level, Date: d.Now.In(d.Who.Zone), ClassID: classID}, d.Who.AccountID); err != nil {
-				return desk.Saved(err, "")
+			if _, err := d.Workshop.Mark(skill.Mark{StudentID: id, Skill: key, On: on, Level: level, Date: d.Now.In(d.Who.Zone), ClassID: classID}, d.Who.AccountID); err != nil {
+				return form.Saved(err, "")
 			}
 		}
 		return nil
@@ -353,15 +354,15 @@ var reached = map[live.Reached]string{live.Finished: "finished", live.ToFinish: 
 func Outcome(r live.Reached) string { return reached[r] }
 
 // WrapPDF prints how a class went.
-func (d Desk) WrapPDF(ctx context.Context, classID int64, sheetName string) ([]byte, error) {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) WrapPDF(ctx context.Context, classID int64, sheetName string) ([]byte, error) {
+	if err := d.Need(actor.See); err != nil {
 		return nil, err
 	}
 	w, err := d.Wrap(classID)
 	if err != nil {
 		return nil, err
 	}
-	sheet, err := desk.Sheet(sheetName)
+	sheet, err := actor.Sheet(sheetName)
 	if err != nil {
 		return nil, err
 	}
@@ -393,14 +394,14 @@ func (d Desk) WrapPDF(ctx context.Context, classID int64, sheetName string) ([]b
 		parts = append(parts, fmt.Sprintf("%s × %s at %s", d.Say(say.Count(c.N)), d.Say(c.Reason.Text()), where))
 	}
 	t.Foot = strings.Join(parts, ". ")
-	return desk.Print(ctx, d.Desk, []any{"table", t, sheet}, func() ([]byte, error) { return t.PDF(ctx, sheet) })
+	return actor.Print(ctx, d.Actor, []any{"table", t, sheet}, func() ([]byte, error) { return t.PDF(ctx, sheet) })
 }
 
 // WrapCSV lists every step of everybody: who, at which machine, from when to when, and
 // the minutes planned and real. Times are in the workshop's zone; what has not happened
 // is empty.
-func (d Desk) WrapCSV(classID int64) ([]byte, error) {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) WrapCSV(classID int64) ([]byte, error) {
+	if err := d.Need(actor.See); err != nil {
 		return nil, err
 	}
 	page, err := d.runs(classID)

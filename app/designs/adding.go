@@ -9,29 +9,35 @@ import (
 	"strings"
 	"unicode"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
+	"chalkstep/app/form"
 	"chalkstep/core/design"
 	"chalkstep/core/stitch"
 	"chalkstep/core/stitch/bundle"
-	_ "chalkstep/core/stitch/dst" // formats the application reads
+
+	_ "chalkstep/core/stitch/dst"
+
+	// formats the application reads
 	_ "chalkstep/core/stitch/exp"
+
 	_ "chalkstep/core/stitch/jef"
+
 	_ "chalkstep/core/stitch/pes"
 	"chalkstep/store"
 )
 
 // AddDesign reads a stitch file and keeps it with what was found in it.
-func (d Desk) AddDesign(fileName string, data []byte) (int64, error) {
-	if err := d.Need(desk.ChangeDesigns); err != nil {
+func (d UseCases) AddDesign(fileName string, data []byte) (int64, error) {
+	if err := d.Need(actor.ChangeDesigns); err != nil {
 		return 0, err
 	}
 	fileName = cleanFileName(fileName)
 	if fileName == "" || len(data) == 0 {
-		return 0, desk.Problems{"file": "No file arrived. Choose a stitch file and add it again."}
+		return 0, form.Problems{"file": "No file arrived. Choose a stitch file and add it again."}
 	}
 	uploads, err := readUpload(fileName, data)
 	if err != nil {
-		return 0, desk.Problems{"file": desk.Sentence(err.Error())}
+		return 0, form.Problems{"file": form.Sentence(err.Error())}
 	}
 	pictures := make([][]design.Picture, len(uploads))
 	for i := range uploads {
@@ -41,7 +47,7 @@ func (d Desk) AddDesign(fileName string, data []byte) (int64, error) {
 			return 0, err
 		}
 	}
-	return desk.Once(d, func(d Desk) (int64, error) { return d.keepDesigns(uploads, pictures) })
+	return actor.Once(d, func(d UseCases) (int64, error) { return d.keepDesigns(uploads, pictures) })
 }
 
 // An upload is a design as it arrives, with its stitches.
@@ -53,11 +59,11 @@ type upload struct {
 // keepDesigns adds the designs that came in one file, and gives the first of
 // them. One that is here already keeps none of the others out; when all are, that
 // is a problem.
-func (d Desk) keepDesigns(uploads []upload, pictures [][]design.Picture) (first int64, err error) {
-	var problem desk.Problems
+func (d UseCases) keepDesigns(uploads []upload, pictures [][]design.Picture) (first int64, err error) {
+	var problem form.Problems
 	for i, u := range uploads {
 		id, err := d.keepDesign(u.Upload, pictures[i])
-		var here desk.Problems
+		var here form.Problems
 		switch {
 		case len(uploads) > 1 && errors.As(err, &here):
 			problem = here
@@ -75,11 +81,11 @@ func (d Desk) keepDesigns(uploads []upload, pictures [][]design.Picture) (first 
 
 // keepDesign adds a design, or finds that it is here already: joined to a
 // twin, or back on the list it had been taken off.
-func (d Desk) keepDesign(upload design.Upload, pictures []design.Picture) (int64, error) {
+func (d UseCases) keepDesign(upload design.Upload, pictures []design.Picture) (int64, error) {
 	duplicate := func(name string) error {
-		return desk.Problems{"file": fmt.Sprintf("%s holds the same stitches as “%s”, which is here already.", upload.FileName, name)}
+		return form.Problems{"file": fmt.Sprintf("%s holds the same stitches as “%s”, which is here already.", upload.FileName, name)}
 	}
-	twin, err := d.Shop.DesignByContent(upload.SHA256)
+	twin, err := d.Workshop.DesignByContent(upload.SHA256)
 	if err == nil {
 		if twin.RetiredAt == nil {
 			return 0, duplicate(twin.Name)
@@ -99,15 +105,15 @@ func (d Desk) keepDesign(upload design.Upload, pictures []design.Picture) (int64
 		if errors.Is(err, store.ErrTaken) {
 			return 0, duplicate("another design") // added by someone else at this moment
 		}
-		return 0, desk.Saved(err, upload.Name)
+		return 0, form.Saved(err, upload.Name)
 	}
-	return id, d.Shop.KeepPictures(id, pictures...)
+	return id, d.Workshop.KeepPictures(id, pictures...)
 }
 
 // joinTwin puts a single file whose stitches are here already, in another
 // format, beside its twin; a file in a format the twin has is a duplicate.
-func (d Desk) joinTwin(upload design.Upload) (id int64, joined bool, err error) {
-	twin, err := d.Shop.DesignByStitches(upload.StitchesSHA256)
+func (d UseCases) joinTwin(upload design.Upload) (id int64, joined bool, err error) {
+	twin, err := d.Workshop.DesignByStitches(upload.StitchesSHA256)
 	if errors.Is(err, store.ErrNotFound) {
 		return 0, false, nil
 	}
@@ -115,10 +121,10 @@ func (d Desk) joinTwin(upload design.Upload) (id int64, joined bool, err error) 
 		return 0, false, err
 	}
 	if slices.Contains(twin.Formats(), upload.Format) {
-		return 0, false, desk.Problems{"file": fmt.Sprintf("%s holds the same stitches as “%s”, which is here already.", upload.FileName, twin.Name)}
+		return 0, false, form.Problems{"file": fmt.Sprintf("%s holds the same stitches as “%s”, which is here already.", upload.FileName, twin.Name)}
 	}
-	err = d.Shop.AddDesignFile(twin.ID, design.Original{Format: upload.Format, Name: upload.FileName, Data: upload.Data})
-	return twin.ID, true, desk.Saved(err, upload.FileName)
+	err = d.Workshop.AddDesignFile(twin.ID, design.Original{Format: upload.Format, Name: upload.FileName, Data: upload.Data})
+	return twin.ID, true, form.Saved(err, upload.FileName)
 }
 
 // readUpload makes a design of a stitch file, or the designs of a bundle of
@@ -153,7 +159,7 @@ func readUpload(fileName string, data []byte) ([]upload, error) {
 			}
 		}
 		for _, w := range warnings {
-			u.Warnings = append(u.Warnings, desk.Shortened(desk.Cleaned(w), desk.LongestNote))
+			u.Warnings = append(u.Warnings, form.Shortened(form.Cleaned(w), form.LongestNote))
 		}
 		u.Warnings = u.Warnings[:min(100, len(u.Warnings))]
 		for _, f := range found.Files[1:] {
@@ -166,10 +172,10 @@ func readUpload(fileName string, data []byte) ([]upload, error) {
 
 // addUnderFreeName adds the design; where its name is taken, a number makes
 // it another.
-func (d Desk) addUnderFreeName(upload design.Upload) (int64, error) {
+func (d UseCases) addUnderFreeName(upload design.Upload) (int64, error) {
 	name := upload.Name
 	for n := 2; ; n++ {
-		id, err := d.Shop.AddDesign(upload)
+		id, err := d.Workshop.AddDesign(upload)
 		if !errors.Is(err, store.ErrTaken) || n > mostNumbered {
 			return id, err
 		}
@@ -182,7 +188,7 @@ const mostNumbered = 50
 // numbered is a name with a number that makes it another.
 func numbered(name string, n int) string {
 	number := fmt.Sprintf(" %d", n)
-	return desk.Shortened(name, desk.LongestName-len(number)) + number
+	return form.Shortened(name, form.LongestName-len(number)) + number
 }
 
 func newUpload(fileName, format string, data []byte, p *stitch.Pattern) design.Upload {
@@ -197,7 +203,7 @@ func warningsOf(a stitch.Analysis) []string {
 	const most = 20
 	var texts []string
 	for _, w := range a.Warnings[:min(most, len(a.Warnings))] {
-		texts = append(texts, desk.Shortened(desk.Cleaned(w), desk.LongestNote))
+		texts = append(texts, form.Shortened(form.Cleaned(w), form.LongestNote))
 	}
 	return texts
 }
@@ -207,11 +213,11 @@ func warningsOf(a stitch.Analysis) []string {
 func cleanFileName(name string) string {
 	name = filepath.Base(strings.ReplaceAll(name, `\`, "/"))
 	name = strings.Map(func(r rune) rune {
-		if unicode.IsPrint(r) && r != '/' && !desk.TurnsDirection(r) {
+		if unicode.IsPrint(r) && r != '/' && !form.TurnsDirection(r) {
 			return r
 		}
 		return -1
-	}, desk.Cleaned(name))
+	}, form.Cleaned(name))
 	if runes := []rune(name); len(runes) > 80 {
 		name = string(runes[len(runes)-80:])
 	}
@@ -228,7 +234,7 @@ func designName(fileName string) string {
 			return ' '
 		}
 		return r
-	}, desk.Stem(fileName)))
+	}, actor.Stem(fileName)))
 	if name == "" {
 		return "Design"
 	}

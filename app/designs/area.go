@@ -2,7 +2,7 @@
 // them, looking at them, placing them in hoops, and logging how they sewed out.
 package designs
 
-import "chalkstep/app/desk"
+import "chalkstep/app/actor"
 
-// A Desk is somebody at work in this area.
-type Desk struct{ desk.Desk }
+// A UseCases is somebody at work in this area.
+type UseCases struct{ actor.Actor }

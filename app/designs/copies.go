@@ -7,7 +7,8 @@ import (
 	"fmt"
 	"slices"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
+	"chalkstep/app/form"
 	"chalkstep/core/design"
 	"chalkstep/core/fleet"
 	"chalkstep/core/hoop"
@@ -65,11 +66,11 @@ type CopiesOn struct {
 }
 
 // Copies lays a design out in a hoop: in the one asked for, or the largest.
-func (d Desk) Copies(id int64, in CopiesInput) (CopiesPage, error) {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) Copies(id int64, in CopiesInput) (CopiesPage, error) {
+	if err := d.Need(actor.See); err != nil {
 		return CopiesPage{}, err
 	}
-	design, err := d.Shop.Design(id)
+	design, err := d.Workshop.Design(id)
 	if err != nil {
 		return CopiesPage{}, err
 	}
@@ -78,11 +79,11 @@ func (d Desk) Copies(id int64, in CopiesInput) (CopiesPage, error) {
 		return page, err
 	}
 	page.In.HoopID = page.Hoop.ID
-	problems := desk.Problems{}
-	page.Quantity = desk.Whole(problems, "quantity", in.Quantity, 1, 1000, "Write a quantity from 1 to 1,000.")
-	gapMM := d.Length(problems, "gap", in.Gap, 0, 100)
+	problems := form.Problems{}
+	page.Quantity = form.Whole(problems, "quantity", in.Quantity, 1, 1000, "Write a quantity from 1 to 1,000.")
+	gapMM := form.Length(d.Printer(), problems, "gap", in.Gap, 0, 100)
 	if in.ShapeWidth != "" || in.ShapeHeight != "" {
-		page.Shape = &hoop.Blank{WidthMM: d.Length(problems, "shape-width", in.ShapeWidth, 5, 1000), HeightMM: d.Length(problems, "shape-height", in.ShapeHeight, 5, 1000), Round: in.Round}
+		page.Shape = &hoop.Blank{WidthMM: form.Length(d.Printer(), problems, "shape-width", in.ShapeWidth, 5, 1000), HeightMM: form.Length(d.Printer(), problems, "shape-height", in.ShapeHeight, 5, 1000), Round: in.Round}
 	}
 	if err := problems.OrNil(); err != nil {
 		return page, err
@@ -109,7 +110,7 @@ func (d Desk) Copies(id int64, in CopiesInput) (CopiesPage, error) {
 		spots[i] = stitch.Spot{X: s.X * 10, Y: s.Y * 10, Turned: s.Turned}
 	}
 	if page.sheet, err = stitch.Copies(pattern, spots, true, page.Design.Roles()); err != nil {
-		return page, desk.Problems{"quantity": desk.Sentence(err.Error())}
+		return page, form.Problems{"quantity": form.Sentence(err.Error())}
 	}
 	page.ChangesBefore, page.ChangesAfter = page.sheet.Before, page.sheet.After
 	rules, machines, err := d.Floorplan()
@@ -119,7 +120,7 @@ func (d Desk) Copies(id int64, in CopiesInput) (CopiesPage, error) {
 
 // lay lays the copies, or says what is in the way, and at which turn one would
 // fit. On pre-cut shapes it is the shapes that need room.
-func (d Desk) lay(page *CopiesPage, hull []hoop.Point, gapMM float64) error {
+func (d UseCases) lay(page *CopiesPage, hull []hoop.Point, gapMM float64) error {
 	item := hoop.Item{WidthMM: page.Design.WidthMM, HeightMM: page.Design.HeightMM}
 	what := "design"
 	if s := page.Shape; s != nil {
@@ -135,7 +136,7 @@ func (d Desk) lay(page *CopiesPage, hull []hoop.Point, gapMM float64) error {
 		if degrees, ok := hoop.TurnInto(page.Hoop.Field, hull, 0); ok && page.Shape == nil {
 			message += fmt.Sprintf(", or hoop the blank turned: one fits when it is turned %s", d.Say(Turned(degrees)))
 		}
-		return desk.Problems{"hoop": message + "."}
+		return form.Problems{"hoop": message + "."}
 	}
 	best, err := hoop.BestCopies(page.Hoop.Field, item, gapMM, page.Quantity)
 	if err != nil {
@@ -185,17 +186,17 @@ func (page *CopiesPage) time(rules policy.Rules, machines []fleet.Machine) {
 }
 
 // CopiesFile is one hooping of copies, colour-sorted, in a format.
-func (d Desk) CopiesFile(id int64, in CopiesInput, format string) (fileName string, data []byte, err error) {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) CopiesFile(id int64, in CopiesInput, format string) (fileName string, data []byte, err error) {
+	if err := d.Need(actor.See); err != nil {
 		return "", nil, err
 	}
 	page, err := d.Copies(id, in)
 	if err != nil {
 		return "", nil, err
 	}
-	fileName = fmt.Sprintf("%s-x%d.%s", desk.Stem(page.Design.FileName), len(page.Layout.Spots), format)
+	fileName = fmt.Sprintf("%s-x%d.%s", actor.Stem(page.Design.FileName), len(page.Layout.Spots), format)
 	if data, err = stitch.Encode(fileName, page.sheet.Pattern); err != nil {
-		return "", nil, desk.Problems{"": desk.Sentence(err.Error())}
+		return "", nil, form.Problems{"": form.Sentence(err.Error())}
 	}
 	return fileName, data, nil
 }
@@ -206,47 +207,47 @@ const sheetMarginMM = 15
 
 // KeepCopies makes one hooping of copies a design of its own, and a project of
 // it: on what the design is made on so far, or on practice cloth.
-func (d Desk) KeepCopies(id int64, in CopiesInput) (projectID int64, err error) {
-	if err := errors.Join(d.Need(desk.ChangeDesigns), d.Need(desk.ChangeProjects)); err != nil {
+func (d UseCases) KeepCopies(id int64, in CopiesInput) (projectID int64, err error) {
+	if err := errors.Join(d.Need(actor.ChangeDesigns), d.Need(actor.ChangeProjects)); err != nil {
 		return 0, err
 	}
 	page, err := d.Copies(id, in)
 	if err != nil {
 		return 0, err
 	}
-	name := fmt.Sprintf("%s, %d in one hoop", desk.Shortened(page.Design.Name, desk.LongestName-20), len(page.Layout.Spots))
+	name := fmt.Sprintf("%s, %d in one hoop", form.Shortened(page.Design.Name, form.LongestName-20), len(page.Layout.Spots))
 	kept, err := page.kept(name)
 	if err != nil {
-		return 0, desk.Problems{"": desk.Sentence(err.Error())}
+		return 0, form.Problems{"": form.Sentence(err.Error())}
 	}
 	kept.AddedAt = d.Now
 	pictures, err := picturesOf(kept.pattern, kept.Design)
 	if err != nil {
 		return 0, err
 	}
-	return desk.Once(d, func(d Desk) (int64, error) { return d.keepCopies(page, kept, pictures) })
+	return actor.Once(d, func(d UseCases) (int64, error) { return d.keepCopies(page, kept, pictures) })
 }
 
-func (d Desk) keepCopies(page CopiesPage, kept upload, pictures []design.Picture) (int64, error) {
+func (d UseCases) keepCopies(page CopiesPage, kept upload, pictures []design.Picture) (int64, error) {
 	designID, err := d.keepDesign(kept.Upload, pictures)
 	if err != nil {
-		var here desk.Problems
+		var here form.Problems
 		if errors.As(err, &here) {
-			return 0, desk.Problems{"": here["file"]}
+			return 0, form.Problems{"": here["file"]}
 		}
 		return 0, err
 	}
-	made, err := d.Shop.Design(designID)
+	made, err := d.Workshop.Design(designID)
 	if err != nil {
 		return 0, err
 	}
 	p := project.Project{Fabric: recipe.WovenCotton, Blank: project.Blank{Name: "practice cloth"}, Hoopings: []project.Hooping{{Design: made}}}
-	existing, _, err := d.Shop.ProjectsOf(page.Design.ID)
+	existing, _, err := d.Workshop.ProjectsOf(page.Design.ID)
 	if err != nil {
 		return 0, err
 	}
 	if len(existing) > 0 {
-		as, err := d.Shop.Project(existing[0].ID)
+		as, err := d.Workshop.Project(existing[0].ID)
 		if err != nil {
 			return 0, err
 		}
@@ -255,9 +256,9 @@ func (d Desk) keepCopies(page CopiesPage, kept upload, pictures []design.Picture
 	p.Blank.WidthMM, p.Blank.HeightMM = page.Hoop.WidthMM+2*sheetMarginMM, page.Hoop.HeightMM+2*sheetMarginMM
 	p.Name = made.Name
 	for n := 2; ; n++ {
-		id, err := d.Shop.SaveProject(p)
+		id, err := d.Workshop.SaveProject(p)
 		if !errors.Is(err, store.ErrTaken) || n > mostNumbered {
-			return id, desk.Saved(err, p.Name)
+			return id, form.Saved(err, p.Name)
 		}
 		p.Name = numbered(made.Name, n)
 	}
@@ -267,7 +268,7 @@ func (d Desk) keepCopies(page CopiesPage, kept upload, pictures []design.Picture
 // where that cannot hold it, as .dst; each stop in the thread of the stop it
 // repeats.
 func (page CopiesPage) kept(name string) (upload, error) {
-	fileName := fmt.Sprintf("%s-x%d.", desk.Stem(page.Design.FileName), len(page.Layout.Spots))
+	fileName := fmt.Sprintf("%s-x%d.", actor.Stem(page.Design.FileName), len(page.Layout.Spots))
 	format := page.Design.Format
 	data, err := stitch.Encode(fileName+format, page.sheet.Pattern)
 	if err != nil {

@@ -6,7 +6,8 @@ import (
 	"slices"
 	"strings"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
+	"chalkstep/app/form"
 	"chalkstep/core/design"
 	"chalkstep/core/fleet"
 	"chalkstep/core/hoop"
@@ -32,11 +33,11 @@ type DesignPage struct {
 }
 
 // Design opens one design.
-func (d Desk) Design(id int64) (DesignPage, error) {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) Design(id int64) (DesignPage, error) {
+	if err := d.Need(actor.See); err != nil {
 		return DesignPage{}, err
 	}
-	found, err := d.Shop.Design(id)
+	found, err := d.Workshop.Design(id)
 	if err != nil {
 		return DesignPage{}, err
 	}
@@ -49,16 +50,16 @@ func (d Desk) Design(id int64) (DesignPage, error) {
 	if page.Turned, err = d.turned(page.Estimate); err != nil {
 		return page, err
 	}
-	if page.Projects, page.UsedBy, err = d.Shop.ProjectsOf(id); err != nil {
+	if page.Projects, page.UsedBy, err = d.Workshop.ProjectsOf(id); err != nil {
 		return page, err
 	}
-	page.StitchOuts, page.Logged, err = d.Shop.StitchOutsOf(id, mostStitchOuts)
+	page.StitchOuts, page.Logged, err = d.Workshop.StitchOutsOf(id, mostStitchOuts)
 	return page, err
 }
 
 // turned looks for turns at which machines that refuse a design would take it:
 // the blank can be hooped turned.
-func (d Desk) turned(e fleet.Estimate) (map[int64]say.Text, error) {
+func (d UseCases) turned(e fleet.Estimate) (map[int64]say.Text, error) {
 	var hull []hoop.Point
 	turned := map[int64]say.Text{}
 	for _, s := range e.Seats {
@@ -87,11 +88,11 @@ func (d Desk) turned(e fleet.Estimate) (map[int64]say.Text, error) {
 }
 
 // Chart gives back a colour chart as it came.
-func (d Desk) Chart(id int64, n int) (fileName string, data []byte, err error) {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) Chart(id int64, n int) (fileName string, data []byte, err error) {
+	if err := d.Need(actor.See); err != nil {
 		return "", nil, err
 	}
-	chart, err := d.Shop.Chart(id, n)
+	chart, err := d.Workshop.Chart(id, n)
 	return chart.Name, chart.Data, err
 }
 
@@ -115,22 +116,22 @@ type DesignInput struct {
 }
 
 // SaveDesign keeps what a person says of a design and its stops.
-func (d Desk) SaveDesign(id int64, in DesignInput) error {
-	if err := d.Need(desk.ChangeDesigns); err != nil {
+func (d UseCases) SaveDesign(id int64, in DesignInput) error {
+	if err := d.Need(actor.ChangeDesigns); err != nil {
 		return err
 	}
-	return desk.OnceOnly(d, func(d Desk) error { return d.saveDesign(id, in) })
+	return actor.OnceOnly(d, func(d UseCases) error { return d.saveDesign(id, in) })
 }
 
-func (d Desk) saveDesign(id int64, in DesignInput) error {
-	of, err := d.Shop.Design(id)
+func (d UseCases) saveDesign(id int64, in DesignInput) error {
+	of, err := d.Workshop.Design(id)
 	if err != nil {
 		return err
 	}
-	problems := desk.Problems{}
-	of.Name = desk.Name(problems, "name", in.Name, "Give the design a name.")
-	desk.Between(problems, "level", float64(in.Level), 0, 5, "Choose a level from the list.")
-	of.Level, of.Tags = in.Level, tagsOf(desk.Text(problems, "tags", in.Tags, 12*32))
+	problems := form.Problems{}
+	of.Name = form.Name(problems, "name", in.Name, "Give the design a name.")
+	form.Between(problems, "level", float64(in.Level), 0, 5, "Choose a level from the list.")
+	of.Level, of.Tags = in.Level, tagsOf(form.Text(problems, "tags", in.Tags, 12*32))
 	if slices.ContainsFunc(of.Tags, func(tag string) bool { return len([]rune(tag)) > 30 }) || len(of.Tags) > 12 {
 		problems["tags"] = "Up to 12 tags of at most 30 letters, with commas between."
 	}
@@ -138,7 +139,7 @@ func (d Desk) saveDesign(id int64, in DesignInput) error {
 	recolored := false
 	for _, c := range in.Stops {
 		if c.N < 1 || c.N > len(of.Stops) {
-			return desk.Problems{"": "The form does not match the design's stops. Open the design again."}
+			return form.Problems{"": "The form does not match the design's stops. Open the design again."}
 		}
 		s := of.Stops[c.N-1]
 		was := s
@@ -153,8 +154,8 @@ func (d Desk) saveDesign(id int64, in DesignInput) error {
 		return err
 	}
 	of.Version = in.Version
-	err = desk.Beside(d.Shop.SaveDesign(of, changed), in, func() (DesignInput, int, error) {
-		now, err := d.Shop.Design(id)
+	err = form.Compare(d.Workshop.SaveDesign(of, changed), in, func() (DesignInput, int, error) {
+		now, err := d.Workshop.Design(id)
 		saved := DesignInput{Name: now.Name, Level: now.Level, Tags: strings.Join(now.Tags, ", ")}
 		for _, c := range in.Stops {
 			s := now.Stops[c.N-1]
@@ -162,14 +163,14 @@ func (d Desk) saveDesign(id int64, in DesignInput) error {
 		}
 		return saved, now.Version, err
 	})
-	if err := desk.Saved(err, of.Name); err != nil || !recolored {
+	if err := form.Saved(err, of.Name); err != nil || !recolored {
 		return err
 	}
 	return d.keepPictures(of)
 }
 
 // takeChoice puts in what a person says of a stop.
-func takeChoice(problems desk.Problems, s *design.Stop, c StopChoice) {
+func takeChoice(problems form.Problems, s *design.Stop, c StopChoice) {
 	color, err := stitch.ParseRGB(strings.ToLower(c.Color))
 	if err != nil {
 		problems[fmt.Sprintf("color-%d", s.N)] = fmt.Sprintf("Stop %d: choose a colour.", s.N)
@@ -179,7 +180,7 @@ func takeChoice(problems desk.Problems, s *design.Stop, c StopChoice) {
 	}
 	s.Color, s.Role = color, stitch.Role(c.Role)
 	field := fmt.Sprintf("sews-%d", s.N)
-	if s.Sews = desk.Text(problems, field, c.Sews, 60); problems[field] != "" {
+	if s.Sews = form.Text(problems, field, c.Sews, 60); problems[field] != "" {
 		problems[field] = fmt.Sprintf("Stop %d: %s", s.N, problems[field])
 	}
 }

@@ -5,7 +5,8 @@ import (
 	"fmt"
 	"strings"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
+	"chalkstep/app/form"
 	"chalkstep/core/fleet"
 	"chalkstep/core/project"
 	"chalkstep/store"
@@ -32,44 +33,44 @@ type Library struct {
 	Designs []fleet.Estimate
 	Tags    []string
 	Hoops   []fleet.Hoop
-	Pages   desk.Pages
+	Pages   form.Pages
 }
 
 // Designs opens a page of the library.
-func (d Desk) Designs(filter DesignFilter, page int) (Library, error) {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) Designs(filter DesignFilter, page int) (Library, error) {
+	if err := d.Need(actor.See); err != nil {
 		return Library{}, err
 	}
 	const onPage = 24
-	library := Library{Pages: desk.NewPages(filter.Words, page, onPage)}
+	library := Library{Pages: form.NewPages(filter.Words, page, onPage)}
 	var err error
-	if library.Hoops, err = d.Shop.Hoops(); err != nil {
+	if library.Hoops, err = d.Workshop.Hoops(); err != nil {
 		return library, err
 	}
-	if library.Tags, err = d.Shop.DesignTags(); err != nil {
+	if library.Tags, err = d.Workshop.DesignTags(); err != nil {
 		return library, err
 	}
-	problems := desk.Problems{}
-	wanted := store.DesignFilter{Words: strings.Fields(library.Pages.Words), Level: filter.Level, Tag: desk.Text(problems, "tag", filter.Tag, desk.LongestName)}
+	problems := form.Problems{}
+	wanted := store.DesignFilter{Words: strings.Fields(library.Pages.Words), Level: filter.Level, Tag: form.Text(problems, "tag", filter.Tag, form.LongestName)}
 	if filter.HoopID != 0 {
-		h, err := d.Shop.Hoop(filter.HoopID)
+		h, err := d.Workshop.Hoop(filter.HoopID)
 		if err != nil {
 			return library, err
 		}
 		wanted.RoomMM = [2]float64{h.WidthMM, h.HeightMM}
 	}
 	if filter.MostStops != "" {
-		wanted.MostStops = desk.Whole(problems, "stops", filter.MostStops, 1, 100_000, "Write the most stops as a whole number.")
+		wanted.MostStops = form.Whole(problems, "stops", filter.MostStops, 1, 100_000, "Write the most stops as a whole number.")
 	}
 	if filter.MostMM != "" {
-		wanted.MostMM = d.Length(problems, "size", filter.MostMM, 1, 5000)
+		wanted.MostMM = form.Length(d.Printer(), problems, "size", filter.MostMM, 1, 5000)
 	}
 	const mostWords = 8
 	wanted.Words = wanted.Words[:min(mostWords, len(wanted.Words))]
 	if err := problems.OrNil(); err != nil {
 		return library, err
 	}
-	designs, total, err := d.Shop.Designs(wanted, library.Pages.Stretch())
+	designs, total, err := d.Workshop.Designs(wanted, library.Pages.Rows())
 	if err != nil {
 		return library, err
 	}
@@ -82,34 +83,34 @@ func (d Desk) Designs(filter DesignFilter, page int) (Library, error) {
 }
 
 // DesignNames suggests names of designs.
-func (d Desk) DesignNames(words string) ([]string, error) {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) DesignNames(words string) ([]string, error) {
+	if err := d.Need(actor.See); err != nil {
 		return nil, err
 	}
-	return d.Shop.DesignNames(desk.Cleaned(words), desk.MostSuggested)
+	return d.Workshop.DesignNames(form.Cleaned(words), form.MostSuggested)
 }
 
 // DeleteDesign removes a design that no project uses. What something of the
 // past refers to is taken off the list instead, and stays readable; retired
 // tells so.
-func (d Desk) DeleteDesign(id int64) (retired bool, err error) {
-	if err := d.Need(desk.ChangeDesigns); err != nil {
+func (d UseCases) DeleteDesign(id int64) (retired bool, err error) {
+	if err := d.Need(actor.ChangeDesigns); err != nil {
 		return false, err
 	}
-	made, err := desk.Once(d, func(d Desk) (int64, error) {
-		projects, total, err := d.Shop.ProjectsOf(id)
+	made, err := actor.Once(d, func(d UseCases) (int64, error) {
+		projects, total, err := d.Workshop.ProjectsOf(id)
 		if err != nil {
 			return 0, err
 		}
 		if total > 0 {
-			return 0, desk.Problems{"": fmt.Sprintf("The design is used by %s. Give %s another design first, then delete this one.", projectNames(projects, total), those(total))}
+			return 0, form.Problems{"": fmt.Sprintf("The design is used by %s. Give %s another design first, then delete this one.", projectNames(projects, total), those(total))}
 		}
-		err = d.Shop.DeleteDesign(id)
+		err = d.Workshop.DeleteDesign(id)
 		if !errors.Is(err, store.ErrInUse) {
 			return 0, err
 		}
 		now := d.Now
-		return 1, d.Shop.RetireDesign(id, &now)
+		return 1, d.Workshop.RetireDesign(id, &now)
 	})
 	return made == 1, err
 }
@@ -131,26 +132,26 @@ func projectNames(projects []project.Project, total int) string {
 	if more := total - len(names); more > 0 {
 		names = append(names, fmt.Sprintf("%d more", more))
 	}
-	return desk.Listed(names)
+	return form.Listed(names)
 }
 
 // ListDesign puts a design that was taken off the list back.
-func (d Desk) ListDesign(id int64) error {
-	if err := d.Need(desk.ChangeDesigns); err != nil {
+func (d UseCases) ListDesign(id int64) error {
+	if err := d.Need(actor.ChangeDesigns); err != nil {
 		return err
 	}
-	return desk.OnceOnly(d, func(d Desk) error { return d.relist(id) })
+	return actor.OnceOnly(d, func(d UseCases) error { return d.relist(id) })
 }
 
 // relist puts a design back on the list, under a name that is free.
-func (d Desk) relist(id int64) error {
-	design, err := d.Shop.Design(id)
+func (d UseCases) relist(id int64) error {
+	design, err := d.Workshop.Design(id)
 	if err != nil || design.RetiredAt == nil {
 		return err
 	}
 	name := design.Name
 	for n := 2; ; n++ {
-		err := d.Shop.InTx(func(tx store.Workshop) error {
+		err := d.Workshop.InTx(func(tx store.Workshop) error {
 			if err := tx.RetireDesign(id, nil); err != nil {
 				return err
 			}
@@ -165,7 +166,7 @@ func (d Desk) relist(id int64) error {
 			return tx.SaveDesign(now, nil)
 		})
 		if !errors.Is(err, store.ErrTaken) || n > mostNumbered {
-			return desk.Saved(err, design.Name)
+			return form.Saved(err, design.Name)
 		}
 		design.Name = numbered(name, n)
 	}

@@ -3,7 +3,8 @@ package designs
 import (
 	"slices"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
+	"chalkstep/app/form"
 	"chalkstep/core/design"
 	"chalkstep/core/fleet"
 	"chalkstep/core/hoop"
@@ -30,8 +31,8 @@ type BorderPage struct {
 
 // Border divides a line into repeats and hoopings. The longer side of the
 // hoop lies along the line where the design's depth allows it.
-func (d Desk) Border(designID int64, in BorderInput) (BorderPage, error) {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) Border(designID int64, in BorderInput) (BorderPage, error) {
+	if err := d.Need(actor.See); err != nil {
 		return BorderPage{}, err
 	}
 	page := BorderPage{In: in}
@@ -52,45 +53,45 @@ func (d Desk) Border(designID int64, in BorderInput) (BorderPage, error) {
 	if depth > other {
 		page.FieldMM, other = other, page.FieldMM
 	}
-	problems := desk.Problems{}
-	lengthMM := d.Length(problems, "length", in.Length, 10, 100_000)
+	problems := form.Problems{}
+	lengthMM := form.Length(d.Printer(), problems, "length", in.Length, 10, 100_000)
 	pitchMM := along
 	if in.Pitch != "" {
-		pitchMM = d.Length(problems, "pitch", in.Pitch, 5, 2000)
+		pitchMM = form.Length(d.Printer(), problems, "pitch", in.Pitch, 5, 2000)
 	}
 	if err := problems.OrNil(); err != nil {
 		return page, err
 	}
 	if depth > other {
-		return page, desk.Problems{"hoop": "The design is deeper than this hoop either way round: choose a larger one."}
+		return page, form.Problems{"hoop": "The design is deeper than this hoop either way round: choose a larger one."}
 	}
 	if page.Border, err = hoop.NewBorder(lengthMM, pitchMM, page.FieldMM); err != nil {
-		return page, desk.Problems{"length": desk.Sentence(err.Error())}
+		return page, form.Problems{"length": form.Sentence(err.Error())}
 	}
 	return page, nil
 }
 
 // design finds one.
-func (d Desk) design(id int64) (design.Design, error) {
-	return d.Shop.Design(id)
+func (d UseCases) design(id int64) (design.Design, error) {
+	return d.Workshop.Design(id)
 }
 
 // hoopOf lists the hoops and finds one of them, the largest where none is
 // asked for.
-func (d Desk) hoopOf(id int64) ([]fleet.Hoop, fleet.Hoop, error) {
-	hoops, err := d.Shop.Hoops()
+func (d UseCases) hoopOf(id int64) ([]fleet.Hoop, fleet.Hoop, error) {
+	hoops, err := d.Workshop.Hoops()
 	if err != nil {
 		return nil, fleet.Hoop{}, err
 	}
 	if len(hoops) == 0 {
-		return nil, fleet.Hoop{}, desk.Problems{"": "There is no hoop yet: add one under Machines."}
+		return nil, fleet.Hoop{}, form.Problems{"": "There is no hoop yet: add one under Machines."}
 	}
 	if id == 0 {
 		return hoops, hoops[len(hoops)-1], nil
 	}
 	at := slices.IndexFunc(hoops, func(h fleet.Hoop) bool { return h.ID == id })
 	if at < 0 {
-		return nil, fleet.Hoop{}, desk.NotFound("hoop %d", id)
+		return nil, fleet.Hoop{}, actor.NotFound("hoop %d", id)
 	}
 	return hoops, hoops[at], nil
 }
@@ -112,8 +113,8 @@ type AlignPage struct {
 }
 
 // Align opens the two-point alignment of a design.
-func (d Desk) Align(designID int64, in AlignInput) (AlignPage, error) {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) Align(designID int64, in AlignInput) (AlignPage, error) {
+	if err := d.Need(actor.See); err != nil {
 		return AlignPage{}, err
 	}
 	page := AlignPage{In: in}
@@ -121,11 +122,11 @@ func (d Desk) Align(designID int64, in AlignInput) (AlignPage, error) {
 	if page.Design, err = d.design(designID); err != nil || in == (AlignInput{}) {
 		return page, err
 	}
-	problems := desk.Problems{}
+	problems := form.Problems{}
 	read := func(name string, typed [2]string, into *hoop.Point) {
 		const most = 1000
-		into.X = d.Length(problems, name+"-x", typed[0], -most, most)
-		into.Y = d.Length(problems, name+"-y", typed[1], -most, most)
+		into.X = form.Length(d.Printer(), problems, name+"-x", typed[0], -most, most)
+		into.Y = form.Length(d.Printer(), problems, name+"-y", typed[1], -most, most)
 	}
 	read("cloth-a", in.ClothA, &page.ClothA)
 	read("cloth-b", in.ClothB, &page.ClothB)
@@ -135,7 +136,7 @@ func (d Desk) Align(designID int64, in AlignInput) (AlignPage, error) {
 		return page, err
 	}
 	if page.Alignment, err = hoop.Align(page.ClothA, page.ClothB, page.DesignA, page.DesignB); err != nil {
-		return page, desk.Problems{"": desk.Sentence(err.Error())}
+		return page, form.Problems{"": form.Sentence(err.Error())}
 	}
 	page.Known = true
 	return page, nil

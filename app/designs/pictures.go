@@ -4,7 +4,7 @@ import (
 	"errors"
 	"slices"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
 	"chalkstep/core/design"
 	"chalkstep/core/stitch"
 	"chalkstep/core/stitch/picture"
@@ -30,7 +30,7 @@ func picturesOf(pattern *stitch.Pattern, of design.Design) ([]design.Picture, er
 }
 
 // keepPictures draws a design anew.
-func (d Desk) keepPictures(design design.Design) error {
+func (d UseCases) keepPictures(design design.Design) error {
 	pattern, err := d.Pattern(design)
 	if err != nil {
 		return err
@@ -39,7 +39,7 @@ func (d Desk) keepPictures(design design.Design) error {
 	if err != nil {
 		return err
 	}
-	return d.Shop.KeepPictures(design.ID, pictures...)
+	return d.Workshop.KeepPictures(design.ID, pictures...)
 }
 
 // stopPixels is how large a picture of a stop is, on its longer side.
@@ -47,16 +47,16 @@ const stopPixels = 240
 
 // StopPicture draws a design as it lies there when a stop has been sewn; seen is
 // what was sewn by then where that is not what the file has, nil for that.
-func (d Desk) StopPicture(id int64, stop int, seen []picture.Seen) (mediaType string, data []byte, err error) {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) StopPicture(id int64, stop int, seen []picture.Seen) (mediaType string, data []byte, err error) {
+	if err := d.Need(actor.See); err != nil {
 		return "", nil, err
 	}
-	found, err := d.Shop.Design(id)
+	found, err := d.Workshop.Design(id)
 	if err != nil {
 		return "", nil, err
 	}
 	if stop < 1 || stop > len(found.Stops) || slices.ContainsFunc(seen, func(s picture.Seen) bool { return s.Stop < 1 || s.Stop > len(found.Stops) }) {
-		return "", nil, desk.NotFound("stop %d of design %d", stop, id)
+		return "", nil, actor.NotFound("stop %d of design %d", stop, id)
 	}
 	pattern, err := d.Pattern(found)
 	if err != nil {
@@ -71,20 +71,20 @@ func (d Desk) StopPicture(id int64, stop int, seen []picture.Seen) (mediaType st
 
 // DesignPicture gives a design's thumb or drawing; one that is not kept yet is
 // drawn and kept.
-func (d Desk) DesignPicture(id int64, kind design.PictureKind) (mediaType string, data []byte, err error) {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) DesignPicture(id int64, kind design.PictureKind) (mediaType string, data []byte, err error) {
+	if err := d.Need(actor.See); err != nil {
 		return "", nil, err
 	}
-	p, err := d.Shop.DesignPicture(id, kind)
+	p, err := d.Workshop.DesignPicture(id, kind)
 	if errors.Is(err, store.ErrNotFound) && (kind == design.Thumb || kind == design.Drawing) {
-		found, finding := d.Shop.Design(id)
+		found, finding := d.Workshop.Design(id)
 		if finding != nil {
 			return "", nil, finding
 		}
 		if err := d.keepPictures(found); err != nil {
 			return "", nil, err
 		}
-		p, err = d.Shop.DesignPicture(id, kind)
+		p, err = d.Workshop.DesignPicture(id, kind)
 	}
 	return p.MediaType, p.Data, err
 }

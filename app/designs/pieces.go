@@ -3,7 +3,8 @@ package designs
 import (
 	"slices"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
+	"chalkstep/app/form"
 	"chalkstep/core/design"
 	"chalkstep/core/stitch"
 	"chalkstep/core/stitch/outline"
@@ -45,8 +46,8 @@ const (
 
 // Pieces opens the cut paths of a design: of the stops picked, or of all
 // placement lines.
-func (d Desk) Pieces(designID int64, in PiecesInput) (PiecesPage, error) {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) Pieces(designID int64, in PiecesInput) (PiecesPage, error) {
+	if err := d.Need(actor.See); err != nil {
 		return PiecesPage{}, err
 	}
 	sewn, a, err := d.analysis(designID)
@@ -56,14 +57,14 @@ func (d Desk) Pieces(designID int64, in PiecesInput) (PiecesPage, error) {
 	}
 	page.find(a)
 	if len(page.Pieces) == 0 {
-		return page, desk.Problems{"": "No stop of this design comes back to its start, so there is no piece to cut."}
+		return page, form.Problems{"": "No stop of this design comes back to its start, so there is no piece to cut."}
 	}
 	for i := range page.Pieces {
 		page.Pieces[i].Picked = len(in.Stops) == 0 || slices.Contains(in.Stops, page.Pieces[i].N)
 	}
-	problems := desk.Problems{}
+	problems := form.Problems{}
 	if page.OffsetMM = outline.UsualOffset; in.Offset != "" {
-		page.OffsetMM = d.FineLength(problems, "offset", in.Offset, 0, outline.LargestOffset)
+		page.OffsetMM = form.FineLength(d.Printer(), problems, "offset", in.Offset, 0, outline.LargestOffset)
 	}
 	if err := problems.OrNil(); err != nil {
 		return page, err
@@ -76,13 +77,13 @@ func (d Desk) Pieces(designID int64, in PiecesInput) (PiecesPage, error) {
 		}
 		cut, err := outline.Of(a, p.N, page.OffsetMM, in.Mirror)
 		if err != nil {
-			return page, desk.Problems{"": desk.Sentence(err.Error())}
+			return page, form.Problems{"": form.Sentence(err.Error())}
 		}
 		p.HolesLost = cut.HolesLost
 		cuts = append(cuts, cut)
 	}
 	if len(cuts) == 0 {
-		return page, desk.Problems{"stop": "Pick at least one piece."}
+		return page, form.Problems{"stop": "Pick at least one piece."}
 	}
 	page.Cut = outline.Together(cuts, cutSheetMM, cutGapMM)
 	return page, nil
@@ -106,13 +107,13 @@ func (p *PiecesPage) find(a stitch.Analysis) {
 }
 
 // PiecesFile is the cut paths as SVG at actual size.
-func (d Desk) PiecesFile(designID int64, in PiecesInput) (fileName string, svg []byte, err error) {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) PiecesFile(designID int64, in PiecesInput) (fileName string, svg []byte, err error) {
+	if err := d.Need(actor.See); err != nil {
 		return "", nil, err
 	}
 	page, err := d.Pieces(designID, in)
 	if err != nil {
 		return "", nil, err
 	}
-	return desk.Stem(page.Design.FileName) + "-pieces.svg", []byte(page.Cut.SVG()), nil
+	return actor.Stem(page.Design.FileName) + "-pieces.svg", []byte(page.Cut.SVG()), nil
 }

@@ -5,7 +5,8 @@ import (
 	"slices"
 	"strings"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
+	"chalkstep/app/form"
 	"chalkstep/core/design"
 	"chalkstep/core/fleet"
 	"chalkstep/core/hoop"
@@ -65,8 +66,8 @@ func (p PlacingPage) FromMarks(q hoop.Point) hoop.Point {
 
 // Placing opens a design on a machine: where it was asked for, else where it
 // is saved, else in the hoop the house prefers.
-func (d Desk) Placing(designID int64, in PlacingInput) (PlacingPage, error) {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) Placing(designID int64, in PlacingInput) (PlacingPage, error) {
+	if err := d.Need(actor.See); err != nil {
 		return PlacingPage{}, err
 	}
 	page := PlacingPage{In: in}
@@ -79,12 +80,12 @@ func (d Desk) Placing(designID int64, in PlacingInput) (PlacingPage, error) {
 		return page, err
 	}
 	if page.Machines = machines; len(machines) == 0 {
-		return page, desk.Problems{"": "There is no machine yet: add one under Machines."}
+		return page, form.Problems{"": "There is no machine yet: add one under Machines."}
 	}
 	at := 0
 	if in.MachineID != 0 {
 		if at = slices.IndexFunc(page.Machines, func(m fleet.Machine) bool { return m.ID == in.MachineID }); at < 0 {
-			return page, desk.NotFound("machine %d", in.MachineID)
+			return page, actor.NotFound("machine %d", in.MachineID)
 		}
 	}
 	page.Machine = page.Machines[at]
@@ -93,9 +94,9 @@ func (d Desk) Placing(designID int64, in PlacingInput) (PlacingPage, error) {
 		return page, err
 	}
 	if page.Hoops = page.Machine.Usable(); len(page.Hoops) == 0 {
-		return page, desk.Problems{"": page.Machine.Name + " has no hoop yet: add one under Machines."}
+		return page, form.Problems{"": page.Machine.Name + " has no hoop yet: add one under Machines."}
 	}
-	saved, err := d.Shop.Placement(designID, page.Machine.ID)
+	saved, err := d.Workshop.Placement(designID, page.Machine.ID)
 	switch {
 	case err == nil:
 		page.Saved = &saved
@@ -108,7 +109,7 @@ func (d Desk) Placing(designID int64, in PlacingInput) (PlacingPage, error) {
 		if at = slices.IndexFunc(page.Hoops, func(h fleet.Held) bool { return h.ID == page.In.HoopID }); at < 0 {
 			// Of another machine, as after a change of machine, or taken from
 			// this one since it was saved: not of the room at all is an error.
-			if _, err := d.Shop.Hoop(page.In.HoopID); err != nil {
+			if _, err := d.Workshop.Hoop(page.In.HoopID); err != nil {
 				return page, err
 			}
 			at = 0
@@ -120,12 +121,12 @@ func (d Desk) Placing(designID int64, in PlacingInput) (PlacingPage, error) {
 }
 
 // readTyped reads where the design was asked to lie.
-func (d Desk) readTyped(in *PlacingInput) error {
+func (d UseCases) readTyped(in *PlacingInput) error {
 	const most = 1000
-	problems := desk.Problems{}
+	problems := form.Problems{}
 	read := func(field, typed string, mm *float64) {
 		if strings.TrimSpace(typed) != "" {
-			*mm = d.Length(problems, field, typed, -most, most)
+			*mm = form.Length(d.Printer(), problems, field, typed, -most, most)
 		}
 	}
 	read("x", in.X, &in.XMM)
@@ -156,15 +157,15 @@ func (p *PlacingPage) open(rules policy.Rules) {
 }
 
 // place works out what the choice comes to.
-func (d Desk) place(page *PlacingPage, house recipe.Rules) error {
+func (d UseCases) place(page *PlacingPage, house recipe.Rules) error {
 	if err := stitch.CheckPercent(page.In.Percent); err != nil {
-		return desk.Problems{"percent": desk.Sentence(err.Error())}
+		return form.Problems{"percent": form.Sentence(err.Error())}
 	}
 	scale := float64(page.In.Percent) / 100
 	page.WidthMM, page.HeightMM = page.Design.WidthMM*scale, page.Design.HeightMM*scale
 	page.Coverage = stitch.ResizedCoverage(page.Design.Coverage, page.In.Percent)
 	page.Density = stitch.Class(page.Coverage)
-	film, err := d.Shop.UsesFilm(page.Design.ID)
+	film, err := d.Workshop.UsesFilm(page.Design.ID)
 	if err != nil {
 		return err
 	}
@@ -185,7 +186,7 @@ func (d Desk) place(page *PlacingPage, house recipe.Rules) error {
 	if page.In.Snap != "" {
 		want, err := placed.Snap(page.In.Snap)
 		if err != nil {
-			return desk.Problems{"": desk.Sentence(err.Error())}
+			return form.Problems{"": form.Sentence(err.Error())}
 		}
 		if placed, err = hoop.Place(field, page.WidthMM, page.HeightMM, margin, want); err != nil {
 			return err
@@ -202,8 +203,8 @@ func (d Desk) place(page *PlacingPage, house recipe.Rules) error {
 
 // SavePlacing keeps a placement. Where resizing is locked, only the owner may
 // set the lock aside, with a reason that is kept.
-func (d Desk) SavePlacing(designID int64, in PlacingInput) (PlacingPage, error) {
-	if err := d.Need(desk.ChangeDesigns); err != nil {
+func (d UseCases) SavePlacing(designID int64, in PlacingInput) (PlacingPage, error) {
+	if err := d.Need(actor.ChangeDesigns); err != nil {
 		return PlacingPage{}, err
 	}
 	in.Asked = true
@@ -212,32 +213,32 @@ func (d Desk) SavePlacing(designID int64, in PlacingInput) (PlacingPage, error) 
 		return page, err
 	}
 	if !page.Problem.Silent() {
-		return page, desk.Problems{"hoop": d.Say(say.T("The design is %s for this field. Choose another hoop, turn or size.", page.Problem))}
+		return page, form.Problems{"hoop": d.Say(say.T("The design is %s for this field. Choose another hoop, turn or size.", page.Problem))}
 	}
 	p := fleet.Placement{Version: in.Version, DesignID: designID, MachineID: page.Machine.ID, HoopID: page.Hoop.ID, Placing: hoop.Placing{Turn: page.In.Turn, X: page.Placed.X, Y: page.Placed.Y}, Percent: page.In.Percent, Basted: page.In.Basted}
 	if len(page.Locks) > 0 {
-		problems := desk.Problems{}
-		reason := desk.Text(problems, "reason", in.Reason, desk.LongestNote)
+		problems := form.Problems{}
+		reason := form.Text(problems, "reason", in.Reason, form.LongestNote)
 		if err := problems.OrNil(); err != nil {
 			return page, err
 		}
 		switch {
-		case !d.Who.May(desk.OverrideLocks):
-			return page, desk.Problems{"percent": "Resizing is locked for this design. Only the owner may set the lock aside."}
+		case !d.Who.May(actor.OverrideLocks):
+			return page, form.Problems{"percent": "Resizing is locked for this design. Only the owner may set the lock aside."}
 		case reason == "":
-			return page, desk.Problems{"reason": "Resizing is locked: write why it is done all the same."}
+			return page, form.Problems{"reason": "Resizing is locked: write why it is done all the same."}
 		}
 		p.Override = &fleet.Override{ByID: d.Who.AccountID, Reason: reason, At: d.Now}
 	}
-	return page, desk.OnceOnly(d, func(d Desk) error {
-		err := desk.Beside(d.Shop.SavePlacement(p), d.placedAs(page, p), func() (placedAs, int, error) {
+	return page, actor.OnceOnly(d, func(d UseCases) error {
+		err := form.Compare(d.Workshop.SavePlacement(p), d.placedAs(page, p), func() (placedAs, int, error) {
 			now, err := d.Placing(designID, PlacingInput{MachineID: in.MachineID})
 			if err != nil || now.Saved == nil {
 				return placedAs{}, 0, err
 			}
 			return d.placedAs(now, *now.Saved), now.Saved.Version, nil
 		})
-		return desk.Saved(err, "")
+		return form.Saved(err, "")
 	})
 }
 
@@ -251,8 +252,8 @@ type placedAs struct {
 	Basted  bool   `says:"Basted first"`
 }
 
-func (d Desk) placedAs(page PlacingPage, p fleet.Placement) placedAs {
-	as := placedAs{Turn: p.Turn, X: d.TypedLength(p.X), Y: d.TypedLength(p.Y), Percent: p.Percent, Basted: p.Basted}
+func (d UseCases) placedAs(page PlacingPage, p fleet.Placement) placedAs {
+	as := placedAs{Turn: p.Turn, X: form.TypedLength(d.Printer(), p.X), Y: form.TypedLength(d.Printer(), p.Y), Percent: p.Percent, Basted: p.Basted}
 	if i := slices.IndexFunc(page.Hoops, func(h fleet.Held) bool { return h.ID == p.HoopID }); i >= 0 {
 		as.Hoop = page.Hoops[i].Name
 	}

@@ -1,13 +1,13 @@
 package designs
 
 import (
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
 	"chalkstep/core/stitch"
 )
 
 // Stitches gives a design's moves for the player; see [stitch.Reel].
-func (d Desk) Stitches(id int64) ([]byte, error) {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) Stitches(id int64) ([]byte, error) {
+	if err := d.Need(actor.See); err != nil {
 		return nil, err
 	}
 	_, a, err := d.analysis(id)
@@ -18,8 +18,8 @@ func (d Desk) Stitches(id int64) ([]byte, error) {
 }
 
 // DensityMap measures where thread lies how densely in a design.
-func (d Desk) DensityMap(id int64) (stitch.DensityMap, error) {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) DensityMap(id int64) (stitch.DensityMap, error) {
+	if err := d.Need(actor.See); err != nil {
 		return stitch.DensityMap{}, err
 	}
 	_, pattern, err := d.Sewn(id)

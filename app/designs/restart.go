@@ -3,15 +3,16 @@ package designs
 import (
 	"strings"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
+	"chalkstep/app/form"
 	"chalkstep/core/design"
 	"chalkstep/core/stitch"
 )
 
 // PointAt finds the stitch of a design nearest to a point in millimetres
 // from its centre, and where to restart from there.
-func (d Desk) PointAt(id int64, xMM, yMM float64) (stitch.Place, error) {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) PointAt(id int64, xMM, yMM float64) (stitch.Place, error) {
+	if err := d.Need(actor.See); err != nil {
 		return stitch.Place{}, err
 	}
 	_, a, err := d.analysis(id)
@@ -24,8 +25,8 @@ func (d Desk) PointAt(id int64, xMM, yMM float64) (stitch.Place, error) {
 
 // RestartAt finds a stitch by its numbers as the machine shows them: a stop and a
 // stitch in it, or with no stop a stitch counted through the whole design.
-func (d Desk) RestartAt(id int64, stop, number string) (stitch.Place, error) {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) RestartAt(id int64, stop, number string) (stitch.Place, error) {
+	if err := d.Need(actor.See); err != nil {
 		return stitch.Place{}, err
 	}
 	_, a, err := d.analysis(id)
@@ -33,12 +34,12 @@ func (d Desk) RestartAt(id int64, stop, number string) (stitch.Place, error) {
 		return stitch.Place{}, err
 	}
 	const most = 10_000_000
-	problems := desk.Problems{}
-	stitches := desk.Whole(problems, "stitch", number, 1, most, "Write the stitch that the machine shows, as a number.")
+	problems := form.Problems{}
+	stitches := form.Whole(problems, "stitch", number, 1, most, "Write the stitch that the machine shows, as a number.")
 	through := strings.TrimSpace(stop) == ""
 	stops := 0
 	if !through {
-		stops = desk.Whole(problems, "stitch", stop, 1, most, "Write the stop as a number, or leave it empty.")
+		stops = form.Whole(problems, "stitch", stop, 1, most, "Write the stop as a number, or leave it empty.")
 	}
 	if err := problems.OrNil(); err != nil {
 		return stitch.Place{}, err
@@ -48,13 +49,13 @@ func (d Desk) RestartAt(id int64, stop, number string) (stitch.Place, error) {
 		place, err = a.PlaceOf(stops, stitches)
 	}
 	if err != nil {
-		return stitch.Place{}, desk.Problems{"stitch": desk.Sentence(err.Error())}
+		return stitch.Place{}, form.Problems{"stitch": form.Sentence(err.Error())}
 	}
 	return place, nil
 }
 
 // analysis is sewn, with the stitches analysed.
-func (d Desk) analysis(id int64) (design.Design, stitch.Analysis, error) {
+func (d UseCases) analysis(id int64) (design.Design, stitch.Analysis, error) {
 	sewn, pattern, err := d.Sewn(id)
 	if err != nil {
 		return sewn, stitch.Analysis{}, err

@@ -3,7 +3,8 @@ package designs
 import (
 	"strings"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
+	"chalkstep/app/form"
 	"chalkstep/core/design"
 	"chalkstep/core/photo"
 )
@@ -23,32 +24,32 @@ type StitchOutInput struct {
 }
 
 // LogStitchOut keeps how a sewing of a design really went.
-func (d Desk) LogStitchOut(designID int64, in StitchOutInput) error {
-	if err := d.Need(desk.ChangeDesigns); err != nil {
+func (d UseCases) LogStitchOut(designID int64, in StitchOutInput) error {
+	if err := d.Need(actor.ChangeDesigns); err != nil {
 		return err
 	}
 	sewn, err := d.design(designID)
 	if err != nil {
 		return err
 	}
-	problems := desk.Problems{}
+	problems := form.Problems{}
 	run := design.StitchOut{DesignID: designID, MachineID: in.MachineID, Fabric: in.Fabric}
-	run.Recipe = desk.Text(problems, "recipe", in.Recipe, desk.LongestNote)
-	run.WentWrong = desk.Text(problems, "went-wrong", strings.ReplaceAll(in.WentWrong, "\n", " "), desk.LongestText)
-	machine, err := d.Shop.Machine(in.MachineID)
+	run.Recipe = form.Text(problems, "recipe", in.Recipe, form.LongestNote)
+	run.WentWrong = form.Text(problems, "went-wrong", strings.ReplaceAll(in.WentWrong, "\n", " "), form.LongestText)
+	machine, err := d.Workshop.Machine(in.MachineID)
 	if err != nil {
 		problems["machine"] = "Choose the machine it was sewn on."
 	}
-	run.SewnOn = d.PastDay(problems, "date", in.Date)
-	if !desk.KnownFabric(in.Fabric) {
+	run.SewnOn = form.PastDay(d.Date(), problems, "date", in.Date)
+	if !form.KnownFabric(in.Fabric) {
 		problems["fabric"] = "Choose what it was sewn on."
 	}
-	run.Minutes = desk.Number(problems, "minutes", in.Minutes, 0.1, 1440, "Write the minutes at the machine, from loading to the last stitch.")
+	run.Minutes = form.Number(problems, "minutes", in.Minutes, 0.1, 1440, "Write the minutes at the machine, from loading to the last stitch.")
 	if strings.TrimSpace(in.Thread) != "" {
-		run.ThreadMetres = desk.Number(problems, "thread", in.Thread, 0.1, 10_000, "Write the metres of top thread used, or leave it empty.")
+		run.ThreadMetres = form.Number(problems, "thread", in.Thread, 0.1, 10_000, "Write the metres of top thread used, or leave it empty.")
 	}
 	if strings.TrimSpace(in.Breaks) != "" {
-		breaks := desk.Whole(problems, "breaks", in.Breaks, 0, 200, "Write how often the thread broke, 0 to 200, or leave it empty.")
+		breaks := form.Whole(problems, "breaks", in.Breaks, 0, 200, "Write how often the thread broke, 0 to 200, or leave it empty.")
 		run.Breaks = &breaks
 	}
 	picture := d.Photo(problems, in.Photo)
@@ -60,26 +61,26 @@ func (d Desk) LogStitchOut(designID int64, in StitchOutInput) error {
 		return err
 	}
 	run = sewn.Said(run, settings.Timing().StitchOut(machine.Pacing(), sewn.Pacing(), 1))
-	_, err = desk.Once(d, func(d Desk) (int64, error) {
-		id, err := d.Shop.LogStitchOut(run, picture, d.Who.AccountID)
-		return id, desk.Saved(err, "")
+	_, err = actor.Once(d, func(d UseCases) (int64, error) {
+		id, err := d.Workshop.LogStitchOut(run, picture, d.Who.AccountID)
+		return id, form.Saved(err, "")
 	})
 	return err
 }
 
 // RemoveStitchOut takes back an entry made by mistake.
-func (d Desk) RemoveStitchOut(designID, id int64) error {
-	if err := d.Need(desk.ChangeDesigns); err != nil {
+func (d UseCases) RemoveStitchOut(designID, id int64) error {
+	if err := d.Need(actor.ChangeDesigns); err != nil {
 		return err
 	}
-	return desk.OnceOnly(d, func(d Desk) error { return d.Shop.RemoveStitchOut(designID, id) })
+	return actor.OnceOnly(d, func(d UseCases) error { return d.Workshop.RemoveStitchOut(designID, id) })
 }
 
 // StitchOutPhoto gives a photo with its type.
-func (d Desk) StitchOutPhoto(designID, id int64) (kind string, data []byte, err error) {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) StitchOutPhoto(designID, id int64) (kind string, data []byte, err error) {
+	if err := d.Need(actor.See); err != nil {
 		return "", nil, err
 	}
-	p, err := d.Shop.StitchOutPhoto(designID, id)
+	p, err := d.Workshop.StitchOutPhoto(designID, id)
 	return photo.MediaType, p.Data, err
 }

@@ -5,8 +5,8 @@ import (
 	"errors"
 	"fmt"
 
-	"chalkstep/app/desk"
-
+	"chalkstep/app/actor"
+	"chalkstep/app/form"
 	"chalkstep/core/say"
 	"chalkstep/store"
 )
@@ -23,21 +23,21 @@ const (
 	Project = store.ListedProject
 )
 
-// A Desk is somebody at work in this area.
-type Desk struct{ desk.Desk }
+// A UseCases is somebody at work in this area.
+type UseCases struct{ actor.Actor }
 
 // permission to change what is on a list.
-var permission = map[store.Listed]desk.Permission{
-	store.ListedMachine: desk.ChangeRoom, store.ListedHoop: desk.ChangeRoom, store.ListedItem: desk.ChangeStock, store.ListedStudent: desk.ChangeStudents, store.ListedProject: desk.ChangeProjects,
+var permission = map[store.Listed]actor.Permission{
+	store.ListedMachine: actor.ChangeRoom, store.ListedHoop: actor.ChangeRoom, store.ListedItem: actor.ChangeStock, store.ListedStudent: actor.ChangeStudents, store.ListedProject: actor.ChangeProjects,
 }
 
 // need guards what is done to things of a kind.
-func (d Desk) need(kind store.Listed) error {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) need(kind store.Listed) error {
+	if err := d.Need(actor.See); err != nil {
 		return err
 	}
 	if !kind.Known() {
-		return desk.NotFound("things of kind %q", kind)
+		return actor.NotFound("things of kind %q", kind)
 	}
 	return d.Need(permission[kind])
 }
@@ -45,19 +45,19 @@ func (d Desk) need(kind store.Listed) error {
 // Remove deletes a thing that nothing refers to. What something of the past
 // refers to is taken off its list instead, and stays readable there; kept tells
 // so. What is needed by something to come stays.
-func (d Desk) Remove(kind store.Listed, id int64) (kept bool, err error) {
+func (d UseCases) Remove(kind store.Listed, id int64) (kept bool, err error) {
 	if err := d.need(kind); err != nil {
 		return false, err
 	}
-	made, err := desk.Once(d, func(d Desk) (int64, error) {
-		uses, err := d.Shop.StillNeeds(kind, id, d.Now)
+	made, err := actor.Once(d, func(d UseCases) (int64, error) {
+		uses, err := d.Workshop.StillNeeds(kind, id, d.Now)
 		if err != nil {
 			return 0, err
 		}
 		if len(uses) > 0 {
-			return 0, desk.Problems{"": d.needed(kind, uses)}
+			return 0, form.Problems{"": d.needed(kind, uses)}
 		}
-		kept, err := d.Shop.Remove(kind, id, d.Now)
+		kept, err := d.Workshop.Remove(kind, id, d.Now)
 		if kept {
 			return 1, err
 		}
@@ -67,7 +67,7 @@ func (d Desk) Remove(kind store.Listed, id int64) (kept bool, err error) {
 }
 
 // needed says what still needs a thing, and what to do about it.
-func (d Desk) needed(kind store.Listed, uses []store.StillNeeded) string {
+func (d UseCases) needed(kind store.Listed, uses []store.StillNeeded) string {
 	var by say.List
 	for _, u := range uses {
 		if u.StartsAt == nil {
@@ -84,14 +84,14 @@ func (d Desk) needed(kind store.Listed, uses []store.StillNeeded) string {
 }
 
 // PutBack puts a thing on its list again.
-func (d Desk) PutBack(kind store.Listed, id int64) error {
+func (d UseCases) PutBack(kind store.Listed, id int64) error {
 	if err := d.need(kind); err != nil {
 		return err
 	}
-	return desk.OnceOnly(d, func(d Desk) error {
-		err := d.Shop.PutBack(kind, id)
+	return actor.OnceOnly(d, func(d UseCases) error {
+		err := d.Workshop.PutBack(kind, id)
 		if errors.Is(err, store.ErrTaken) {
-			return desk.Problems{"": fmt.Sprintf("Another %s has its name now: give that one another name first.", kind)}
+			return form.Problems{"": fmt.Sprintf("Another %s has its name now: give that one another name first.", kind)}
 		}
 		return err
 	})
@@ -100,20 +100,20 @@ func (d Desk) PutBack(kind store.Listed, id int64) error {
 // A Page is a stretch of what is off the lists.
 type Page struct {
 	Removed []store.Removed
-	Pages   desk.Pages
+	Pages   form.Pages
 }
 
 // Removed opens what is off the lists, the latest first.
-func (d Desk) Removed(page int) (Page, error) {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) Removed(page int) (Page, error) {
+	if err := d.Need(actor.See); err != nil {
 		return Page{}, err
 	}
 	const onPage = 50
-	list := Page{Pages: desk.NewPages("", page, onPage)}
+	list := Page{Pages: form.NewPages("", page, onPage)}
 	var err error
-	list.Removed, list.Pages.Total, err = d.Shop.Removed(list.Pages.Stretch())
+	list.Removed, list.Pages.Total, err = d.Workshop.Removed(list.Pages.Rows())
 	return list, err
 }
 
 // MayPutBack tells whether the reader may put a thing back.
-func (d Desk) MayPutBack(kind store.Listed) bool { return d.Who.May(permission[kind]) }
+func (d UseCases) MayPutBack(kind store.Listed) bool { return d.Who.May(permission[kind]) }

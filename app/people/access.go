@@ -3,7 +3,7 @@ package people
 import (
 	"slices"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
 	"chalkstep/paper"
 	"chalkstep/store"
 )
@@ -24,24 +24,24 @@ type OwnLink struct {
 }
 
 // OwnLink opens the personal link of a student, which is for staff to give them.
-func (d Desk) OwnLink(id int64) (OwnLink, error) {
-	if err := d.Need(desk.ChangeStudents); err != nil {
+func (d UseCases) OwnLink(id int64) (OwnLink, error) {
+	if err := d.Need(actor.ChangeStudents); err != nil {
 		return OwnLink{}, err
 	}
-	s, err := d.Shop.Student(id)
+	s, err := d.Workshop.Student(id)
 	if err != nil {
 		return OwnLink{}, err
 	}
-	key, version, hasPIN, err := d.Shop.AccessKey(id)
-	link := desk.StudentLink{WorkshopID: d.Who.WorkshopID, StudentID: id, Version: version}
+	key, version, hasPIN, err := d.Workshop.AccessKey(id)
+	link := actor.StudentLink{WorkshopID: d.Who.WorkshopID, StudentID: id, Version: version}
 	if err != nil {
 		return OwnLink{}, err
 	}
 	own := OwnLink{StudentID: id, Name: s.Name, Token: link.Token(key), HasPIN: hasPIN}
-	if own.Phones, err = d.Shop.Accesses(id, d.OwnSince()); err != nil {
+	if own.Phones, err = d.Workshop.Accesses(id, d.OwnSince()); err != nil {
 		return own, err
 	}
-	wrong, err := d.Shop.WrongPINs(d.SinceWrongPINs(), 1)
+	wrong, err := d.Workshop.WrongPINs(d.SinceWrongPINs(), 1)
 	if at := slices.IndexFunc(wrong, func(w store.WrongPINs) bool { return w.StudentID == id }); at >= 0 {
 		own.Wrong = &wrong[at]
 	}
@@ -49,16 +49,16 @@ func (d Desk) OwnLink(id int64) (OwnLink, error) {
 }
 
 // EndOwn closes a student's own pages where they are open.
-func (d Desk) EndOwn(id, session int64) error {
-	if err := d.Need(desk.ChangeStudents); err != nil {
+func (d UseCases) EndOwn(id, session int64) error {
+	if err := d.Need(actor.ChangeStudents); err != nil {
 		return err
 	}
-	return desk.OnceOnly(d, func(d Desk) error { return d.Shop.EndAccessOf(id, session) })
+	return actor.OnceOnly(d, func(d UseCases) error { return d.Workshop.EndAccessOf(id, session) })
 }
 
 // OwnCode is the personal link of a student as a code for a phone, in PNG; base is the
 // address of the application.
-func (d Desk) OwnCode(id int64, base string) ([]byte, error) {
+func (d UseCases) OwnCode(id int64, base string) ([]byte, error) {
 	link, err := d.OwnLink(id)
 	if err != nil {
 		return nil, err
@@ -68,12 +68,12 @@ func (d Desk) OwnCode(id int64, base string) ([]byte, error) {
 
 // RenewOwn gives a student another link: that of before, their PIN and what is open on their
 // phones end.
-func (d Desk) RenewOwn(id int64) error {
-	if err := d.Need(desk.ChangeStudents); err != nil {
+func (d UseCases) RenewOwn(id int64) error {
+	if err := d.Need(actor.ChangeStudents); err != nil {
 		return err
 	}
-	if _, err := d.Shop.Student(id); err != nil {
+	if _, err := d.Workshop.Student(id); err != nil {
 		return err
 	}
-	return desk.OnceOnly(d, func(d Desk) error { return d.Shop.RenewAccess(id) })
+	return actor.OnceOnly(d, func(d UseCases) error { return d.Workshop.RenewAccess(id) })
 }

@@ -1,7 +1,7 @@
 // Package people keeps the workshop itself, who works in it, and its students.
 package people
 
-import "chalkstep/app/desk"
+import "chalkstep/app/actor"
 
-// A Desk is somebody at work in this area.
-type Desk struct{ desk.Desk }
+// A UseCases is somebody at work in this area.
+type UseCases struct{ actor.Actor }

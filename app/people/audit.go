@@ -1,7 +1,8 @@
 package people
 
 import (
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
+	"chalkstep/app/form"
 	"chalkstep/store"
 )
 
@@ -21,17 +22,17 @@ const (
 // A ChangesPage is a stretch of what was changed in the workshop.
 type ChangesPage struct {
 	Changes []Change
-	Pages   desk.Pages
+	Pages   form.Pages
 }
 
 // Changes opens what was changed, the newest first. Staff read it, and nobody changes it.
-func (d Desk) Changes(page int) (ChangesPage, error) {
-	if err := d.Need(desk.ReadChanges); err != nil {
+func (d UseCases) Changes(page int) (ChangesPage, error) {
+	if err := d.Need(actor.ReadChanges); err != nil {
 		return ChangesPage{}, err
 	}
 	const onPage = 50
-	list := ChangesPage{Pages: desk.NewPages("", page, onPage)}
+	list := ChangesPage{Pages: form.NewPages("", page, onPage)}
 	var err error
-	list.Changes, list.Pages.Total, err = d.Shop.Changes(list.Pages.Stretch())
+	list.Changes, list.Pages.Total, err = d.Workshop.Changes(list.Pages.Rows())
 	return list, err
 }

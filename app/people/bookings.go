@@ -6,7 +6,8 @@ import (
 	"strings"
 	"time"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
+	"chalkstep/app/form"
 	"chalkstep/core/booking"
 	"chalkstep/core/fleet/care"
 	"chalkstep/core/policy"
@@ -35,8 +36,8 @@ func FigureField(key string) string { return "figure-" + key }
 func HoursField(day time.Weekday) string { return fmt.Sprintf("hours-%d", day) }
 
 // BookingRules opens when machines are booked.
-func (d Desk) BookingRules() (BookingRulesInput, error) {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) BookingRules() (BookingRulesInput, error) {
+	if err := d.Need(actor.See); err != nil {
 		return BookingRulesInput{}, err
 	}
 	settings, err := d.Settings()
@@ -72,17 +73,17 @@ func clockOf(minute int) string { return fmt.Sprintf("%02d:%02d", minute/60, min
 const mostClosed = 200
 
 // SaveBookingRules keeps when machines are booked. It is the owner's to say.
-func (d Desk) SaveBookingRules(in BookingRulesInput) error {
-	if err := d.Need(desk.SetHouse); err != nil {
+func (d UseCases) SaveBookingRules(in BookingRulesInput) error {
+	if err := d.Need(actor.SetHouse); err != nil {
 		return err
 	}
 	settings, err := d.Settings()
 	if err != nil {
 		return err
 	}
-	problems := desk.Problems{}
+	problems := form.Problems{}
 	if len(in.From) != 7 || len(in.To) != 7 {
-		return desk.Problems{"": "A week has seven days: open the page again."}
+		return form.Problems{"": "A week has seven days: open the page again."}
 	}
 	rules := booking.Rules{Closed: d.closures(problems, in.Closed)}
 	for _, day := range Weekdays {
@@ -97,23 +98,23 @@ func (d Desk) SaveBookingRules(in BookingRulesInput) error {
 		return err
 	}
 	settings.Booking, settings.Version = rules, in.Version
-	return desk.OnceOnly(d, func(d Desk) error {
-		return desk.Saved(desk.Beside(d.Shop.SaveSettings(settings), in, func() (BookingRulesInput, int, error) {
-			settings, err := d.Shop.Settings()
+	return actor.OnceOnly(d, func(d UseCases) error {
+		return form.Saved(form.Compare(d.Workshop.SaveSettings(settings), in, func() (BookingRulesInput, int, error) {
+			settings, err := d.Workshop.Settings()
 			return bookingRulesOf(settings), settings.Version, err
 		}), "")
 	})
 }
 
 // setFigures reads the figures of some rules.
-func setFigures[R any](problems desk.Problems, figures []rule.Figure[R], rules *R, typed map[string]string) {
+func setFigures[R any](problems form.Problems, figures []rule.Figure[R], rules *R, typed map[string]string) {
 	for _, f := range figures {
-		f.Set(rules, desk.Whole(problems, FigureField(f.Key), typed[f.Key], f.Least, f.Most, fmt.Sprintf("Write a whole number from %d to %d.", f.Least, f.Most)))
+		f.Set(rules, form.Whole(problems, FigureField(f.Key), typed[f.Key], f.Least, f.Most, fmt.Sprintf("Write a whole number from %d to %d.", f.Least, f.Most)))
 	}
 }
 
 // openingOf reads the hours of a day.
-func openingOf(problems desk.Problems, day time.Weekday, from, to string) booking.Opening {
+func openingOf(problems form.Problems, day time.Weekday, from, to string) booking.Opening {
 	from, to = strings.TrimSpace(from), strings.TrimSpace(to)
 	if from == "" && to == "" {
 		return booking.Opening{}
@@ -136,17 +137,17 @@ func openingOf(problems desk.Problems, day time.Weekday, from, to string) bookin
 }
 
 // closures reads the days on which the house is closed, in order and each once.
-func (d Desk) closures(problems desk.Problems, typed string) []booking.Closure {
+func (d UseCases) closures(problems form.Problems, typed string) []booking.Closure {
 	var all []booking.Closure
 	for n, line := range strings.Split(strings.ReplaceAll(typed, "\r", ""), "\n") {
-		text := strings.TrimSpace(desk.Cleaned(line))
+		text := strings.TrimSpace(form.Cleaned(line))
 		if text == "" {
 			continue
 		}
 		day, why, _ := strings.Cut(text, " ")
 		at, err := time.Parse(time.DateOnly, day)
 		switch {
-		case err != nil || at.Year() < desk.FirstYear || at.Year() > desk.LastYear:
+		case err != nil || at.Year() < form.FirstYear || at.Year() > form.LastYear:
 			problems["closed"] = fmt.Sprintf("Line %d: write the day as 2026-12-25, then why.", n+1)
 		case len([]rune(why)) > 80:
 			problems["closed"] = fmt.Sprintf("Line %d: at most 80 letters.", n+1)

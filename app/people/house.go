@@ -3,7 +3,8 @@ package people
 import (
 	"cmp"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
+	"chalkstep/app/form"
 	"chalkstep/core/policy"
 	"chalkstep/core/policy/rule"
 	"chalkstep/core/schedule"
@@ -34,8 +35,8 @@ type WeightLine struct {
 func WeightField(key string) string { return "weight-" + key }
 
 // House opens the house rules.
-func (d Desk) House() (HousePage, error) {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) House() (HousePage, error) {
+	if err := d.Need(actor.See); err != nil {
 		return HousePage{}, err
 	}
 	settings, err := d.Settings()
@@ -66,51 +67,51 @@ type HouseInput struct {
 }
 
 // SaveHouse keeps the house rules. They are the owner's to set.
-func (d Desk) SaveHouse(in HouseInput) error {
-	if err := d.Need(desk.SetHouse); err != nil {
+func (d UseCases) SaveHouse(in HouseInput) error {
+	if err := d.Need(actor.SetHouse); err != nil {
 		return err
 	}
 	settings, err := d.Settings()
 	if err != nil {
 		return err
 	}
-	problems := desk.Problems{}
+	problems := form.Problems{}
 	rules := policy.House{}
 	for _, q := range policy.Questions {
 		if err := rules.Set(q.Key, in.Choices[q.Key]); err != nil {
 			problems[q.Key] = "Choose one of the schools."
 		}
 	}
-	rules.TrimMM = d.Length(problems, "trim", in.TrimMM, 1, 50)
-	rules.SheetMarginMM = d.Length(problems, "margin", in.SheetMargin, 5, 100)
+	rules.TrimMM = form.Length(d.Printer(), problems, "trim", in.TrimMM, 1, 50)
+	rules.SheetMarginMM = form.Length(d.Printer(), problems, "margin", in.SheetMargin, 5, 100)
 	for _, w := range schedule.WeightKinds {
 		if typed, is := in.Weights[w.Key]; is {
-			w.Set(&settings.Plan, desk.Number(problems, WeightField(w.Key), typed, 0, schedule.MostWeight, "Write a number from 0 to 10000; 0 leaves it out."))
+			w.Set(&settings.Plan, form.Number(problems, WeightField(w.Key), typed, 0, schedule.MostWeight, "Write a number from 0 to 10000; 0 leaves it out."))
 		}
 	}
-	settings.Units = cmp.Or(desk.Chosen(problems, "units", in.Units, desk.UnitChoices, "Choose millimetres or inches."), settings.Units)
-	settings.Clock = cmp.Or(desk.Chosen(problems, "clock", in.Clock, desk.ClockChoices, "Choose 24 or 12 hours."), settings.Clock)
+	settings.Units = cmp.Or(form.Chosen(problems, "units", in.Units, form.UnitChoices, "Choose millimetres or inches."), settings.Units)
+	settings.Clock = cmp.Or(form.Chosen(problems, "clock", in.Clock, form.ClockChoices, "Choose 24 or 12 hours."), settings.Clock)
 	if err := problems.OrNil(); err != nil {
 		return err
 	}
 	settings.House, settings.Version = rules, in.Version
-	return desk.OnceOnly(d, func(d Desk) error {
-		return desk.Saved(desk.Beside(d.Shop.SaveSettings(settings), in, d.houseInput), "")
+	return actor.OnceOnly(d, func(d UseCases) error {
+		return form.Saved(form.Compare(d.Workshop.SaveSettings(settings), in, d.houseInput), "")
 	})
 }
 
 // houseInput are the house rules as their form has them, read anew.
-func (d Desk) houseInput() (HouseInput, int, error) {
-	settings, err := d.Shop.Settings()
+func (d UseCases) houseInput() (HouseInput, int, error) {
+	settings, err := d.Workshop.Settings()
 	in := HouseInput{Choices: map[string]string{}, Weights: map[string]string{}, Units: settings.Units, Clock: settings.Clock}
 	for _, q := range policy.Questions {
 		in.Choices[q.Key] = q.Choice(settings.House)
 	}
 	for _, w := range schedule.WeightKinds {
-		in.Weights[w.Key] = desk.Plain(w.Of(settings.Plan))
+		in.Weights[w.Key] = form.Plain(w.Of(settings.Plan))
 	}
 	trim, margin := settings.House.LengthsMM()
-	in.TrimMM, in.SheetMargin = d.TypedLength(trim), d.TypedLength(margin)
+	in.TrimMM, in.SheetMargin = form.TypedLength(d.Printer(), trim), form.TypedLength(d.Printer(), margin)
 	return in, settings.Version, err
 }
 

@@ -3,7 +3,8 @@ package people
 import (
 	"slices"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
+	"chalkstep/app/form"
 	"chalkstep/core/say"
 	"chalkstep/core/skill"
 )
@@ -29,8 +30,8 @@ type LadderPage struct {
 }
 
 // EditLadder opens the ladder with one of its steps, or a new one for an empty key.
-func (d Desk) EditLadder(key skill.Key) (LadderPage, error) {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) EditLadder(key skill.Key) (LadderPage, error) {
+	if err := d.Need(actor.See); err != nil {
 		return LadderPage{}, err
 	}
 	settings, err := d.Settings()
@@ -43,7 +44,7 @@ func (d Desk) EditLadder(key skill.Key) (LadderPage, error) {
 	}
 	step, known := settings.Ladder.ByKey(key)
 	if !known {
-		return page, desk.NotFound("that step of the ladder")
+		return page, actor.NotFound("that step of the ladder")
 	}
 	page.In = StepInput{settings.Version, step.Key, string(step.Title), string(step.Short), string(step.LookFor), step.After}
 	page.Kept = key.Kept()
@@ -58,12 +59,12 @@ const (
 )
 
 // SaveStep keeps a step of the ladder.
-func (d Desk) SaveStep(in StepInput) error {
-	if err := d.Need(desk.SetHouse); err != nil {
+func (d UseCases) SaveStep(in StepInput) error {
+	if err := d.Need(actor.SetHouse); err != nil {
 		return err
 	}
-	problems := desk.Problems{}
-	step := skill.Step{Key: in.Key, Title: say.Word(desk.Text(problems, "title", in.Title, longestStepTitle)), Short: say.Word(desk.Text(problems, "short", in.Short, longestStepShort)), LookFor: say.Word(desk.Text(problems, "look-for", in.LookFor, longestLookFor))}
+	problems := form.Problems{}
+	step := skill.Step{Key: in.Key, Title: say.Word(form.Text(problems, "title", in.Title, longestStepTitle)), Short: say.Word(form.Text(problems, "short", in.Short, longestStepShort)), LookFor: say.Word(form.Text(problems, "look-for", in.LookFor, longestLookFor))}
 	if step.Title == "" && problems["title"] == "" {
 		problems["title"] = "Say what the step is."
 	}
@@ -87,31 +88,31 @@ func (d Desk) SaveStep(in StepInput) error {
 }
 
 // DropStep takes a step off the ladder; its marks are kept.
-func (d Desk) DropStep(key skill.Key, version int) error {
-	if err := d.Need(desk.SetHouse); err != nil {
+func (d UseCases) DropStep(key skill.Key, version int) error {
+	if err := d.Need(actor.SetHouse); err != nil {
 		return err
 	}
 	return d.changeLadder(version, "", func(l skill.Ladder) (skill.Ladder, error) { return l.Without(key) })
 }
 
 // UsualLadder goes back to the handbook's.
-func (d Desk) UsualLadder(version int) error {
-	if err := d.Need(desk.SetHouse); err != nil {
+func (d UseCases) UsualLadder(version int) error {
+	if err := d.Need(actor.SetHouse); err != nil {
 		return err
 	}
 	return d.changeLadder(version, "", func(skill.Ladder) (skill.Ladder, error) { return nil, nil })
 }
 
 // changeLadder keeps a ladder that was changed; what is wrong with it is said at a field.
-func (d Desk) changeLadder(version int, field string, change func(skill.Ladder) (skill.Ladder, error)) error {
+func (d UseCases) changeLadder(version int, field string, change func(skill.Ladder) (skill.Ladder, error)) error {
 	settings, err := d.Settings()
 	if err != nil {
 		return err
 	}
 	changed, err := change(settings.Ladder)
 	if err != nil {
-		return desk.Problems{field: d.Say(say.Of(err))}
+		return form.Problems{field: d.Say(say.Of(err))}
 	}
 	settings.Ladder, settings.Version = changed, version
-	return desk.OnceOnly(d, func(d Desk) error { return desk.Saved(d.Shop.SaveSettings(settings), "") })
+	return actor.OnceOnly(d, func(d UseCases) error { return form.Saved(d.Workshop.SaveSettings(settings), "") })
 }

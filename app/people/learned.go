@@ -7,7 +7,8 @@ import (
 	"strconv"
 	"strings"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
+	"chalkstep/app/form"
 	"chalkstep/core/pace"
 )
 
@@ -43,19 +44,19 @@ type LearnedPage struct {
 }
 
 // Learned opens what classes taught.
-func (d Desk) Learned() (LearnedPage, error) {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) Learned() (LearnedPage, error) {
+	if err := d.Need(actor.See); err != nil {
 		return LearnedPage{}, err
 	}
 	settings, err := d.Settings()
 	if err != nil {
 		return LearnedPage{}, err
 	}
-	observed, err := d.Shop.Observed()
+	observed, err := d.Workshop.Observed()
 	if err != nil {
 		return LearnedPage{}, err
 	}
-	names, err := d.Shop.NamesOf(settings.Learned)
+	names, err := d.Workshop.NamesOf(settings.Learned)
 	if err != nil {
 		return LearnedPage{}, err
 	}
@@ -96,29 +97,29 @@ const (
 )
 
 // LearnNow learns from what was run until now.
-func (d Desk) LearnNow() error {
-	if err := d.Need(desk.SetHouse); err != nil {
+func (d UseCases) LearnNow() error {
+	if err := d.Need(actor.SetHouse); err != nil {
 		return err
 	}
-	return desk.OnceOnly(d, func(d Desk) error { return desk.LearnIn(d.Shop, nil) })
+	return actor.OnceOnly(d, func(d UseCases) error { return actor.LearnIn(d.Workshop, nil) })
 }
 
 // SetAside sets a factor aside for a reason, or with none uses it again.
-func (d Desk) SetAside(of Of, key, reason string, again bool) error {
-	if err := d.Need(desk.SetHouse); err != nil {
+func (d UseCases) SetAside(of Of, key, reason string, again bool) error {
+	if err := d.Need(actor.SetHouse); err != nil {
 		return err
 	}
-	reason = strings.TrimSpace(desk.Cleaned(reason))
+	reason = strings.TrimSpace(form.Cleaned(reason))
 	switch {
 	case again:
 		reason = ""
 	case reason == "":
-		return desk.Problems{"": "Write why it is set aside."}
+		return form.Problems{"": "Write why it is set aside."}
 	case len([]rune(reason)) > longestReason:
-		return desk.Problems{"": "A reason has at most 200 letters."}
+		return form.Problems{"": "A reason has at most 200 letters."}
 	}
-	return desk.OnceOnly(d, func(d Desk) error {
-		return desk.LearnIn(d.Shop, func(l *pace.Learned) error {
+	return actor.OnceOnly(d, func(d UseCases) error {
+		return actor.LearnIn(d.Workshop, func(l *pace.Learned) error {
 			id, _ := strconv.ParseInt(key, 10, 64)
 			var known bool
 			switch of {
@@ -136,7 +137,7 @@ func (d Desk) SetAside(of Of, key, reason string, again bool) error {
 				}
 			}
 			if !known {
-				return desk.NotFound("what was learned of %s", desk.Shortened(desk.Cleaned(key), 20))
+				return actor.NotFound("what was learned of %s", form.Shortened(form.Cleaned(key), 20))
 			}
 			return nil
 		})

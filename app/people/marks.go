@@ -6,7 +6,8 @@ import (
 	"slices"
 	"strings"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
+	"chalkstep/app/form"
 	"chalkstep/core/photo"
 	"chalkstep/core/say"
 	"chalkstep/core/skill"
@@ -33,11 +34,11 @@ const (
 
 // Mark writes down how students did a step. Of somebody who has not reached what comes
 // before, it asks first.
-func (d Desk) Mark(in MarkInput) error {
-	if err := d.Need(desk.SignOff); err != nil {
+func (d UseCases) Mark(in MarkInput) error {
+	if err := d.Need(actor.SignOff); err != nil {
 		return err
 	}
-	problems := desk.Problems{}
+	problems := form.Problems{}
 	settings, err := d.Settings()
 	if err != nil {
 		return err
@@ -52,7 +53,7 @@ func (d Desk) Mark(in MarkInput) error {
 	if !slices.Contains(skill.Levels, in.Level) {
 		problems["level"] = "Say how they did it: shown, with help, alone, or can teach it."
 	}
-	note := strings.TrimSpace(desk.Cleaned(in.Note))
+	note := strings.TrimSpace(form.Cleaned(in.Note))
 	if len([]rune(note)) > longestMarkNote {
 		problems["note"] = "A note has at most 500 letters."
 	}
@@ -69,8 +70,8 @@ func (d Desk) Mark(in MarkInput) error {
 	if err := problems.OrNil(); err != nil {
 		return err
 	}
-	return desk.OnceOnly(d, func(d Desk) error {
-		if err := d.Shop.LockStudents(ids...); err != nil { // everyone locks in one order
+	return actor.OnceOnly(d, func(d UseCases) error {
+		if err := d.Workshop.LockStudents(ids...); err != nil { // everyone locks in one order
 			return err
 		}
 		if err := d.checkForerunners(ids, settings.Ladder, step, in); err != nil {
@@ -78,12 +79,12 @@ func (d Desk) Mark(in MarkInput) error {
 		}
 		for _, id := range ids {
 			mark := skill.Mark{StudentID: id, Skill: step.Key, On: in.On, Level: in.Level, Date: d.Now.In(d.Who.Zone), Note: note}
-			made, err := d.Shop.Mark(mark, d.Who.AccountID)
+			made, err := d.Workshop.Mark(mark, d.Who.AccountID)
 			if err == nil && picture.Data != nil {
-				err = d.Shop.PutMarkPhoto(made, picture)
+				err = d.Workshop.PutMarkPhoto(made, picture)
 			}
 			if err != nil {
-				return desk.Saved(err, "")
+				return form.Saved(err, "")
 			}
 		}
 		return nil
@@ -92,13 +93,13 @@ func (d Desk) Mark(in MarkInput) error {
 
 // checkForerunners asks where somebody is marked at a step before what comes first. To be
 // shown a step nothing is needed.
-func (d Desk) checkForerunners(ids []int64, ladder skill.Ladder, step skill.Step, in MarkInput) error {
-	students, err := d.Shop.StudentsByID(ids...)
+func (d UseCases) checkForerunners(ids []int64, ladder skill.Ladder, step skill.Step, in MarkInput) error {
+	students, err := d.Workshop.StudentsByID(ids...)
 	if err != nil {
 		return err
 	}
 	if len(students) != len(ids) {
-		return desk.NotFound("one of the students")
+		return actor.NotFound("one of the students")
 	}
 	if in.Anyway || in.Level == skill.Shown {
 		return nil
@@ -112,30 +113,30 @@ func (d Desk) checkForerunners(ids []int64, ladder skill.Ladder, step skill.Step
 	if len(lacking) == 0 {
 		return nil
 	}
-	return desk.Problems{"anyway": fmt.Sprintf("%s. Mark it all the same, or choose others.", d.Say(lacking))}
+	return form.Problems{"anyway": fmt.Sprintf("%s. Mark it all the same, or choose others.", d.Say(lacking))}
 }
 
 // MarkPhoto is the photo of what a mark was given for.
-func (d Desk) MarkPhoto(studentID, markID int64) (photo.Photo, error) {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) MarkPhoto(studentID, markID int64) (photo.Photo, error) {
+	if err := d.Need(actor.See); err != nil {
 		return photo.Photo{}, err
 	}
-	return d.Shop.MarkPhoto(studentID, markID)
+	return d.Workshop.MarkPhoto(studentID, markID)
 }
 
 // TakeMarkBack takes a mark back that was given by mistake.
-func (d Desk) TakeMarkBack(studentID, markID int64) error {
-	if err := d.Need(desk.SignOff); err != nil {
+func (d UseCases) TakeMarkBack(studentID, markID int64) error {
+	if err := d.Need(actor.SignOff); err != nil {
 		return err
 	}
-	return desk.OnceOnly(d, func(d Desk) error { return d.Shop.TakeMarkBack(studentID, markID, d.Who.AccountID, d.Now) })
+	return actor.OnceOnly(d, func(d UseCases) error { return d.Workshop.TakeMarkBack(studentID, markID, d.Who.AccountID, d.Now) })
 }
 
 // A MatrixPage is some students and the steps of the ladder, on a kind of machine.
 type MatrixPage struct {
 	Group skill.Group
 	On    skill.Kind
-	Pages desk.Pages
+	Pages form.Pages
 	// Class is whose students they are, where they are those of one.
 	ClassID int64
 	Class   string
@@ -150,14 +151,14 @@ type MatrixPage struct {
 // Matrix opens what students whose names hold words, or those of a class where it is named,
 // have shown on a kind of machine, looking at a step, which may be empty for the one that
 // most are ready for.
-func (d Desk) Matrix(words string, page int, classID int64, on skill.Kind, key skill.Key) (MatrixPage, error) {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) Matrix(words string, page int, classID int64, on skill.Kind, key skill.Key) (MatrixPage, error) {
+	if err := d.Need(actor.See); err != nil {
 		return MatrixPage{}, err
 	}
 	const onPage = 24
-	m := MatrixPage{Pages: desk.NewPages(words, page, onPage), On: cmp.Or(on, skill.SingleNeedle)}
+	m := MatrixPage{Pages: form.NewPages(words, page, onPage), On: cmp.Or(on, skill.SingleNeedle)}
 	if !slices.Contains(skill.Kinds, m.On) {
-		return m, desk.NotFound("that kind of machine")
+		return m, actor.NotFound("that kind of machine")
 	}
 	m.ClassID = classID
 	students, class, err := d.group(&m.Pages, classID)
@@ -169,7 +170,7 @@ func (d Desk) Matrix(words string, page int, classID int64, on skill.Kind, key s
 	for i, s := range students {
 		ids[i] = s.ID
 	}
-	marks, err := d.Shop.MarksOf(ids...)
+	marks, err := d.Workshop.MarksOf(ids...)
 	if err != nil {
 		return m, err
 	}

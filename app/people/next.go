@@ -1,7 +1,8 @@
 package people
 
 import (
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
+	"chalkstep/app/form"
 	"chalkstep/core/project"
 	"chalkstep/core/skill"
 	"chalkstep/store"
@@ -9,8 +10,8 @@ import (
 
 // A NextPage says what each of a group should do next, and which project suits most of them.
 type NextPage struct {
-	Students []desk.StudentLine
-	Pages    desk.Pages
+	Students []actor.StudentLine
+	Pages    form.Pages
 	// Offers are the projects, the best for the group first; More is how many are not
 	// looked at.
 	Offers []project.Offer
@@ -26,12 +27,12 @@ const mostOffered = 60
 
 // Next opens what students whose names hold words should do next, or those of a class where
 // it is named.
-func (d Desk) Next(words string, page int, classID int64) (NextPage, error) {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) Next(words string, page int, classID int64) (NextPage, error) {
+	if err := d.Need(actor.See); err != nil {
 		return NextPage{}, err
 	}
 	const onPage = 24
-	next := NextPage{Pages: desk.NewPages(words, page, onPage), ClassID: classID}
+	next := NextPage{Pages: form.NewPages(words, page, onPage), ClassID: classID}
 	var students []skill.Student
 	var err error
 	students, next.Class, err = d.group(&next.Pages, classID)
@@ -50,12 +51,12 @@ func (d Desk) Next(words string, page int, classID int64) (NextPage, error) {
 	if err != nil {
 		return next, err
 	}
-	projects, total, err := d.Shop.Projects("", store.Stretch{Limit: mostOffered})
+	projects, total, err := d.Workshop.Projects("", store.Rows{Limit: mostOffered})
 	if err != nil {
 		return next, err
 	}
 	next.Offers, next.More = project.Offers(projects, students, settings.Rules), total-len(projects)
-	marks, err := d.Shop.MarksOf(ids...)
+	marks, err := d.Workshop.MarksOf(ids...)
 	if err != nil {
 		return next, err
 	}
@@ -69,16 +70,16 @@ func (d Desk) Next(words string, page int, classID int64) (NextPage, error) {
 
 // group finds the students that are looked at: those of a class where it is named, else
 // those of the list.
-func (d Desk) group(pages *desk.Pages, classID int64) (students []skill.Student, class string, err error) {
+func (d UseCases) group(pages *form.Pages, classID int64) (students []skill.Student, class string, err error) {
 	if classID == 0 {
-		students, pages.Total, err = d.Shop.Students(pages.Words, pages.Stretch())
+		students, pages.Total, err = d.Workshop.Students(pages.Words, pages.Rows())
 		return students, "", err
 	}
-	ids, class, err := d.Shop.StudentsIn(classID)
+	ids, class, err := d.Workshop.StudentsIn(classID)
 	if err != nil {
 		return nil, "", err
 	}
-	students, err = d.Shop.StudentsByID(ids...)
+	students, err = d.Workshop.StudentsByID(ids...)
 	pages.Page, pages.Total, pages.OnPage = 1, len(students), max(1, len(students))
 	return students, class, err
 }

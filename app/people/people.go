@@ -9,8 +9,8 @@ import (
 	"slices"
 	"strings"
 
-	"chalkstep/app/desk"
-
+	"chalkstep/app/actor"
+	"chalkstep/app/form"
 	"chalkstep/store"
 )
 
@@ -30,16 +30,16 @@ type PeoplePage struct {
 }
 
 // People opens who may sign in.
-func (d Desk) People() (PeoplePage, error) {
-	if err := d.Need(desk.ManagePeople); err != nil {
+func (d UseCases) People() (PeoplePage, error) {
+	if err := d.Need(actor.ManagePeople); err != nil {
 		return PeoplePage{}, err
 	}
 	page := PeoplePage{Roles: store.Roles}
-	accounts, err := d.Shop.Accounts()
+	accounts, err := d.Workshop.Accounts()
 	if err != nil {
 		return page, err
 	}
-	sessions, err := d.Shop.CountSessions(d.Now.Add(-desk.SessionLength))
+	sessions, err := d.Workshop.CountSessions(d.Now.Add(-actor.SessionLength))
 	if err != nil {
 		return page, err
 	}
@@ -54,21 +54,21 @@ type PersonInput struct{ Name, Email, Role, Password string }
 
 // AddPerson lets somebody sign in, with a password to begin with that they change on their
 // own page; without one they are invited by a link, whose token is given.
-func (d Desk) AddPerson(ctx context.Context, in PersonInput) (invite string, err error) {
-	if err := d.Need(desk.ManagePeople); err != nil {
+func (d UseCases) AddPerson(ctx context.Context, in PersonInput) (invite string, err error) {
+	if err := d.Need(actor.ManagePeople); err != nil {
 		return "", err
 	}
 	byLink := in.Password == ""
 	if byLink {
 		in.Password = rand.Text() // nobody knows it
 	}
-	problems := desk.Problems{}
-	person := store.Person{Name: desk.Name(problems, "name", in.Name, "Write the person's name."), Role: store.Role(in.Role)}
+	problems := form.Problems{}
+	person := store.Person{Name: form.Name(problems, "name", in.Name, "Write the person's name."), Role: store.Role(in.Role)}
 	person.Email = email(problems, "email", in.Email)
 	if !slices.Contains(store.Roles, person.Role) {
 		problems["role"] = "Choose what the person may do."
 	}
-	desk.CheckPassword(problems, "password", in.Password)
+	actor.CheckPassword(problems, "password", in.Password)
 	if err := problems.OrNil(); err != nil {
 		return "", err
 	}
@@ -78,97 +78,97 @@ func (d Desk) AddPerson(ctx context.Context, in PersonInput) (invite string, err
 	}
 	token, kept, until := d.NewInvite()
 	made := false
-	_, err = desk.Once(d, func(d Desk) (int64, error) {
-		id, err := d.Shop.AddAccount(person, hash)
+	_, err = actor.Once(d, func(d UseCases) (int64, error) {
+		id, err := d.Workshop.AddAccount(person, hash)
 		if err == nil && byLink {
 			made = true
-			err = d.Shop.Invite(id, kept, until)
+			err = d.Workshop.Invite(id, kept, until)
 		}
 		return id, err
 	})
 	if errors.Is(err, store.ErrTaken) {
-		return "", desk.Problems{"email": "Somebody signs in with this e-mail already."}
+		return "", form.Problems{"email": "Somebody signs in with this e-mail already."}
 	}
 	if !made {
 		token = ""
 	}
-	return token, desk.Saved(err, person.Name)
+	return token, form.Saved(err, person.Name)
 }
 
 // InvitePerson gives somebody a link by which they choose a password of their own: for who
 // has forgotten theirs. It works once, for a week; the link of before ends.
-func (d Desk) InvitePerson(id int64) (token string, err error) {
-	if err := d.Need(desk.ManagePeople); err != nil {
+func (d UseCases) InvitePerson(id int64) (token string, err error) {
+	if err := d.Need(actor.ManagePeople); err != nil {
 		return "", err
 	}
 	token, kept, until := d.NewInvite()
 	made := false
-	err = desk.OnceOnly(d, func(d Desk) error {
-		if _, err := d.Shop.Account(id); err != nil {
+	err = actor.OnceOnly(d, func(d UseCases) error {
+		if _, err := d.Workshop.Account(id); err != nil {
 			return err
 		}
 		made = true
-		return d.Shop.Invite(id, kept, until)
+		return d.Workshop.Invite(id, kept, until)
 	})
 	if err == nil && !made {
-		err = desk.Problems{"": "That link was made already, and is shown once: make another."}
+		err = form.Problems{"": "That link was made already, and is shown once: make another."}
 	}
 	return token, err
 }
 
 // email reads a typed e-mail address.
-func email(problems desk.Problems, field, typed string) string {
+func email(problems form.Problems, field, typed string) string {
 	address := strings.TrimSpace(typed)
 	before, after, at := strings.Cut(address, "@")
-	if !at || before == "" || after == "" || len(address) > desk.LongestEmail || desk.Cleaned(address) != address || strings.ContainsAny(address, " ,;") {
+	if !at || before == "" || after == "" || len(address) > actor.LongestEmail || form.Cleaned(address) != address || strings.ContainsAny(address, " ,;") {
 		problems[field] = "Write an e-mail address such as sam@example.org."
 	}
 	return address
 }
 
 // RemovePerson keeps somebody from signing in again and ends their sessions.
-func (d Desk) RemovePerson(id int64) error {
-	if err := d.Need(desk.ManagePeople); err != nil {
+func (d UseCases) RemovePerson(id int64) error {
+	if err := d.Need(actor.ManagePeople); err != nil {
 		return err
 	}
 	if id == d.Who.AccountID {
-		return desk.Problems{"": "You cannot remove yourself: another owner has to."}
+		return form.Problems{"": "You cannot remove yourself: another owner has to."}
 	}
-	err := desk.OnceOnly(d, func(d Desk) error { return d.Shop.RemoveAccount(id, d.Now) })
+	err := actor.OnceOnly(d, func(d UseCases) error { return d.Workshop.RemoveAccount(id, d.Now) })
 	if errors.Is(err, store.ErrLastOwner) {
-		return desk.Problems{"": "A workshop keeps at least one owner."}
+		return form.Problems{"": "A workshop keeps at least one owner."}
 	}
 	return err
 }
 
 // EndSessionsOf signs somebody out wherever they are signed in.
-func (d Desk) EndSessionsOf(id int64) error {
-	if err := d.Need(desk.ManagePeople); err != nil {
+func (d UseCases) EndSessionsOf(id int64) error {
+	if err := d.Need(actor.ManagePeople); err != nil {
 		return err
 	}
 	keep := int64(0)
 	if id == d.Who.AccountID {
 		keep = d.Who.SessionID
 	}
-	return desk.OnceOnly(d, func(d Desk) error {
-		if _, err := d.Shop.Account(id); err != nil {
+	return actor.OnceOnly(d, func(d UseCases) error {
+		if _, err := d.Workshop.Account(id); err != nil {
 			return err
 		}
-		return d.Shop.EndSessionsOf(id, keep)
+		return d.Workshop.EndSessionsOf(id, keep)
 	})
 }
 
 // SetPasswordOf gives somebody a new password to begin with, and signs them
 // out everywhere.
-func (d Desk) SetPasswordOf(ctx context.Context, id int64, password string) error {
-	if err := d.Need(desk.ManagePeople); err != nil {
+func (d UseCases) SetPasswordOf(ctx context.Context, id int64, password string) error {
+	if err := d.Need(actor.ManagePeople); err != nil {
 		return err
 	}
 	if id == d.Who.AccountID {
-		return desk.Problems{"": "Your own password is changed on your own page."}
+		return form.Problems{"": "Your own password is changed on your own page."}
 	}
-	problems := desk.Problems{}
-	desk.CheckPassword(problems, "password", password)
+	problems := form.Problems{}
+	actor.CheckPassword(problems, "password", password)
 	if err := problems.OrNil(); err != nil {
 		return err
 	}
@@ -176,16 +176,16 @@ func (d Desk) SetPasswordOf(ctx context.Context, id int64, password string) erro
 }
 
 // setPassword keeps a new password and ends all sessions but one.
-func (d Desk) setPassword(ctx context.Context, id, keep int64, password string) error {
+func (d UseCases) setPassword(ctx context.Context, id, keep int64, password string) error {
 	hash, err := d.App().Hash(ctx, password)
 	if err != nil {
 		return err
 	}
-	return desk.OnceOnly(d, func(d Desk) error {
-		if err := d.Shop.SetPassword(id, hash); err != nil {
+	return actor.OnceOnly(d, func(d UseCases) error {
+		if err := d.Workshop.SetPassword(id, hash); err != nil {
 			return err
 		}
-		return d.Shop.EndSessionsOf(id, keep)
+		return d.Workshop.EndSessionsOf(id, keep)
 	})
 }
 
@@ -207,12 +207,12 @@ type SessionLine struct {
 }
 
 // Own opens one's own page.
-func (d Desk) Own() (OwnPage, error) {
-	if err := d.Need(desk.ManageSelf); err != nil {
+func (d UseCases) Own() (OwnPage, error) {
+	if err := d.Need(actor.ManageSelf); err != nil {
 		return OwnPage{}, err
 	}
 	page := OwnPage{Name: d.Who.Name, Email: d.Who.Email, Role: d.Who.Role}
-	account, err := d.Shop.Account(d.Who.AccountID)
+	account, err := d.Workshop.Account(d.Who.AccountID)
 	if err != nil {
 		return page, err
 	}
@@ -221,7 +221,7 @@ func (d Desk) Own() (OwnPage, error) {
 		return page, err
 	}
 	page.Units, page.Clock, page.House.Units, page.House.Clock = account.Units, account.Clock, settings.Units, settings.Clock
-	sessions, err := d.Shop.SessionsOf(d.Who.AccountID, d.Now.Add(-desk.SessionLength))
+	sessions, err := d.Workshop.SessionsOf(d.Who.AccountID, d.Now.Add(-actor.SessionLength))
 	for _, s := range sessions {
 		page.Sessions = append(page.Sessions, SessionLine{s, s.ID == d.Who.SessionID})
 	}
@@ -230,21 +230,21 @@ func (d Desk) Own() (OwnPage, error) {
 
 // ChangePassword changes one's own password, and signs one out everywhere
 // else.
-func (d Desk) ChangePassword(ctx context.Context, old, password string) error {
-	if err := d.Need(desk.ManageSelf); err != nil {
+func (d UseCases) ChangePassword(ctx context.Context, old, password string) error {
+	if err := d.Need(actor.ManageSelf); err != nil {
 		return err
 	}
-	problems := desk.Problems{}
-	desk.CheckPassword(problems, "new", password)
+	problems := form.Problems{}
+	actor.CheckPassword(problems, "new", password)
 	if err := problems.OrNil(); err != nil {
 		return err
 	}
 	own := sha256.Sum256(fmt.Appendf(nil, "own password\x00%d", d.Who.AccountID))
-	switch _, err := d.App().CheckPassword(ctx, d.Who.Email, old, desk.Limit{Key: own[:], Most: desk.TriesPerEmail}); {
-	case errors.Is(err, desk.ErrSignIn):
-		return desk.Problems{"old": "That is not your password."}
-	case errors.Is(err, desk.ErrTries):
-		return desk.Problems{"old": "That was not your password too many times. Wait five minutes and try again."}
+	switch _, err := d.App().CheckPassword(ctx, d.Who.Email, old, actor.Limit{Key: own[:], Most: actor.TriesPerEmail}); {
+	case errors.Is(err, actor.ErrSignIn):
+		return form.Problems{"old": "That is not your password."}
+	case errors.Is(err, actor.ErrTries):
+		return form.Problems{"old": "That was not your password too many times. Wait five minutes and try again."}
 	case err != nil:
 		return err
 	}
@@ -252,23 +252,23 @@ func (d Desk) ChangePassword(ctx context.Context, old, password string) error {
 }
 
 // EndOtherSessions signs one out everywhere else.
-func (d Desk) EndOtherSessions() error {
-	if err := d.Need(desk.ManageSelf); err != nil {
+func (d UseCases) EndOtherSessions() error {
+	if err := d.Need(actor.ManageSelf); err != nil {
 		return err
 	}
-	return desk.OnceOnly(d, func(d Desk) error { return d.Shop.EndSessionsOf(d.Who.AccountID, d.Who.SessionID) })
+	return actor.OnceOnly(d, func(d UseCases) error { return d.Workshop.EndSessionsOf(d.Who.AccountID, d.Who.SessionID) })
 }
 
 // SaveUnits keeps what one measures in and how one reads the clock.
-func (d Desk) SaveUnits(units, clock string) error {
-	if err := d.Need(desk.ManageSelf); err != nil {
+func (d UseCases) SaveUnits(units, clock string) error {
+	if err := d.Need(actor.ManageSelf); err != nil {
 		return err
 	}
-	problems := desk.Problems{}
-	units = desk.Chosen(problems, "units", units, desk.UnitChoices, "Choose millimetres, inches or the workshop's.")
-	clock = desk.Chosen(problems, "clock", clock, desk.ClockChoices, "Choose 24 hours, 12 hours or the workshop's.")
+	problems := form.Problems{}
+	units = form.Chosen(problems, "units", units, form.UnitChoices, "Choose millimetres, inches or the workshop's.")
+	clock = form.Chosen(problems, "clock", clock, form.ClockChoices, "Choose 24 hours, 12 hours or the workshop's.")
 	if err := problems.OrNil(); err != nil {
 		return err
 	}
-	return desk.OnceOnly(d, func(d Desk) error { return d.Shop.SetUnits(d.Who.AccountID, units, clock) })
+	return actor.OnceOnly(d, func(d UseCases) error { return d.Workshop.SetUnits(d.Who.AccountID, units, clock) })
 }

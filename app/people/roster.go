@@ -5,7 +5,8 @@ import (
 	"fmt"
 	"strings"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
+	"chalkstep/app/form"
 	"chalkstep/core/roster"
 	"chalkstep/core/skill"
 	"chalkstep/paper"
@@ -29,27 +30,27 @@ const (
 )
 
 // ReadRoster reads a roster, typed or from a file, and says what would come of it.
-func (d Desk) ReadRoster(text string, file []byte) (RosterPage, error) {
-	if err := d.Need(desk.ChangeStudents); err != nil {
+func (d UseCases) ReadRoster(text string, file []byte) (RosterPage, error) {
+	if err := d.Need(actor.ChangeStudents); err != nil {
 		return RosterPage{}, err
 	}
 	page := RosterPage{Text: text}
 	switch {
 	case len(file) > MostRosterBytes || len(text) > MostRosterBytes:
-		return page, desk.Problems{"file": "A roster has at most 1 MB."}
+		return page, form.Problems{"file": "A roster has at most 1 MB."}
 	case paper.IsSpreadsheet(file):
 		table, err := paper.Spreadsheet(file, paper.TableSize{Rows: roster.MostRows + 2, Columns: roster.MostColumns, Bytes: mostRosterUnpacks})
 		if errors.Is(err, paper.ErrWide) {
-			return page, desk.Problems{"file": fmt.Sprintf("That spreadsheet has more than %d columns: keep those a roster has, and save it again.", roster.MostColumns)}
+			return page, form.Problems{"file": fmt.Sprintf("That spreadsheet has more than %d columns: keep those a roster has, and save it again.", roster.MostColumns)}
 		}
 		if errors.Is(err, paper.ErrSpreadsheet) {
-			return page, desk.Problems{"file": "That spreadsheet cannot be read: save it again as .xlsx or as .csv."}
+			return page, form.Problems{"file": "That spreadsheet cannot be read: save it again as .xlsx or as .csv."}
 		}
 		if err != nil {
 			return page, err
 		}
 		if len(table) > roster.MostRows+1 {
-			return page, desk.Problems{"file": fmt.Sprintf("At most %d students at a time.", roster.MostRows)}
+			return page, form.Problems{"file": fmt.Sprintf("At most %d students at a time.", roster.MostRows)}
 		}
 		lines := make([]int, len(table))
 		for i := range lines {
@@ -63,19 +64,19 @@ func (d Desk) ReadRoster(text string, file []byte) (RosterPage, error) {
 		page.Rows, page.Problems = roster.Text(text)
 	}
 	if len(page.Problems) > 0 {
-		page.Text = desk.Cleaned(page.Text)
+		page.Text = form.Cleaned(page.Text)
 		return page, nil
 	}
 	return page, d.newcomers(&page)
 }
 
 // newcomers leaves those out who are students already, and looks at what is written.
-func (d Desk) newcomers(page *RosterPage) error {
+func (d UseCases) newcomers(page *RosterPage) error {
 	names := make([]string, len(page.Rows))
 	for i, r := range page.Rows {
 		names[i] = r.Name
 		for column, cell := range map[string]string{"name": r.Name, "notes": r.Notes, "size": r.Size} {
-			if desk.Cleaned(cell) != cell {
+			if form.Cleaned(cell) != cell {
 				page.Problems = append(page.Problems, roster.Problem{Line: r.Line, Column: column, Text: "there are signs in it that cannot be written: type it anew"})
 			}
 		}
@@ -84,7 +85,7 @@ func (d Desk) newcomers(page *RosterPage) error {
 		page.Rows = nil
 		return nil
 	}
-	there, err := d.Shop.NamesThere(names)
+	there, err := d.Workshop.NamesThere(names)
 	if err != nil {
 		return err
 	}
@@ -101,26 +102,26 @@ func (d Desk) newcomers(page *RosterPage) error {
 }
 
 // AddRoster adds those of a roster who are not students yet: all of them, or none.
-func (d Desk) AddRoster(text string) (added int, err error) {
+func (d UseCases) AddRoster(text string) (added int, err error) {
 	page, err := d.ReadRoster(text, nil)
 	if err != nil {
 		return 0, err
 	}
 	if len(page.Problems) > 0 {
-		return 0, desk.Problems{"text": page.Problems[0].String() + ". Nobody was added."}
+		return 0, form.Problems{"text": page.Problems[0].String() + ". Nobody was added."}
 	}
-	n, err := desk.Once(d, func(d Desk) (int64, error) {
+	n, err := actor.Once(d, func(d UseCases) (int64, error) {
 		for _, r := range page.Rows {
 			s := skill.Student{Name: r.Name, FirstTimer: r.FirstTimer, Units: r.Units, Size: r.Size, Notes: r.Notes, Photos: r.Photos}
-			if _, err := d.Shop.SaveStudent(s); err != nil {
-				return 0, desk.Saved(err, r.Name)
+			if _, err := d.Workshop.SaveStudent(s); err != nil {
+				return 0, form.Saved(err, r.Name)
 			}
 		}
 		return int64(len(page.Rows)), nil
 	})
-	var problems desk.Problems
+	var problems form.Problems
 	if errors.As(err, &problems) {
-		return 0, desk.Problems{"text": "Somebody added one of them meanwhile. Nobody was added: read it again."}
+		return 0, form.Problems{"text": "Somebody added one of them meanwhile. Nobody was added: read it again."}
 	}
 	return int(n), err
 }

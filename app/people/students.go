@@ -4,7 +4,8 @@ import (
 	"slices"
 	"strings"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
+	"chalkstep/app/form"
 	"chalkstep/core/fleet"
 	"chalkstep/core/pace"
 	"chalkstep/core/skill"
@@ -12,20 +13,20 @@ import (
 
 // A StudentsPage is a stretch of the students.
 type StudentsPage struct {
-	Students []desk.StudentLine
-	Pages    desk.Pages
+	Students []actor.StudentLine
+	Pages    form.Pages
 	// Rungs is how many steps the ladder has.
 	Rungs int
 }
 
 // Students lists the students whose names hold words.
-func (d Desk) Students(words string, page int) (StudentsPage, error) {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) Students(words string, page int) (StudentsPage, error) {
+	if err := d.Need(actor.See); err != nil {
 		return StudentsPage{}, err
 	}
 	const onPage = 50
-	list := StudentsPage{Pages: desk.NewPages(words, page, onPage)}
-	students, total, err := d.Shop.Students(list.Pages.Words, list.Pages.Stretch())
+	list := StudentsPage{Pages: form.NewPages(words, page, onPage)}
+	students, total, err := d.Workshop.Students(list.Pages.Words, list.Pages.Rows())
 	list.Pages.Total = total
 	if err != nil {
 		return list, err
@@ -46,16 +47,16 @@ func (d Desk) Students(words string, page int) (StudentsPage, error) {
 }
 
 // StudentNames suggests names of students.
-func (d Desk) StudentNames(words string) ([]string, error) {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) StudentNames(words string) ([]string, error) {
+	if err := d.Need(actor.See); err != nil {
 		return nil, err
 	}
-	return d.Shop.StudentNames(desk.Cleaned(words), desk.MostSuggested)
+	return d.Workshop.StudentNames(form.Cleaned(words), form.MostSuggested)
 }
 
 // A StudentPage is a student's ladder.
 type StudentPage struct {
-	desk.StudentLine
+	actor.StudentLine
 	Ladder skill.Ladder
 	Rungs  []Rung
 	// Made is what they made in classes, the newest first.
@@ -86,15 +87,15 @@ type RungOn struct {
 }
 
 // Student opens one student's page.
-func (d Desk) Student(id int64) (StudentPage, error) {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) Student(id int64) (StudentPage, error) {
+	if err := d.Need(actor.See); err != nil {
 		return StudentPage{}, err
 	}
-	s, err := d.Shop.Student(id)
+	s, err := d.Workshop.Student(id)
 	if err != nil {
 		return StudentPage{}, err
 	}
-	marks, err := d.Shop.MarksOf(id)
+	marks, err := d.Workshop.MarksOf(id)
 	if err != nil {
 		return StudentPage{}, err
 	}
@@ -127,18 +128,18 @@ func (d Desk) Student(id int64) (StudentPage, error) {
 }
 
 // record is what somebody made, and what machines they have or wait for.
-func (d Desk) record(page *StudentPage) error {
+func (d UseCases) record(page *StudentPage) error {
 	const mostMade, aheadDays = 20, 120
 	var err error
-	if page.Made, err = d.Shop.Made(page.ID, d.Now, mostMade); err != nil {
+	if page.Made, err = d.Workshop.Made(page.ID, d.Now, mostMade); err != nil {
 		return err
 	}
-	all, err := d.Shop.Elsewhere([]int64{page.ID}, d.Now, d.Now.AddDate(0, 0, aheadDays), 0)
+	all, err := d.Workshop.Elsewhere([]int64{page.ID}, d.Now, d.Now.AddDate(0, 0, aheadDays), 0)
 	if err != nil {
 		return err
 	}
 	page.Bookings = all
-	waits, err := d.Shop.Waits(d.Now)
+	waits, err := d.Workshop.Waits(d.Now)
 	page.Waits = fleet.WaitsOf(waits, page.ID)
 	return err
 }
@@ -158,40 +159,40 @@ func said(s skill.Student) studentSaid {
 }
 
 // SaveStudent adds or changes a student.
-func (d Desk) SaveStudent(s skill.Student) (int64, error) {
-	if err := d.Need(desk.ChangeStudents); err != nil {
+func (d UseCases) SaveStudent(s skill.Student) (int64, error) {
+	if err := d.Need(actor.ChangeStudents); err != nil {
 		return 0, err
 	}
-	problems := desk.Problems{}
-	s.Name = desk.Name(problems, "name", s.Name, "Write the student's name.")
-	s.Units = desk.Chosen(problems, "units", s.Units, desk.UnitChoices, "Choose millimetres, inches or neither.")
-	s.Size, s.Notes = desk.Text(problems, "size", s.Size, 20), desk.Text(problems, "notes", s.Notes, 500)
+	problems := form.Problems{}
+	s.Name = form.Name(problems, "name", s.Name, "Write the student's name.")
+	s.Units = form.Chosen(problems, "units", s.Units, form.UnitChoices, "Choose millimetres, inches or neither.")
+	s.Size, s.Notes = form.Text(problems, "size", s.Size, 20), form.Text(problems, "notes", s.Notes, 500)
 	if err := problems.OrNil(); err != nil {
 		return 0, err
 	}
-	return desk.Once(d, func(d Desk) (int64, error) {
-		id, err := d.Shop.SaveStudent(s)
-		err = desk.Beside(err, said(s), func() (studentSaid, int, error) {
-			now, err := d.Shop.Student(s.ID)
+	return actor.Once(d, func(d UseCases) (int64, error) {
+		id, err := d.Workshop.SaveStudent(s)
+		err = form.Compare(err, said(s), func() (studentSaid, int, error) {
+			now, err := d.Workshop.Student(s.ID)
 			return said(now), now.Version, err
 		})
-		return id, desk.Saved(err, s.Name)
+		return id, form.Saved(err, s.Name)
 	})
 }
 
 // Suspend keeps a student from having a machine alone, for a reason; none lifts it again.
-func (d Desk) Suspend(id int64, reason string, lift bool) error {
-	if err := d.Need(desk.ChangeStudents); err != nil {
+func (d UseCases) Suspend(id int64, reason string, lift bool) error {
+	if err := d.Need(actor.ChangeStudents); err != nil {
 		return err
 	}
-	reason = strings.TrimSpace(desk.Cleaned(reason))
+	reason = strings.TrimSpace(form.Cleaned(reason))
 	switch {
 	case lift:
 		reason = ""
 	case reason == "":
-		return desk.Problems{"suspended": "Write why."}
+		return form.Problems{"suspended": "Write why."}
 	case len([]rune(reason)) > 200:
-		return desk.Problems{"suspended": "At most 200 letters."}
+		return form.Problems{"suspended": "At most 200 letters."}
 	}
-	return desk.OnceOnly(d, func(d Desk) error { return d.Shop.Suspend(id, reason) })
+	return actor.OnceOnly(d, func(d UseCases) error { return d.Workshop.Suspend(id, reason) })
 }

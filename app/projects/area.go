@@ -1,7 +1,7 @@
 // Package projects keeps what students make: designs, a blank, parts and steps.
 package projects
 
-import "chalkstep/app/desk"
+import "chalkstep/app/actor"
 
-// A Desk is somebody at work in this area.
-type Desk struct{ desk.Desk }
+// A UseCases is somebody at work in this area.
+type UseCases struct{ actor.Actor }

@@ -5,7 +5,8 @@ import (
 	"strconv"
 	"strings"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
+	"chalkstep/app/form"
 	"chalkstep/core/pace"
 	"chalkstep/core/skill"
 	"chalkstep/core/technique"
@@ -50,17 +51,17 @@ type OwnThing struct {
 }
 
 // Own opens a technique of the workshop for editing, a new one for ID 0.
-func (d Desk) Own(id int64) (OwnInput, error) {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) Own(id int64) (OwnInput, error) {
+	if err := d.Need(actor.See); err != nil {
 		return OwnInput{}, err
 	}
 	if id == 0 {
 		return OwnInput{}, nil
 	}
-	w, err := d.Shop.Technique(id)
+	w, err := d.Workshop.Technique(id)
 	in := OwnInput{ID: w.ID, Version: w.Version, Name: w.Name, What: w.What, Because: w.Because}
 	for _, s := range w.Steps {
-		step := OwnStepInput{Title: s.Title, At: string(s.At), Minutes: desk.Plain(s.Minutes), Where: "bench", Caution: s.Caution, Instead: "after"}
+		step := OwnStepInput{Title: s.Title, At: string(s.At), Minutes: form.Plain(s.Minutes), Where: "bench", Caution: s.Caution, Instead: "after"}
 		switch {
 		case s.Iron:
 			step.Where = "iron"
@@ -90,27 +91,27 @@ func (d Desk) Own(id int64) (OwnInput, error) {
 
 // SaveOwn adds a technique of the workshop or changes it. Projects that are made
 // by it keep what it was until somebody chooses it for them anew.
-func (d Desk) SaveOwn(in OwnInput) (int64, error) {
-	if err := d.Need(desk.ChangeProjects); err != nil {
+func (d UseCases) SaveOwn(in OwnInput) (int64, error) {
+	if err := d.Need(actor.ChangeProjects); err != nil {
 		return 0, err
 	}
-	return desk.Once(d, func(d Desk) (int64, error) { return d.saveOwn(in) })
+	return actor.Once(d, func(d UseCases) (int64, error) { return d.saveOwn(in) })
 }
 
-func (d Desk) saveOwn(in OwnInput) (int64, error) {
-	problems := desk.Problems{}
+func (d UseCases) saveOwn(in OwnInput) (int64, error) {
+	problems := form.Problems{}
 	w := technique.Written{ID: in.ID, Version: in.Version}
-	w.Name = desk.Name(problems, "name", in.Name, "Give the technique a name.")
-	w.What = desk.Text(problems, "what", in.What, desk.LongestNote)
-	w.Because = desk.Text(problems, "because", in.Because, desk.LongestNote)
+	w.Name = form.Name(problems, "name", in.Name, "Give the technique a name.")
+	w.What = form.Text(problems, "what", in.What, form.LongestNote)
+	w.Because = form.Text(problems, "because", in.Because, form.LongestNote)
 	for _, s := range in.Steps {
 		if strings.TrimSpace(s.Title+s.Minutes+s.Caution) == "" {
 			continue
 		}
-		n, row := len(w.Steps)+1, desk.Problems{}
+		n, row := len(w.Steps)+1, form.Problems{}
 		step := technique.WrittenStep{
-			Title: desk.Name(row, "title", s.Title, "say what is done, or empty the row."), At: pace.StepKey(s.At), Instead: s.Instead == "instead", Iron: s.Where == "iron", Machine: s.Where == "machine",
-			Minutes: desk.Number(row, "minutes", s.Minutes, 0, 600, "write minutes from 0 to 600."), Caution: desk.Text(row, "caution", s.Caution, desk.LongestNote),
+			Title: form.Name(row, "title", s.Title, "say what is done, or empty the row."), At: pace.StepKey(s.At), Instead: s.Instead == "instead", Iron: s.Where == "iron", Machine: s.Where == "machine",
+			Minutes: form.Number(row, "minutes", s.Minutes, 0, 600, "write minutes from 0 to 600."), Caution: form.Text(row, "caution", s.Caution, form.LongestNote),
 		}
 		problems.OfRow("steps", "Step", n, row, "title", "minutes", "caution")
 		w.Steps = append(w.Steps, step)
@@ -119,16 +120,16 @@ func (d Desk) saveOwn(in OwnInput) (int64, error) {
 		if strings.TrimSpace(l.Text) == "" {
 			continue
 		}
-		row := desk.Problems{}
-		w.Lines = append(w.Lines, technique.WrittenLine{Text: desk.Text(row, "text", l.Text, desk.LongestNote), At: pace.StepKey(l.At), Caution: l.Kind == "caution"})
+		row := form.Problems{}
+		w.Lines = append(w.Lines, technique.WrittenLine{Text: form.Text(row, "text", l.Text, form.LongestNote), At: pace.StepKey(l.At), Caution: l.Kind == "caution"})
 		problems.OfRow("lines", "Line", len(w.Lines), row, "text")
 	}
 	for _, t := range in.Things {
 		if strings.TrimSpace(t.Name) == "" && slices.Contains([]string{"", "1"}, strings.TrimSpace(t.Count)) {
 			continue
 		}
-		row := desk.Problems{}
-		w.Things = append(w.Things, technique.WrittenThing{Name: desk.Name(row, "name", t.Name, "write its name, or empty the row."), Per: technique.Per(t.Per), Count: desk.Whole(row, "count", t.Count, 1, 100, "write how many, 1 to 100.")})
+		row := form.Problems{}
+		w.Things = append(w.Things, technique.WrittenThing{Name: form.Name(row, "name", t.Name, "write its name, or empty the row."), Per: technique.Per(t.Per), Count: form.Whole(row, "count", t.Count, 1, 100, "write how many, 1 to 100.")})
 		problems.OfRow("things", "Thing", len(w.Things), row, "name", "count")
 	}
 	for _, key := range in.Needs {
@@ -144,7 +145,7 @@ func (d Desk) saveOwn(in OwnInput) (int64, error) {
 		}
 	}
 	if in.ID == 0 && len(problems) == 0 {
-		have, err := d.Shop.Techniques()
+		have, err := d.Workshop.Techniques()
 		if err != nil {
 			return 0, err
 		}
@@ -155,19 +156,19 @@ func (d Desk) saveOwn(in OwnInput) (int64, error) {
 	if err := problems.OrNil(); err != nil {
 		return 0, err
 	}
-	id, err := d.Shop.SaveTechnique(w)
-	err = desk.Beside(err, in, func() (OwnInput, int, error) {
+	id, err := d.Workshop.SaveTechnique(w)
+	err = form.Compare(err, in, func() (OwnInput, int, error) {
 		now, err := d.Own(in.ID)
 		return now, now.Version, err
 	})
-	return id, desk.Saved(err, w.Name)
+	return id, form.Saved(err, w.Name)
 }
 
 // RemoveOwn deletes a technique of the workshop; projects that are made by it
 // keep their copies.
-func (d Desk) RemoveOwn(id int64) error {
-	if err := d.Need(desk.ChangeProjects); err != nil {
+func (d UseCases) RemoveOwn(id int64) error {
+	if err := d.Need(actor.ChangeProjects); err != nil {
 		return err
 	}
-	return desk.OnceOnly(d, func(d Desk) error { return d.Shop.RemoveTechnique(id) })
+	return actor.OnceOnly(d, func(d UseCases) error { return d.Workshop.RemoveTechnique(id) })
 }

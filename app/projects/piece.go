@@ -6,7 +6,7 @@ import (
 	"strconv"
 	"strings"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/form"
 	"chalkstep/core/blank"
 	"chalkstep/core/pattern"
 	"chalkstep/core/project"
@@ -31,11 +31,11 @@ type PieceInput struct {
 }
 
 // typedPiece is how the form shows the pattern piece of a blank.
-func (d Desk) typedPiece(b project.Blank) PieceInput {
-	in := PieceInput{Seam: d.TypedLength(pattern.UsualSeamMM), Count: "1"}
+func (d UseCases) typedPiece(b project.Blank) PieceInput {
+	in := PieceInput{Seam: form.TypedLength(d.Printer(), pattern.UsualSeamMM), Count: "1"}
 	if b.Piece != nil {
 		w, h := b.Piece.SizeMM()
-		in.Seam, in.Count, in.Width, in.Height = d.TypedLength(b.Piece.SeamMM), strconv.Itoa(b.Piece.Count), d.TypedLength(w), d.TypedLength(h)
+		in.Seam, in.Count, in.Width, in.Height = form.TypedLength(d.Printer(), b.Piece.SeamMM), strconv.Itoa(b.Piece.Count), form.TypedLength(d.Printer(), w), form.TypedLength(d.Printer(), h)
 	}
 	return in
 }
@@ -43,7 +43,7 @@ func (d Desk) typedPiece(b project.Blank) PieceInput {
 // readPiece reads the outline of a piece from a drawing, or draws it from its
 // measures; where neither is given, it keeps the one there is with another
 // allowance and count.
-func (d Desk) readPiece(problems desk.Problems, p *project.Project, in PieceInput) {
+func (d UseCases) readPiece(problems form.Problems, p *project.Project, in PieceInput) {
 	b := &p.Blank
 	var piece pattern.Piece
 	var err error
@@ -57,7 +57,7 @@ func (d Desk) readPiece(problems desk.Problems, p *project.Project, in PieceInpu
 			if strings.TrimSpace(typed) == "" {
 				return otherwise
 			}
-			return d.Length(problems, "piece", typed, 0, 2000)
+			return form.Length(d.Printer(), problems, "piece", typed, 0, 2000)
 		}
 		piece, err = pattern.Drawn(kind, pattern.Measures{WidthMM: measure(in.Width, usual.WidthMM), HeightMM: measure(in.Height, usual.HeightMM), ThirdMM: measure(in.Third, usual.ThirdMM)})
 	case b.Piece != nil:
@@ -67,11 +67,11 @@ func (d Desk) readPiece(problems desk.Problems, p *project.Project, in PieceInpu
 		return
 	}
 	if err != nil {
-		problems["piece"] = desk.Sentence(d.Say(say.Of(err)))
+		problems["piece"] = form.Sentence(d.Say(say.Of(err)))
 		return
 	}
-	piece.SeamMM = d.Length(problems, "piece", cmp.Or(strings.TrimSpace(in.Seam), "0"), 0, 60)
-	piece.Count = desk.Whole(problems, "piece", in.Count, 1, 20, "Write how many are cut of it for one set, 1 to 20.")
+	piece.SeamMM = form.Length(d.Printer(), problems, "piece", cmp.Or(strings.TrimSpace(in.Seam), "0"), 0, 60)
+	piece.Count = form.Whole(problems, "piece", in.Count, 1, 20, "Write how many are cut of it for one set, 1 to 20.")
 	if len(problems) == 0 {
 		piece.Seams = piece.SeamLines()
 	}

@@ -1,7 +1,8 @@
 package projects
 
 import (
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
+	"chalkstep/app/form"
 	"chalkstep/core/blank"
 	"chalkstep/core/project"
 	"chalkstep/core/say"
@@ -17,15 +18,15 @@ type Placed struct {
 
 // Place tells where on its blank a design would go as it is typed: what is in the
 // way is among the problems, and nothing is kept.
-func (d Desk) Place(id int64, in PlaceOnBlank) (Placed, desk.Problems, error) {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) Place(id int64, in PlaceOnBlank) (Placed, form.Problems, error) {
+	if err := d.Need(actor.See); err != nil {
 		return Placed{}, nil, err
 	}
-	p, err := d.Shop.Project(id)
+	p, err := d.Workshop.Project(id)
 	if err != nil {
 		return Placed{}, nil, err
 	}
-	problems := desk.Problems{}
+	problems := form.Problems{}
 	d.readPlace(problems, &p.Blank, in)
 	placed := Placed{Project: p}
 	if placed.Mark, err = p.Mark(); err != nil {

@@ -7,7 +7,8 @@ import (
 	"strconv"
 	"strings"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
+	"chalkstep/app/form"
 	"chalkstep/core/blank"
 	"chalkstep/core/design"
 	"chalkstep/core/kit"
@@ -87,9 +88,9 @@ type WorkInput struct {
 }
 
 // typedParts are a project's forms as it stands.
-func (d Desk) typedParts(p project.Together) ProjectParts {
+func (d UseCases) typedParts(p project.Together) ProjectParts {
 	parts := ProjectParts{
-		Place: PlaceOnBlank{Shape: string(p.Blank.Shape), Size: p.Blank.Size, Spot: string(p.Blank.Spot), Right: d.TypedLength(p.Blank.MoveXMM), Down: d.TypedLength(p.Blank.MoveYMM)},
+		Place: PlaceOnBlank{Shape: string(p.Blank.Shape), Size: p.Blank.Size, Spot: string(p.Blank.Spot), Right: form.TypedLength(d.Printer(), p.Blank.MoveXMM), Down: form.TypedLength(d.Printer(), p.Blank.MoveYMM)},
 		Level: strconv.Itoa(p.Level), House: map[string]string{}, Minutes: map[string]string{},
 	}
 	for _, key := range p.Project.Teaches {
@@ -99,7 +100,7 @@ func (d Desk) typedParts(p project.Together) ProjectParts {
 		parts.Hoopings = append(parts.Hoopings, HoopingInput{h.Title, h.Design.Name})
 	}
 	for _, l := range p.Layers {
-		in := LayerInput{As: string(l.As), Fabric: string(l.Fabric), Under: l.Under, Tape: l.Tape, Width: d.TypedLength(l.SizeMM[0]), Height: d.TypedLength(l.SizeMM[1])}
+		in := LayerInput{As: string(l.As), Fabric: string(l.Fabric), Under: l.Under, Tape: l.Tape, Width: form.TypedLength(d.Printer(), l.SizeMM[0]), Height: form.TypedLength(d.Printer(), l.SizeMM[1])}
 		if l.BeforeStop > 0 {
 			in.Stop = strconv.Itoa(l.BeforeStop)
 		}
@@ -109,7 +110,7 @@ func (d Desk) typedParts(p project.Together) ProjectParts {
 		parts.Parts = append(parts.Parts, PartInput{part.Name, strconv.Itoa(part.Count)})
 	}
 	for _, w := range p.Work {
-		parts.Work = append(parts.Work, WorkInput{w.Title, desk.Plain(w.Minutes), w.Iron, w.Instructor})
+		parts.Work = append(parts.Work, WorkInput{w.Title, form.Plain(w.Minutes), w.Iron, w.Instructor})
 	}
 	for _, q := range recipe.Questions {
 		parts.House[q.Key] = q.Of(p.House)
@@ -120,7 +121,7 @@ func (d Desk) typedParts(p project.Together) ProjectParts {
 	parts.Piece = d.typedPiece(p.Blank)
 	parts.Blocks = strconv.Itoa(cmp.Or(p.Blocks, technique.Blocks))
 	for _, s := range p.Steps {
-		parts.Minutes[string(s.Key)] = desk.Plain(s.Minutes)
+		parts.Minutes[string(s.Key)] = form.Plain(s.Minutes)
 	}
 	return parts
 }
@@ -166,28 +167,28 @@ func techniqueNames(keys []string) []string {
 var ProjectParted = []string{"place", "level", "hoopings", "layers", "parts", "work", "techniques", "piece", "house"}
 
 // SavePart changes one form of a project.
-func (d Desk) SavePart(id int64, version int, part string, in ProjectParts) error {
-	if err := d.Need(desk.ChangeProjects); err != nil {
+func (d UseCases) SavePart(id int64, version int, part string, in ProjectParts) error {
+	if err := d.Need(actor.ChangeProjects); err != nil {
 		return err
 	}
 	if !slices.Contains(ProjectParted, part) {
-		return desk.NotFound("the part %q of a project", desk.Shortened(desk.Cleaned(part), 20))
+		return actor.NotFound("the part %q of a project", form.Shortened(form.Cleaned(part), 20))
 	}
-	return desk.OnceOnly(d, func(d Desk) error { return d.savePart(id, version, part, in) })
+	return actor.OnceOnly(d, func(d UseCases) error { return d.savePart(id, version, part, in) })
 }
 
-func (d Desk) savePart(id int64, version int, part string, in ProjectParts) error {
-	p, err := d.Shop.Project(id)
+func (d UseCases) savePart(id int64, version int, part string, in ProjectParts) error {
+	p, err := d.Workshop.Project(id)
 	if err != nil {
 		return err
 	}
 	p.Version = version
-	problems := desk.Problems{}
+	problems := form.Problems{}
 	switch part {
 	case "place":
 		d.readPlace(problems, &p.Blank, in.Place)
 	case "level":
-		p.Level, p.Teaches = desk.Whole(problems, "level", in.Level, 0, 5, "Choose a level from the list."), nil
+		p.Level, p.Teaches = form.Whole(problems, "level", in.Level, 0, 5, "Choose a level from the list."), nil
 		for _, key := range in.Teaches {
 			p.Teaches = append(p.Teaches, skill.Key(key))
 		}
@@ -217,7 +218,7 @@ func (d Desk) savePart(id int64, version int, part string, in ProjectParts) erro
 		}
 	}
 	_, err = d.keepProject(p, problems)
-	return desk.Beside(err, in.only(part), func() (ProjectParts, int, error) {
+	return form.Compare(err, in.only(part), func() (ProjectParts, int, error) {
 		page, err := d.Project(id)
 		return page.Typed.only(part), page.Version, err
 	})
@@ -225,7 +226,7 @@ func (d Desk) savePart(id int64, version int, part string, in ProjectParts) erro
 
 // readPlace reads where on its blank a design goes. A spot that the shape does
 // not have, as after a change of shape, becomes the shape's usual one.
-func (d Desk) readPlace(problems desk.Problems, b *project.Blank, in PlaceOnBlank) {
+func (d UseCases) readPlace(problems form.Problems, b *project.Blank, in PlaceOnBlank) {
 	b.Shape, b.Size, b.Spot = blank.Shape(in.Shape), in.Size, blank.Spot(in.Spot)
 	spot, size := b.Shape.Usual()
 	if !slices.Contains(b.Shape.Spots(), b.Spot) {
@@ -239,18 +240,18 @@ func (d Desk) readPlace(problems desk.Problems, b *project.Blank, in PlaceOnBlan
 }
 
 // move reads how far something is moved; nothing typed is not at all.
-func (d Desk) move(problems desk.Problems, field, typed string) float64 {
+func (d UseCases) move(problems form.Problems, field, typed string) float64 {
 	t := strings.TrimSpace(typed)
 	if t == "" {
 		return 0
 	}
 	const most = 2000
-	return d.Length(problems, field, t, -most, most)
+	return form.Length(d.Printer(), problems, field, t, -most, most)
 }
 
 // readHoopings reads the hoopings after the first; one that stays may have left
 // the list of designs since.
-func (d Desk) readHoopings(problems desk.Problems, p *project.Project, typed []HoopingInput) error {
+func (d UseCases) readHoopings(problems form.Problems, p *project.Project, typed []HoopingInput) error {
 	var was []design.Design
 	for _, h := range p.Hoopings {
 		was = append(was, h.Design)
@@ -261,8 +262,8 @@ func (d Desk) readHoopings(problems desk.Problems, p *project.Project, typed []H
 			continue
 		}
 		n := len(p.Hoopings) + 1
-		row := desk.Problems{}
-		h := project.Hooping{Title: desk.Name(row, "title", in.Title, "say what it sews, such as the back.")}
+		row := form.Problems{}
+		h := project.Hooping{Title: form.Name(row, "title", in.Title, "say what it sews, such as the back.")}
 		var err error
 		if h.Design, err = d.designFor(row, "design", in.Design, was...); err != nil {
 			return err
@@ -273,23 +274,23 @@ func (d Desk) readHoopings(problems desk.Problems, p *project.Project, typed []H
 	return nil
 }
 
-func (d Desk) readLayers(problems desk.Problems, typed []LayerInput) []project.Layer {
+func (d UseCases) readLayers(problems form.Problems, typed []LayerInput) []project.Layer {
 	var layers []project.Layer
 	for _, in := range typed {
 		if in.Empty() {
 			continue
 		}
-		row := desk.Problems{}
-		l := project.Layer{As: kit.LayerKind(in.As), Fabric: recipe.Fabric(in.Fabric), Under: in.Under, Tape: desk.Text(row, "tape", in.Tape, desk.LongestName)}
+		row := form.Problems{}
+		l := project.Layer{As: kit.LayerKind(in.As), Fabric: recipe.Fabric(in.Fabric), Under: in.Under, Tape: form.Text(row, "tape", in.Tape, form.LongestName)}
 		if in.As == "" {
 			row["as"] = "choose what is laid, or empty the row."
 		}
 		if strings.TrimSpace(in.Stop) != "" {
-			l.BeforeStop = desk.Whole(row, "stop", in.Stop, 0, 100_000, "write the stop it is laid before as a whole number, 0 for the start.")
+			l.BeforeStop = form.Whole(row, "stop", in.Stop, 0, 100_000, "write the stop it is laid before as a whole number, 0 for the start.")
 		}
 		for i, typed := range []string{in.Width, in.Height} {
 			if t := strings.TrimSpace(typed); t != "" && t != "0" {
-				l.SizeMM[i] = d.Length(row, "size", t, 1, 5000)
+				l.SizeMM[i] = form.Length(d.Printer(), row, "size", t, 1, 5000)
 			}
 		}
 		layers = append(layers, l)
@@ -298,29 +299,29 @@ func (d Desk) readLayers(problems desk.Problems, typed []LayerInput) []project.L
 	return layers
 }
 
-func readParts(problems desk.Problems, typed []PartInput) []project.Part {
+func readParts(problems form.Problems, typed []PartInput) []project.Part {
 	var parts []project.Part
 	for _, in := range typed {
 		// A fresh row comes with a count of one.
 		if strings.TrimSpace(in.Name) == "" && slices.Contains([]string{"", "1"}, strings.TrimSpace(in.Count)) {
 			continue
 		}
-		row := desk.Problems{}
-		part := project.Part{Name: desk.Name(row, "name", in.Name, "write its name, or empty the row."), Count: desk.Whole(row, "count", in.Count, 1, 100, "write how many, 1 to 100.")}
+		row := form.Problems{}
+		part := project.Part{Name: form.Name(row, "name", in.Name, "write its name, or empty the row."), Count: form.Whole(row, "count", in.Count, 1, 100, "write how many, 1 to 100.")}
 		parts = append(parts, part)
 		problems.OfRow("parts", "Part", len(parts), row, "name", "count")
 	}
 	return parts
 }
 
-func readWork(problems desk.Problems, typed []WorkInput) []project.Work {
+func readWork(problems form.Problems, typed []WorkInput) []project.Work {
 	var work []project.Work
 	for _, in := range typed {
 		if strings.TrimSpace(in.Title+in.Minutes) == "" {
 			continue
 		}
-		row := desk.Problems{}
-		w := project.Work{Title: desk.Name(row, "title", in.Title, "say what is done, or empty the row."), Minutes: desk.Number(row, "minutes", in.Minutes, 0, 600, "write minutes from 0 to 600."), Iron: in.Iron, Instructor: in.Instructor}
+		row := form.Problems{}
+		w := project.Work{Title: form.Name(row, "title", in.Title, "say what is done, or empty the row."), Minutes: form.Number(row, "minutes", in.Minutes, 0, 600, "write minutes from 0 to 600."), Iron: in.Iron, Instructor: in.Instructor}
 		work = append(work, w)
 		problems.OfRow("work", "Work", len(work), row, "title", "minutes")
 	}

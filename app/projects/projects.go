@@ -5,7 +5,8 @@ import (
 	"errors"
 	"slices"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
+	"chalkstep/app/form"
 	"chalkstep/core/design"
 	"chalkstep/core/pace"
 	"chalkstep/core/photo"
@@ -42,17 +43,17 @@ type ProjectPage struct {
 // A ProjectsPage is a stretch of the projects.
 type ProjectsPage struct {
 	Projects []project.Together
-	Pages    desk.Pages
+	Pages    form.Pages
 }
 
 // Projects lists the projects whose names hold words.
-func (d Desk) Projects(words string, page int) (ProjectsPage, error) {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) Projects(words string, page int) (ProjectsPage, error) {
+	if err := d.Need(actor.See); err != nil {
 		return ProjectsPage{}, err
 	}
 	const onPage = 24
-	list := ProjectsPage{Pages: desk.NewPages(words, page, onPage)}
-	found, total, err := d.Shop.Projects(list.Pages.Words, list.Pages.Stretch())
+	list := ProjectsPage{Pages: form.NewPages(words, page, onPage)}
+	found, total, err := d.Workshop.Projects(list.Pages.Words, list.Pages.Rows())
 	if err != nil {
 		return list, err
 	}
@@ -65,19 +66,19 @@ func (d Desk) Projects(words string, page int) (ProjectsPage, error) {
 }
 
 // ProjectNames suggests names of projects.
-func (d Desk) ProjectNames(words string) ([]string, error) {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) ProjectNames(words string) ([]string, error) {
+	if err := d.Need(actor.See); err != nil {
 		return nil, err
 	}
-	return d.Shop.ProjectNames(desk.Cleaned(words), desk.MostSuggested)
+	return d.Workshop.ProjectNames(form.Cleaned(words), form.MostSuggested)
 }
 
 // Project opens one project.
-func (d Desk) Project(id int64) (ProjectPage, error) {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) Project(id int64) (ProjectPage, error) {
+	if err := d.Need(actor.See); err != nil {
 		return ProjectPage{}, err
 	}
-	p, err := d.Shop.Project(id)
+	p, err := d.Workshop.Project(id)
 	if err != nil {
 		return ProjectPage{}, err
 	}
@@ -86,7 +87,7 @@ func (d Desk) Project(id int64) (ProjectPage, error) {
 		return page, err
 	}
 	page.Typed = d.typedParts(page.Together)
-	if page.Tests, err = d.Shop.TestsOf(mostTests, id); err != nil {
+	if page.Tests, err = d.Workshop.TestsOf(mostTests, id); err != nil {
 		return page, err
 	}
 	page.Tested = page.TestedBy(page.Tests, rules)
@@ -95,7 +96,7 @@ func (d Desk) Project(id int64) (ProjectPage, error) {
 
 // put puts a project together in the room, with its layers and the techniques to
 // choose from, by the rules of the house.
-func (d Desk) put(p project.Project) (ProjectPage, policy.Rules, error) {
+func (d UseCases) put(p project.Project) (ProjectPage, policy.Rules, error) {
 	rules, machines, err := d.Floorplan()
 	if err != nil {
 		return ProjectPage{}, rules, err
@@ -118,15 +119,15 @@ func (d Desk) put(p project.Project) (ProjectPage, policy.Rules, error) {
 
 // Layers opens a project as it would be with the layers that are typed: what is
 // in the way of them is among the problems, and nothing is kept.
-func (d Desk) Layers(id int64, typed []LayerInput) (ProjectPage, desk.Problems, error) {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) Layers(id int64, typed []LayerInput) (ProjectPage, form.Problems, error) {
+	if err := d.Need(actor.See); err != nil {
 		return ProjectPage{}, nil, err
 	}
-	p, err := d.Shop.Project(id)
+	p, err := d.Workshop.Project(id)
 	if err != nil {
 		return ProjectPage{}, nil, err
 	}
-	problems := desk.Problems{}
+	problems := form.Problems{}
 	if p.Layers = d.readLayers(problems, typed); len(problems) == 0 {
 		if fault, bad := p.Faults(nil)[project.InLayers]; bad {
 			problems[string(project.InLayers)] = d.Say(fault)
@@ -157,11 +158,11 @@ type ProjectInput struct {
 }
 
 // ProjectInput opens a project for editing.
-func (d Desk) ProjectInput(id int64) (ProjectInput, error) {
-	if err := d.Need(desk.ChangeProjects); err != nil {
+func (d UseCases) ProjectInput(id int64) (ProjectInput, error) {
+	if err := d.Need(actor.ChangeProjects); err != nil {
 		return ProjectInput{}, err
 	}
-	p, err := d.Shop.Project(id)
+	p, err := d.Workshop.Project(id)
 	if err != nil {
 		return ProjectInput{}, err
 	}
@@ -191,28 +192,28 @@ func kindOf(p project.Project) string {
 
 // SaveProject adds a project or changes what it is made of. What it is beside
 // that stays.
-func (d Desk) SaveProject(in ProjectInput) (int64, error) {
-	if err := d.Need(desk.ChangeProjects); err != nil {
+func (d UseCases) SaveProject(in ProjectInput) (int64, error) {
+	if err := d.Need(actor.ChangeProjects); err != nil {
 		return 0, err
 	}
-	return desk.Once(d, func(d Desk) (int64, error) { return d.saveProject(in) })
+	return actor.Once(d, func(d UseCases) (int64, error) { return d.saveProject(in) })
 }
 
-func (d Desk) saveProject(in ProjectInput) (int64, error) {
-	problems := desk.Problems{}
+func (d UseCases) saveProject(in ProjectInput) (int64, error) {
+	problems := form.Problems{}
 	var p project.Project
 	if in.ID != 0 {
 		var err error
-		if p, err = d.Shop.Project(in.ID); err != nil {
+		if p, err = d.Workshop.Project(in.ID); err != nil {
 			return 0, err
 		}
 	}
 	p.Version = in.Version
-	p.InHoop = desk.Chosen(problems, "kind", cmp.Or(in.Kind, OnBlank), Kinds, "Choose whether it is made on a blank or built in the hoop.") == InHoop
-	p.Name = desk.Name(problems, "name", in.Name, "Give the project a name.")
-	p.Blank.Name = desk.Name(problems, "blank", in.Blank, "Say what is embroidered, such as canvas tote.")
-	p.Blank.WidthMM = d.Length(problems, "width", in.Width, 10, 5000)
-	p.Blank.HeightMM = d.Length(problems, "height", in.Height, 10, 5000)
+	p.InHoop = form.Chosen(problems, "kind", cmp.Or(in.Kind, OnBlank), Kinds, "Choose whether it is made on a blank or built in the hoop.") == InHoop
+	p.Name = form.Name(problems, "name", in.Name, "Give the project a name.")
+	p.Blank.Name = form.Name(problems, "blank", in.Blank, "Say what is embroidered, such as canvas tote.")
+	p.Blank.WidthMM = form.Length(d.Printer(), problems, "width", in.Width, 10, 5000)
+	p.Blank.HeightMM = form.Length(d.Printer(), problems, "height", in.Height, 10, 5000)
 	p.Fabric, p.Uses = recipe.Fabric(in.Fabric), nil
 	for _, u := range in.Uses {
 		p.Uses = append(p.Uses, recipe.Use(u))
@@ -237,14 +238,14 @@ func (d Desk) saveProject(in ProjectInput) (int64, error) {
 		in.Rest(&p)
 	}
 	id, err := d.keepProject(p, problems)
-	return id, desk.Beside(err, in, func() (ProjectInput, int, error) {
+	return id, form.Compare(err, in, func() (ProjectInput, int, error) {
 		now, err := d.ProjectInput(in.ID)
 		return now, now.Version, err
 	})
 }
 
 // keepProject saves a project that nothing is amiss with.
-func (d Desk) keepProject(p project.Project, problems desk.Problems) (int64, error) {
+func (d UseCases) keepProject(p project.Project, problems form.Problems) (int64, error) {
 	settings, err := d.Settings()
 	if err != nil {
 		return 0, err
@@ -257,36 +258,36 @@ func (d Desk) keepProject(p project.Project, problems desk.Problems) (int64, err
 	if err := problems.OrNil(); err != nil {
 		return 0, err
 	}
-	id, err := d.Shop.SaveProject(p)
+	id, err := d.Workshop.SaveProject(p)
 	if errors.Is(err, store.ErrChanged) {
 		return 0, err // each form says what stands beside it
 	}
-	return id, desk.Saved(err, p.Name)
+	return id, form.Saved(err, p.Name)
 }
 
 // designFor finds a design by the name a person wrote: one on the list, or the
 // one that was there before, even when it has left the list since.
-func (d Desk) designFor(problems desk.Problems, field, typed string, was ...design.Design) (design.Design, error) {
-	return desk.Named(problems, field, typed, "design", "Choose a design.", func(name string) (design.Design, error) {
+func (d UseCases) designFor(problems form.Problems, field, typed string, was ...design.Design) (design.Design, error) {
+	return form.Named(problems, field, typed, "design", "Choose a design.", func(name string) (design.Design, error) {
 		if i := slices.IndexFunc(was, func(w design.Design) bool { return !w.Gone() && w.Name == name }); i >= 0 {
 			return was[i], nil
 		}
-		return d.Shop.DesignNamed(name)
+		return d.Workshop.DesignNamed(name)
 	})
 }
 
 // SaveMinutes keeps the minutes a person set for a project's steps, typed by
 // the step's key; those that say what follows anyway are not kept. nil goes
 // back to what follows for all.
-func (d Desk) SaveMinutes(id int64, version int, typed map[pace.StepKey]string) error {
-	if err := d.Need(desk.ChangeProjects); err != nil {
+func (d UseCases) SaveMinutes(id int64, version int, typed map[pace.StepKey]string) error {
+	if err := d.Need(actor.ChangeProjects); err != nil {
 		return err
 	}
-	return desk.OnceOnly(d, func(d Desk) error { return d.saveMinutes(id, version, typed) })
+	return actor.OnceOnly(d, func(d UseCases) error { return d.saveMinutes(id, version, typed) })
 }
 
-func (d Desk) saveMinutes(id int64, version int, typed map[pace.StepKey]string) error {
-	p, err := d.Shop.Project(id)
+func (d UseCases) saveMinutes(id int64, version int, typed map[pace.StepKey]string) error {
+	p, err := d.Workshop.Project(id)
 	if err != nil {
 		return err
 	}
@@ -299,14 +300,14 @@ func (d Desk) saveMinutes(id int64, version int, typed map[pace.StepKey]string) 
 	if err != nil {
 		return d.Mendable(err)
 	}
-	problems := desk.Problems{}
+	problems := form.Problems{}
 	set := map[pace.StepKey]float64{}
 	for _, s := range steps {
 		t, said := typed[s.Key]
 		if !said || s.Key.Is(pace.StepSew) || s.Key.IsWork() {
 			continue
 		}
-		minutes := desk.Number(problems, "minutes-"+string(s.Key), t, 0, 600, d.Say(say.T("%s: write minutes from 0 to 600.", s.Title)))
+		minutes := form.Number(problems, "minutes-"+string(s.Key), t, 0, 600, d.Say(say.T("%s: write minutes from 0 to 600.", s.Title)))
 		if minutes != s.Minutes {
 			set[s.Key] = minutes
 		}
@@ -320,7 +321,7 @@ func (d Desk) saveMinutes(id int64, version int, typed map[pace.StepKey]string) 
 	for key, text := range typed {
 		said.Minutes[string(key)] = text
 	}
-	return desk.Beside(err, said, func() (minutes, int, error) {
+	return form.Compare(err, said, func() (minutes, int, error) {
 		page, err := d.Project(id)
 		now := map[string]string{}
 		for key, text := range page.Typed.Minutes {
@@ -333,11 +334,11 @@ func (d Desk) saveMinutes(id int64, version int, typed map[pace.StepKey]string) 
 }
 
 // SavePhoto puts a photo to a project, or takes it away.
-func (d Desk) SavePhoto(id int64, data []byte) error {
-	if err := d.Need(desk.ChangeProjects); err != nil {
+func (d UseCases) SavePhoto(id int64, data []byte) error {
+	if err := d.Need(actor.ChangeProjects); err != nil {
 		return err
 	}
-	problems := desk.Problems{}
+	problems := form.Problems{}
 	if len(data) == 0 {
 		problems["photo"] = "No photo arrived. Choose one and add it again."
 	}
@@ -345,14 +346,14 @@ func (d Desk) SavePhoto(id int64, data []byte) error {
 	if err := problems.OrNil(); err != nil {
 		return err
 	}
-	return desk.OnceOnly(d, func(d Desk) error { return d.Shop.SavePhoto(id, made) })
+	return actor.OnceOnly(d, func(d UseCases) error { return d.Workshop.SavePhoto(id, made) })
 }
 
 // ProjectPhoto gives a project's photo with its type.
-func (d Desk) ProjectPhoto(id int64) (kind string, data []byte, err error) {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) ProjectPhoto(id int64) (kind string, data []byte, err error) {
+	if err := d.Need(actor.See); err != nil {
 		return "", nil, err
 	}
-	p, err := d.Shop.ProjectPhoto(id)
+	p, err := d.Workshop.ProjectPhoto(id)
 	return photo.MediaType, p.Data, err
 }

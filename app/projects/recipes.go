@@ -5,7 +5,7 @@ import (
 	"slices"
 	"strings"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
 	"chalkstep/core/recipe"
 	"chalkstep/core/say"
 	"chalkstep/core/stitch"
@@ -52,8 +52,8 @@ func typical(fabric recipe.Fabric, house recipe.Rules) recipe.Request {
 }
 
 // Recipes opens the recipes of the house.
-func (d Desk) Recipes() (RecipesPage, error) {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) Recipes() (RecipesPage, error) {
+	if err := d.Need(actor.See); err != nil {
 		return RecipesPage{}, err
 	}
 	settings, err := d.Settings()
@@ -61,7 +61,7 @@ func (d Desk) Recipes() (RecipesPage, error) {
 		return RecipesPage{}, err
 	}
 	page := RecipesPage{House: settings.House.Rules, Workshop: settings.Name}
-	if page.Written, err = d.Shop.Techniques(); err != nil {
+	if page.Written, err = d.Workshop.Techniques(); err != nil {
 		return page, err
 	}
 	for _, q := range recipe.Questions {

@@ -5,7 +5,8 @@ import (
 	"slices"
 	"strings"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
+	"chalkstep/app/form"
 	"chalkstep/core/policy"
 	"chalkstep/core/project"
 	"chalkstep/core/say"
@@ -34,8 +35,8 @@ type Way struct {
 }
 
 // ways lists the techniques to choose from for a project.
-func (d Desk) ways(p project.Project) ([]Ways, error) {
-	written, err := d.Shop.Techniques()
+func (d UseCases) ways(p project.Project) ([]Ways, error) {
+	written, err := d.Workshop.Techniques()
 	if err != nil {
 		return nil, err
 	}
@@ -76,13 +77,13 @@ func (d Desk) ways(p project.Project) ([]Ways, error) {
 // readTechniques reads which techniques a project is made by. One that the
 // workshop wrote is taken as it is now, or as the project has it where it has
 // left the list since.
-func (d Desk) readTechniques(problems desk.Problems, p *project.Project, in ProjectParts) error {
+func (d UseCases) readTechniques(problems form.Problems, p *project.Project, in ProjectParts) error {
 	was := p.Techniques
 	p.Techniques, p.Blocks = nil, 0
 	for _, key := range in.Techniques {
 		t, known := technique.ByKey(technique.Key(key))
 		if id, own := technique.OwnID(technique.Key(key)); own {
-			written, err := d.Shop.Technique(id)
+			written, err := d.Workshop.Technique(id)
 			if err != nil && !errors.Is(err, store.ErrNotFound) {
 				return err
 			}
@@ -99,7 +100,7 @@ func (d Desk) readTechniques(problems desk.Problems, p *project.Project, in Proj
 	}
 	slices.SortStableFunc(p.Techniques, func(a, b technique.Technique) int { return inOrder(a) - inOrder(b) })
 	if strings.TrimSpace(in.Blocks) != "" && p.Effects().Window {
-		p.Blocks = desk.Whole(problems, "techniques", in.Blocks, 1, 50, "Write how many blocks a sheet serves, 1 to 50.")
+		p.Blocks = form.Whole(problems, "techniques", in.Blocks, 1, 50, "Write how many blocks a sheet serves, 1 to 50.")
 	}
 	return nil
 }
@@ -123,11 +124,11 @@ type Comparison struct {
 // Techniques compares a project with what it would be with the techniques that
 // are chosen: what is in the way of them is among the problems, and nothing is
 // kept.
-func (d Desk) Techniques(id int64, typed ProjectParts) (Comparison, desk.Problems, error) {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) Techniques(id int64, typed ProjectParts) (Comparison, form.Problems, error) {
+	if err := d.Need(actor.See); err != nil {
 		return Comparison{}, nil, err
 	}
-	p, err := d.Shop.Project(id)
+	p, err := d.Workshop.Project(id)
 	if err != nil {
 		return Comparison{}, nil, err
 	}
@@ -136,7 +137,7 @@ func (d Desk) Techniques(id int64, typed ProjectParts) (Comparison, desk.Problem
 		return Comparison{}, nil, err
 	}
 	made := Comparison{Now: project.Put(p, machines, rules)}
-	problems := desk.Problems{}
+	problems := form.Problems{}
 	if err = d.readTechniques(problems, &p, typed); err != nil {
 		return made, nil, err
 	}

@@ -3,7 +3,8 @@ package projects
 import (
 	"strings"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
+	"chalkstep/app/form"
 	"chalkstep/core/design"
 	"chalkstep/core/fleet"
 	"chalkstep/core/photo"
@@ -21,15 +22,15 @@ type TestInput struct {
 }
 
 // LogTest keeps how a test of a project, as it is made now, really went.
-func (d Desk) LogTest(id int64, in TestInput) error {
-	if err := d.Need(desk.ChangeProjects); err != nil {
+func (d UseCases) LogTest(id int64, in TestInput) error {
+	if err := d.Need(actor.ChangeProjects); err != nil {
 		return err
 	}
-	p, err := d.Shop.Project(id)
+	p, err := d.Workshop.Project(id)
 	if err != nil {
 		return err
 	}
-	problems := desk.Problems{}
+	problems := form.Problems{}
 	if p.Gone() {
 		problems["machine"] = "Its design is gone from the workshop: give it another first."
 	}
@@ -42,10 +43,10 @@ func (d Desk) LogTest(id int64, in TestInput) error {
 	if !known {
 		problems["machine"] = "Choose the machine it was sewn on."
 	}
-	run.SewnOn = d.PastDay(problems, "date", in.Date)
-	run.Minutes = desk.Number(problems, "minutes", in.Minutes, 0.1, 1440, "Write the minutes at the machine, from loading to the last stitch.")
-	run.WentWrong = desk.Text(problems, "went-wrong", strings.ReplaceAll(in.WentWrong, "\n", " "), desk.LongestText)
-	test := &design.Test{ProjectID: id, Changed: desk.Text(problems, "changed", strings.ReplaceAll(in.WhatChanged, "\n", " "), desk.LongestText)}
+	run.SewnOn = form.PastDay(d.Date(), problems, "date", in.Date)
+	run.Minutes = form.Number(problems, "minutes", in.Minutes, 0.1, 1440, "Write the minutes at the machine, from loading to the last stitch.")
+	run.WentWrong = form.Text(problems, "went-wrong", strings.ReplaceAll(in.WentWrong, "\n", " "), form.LongestText)
+	test := &design.Test{ProjectID: id, Changed: form.Text(problems, "changed", strings.ReplaceAll(in.WhatChanged, "\n", " "), form.LongestText)}
 	picture := d.Photo(problems, in.Photo)
 	if err := problems.OrNil(); err != nil {
 		return err
@@ -53,9 +54,9 @@ func (d Desk) LogTest(id int64, in TestInput) error {
 	run.Test, test.MadeAs = test, p.MadeAs(rules)
 	sewn := p.Sewn(0)
 	run = sewn.Said(run, p.Rules(rules).Timing().StitchOut(machine.Pacing(), p.Pacing(0), 1))
-	_, err = desk.Once(d, func(d Desk) (int64, error) {
-		id, err := d.Shop.LogStitchOut(run, picture, d.Who.AccountID)
-		return id, desk.Saved(err, "")
+	_, err = actor.Once(d, func(d UseCases) (int64, error) {
+		id, err := d.Workshop.LogStitchOut(run, picture, d.Who.AccountID)
+		return id, form.Saved(err, "")
 	})
 	return err
 }
@@ -70,40 +71,40 @@ func machineOf(machines []fleet.Machine, id int64) (fleet.Machine, bool) {
 }
 
 // RemoveTest takes back an entry made by mistake.
-func (d Desk) RemoveTest(id, run int64) error {
-	if err := d.Need(desk.ChangeProjects); err != nil {
+func (d UseCases) RemoveTest(id, run int64) error {
+	if err := d.Need(actor.ChangeProjects); err != nil {
 		return err
 	}
-	p, err := d.Shop.Project(id)
+	p, err := d.Workshop.Project(id)
 	if err != nil {
 		return err
 	}
-	tests, err := d.Shop.TestsOf(mostTests, p.ID)
+	tests, err := d.Workshop.TestsOf(mostTests, p.ID)
 	if err != nil {
 		return err
 	}
 	for _, t := range tests {
 		if t.ID == run {
-			return desk.OnceOnly(d, func(d Desk) error { return d.Shop.RemoveStitchOut(t.DesignID, run) })
+			return actor.OnceOnly(d, func(d UseCases) error { return d.Workshop.RemoveStitchOut(t.DesignID, run) })
 		}
 	}
-	return desk.NotFound("the test %d of a project", run)
+	return actor.NotFound("the test %d of a project", run)
 }
 
 // TestPhoto gives the photo of a project's test with its type.
-func (d Desk) TestPhoto(id, run int64) (kind string, data []byte, err error) {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) TestPhoto(id, run int64) (kind string, data []byte, err error) {
+	if err := d.Need(actor.See); err != nil {
 		return "", nil, err
 	}
-	tests, err := d.Shop.TestsOf(mostTests, id)
+	tests, err := d.Workshop.TestsOf(mostTests, id)
 	if err != nil {
 		return "", nil, err
 	}
 	for _, t := range tests {
 		if t.ID == run {
-			p, err := d.Shop.StitchOutPhoto(t.DesignID, run)
+			p, err := d.Workshop.StitchOutPhoto(t.DesignID, run)
 			return photo.MediaType, p.Data, err
 		}
 	}
-	return "", nil, desk.NotFound("the test %d of a project", run)
+	return "", nil, actor.NotFound("the test %d of a project", run)
 }

@@ -5,7 +5,8 @@ import (
 	"strconv"
 	"strings"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
+	"chalkstep/app/form"
 	"chalkstep/core/design"
 	"chalkstep/core/fleet"
 	"chalkstep/core/hoop"
@@ -69,11 +70,11 @@ type ThreadNeed struct {
 
 // Threads opens a project with the threads that are typed, by hooping and stop;
 // nil for those it has. Nothing is kept.
-func (d Desk) Threads(id int64, typed map[project.Thread]string) (ThreadsPage, desk.Problems, error) {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) Threads(id int64, typed map[project.Thread]string) (ThreadsPage, form.Problems, error) {
+	if err := d.Need(actor.See); err != nil {
 		return ThreadsPage{}, nil, err
 	}
-	p, err := d.Shop.Project(id)
+	p, err := d.Workshop.Project(id)
 	if err != nil {
 		return ThreadsPage{}, nil, err
 	}
@@ -87,7 +88,7 @@ func (d Desk) Threads(id int64, typed map[project.Thread]string) (ThreadsPage, d
 	}
 	page := ThreadsPage{ID: p.ID, Version: p.Version, Name: p.Name, Shelf: threadsOf(items)}
 	page.Spool = func(key supply.Key) string { return nameOf(items, key, d.Say(key)) }
-	problems := desk.Problems{}
+	problems := form.Problems{}
 	if p.Gone() {
 		return page, problems, nil
 	}
@@ -168,7 +169,7 @@ func nameOf(items []stock.Item, key supply.Key, otherwise string) string {
 }
 
 // readThreads reads the threads that are chosen; an empty one is the library's.
-func readThreads(problems desk.Problems, typed map[project.Thread]string) map[project.Thread]stitch.RGB {
+func readThreads(problems form.Problems, typed map[project.Thread]string) map[project.Thread]stitch.RGB {
 	threads := map[project.Thread]stitch.RGB{}
 	for at, text := range typed {
 		if text == "" {
@@ -186,16 +187,16 @@ func readThreads(problems desk.Problems, typed map[project.Thread]string) map[pr
 
 // SaveThreads keeps the threads that are taken for the stops of a project. Those
 // of stops that were not listed stay.
-func (d Desk) SaveThreads(id int64, version int, typed map[project.Thread]string) error {
-	if err := d.Need(desk.ChangeProjects); err != nil {
+func (d UseCases) SaveThreads(id int64, version int, typed map[project.Thread]string) error {
+	if err := d.Need(actor.ChangeProjects); err != nil {
 		return err
 	}
-	return desk.OnceOnly(d, func(d Desk) error {
-		p, err := d.Shop.Project(id)
+	return actor.OnceOnly(d, func(d UseCases) error {
+		p, err := d.Workshop.Project(id)
 		if err != nil {
 			return err
 		}
-		problems := desk.Problems{}
+		problems := form.Problems{}
 		threads := readThreads(problems, typed)
 		for at, color := range p.Threads {
 			if _, said := typed[at]; !said {
@@ -204,8 +205,8 @@ func (d Desk) SaveThreads(id int64, version int, typed map[project.Thread]string
 		}
 		p.Version, p.Threads = version, threads
 		_, err = d.keepProject(p, problems)
-		return desk.Beside(err, saidOf(typed), func() (threadsSaid, int, error) {
-			now, err := d.Shop.Project(id)
+		return form.Compare(err, saidOf(typed), func() (threadsSaid, int, error) {
+			now, err := d.Workshop.Project(id)
 			kept := map[project.Thread]string{}
 			for at := range typed {
 				if color, chosen := now.Threads[at]; chosen {
@@ -238,16 +239,16 @@ func saidOf(typed map[project.Thread]string) threadsSaid {
 
 // Drawing draws a hooping of a project, from 0, in the threads that are taken for
 // it, or in those that are tried.
-func (d Desk) Drawing(id int64, hooping int, tried map[int]stitch.RGB) (picture.Picture, error) {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) Drawing(id int64, hooping int, tried map[int]stitch.RGB) (picture.Picture, error) {
+	if err := d.Need(actor.See); err != nil {
 		return picture.Picture{}, err
 	}
-	p, err := d.Shop.Project(id)
+	p, err := d.Workshop.Project(id)
 	if err != nil {
 		return picture.Picture{}, err
 	}
 	if hooping < 0 || hooping >= len(p.Hoopings) || p.Hoopings[hooping].Design.Gone() {
-		return picture.Picture{}, desk.NotFound("hooping %d of the project", hooping+1)
+		return picture.Picture{}, actor.NotFound("hooping %d of the project", hooping+1)
 	}
 	of := p.Hoopings[hooping].Design
 	pattern, err := d.Pattern(of)

@@ -1,7 +1,7 @@
 // Package room keeps the machines and hoops, and who has booked which when.
 package room
 
-import "chalkstep/app/desk"
+import "chalkstep/app/actor"
 
-// A Desk is somebody at work in this area.
-type Desk struct{ desk.Desk }
+// A UseCases is somebody at work in this area.
+type UseCases struct{ actor.Actor }

@@ -7,7 +7,8 @@ import (
 	"strings"
 	"time"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
+	"chalkstep/app/form"
 	"chalkstep/core/booking"
 	"chalkstep/core/fleet"
 	"chalkstep/core/say"
@@ -43,17 +44,17 @@ const (
 // Book gives a machine to a student for a stretch of time, in one week or several on end;
 // all of them, or none. A student who may not book alone needs someone beside them, and a
 // rule of the house is set aside only with a reason.
-func (d Desk) Book(in BookingInput) error {
-	if err := d.Need(desk.Book); err != nil {
+func (d UseCases) Book(in BookingInput) error {
+	if err := d.Need(actor.Book); err != nil {
 		return err
 	}
-	return desk.OnceOnly(d, func(d Desk) error { return d.book(in) })
+	return actor.OnceOnly(d, func(d UseCases) error { return d.book(in) })
 }
 
-func (d Desk) book(in BookingInput) error {
-	problems := desk.Problems{}
-	start, end := d.Stretch(problems, in.Date, in.From, in.To, in.Far)
-	machine, err := d.Shop.Machine(in.MachineID)
+func (d UseCases) book(in BookingInput) error {
+	problems := form.Problems{}
+	start, end := d.Clock().Times(problems, in.Date, in.From, in.To, in.Far)
+	machine, err := d.Workshop.Machine(in.MachineID)
 	if errors.Is(err, store.ErrNotFound) {
 		problems["machine"] = "Choose a machine."
 	} else if err != nil {
@@ -69,7 +70,7 @@ func (d Desk) book(in BookingInput) error {
 	}
 	weeks := 1
 	if strings.TrimSpace(in.Weeks) != "" {
-		weeks = desk.Whole(problems, "weeks", in.Weeks, 1, mostWeeks, "Book 1 to 12 weeks on end.")
+		weeks = form.Whole(problems, "weeks", in.Weeks, 1, mostWeeks, "Book 1 to 12 weeks on end.")
 	}
 	b := fleet.Booking{Machine: fleet.Named{ID: machine.ID, Name: machine.Name}, Accompanied: in.Accompanied && !in.Care}
 	b.Note, b.Overrode = shortNote(problems, "note", in.Note), shortNote(problems, "override", in.Override)
@@ -78,11 +79,11 @@ func (d Desk) book(in BookingInput) error {
 	}
 	if student != nil {
 		b.Student = &fleet.Named{ID: student.ID, Name: student.Name}
-		if err := d.Shop.LockStudents(student.ID); err != nil {
+		if err := d.Workshop.LockStudents(student.ID); err != nil {
 			return err
 		}
 	}
-	outages, err := d.Shop.Outages(d.Now)
+	outages, err := d.Workshop.Outages(d.Now)
 	if err != nil {
 		return err
 	}
@@ -100,11 +101,11 @@ func weeksLater(at time.Time, weeks int) time.Time { return at.AddDate(0, 0, 7*w
 
 // ofWeek says of which day a problem is, where several weeks are booked.
 func ofWeek(err error, weeks int, b fleet.Booking, p say.Printer) error {
-	var problems desk.Problems
+	var problems form.Problems
 	if weeks == 1 || !errors.As(err, &problems) {
 		return err
 	}
-	of := desk.Problems{}
+	of := form.Problems{}
 	for field, text := range problems {
 		of[field] = fmt.Sprintf("On %s: %s Nothing was booked.", p.Say(say.Day(b.StartsAt)), text)
 	}
@@ -112,8 +113,8 @@ func ofWeek(err error, weeks int, b fleet.Booking, p say.Printer) error {
 }
 
 // shortNote reads a line that is kept with a booking.
-func shortNote(problems desk.Problems, field, typed string) string {
-	text := strings.TrimSpace(desk.Cleaned(typed))
+func shortNote(problems form.Problems, field, typed string) string {
+	text := strings.TrimSpace(form.Cleaned(typed))
 	if len([]rune(text)) > longestBookNote {
 		problems[field] = "At most 200 letters."
 	}
@@ -122,14 +123,14 @@ func shortNote(problems desk.Problems, field, typed string) string {
 
 // bookOrWait books one stretch of time, or, where somebody else has it and the student
 // wants to, waits for it.
-func (d Desk) bookOrWait(b fleet.Booking, machine fleet.Machine, student *skill.Student, outages []fleet.Outage, waits bool) error {
+func (d UseCases) bookOrWait(b fleet.Booking, machine fleet.Machine, student *skill.Student, outages []fleet.Outage, waits bool) error {
 	if !waits || student == nil {
 		return d.bookOne(b, machine, student, outages)
 	}
 	if err := d.mayBook(b, machine, *student); err != nil {
 		return err
 	}
-	taken, _, err := d.Shop.BookingsBetween(b.StartsAt, b.EndsAt, store.Stretch{Limit: desk.MostAtOnce})
+	taken, _, err := d.Workshop.BookingsBetween(b.StartsAt, b.EndsAt, store.Rows{Limit: form.MostAtOnce})
 	if err != nil {
 		return err
 	}
@@ -140,14 +141,14 @@ func (d Desk) bookOrWait(b fleet.Booking, machine fleet.Machine, student *skill.
 }
 
 // bookOne books one stretch of time, when all that stands in its way was looked at.
-func (d Desk) bookOne(b fleet.Booking, machine fleet.Machine, student *skill.Student, outages []fleet.Outage) error {
+func (d UseCases) bookOne(b fleet.Booking, machine fleet.Machine, student *skill.Student, outages []fleet.Outage) error {
 	for _, o := range outages {
 		if o.Machine.ID == machine.ID && o.Within(b.StartsAt, b.EndsAt) && b.Student != nil {
-			return desk.Problems{"machine": machine.Name + " is " + d.Say(o.Say()) + ". Choose another machine or time."}
+			return form.Problems{"machine": machine.Name + " is " + d.Say(o.Say()) + ". Choose another machine or time."}
 		}
 	}
 	if !b.EndsAt.After(d.Now) {
-		return desk.Problems{"date": "That time is over: choose a later one."}
+		return form.Problems{"date": "That time is over: choose a later one."}
 	}
 	if student != nil {
 		if err := d.mayBook(b, machine, *student); err != nil {
@@ -165,44 +166,44 @@ func (d Desk) bookOne(b fleet.Booking, machine fleet.Machine, student *skill.Stu
 	if !b.StartsAt.After(d.Now) {
 		b.SatAt = &d.Now // they are there
 	}
-	_, err := d.Shop.Book(b, d.Who.AccountID)
+	_, err := d.Workshop.Book(b, d.Who.AccountID)
 	switch {
-	case errors.Is(err, store.ErrOverlap) && !d.Who.May(desk.See): // who has it is nobody's business
-		return desk.Problems{"from": machine.Name + " is taken then. " + d.nextFree(machine, b)}
+	case errors.Is(err, store.ErrOverlap) && !d.Who.May(actor.See): // who has it is nobody's business
+		return form.Problems{"from": machine.Name + " is taken then. " + d.nextFree(machine, b)}
 	case errors.Is(err, store.ErrOverlap):
-		return desk.Problems{"from": d.whoHas(machine, b.StartsAt, b.EndsAt) + " " + d.nextFree(machine, b)}
+		return form.Problems{"from": d.whoHas(machine, b.StartsAt, b.EndsAt) + " " + d.nextFree(machine, b)}
 	case errors.Is(err, store.ErrElsewhere):
-		return desk.Problems{"student": b.Student.Name + " is somewhere else then. Choose another time or student."}
+		return form.Problems{"student": b.Student.Name + " is somewhere else then. Choose another time or student."}
 	}
-	return desk.Saved(err, "")
+	return form.Saved(err, "")
 }
 
 // mayBook makes a problem of a student who may not be alone there, or is elsewhere.
-func (d Desk) mayBook(b fleet.Booking, machine fleet.Machine, student skill.Student) error {
+func (d UseCases) mayBook(b fleet.Booking, machine fleet.Machine, student skill.Student) error {
 	c, err := d.Clearance(student, machine.Kind())
 	if err != nil {
 		return err
 	}
 	if !c.May() && !b.Accompanied {
-		return desk.Problems{"accompanied": fmt.Sprintf("%s may not work alone on a %s machine: %s. Tick that an instructor stays, or choose someone else.", student.Name, machine.Kind(), d.Say(c.Why()))}
+		return form.Problems{"accompanied": fmt.Sprintf("%s may not work alone on a %s machine: %s. Tick that an instructor stays, or choose someone else.", student.Name, machine.Kind(), d.Say(c.Why()))}
 	}
-	elsewhere, err := d.Shop.Elsewhere([]int64{student.ID}, b.StartsAt, b.EndsAt, 0)
+	elsewhere, err := d.Workshop.Elsewhere([]int64{student.ID}, b.StartsAt, b.EndsAt, 0)
 	if err != nil {
 		return err
 	}
 	if len(elsewhere) > 0 && d.Who.StudentID == student.ID {
 		e := elsewhere[0]
-		return desk.Problems{"from": d.Say(say.T("You have something else from %s to %s then. Choose another time.", say.Clock(e.StartsAt), say.Clock(e.EndsAt)))}
+		return form.Problems{"from": d.Say(say.T("You have something else from %s to %s then. Choose another time.", say.Clock(e.StartsAt), say.Clock(e.EndsAt)))}
 	}
 	if len(elsewhere) > 0 {
-		return desk.Problems{"student": elsewhere[0].Busy(d.Who.Zone) + " Choose another time or student."}
+		return form.Problems{"student": elsewhere[0].Busy(d.Who.Zone) + " Choose another time or student."}
 	}
 	return nil
 }
 
 // checkRules makes a problem of rules of the house that a booking breaks, where nobody
 // wrote why. Care has no rules: it is done when it can be.
-func (d Desk) checkRules(b fleet.Booking) error {
+func (d UseCases) checkRules(b fleet.Booking) error {
 	if b.Student == nil || b.Overrode != "" {
 		return nil
 	}
@@ -211,12 +212,12 @@ func (d Desk) checkRules(b fleet.Booking) error {
 		return err
 	}
 	rules := settings.Booking
-	weekMinutes, err := d.Shop.BookedMinutes(b.Student.ID, booking.Week(b.StartsAt, d.Who.Zone))
+	weekMinutes, err := d.Workshop.BookedMinutes(b.Student.ID, booking.Week(b.StartsAt, d.Who.Zone))
 	if err != nil {
 		return err
 	}
 	gap := time.Duration(rules.GapMinutes) * time.Minute
-	near, _, err := d.Shop.BookingsBetween(b.StartsAt.Add(-gap), b.EndsAt.Add(gap), store.Stretch{Limit: desk.MostAtOnce})
+	near, _, err := d.Workshop.BookingsBetween(b.StartsAt.Add(-gap), b.EndsAt.Add(gap), store.Rows{Limit: form.MostAtOnce})
 	if err != nil {
 		return err
 	}
@@ -234,22 +235,22 @@ func (d Desk) checkRules(b fleet.Booking) error {
 	if len(why) == 0 {
 		return nil
 	}
-	says := desk.Sentence(d.Say(why)) + " Choose another time"
-	if !d.Who.May(desk.Book) {
-		return desk.Problems{"from": says + "."}
+	says := form.Sentence(d.Say(why)) + " Choose another time"
+	if !d.Who.May(actor.Book) {
+		return form.Problems{"from": says + "."}
 	}
-	return desk.Problems{"override": says + ", or write why it is booked all the same."}
+	return form.Problems{"override": says + ", or write why it is booked all the same."}
 }
 
 // nextFree says when a machine is free for as long as somebody wants it.
-func (d Desk) nextFree(machine fleet.Machine, b fleet.Booking) string {
+func (d UseCases) nextFree(machine fleet.Machine, b fleet.Booking) string {
 	const weeks, few = 2, 2
 	settings, err := d.Settings()
 	if err != nil {
 		return "Choose another time or machine."
 	}
-	within := booking.Span{From: desk.Midnight(b.StartsAt, d.Who.Zone), To: b.StartsAt.AddDate(0, 0, 7*weeks)}.Since(d.Now)
-	bookings, _, err := d.Shop.BookingsBetween(within.From, within.To, store.Stretch{Limit: mostInWeek})
+	within := booking.Span{From: form.Midnight(b.StartsAt, d.Who.Zone), To: b.StartsAt.AddDate(0, 0, 7*weeks)}.Since(d.Now)
+	bookings, _, err := d.Workshop.BookingsBetween(within.From, within.To, store.Rows{Limit: mostInWeek})
 	if err != nil {
 		return "Choose another time or machine."
 	}
@@ -267,25 +268,25 @@ func (d Desk) nextFree(machine fleet.Machine, b fleet.Booking) string {
 
 // instructorFree makes a problem of a stretch in which every instructor is in
 // a class, or beside somebody else.
-func (d Desk) instructorFree(start, end time.Time) error {
-	busy, err := d.Shop.LockInstructors(start, end, 0)
+func (d UseCases) instructorFree(start, end time.Time) error {
+	busy, err := d.Workshop.LockInstructors(start, end, 0)
 	if err != nil {
 		return err
 	}
 	if !busy.Free(start, end) {
-		return desk.Problems{"accompanied": fmt.Sprintf("No instructor is free then: %s. Choose another time.", d.Say(busy.Say()))}
+		return form.Problems{"accompanied": fmt.Sprintf("No instructor is free then: %s. Choose another time.", d.Say(busy.Say()))}
 	}
 	return nil
 }
 
 // studentNamed finds a student by the name a person wrote.
-func (d Desk) studentNamed(problems desk.Problems, field, typed string) (skill.Student, error) {
-	return desk.Named(problems, field, typed, "student", "Choose a student.", d.Shop.StudentNamed)
+func (d UseCases) studentNamed(problems form.Problems, field, typed string) (skill.Student, error) {
+	return form.Named(problems, field, typed, "student", "Choose a student.", d.Workshop.StudentNamed)
 }
 
 // whoHas says who has a machine in a stretch of time.
-func (d Desk) whoHas(m fleet.Machine, start, end time.Time) string {
-	bookings, _, err := d.Shop.BookingsBetween(start, end, store.Stretch{Limit: desk.MostAtOnce})
+func (d UseCases) whoHas(m fleet.Machine, start, end time.Time) string {
+	bookings, _, err := d.Workshop.BookingsBetween(start, end, store.Rows{Limit: form.MostAtOnce})
 	if err != nil {
 		return m.Name + " is booked then."
 	}
@@ -298,16 +299,16 @@ func (d Desk) whoHas(m fleet.Machine, start, end time.Time) string {
 }
 
 // CancelBooking frees a machine again.
-func (d Desk) CancelBooking(id int64) error {
-	if err := d.Need(desk.Book); err != nil {
+func (d UseCases) CancelBooking(id int64) error {
+	if err := d.Need(actor.Book); err != nil {
 		return err
 	}
-	return desk.OnceOnly(d, func(d Desk) error {
-		b, err := d.Shop.Booking(id)
+	return actor.OnceOnly(d, func(d UseCases) error {
+		b, err := d.Workshop.Booking(id)
 		if err != nil {
 			return err
 		}
-		if err := d.Shop.CancelBooking(id); err != nil {
+		if err := d.Workshop.CancelBooking(id); err != nil {
 			return err
 		}
 		if b.Student != nil && b.EndsAt.After(d.Now) {

@@ -5,7 +5,8 @@ import (
 	"strings"
 	"time"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
+	"chalkstep/app/form"
 	"chalkstep/core/fleet"
 	"chalkstep/core/fleet/care"
 	"chalkstep/core/policy"
@@ -32,8 +33,8 @@ func (u Upkeep) Due() []CareLine {
 }
 
 // upkeep is how the machines stand by the rules of the house, by their numbers.
-func (d Desk) upkeep(settings policy.Workshop) (map[int64]Upkeep, error) {
-	states, tallies, err := d.Shop.CareStates()
+func (d UseCases) upkeep(settings policy.Workshop) (map[int64]Upkeep, error) {
+	states, tallies, err := d.Workshop.CareStates()
 	if err != nil {
 		return nil, err
 	}
@@ -57,8 +58,8 @@ type CarePage struct {
 }
 
 // Care opens how a machine of the list stands.
-func (d Desk) Care(m fleet.Machine) (CarePage, error) {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) Care(m fleet.Machine) (CarePage, error) {
+	if err := d.Need(actor.See); err != nil {
 		return CarePage{}, err
 	}
 	settings, err := d.Settings()
@@ -72,28 +73,28 @@ func (d Desk) Care(m fleet.Machine) (CarePage, error) {
 	page := CarePage{Upkeep: all[m.ID]}
 	page.Outages = slices.DeleteFunc(slices.Clone(m.Outages), func(o fleet.Outage) bool { return o.EndsAt != nil && !o.EndsAt.After(d.Now) })
 	const newest = 20
-	page.Done, err = d.Shop.CaredFor(m.ID, newest)
+	page.Done, err = d.Workshop.CaredFor(m.ID, newest)
 	return page, err
 }
 
 // CareFor writes down what was done to a machine just now.
-func (d Desk) CareFor(machineID int64, kind care.Kind, note string) error {
-	if err := d.Need(desk.RunClasses); err != nil {
+func (d UseCases) CareFor(machineID int64, kind care.Kind, note string) error {
+	if err := d.Need(actor.RunClasses); err != nil {
 		return err
 	}
-	problems := desk.Problems{}
+	problems := form.Problems{}
 	if !slices.Contains(care.Kinds, kind) {
 		problems["care"] = "Choose what was done."
 	}
-	note = desk.Text(problems, "care-note", note, 200)
+	note = form.Text(problems, "care-note", note, 200)
 	if err := problems.OrNil(); err != nil {
 		return err
 	}
-	return desk.OnceOnly(d, func(d Desk) error {
-		if _, err := d.Shop.Machine(machineID); err != nil {
+	return actor.OnceOnly(d, func(d UseCases) error {
+		if _, err := d.Workshop.Machine(machineID); err != nil {
 			return err
 		}
-		return d.Shop.CareFor(machineID, care.Done{Kind: kind, At: d.Now.Truncate(time.Second), Note: strings.TrimSpace(note)}, d.Who.AccountID)
+		return d.Workshop.CareFor(machineID, care.Done{Kind: kind, At: d.Now.Truncate(time.Second), Note: strings.TrimSpace(note)}, d.Who.AccountID)
 	})
 }
 
@@ -104,24 +105,24 @@ type SheetPage struct {
 }
 
 // MachineSheet opens what is printed for a machine.
-func (d Desk) MachineSheet(id int64) (SheetPage, error) {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) MachineSheet(id int64) (SheetPage, error) {
+	if err := d.Need(actor.See); err != nil {
 		return SheetPage{}, err
 	}
-	m, err := d.Shop.Machine(id)
+	m, err := d.Workshop.Machine(id)
 	if err != nil {
 		return SheetPage{}, err
 	}
-	machines, err := d.Shop.Machines()
+	machines, err := d.Workshop.Machines()
 	return SheetPage{Machine: m, Manners: m.Manners(machines)}, err
 }
 
 // MachineCode is the code of a machine's page below a site, as a PNG.
-func (d Desk) MachineCode(id int64, site string) ([]byte, error) {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) MachineCode(id int64, site string) ([]byte, error) {
+	if err := d.Need(actor.See); err != nil {
 		return nil, err
 	}
-	if _, err := d.Shop.Machine(id); err != nil {
+	if _, err := d.Workshop.Machine(id); err != nil {
 		return nil, err
 	}
 	return paper.Code(site + MachinePath(id))

@@ -6,7 +6,8 @@ import (
 	"slices"
 	"strings"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
+	"chalkstep/app/form"
 	"chalkstep/core/fleet"
 	"chalkstep/core/hoop"
 	"chalkstep/core/stitch"
@@ -30,20 +31,20 @@ func (p MachinesPage) HoopCount() int {
 }
 
 // Machines opens the machines area.
-func (d Desk) Machines() (MachinesPage, error) {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) Machines() (MachinesPage, error) {
+	if err := d.Need(actor.See); err != nil {
 		return MachinesPage{}, err
 	}
-	machines, err := d.Shop.Machines()
+	machines, err := d.Workshop.Machines()
 	if err != nil {
 		return MachinesPage{}, err
 	}
-	hoops, err := d.Shop.Hoops()
+	hoops, err := d.Workshop.Hoops()
 	return MachinesPage{Machines: machines, Hoops: hoops}, err
 }
 
 // MachinesCaredFor opens the machines area, with what is due of their care.
-func (d Desk) MachinesCaredFor() (MachinesPage, error) {
+func (d UseCases) MachinesCaredFor() (MachinesPage, error) {
 	page, err := d.Machines()
 	if err != nil {
 		return page, err
@@ -57,25 +58,25 @@ func (d Desk) MachinesCaredFor() (MachinesPage, error) {
 }
 
 // Machine opens one machine, a new one for ID 0.
-func (d Desk) Machine(id int64) (fleet.Machine, error) {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) Machine(id int64) (fleet.Machine, error) {
+	if err := d.Need(actor.See); err != nil {
 		return fleet.Machine{}, err
 	}
 	if id == 0 {
 		return fleet.Machine{TopSpeedSPM: 700, ChangeSeconds: 60, Needles: 1, AutoTrim: true, BobbinMetres: 60}, nil
 	}
-	return d.Shop.Machine(id)
+	return d.Workshop.Machine(id)
 }
 
 // Hoop opens one hoop, a new one for ID 0.
-func (d Desk) Hoop(id int64) (fleet.Hoop, error) {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) Hoop(id int64) (fleet.Hoop, error) {
+	if err := d.Need(actor.See); err != nil {
 		return fleet.Hoop{}, err
 	}
 	if id == 0 {
 		return fleet.Hoop{Count: 1}, nil
 	}
-	return d.Shop.Hoop(id)
+	return d.Workshop.Hoop(id)
 }
 
 // A MachineInput is what a person says of a machine; numbers are typed.
@@ -105,7 +106,7 @@ type MachineHoopInput struct {
 }
 
 // MachineInput opens a machine for editing, a new one for ID 0.
-func (d Desk) MachineInput(id int64) (MachineInput, error) {
+func (d UseCases) MachineInput(id int64) (MachineInput, error) {
 	m, err := d.Machine(id)
 	units := d.Printer().Units
 	in := MachineInput{
@@ -122,13 +123,13 @@ func (d Desk) MachineInput(id int64) (MachineInput, error) {
 }
 
 // SaveMachine adds or changes a machine.
-func (d Desk) SaveMachine(in MachineInput) (int64, error) {
-	if err := d.Need(desk.ChangeRoom); err != nil {
+func (d UseCases) SaveMachine(in MachineInput) (int64, error) {
+	if err := d.Need(actor.ChangeRoom); err != nil {
 		return 0, err
 	}
-	problems := desk.Problems{}
+	problems := form.Problems{}
 	m := fleet.Machine{ID: in.ID, Version: in.Version, Formats: in.Formats, AutoTrim: in.AutoTrim, Sews: in.Sews, Pedal: in.Pedal}
-	m.Name = desk.Name(problems, "name", in.Name, "Give the machine the name it has in the room.")
+	m.Name = form.Name(problems, "name", in.Name, "Give the machine the name it has in the room.")
 	if len(m.Formats) == 0 {
 		problems["formats"] = "Choose at least one format it reads."
 	}
@@ -137,11 +138,11 @@ func (d Desk) SaveMachine(in MachineInput) (int64, error) {
 			problems["formats"] = "Choose formats from the list."
 		}
 	}
-	m.TopSpeedSPM = desk.Whole(problems, "top_speed_spm", in.TopSpeed, 100, 2000, "The top speed is 100 to 2,000 stitches a minute.")
-	m.ChangeSeconds = desk.Whole(problems, "change_seconds", in.ChangeSeconds, 0, 900, "A thread change takes 0 to 900 seconds.")
-	m.Needles = desk.Whole(problems, "needles", in.Needles, 1, 24, "A machine has 1 to 24 needles.")
-	m.BobbinStyle = desk.Name(problems, "bobbin_style", in.BobbinStyle, "Say which bobbins fit, in the words on their box.")
-	m.BobbinMetres = desk.Number(problems, "bobbin_metres", in.BobbinMetres, 1, 1000, "A bobbin holds 1 to 1,000 m.")
+	m.TopSpeedSPM = form.Whole(problems, "top_speed_spm", in.TopSpeed, 100, 2000, "The top speed is 100 to 2,000 stitches a minute.")
+	m.ChangeSeconds = form.Whole(problems, "change_seconds", in.ChangeSeconds, 0, 900, "A thread change takes 0 to 900 seconds.")
+	m.Needles = form.Whole(problems, "needles", in.Needles, 1, 24, "A machine has 1 to 24 needles.")
+	m.BobbinStyle = form.Name(problems, "bobbin_style", in.BobbinStyle, "Say which bobbins fit, in the words on their box.")
+	m.BobbinMetres = form.Number(problems, "bobbin_metres", in.BobbinMetres, 1, 1000, "A bobbin holds 1 to 1,000 m.")
 	for _, f := range in.Features {
 		if !fleet.Feature(f).Is() {
 			problems["features"] = "Choose from the list what it can."
@@ -158,20 +159,20 @@ func (d Desk) SaveMachine(in MachineInput) (int64, error) {
 				return 0
 			}
 			const most = 50
-			return d.Length(problems, "hoops", typed, -most, most)
+			return form.Length(d.Printer(), problems, "hoops", typed, -most, most)
 		}
 		m.Hoops = append(m.Hoops, fleet.Held{Hoop: fleet.Hoop{ID: h.HoopID}, OffXMM: miss(h.DX), OffYMM: miss(h.DY)})
 	}
 	if err := problems.OrNil(); err != nil {
 		return 0, err
 	}
-	return desk.Once(d, func(d Desk) (int64, error) {
-		id, err := d.Shop.SaveMachine(m)
-		err = desk.Beside(err, in, func() (MachineInput, int, error) {
+	return actor.Once(d, func(d UseCases) (int64, error) {
+		id, err := d.Workshop.SaveMachine(m)
+		err = form.Compare(err, in, func() (MachineInput, int, error) {
 			now, err := d.MachineInput(in.ID)
 			return now, now.Version, err
 		})
-		return id, desk.Saved(err, m.Name)
+		return id, form.Saved(err, m.Name)
 	})
 }
 
@@ -188,33 +189,33 @@ type HoopInput struct {
 }
 
 // HoopInput opens a hoop for editing, a new one for ID 0.
-func (d Desk) HoopInput(id int64) (HoopInput, error) {
+func (d UseCases) HoopInput(id int64) (HoopInput, error) {
 	h, err := d.Hoop(id)
-	return HoopInput{ID: h.ID, Version: h.Version, Name: h.Name, Width: d.TypedLength(h.WidthMM), Height: d.TypedLength(h.HeightMM), Count: fmt.Sprint(h.Count), Kind: string(cmp.Or(h.Kind, hoop.Screw))}, err
+	return HoopInput{ID: h.ID, Version: h.Version, Name: h.Name, Width: form.TypedLength(d.Printer(), h.WidthMM), Height: form.TypedLength(d.Printer(), h.HeightMM), Count: fmt.Sprint(h.Count), Kind: string(cmp.Or(h.Kind, hoop.Screw))}, err
 }
 
 // SaveHoop adds or changes a hoop.
-func (d Desk) SaveHoop(in HoopInput) (int64, error) {
-	if err := d.Need(desk.ChangeRoom); err != nil {
+func (d UseCases) SaveHoop(in HoopInput) (int64, error) {
+	if err := d.Need(actor.ChangeRoom); err != nil {
 		return 0, err
 	}
-	problems := desk.Problems{}
-	h := fleet.Hoop{ID: in.ID, Version: in.Version, Name: desk.Name(problems, "name", in.Name, "Give the hoop a name.")}
-	h.WidthMM = d.Length(problems, "width", in.Width, 20, 1000)
-	h.HeightMM = d.Length(problems, "height", in.Height, 20, 1000)
+	problems := form.Problems{}
+	h := fleet.Hoop{ID: in.ID, Version: in.Version, Name: form.Name(problems, "name", in.Name, "Give the hoop a name.")}
+	h.WidthMM = form.Length(d.Printer(), problems, "width", in.Width, 20, 1000)
+	h.HeightMM = form.Length(d.Printer(), problems, "height", in.Height, 20, 1000)
 	if h.Kind = hoop.Kind(cmp.Or(in.Kind, string(hoop.Screw))); !slices.Contains(hoop.Kinds, h.Kind) {
 		problems["kind"] = "Choose how the hoop holds."
 	}
-	h.Count = desk.Whole(problems, "count", in.Count, 0, 100, "There are 0 to 100 of a hoop.")
+	h.Count = form.Whole(problems, "count", in.Count, 0, 100, "There are 0 to 100 of a hoop.")
 	if err := problems.OrNil(); err != nil {
 		return 0, err
 	}
-	return desk.Once(d, func(d Desk) (int64, error) {
-		id, err := d.Shop.SaveHoop(h)
-		err = desk.Beside(err, in, func() (HoopInput, int, error) {
+	return actor.Once(d, func(d UseCases) (int64, error) {
+		id, err := d.Workshop.SaveHoop(h)
+		err = form.Compare(err, in, func() (HoopInput, int, error) {
 			now, err := d.HoopInput(in.ID)
 			return now, now.Version, err
 		})
-		return id, desk.Saved(err, h.Name)
+		return id, form.Saved(err, h.Name)
 	})
 }

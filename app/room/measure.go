@@ -4,7 +4,8 @@ import (
 	"fmt"
 	"slices"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
+	"chalkstep/app/form"
 	"chalkstep/core/fleet"
 	"chalkstep/core/stitch"
 	"chalkstep/store"
@@ -39,20 +40,20 @@ type MeasurePage struct {
 }
 
 // HoopOf opens a hoop of a machine for measuring.
-func (d Desk) HoopOf(machineID, hoopID int64) (MeasurePage, error) {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) HoopOf(machineID, hoopID int64) (MeasurePage, error) {
+	if err := d.Need(actor.See); err != nil {
 		return MeasurePage{}, err
 	}
-	m, err := d.Shop.Machine(machineID)
+	m, err := d.Workshop.Machine(machineID)
 	if err != nil {
 		return MeasurePage{}, err
 	}
 	i := slices.IndexFunc(m.Hoops, func(h fleet.Held) bool { return h.ID == hoopID })
 	if i < 0 {
-		return MeasurePage{}, desk.NotFound("the hoop on that machine")
+		return MeasurePage{}, actor.NotFound("the hoop on that machine")
 	}
 	h := m.Hoops[i]
-	in := MeasureInput{Version: m.Version, Side: SideRight, Level: LevelAbove, Across: d.TypedLength(max(h.OffXMM, -h.OffXMM)), Up: d.TypedLength(max(h.OffYMM, -h.OffYMM))}
+	in := MeasureInput{Version: m.Version, Side: SideRight, Level: LevelAbove, Across: form.TypedLength(d.Printer(), max(h.OffXMM, -h.OffXMM)), Up: form.TypedLength(d.Printer(), max(h.OffYMM, -h.OffYMM))}
 	if h.OffXMM < 0 {
 		in.Side = SideLeft
 	}
@@ -67,11 +68,11 @@ const crossArm = 5
 
 // Cross is the file of the cross that is sewn to measure a hoop, in a format that the
 // machine reads.
-func (d Desk) Cross(machineID int64, format string) (name string, data []byte, err error) {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) Cross(machineID int64, format string) (name string, data []byte, err error) {
+	if err := d.Need(actor.See); err != nil {
 		return "", nil, err
 	}
-	m, err := d.Shop.Machine(machineID)
+	m, err := d.Workshop.Machine(machineID)
 	if err != nil {
 		return "", nil, err
 	}
@@ -84,18 +85,18 @@ func (d Desk) Cross(machineID int64, format string) (name string, data []byte, e
 }
 
 // MeasureHoop keeps how far the marks of a hoop miss the needle on a machine, measured today.
-func (d Desk) MeasureHoop(machineID, hoopID int64, in MeasureInput) error {
-	if err := d.Need(desk.ChangeRoom); err != nil {
+func (d UseCases) MeasureHoop(machineID, hoopID int64, in MeasureInput) error {
+	if err := d.Need(actor.ChangeRoom); err != nil {
 		return err
 	}
 	page, err := d.HoopOf(machineID, hoopID)
 	if err != nil {
 		return err
 	}
-	problems := desk.Problems{}
+	problems := form.Problems{}
 	const most = 50
 	h := page.Held
-	h.OffXMM, h.OffYMM = d.Length(problems, "across", in.Across, 0, most), d.Length(problems, "up", in.Up, 0, most)
+	h.OffXMM, h.OffYMM = form.Length(d.Printer(), problems, "across", in.Across, 0, most), form.Length(d.Printer(), problems, "up", in.Up, 0, most)
 	switch in.Side {
 	case SideRight:
 	case SideLeft:
@@ -113,7 +114,7 @@ func (d Desk) MeasureHoop(machineID, hoopID int64, in MeasureInput) error {
 	if err := problems.OrNil(); err != nil {
 		return err
 	}
-	return desk.OnceOnly(d, func(d Desk) error {
-		return desk.Saved(d.Shop.MeasureHoop(machineID, in.Version, h, d.Now.In(d.Who.Zone)), "")
+	return actor.OnceOnly(d, func(d UseCases) error {
+		return form.Saved(d.Workshop.MeasureHoop(machineID, in.Version, h, d.Now.In(d.Who.Zone)), "")
 	})
 }

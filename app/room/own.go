@@ -4,21 +4,22 @@ import (
 	"errors"
 	"fmt"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
+	"chalkstep/app/form"
 	"chalkstep/core/fleet"
 	"chalkstep/store"
 )
 
 // BookOwn gives a student who books for themselves a machine, by the rules of the house and
 // where they may be alone.
-func (d Desk) BookOwn(in BookingInput) error {
-	if err := d.Need(desk.BookOwn); err != nil {
+func (d UseCases) BookOwn(in BookingInput) error {
+	if err := d.Need(actor.BookOwn); err != nil {
 		return err
 	}
-	return desk.OnceOnly(d, func(d Desk) error {
-		problems := desk.Problems{}
-		start, end := d.Stretch(problems, in.Date, in.From, in.To, false)
-		machine, err := d.Shop.Machine(in.MachineID)
+	return actor.OnceOnly(d, func(d UseCases) error {
+		problems := form.Problems{}
+		start, end := d.Clock().Times(problems, in.Date, in.From, in.To, false)
+		machine, err := d.Workshop.Machine(in.MachineID)
 		if errors.Is(err, store.ErrNotFound) {
 			problems["machine"] = "Choose a machine."
 		} else if err != nil {
@@ -27,10 +28,10 @@ func (d Desk) BookOwn(in BookingInput) error {
 		if err := problems.OrNil(); err != nil {
 			return err
 		}
-		if err := d.Shop.LockStudents(d.Who.StudentID); err != nil {
+		if err := d.Workshop.LockStudents(d.Who.StudentID); err != nil {
 			return err
 		}
-		student, err := d.Shop.Student(d.Who.StudentID)
+		student, err := d.Workshop.Student(d.Who.StudentID)
 		if err != nil {
 			return err
 		}
@@ -39,9 +40,9 @@ func (d Desk) BookOwn(in BookingInput) error {
 			return err
 		}
 		if !c.May() {
-			return desk.Problems{"machine": fmt.Sprintf("You may not have %s alone yet: %s. Ask somebody of the staff to be with you.", machine.Name, d.Say(c.Why()))}
+			return form.Problems{"machine": fmt.Sprintf("You may not have %s alone yet: %s. Ask somebody of the staff to be with you.", machine.Name, d.Say(c.Why()))}
 		}
-		outages, err := d.Shop.Outages(d.Now)
+		outages, err := d.Workshop.Outages(d.Now)
 		if err != nil {
 			return err
 		}
@@ -51,12 +52,12 @@ func (d Desk) BookOwn(in BookingInput) error {
 }
 
 // CancelOwn frees a machine that a student booked, as long as it has not begun.
-func (d Desk) CancelOwn(id int64) error {
-	if err := d.Need(desk.BookOwn); err != nil {
+func (d UseCases) CancelOwn(id int64) error {
+	if err := d.Need(actor.BookOwn); err != nil {
 		return err
 	}
-	return desk.OnceOnly(d, func(d Desk) error {
-		if err := d.Shop.CancelOwn(id, d.Who.StudentID, d.Now); err != nil {
+	return actor.OnceOnly(d, func(d UseCases) error {
+		if err := d.Workshop.CancelOwn(id, d.Who.StudentID, d.Now); err != nil {
 			return err
 		}
 		return d.fill()

@@ -5,7 +5,8 @@ import (
 	"strings"
 	"time"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
+	"chalkstep/app/form"
 	"chalkstep/core/booking"
 	"chalkstep/core/classday"
 	"chalkstep/core/fleet"
@@ -50,12 +51,12 @@ const mostInWeek = 2000
 
 // Week opens the week of a day, as forms write it, empty for today; of one machine, or of
 // all where there is none of that number.
-func (d Desk) Week(on string, machineID int64) (WeekPage, error) {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) Week(on string, machineID int64) (WeekPage, error) {
+	if err := d.Need(actor.See); err != nil {
 		return WeekPage{}, err
 	}
 	at := d.Now
-	if day, err := time.ParseInLocation(time.DateOnly, strings.TrimSpace(on), d.Who.Zone); err == nil && day.Year() >= desk.FirstYear && day.Year() <= desk.LastYear {
+	if day, err := time.ParseInLocation(time.DateOnly, strings.TrimSpace(on), d.Who.Zone); err == nil && day.Year() >= form.FirstYear && day.Year() <= form.LastYear {
 		at = day
 	}
 	settings, err := d.Settings()
@@ -72,20 +73,20 @@ func (d Desk) Week(on string, machineID int64) (WeekPage, error) {
 		}
 		page.Days = append(page.Days, one)
 	}
-	if page.All, err = d.Shop.Machines(); err != nil {
+	if page.All, err = d.Workshop.Machines(); err != nil {
 		return page, err
 	}
 	page.Machines = page.All
 	if i := slices.IndexFunc(page.All, func(m fleet.Machine) bool { return m.ID == machineID }); i >= 0 {
 		page.Machines = page.All[i : i+1]
 	}
-	if page.Bookings, _, err = d.Shop.BookingsBetween(page.From, page.To, store.Stretch{Limit: mostInWeek}); err != nil {
+	if page.Bookings, _, err = d.Workshop.BookingsBetween(page.From, page.To, store.Rows{Limit: mostInWeek}); err != nil {
 		return page, err
 	}
 	page.Bookings = slices.DeleteFunc(page.Bookings, func(b fleet.Booking) bool {
 		return !slices.ContainsFunc(page.Machines, func(m fleet.Machine) bool { return m.ID == b.Machine.ID })
 	})
-	if page.Waits, err = d.Shop.Waits(d.Now); err != nil {
+	if page.Waits, err = d.Workshop.Waits(d.Now); err != nil {
 		return page, err
 	}
 	within := booking.Span{From: page.From, To: page.To}.Since(d.Now)
@@ -124,16 +125,16 @@ const (
 )
 
 // Slots finds the best times for a design.
-func (d Desk) Slots(in SlotsInput) (SlotsPage, error) {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) Slots(in SlotsInput) (SlotsPage, error) {
+	if err := d.Need(actor.See); err != nil {
 		return SlotsPage{}, err
 	}
 	page := SlotsPage{}
 	if strings.TrimSpace(in.Design) == "" && strings.TrimSpace(in.Student) == "" {
 		return page, nil
 	}
-	problems := desk.Problems{}
-	sewn, err := desk.Named(problems, "design", in.Design, "design", "Choose what is to be sewn.", d.Shop.DesignNamed)
+	problems := form.Problems{}
+	sewn, err := form.Named(problems, "design", in.Design, "design", "Choose what is to be sewn.", d.Workshop.DesignNamed)
 	if err != nil {
 		return page, err
 	}
@@ -145,7 +146,7 @@ func (d Desk) Slots(in SlotsInput) (SlotsPage, error) {
 	}
 	days := 7
 	if strings.TrimSpace(in.Days) != "" {
-		days = desk.Whole(problems, "days", in.Days, 1, mostSlotDays, "Look 1 to 60 days ahead.")
+		days = form.Whole(problems, "days", in.Days, 1, mostSlotDays, "Look 1 to 60 days ahead.")
 	}
 	if err := problems.OrNil(); err != nil {
 		return page, err
@@ -156,7 +157,7 @@ func (d Desk) Slots(in SlotsInput) (SlotsPage, error) {
 		return page, err
 	}
 	want := booking.Want{Within: booking.Span{From: d.Now, To: d.Now.AddDate(0, 0, days)}, Now: d.Now, Zone: d.Who.Zone}
-	bookings, _, err := d.Shop.BookingsBetween(want.Within.From, want.Within.To, store.Stretch{Limit: slotBookings})
+	bookings, _, err := d.Workshop.BookingsBetween(want.Within.From, want.Within.To, store.Rows{Limit: slotBookings})
 	if err != nil {
 		return page, err
 	}
@@ -164,7 +165,7 @@ func (d Desk) Slots(in SlotsInput) (SlotsPage, error) {
 		if err := d.whereIs(student, &want); err != nil {
 			return page, err
 		}
-		instructors, err := d.Shop.Instructors(want.Within.From, want.Within.To, 0)
+		instructors, err := d.Workshop.Instructors(want.Within.From, want.Within.To, 0)
 		if err != nil {
 			return page, err
 		}
@@ -195,9 +196,9 @@ func (d Desk) Slots(in SlotsInput) (SlotsPage, error) {
 }
 
 // whereIs tells when somebody is elsewhere, and how much of each week they have booked.
-func (d Desk) whereIs(student skill.Student, want *booking.Want) error {
+func (d UseCases) whereIs(student skill.Student, want *booking.Want) error {
 	first := booking.Week(want.Within.From, d.Who.Zone).From
-	elsewhere, err := d.Shop.Elsewhere([]int64{student.ID}, first, want.Within.To, 0)
+	elsewhere, err := d.Workshop.Elsewhere([]int64{student.ID}, first, want.Within.To, 0)
 	if err != nil {
 		return err
 	}

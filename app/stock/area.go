@@ -1,7 +1,7 @@
 // Package stock keeps what is on the shelf and every movement of it.
 package stock
 
-import "chalkstep/app/desk"
+import "chalkstep/app/actor"
 
-// A Desk is somebody at work in this area.
-type Desk struct{ desk.Desk }
+// A UseCases is somebody at work in this area.
+type UseCases struct{ actor.Actor }

@@ -6,7 +6,8 @@ import (
 	"slices"
 	"strings"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
+	"chalkstep/app/form"
 	"chalkstep/core/recipe"
 	"chalkstep/core/say"
 	"chalkstep/core/stitch"
@@ -21,17 +22,17 @@ type StockPage struct {
 	// All and Low count the whole shelf, and what has less free than its
 	// reorder point.
 	All, Low int
-	Pages    desk.Pages
+	Pages    form.Pages
 }
 
 // Stock opens the shelf, or what of it has some words in its name or stands
 // for them, by kind. Remnants that are used up are in the ledger alone.
-func (d Desk) Stock(words string, page int) (StockPage, error) {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) Stock(words string, page int) (StockPage, error) {
+	if err := d.Need(actor.See); err != nil {
 		return StockPage{}, err
 	}
 	const onPage = 60
-	list := StockPage{Pages: desk.NewPages(words, page, onPage)}
+	list := StockPage{Pages: form.NewPages(words, page, onPage)}
 	items, err := d.Items()
 	if err != nil {
 		return list, err
@@ -53,7 +54,7 @@ func (d Desk) Stock(words string, page int) (StockPage, error) {
 		return slices.Index(supply.Kinds, a.Key.Kind) - slices.Index(supply.Kinds, b.Key.Kind)
 	})
 	list.Pages.Total = len(list.Items)
-	from := min(len(list.Items), list.Pages.Stretch().From)
+	from := min(len(list.Items), list.Pages.Rows().From)
 	list.Items = list.Items[from:min(len(list.Items), from+onPage)]
 	return list, nil
 }
@@ -67,19 +68,19 @@ type StockItemPage struct {
 }
 
 // StockItem opens one item, a new one for ID 0.
-func (d Desk) StockItem(id int64) (StockItemPage, error) {
-	if err := d.Need(desk.See); err != nil {
+func (d UseCases) StockItem(id int64) (StockItemPage, error) {
+	if err := d.Need(actor.See); err != nil {
 		return StockItemPage{}, err
 	}
 	if id == 0 {
 		item := stock.Item{Key: supply.Key{Kind: supply.Stabilizer}, Form: stock.Roll, Pack: 1000}
 		return StockItemPage{Item: item, Typed: StockInput{Kind: string(supply.Stabilizer), Form: string(stock.Roll)}}, nil
 	}
-	item, err := d.Shop.StockItem(id)
+	item, err := d.Workshop.StockItem(id)
 	if err != nil {
 		return StockItemPage{}, err
 	}
-	ledger, err := d.Shop.Ledger(id)
+	ledger, err := d.Workshop.Ledger(id)
 	return StockItemPage{item, ledger, d.typedItem(item)}, err
 }
 
@@ -114,16 +115,16 @@ type StockInput struct {
 }
 
 // typedItem is an item as its form shows it.
-func (d Desk) typedItem(i stock.Item) StockInput {
+func (d UseCases) typedItem(i stock.Item) StockInput {
 	in := StockInput{
-		ID: i.ID, Version: i.Version, Name: i.Name, Kind: string(i.Key.Kind), Form: string(i.Form), Width: d.TypedLength(i.WidthMM), Height: d.TypedLength(i.HeightMM),
-		Pack: d.TypedQuantity(i, i.Pack), PackCost: d.Say(say.Cents(i.PackCents)), Reorder: d.TypedQuantity(i, i.ReorderPoint), Supplier: i.Supplier, Place: i.Place, Grain: i.Grain,
+		ID: i.ID, Version: i.Version, Name: i.Name, Kind: string(i.Key.Kind), Form: string(i.Form), Width: form.TypedLength(d.Printer(), i.WidthMM), Height: form.TypedLength(d.Printer(), i.HeightMM),
+		Pack: form.TypedQuantity(d.Printer(), i, i.Pack), PackCost: d.Say(say.Cents(i.PackCents)), Reorder: form.TypedQuantity(d.Printer(), i, i.ReorderPoint), Supplier: i.Supplier, Place: i.Place, Grain: i.Grain,
 	}
 	if i.Metres > 0 {
-		in.Metres = desk.Plain(i.Metres)
+		in.Metres = form.Plain(i.Metres)
 	}
 	if i.Form == stock.Spool {
-		in.Pack = desk.Plain(math.Round(i.Pack / i.Single()))
+		in.Pack = form.Plain(math.Round(i.Pack / i.Single()))
 	}
 	k := i.Key
 	switch k.Kind {
@@ -145,14 +146,14 @@ func (d Desk) typedItem(i stock.Item) StockInput {
 
 // InputFor is the form of a new item that is to be what a key names; nil where
 // it names nothing.
-func (d Desk) InputFor(key string) *StockInput {
+func (d UseCases) InputFor(key string) *StockInput {
 	k, err := supply.Parse(key)
 	if err != nil {
 		return nil
 	}
 	item := stock.Item{Key: k, Form: stock.Usual(k.Kind)}
 	in := d.typedItem(item)
-	in.Name, in.Pack, in.PackCost, in.Reorder = desk.Sentence(d.Say(k)), "", "", ""
+	in.Name, in.Pack, in.PackCost, in.Reorder = form.Sentence(d.Say(k)), "", "", ""
 	if item.Form == stock.Spool {
 		in.Metres = "1000"
 	}
@@ -160,7 +161,7 @@ func (d Desk) InputFor(key string) *StockInput {
 }
 
 // key reads what an item is.
-func (in StockInput) key(problems desk.Problems) supply.Key {
+func (in StockInput) key(problems form.Problems) supply.Key {
 	one := func(field, typed string, of []string, problem string) string {
 		if !slices.Contains(of, typed) {
 			problems[field] = problem
@@ -184,49 +185,49 @@ func (in StockInput) key(problems desk.Problems) supply.Key {
 		}
 		return supply.Spool(one("fibre", in.Fibre, supply.Fibres, "Choose what it is spun of."), color)
 	case supply.Bobbin:
-		return supply.Bobbins(desk.Name(problems, "style", in.Style, "Write the style, in the words of the machines that take it."))
+		return supply.Bobbins(form.Name(problems, "style", in.Style, "Write the style, in the words of the machines that take it."))
 	case supply.Needle:
 		return supply.Needles(one("point", in.Point, supply.Points, "Choose its point."), one("size", in.Size, supply.NeedleSizes, "Choose its size."))
 	case supply.Blank, supply.Part, supply.Tool:
-		return supply.Named(kind, desk.Name(problems, "called", in.Called, "Write what projects call it."))
+		return supply.Named(kind, form.Name(problems, "called", in.Called, "Write what projects call it."))
 	}
 	problems["kind"] = "Choose what kind of thing it is."
 	return supply.Key{}
 }
 
 // SaveStockItem adds or changes an item.
-func (d Desk) SaveStockItem(in StockInput) (int64, error) {
-	if err := d.Need(desk.ChangeStock); err != nil {
+func (d UseCases) SaveStockItem(in StockInput) (int64, error) {
+	if err := d.Need(actor.ChangeStock); err != nil {
 		return 0, err
 	}
-	problems := desk.Problems{}
+	problems := form.Problems{}
 	item := stock.Item{ID: in.ID, Version: in.Version, Grain: in.Grain, Pack: 1, Key: in.key(problems), Form: stock.Each}
-	item.Name = desk.Name(problems, "name", in.Name, "Give it the name on its box.")
-	item.Supplier = desk.Text(problems, "supplier", in.Supplier, desk.LongestName)
-	item.Place = desk.Text(problems, "place", in.Place, desk.LongestName)
+	item.Name = form.Name(problems, "name", in.Name, "Give it the name on its box.")
+	item.Supplier = form.Text(problems, "supplier", in.Supplier, form.LongestName)
+	item.Place = form.Text(problems, "place", in.Place, form.LongestName)
 	if item.Key.Kind.ByLength() {
 		if item.Form = stock.Form(in.Form); item.Form != stock.Roll && item.Form != stock.Sheet {
 			problems["form"] = "Choose whether it is a roll or a sheet."
 		}
-		item.WidthMM = d.Length(problems, "width", in.Width, 10, 10_000)
+		item.WidthMM = form.Length(d.Printer(), problems, "width", in.Width, 10, 10_000)
 	}
 	if item.Form == stock.Sheet {
-		item.HeightMM = d.Length(problems, "height", in.Height, 10, 10_000)
+		item.HeightMM = form.Length(d.Printer(), problems, "height", in.Height, 10, 10_000)
 	}
 	if item.Key.Kind == supply.Thread {
 		item.Form = stock.Spool
-		item.Metres = desk.Number(problems, "metres", in.Metres, 1, 20_000, "Write the metres on a spool.")
+		item.Metres = form.Number(problems, "metres", in.Metres, 1, 20_000, "Write the metres on a spool.")
 	}
 	typed := func(field, t string, none float64, problem string) float64 {
 		if strings.TrimSpace(t) == "" {
 			return none
 		}
-		return d.Quantity(problems, field, item, t, problem)
+		return form.Quantity(d.Printer(), problems, field, item, t, problem)
 	}
 	if item.Form == stock.Spool { // thread is bought in spools, and counted by its length
 		item.Pack = item.Single()
 		if strings.TrimSpace(in.Pack) != "" {
-			item.Pack *= float64(desk.Whole(problems, "pack", in.Pack, 1, 1000, "Write how many spools are bought at once, 1 or more."))
+			item.Pack *= float64(form.Whole(problems, "pack", in.Pack, 1, 1000, "Write how many spools are bought at once, 1 or more."))
 		}
 	} else {
 		item.Pack = typed("pack", in.Pack, item.Count(1), "Write how many are bought at once, more than 0.")
@@ -235,26 +236,26 @@ func (d Desk) SaveStockItem(in StockInput) (int64, error) {
 		problems["pack"] = "Write how many are bought at once, more than 0."
 	}
 	if strings.TrimSpace(in.PackCost) != "" {
-		item.PackCents = int(math.Round(desk.Number(problems, "pack-cost", in.PackCost, 0, 100_000, "Write what a pack costs, such as 12.50.") * 100))
+		item.PackCents = int(math.Round(form.Number(problems, "pack-cost", in.PackCost, 0, 100_000, "Write what a pack costs, such as 12.50.") * 100))
 	}
 	item.ReorderPoint = typed("reorder", in.Reorder, 0, "Write from how many on to buy again.")
 	if err := problems.OrNil(); err != nil {
 		return 0, err
 	}
 	if in.ID != 0 { // a remnant stays one
-		was, err := d.Shop.StockItem(in.ID)
+		was, err := d.Workshop.StockItem(in.ID)
 		if err != nil {
 			return 0, err
 		}
 		item.Remnant = was.Remnant
 	}
-	return desk.Once(d, func(d Desk) (int64, error) {
-		id, err := d.Shop.SaveStockItem(item)
-		err = desk.Beside(err, in, func() (StockInput, int, error) {
-			now, err := d.Shop.StockItem(in.ID)
+	return actor.Once(d, func(d UseCases) (int64, error) {
+		id, err := d.Workshop.SaveStockItem(item)
+		err = form.Compare(err, in, func() (StockInput, int, error) {
+			now, err := d.Workshop.StockItem(in.ID)
 			return d.typedItem(now), now.Version, err
 		})
-		return id, desk.Saved(err, item.Name)
+		return id, form.Saved(err, item.Name)
 	})
 }
 
@@ -266,21 +267,21 @@ type MoveInput struct {
 }
 
 // MoveStock writes a movement into an item's ledger.
-func (d Desk) MoveStock(itemID int64, in MoveInput) error {
-	if err := d.Need(desk.ChangeStock); err != nil {
+func (d UseCases) MoveStock(itemID int64, in MoveInput) error {
+	if err := d.Need(actor.ChangeStock); err != nil {
 		return err
 	}
-	return desk.OnceOnly(d, func(d Desk) error { return d.moveStock(itemID, in) })
+	return actor.OnceOnly(d, func(d UseCases) error { return d.moveStock(itemID, in) })
 }
 
-func (d Desk) moveStock(itemID int64, in MoveInput) error {
-	item, err := d.Shop.StockItem(itemID)
+func (d UseCases) moveStock(itemID int64, in MoveInput) error {
+	item, err := d.Workshop.StockItem(itemID)
 	if err != nil {
 		return err
 	}
-	problems := desk.Problems{}
-	note := desk.Text(problems, "note", in.Note, desk.LongestNote)
-	n := d.Quantity(problems, "quantity", item, in.Quantity, "Write how much, as a number.")
+	problems := form.Problems{}
+	note := form.Text(problems, "note", in.Note, form.LongestNote)
+	n := form.Quantity(d.Printer(), problems, "quantity", item, in.Quantity, "Write how much, as a number.")
 	if in.Kind != stock.Counted && n == 0 && len(problems) == 0 {
 		problems["quantity"] = "Write how much, more than 0."
 	}
@@ -295,12 +296,12 @@ func (d Desk) moveStock(itemID int64, in MoveInput) error {
 		m.Quantity = -n
 	}
 	if in.Kind == stock.Counted {
-		err = d.Shop.Count(m, n)
+		err = d.Workshop.Count(m, n)
 	} else {
-		err = d.Shop.Move(m)
+		err = d.Workshop.Move(m)
 	}
 	if errors.Is(err, store.ErrShort) {
-		return desk.Problems{"quantity": d.Say(say.T("Only %s is there and free, %s spoken for by classes.", item.Amount(item.Available()), item.Amount(item.Reserved)))}
+		return form.Problems{"quantity": d.Say(say.T("Only %s is there and free, %s spoken for by classes.", item.Amount(item.Available()), item.Amount(item.Reserved)))}
 	}
 	return err
 }

@@ -5,13 +5,13 @@ import (
 	"log/slog"
 	"time"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
 	"chalkstep/app/room"
 )
 
 // keep frees what nobody came to, and gives it to whoever waits. After the clock
 // of this machine was set, it waits a while: by a wrong clock everybody is late.
-func keep(ctx context.Context, a *desk.App) {
+func keep(ctx context.Context, a *actor.App) {
 	const every = 30 * time.Second
 	ticker := time.NewTicker(every)
 	defer ticker.Stop()

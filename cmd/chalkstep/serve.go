@@ -18,7 +18,7 @@ import (
 	"github.com/gofiber/fiber/v3"
 	"github.com/spf13/cobra"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
 	"chalkstep/demo"
 	"chalkstep/store"
 	"chalkstep/store/cluster"
@@ -138,7 +138,7 @@ func serve(ctx context.Context, s settings, withDemo bool) (err error) {
 			return err
 		}
 	}
-	a := desk.New(db, time.Now)
+	a := actor.New(db, time.Now)
 	face, err := web.New(web.Config{App: a, Public: public, Proxies: proxies, Secure: s.Secure, Patience: s.Patience})
 	if err != nil {
 		return err
@@ -151,7 +151,7 @@ func serve(ctx context.Context, s settings, withDemo bool) (err error) {
 
 // tidy brings what older versions kept up to date, and removes now and then
 // what time has made useless.
-func tidy(ctx context.Context, a *desk.App) {
+func tidy(ctx context.Context, a *actor.App) {
 	const every = time.Hour
 	if err := a.RemakePhotos(ctx); err != nil && ctx.Err() == nil {
 		slog.Warn("making old photos anew", "error", err)

@@ -12,8 +12,7 @@ import (
 	"github.com/caarlos0/env/v11"
 	"github.com/spf13/cobra"
 
-	"chalkstep/app/desk"
-
+	"chalkstep/app/actor"
 	"chalkstep/store"
 )
 
@@ -63,8 +62,8 @@ func readPassword(from io.Reader) (string, error) {
 		return "", fmt.Errorf("reading the password: %w", err)
 	}
 	password := strings.TrimRight(line, "\r\n")
-	if len([]rune(password)) < desk.ShortestPassword {
-		return "", fmt.Errorf("the password has to have at least %d characters", desk.ShortestPassword)
+	if len([]rune(password)) < actor.ShortestPassword {
+		return "", fmt.Errorf("the password has to have at least %d characters", actor.ShortestPassword)
 	}
 	return password, nil
 }
@@ -74,7 +73,7 @@ func createWorkshop(ctx context.Context, db *store.Store, name, zone string, own
 	if _, err := time.LoadLocation(zone); err != nil {
 		return fmt.Errorf("time zone %q is not known: expected one such as Europe/Dublin", zone)
 	}
-	hash, err := desk.HashPassword(password)
+	hash, err := actor.HashPassword(password)
 	if err != nil {
 		return err
 	}

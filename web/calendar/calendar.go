@@ -7,23 +7,23 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
 	"chalkstep/app/room"
 	"chalkstep/web/guard"
 )
 
 // Routes of the calendars.
-func Routes(f *fiber.App, a *desk.App) {
+func Routes(f *fiber.App, a *actor.App) {
 	f.Get("/calendar/:file", func(c fiber.Ctx) error {
 		token, is := strings.CutSuffix(c.Params("file"), ".ics")
 		if !is {
-			return desk.NotFound("the calendar")
+			return actor.NotFound("the calendar")
 		}
 		who, err := a.Reader(c.Context(), token)
 		if err != nil {
 			return err
 		}
-		data, err := desk.In[room.Desk](a.Desk(c.Context(), who)).ReadFeed(guard.Base(c))
+		data, err := actor.As[room.UseCases](a.For(c.Context(), who)).ReadFeed(guard.Base(c))
 		if err != nil {
 			return err
 		}

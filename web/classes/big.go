@@ -11,7 +11,7 @@ import (
 	"chalkstep/web/ui"
 )
 
-func showBig(c fiber.Ctx, d classes.Desk, id int64) error {
+func showBig(c fiber.Ctx, d classes.UseCases, id int64) error {
 	page, err := d.Run(id)
 	if err != nil {
 		return err
@@ -37,7 +37,7 @@ type bigMachine struct {
 // mostNext are named at each machine.
 const mostNext = 2
 
-func newBigView(d classes.Desk, page classes.RunPage) bigView {
+func newBigView(d classes.UseCases, page classes.RunPage) bigView {
 	p, plan := printer(d), page.Plan
 	v := bigView{ID: plan.Class.ID, Name: plan.Class.Name, Now: p.Clock(page.Now)}
 	if !page.Running() {

@@ -26,7 +26,7 @@ type bringLine struct {
 	Working                     []string
 }
 
-func newBringView(d classes.Desk, page classes.KitsPage, boxes string) bringView {
+func newBringView(d classes.UseCases, page classes.KitsPage, boxes string) bringView {
 	p, k := printer(d), page.Packing.Kit
 	v := bringView{head: newHead(d, page.Plan, "prep", "bring", boxes), Sets: p.N(k.Sets, "set"), Pieces: p.N(k.Sheets(), "piece"), Working: p.Lines(k.SetsWorking), Seats: seatsOf(p, page.Plan)}
 	if len(k.Cuts) > 1 {

@@ -5,10 +5,12 @@ package classes
 import (
 	"fmt"
 
+	"chalkstep/app/form"
+
 	"github.com/gofiber/fiber/v3"
 
+	"chalkstep/app/actor"
 	"chalkstep/app/classes"
-	"chalkstep/app/desk"
 	"chalkstep/web/ui"
 )
 
@@ -17,29 +19,29 @@ const area = "Classes"
 // Routes of the area.
 func Routes(f *fiber.App) {
 	f.Get("/classes", ui.With(list))
-	f.Get("/classes/new", ui.With(ui.Needs(desk.ChangeClasses, func(c fiber.Ctx, d classes.Desk) error {
+	f.Get("/classes/new", ui.With(ui.Needs(actor.ChangeClasses, func(c fiber.Ctx, d classes.UseCases) error {
 		if like := ui.Number(c.Query("like")); like > 0 {
 			in, err := d.Repeat(like)
 			if err != nil {
 				return err
 			}
-			return form(c, d, in, desk.Problems{})
+			return showForm(c, d, in, form.Problems{})
 		}
 		in := classes.ClassInput{Project: c.Query("project"), From: "10:00", To: "13:00", Instructors: "1", Irons: "1", Opening: "0", Closing: "0"}
-		return form(c, d, in, desk.Problems{})
+		return showForm(c, d, in, form.Problems{})
 	})))
 	f.Get("/classes/picks", ui.With(picks))
 	f.Get("/classes/preview", ui.With(preview))
 	f.Post("/classes/new", ui.With(save))
-	f.Get("/classes/:id", ui.WithID(func(c fiber.Ctx, d classes.Desk, id int64) error { return showPlan(c, d, id, desk.Problems{}) }))
+	f.Get("/classes/:id", ui.WithID(func(c fiber.Ctx, d classes.UseCases, id int64) error { return showPlan(c, d, id, form.Problems{}) }))
 	f.Post("/classes/:id/move", ui.WithID(move))
 	f.Get("/classes/:id/edit", ui.WithID(edit))
-	f.Post("/classes/:id/edit", ui.WithID(func(c fiber.Ctx, d classes.Desk, _ int64) error { return save(c, d) }))
-	f.Post("/classes/:id/cancel", ui.WithID(func(c fiber.Ctx, d classes.Desk, id int64) error {
+	f.Post("/classes/:id/edit", ui.WithID(func(c fiber.Ctx, d classes.UseCases, _ int64) error { return save(c, d) }))
+	f.Post("/classes/:id/cancel", ui.WithID(func(c fiber.Ctx, d classes.UseCases, id int64) error {
 		return back(c, d, id, "", d.CallOff(id), showPlan)
 	}))
 	f.Post("/classes/:id/reinstate", ui.WithID(reinstate))
-	f.Post("/classes/:id/delete", ui.WithID(func(c fiber.Ctx, d classes.Desk, id int64) error {
+	f.Post("/classes/:id/delete", ui.WithID(func(c fiber.Ctx, d classes.UseCases, id int64) error {
 		return gone(c, d, id, d.DeleteClass(id))
 	}))
 	prepRoutes(f)
@@ -50,7 +52,7 @@ func Routes(f *fiber.App) {
 	f.Get("/classes/:id/cards/:student", ui.WithID(showCard))
 }
 
-func list(c fiber.Ctx, d classes.Desk) error {
+func list(c fiber.Ctx, d classes.UseCases) error {
 	page, err := d.Classes(ui.Page(c))
 	if err != nil {
 		return err
@@ -58,7 +60,7 @@ func list(c fiber.Ctx, d classes.Desk) error {
 	return ui.Render(c, "classes/list", area, area, fiber.Map{"Page": page, "Pages": page.Pages})
 }
 
-func showPlan(c fiber.Ctx, d classes.Desk, id int64, problems desk.Problems) error {
+func showPlan(c fiber.Ctx, d classes.UseCases, id int64, problems form.Problems) error {
 	page, err := d.Class(id)
 	if err != nil {
 		return err
@@ -75,27 +77,27 @@ func showPlan(c fiber.Ctx, d classes.Desk, id int64, problems desk.Problems) err
 }
 
 // reinstate takes back that a class was called off, and says what it has no more.
-func reinstate(c fiber.Ctx, d classes.Desk, id int64) error {
+func reinstate(c fiber.Ctx, d classes.UseCases, id int64) error {
 	taken, err := d.Reinstate(id)
 	if err != nil || len(taken) == 0 {
 		return back(c, d, id, "", err, showPlan)
 	}
 	c.Locals(takenKey, d.Printer().Lines(taken))
-	return showPlan(c, d, id, desk.Problems{})
+	return showPlan(c, d, id, form.Problems{})
 }
 
 // takenKey names what a class has no more, for the page that follows.
 const takenKey = "classes: taken"
 
-func edit(c fiber.Ctx, d classes.Desk, id int64) error {
+func edit(c fiber.Ctx, d classes.UseCases, id int64) error {
 	in, err := d.ClassToChange(id)
 	if err != nil {
-		return ui.Again(c, err, func(p desk.Problems) error { return showPlan(c, d, id, p) })
+		return ui.Again(c, err, func(p form.Problems) error { return showPlan(c, d, id, p) })
 	}
-	return form(c, d, in, desk.Problems{})
+	return showForm(c, d, in, form.Problems{})
 }
 
-func form(c fiber.Ctx, d classes.Desk, in classes.ClassInput, problems desk.Problems) error {
+func showForm(c fiber.Ctx, d classes.UseCases, in classes.ClassInput, problems form.Problems) error {
 	choices, err := d.ClassForm(in.StudentIDs, c.FormValue("find"))
 	if err != nil {
 		return err
@@ -115,7 +117,7 @@ type picksView struct {
 
 // picks answers with the students to pick from, those already picked among
 // them.
-func picks(c fiber.Ctx, d classes.Desk) error {
+func picks(c fiber.Ctx, d classes.UseCases) error {
 	var picked []int64
 	for _, v := range c.RequestCtx().QueryArgs().PeekMulti("students") {
 		picked = append(picked, ui.Number(string(v)))
@@ -128,7 +130,7 @@ func picks(c fiber.Ctx, d classes.Desk) error {
 	return c.Render("classes/picks", picksView{ui.P{Printer: d.Printer()}, roster})
 }
 
-func save(c fiber.Ctx, d classes.Desk) error {
+func save(c fiber.Ctx, d classes.UseCases) error {
 	in := classes.ClassInput{
 		ID: max(0, ui.Number(c.Params("id"))), Version: ui.Small(c.FormValue("version")), Name: c.FormValue("name"), Project: c.FormValue("project"),
 		Date: c.FormValue("date"), From: c.FormValue("from"), To: c.FormValue("to"), Instructors: c.FormValue("instructors"), Irons: c.FormValue("irons"), Opening: c.FormValue("opening"), Closing: c.FormValue("closing"),
@@ -136,30 +138,30 @@ func save(c fiber.Ctx, d classes.Desk) error {
 		StudentIDs: ui.Numbers(c, "students"), Machines: ui.Numbers(c, "machines"), Newest: c.FormValue("newest") != "", Far: c.FormValue("far") != "", Outdated: c.FormValue("outdated") != "", Moves: c.FormValue("moves"),
 	}
 	if c.FormValue("look") != "" { // for students, without scripts
-		return form(c, d, in, desk.Problems{})
+		return showForm(c, d, in, form.Problems{})
 	}
 	id, err := d.SaveClass(in)
 	if err != nil {
-		return ui.Again(c, err, func(p desk.Problems) error { return form(c, d, in, p) })
+		return ui.Again(c, err, func(p form.Problems) error { return showForm(c, d, in, p) })
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/classes/%d", id))
 }
 
 // gone goes on after a class was deleted, or says on its form why it was not.
-func gone(c fiber.Ctx, d classes.Desk, id int64, err error) error {
+func gone(c fiber.Ctx, d classes.UseCases, id int64, err error) error {
 	if err != nil {
-		return ui.Again(c, err, func(p desk.Problems) error {
+		return ui.Again(c, err, func(p form.Problems) error {
 			in, err := d.ClassInput(id)
 			if err != nil {
 				return err
 			}
-			return form(c, d, in, p)
+			return showForm(c, d, in, p)
 		})
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To("/classes")
 }
 
-func cards(c fiber.Ctx, d classes.Desk, id int64) error {
+func cards(c fiber.Ctx, d classes.UseCases, id int64) error {
 	page, err := d.StepCards(id)
 	if err != nil {
 		return err
@@ -169,11 +171,11 @@ func cards(c fiber.Ctx, d classes.Desk, id int64) error {
 		views = append(views, newCardView(ui.P{Printer: d.PrinterFor(made)}, made, ui.StopPicture))
 	}
 	return ui.Render(c, "classes/cards", area, "Step cards of "+page.Class.Name, fiber.Map{
-		"ID": id, "Name": page.Class.Name, "Boxes": d.Unprintable(page.Plan), "Cards": views, "Sheets": desk.PaperSizes(),
+		"ID": id, "Name": page.Class.Name, "Boxes": d.Unprintable(page.Plan), "Cards": views, "Sheets": actor.PaperSizes(),
 	})
 }
 
-func showCard(c fiber.Ctx, d classes.Desk, id int64) error {
+func showCard(c fiber.Ctx, d classes.UseCases, id int64) error {
 	student, err := ui.ID(c, "student")
 	if err != nil {
 		return err

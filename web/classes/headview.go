@@ -3,8 +3,8 @@ package classes
 import (
 	"fmt"
 
+	"chalkstep/app/actor"
 	"chalkstep/app/classes"
-	"chalkstep/app/desk"
 	"chalkstep/core/classday"
 )
 
@@ -29,9 +29,9 @@ type head struct {
 	IsOver              bool
 }
 
-func newHead(d classes.Desk, plan classday.Plan, part, sub string, boxes string) head {
+func newHead(d classes.UseCases, plan classday.Plan, part, sub string, boxes string) head {
 	p, c := printer(d), plan.Class
-	h := head{MayChange: d.Who.May(desk.ChangeClasses),
+	h := head{MayChange: d.Who.May(actor.ChangeClasses),
 		ID: c.ID, ProjectID: c.Project.ID, DesignID: c.Project.Design().ID, Name: c.Name, Project: c.Project.Name, Part: part, Sub: sub, PlanDone: plan.Planned() && plan.Result.Fits, Boxes: boxes, Parts: prepParts,
 		When: p.When(c.StartsAt, c.EndsAt),
 		Who:  fmt.Sprintf("%s, %s", p.N(len(c.Places), "student"), p.N(len(c.Machines), "machine")),

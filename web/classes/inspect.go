@@ -6,15 +6,18 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
+	"chalkstep/app/actor"
 	"chalkstep/app/classes"
-	"chalkstep/app/desk"
+	"chalkstep/app/form"
 	"chalkstep/core/recipe"
 	"chalkstep/web/ui"
 )
 
 // inspectRoutes are what is looked at of what a student made.
 func inspectRoutes(f *fiber.App) {
-	f.Get("/classes/:id/inspect/:student", ui.WithID(func(c fiber.Ctx, d classes.Desk, id int64) error { return showInspect(c, d, id, nil, desk.Problems{}) }))
+	f.Get("/classes/:id/inspect/:student", ui.WithID(func(c fiber.Ctx, d classes.UseCases, id int64) error {
+		return showInspect(c, d, id, nil, form.Problems{})
+	}))
 	f.Post("/classes/:id/inspect/:student", ui.WithID(saveInspect))
 }
 
@@ -45,7 +48,7 @@ type inspectRow struct {
 // sideTitles are where one looks.
 var sideTitles = map[recipe.Side]string{recipe.Front: "The front", recipe.Back: "The back", recipe.Finish: "The finish"}
 
-func showInspect(c fiber.Ctx, d classes.Desk, id int64, typed *classes.InspectInput, problems desk.Problems) error {
+func showInspect(c fiber.Ctx, d classes.UseCases, id int64, typed *classes.InspectInput, problems form.Problems) error {
 	student, err := ui.ID(c, "student")
 	if err != nil {
 		return err
@@ -57,9 +60,9 @@ func showInspect(c fiber.Ctx, d classes.Desk, id int64, typed *classes.InspectIn
 	return ui.Render(c, "classes/inspect", area, page.Student.Name, fiber.Map{"View": newInspectView(d, page, typed), "Problems": problems})
 }
 
-func newInspectView(d classes.Desk, page classes.InspectPage, typed *classes.InspectInput) inspectView {
+func newInspectView(d classes.UseCases, page classes.InspectPage, typed *classes.InspectInput) inspectView {
 	p := printer(d)
-	v := inspectView{ID: page.Plan.Class.ID, StudentID: page.Student.ID, Class: page.Plan.Class.Name, Student: page.Student.Name, Note: page.Note, Version: page.Version, MaySign: d.Who.May(desk.SignOff)}
+	v := inspectView{ID: page.Plan.Class.ID, StudentID: page.Student.ID, Class: page.Plan.Class.Name, Student: page.Student.Name, Note: page.Note, Version: page.Version, MaySign: d.Who.May(actor.SignOff)}
 	if page.Version > 0 {
 		v.Last = fmt.Sprintf("looked at on %s, %s by %s", p.Day(page.At), p.Clock(page.At), page.By)
 	}
@@ -104,7 +107,7 @@ func newInspectView(d classes.Desk, page classes.InspectPage, typed *classes.Ins
 	return v
 }
 
-func saveInspect(c fiber.Ctx, d classes.Desk, id int64) error {
+func saveInspect(c fiber.Ctx, d classes.UseCases, id int64) error {
 	student, err := ui.ID(c, "student")
 	if err != nil {
 		return err
@@ -119,7 +122,7 @@ func saveInspect(c fiber.Ctx, d classes.Desk, id int64) error {
 		}
 	}
 	if err := d.SaveInspection(id, student, in); err != nil {
-		return ui.Again(c, err, func(p desk.Problems) error { return showInspect(c, d, id, &in, p) })
+		return ui.Again(c, err, func(p form.Problems) error { return showInspect(c, d, id, &in, p) })
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/classes/%d/inspect/%d", id, student))
 }

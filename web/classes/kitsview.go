@@ -32,7 +32,7 @@ type bagItem struct {
 	In       bool
 }
 
-func newKitsView(d classes.Desk, page classes.KitsPage, boxes string) kitsView {
+func newKitsView(d classes.UseCases, page classes.KitsPage, boxes string) kitsView {
 	p := printer(d)
 	v := kitsView{head: newHead(d, page.Plan, "prep", "kits", boxes), Sheets: classes.LabelSheets()}
 	v.Answer = p.Say(say.T("%s of %s packed.", say.Count(page.Done()), say.N{N: len(page.Bags), Noun: "kit"}))

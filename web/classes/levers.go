@@ -7,8 +7,9 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
+	"chalkstep/app/actor"
 	"chalkstep/app/classes"
-	"chalkstep/app/desk"
+	"chalkstep/app/form"
 	"chalkstep/core/classday"
 	"chalkstep/core/say"
 	"chalkstep/web/ui"
@@ -34,9 +35,9 @@ type leversView struct {
 	Fits, Over, None bool
 }
 
-func newLeversView(d classes.Desk, page classes.LeversPage) leversView {
+func newLeversView(d classes.UseCases, page classes.LeversPage) leversView {
 	p := printer(d)
-	v := leversView{ID: page.Plan.Class.ID, Version: int64(page.Plan.Class.Version), MayChange: d.Who.May(desk.ChangeClasses), Fits: page.Plan.Planned() && page.Plan.Result.Fits}
+	v := leversView{ID: page.Plan.Class.ID, Version: int64(page.Plan.Class.Version), MayChange: d.Who.May(actor.ChangeClasses), Fits: page.Plan.Planned() && page.Plan.Result.Fits}
 	view := func(l classday.Lever) leverView {
 		out := leverView{
 			Key: string(l.Key), Name: p.Sentence(l.Name), Cost: p.Say(l.Cost), Because: p.Sentence(l.Because), Surely: l.Surely(), Fits: l.Fits, Adopts: l.Adopts, Picked: slices.Contains(page.Picked, l.Key), Impossible: math.IsInf(l.FinishMinutes, 1),
@@ -79,12 +80,12 @@ func leversAnswer(page classes.LeversPage) (answer, best say.Text) {
 
 // levers answers with what would help a class: a part of its page, or a page of
 // its own where there are no scripts.
-func levers(c fiber.Ctx, d classes.Desk, id int64) error {
+func levers(c fiber.Ctx, d classes.UseCases, id int64) error {
 	page, err := d.Levers(id, ticked(c))
 	if err != nil {
 		return err
 	}
-	data := fiber.Map{"Levers": newLeversView(d, page), "P": printer(d), "Problems": desk.Problems{}}
+	data := fiber.Map{"Levers": newLeversView(d, page), "P": printer(d), "Problems": form.Problems{}}
 	if c.Get("HX-Request") != "" {
 		c.Set(fiber.HeaderCacheControl, "no-store")
 		return c.Render("classes/levers", data)
@@ -110,9 +111,9 @@ func ticked(c fiber.Ctx) []classday.LeverKey {
 }
 
 // adopt changes a class by levers.
-func adopt(c fiber.Ctx, d classes.Desk, id int64) error {
+func adopt(c fiber.Ctx, d classes.UseCases, id int64) error {
 	if err := d.Adopt(id, ui.Small(c.FormValue("version")), adopted(c)); err != nil {
-		return ui.Again(c, err, func(p desk.Problems) error {
+		return ui.Again(c, err, func(p form.Problems) error {
 			page, err := d.Levers(id, ticked(c))
 			if err != nil {
 				return err

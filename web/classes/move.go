@@ -8,7 +8,7 @@ import (
 	"github.com/gofiber/fiber/v3"
 
 	"chalkstep/app/classes"
-	"chalkstep/app/desk"
+	"chalkstep/app/form"
 	"chalkstep/core/classday"
 	"chalkstep/core/pace"
 	"chalkstep/web/ui"
@@ -110,14 +110,14 @@ func sitting(p ui.P, plan classday.Plan, place classday.Place, hooping int) (str
 }
 
 // move pins a sitting, or lets go of it, and shows the plan with what came of it.
-func move(c fiber.Ctx, d classes.Desk, id int64) error {
+func move(c fiber.Ctx, d classes.UseCases, id int64) error {
 	in, machine, at := readSitting(c.FormValue("sitting"))
 	in.MachineID, in.At = ui.Number(c.FormValue("machine")), c.FormValue("at")
 	if c.FormValue("release") != "" {
 		in.MachineID, in.At = 0, ""
 	}
 	if err := d.Move(id, in); err != nil {
-		return ui.Again(c, err, func(p desk.Problems) error { return showPlan(c, d, id, p) })
+		return ui.Again(c, err, func(p form.Problems) error { return showPlan(c, d, id, p) })
 	}
 	back := url.Values{"moved": {fmt.Sprintf("%d.%d", in.StudentID, in.Hooping)}, "machine": {machine}, "at": {at}}
 	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/classes/%d?%s#day", id, back.Encode()))

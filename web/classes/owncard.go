@@ -6,8 +6,9 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
+	"chalkstep/app/actor"
 	"chalkstep/app/classes"
-	"chalkstep/app/desk"
+	"chalkstep/app/form"
 	"chalkstep/core/design"
 	"chalkstep/core/pace"
 	"chalkstep/web/ui"
@@ -19,7 +20,7 @@ func ownPicture(d design.Design, n int) string {
 }
 
 // OwnPicture sends a stop of a design that a student sews.
-func OwnPicture(c fiber.Ctx, d classes.Desk) error {
+func OwnPicture(c fiber.Ctx, d classes.UseCases) error {
 	mediaType, data, err := d.OwnPicture(ui.Number(c.Params("design")), ui.Small(c.Params("n")))
 	if err != nil {
 		return err
@@ -28,7 +29,7 @@ func OwnPicture(c fiber.Ctx, d classes.Desk) error {
 }
 
 // ShowOwnCard shows a student their own step card.
-func ShowOwnCard(c fiber.Ctx, d classes.Desk) error {
+func ShowOwnCard(c fiber.Ctx, d classes.UseCases) error {
 	page, err := d.OwnCard()
 	if err != nil {
 		return withoutCard(c, err)
@@ -38,11 +39,11 @@ func ShowOwnCard(c fiber.Ctx, d classes.Desk) error {
 
 // withoutCard says why a student has no card yet.
 func withoutCard(c fiber.Ctx, err error) error {
-	var problems desk.Problems
+	var problems form.Problems
 	why := "You come to no class yet."
 	if errors.As(err, &problems) {
 		why = problems[""]
-	} else if !errors.Is(err, desk.ErrNotFound) {
+	} else if !errors.Is(err, actor.ErrNotFound) {
 		return err
 	}
 	return ui.Render(c, "classes/no-card", "", "Your step card", fiber.Map{"Why": why})
@@ -88,7 +89,7 @@ func framesOf(v cardView, keys []pace.StepKey) []frame {
 }
 
 // ShowRehearsal leads a student through their card, one thing at a time.
-func ShowRehearsal(c fiber.Ctx, d classes.Desk) error {
+func ShowRehearsal(c fiber.Ctx, d classes.UseCases) error {
 	page, err := d.OwnCard()
 	if err != nil {
 		return withoutCard(c, err)

@@ -7,8 +7,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"chalkstep/app/actor"
 	"chalkstep/app/classes"
-	"chalkstep/app/desk"
 	"chalkstep/core/classday"
 	"chalkstep/core/schedule/odds"
 	"chalkstep/demo/demotest"
@@ -23,10 +23,10 @@ var now = demotest.Now
 func plans(t *testing.T) []classday.Plan {
 	t.Helper()
 	s := demotest.Open(t)
-	a := desk.New(s, func() time.Time { return now })
+	a := actor.New(s, func() time.Time { return now })
 	who, err := a.Who(t.Context(), 1, 1)
 	require.NoError(t, err)
-	d := classes.Desk{Desk: a.Desk(t.Context(), who)}
+	d := classes.UseCases{Actor: a.For(t.Context(), who)}
 	list, err := d.Classes(1)
 	require.NoError(t, err)
 	var all []classday.Plan

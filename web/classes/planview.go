@@ -87,7 +87,7 @@ type planCell struct{ Title, At, Machine string }
 // atRisk is the share of days on which somebody has to be late to be named.
 const atRisk = 0.1
 
-func newPlanView(d classes.Desk, plan classday.Plan) planView {
+func newPlanView(d classes.UseCases, plan classday.Plan) planView {
 	p := printer(d)
 	v := planView{head: newHead(d, plan, "plan", "", ""), Planned: plan.Planned(), Seats: seatsOf(p, plan)}
 	for _, n := range plan.NotReady {

@@ -100,7 +100,7 @@ func newPreviewView(p ui.P, page classes.Preview) previewView {
 }
 
 // preview answers with a class as it would be, and keeps nothing.
-func preview(c fiber.Ctx, d classes.Desk) error {
+func preview(c fiber.Ctx, d classes.UseCases) error {
 	in := classes.ClassInput{
 		ID: max(0, ui.Number(c.Query("id"))), Project: c.Query("project"), Date: c.Query("date"), From: c.Query("from"), To: c.Query("to"), Instructors: c.Query("instructors"), Irons: c.Query("irons"), Opening: c.Query("opening"), Closing: c.Query("closing"),
 		Assistants: c.Query("assistants"), AssistantMinutes: c.Query("assistant-minutes"), Benches: c.Query("benches"), BreakAt: c.Query("break-at"), BreakMinutes: c.Query("break-minutes"),

@@ -32,7 +32,7 @@ type rosterRow struct {
 	Size  string
 }
 
-func newRosterView(d classes.Desk, plan classday.Plan) rosterView {
+func newRosterView(d classes.UseCases, plan classday.Plan) rosterView {
 	v := rosterView{head: newHead(d, plan, "plan", "", ""), Attendances: []classday.Attendance{classday.Expected, classday.Late, classday.Absent}, Sizes: blank.Sizes}
 	for _, place := range plan.Class.Places {
 		row := rosterRow{ID: place.ID, Version: place.Version, Name: place.Name, Makes: plan.Class.Project.Name, Attendance: place.Attendance, HoopedAhead: place.HoopedAhead}

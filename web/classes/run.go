@@ -12,8 +12,9 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
+	"chalkstep/app/actor"
 	"chalkstep/app/classes"
-	"chalkstep/app/desk"
+	"chalkstep/app/form"
 	"chalkstep/core/classday"
 	"chalkstep/core/live"
 	"chalkstep/core/pace"
@@ -24,7 +25,7 @@ import (
 
 // runRoutes are a class while it runs.
 func runRoutes(f *fiber.App) {
-	f.Get("/classes/:id/run", ui.WithID(func(c fiber.Ctx, d classes.Desk, id int64) error { return showRun(c, d, id, desk.Problems{}) }))
+	f.Get("/classes/:id/run", ui.WithID(func(c fiber.Ctx, d classes.UseCases, id int64) error { return showRun(c, d, id, form.Problems{}) }))
 	f.Post("/classes/:id/run", ui.WithID(happen))
 	f.Get("/classes/:id/news", ui.WithID(news))
 	f.Get("/classes/:id/big", ui.WithID(showBig))
@@ -34,7 +35,7 @@ func runRoutes(f *fiber.App) {
 	wrapRoutes(f)
 }
 
-func showRun(c fiber.Ctx, d classes.Desk, id int64, problems desk.Problems) error {
+func showRun(c fiber.Ctx, d classes.UseCases, id int64, problems form.Problems) error {
 	page, err := d.Run(id)
 	if err != nil {
 		return err
@@ -47,7 +48,7 @@ func showRun(c fiber.Ctx, d classes.Desk, id int64, problems desk.Problems) erro
 }
 
 // news keeps the board of a class up to date, or its big view.
-func news(c fiber.Ctx, d classes.Desk, id int64) error {
+func news(c fiber.Ctx, d classes.UseCases, id int64) error {
 	if _, err := d.Run(id); err != nil {
 		return err
 	}
@@ -57,7 +58,7 @@ func news(c fiber.Ctx, d classes.Desk, id int64) error {
 		if err != nil {
 			return nil, 0, err
 		}
-		d := desk.In[classes.Desk](app.Desk(ctx, who))
+		d := actor.As[classes.UseCases](app.For(ctx, who))
 		page, err := d.Run(id)
 		if err != nil {
 			return nil, 0, err
@@ -73,7 +74,7 @@ func news(c fiber.Ctx, d classes.Desk, id int64) error {
 
 // happen notes what a button of the board says, or the form beside it, whose what names
 // a reason for a hand, or another kind.
-func happen(c fiber.Ctx, d classes.Desk, id int64) error {
+func happen(c fiber.Ctx, d classes.UseCases, id int64) error {
 	in, ok := pressed(c.FormValue("press"))
 	if !ok {
 		in = classes.HappenInput{
@@ -209,14 +210,14 @@ type undo struct{ Press, What string }
 // soon is how long before their time somebody is told.
 const soon = 12 * time.Minute
 
-func newRunView(d classes.Desk, page classes.RunPage) runView {
+func newRunView(d classes.UseCases, page classes.RunPage) runView {
 	p, plan := printer(d), page.Plan
 	v := runView{head: newHead(d, plan, "run", "", ""), Running: page.Running(), Why: p.Say(page.Why), Now: p.Clock(page.Now), Seq: page.Seq}
-	may := d.Who.May(desk.RunClasses) && page.Why.Silent()
+	may := d.Who.May(actor.RunClasses) && page.Why.Silent()
 	v.MayStart, v.MayPress = may && !v.Running, may && v.Running
 	if !v.Running {
 		v.Answer = fmt.Sprintf("%s begins at %s, with %s.", plan.Class.Name, p.Clock(plan.Class.StartsAt), p.N(len(page.Standings), "student"))
-		if d.Who.May(desk.RunClasses) && plan.Planned() && !plan.Class.Off() && page.Now.Before(plan.Class.EndsAt) {
+		if d.Who.May(actor.RunClasses) && plan.Planned() && !plan.Class.Off() && page.Now.Before(plan.Class.EndsAt) {
 			v.First = firstTiles(p, page)
 		}
 		return v

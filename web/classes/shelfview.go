@@ -1,8 +1,9 @@
 package classes
 
 import (
+	"chalkstep/app/actor"
 	"chalkstep/app/classes"
-	"chalkstep/app/desk"
+	"chalkstep/app/form"
 	"chalkstep/core/say"
 	"chalkstep/core/stock"
 	"chalkstep/core/supply"
@@ -44,9 +45,9 @@ type heldView struct {
 	Reserved   string
 }
 
-func newShelfView(d classes.Desk, page classes.ShelfPage, boxes string) shelfView {
+func newShelfView(d classes.UseCases, page classes.ShelfPage, boxes string) shelfView {
 	p := printer(d)
-	v := shelfView{head: newHead(d, page.Plan, "prep", "shelf", boxes), Sheets: desk.PaperSizes(), Fee: p.Cents(int(page.FeeCents + 0.5)), Cost: p.Cents(int(page.Cents + 0.5)), Unknown: p.Say(page.Problem)}
+	v := shelfView{head: newHead(d, page.Plan, "prep", "shelf", boxes), Sheets: actor.PaperSizes(), Fee: p.Cents(int(page.FeeCents + 0.5)), Cost: p.Cents(int(page.Cents + 0.5)), Unknown: p.Say(page.Problem)}
 	short := page.Short()
 	v.AnyShort = len(short) > 0
 	switch {
@@ -82,7 +83,7 @@ func newShelfView(d classes.Desk, page classes.ShelfPage, boxes string) shelfVie
 			v.Held = append(v.Held, heldView{ItemID: n.Item.ID, Name: name})
 		}
 		held := reservedOf(page.Needs, n.Item.ID)
-		v.Held[at].Used, v.Held[at].Reserved = d.TypedQuantity(*n.Item, held), p.Say(n.Item.Amount(held))
+		v.Held[at].Used, v.Held[at].Reserved = form.TypedQuantity(d.Printer(), *n.Item, held), p.Say(n.Item.Amount(held))
 	}
 	for _, c := range page.Cuts {
 		v.Cuts = append(v.Cuts, newCutViews(p, c)...)

@@ -24,7 +24,7 @@ type stationLink struct {
 	Code string
 }
 
-func showStations(c fiber.Ctx, d classes.Desk, id int64) error {
+func showStations(c fiber.Ctx, d classes.UseCases, id int64) error {
 	class, links, err := d.Stations(id)
 	if err != nil {
 		return err
@@ -38,7 +38,7 @@ func showStations(c fiber.Ctx, d classes.Desk, id int64) error {
 	return ui.Render(c, "classes/stations", area, class.Name, fiber.Map{"View": v, "Base": guard.Base(c)})
 }
 
-func stationCode(c fiber.Ctx, d classes.Desk, id int64) error {
+func stationCode(c fiber.Ctx, d classes.UseCases, id int64) error {
 	code, err := d.StationCode(id, ui.Number(c.Params("machine")), guard.Base(c))
 	if err != nil {
 		return err
@@ -48,7 +48,7 @@ func stationCode(c fiber.Ctx, d classes.Desk, id int64) error {
 	return c.Send(code)
 }
 
-func renewStations(c fiber.Ctx, d classes.Desk, id int64) error {
+func renewStations(c fiber.Ctx, d classes.UseCases, id int64) error {
 	if err := d.RenewStations(id); err != nil {
 		return err
 	}

@@ -8,8 +8,9 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
+	"chalkstep/app/actor"
 	"chalkstep/app/classes"
-	"chalkstep/app/desk"
+	"chalkstep/app/form"
 	"chalkstep/core/classday"
 	"chalkstep/core/live"
 	"chalkstep/core/photo"
@@ -20,7 +21,7 @@ import (
 
 // wrapRoutes are how a class went, and what is still to do about it.
 func wrapRoutes(f *fiber.App) {
-	f.Get("/classes/:id/wrap", ui.WithID(func(c fiber.Ctx, d classes.Desk, id int64) error { return showWrap(c, d, id, desk.Problems{}) }))
+	f.Get("/classes/:id/wrap", ui.WithID(func(c fiber.Ctx, d classes.UseCases, id int64) error { return showWrap(c, d, id, form.Problems{}) }))
 	f.Post("/classes/:id/wrap", ui.WithID(saveOutcomes))
 	f.Post("/classes/:id/wrap/round", ui.WithID(signRound))
 	f.Post("/classes/:id/wrap/makeup", ui.WithID(bookMakeup))
@@ -31,7 +32,7 @@ func wrapRoutes(f *fiber.App) {
 	f.Get("/classes/:id/wrap.pdf", ui.WithID(wrapPDF))
 }
 
-func showWrap(c fiber.Ctx, d classes.Desk, id int64, problems desk.Problems) error {
+func showWrap(c fiber.Ctx, d classes.UseCases, id int64, problems form.Problems) error {
 	page, err := d.Wrap(id)
 	if err != nil {
 		return err
@@ -39,7 +40,7 @@ func showWrap(c fiber.Ctx, d classes.Desk, id int64, problems desk.Problems) err
 	return ui.Render(c, "classes/wrap", area, page.Plan.Class.Name, fiber.Map{"View": newWrapView(d, page), "Problems": problems})
 }
 
-func saveOutcome(c fiber.Ctx, d classes.Desk, id int64) error {
+func saveOutcome(c fiber.Ctx, d classes.UseCases, id int64) error {
 	student, err := ui.ID(c, "student")
 	if err != nil {
 		return err
@@ -52,7 +53,7 @@ func saveOutcome(c fiber.Ctx, d classes.Desk, id int64) error {
 	return back(c, d, id, "wrap", d.SaveOutcome(id, in), showWrap)
 }
 
-func saveOutcomes(c fiber.Ctx, d classes.Desk, id int64) error {
+func saveOutcomes(c fiber.Ctx, d classes.UseCases, id int64) error {
 	said := map[int64]string{}
 	for _, row := range ui.Rows(c, "student", "reached") {
 		said[ui.Number(row[0])] = row[1]
@@ -60,16 +61,16 @@ func saveOutcomes(c fiber.Ctx, d classes.Desk, id int64) error {
 	return back(c, d, id, "wrap", d.SaveOutcomes(id, said), showWrap)
 }
 
-func signRound(c fiber.Ctx, d classes.Desk, id int64) error {
+func signRound(c fiber.Ctx, d classes.UseCases, id int64) error {
 	return back(c, d, id, "wrap", d.SignRound(id, skill.Key(c.FormValue("skill")), skill.Kind(c.FormValue("on")), ui.Numbers(c, "student")), showWrap)
 }
 
-func bookMakeup(c fiber.Ctx, d classes.Desk, id int64) error {
+func bookMakeup(c fiber.Ctx, d classes.UseCases, id int64) error {
 	at := time.Unix(ui.Number(c.FormValue("at")), 0)
 	return back(c, d, id, "wrap", d.BookMakeup(id, ui.Number(c.FormValue("student")), at), showWrap)
 }
 
-func outcomePhoto(c fiber.Ctx, d classes.Desk, id int64) error {
+func outcomePhoto(c fiber.Ctx, d classes.UseCases, id int64) error {
 	student, err := ui.ID(c, "student")
 	if err != nil {
 		return err
@@ -81,7 +82,7 @@ func outcomePhoto(c fiber.Ctx, d classes.Desk, id int64) error {
 	return ui.Picture(c, photo.MediaType, p.Data)
 }
 
-func wrapCSV(c fiber.Ctx, d classes.Desk, id int64) error {
+func wrapCSV(c fiber.Ctx, d classes.UseCases, id int64) error {
 	data, err := d.WrapCSV(id)
 	if err != nil {
 		return err
@@ -89,7 +90,7 @@ func wrapCSV(c fiber.Ctx, d classes.Desk, id int64) error {
 	return ui.Send(c, fmt.Sprintf("class-%d.csv", id), data)
 }
 
-func wrapPDF(c fiber.Ctx, d classes.Desk, id int64) error {
+func wrapPDF(c fiber.Ctx, d classes.UseCases, id int64) error {
 	data, err := d.WrapPDF(c.Context(), id, c.Query("sheet", "A4"))
 	if err != nil {
 		return err
@@ -150,9 +151,9 @@ type roundLine struct {
 
 const slower = 1.25
 
-func newWrapView(d classes.Desk, page classes.WrapPage) wrapView {
+func newWrapView(d classes.UseCases, page classes.WrapPage) wrapView {
 	p, plan := printer(d), page.Plan
-	v := wrapView{head: newHead(d, plan, "wrap", "", ""), MaySay: d.Who.May(desk.RunClasses), MayBook: d.Who.May(desk.Book), MaySign: d.Who.May(desk.SignOff), MayMove: d.Who.May(desk.ChangeClasses), Reserved: page.Reserved}
+	v := wrapView{head: newHead(d, plan, "wrap", "", ""), MaySay: d.Who.May(actor.RunClasses), MayBook: d.Who.May(actor.Book), MaySign: d.Who.May(actor.SignOff), MayMove: d.Who.May(actor.ChangeClasses), Reserved: page.Reserved}
 	for _, r := range []live.Reached{live.Finished, live.ToFinish, live.NotStarted, live.Missing} {
 		v.Reaches = append(v.Reaches, choice{Value: string(r), Text: classes.Outcome(r)})
 	}

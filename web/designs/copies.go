@@ -8,7 +8,7 @@ import (
 	"github.com/gofiber/fiber/v3"
 
 	"chalkstep/app/designs"
-	"chalkstep/app/desk"
+	"chalkstep/app/form"
 	"chalkstep/core/hoop"
 	"chalkstep/core/stitch"
 	"chalkstep/web/ui"
@@ -16,14 +16,14 @@ import (
 
 // copiesInput reads what is asked of a sheet of copies; what is left out has
 // its usual value.
-func copiesInput(c fiber.Ctx, d designs.Desk) designs.CopiesInput {
+func copiesInput(c fiber.Ctx, d designs.UseCases) designs.CopiesInput {
 	in := designs.CopiesInput{HoopID: ui.Number(c.Query("hoop")), Quantity: c.Query("quantity", "12"), Gap: c.Query("gap", d.Printer().Units.Field(hoop.DefaultGapMM))}
 	in.ShapeWidth, in.ShapeHeight, in.Round = c.Query("shape-width"), c.Query("shape-height"), c.Query("round") != ""
 	in.Best = c.Query("laid") == "best"
 	return in
 }
 
-func copies(c fiber.Ctx, d designs.Desk, id int64) error {
+func copies(c fiber.Ctx, d designs.UseCases, id int64) error {
 	page, err := d.Copies(id, copiesInput(c, d))
 	problems, err := ui.Mendable(c, err)
 	if err != nil {
@@ -32,11 +32,11 @@ func copies(c fiber.Ctx, d designs.Desk, id int64) error {
 	return renderCopies(c, d, page, problems)
 }
 
-func renderCopies(c fiber.Ctx, d designs.Desk, page designs.CopiesPage, problems desk.Problems) error {
+func renderCopies(c fiber.Ctx, d designs.UseCases, page designs.CopiesPage, problems form.Problems) error {
 	return ui.Render(c, "designs/copies", area, "Several "+page.Design.Name, fiber.Map{"Page": page, "Sheet": newSheet(ui.P{Printer: d.Printer()}, page), "Formats": stitch.Names(), "Problems": problems})
 }
 
-func downloadCopies(c fiber.Ctx, d designs.Desk, id int64) error {
+func downloadCopies(c fiber.Ctx, d designs.UseCases, id int64) error {
 	name, data, err := d.CopiesFile(id, copiesInput(c, d), c.Query("as"))
 	if err != nil {
 		return err
@@ -46,10 +46,10 @@ func downloadCopies(c fiber.Ctx, d designs.Desk, id int64) error {
 
 // keepCopies makes the sheet a design and a project of its own, and opens the
 // project.
-func keepCopies(c fiber.Ctx, d designs.Desk, id int64) error {
+func keepCopies(c fiber.Ctx, d designs.UseCases, id int64) error {
 	project, err := d.KeepCopies(id, copiesInput(c, d))
 	if err != nil {
-		return ui.Again(c, err, func(p desk.Problems) error {
+		return ui.Again(c, err, func(p form.Problems) error {
 			page, err := d.Copies(id, copiesInput(c, d))
 			if err != nil {
 				return err

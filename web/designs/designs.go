@@ -12,7 +12,7 @@ import (
 	"github.com/gofiber/fiber/v3"
 
 	"chalkstep/app/designs"
-	"chalkstep/app/desk"
+	"chalkstep/app/form"
 	"chalkstep/core/design"
 	"chalkstep/core/recipe"
 	"chalkstep/core/stitch"
@@ -23,9 +23,9 @@ const area = "Designs"
 
 // Routes of the area.
 func Routes(f *fiber.App) {
-	f.Get("/designs", ui.With(func(c fiber.Ctx, d designs.Desk) error { return list(c, d, desk.Problems{}) }))
+	f.Get("/designs", ui.With(func(c fiber.Ctx, d designs.UseCases) error { return list(c, d, form.Problems{}) }))
 	f.Post("/designs", ui.With(add))
-	f.Get("/designs/names", ui.Suggest(designs.Desk.DesignNames))
+	f.Get("/designs/names", ui.Suggest(designs.UseCases.DesignNames))
 	f.Get("/designs/:id", ui.WithID(show))
 	f.Post("/designs/:id", ui.WithID(save))
 	f.Post("/designs/:id/delete", ui.WithID(remove))
@@ -52,7 +52,7 @@ func Routes(f *fiber.App) {
 	f.Get("/designs/:id/stitch-outs/:run/photo", ui.WithID(photo))
 }
 
-func list(c fiber.Ctx, d designs.Desk, problems desk.Problems) error {
+func list(c fiber.Ctx, d designs.UseCases, problems form.Problems) error {
 	filter := designs.DesignFilter{
 		Words: c.Query("words"), HoopID: ui.Number(c.Query("hoop")), MostStops: c.Query("stops"), MostMM: c.Query("size"), Level: max(0, ui.Small(c.Query("level"))), Tag: c.Query("tag"),
 	}
@@ -87,24 +87,24 @@ func filterQuery(f designs.DesignFilter) template.URL {
 	return template.URL("&" + q.Encode())
 }
 
-func add(c fiber.Ctx, d designs.Desk) error {
+func add(c fiber.Ctx, d designs.UseCases) error {
 	name, data, err := ui.Upload(c, "file")
 	if err != nil {
 		return err
 	}
 	id, err := d.AddDesign(name, data)
 	if err != nil {
-		return ui.Again(c, err, func(p desk.Problems) error { return list(c, d, p) })
+		return ui.Again(c, err, func(p form.Problems) error { return list(c, d, p) })
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/designs/%d", id))
 }
 
-func show(c fiber.Ctx, d designs.Desk, id int64) error {
+func show(c fiber.Ctx, d designs.UseCases, id int64) error {
 	page, err := d.Design(id)
 	if err != nil {
 		return err
 	}
-	return render(c, page, stitch.Place{}, desk.Problems{})
+	return render(c, page, stitch.Place{}, form.Problems{})
 }
 
 // A chartLink is a colour chart that came with a design.
@@ -117,7 +117,7 @@ type chartLink struct {
 const stopsOnPage = 60
 
 // render shows a design; more adds to what its page shows or replaces it.
-func render(c fiber.Ctx, page designs.DesignPage, place stitch.Place, problems desk.Problems, more ...fiber.Map) error {
+func render(c fiber.Ctx, page designs.DesignPage, place stitch.Place, problems form.Problems, more ...fiber.Map) error {
 	density, working := page.Design.Density()
 	var charts []chartLink
 	for i, name := range page.Design.Charts {
@@ -140,7 +140,7 @@ func render(c fiber.Ctx, page designs.DesignPage, place stitch.Place, problems d
 	return ui.Render(c, "designs/show", area, page.Design.Name, data)
 }
 
-func save(c fiber.Ctx, d designs.Desk, id int64) error {
+func save(c fiber.Ctx, d designs.UseCases, id int64) error {
 	numbers, colors, roles, sews := ui.All(c, "n"), ui.All(c, "color"), ui.All(c, "role"), ui.All(c, "sews")
 	choices := make([]designs.StopChoice, min(len(numbers), len(colors), len(roles), len(sews)))
 	for i := range choices {
@@ -155,7 +155,7 @@ func save(c fiber.Ctx, d designs.Desk, id int64) error {
 		}
 		return c.Redirect().Status(fiber.StatusSeeOther).To(to)
 	}
-	return ui.Again(c, err, func(p desk.Problems) error {
+	return ui.Again(c, err, func(p form.Problems) error {
 		page, err := d.Design(id)
 		if err != nil {
 			return err
@@ -174,7 +174,7 @@ func save(c fiber.Ctx, d designs.Desk, id int64) error {
 	})
 }
 
-func download(c fiber.Ctx, d designs.Desk, id int64) error {
+func download(c fiber.Ctx, d designs.UseCases, id int64) error {
 	open := d.DesignFile
 	if format := c.Query("as"); format != "" {
 		open = func(id int64) (string, []byte, error) { return d.FileAs(id, format) }
@@ -186,7 +186,7 @@ func download(c fiber.Ctx, d designs.Desk, id int64) error {
 	return ui.Send(c, name, data)
 }
 
-func chart(c fiber.Ctx, d designs.Desk, id int64) error {
+func chart(c fiber.Ctx, d designs.UseCases, id int64) error {
 	name, data, err := d.Chart(id, ui.Small(c.Params("n")))
 	if err != nil {
 		return err
@@ -194,10 +194,10 @@ func chart(c fiber.Ctx, d designs.Desk, id int64) error {
 	return ui.Send(c, name, data)
 }
 
-func remove(c fiber.Ctx, d designs.Desk, id int64) error {
+func remove(c fiber.Ctx, d designs.UseCases, id int64) error {
 	retired, err := d.DeleteDesign(id)
 	if err != nil {
-		return ui.Again(c, err, func(p desk.Problems) error {
+		return ui.Again(c, err, func(p form.Problems) error {
 			page, err := d.Design(id)
 			if err != nil {
 				return err
@@ -212,14 +212,14 @@ func remove(c fiber.Ctx, d designs.Desk, id int64) error {
 }
 
 // relist puts a design that was taken off the list back.
-func relist(c fiber.Ctx, d designs.Desk, id int64) error {
+func relist(c fiber.Ctx, d designs.UseCases, id int64) error {
 	if err := d.ListDesign(id); err != nil {
 		return err
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/designs/%d", id))
 }
 
-func picture(c fiber.Ctx, d designs.Desk, id int64) error {
+func picture(c fiber.Ctx, d designs.UseCases, id int64) error {
 	mediaType, data, err := d.DesignPicture(id, design.PictureKind(c.Params("kind")))
 	if err != nil {
 		return err
@@ -227,7 +227,7 @@ func picture(c fiber.Ctx, d designs.Desk, id int64) error {
 	return ui.Picture(c, mediaType, data)
 }
 
-func stopPicture(c fiber.Ctx, d designs.Desk, id int64) error {
+func stopPicture(c fiber.Ctx, d designs.UseCases, id int64) error {
 	mediaType, data, err := d.StopPicture(id, ui.Small(c.Params("n")), ui.Seen(c.Query("seen")))
 	if err != nil {
 		return err

@@ -14,7 +14,7 @@ import (
 	"chalkstep/web/ui"
 )
 
-func border(c fiber.Ctx, d designs.Desk, id int64) error {
+func border(c fiber.Ctx, d designs.UseCases, id int64) error {
 	in := designs.BorderInput{HoopID: ui.Number(c.Query("hoop")), Length: c.Query("length", usualLine(d.Printer().Units)), Pitch: c.Query("pitch"), Across: c.Query("across") != ""}
 	page, err := d.Border(id, in)
 	problems, err := ui.Mendable(c, err)
@@ -84,7 +84,7 @@ func newLine(page designs.BorderPage) line {
 	return l
 }
 
-func align(c fiber.Ctx, d designs.Desk, id int64) error {
+func align(c fiber.Ctx, d designs.UseCases, id int64) error {
 	pair := func(name string) [2]string { return [2]string{c.Query(name + "-x"), c.Query(name + "-y")} }
 	page, err := d.Align(id, designs.AlignInput{ClothA: pair("cloth-a"), ClothB: pair("cloth-b"), DesignA: pair("design-a"), DesignB: pair("design-b")})
 	problems, err := ui.Mendable(c, err)

@@ -22,7 +22,7 @@ func piecesInput(c fiber.Ctx) designs.PiecesInput {
 	return in
 }
 
-func pieces(c fiber.Ctx, d designs.Desk, id int64) error {
+func pieces(c fiber.Ctx, d designs.UseCases, id int64) error {
 	page, err := d.Pieces(id, piecesInput(c))
 	problems, err := ui.Mendable(c, err)
 	if err != nil {
@@ -58,7 +58,7 @@ func cutPathData(page designs.PiecesPage) string {
 	return s.String()
 }
 
-func downloadPieces(c fiber.Ctx, d designs.Desk, id int64) error {
+func downloadPieces(c fiber.Ctx, d designs.UseCases, id int64) error {
 	name, svg, err := d.PiecesFile(id, piecesInput(c))
 	if err != nil {
 		return err

@@ -9,8 +9,9 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
+	"chalkstep/app/actor"
 	"chalkstep/app/designs"
-	"chalkstep/app/desk"
+	"chalkstep/app/form"
 	"chalkstep/core/hoop"
 	"chalkstep/core/stitch"
 	"chalkstep/web/ui"
@@ -30,7 +31,7 @@ func fromQuery(c fiber.Ctx) func(string) string {
 	return func(name string) string { return c.Query(name) }
 }
 
-func placing(c fiber.Ctx, d designs.Desk, id int64) error {
+func placing(c fiber.Ctx, d designs.UseCases, id int64) error {
 	page, err := d.Placing(id, placingInput(fromQuery(c)))
 	problems, err := ui.Mendable(c, err)
 	if err != nil {
@@ -39,13 +40,13 @@ func placing(c fiber.Ctx, d designs.Desk, id int64) error {
 	return renderPlacing(c, d, page, problems)
 }
 
-func renderPlacing(c fiber.Ctx, d designs.Desk, page designs.PlacingPage, problems desk.Problems) error {
+func renderPlacing(c fiber.Ctx, d designs.UseCases, page designs.PlacingPage, problems form.Problems) error {
 	var percents []int
 	for p := stitch.ResizeLowest; p <= stitch.ResizeMost; p += stitch.ResizeStep {
 		percents = append(percents, p)
 	}
 	return ui.Render(c, "designs/placing", area, "Place "+page.Design.Name, fiber.Map{
-		"Page": page, "Picture": newPlacingPicture(ui.P{Printer: d.Printer()}, page), "Percents": percents, "Snaps": hoop.Snaps, "BasteMM": float64(hoop.BasteMarginMM), "Query": placingQuery(page), "Sheets": desk.PaperSizes(), "Problems": problems,
+		"Page": page, "Picture": newPlacingPicture(ui.P{Printer: d.Printer()}, page), "Percents": percents, "Snaps": hoop.Snaps, "BasteMM": float64(hoop.BasteMarginMM), "Query": placingQuery(page), "Sheets": actor.PaperSizes(), "Problems": problems,
 	})
 }
 
@@ -61,15 +62,15 @@ func placingQuery(page designs.PlacingPage) template.URL {
 	return template.URL(q.Encode())
 }
 
-func savePlacing(c fiber.Ctx, d designs.Desk, id int64) error {
+func savePlacing(c fiber.Ctx, d designs.UseCases, id int64) error {
 	page, err := d.SavePlacing(id, placingInput(func(name string) string { return c.FormValue(name) }))
 	if err != nil {
-		return ui.Again(c, err, func(p desk.Problems) error { return renderPlacing(c, d, page, p) })
+		return ui.Again(c, err, func(p form.Problems) error { return renderPlacing(c, d, page, p) })
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/designs/%d/placing?machine=%d", id, page.Machine.ID))
 }
 
-func printTemplate(c fiber.Ctx, d designs.Desk, id int64) error {
+func printTemplate(c fiber.Ctx, d designs.UseCases, id int64) error {
 	name, data, err := d.TemplateFile(c.Context(), id, placingInput(fromQuery(c)), c.Query("sheet"))
 	if err != nil {
 		return err

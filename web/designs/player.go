@@ -14,7 +14,7 @@ import (
 )
 
 // stitches gives the player its data.
-func stitches(c fiber.Ctx, d designs.Desk, id int64) error {
+func stitches(c fiber.Ctx, d designs.UseCases, id int64) error {
 	data, err := d.Stitches(id)
 	if err != nil {
 		return err
@@ -30,7 +30,7 @@ var densityShades = map[stitch.DensityClass]color.NRGBA{
 
 // density draws the density map, a point for each cell. Too dense cells are
 // hatched, so that they are told by shape too.
-func density(c fiber.Ctx, d designs.Desk, id int64) error {
+func density(c fiber.Ctx, d designs.UseCases, id int64) error {
 	m, err := d.DensityMap(id)
 	if err != nil {
 		return err

@@ -11,7 +11,7 @@ import (
 // restart says where to restart: for a point on the drawing (x and y), or for
 // a stop and a stitch as the machine counts them. Asked by htmx it answers
 // with that part alone, otherwise with the whole design.
-func restart(c fiber.Ctx, d designs.Desk, id int64) error {
+func restart(c fiber.Ctx, d designs.UseCases, id int64) error {
 	var place stitch.Place
 	var err error
 	if c.Query("x") != "" {

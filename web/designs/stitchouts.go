@@ -6,12 +6,12 @@ import (
 	"github.com/gofiber/fiber/v3"
 
 	"chalkstep/app/designs"
-	"chalkstep/app/desk"
+	"chalkstep/app/form"
 	"chalkstep/core/stitch"
 	"chalkstep/web/ui"
 )
 
-func logStitchOut(c fiber.Ctx, d designs.Desk, id int64) error {
+func logStitchOut(c fiber.Ctx, d designs.UseCases, id int64) error {
 	_, picture, err := ui.Upload(c, "photo")
 	if err != nil {
 		return err
@@ -21,7 +21,7 @@ func logStitchOut(c fiber.Ctx, d designs.Desk, id int64) error {
 		Minutes: c.FormValue("minutes"), Thread: c.FormValue("thread"), Breaks: c.FormValue("breaks"), WentWrong: c.FormValue("went-wrong"), Photo: picture,
 	}
 	if err := d.LogStitchOut(id, in); err != nil {
-		return ui.Again(c, err, func(p desk.Problems) error {
+		return ui.Again(c, err, func(p form.Problems) error {
 			page, err := d.Design(id)
 			if err != nil {
 				return err
@@ -32,7 +32,7 @@ func logStitchOut(c fiber.Ctx, d designs.Desk, id int64) error {
 	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/designs/%d#stitch-outs", id))
 }
 
-func removeStitchOut(c fiber.Ctx, d designs.Desk, id int64) error {
+func removeStitchOut(c fiber.Ctx, d designs.UseCases, id int64) error {
 	run, err := ui.ID(c, "run")
 	if err != nil {
 		return err
@@ -43,7 +43,7 @@ func removeStitchOut(c fiber.Ctx, d designs.Desk, id int64) error {
 	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/designs/%d#stitch-outs", id))
 }
 
-func photo(c fiber.Ctx, d designs.Desk, id int64) error {
+func photo(c fiber.Ctx, d designs.UseCases, id int64) error {
 	run, err := ui.ID(c, "run")
 	if err != nil {
 		return err

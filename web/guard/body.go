@@ -13,7 +13,7 @@ import (
 	"github.com/gofiber/fiber/v3"
 	"golang.org/x/sync/semaphore"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
 )
 
 // How much a request may bring, and how slowly.
@@ -36,7 +36,7 @@ type Upload struct {
 	// Route is the pattern of its address, Needs what somebody has to be allowed
 	// to do to send anything there.
 	Route     string
-	Needs     desk.Permission
+	Needs     actor.Permission
 	MostBytes int
 }
 

@@ -12,12 +12,12 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
 )
 
 // Config is what the guard needs to know of the surroundings.
 type Config struct {
-	App *desk.App
+	App *actor.App
 	// Public is the address people use, nil when it is the one the program
 	// listens on.
 	Public *url.URL
@@ -67,7 +67,7 @@ func (g *Guard) Know(c fiber.Ctx) error {
 	who, err := g.cfg.App.Session(ctx, token)
 	cancel()
 	switch {
-	case errors.Is(err, desk.ErrNotFound):
+	case errors.Is(err, actor.ErrNotFound):
 	case err != nil:
 		return err
 	default:
@@ -77,8 +77,8 @@ func (g *Guard) Know(c fiber.Ctx) error {
 }
 
 // Who is signed in.
-func Who(c fiber.Ctx) (who desk.Who, signedIn bool) {
-	who, signedIn = c.Locals(whoKey).(desk.Who)
+func Who(c fiber.Ctx) (who actor.Who, signedIn bool) {
+	who, signedIn = c.Locals(whoKey).(actor.Who)
 	return who, signedIn
 }
 

@@ -6,7 +6,7 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/form"
 	"chalkstep/app/keeping"
 	"chalkstep/web/ui"
 )
@@ -15,7 +15,7 @@ const area = "Settings"
 
 // Routes of the area.
 func Routes(f *fiber.App) {
-	f.Get("/removed", ui.With(func(c fiber.Ctx, d keeping.Desk) error { return removed(c, d, desk.Problems{}) }))
+	f.Get("/removed", ui.With(func(c fiber.Ctx, d keeping.UseCases) error { return removed(c, d, form.Problems{}) }))
 	f.Post("/removed/:kind/:id", ui.WithID(remove))
 	f.Post("/removed/:kind/:id/back", ui.WithID(putBack))
 }
@@ -29,7 +29,7 @@ func placeOf(kind keeping.Listed, id int64) string { return fmt.Sprintf("%s/%d",
 // Funcs are the words only this area's templates need.
 var Funcs = map[string]any{"placeOf": placeOf}
 
-func removed(c fiber.Ctx, d keeping.Desk, problems desk.Problems) error {
+func removed(c fiber.Ctx, d keeping.UseCases, problems form.Problems) error {
 	page, err := d.Removed(ui.Page(c))
 	if err != nil {
 		return err
@@ -37,11 +37,11 @@ func removed(c fiber.Ctx, d keeping.Desk, problems desk.Problems) error {
 	return ui.Render(c, "keeping/removed", area, "What was removed", fiber.Map{"Page": page, "Pages": page.Pages, "Desk": d, "Problems": problems})
 }
 
-func remove(c fiber.Ctx, d keeping.Desk, id int64) error {
+func remove(c fiber.Ctx, d keeping.UseCases, id int64) error {
 	kind := keeping.Listed(c.Params("kind"))
 	kept, err := d.Remove(kind, id)
 	if err != nil {
-		return ui.Again(c, err, func(p desk.Problems) error {
+		return ui.Again(c, err, func(p form.Problems) error {
 			return ui.Render(c, "keeping/refused", area, "It stays", fiber.Map{"Place": placeOf(kind, id), "Problems": p})
 		})
 	}
@@ -55,9 +55,9 @@ func remove(c fiber.Ctx, d keeping.Desk, id int64) error {
 	return c.Redirect().Status(fiber.StatusSeeOther).To(list)
 }
 
-func putBack(c fiber.Ctx, d keeping.Desk, id int64) error {
+func putBack(c fiber.Ctx, d keeping.UseCases, id int64) error {
 	if err := d.PutBack(keeping.Listed(c.Params("kind")), id); err != nil {
-		return ui.Again(c, err, func(p desk.Problems) error { return removed(c, d, p) })
+		return ui.Again(c, err, func(p form.Problems) error { return removed(c, d, p) })
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To("/removed")
 }

@@ -5,7 +5,7 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/form"
 	"chalkstep/app/room"
 	"chalkstep/core/fleet"
 	"chalkstep/web/ui"
@@ -24,7 +24,7 @@ type standing struct {
 	Place string
 }
 
-func arrange(c fiber.Ctx, d room.Desk, problems desk.Problems) error {
+func arrange(c fiber.Ctx, d room.UseCases, problems form.Problems) error {
 	page, err := d.Machines()
 	if err != nil {
 		return err
@@ -51,13 +51,13 @@ func arrange(c fiber.Ctx, d room.Desk, problems desk.Problems) error {
 	return ui.Render(c, "machines/room", area, "The room", fiber.Map{"View": v, "Problems": problems})
 }
 
-func saveRoom(c fiber.Ctx, d room.Desk) error {
+func saveRoom(c fiber.Ctx, d room.UseCases) error {
 	typed := map[int64]string{}
 	for _, id := range ui.Numbers(c, "machine") {
 		typed[id] = c.FormValue(fmt.Sprintf("place-%d", id))
 	}
 	if err := d.Arrange(typed); err != nil {
-		return ui.Again(c, err, func(p desk.Problems) error { return arrange(c, d, p) })
+		return ui.Again(c, err, func(p form.Problems) error { return arrange(c, d, p) })
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To("/machines/room")
 }

@@ -7,7 +7,8 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
+	"chalkstep/app/form"
 	"chalkstep/app/room"
 	"chalkstep/core/booking"
 	"chalkstep/web/guard"
@@ -16,24 +17,24 @@ import (
 
 // bookingRoutes are who has which machine when.
 func bookingRoutes(f *fiber.App) {
-	f.Get("/machines/bookings", ui.With(func(c fiber.Ctx, d room.Desk) error {
+	f.Get("/machines/bookings", ui.With(func(c fiber.Ctx, d room.UseCases) error {
 		in := room.BookingInput{
 			MachineID: ui.Number(c.Query("at")), Student: c.Query("student"), Date: cmp.Or(c.Query("date"), d.Date()), From: cmp.Or(c.Query("from"), "10:00"), To: cmp.Or(c.Query("to"), "11:00"),
 			Accompanied: c.Query("accompanied") != "", Note: c.Query("note"),
 		}
-		return bookings(c, d, in, desk.Problems{})
+		return bookings(c, d, in, form.Problems{})
 	}))
 	f.Post("/machines/bookings", ui.With(book))
 	f.Post("/machines/bookings/:id/cancel", ui.WithID(cancel))
-	f.Post("/machines/bookings/:id/sat", ui.WithID(func(c fiber.Ctx, d room.Desk, id int64) error { return backToWeek(c, d.SatDown(id)) }))
-	f.Post("/machines/waits/:id/end", ui.WithID(func(c fiber.Ctx, d room.Desk, id int64) error { return backToWeek(c, d.EndWait(id)) }))
+	f.Post("/machines/bookings/:id/sat", ui.WithID(func(c fiber.Ctx, d room.UseCases, id int64) error { return backToWeek(c, d.SatDown(id)) }))
+	f.Post("/machines/waits/:id/end", ui.WithID(func(c fiber.Ctx, d room.UseCases, id int64) error { return backToWeek(c, d.EndWait(id)) }))
 	f.Get("/machines/messages", ui.With(messages))
-	f.Get("/machines/calendars", ui.With(ui.Needs(desk.Book, calendars)))
+	f.Get("/machines/calendars", ui.With(ui.Needs(actor.Book, calendars)))
 	f.Post("/machines/calendars", ui.With(renew))
 }
 
 // bookings shows a week, with what is asked of it and the form to book.
-func bookings(c fiber.Ctx, d room.Desk, in room.BookingInput, problems desk.Problems) error {
+func bookings(c fiber.Ctx, d room.UseCases, in room.BookingInput, problems form.Problems) error {
 	asked := func(name string) string { // a form that came back brings where it was sent from
 		if c.Method() == fiber.MethodPost {
 			return c.FormValue(name)
@@ -51,31 +52,31 @@ func bookings(c fiber.Ctx, d room.Desk, in room.BookingInput, problems desk.Prob
 	look := room.SlotsInput{Design: c.Query("design"), Student: c.Query("for"), Days: c.Query("days")}
 	slots, err := d.Slots(look)
 	if err != nil {
-		return ui.Again(c, err, func(p desk.Problems) error {
+		return ui.Again(c, err, func(p form.Problems) error {
 			return renderWeek(c, d, page, room.SlotsPage{}, look, in, p)
 		})
 	}
 	return renderWeek(c, d, page, slots, look, in, problems)
 }
 
-func renderWeek(c fiber.Ctx, d room.Desk, page room.WeekPage, slots room.SlotsPage, look room.SlotsInput, in room.BookingInput, problems desk.Problems) error {
+func renderWeek(c fiber.Ctx, d room.UseCases, page room.WeekPage, slots room.SlotsPage, look room.SlotsInput, in room.BookingInput, problems form.Problems) error {
 	v := newWeekView(ui.P{Printer: d.Printer()}, d, page, slots, look)
 	return ui.Render(c, "machines/bookings", area, "Bookings", fiber.Map{"View": v, "Look": look, "In": in, "Problems": problems})
 }
 
-func book(c fiber.Ctx, d room.Desk) error {
+func book(c fiber.Ctx, d room.UseCases) error {
 	in := room.BookingInput{
 		MachineID: ui.Number(c.FormValue("machine")), Student: c.FormValue("student"), Care: c.FormValue("care") != "",
 		Date: c.FormValue("date"), From: c.FormValue("from"), To: c.FormValue("to"), Accompanied: c.FormValue("accompanied") != "", Far: c.FormValue("far") != "",
 		Note: c.FormValue("note"), Override: c.FormValue("override"), Weeks: c.FormValue("weeks"), Wait: c.FormValue("wait") != "",
 	}
 	if err := d.Book(in); err != nil {
-		return ui.Again(c, err, func(p desk.Problems) error { return bookings(c, d, in, p) })
+		return ui.Again(c, err, func(p form.Problems) error { return bookings(c, d, in, p) })
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To(weekAddress(in.Date, ui.Number(c.FormValue("only"))))
 }
 
-func cancel(c fiber.Ctx, d room.Desk, id int64) error { return backToWeek(c, d.CancelBooking(id)) }
+func cancel(c fiber.Ctx, d room.UseCases, id int64) error { return backToWeek(c, d.CancelBooking(id)) }
 
 // backToWeek goes on in the week that a press came from.
 func backToWeek(c fiber.Ctx, err error) error {
@@ -104,7 +105,7 @@ func weekAddress(day string, machineID int64) string {
 }
 
 // calendars lists the links that programs read; one of a student where the address says so.
-func calendars(c fiber.Ctx, d room.Desk) error {
+func calendars(c fiber.Ctx, d room.UseCases) error {
 	title, feeds, err := "Calendars", []room.Feed(nil), error(nil)
 	if id := ui.Number(c.Query("student")); id != 0 {
 		var one room.Feed
@@ -120,7 +121,7 @@ func calendars(c fiber.Ctx, d room.Desk) error {
 }
 
 // renew gives a calendar another link.
-func renew(c fiber.Ctx, d room.Desk) error {
+func renew(c fiber.Ctx, d room.UseCases) error {
 	of := booking.Calendar{Kind: booking.CalendarKind(c.FormValue("kind")), ID: ui.Number(c.FormValue("id"))}
 	if err := d.RenewFeed(of); err != nil {
 		return err
@@ -140,7 +141,7 @@ type messageLine struct {
 }
 
 // messages lists what students were told of their bookings.
-func messages(c fiber.Ctx, d room.Desk) error {
+func messages(c fiber.Ctx, d room.UseCases) error {
 	page, err := d.Messages(ui.Page(c))
 	if err != nil {
 		return err

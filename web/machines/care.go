@@ -6,7 +6,7 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/form"
 	"chalkstep/app/room"
 	"chalkstep/core/fleet"
 	"chalkstep/core/fleet/care"
@@ -17,11 +17,11 @@ import (
 
 // careRoutes are what keeps a machine well: its care, its sheet, how its hoops are measured.
 func careRoutes(f *fiber.App) {
-	f.Post("/machines/:id/care", ui.WithID(func(c fiber.Ctx, d room.Desk, id int64) error {
+	f.Post("/machines/:id/care", ui.WithID(func(c fiber.Ctx, d room.UseCases, id int64) error {
 		return backToMachine(c, d, id, d.CareFor(id, care.Kind(c.FormValue("care")), c.FormValue("care-note")))
 	}))
 	f.Get("/machines/:id/sheet", ui.WithID(showSheet))
-	f.Get("/machines/:id/code.png", ui.WithID(func(c fiber.Ctx, d room.Desk, id int64) error {
+	f.Get("/machines/:id/code.png", ui.WithID(func(c fiber.Ctx, d room.UseCases, id int64) error {
 		code, err := d.MachineCode(id, guard.Base(c))
 		if err != nil {
 			return err
@@ -29,9 +29,9 @@ func careRoutes(f *fiber.App) {
 		c.Set(fiber.HeaderContentType, "image/png")
 		return c.Send(code)
 	}))
-	f.Get("/machines/:id/hoops/:hoop", ui.WithID(func(c fiber.Ctx, d room.Desk, id int64) error { return showMeasure(c, d, id, nil, desk.Problems{}) }))
+	f.Get("/machines/:id/hoops/:hoop", ui.WithID(func(c fiber.Ctx, d room.UseCases, id int64) error { return showMeasure(c, d, id, nil, form.Problems{}) }))
 	f.Post("/machines/:id/hoops/:hoop", ui.WithID(measure))
-	f.Get("/machines/:id/cross/:format", ui.WithID(func(c fiber.Ctx, d room.Desk, id int64) error {
+	f.Get("/machines/:id/cross/:format", ui.WithID(func(c fiber.Ctx, d room.UseCases, id int64) error {
 		name, data, err := d.Cross(id, c.Params("format"))
 		if err != nil {
 			return err
@@ -148,7 +148,7 @@ func features() []featureRow {
 	return rows
 }
 
-func showSheet(c fiber.Ctx, d room.Desk, id int64) error {
+func showSheet(c fiber.Ctx, d room.UseCases, id int64) error {
 	page, err := d.MachineSheet(id)
 	if err != nil {
 		return err
@@ -166,7 +166,7 @@ func showSheet(c fiber.Ctx, d room.Desk, id int64) error {
 }
 
 // showMeasure shows how a hoop is measured; typed is what could not be kept.
-func showMeasure(c fiber.Ctx, d room.Desk, id int64, typed *room.MeasureInput, problems desk.Problems) error {
+func showMeasure(c fiber.Ctx, d room.UseCases, id int64, typed *room.MeasureInput, problems form.Problems) error {
 	hoop, err := ui.ID(c, "hoop")
 	if err != nil {
 		return err
@@ -181,14 +181,14 @@ func showMeasure(c fiber.Ctx, d room.Desk, id int64, typed *room.MeasureInput, p
 	return ui.Render(c, "machines/measure", area, page.Machine.Name, fiber.Map{"Page": page, "Problems": problems})
 }
 
-func measure(c fiber.Ctx, d room.Desk, id int64) error {
+func measure(c fiber.Ctx, d room.UseCases, id int64) error {
 	hoop, err := ui.ID(c, "hoop")
 	if err != nil {
 		return err
 	}
 	in := room.MeasureInput{Version: ui.Small(c.FormValue("version")), Across: c.FormValue("across"), Side: c.FormValue("side"), Up: c.FormValue("up"), Level: c.FormValue("level")}
 	if err := d.MeasureHoop(id, hoop, in); err != nil {
-		return ui.Again(c, err, func(p desk.Problems) error { return showMeasure(c, d, id, &in, p) })
+		return ui.Again(c, err, func(p form.Problems) error { return showMeasure(c, d, id, &in, p) })
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To(room.MachinePath(id))
 }

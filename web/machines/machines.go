@@ -5,9 +5,11 @@ package machines
 import (
 	"fmt"
 
+	"chalkstep/app/form"
+
 	"github.com/gofiber/fiber/v3"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
 	"chalkstep/app/room"
 	"chalkstep/core/stitch"
 	"chalkstep/web/ui"
@@ -19,22 +21,22 @@ const area = "Machines"
 func Routes(f *fiber.App) {
 	f.Get("/machines", ui.With(list))
 	bookingRoutes(f)
-	f.Get("/machines/room", ui.With(ui.Needs(desk.ChangeRoom, func(c fiber.Ctx, d room.Desk) error { return arrange(c, d, desk.Problems{}) })))
+	f.Get("/machines/room", ui.With(ui.Needs(actor.ChangeRoom, func(c fiber.Ctx, d room.UseCases) error { return arrange(c, d, form.Problems{}) })))
 	f.Post("/machines/room", ui.With(saveRoom))
-	f.Get("/machines/new", ui.With(ui.Needs(desk.ChangeRoom, func(c fiber.Ctx, d room.Desk) error { return edit(c, d, 0) })))
-	f.Post("/machines/new", ui.With(func(c fiber.Ctx, d room.Desk) error { return save(c, d, 0) }))
+	f.Get("/machines/new", ui.With(ui.Needs(actor.ChangeRoom, func(c fiber.Ctx, d room.UseCases) error { return edit(c, d, 0) })))
+	f.Post("/machines/new", ui.With(func(c fiber.Ctx, d room.UseCases) error { return save(c, d, 0) }))
 	f.Get("/machines/:id", ui.WithID(edit))
 	f.Post("/machines/:id", ui.WithID(save))
 	careRoutes(f)
 	f.Post("/machines/:id/outages", ui.WithID(addOutage))
 	f.Post("/machines/:id/outages/:outage/end", ui.WithID(endOutage))
-	f.Get("/hoops/new", ui.With(ui.Needs(desk.ChangeRoom, func(c fiber.Ctx, d room.Desk) error { return editHoop(c, d, 0) })))
-	f.Post("/hoops/new", ui.With(func(c fiber.Ctx, d room.Desk) error { return saveHoop(c, d, 0) }))
+	f.Get("/hoops/new", ui.With(ui.Needs(actor.ChangeRoom, func(c fiber.Ctx, d room.UseCases) error { return editHoop(c, d, 0) })))
+	f.Post("/hoops/new", ui.With(func(c fiber.Ctx, d room.UseCases) error { return saveHoop(c, d, 0) }))
 	f.Get("/hoops/:id", ui.WithID(editHoop))
 	f.Post("/hoops/:id", ui.WithID(saveHoop))
 }
 
-func list(c fiber.Ctx, d room.Desk) error {
+func list(c fiber.Ctx, d room.UseCases) error {
 	page, err := d.MachinesCaredFor()
 	if err != nil {
 		return err
@@ -42,15 +44,15 @@ func list(c fiber.Ctx, d room.Desk) error {
 	return ui.Render(c, "machines/list", area, area, fiber.Map{"Page": page, "View": newListView(ui.P{Printer: d.Printer()}, page)})
 }
 
-func edit(c fiber.Ctx, d room.Desk, id int64) error {
+func edit(c fiber.Ctx, d room.UseCases, id int64) error {
 	in, err := d.MachineInput(id)
 	if err != nil {
 		return err
 	}
-	return form(c, d, in, desk.Problems{})
+	return showForm(c, d, in, form.Problems{})
 }
 
-func form(c fiber.Ctx, d room.Desk, in room.MachineInput, problems desk.Problems) error {
+func showForm(c fiber.Ctx, d room.UseCases, in room.MachineInput, problems form.Problems) error {
 	page, err := d.Machines()
 	if err != nil {
 		return err
@@ -86,11 +88,11 @@ func outageOf(c fiber.Ctx) room.OutageInput {
 	return room.OutageInput{From: c.FormValue("outage-from"), To: c.FormValue("outage-to"), Reason: c.FormValue("outage-reason")}
 }
 
-func addOutage(c fiber.Ctx, d room.Desk, id int64) error {
+func addOutage(c fiber.Ctx, d room.UseCases, id int64) error {
 	return backToMachine(c, d, id, d.AddOutage(id, outageOf(c)))
 }
 
-func endOutage(c fiber.Ctx, d room.Desk, id int64) error {
+func endOutage(c fiber.Ctx, d room.UseCases, id int64) error {
 	outage, err := ui.ID(c, "outage")
 	if err != nil {
 		return err
@@ -98,20 +100,20 @@ func endOutage(c fiber.Ctx, d room.Desk, id int64) error {
 	return backToMachine(c, d, id, d.EndOutage(id, outage))
 }
 
-func backToMachine(c fiber.Ctx, d room.Desk, id int64, err error) error {
+func backToMachine(c fiber.Ctx, d room.UseCases, id int64, err error) error {
 	if err != nil {
-		return ui.Again(c, err, func(p desk.Problems) error {
+		return ui.Again(c, err, func(p form.Problems) error {
 			in, err := d.MachineInput(id)
 			if err != nil {
 				return err
 			}
-			return form(c, d, in, p)
+			return showForm(c, d, in, p)
 		})
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/machines/%d", id))
 }
 
-func save(c fiber.Ctx, d room.Desk, id int64) error {
+func save(c fiber.Ctx, d room.UseCases, id int64) error {
 	in := room.MachineInput{
 		ID: id, Version: ui.Small(c.FormValue("version")), Name: c.FormValue("name"), Formats: ui.All(c, "formats"), TopSpeed: c.FormValue("top_speed_spm"), ChangeSeconds: c.FormValue("change_seconds"),
 		Needles: c.FormValue("needles"), AutoTrim: c.FormValue("auto_trim") != "", Sews: c.FormValue("sews") != "", Pedal: c.FormValue("pedal") != "", BobbinStyle: c.FormValue("bobbin_style"), BobbinMetres: c.FormValue("bobbin_metres"), Features: ui.All(c, "features"),
@@ -120,20 +122,20 @@ func save(c fiber.Ctx, d room.Desk, id int64) error {
 		in.Hoops = append(in.Hoops, room.MachineHoopInput{HoopID: id, DX: c.FormValue(fmt.Sprintf("dx-%d", id)), DY: c.FormValue(fmt.Sprintf("dy-%d", id))})
 	}
 	if _, err := d.SaveMachine(in); err != nil {
-		return ui.Again(c, err, func(p desk.Problems) error { return form(c, d, in, p) })
+		return ui.Again(c, err, func(p form.Problems) error { return showForm(c, d, in, p) })
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To("/machines")
 }
 
-func editHoop(c fiber.Ctx, d room.Desk, id int64) error {
+func editHoop(c fiber.Ctx, d room.UseCases, id int64) error {
 	in, err := d.HoopInput(id)
 	if err != nil {
 		return err
 	}
-	return hoopForm(c, in, desk.Problems{})
+	return hoopForm(c, in, form.Problems{})
 }
 
-func hoopForm(c fiber.Ctx, in room.HoopInput, problems desk.Problems) error {
+func hoopForm(c fiber.Ctx, in room.HoopInput, problems form.Problems) error {
 	title := in.Name
 	if in.ID == 0 {
 		title = "New hoop"
@@ -144,10 +146,10 @@ func hoopForm(c fiber.Ctx, in room.HoopInput, problems desk.Problems) error {
 // kindWords are the kinds of hoop as a form asks for them.
 var kindWords = [][2]string{{"screw", "two rings and a screw"}, {"magnetic", "two frames and magnets"}, {"clamp", "a clamp, for bands"}}
 
-func saveHoop(c fiber.Ctx, d room.Desk, id int64) error {
+func saveHoop(c fiber.Ctx, d room.UseCases, id int64) error {
 	in := room.HoopInput{ID: id, Version: ui.Small(c.FormValue("version")), Name: c.FormValue("name"), Width: c.FormValue("width"), Height: c.FormValue("height"), Count: c.FormValue("count"), Kind: c.FormValue("kind")}
 	if _, err := d.SaveHoop(in); err != nil {
-		return ui.Again(c, err, func(p desk.Problems) error { return hoopForm(c, in, p) })
+		return ui.Again(c, err, func(p form.Problems) error { return hoopForm(c, in, p) })
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To("/machines")
 }

@@ -112,7 +112,7 @@ const (
 // aBooking is how long is proposed where nothing else says.
 const aBooking = 60
 
-func newWeekView(p ui.P, d room.Desk, page room.WeekPage, slots room.SlotsPage, look room.SlotsInput) weekView {
+func newWeekView(p ui.P, d room.UseCases, page room.WeekPage, slots room.SlotsPage, look room.SlotsInput) weekView {
 	v := weekView{Week: page.From.Format(time.DateOnly), Width: weekWidth, LaneLeft: laneLeft, Asked: slots.Asked}
 	only := int64(0)
 	if len(page.Machines) == 1 && len(page.All) > 1 {
@@ -202,7 +202,7 @@ func hours(page room.WeekPage, zone *time.Location) (first, last int) {
 	return first, last
 }
 
-func (v *weekView) draw(p ui.P, d room.Desk, page room.WeekPage) {
+func (v *weekView) draw(p ui.P, d room.UseCases, page room.WeekPage) {
 	zone := d.Who.Zone
 	first, last := hours(page, zone)
 	minuteWide := (weekWidth - laneLeft - 4) / float64(60*(last-first))

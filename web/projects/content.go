@@ -5,7 +5,7 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/form"
 	"chalkstep/app/projects"
 	"chalkstep/core/recipe"
 	"chalkstep/core/technique"
@@ -69,14 +69,14 @@ func readTechniques(c fiber.Ctx, p *projects.ProjectParts) {
 }
 
 // savePart keeps one form of a project.
-func savePart(c fiber.Ctx, d projects.Desk, id int64) error {
+func savePart(c fiber.Ctx, d projects.UseCases, id int64) error {
 	part := c.Params("part")
 	var typed projects.ProjectParts
 	if read, known := readParts[part]; known {
 		read(c, &typed)
 	}
 	if err := d.SavePart(id, ui.Small(c.FormValue("version")), part, typed); err != nil {
-		return ui.Again(c, err, func(p desk.Problems) error {
+		return ui.Again(c, err, func(p form.Problems) error {
 			if part == "techniques" {
 				return how(c, d, id, &typed, p)
 			}
@@ -87,7 +87,7 @@ func savePart(c fiber.Ctx, d projects.Desk, id int64) error {
 }
 
 // placeOnBlank answers with where a design would go, and keeps nothing.
-func placeOnBlank(c fiber.Ctx, d projects.Desk, id int64) error {
+func placeOnBlank(c fiber.Ctx, d projects.UseCases, id int64) error {
 	placed, problems, err := d.Place(id, projects.PlaceOnBlank{Shape: c.Query("shape"), Size: c.Query("size"), Spot: c.Query("spot"), Right: c.Query("right"), Down: c.Query("down")})
 	if err != nil {
 		return err
@@ -99,18 +99,18 @@ func placeOnBlank(c fiber.Ctx, d projects.Desk, id int64) error {
 	})
 }
 
-func savePhoto(c fiber.Ctx, d projects.Desk, id int64) error {
+func savePhoto(c fiber.Ctx, d projects.UseCases, id int64) error {
 	_, data, err := ui.Upload(c, "photo")
 	if err != nil {
 		return err
 	}
 	if err := d.SavePhoto(id, data); err != nil {
-		return ui.Again(c, err, func(p desk.Problems) error { return render(c, d, id, nil, p) })
+		return ui.Again(c, err, func(p form.Problems) error { return render(c, d, id, nil, p) })
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/projects/%d", id))
 }
 
-func photo(c fiber.Ctx, d projects.Desk, id int64) error {
+func photo(c fiber.Ctx, d projects.UseCases, id int64) error {
 	kind, data, err := d.ProjectPhoto(id)
 	if err != nil {
 		return err
@@ -120,7 +120,7 @@ func photo(c fiber.Ctx, d projects.Desk, id int64) error {
 	return c.Send(data)
 }
 
-func printTemplate(c fiber.Ctx, d projects.Desk, id int64) error {
+func printTemplate(c fiber.Ctx, d projects.UseCases, id int64) error {
 	name, data, err := d.MarkTemplate(c.Context(), id, c.Query("of"), c.Query("sheet"))
 	if err != nil {
 		return err

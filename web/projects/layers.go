@@ -185,7 +185,7 @@ func (v *layersView) stack(p ui.P, lying []project.Lying) {
 }
 
 // previewLayers answers with the layers as they would lie, and keeps nothing.
-func previewLayers(c fiber.Ctx, d projects.Desk, id int64) error {
+func previewLayers(c fiber.Ctx, d projects.UseCases, id int64) error {
 	var typed projects.ProjectParts
 	readParts["layers"](c, &typed)
 	page, problems, err := d.Layers(id, typed.Layers)

@@ -3,18 +3,20 @@
 package projects
 
 import (
-	"chalkstep/core/policy/rule"
 	"fmt"
 	"slices"
 	"strings"
 
+	"chalkstep/app/form"
+
 	"github.com/gofiber/fiber/v3"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
 	"chalkstep/app/projects"
 	"chalkstep/core/blank"
 	"chalkstep/core/pace"
 	"chalkstep/core/pattern"
+	"chalkstep/core/policy/rule"
 	"chalkstep/core/recipe"
 	"chalkstep/core/say"
 	"chalkstep/web/ui"
@@ -25,18 +27,18 @@ const area = "Projects"
 // Routes of the area.
 func Routes(f *fiber.App) {
 	f.Get("/projects", ui.With(list))
-	f.Get("/projects/new", ui.With(ui.Needs(desk.ChangeProjects, func(c fiber.Ctx, d projects.Desk) error {
-		return form(c, projects.ProjectInput{Design: c.Query("design")}, desk.Problems{})
+	f.Get("/projects/new", ui.With(ui.Needs(actor.ChangeProjects, func(c fiber.Ctx, d projects.UseCases) error {
+		return showForm(c, projects.ProjectInput{Design: c.Query("design")}, form.Problems{})
 	})))
-	f.Post("/projects/new", ui.With(func(c fiber.Ctx, d projects.Desk) error { return save(c, d, 0) }))
-	f.Get("/projects/names", ui.Suggest(projects.Desk.ProjectNames))
+	f.Post("/projects/new", ui.With(func(c fiber.Ctx, d projects.UseCases) error { return save(c, d, 0) }))
+	f.Get("/projects/names", ui.Suggest(projects.UseCases.ProjectNames))
 	recipeRoutes(f)
 	f.Get("/projects/:id", ui.WithID(show))
 	f.Get("/projects/:id/edit", ui.WithID(edit))
 	f.Post("/projects/:id/edit", ui.WithID(save))
 	f.Get("/projects/:id/layers", ui.WithID(previewLayers))
-	f.Get("/projects/:id/how", ui.WithID(func(c fiber.Ctx, d projects.Desk, id int64) error { return how(c, d, id, nil, desk.Problems{}) }))
-	f.Get("/projects/:id/threads", ui.WithID(func(c fiber.Ctx, d projects.Desk, id int64) error { return threads(c, d, id, nil, desk.Problems{}) }))
+	f.Get("/projects/:id/how", ui.WithID(func(c fiber.Ctx, d projects.UseCases, id int64) error { return how(c, d, id, nil, form.Problems{}) }))
+	f.Get("/projects/:id/threads", ui.WithID(func(c fiber.Ctx, d projects.UseCases, id int64) error { return threads(c, d, id, nil, form.Problems{}) }))
 	f.Get("/projects/:id/threads/try", ui.WithID(tryThreads))
 	f.Post("/projects/:id/threads", ui.WithID(saveThreads))
 	f.Get("/projects/:id/drawing", ui.WithID(drawing))
@@ -52,7 +54,7 @@ func Routes(f *fiber.App) {
 	f.Post("/projects/:id/photo", ui.WithID(savePhoto))
 }
 
-func list(c fiber.Ctx, d projects.Desk) error {
+func list(c fiber.Ctx, d projects.UseCases) error {
 	page, err := d.Projects(c.Query("words"), ui.Page(c))
 	if err != nil {
 		return err
@@ -60,18 +62,18 @@ func list(c fiber.Ctx, d projects.Desk) error {
 	return ui.Render(c, "projects/list", area, area, fiber.Map{"Page": page, "Pages": page.Pages})
 }
 
-func show(c fiber.Ctx, d projects.Desk, id int64) error {
-	return render(c, d, id, nil, desk.Problems{})
+func show(c fiber.Ctx, d projects.UseCases, id int64) error {
+	return render(c, d, id, nil, form.Problems{})
 }
 
 // render shows a project; with typed, its forms show that instead of what the
 // project is.
-func render(c fiber.Ctx, d projects.Desk, id int64, typed func(*projects.ProjectParts), problems desk.Problems) error {
+func render(c fiber.Ctx, d projects.UseCases, id int64, typed func(*projects.ProjectParts), problems form.Problems) error {
 	return renderWith(c, d, id, typed, projects.TestInput{Date: d.Date()}, problems)
 }
 
 // renderWith is render with what was typed of a test.
-func renderWith(c fiber.Ctx, d projects.Desk, id int64, typed func(*projects.ProjectParts), test projects.TestInput, problems desk.Problems) error {
+func renderWith(c fiber.Ctx, d projects.UseCases, id int64, typed func(*projects.ProjectParts), test projects.TestInput, problems form.Problems) error {
 	page, err := d.Project(id)
 	if err != nil {
 		return err
@@ -94,7 +96,7 @@ func renderWith(c fiber.Ctx, d projects.Desk, id int64, typed func(*projects.Pro
 	data := fiber.Map{
 		"Page": page, "Typed": page.Typed, "Picture": ui.NewMark(page.Mark), "Shapes": blank.Shapes, "Sizes": blank.Sizes, "Spots": shape.Spots(), "Garment": shape.Garment(), "Units": string(d.Printer().Units), "PieceKinds": pattern.Kinds,
 		"Test": test, "TestSays": testSays(ui.P{Printer: d.Printer()}, page), "Ladder": ladder.Steps(), "Fabrics": recipe.Fabrics, "Problems": problems, "Questions": questionsOf(page.Typed), "OwnRules": page.House != recipe.Rules{},
-		"Steps": stepsOf(page), "Papers": desk.PaperSizes(), "Under": underOf(page.Recipe),
+		"Steps": stepsOf(page), "Papers": actor.PaperSizes(), "Under": underOf(page.Recipe),
 		"Ways": waysOf(ui.P{Printer: d.Printer()}, page), "Saving": savingOf(ui.P{Printer: d.Printer()}, page.Project, page.Saving), "Layers": newLayersView(ui.P{Printer: d.Printer()}, page), "Hoopings": rowsOf("hooping", page.Typed.Hoopings, projects.HoopingInput{}),
 		"Work": rowsOf("work", page.Typed.Work, projects.WorkInput{}), "Parts": rowsOf("part", page.Typed.Parts, projects.PartInput{Count: "1"}),
 	}
@@ -161,15 +163,15 @@ func questionsOf(typed projects.ProjectParts) []question {
 	return all
 }
 
-func edit(c fiber.Ctx, d projects.Desk, id int64) error {
+func edit(c fiber.Ctx, d projects.UseCases, id int64) error {
 	in, err := d.ProjectInput(id)
 	if err != nil {
 		return err
 	}
-	return form(c, in, desk.Problems{})
+	return showForm(c, in, form.Problems{})
 }
 
-func form(c fiber.Ctx, in projects.ProjectInput, problems desk.Problems) error {
+func showForm(c fiber.Ctx, in projects.ProjectInput, problems form.Problems) error {
 	title := "New project"
 	if in.ID != 0 {
 		title = in.Name
@@ -177,20 +179,20 @@ func form(c fiber.Ctx, in projects.ProjectInput, problems desk.Problems) error {
 	return ui.Render(c, "projects/form", area, title, fiber.Map{"In": in, "Fabrics": recipe.Fabrics, "Uses": recipe.Uses, "Problems": problems})
 }
 
-func save(c fiber.Ctx, d projects.Desk, id int64) error {
+func save(c fiber.Ctx, d projects.UseCases, id int64) error {
 	in := projects.ProjectInput{
 		ID: id, Version: ui.Small(c.FormValue("version")), Name: c.FormValue("name"), Kind: c.FormValue("kind"), Blank: c.FormValue("blank"),
 		Design: c.FormValue("design"), Width: c.FormValue("width"), Height: c.FormValue("height"), Fabric: c.FormValue("fabric"), Uses: ui.All(c, "uses"),
 	}
 	saved, err := d.SaveProject(in)
 	if err != nil {
-		return ui.Again(c, err, func(p desk.Problems) error { return form(c, in, p) })
+		return ui.Again(c, err, func(p form.Problems) error { return showForm(c, in, p) })
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/projects/%d", saved))
 }
 
 // saveMinutes keeps the minutes a person set for the steps.
-func saveMinutes(c fiber.Ctx, d projects.Desk, id int64) error {
+func saveMinutes(c fiber.Ctx, d projects.UseCases, id int64) error {
 	typed := map[pace.StepKey]string{}
 	if c.FormValue("defaults") == "" {
 		for name, value := range c.RequestCtx().PostArgs().All() {
@@ -200,7 +202,7 @@ func saveMinutes(c fiber.Ctx, d projects.Desk, id int64) error {
 		}
 	}
 	if err := d.SaveMinutes(id, ui.Small(c.FormValue("version")), typed); err != nil {
-		return ui.Again(c, err, func(p desk.Problems) error {
+		return ui.Again(c, err, func(p form.Problems) error {
 			return render(c, d, id, func(parts *projects.ProjectParts) {
 				for key, minutes := range typed {
 					parts.Minutes[string(key)] = minutes

@@ -3,7 +3,8 @@ package projects
 import (
 	"github.com/gofiber/fiber/v3"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
+	"chalkstep/app/form"
 	"chalkstep/app/projects"
 	"chalkstep/core/pace"
 	"chalkstep/core/technique"
@@ -13,14 +14,14 @@ import (
 // recipeRoutes are the recipes of the house and the techniques it wrote.
 func recipeRoutes(f *fiber.App) {
 	f.Get("/recipes", ui.With(recipes))
-	f.Get("/recipes/techniques", ui.With(ui.Needs(desk.ChangeProjects, func(c fiber.Ctx, d projects.Desk) error { return editOwn(c, d, 0) })))
-	f.Post("/recipes/techniques", ui.With(func(c fiber.Ctx, d projects.Desk) error { return saveOwn(c, d, 0) }))
+	f.Get("/recipes/techniques", ui.With(ui.Needs(actor.ChangeProjects, func(c fiber.Ctx, d projects.UseCases) error { return editOwn(c, d, 0) })))
+	f.Post("/recipes/techniques", ui.With(func(c fiber.Ctx, d projects.UseCases) error { return saveOwn(c, d, 0) }))
 	f.Get("/recipes/techniques/:id", ui.WithID(editOwn))
 	f.Post("/recipes/techniques/:id", ui.WithID(saveOwn))
 	f.Post("/recipes/techniques/:id/remove", ui.WithID(removeOwn))
 }
 
-func recipes(c fiber.Ctx, d projects.Desk) error {
+func recipes(c fiber.Ctx, d projects.UseCases) error {
 	page, err := d.Recipes()
 	if err != nil {
 		return err
@@ -65,15 +66,15 @@ var stepWords = []struct {
 	{pace.StepUnhoop, "unhooping"}, {pace.StepCleanUp, "cleaning up"}, {pace.StepPress, "pressing"},
 }
 
-func editOwn(c fiber.Ctx, d projects.Desk, id int64) error {
+func editOwn(c fiber.Ctx, d projects.UseCases, id int64) error {
 	in, err := d.Own(id)
 	if err != nil {
 		return err
 	}
-	return ownForm(c, d, in, desk.Problems{})
+	return ownForm(c, d, in, form.Problems{})
 }
 
-func ownForm(c fiber.Ctx, d projects.Desk, in projects.OwnInput, problems desk.Problems) error {
+func ownForm(c fiber.Ctx, d projects.UseCases, in projects.OwnInput, problems form.Problems) error {
 	ladder, err := d.Ladder()
 	if err != nil {
 		return err
@@ -99,7 +100,7 @@ func ownRows[T any](what string, in []T, empty T, more int) []row[T] {
 	return rows
 }
 
-func saveOwn(c fiber.Ctx, d projects.Desk, id int64) error {
+func saveOwn(c fiber.Ctx, d projects.UseCases, id int64) error {
 	in := projects.OwnInput{ID: id, Version: ui.Small(c.FormValue("version")), Name: c.FormValue("name"), What: c.FormValue("what"), Because: c.FormValue("because"), Needs: ui.All(c, "needs")}
 	for _, r := range ui.Rows(c, "title", "at", "instead", "minutes", "where", "step-caution") {
 		in.Steps = append(in.Steps, projects.OwnStepInput{Title: r[0], At: r[1], Instead: r[2], Minutes: r[3], Where: r[4], Caution: r[5]})
@@ -111,7 +112,7 @@ func saveOwn(c fiber.Ctx, d projects.Desk, id int64) error {
 		in.Things = append(in.Things, projects.OwnThing{Name: r[0], Per: r[1], Count: r[2]})
 	}
 	if _, err := d.SaveOwn(in); err != nil {
-		return ui.Again(c, err, func(p desk.Problems) error {
+		return ui.Again(c, err, func(p form.Problems) error {
 			filled := in
 			filled.Steps = filledRows(in.Steps, func(s projects.OwnStepInput) bool { return s.Title+s.Minutes+s.Caution == "" })
 			filled.Lines = filledRows(in.Lines, func(l projects.OwnLineInput) bool { return l.Text == "" })
@@ -133,7 +134,7 @@ func filledRows[T any](rows []T, empty func(T) bool) []T {
 	return filled
 }
 
-func removeOwn(c fiber.Ctx, d projects.Desk, id int64) error {
+func removeOwn(c fiber.Ctx, d projects.UseCases, id int64) error {
 	if err := d.RemoveOwn(id); err != nil {
 		return err
 	}

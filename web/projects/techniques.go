@@ -7,7 +7,7 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/form"
 	"chalkstep/app/projects"
 	"chalkstep/core/pace"
 	"chalkstep/core/project"
@@ -80,7 +80,7 @@ type techniquesAnswer struct {
 }
 
 // previewTechniques answers with what a choice comes to, and keeps nothing.
-func previewTechniques(c fiber.Ctx, d projects.Desk, id int64) error {
+func previewTechniques(c fiber.Ctx, d projects.UseCases, id int64) error {
 	var typed projects.ProjectParts
 	readTechniques(c, &typed)
 	made, problems, err := d.Techniques(id, typed)
@@ -108,7 +108,7 @@ func answerOf(p ui.P, made projects.Comparison) techniquesAnswer {
 
 // how shows the techniques to choose from for a project; typed is what a form
 // held that could not be kept.
-func how(c fiber.Ctx, d projects.Desk, id int64, typed *projects.ProjectParts, problems desk.Problems) error {
+func how(c fiber.Ctx, d projects.UseCases, id int64, typed *projects.ProjectParts, problems form.Problems) error {
 	page, err := d.Project(id)
 	if err != nil {
 		return err

@@ -5,7 +5,7 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/form"
 	"chalkstep/app/projects"
 	"chalkstep/core/say"
 	"chalkstep/web/ui"
@@ -26,19 +26,19 @@ func testSays(p ui.P, page projects.ProjectPage) string {
 	return p.Say(say.T("Not tested yet: sew one on the same fabric, with this recipe, before a class makes it."))
 }
 
-func logTest(c fiber.Ctx, d projects.Desk, id int64) error {
+func logTest(c fiber.Ctx, d projects.UseCases, id int64) error {
 	_, picture, err := ui.Upload(c, "photo")
 	if err != nil {
 		return err
 	}
 	in := projects.TestInput{MachineID: ui.Number(c.FormValue("machine")), Date: c.FormValue("date"), Minutes: c.FormValue("minutes"), WentWrong: c.FormValue("went-wrong"), WhatChanged: c.FormValue("changed"), Photo: picture}
 	if err := d.LogTest(id, in); err != nil {
-		return ui.Again(c, err, func(p desk.Problems) error { return renderWith(c, d, id, nil, in, p) })
+		return ui.Again(c, err, func(p form.Problems) error { return renderWith(c, d, id, nil, in, p) })
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/projects/%d#tests", id))
 }
 
-func removeTest(c fiber.Ctx, d projects.Desk, id int64) error {
+func removeTest(c fiber.Ctx, d projects.UseCases, id int64) error {
 	run, err := ui.ID(c, "run")
 	if err != nil {
 		return err
@@ -49,7 +49,7 @@ func removeTest(c fiber.Ctx, d projects.Desk, id int64) error {
 	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/projects/%d#tests", id))
 }
 
-func testPhoto(c fiber.Ctx, d projects.Desk, id int64) error {
+func testPhoto(c fiber.Ctx, d projects.UseCases, id int64) error {
 	run, err := ui.ID(c, "run")
 	if err != nil {
 		return err

@@ -9,7 +9,7 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/form"
 	"chalkstep/app/projects"
 	"chalkstep/core/project"
 	"chalkstep/core/say"
@@ -33,7 +33,7 @@ func typedThreads(args iter.Seq2[[]byte, []byte]) map[project.Thread]string {
 	return typed
 }
 
-func threads(c fiber.Ctx, d projects.Desk, id int64, typed map[project.Thread]string, problems desk.Problems) error {
+func threads(c fiber.Ctx, d projects.UseCases, id int64, typed map[project.Thread]string, problems form.Problems) error {
 	page, _, err := d.Threads(id, typed)
 	if err != nil {
 		return err
@@ -43,7 +43,7 @@ func threads(c fiber.Ctx, d projects.Desk, id int64, typed map[project.Thread]st
 }
 
 // tryThreads answers with the threads as they would be, and keeps nothing.
-func tryThreads(c fiber.Ctx, d projects.Desk, id int64) error {
+func tryThreads(c fiber.Ctx, d projects.UseCases, id int64) error {
 	page, problems, err := d.Threads(id, typedThreads(c.RequestCtx().QueryArgs().All()))
 	if err != nil {
 		return err
@@ -53,10 +53,10 @@ func tryThreads(c fiber.Ctx, d projects.Desk, id int64) error {
 	return c.Render("projects/threads-tried", fiber.Map{"Page": page, "View": newThreadsView(p, page), "Problems": problems, "P": p})
 }
 
-func saveThreads(c fiber.Ctx, d projects.Desk, id int64) error {
+func saveThreads(c fiber.Ctx, d projects.UseCases, id int64) error {
 	typed := typedThreads(c.RequestCtx().PostArgs().All())
 	if err := d.SaveThreads(id, ui.Small(c.FormValue("version")), typed); err != nil {
-		return ui.Again(c, err, func(p desk.Problems) error { return threads(c, d, id, typed, p) })
+		return ui.Again(c, err, func(p form.Problems) error { return threads(c, d, id, typed, p) })
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/projects/%d", id))
 }
@@ -124,7 +124,7 @@ func newThreadsView(p ui.P, page projects.ThreadsPage) threadsView {
 }
 
 // drawing sends a hooping of a project in the threads that are taken for it.
-func drawing(c fiber.Ctx, d projects.Desk, id int64) error {
+func drawing(c fiber.Ctx, d projects.UseCases, id int64) error {
 	tried := map[int]stitch.RGB{}
 	for _, s := range ui.Seen(c.Query("with")) {
 		tried[s.Stop] = s.Color

@@ -6,7 +6,7 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/form"
 	"chalkstep/app/people"
 	"chalkstep/core/booking"
 	"chalkstep/core/fleet/care"
@@ -16,12 +16,12 @@ import (
 
 // bookingRoutes are the rules by which machines are booked.
 func bookingRoutes(f *fiber.App) {
-	f.Get("/settings/bookings", ui.With(func(c fiber.Ctx, d people.Desk) error {
+	f.Get("/settings/bookings", ui.With(func(c fiber.Ctx, d people.UseCases) error {
 		in, err := d.BookingRules()
 		if err != nil {
 			return err
 		}
-		return bookingRules(c, in, desk.Problems{})
+		return bookingRules(c, in, form.Problems{})
 	}))
 	f.Post("/settings/bookings", ui.With(saveBookingRules))
 }
@@ -44,7 +44,7 @@ func figureRows[R any](figures []rule.Figure[R], usual R, typed map[string]strin
 	return rows
 }
 
-func bookingRules(c fiber.Ctx, in people.BookingRulesInput, problems desk.Problems) error {
+func bookingRules(c fiber.Ctx, in people.BookingRulesInput, problems form.Problems) error {
 	var hours []hoursRow
 	open := 0
 	for _, day := range people.Weekdays {
@@ -57,7 +57,7 @@ func bookingRules(c fiber.Ctx, in people.BookingRulesInput, problems desk.Proble
 	return ui.Render(c, "settings/bookings", area, "Bookings", fiber.Map{"In": in, "Answer": answer, "Hours": hours, "Figures": figureRows(booking.Figures, booking.Defaults(), in.Figures), "Care": figureRows(care.Figures, care.Defaults(), in.Figures), "Part": "bookings", "Problems": problems})
 }
 
-func saveBookingRules(c fiber.Ctx, d people.Desk) error {
+func saveBookingRules(c fiber.Ctx, d people.UseCases) error {
 	in := people.BookingRulesInput{Version: ui.Small(c.FormValue("version")), From: make([]string, 7), To: make([]string, 7), Closed: c.FormValue("closed"), Figures: map[string]string{}}
 	for _, day := range people.Weekdays {
 		in.From[day], in.To[day] = c.FormValue(people.HoursField(day)+"-from"), c.FormValue(people.HoursField(day)+"-to")
@@ -66,7 +66,7 @@ func saveBookingRules(c fiber.Ctx, d people.Desk) error {
 		in.Figures[row.Key] = c.FormValue(row.Field)
 	}
 	if err := d.SaveBookingRules(in); err != nil {
-		return ui.Again(c, err, func(p desk.Problems) error { return bookingRules(c, in, p) })
+		return ui.Again(c, err, func(p form.Problems) error { return bookingRules(c, in, p) })
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To("/settings/bookings")
 }

@@ -14,7 +14,7 @@ import (
 
 // changeRoutes are what was changed by whom.
 func changeRoutes(f *fiber.App) {
-	f.Get("/settings/changes", ui.With(func(c fiber.Ctx, d people.Desk) error {
+	f.Get("/settings/changes", ui.With(func(c fiber.Ctx, d people.UseCases) error {
 		page, err := d.Changes(ui.Page(c))
 		if err != nil {
 			return err

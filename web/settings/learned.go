@@ -7,7 +7,8 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
+	"chalkstep/app/form"
 	"chalkstep/app/people"
 	"chalkstep/core/pace"
 	"chalkstep/web/ui"
@@ -15,11 +16,11 @@ import (
 
 // learnedRoutes are what classes taught.
 func learnedRoutes(f *fiber.App) {
-	f.Get("/settings/learned", ui.With(func(c fiber.Ctx, d people.Desk) error { return learned(c, d, desk.Problems{}) }))
+	f.Get("/settings/learned", ui.With(func(c fiber.Ctx, d people.UseCases) error { return learned(c, d, form.Problems{}) }))
 	f.Post("/settings/learned", ui.With(setAside))
 }
 
-func learned(c fiber.Ctx, d people.Desk, problems desk.Problems) error {
+func learned(c fiber.Ctx, d people.UseCases, problems form.Problems) error {
 	page, err := d.Learned()
 	if err != nil {
 		return err
@@ -28,7 +29,7 @@ func learned(c fiber.Ctx, d people.Desk, problems desk.Problems) error {
 }
 
 // setAside sets a factor aside or uses it again; without one it learns now.
-func setAside(c fiber.Ctx, d people.Desk) error {
+func setAside(c fiber.Ctx, d people.UseCases) error {
 	err := d.LearnNow
 	if of := c.FormValue("of"); of != "" {
 		err = func() error {
@@ -36,7 +37,7 @@ func setAside(c fiber.Ctx, d people.Desk) error {
 		}
 	}
 	if err := err(); err != nil {
-		return ui.Again(c, err, func(p desk.Problems) error { return learned(c, d, p) })
+		return ui.Again(c, err, func(p form.Problems) error { return learned(c, d, p) })
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To("/settings/learned")
 }
@@ -82,8 +83,8 @@ var stepNames = map[pace.StepKey]string{
 
 const slower = 1.1
 
-func newLearnedView(p ui.P, d people.Desk, page people.LearnedPage) learnedView {
-	v := learnedView{May: d.Who.May(desk.SetHouse), Answer: "Nothing was learned yet.", Note: "What takes how long is learned from the classes that are run here, a little with each."}
+func newLearnedView(p ui.P, d people.UseCases, page people.LearnedPage) learnedView {
+	v := learnedView{May: d.Who.May(actor.SetHouse), Answer: "Nothing was learned yet.", Note: "What takes how long is learned from the classes that are run here, a little with each."}
 	for _, l := range page.Lines {
 		line := learnedLine{Of: string(l.Of), Key: l.Key, Name: l.Name, N: l.N, Aside: l.Aside, Slower: l.Factor.Factor >= slower, By: fmt.Sprintf("× %s", p.Say(fmt.Sprintf("%.2f", l.Factor.Factor)))}
 		if l.Of == people.OfStep {

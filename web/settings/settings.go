@@ -4,7 +4,7 @@ package settings
 import (
 	"github.com/gofiber/fiber/v3"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/form"
 	"chalkstep/app/people"
 	"chalkstep/core/schedule"
 	"chalkstep/web/ui"
@@ -14,7 +14,7 @@ const area = "Settings"
 
 // Routes of the area.
 func Routes(f *fiber.App) {
-	f.Get("/settings", ui.With(func(c fiber.Ctx, d people.Desk) error { return house(c, d, nil, desk.Problems{}) }))
+	f.Get("/settings", ui.With(func(c fiber.Ctx, d people.UseCases) error { return house(c, d, nil, form.Problems{}) }))
 	f.Post("/settings", ui.With(save))
 	peopleRoutes(f)
 	learnedRoutes(f)
@@ -23,7 +23,7 @@ func Routes(f *fiber.App) {
 }
 
 // house shows the rules; typed is what a form held that could not be kept.
-func house(c fiber.Ctx, d people.Desk, typed *people.HouseInput, problems desk.Problems) error {
+func house(c fiber.Ctx, d people.UseCases, typed *people.HouseInput, problems form.Problems) error {
 	page, err := d.House()
 	if err != nil {
 		return err
@@ -35,10 +35,10 @@ func house(c fiber.Ctx, d people.Desk, typed *people.HouseInput, problems desk.P
 			choices[q.Key] = typed.Choices[q.Key]
 		}
 	}
-	return ui.Render(c, "settings/house", area, "House rules", fiber.Map{"Page": page, "Choices": choices, "Units": desk.UnitChoices, "Clocks": desk.ClockChoices, "UnitNames": unitNames, "ClockNames": clockNames, "Part": "house", "Problems": problems})
+	return ui.Render(c, "settings/house", area, "House rules", fiber.Map{"Page": page, "Choices": choices, "Units": form.UnitChoices, "Clocks": form.ClockChoices, "UnitNames": unitNames, "ClockNames": clockNames, "Part": "house", "Problems": problems})
 }
 
-func save(c fiber.Ctx, d people.Desk) error {
+func save(c fiber.Ctx, d people.UseCases) error {
 	in := people.HouseInput{Version: ui.Small(c.FormValue("version")), Choices: map[string]string{}, Weights: map[string]string{}, TrimMM: c.FormValue("trim"), SheetMargin: c.FormValue("margin"), Units: c.FormValue("units"), Clock: c.FormValue("clock")}
 	for _, q := range people.HouseQuestions {
 		in.Choices[q.Key] = c.FormValue(q.Key)
@@ -47,7 +47,7 @@ func save(c fiber.Ctx, d people.Desk) error {
 		in.Weights[w.Key] = c.FormValue(people.WeightField(w.Key))
 	}
 	if err := d.SaveHouse(in); err != nil {
-		return ui.Again(c, err, func(p desk.Problems) error { return house(c, d, &in, p) })
+		return ui.Again(c, err, func(p form.Problems) error { return house(c, d, &in, p) })
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To("/settings")
 }

@@ -8,13 +8,14 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
+	"chalkstep/app/form"
 	"chalkstep/web/guard"
 	"chalkstep/web/ui"
 )
 
 // Routes of signing in and out.
-func Routes(f *fiber.App, a *desk.App, g *guard.Guard) {
+func Routes(f *fiber.App, a *actor.App, g *guard.Guard) {
 	f.Get("/sign-in", func(c fiber.Ctx) error {
 		if _, signedIn := guard.Who(c); signedIn {
 			return c.Redirect().Status(fiber.StatusSeeOther).To("/")
@@ -22,11 +23,11 @@ func Routes(f *fiber.App, a *desk.App, g *guard.Guard) {
 		return show(c, "", nil)
 	})
 	f.Post("/sign-in", func(c fiber.Ctx) error { return signIn(c, a, g) })
-	f.Get("/welcome/:token", func(c fiber.Ctx) error { return welcome(c, a, desk.Problems{}) })
+	f.Get("/welcome/:token", func(c fiber.Ctx) error { return welcome(c, a, form.Problems{}) })
 	f.Post("/welcome/:token", func(c fiber.Ctx) error {
 		err := a.Accept(c.Context(), c.Params("token"), c.FormValue("password"))
 		if err != nil {
-			return ui.Again(c, err, func(p desk.Problems) error { return welcome(c, a, p) })
+			return ui.Again(c, err, func(p form.Problems) error { return welcome(c, a, p) })
 		}
 		return c.Redirect().Status(fiber.StatusSeeOther).To("/sign-in")
 	})
@@ -39,15 +40,15 @@ func Routes(f *fiber.App, a *desk.App, g *guard.Guard) {
 	})
 }
 
-func show(c fiber.Ctx, email string, problems desk.Problems) error {
+func show(c fiber.Ctx, email string, problems form.Problems) error {
 	if problems == nil {
-		problems = desk.Problems{}
+		problems = form.Problems{}
 	}
 	return ui.Render(c, "signin/signin", "", "Sign in", fiber.Map{"Email": email, "To": wanted(c), "Problems": problems})
 }
 
 // welcome asks whoever was invited for a password of their own.
-func welcome(c fiber.Ctx, a *desk.App, problems desk.Problems) error {
+func welcome(c fiber.Ctx, a *actor.App, problems form.Problems) error {
 	who, err := a.Invited(c.Context(), c.Params("token"))
 	if err != nil {
 		return err
@@ -67,18 +68,18 @@ func wanted(c fiber.Ctx) string {
 	return to
 }
 
-func signIn(c fiber.Ctx, a *desk.App, g *guard.Guard) error {
+func signIn(c fiber.Ctx, a *actor.App, g *guard.Guard) error {
 	email := c.FormValue("email")
-	in, err := a.SignIn(c.Context(), desk.SignInInput{
+	in, err := a.SignIn(c.Context(), actor.SignInInput{
 		Email: email, Password: c.FormValue("password"), Address: g.Address(c), Agent: c.Get(fiber.HeaderUserAgent), Before: guard.SessionToken(c), Known: guard.Known(c),
 	})
 	switch {
-	case errors.Is(err, desk.ErrSignIn):
+	case errors.Is(err, actor.ErrSignIn):
 		c.Status(fiber.StatusUnprocessableEntity)
-		return show(c, email, desk.Problems{"": "This e-mail and password do not belong together. Check both and try again."})
-	case errors.Is(err, desk.ErrTries):
+		return show(c, email, form.Problems{"": "This e-mail and password do not belong together. Check both and try again."})
+	case errors.Is(err, actor.ErrTries):
 		c.Status(fiber.StatusTooManyRequests)
-		return show(c, email, desk.Problems{"": "Too many tries. Wait five minutes, then try again."})
+		return show(c, email, form.Problems{"": "Too many tries. Wait five minutes, then try again."})
 	case err != nil:
 		return err
 	}
@@ -89,7 +90,7 @@ func signIn(c fiber.Ctx, a *desk.App, g *guard.Guard) error {
 
 // Required sends whoever is not signed in to do so, and opens the desk of
 // whoever is.
-func Required(a *desk.App) fiber.Handler {
+func Required(a *actor.App) fiber.Handler {
 	return func(c fiber.Ctx) error {
 		who, signedIn := guard.Who(c)
 		if !signedIn {
@@ -104,7 +105,7 @@ func Required(a *desk.App) fiber.Handler {
 			}
 			return c.Redirect().Status(fiber.StatusSeeOther).To(to)
 		}
-		ui.SetDesk(c, a.Desk(c.Context(), who))
+		ui.SetDesk(c, a.For(c.Context(), who))
 		return c.Next()
 	}
 }

@@ -12,18 +12,19 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
+	"chalkstep/app/actor"
 	"chalkstep/app/classes"
-	"chalkstep/app/desk"
+	"chalkstep/app/form"
 	"chalkstep/core/live"
 	"chalkstep/core/measure"
 	"chalkstep/web/ui"
 )
 
 // Routes of the phones.
-func Routes(f *fiber.App, a *desk.App) {
+func Routes(f *fiber.App, a *actor.App) {
 	f.Get("/station/worker.js", worker)
-	f.Get("/station/:token", with(a, func(c fiber.Ctx, d classes.Desk) error { return show(c, d, desk.Problems{}) }))
-	f.Get("/station/:token/news", with(a, func(c fiber.Ctx, d classes.Desk) error { return news(c, a, d) }))
+	f.Get("/station/:token", with(a, func(c fiber.Ctx, d classes.UseCases) error { return show(c, d, form.Problems{}) }))
+	f.Get("/station/:token/news", with(a, func(c fiber.Ctx, d classes.UseCases) error { return news(c, a, d) }))
 	f.Get("/station/:token/state", with(a, state))
 	f.Post("/station/:token/press", with(a, press))
 	f.Get("/station/:token/restart", with(a, restart))
@@ -31,18 +32,18 @@ func Routes(f *fiber.App, a *desk.App) {
 }
 
 // with gives a handler the desk of the phone that its link opens.
-func with(a *desk.App, h func(fiber.Ctx, classes.Desk) error) fiber.Handler {
+func with(a *actor.App, h func(fiber.Ctx, classes.UseCases) error) fiber.Handler {
 	return func(c fiber.Ctx) error {
 		who, err := a.Station(c.Context(), c.Params("token"))
 		if err != nil {
 			return err
 		}
-		return h(c, desk.In[classes.Desk](a.Desk(c.Context(), who)))
+		return h(c, actor.As[classes.UseCases](a.For(c.Context(), who)))
 	}
 }
 
 // printerOf writes in the student's units.
-func printerOf(d classes.Desk, page classes.StationPage) ui.P {
+func printerOf(d classes.UseCases, page classes.StationPage) ui.P {
 	p := ui.P{Printer: d.Printer()}
 	if units, ok := measure.UnitsNamed(page.Units); ok {
 		p.Units = units
@@ -50,7 +51,7 @@ func printerOf(d classes.Desk, page classes.StationPage) ui.P {
 	return p
 }
 
-func show(c fiber.Ctx, d classes.Desk, problems desk.Problems) error {
+func show(c fiber.Ctx, d classes.UseCases, problems form.Problems) error {
 	page, err := d.Station()
 	if err != nil {
 		return err
@@ -60,7 +61,7 @@ func show(c fiber.Ctx, d classes.Desk, problems desk.Problems) error {
 	return ui.Render(c, "station/show", "", page.Machine.Name, fiber.Map{"View": newView(p, c.Params("token"), page), "P": p, "Problems": problems})
 }
 
-func news(c fiber.Ctx, a *desk.App, d classes.Desk) error {
+func news(c fiber.Ctx, a *actor.App, d classes.UseCases) error {
 	if _, err := d.Station(); err != nil {
 		return err
 	}
@@ -70,7 +71,7 @@ func news(c fiber.Ctx, a *desk.App, d classes.Desk) error {
 		if err != nil {
 			return nil, 0, err
 		}
-		d := desk.In[classes.Desk](a.Desk(ctx, who))
+		d := actor.As[classes.UseCases](a.For(ctx, who))
 		page, err := d.Station()
 		if err != nil {
 			return nil, 0, err
@@ -105,7 +106,7 @@ type answered struct {
 
 // press takes what was pressed: from a script as JSON, any number at once, or one of a
 // form.
-func press(c fiber.Ctx, d classes.Desk) error {
+func press(c fiber.Ctx, d classes.UseCases) error {
 	if c.Is("json") {
 		return pressAll(c, d)
 	}
@@ -113,13 +114,13 @@ func press(c fiber.Ctx, d classes.Desk) error {
 		Kind: c.FormValue("kind"), StudentID: ui.Number(c.FormValue("student")), Step: c.FormValue("step"), Stop: ui.Small(c.FormValue("stop")), Reason: c.FormValue("reason"),
 	}}
 	done, err := d.Press([]classes.Press{in})
-	var problems desk.Problems
+	var problems form.Problems
 	switch {
 	case errors.As(err, &problems):
 	case err != nil:
 		return err
 	case done[0].Refused != "":
-		problems = desk.Problems{"": done[0].Refused}
+		problems = form.Problems{"": done[0].Refused}
 	default:
 		return c.Redirect().Status(fiber.StatusSeeOther).To("/station/" + c.Params("token"))
 	}
@@ -127,7 +128,7 @@ func press(c fiber.Ctx, d classes.Desk) error {
 	return show(c, d, problems)
 }
 
-func pressAll(c fiber.Ctx, d classes.Desk) error {
+func pressAll(c fiber.Ctx, d classes.UseCases) error {
 	var body struct {
 		Presses []sent `json:"presses"`
 	}
@@ -139,7 +140,7 @@ func pressAll(c fiber.Ctx, d classes.Desk) error {
 		presses[i] = classes.Press{ID: s.ID, Ago: time.Duration(s.AgoMS) * time.Millisecond, HappenInput: classes.HappenInput{Kind: s.Kind, StudentID: s.Student, Step: s.Step, Stop: s.Stop, Reason: s.Reason}}
 	}
 	done, err := d.Press(presses)
-	var problems desk.Problems
+	var problems form.Problems
 	switch {
 	case errors.As(err, &problems):
 		return c.Status(fiber.StatusUnprocessableEntity).JSON(answer{Error: problems.Error()})
@@ -189,7 +190,7 @@ type sittingDoc struct {
 }
 
 // state says who is at the machine of the phone, or at the benches, and who comes next.
-func state(c fiber.Ctx, d classes.Desk) error {
+func state(c fiber.Ctx, d classes.UseCases) error {
 	page, err := d.Station()
 	if err != nil {
 		return err
@@ -234,7 +235,7 @@ func newPerson(page classes.StationPage, at live.Standing) personDoc {
 	return doc
 }
 
-func restart(c fiber.Ctx, d classes.Desk) error {
+func restart(c fiber.Ctx, d classes.UseCases) error {
 	place, err := d.RestartAt(ui.Decimal(c.Query("x")), ui.Decimal(c.Query("y")))
 	if err != nil {
 		return err
@@ -243,7 +244,7 @@ func restart(c fiber.Ctx, d classes.Desk) error {
 	return c.Render("station/place", fiber.Map{"Place": place, "P": ui.P{Printer: d.Printer()}})
 }
 
-func picture(c fiber.Ctx, d classes.Desk) error {
+func picture(c fiber.Ctx, d classes.UseCases) error {
 	mediaType, data, err := d.StationPicture(ui.Number(c.Params("design")), ui.Small(c.Params("n")))
 	if err != nil {
 		return err

@@ -5,10 +5,13 @@ package stock
 import (
 	"fmt"
 
+	"chalkstep/app/form"
+
 	"github.com/gofiber/fiber/v3"
 
+	"chalkstep/app/actor"
 	"chalkstep/app/classes"
-	"chalkstep/app/desk"
+
 	appstock "chalkstep/app/stock"
 	"chalkstep/core/recipe"
 	"chalkstep/core/stock"
@@ -24,11 +27,13 @@ func Routes(f *fiber.App) {
 	f.Get("/stock/buy", ui.With(buy))
 	f.Get("/stock/buy.csv", ui.With(buyCSV))
 	f.Get("/stock/buy.pdf", ui.With(buyPDF))
-	f.Get("/stock/new", ui.With(ui.Needs(desk.ChangeStock, func(c fiber.Ctx, d appstock.Desk) error {
-		return form(c, d, 0, d.InputFor(c.Query("key")), desk.Problems{})
+	f.Get("/stock/new", ui.With(ui.Needs(actor.ChangeStock, func(c fiber.Ctx, d appstock.UseCases) error {
+		return showForm(c, d, 0, d.InputFor(c.Query("key")), form.Problems{})
 	})))
-	f.Post("/stock/new", ui.With(func(c fiber.Ctx, d appstock.Desk) error { return save(c, d, 0) }))
-	f.Get("/stock/:id", ui.WithID(func(c fiber.Ctx, d appstock.Desk, id int64) error { return form(c, d, id, nil, desk.Problems{}) }))
+	f.Post("/stock/new", ui.With(func(c fiber.Ctx, d appstock.UseCases) error { return save(c, d, 0) }))
+	f.Get("/stock/:id", ui.WithID(func(c fiber.Ctx, d appstock.UseCases, id int64) error {
+		return showForm(c, d, id, nil, form.Problems{})
+	}))
 	f.Post("/stock/:id", ui.WithID(save))
 	f.Post("/stock/:id/move", ui.WithID(move))
 }
@@ -67,7 +72,7 @@ type section struct {
 	Rows []itemRow
 }
 
-func list(c fiber.Ctx, d appstock.Desk) error {
+func list(c fiber.Ctx, d appstock.UseCases) error {
 	page, err := d.Stock(c.Query("words"), ui.Page(c))
 	if err != nil {
 		return err
@@ -84,7 +89,7 @@ func list(c fiber.Ctx, d appstock.Desk) error {
 	return ui.Render(c, "stock/list", area, area, fiber.Map{"Page": page, "Pages": page.Pages, "Sections": sections})
 }
 
-func rowOf(d appstock.Desk, i stock.Item) itemRow {
+func rowOf(d appstock.UseCases, i stock.Item) itemRow {
 	row := itemRow{
 		ID: i.ID, Name: i.Name, StandsFor: d.Say(i.Key), There: d.Say(i.Amount(i.OnHand)), Free: d.Say(i.Amount(i.Available())), Reserved: "–", Place: i.Place, Remnant: i.Remnant, Low: i.Low(),
 	}
@@ -105,7 +110,7 @@ type buyRow struct {
 	For                                  []string
 }
 
-func buy(c fiber.Ctx, d classes.Desk) error {
+func buy(c fiber.Ctx, d classes.UseCases) error {
 	page, err := d.BuyList()
 	if err != nil {
 		return err
@@ -114,10 +119,10 @@ func buy(c fiber.Ctx, d classes.Desk) error {
 	for _, p := range page.Purchases {
 		rows = append(rows, buyRow{ID: p.Item.ID, Name: p.Item.Name, Supplier: p.Item.Supplier, Missing: d.Say(p.Item.Amount(p.Short)), InAll: d.Say(p.Item.Bought(p.Buy)), Cost: ui.P{Printer: d.Printer()}.Cents(p.Cents), Packs: p.Packs, For: p.For})
 	}
-	return ui.Render(c, "stock/buy", area, "To buy", fiber.Map{"Page": page, "Rows": rows, "Sheets": desk.PaperSizes()})
+	return ui.Render(c, "stock/buy", area, "To buy", fiber.Map{"Page": page, "Rows": rows, "Sheets": actor.PaperSizes()})
 }
 
-func buyCSV(c fiber.Ctx, d classes.Desk) error {
+func buyCSV(c fiber.Ctx, d classes.UseCases) error {
 	data, err := d.BuyCSV()
 	if err != nil {
 		return err
@@ -125,7 +130,7 @@ func buyCSV(c fiber.Ctx, d classes.Desk) error {
 	return ui.Send(c, "to-buy.csv", data)
 }
 
-func buyPDF(c fiber.Ctx, d classes.Desk) error {
+func buyPDF(c fiber.Ctx, d classes.UseCases) error {
 	data, err := d.BuyPDF(c.Context(), c.Query("sheet", "A4"))
 	if err != nil {
 		return err
@@ -141,7 +146,7 @@ type moveRow struct {
 }
 
 // form shows an item; with typed, its form shows that instead.
-func form(c fiber.Ctx, d appstock.Desk, id int64, typed *appstock.StockInput, problems desk.Problems) error {
+func showForm(c fiber.Ctx, d appstock.UseCases, id int64, typed *appstock.StockInput, problems form.Problems) error {
 	page, err := d.StockItem(id)
 	if err != nil {
 		return err
@@ -179,7 +184,7 @@ func form(c fiber.Ctx, d appstock.Desk, id int64, typed *appstock.StockInput, pr
 	})
 }
 
-func save(c fiber.Ctx, d appstock.Desk, id int64) error {
+func save(c fiber.Ctx, d appstock.UseCases, id int64) error {
 	in := appstock.StockInput{
 		ID: id, Version: ui.Small(c.FormValue("version")), Name: c.FormValue("name"), Kind: c.FormValue("kind"), Material: c.FormValue("material"), Weight: c.FormValue("weight"), Fabric: c.FormValue("fabric"),
 		Fibre: c.FormValue("fibre"), Color: c.FormValue("color"), Style: c.FormValue("style"), Point: c.FormValue("point"), Size: c.FormValue("size"), Called: c.FormValue("called"), Form: c.FormValue("form"),
@@ -188,15 +193,15 @@ func save(c fiber.Ctx, d appstock.Desk, id int64) error {
 	}
 	saved, err := d.SaveStockItem(in)
 	if err != nil {
-		return ui.Again(c, err, func(p desk.Problems) error { return form(c, d, id, &in, p) })
+		return ui.Again(c, err, func(p form.Problems) error { return showForm(c, d, id, &in, p) })
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/stock/%d", saved))
 }
 
-func move(c fiber.Ctx, d appstock.Desk, id int64) error {
+func move(c fiber.Ctx, d appstock.UseCases, id int64) error {
 	err := d.MoveStock(id, appstock.MoveInput{Kind: stock.MoveKind(c.FormValue("kind")), Quantity: c.FormValue("quantity"), Note: c.FormValue("note")})
 	if err != nil {
-		return ui.Again(c, err, func(p desk.Problems) error { return form(c, d, id, nil, p) })
+		return ui.Again(c, err, func(p form.Problems) error { return showForm(c, d, id, nil, p) })
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/stock/%d", id))
 }

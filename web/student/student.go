@@ -10,28 +10,30 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
+	"chalkstep/app/actor"
 	"chalkstep/app/classes"
-	"chalkstep/app/desk"
+	"chalkstep/app/form"
 	"chalkstep/app/room"
 	"chalkstep/core/measure"
 	"chalkstep/core/skill"
+
 	face "chalkstep/web/classes"
 	"chalkstep/web/guard"
 	"chalkstep/web/ui"
 )
 
 // Routes of the face. A personal link is not among the areas: who has it is not signed in.
-func Routes(f *fiber.App, a *desk.App, g *guard.Guard) {
+func Routes(f *fiber.App, a *actor.App, g *guard.Guard) {
 	own := with(a)
-	f.Get("/me", own, ui.With(func(c fiber.Ctx, d classes.Desk) error { return show(c, d, room.BookingInput{}, desk.Problems{}) }))
-	f.Get("/me/card", own, ui.With(func(c fiber.Ctx, d classes.Desk) error { return face.ShowOwnCard(c, d) }))
-	f.Get("/me/rehearsal", own, ui.With(func(c fiber.Ctx, d classes.Desk) error { return face.ShowRehearsal(c, d) }))
-	f.Get("/me/picture/:design/:n", own, ui.With(func(c fiber.Ctx, d classes.Desk) error { return face.OwnPicture(c, d) }))
+	f.Get("/me", own, ui.With(func(c fiber.Ctx, d classes.UseCases) error { return show(c, d, room.BookingInput{}, form.Problems{}) }))
+	f.Get("/me/card", own, ui.With(func(c fiber.Ctx, d classes.UseCases) error { return face.ShowOwnCard(c, d) }))
+	f.Get("/me/rehearsal", own, ui.With(func(c fiber.Ctx, d classes.UseCases) error { return face.ShowRehearsal(c, d) }))
+	f.Get("/me/picture/:design/:n", own, ui.With(func(c fiber.Ctx, d classes.UseCases) error { return face.OwnPicture(c, d) }))
 	f.Post("/me/book", own, ui.With(book))
 	f.Post("/me/bookings/:id/cancel", own, ui.WithID(cancel))
-	f.Post("/me/bookings/:id/sat", own, ui.WithID(func(c fiber.Ctx, d room.Desk, id int64) error { return backToBookings(c, d.SatDownOwn(id)) }))
-	f.Post("/me/waits/:id/end", own, ui.WithID(func(c fiber.Ctx, d room.Desk, id int64) error { return backToBookings(c, d.EndOwnWait(id)) }))
-	f.Post("/me/messages/read", own, ui.With(func(c fiber.Ctx, d room.Desk) error {
+	f.Post("/me/bookings/:id/sat", own, ui.WithID(func(c fiber.Ctx, d room.UseCases, id int64) error { return backToBookings(c, d.SatDownOwn(id)) }))
+	f.Post("/me/waits/:id/end", own, ui.WithID(func(c fiber.Ctx, d room.UseCases, id int64) error { return backToBookings(c, d.EndOwnWait(id)) }))
+	f.Post("/me/messages/read", own, ui.With(func(c fiber.Ctx, d room.UseCases) error {
 		return backToBookings(c, d.ReadOwn(ui.Number(c.FormValue("up-to"))))
 	}))
 	f.Post("/me/leave", func(c fiber.Ctx) error {
@@ -41,29 +43,29 @@ func Routes(f *fiber.App, a *desk.App, g *guard.Guard) {
 		g.SetOwn(c, "")
 		return c.Redirect().Status(fiber.StatusSeeOther).To("/me")
 	})
-	f.Get("/me/:link", func(c fiber.Ctx) error { return door(c, a, desk.Problems{}) })
+	f.Get("/me/:link", func(c fiber.Ctx) error { return door(c, a, form.Problems{}) })
 	f.Post("/me/:link", func(c fiber.Ctx) error { return enter(c, a, g) })
 }
 
 // with opens the desk of the student whose pages the browser has open; others are told how
 // to open theirs.
-func with(a *desk.App) fiber.Handler {
+func with(a *actor.App) fiber.Handler {
 	return func(c fiber.Ctx) error {
 		who, err := a.Student(c.Context(), guard.OwnToken(c))
-		if errors.Is(err, desk.ErrNotFound) {
+		if errors.Is(err, actor.ErrNotFound) {
 			c.Status(fiber.StatusForbidden)
 			return ui.Render(c, "student/closed", "", "Your own page", nil)
 		}
 		if err != nil {
 			return err
 		}
-		ui.SetDesk(c, a.Desk(c.Context(), who))
+		ui.SetDesk(c, a.For(c.Context(), who))
 		c.Set(fiber.HeaderCacheControl, "no-store")
 		return c.Next()
 	}
 }
 
-func door(c fiber.Ctx, a *desk.App, problems desk.Problems) error {
+func door(c fiber.Ctx, a *actor.App, problems form.Problems) error {
 	found, err := a.Door(c.Context(), c.Params("link"))
 	if err != nil {
 		return err
@@ -72,25 +74,25 @@ func door(c fiber.Ctx, a *desk.App, problems desk.Problems) error {
 	return ui.Render(c, "student/door", "", found.Name, fiber.Map{"Door": found, "Link": c.Params("link"), "Problems": problems})
 }
 
-func enter(c fiber.Ctx, a *desk.App, g *guard.Guard) error {
+func enter(c fiber.Ctx, a *actor.App, g *guard.Guard) error {
 	session, err := a.Enter(c.Context(), c.Params("link"), c.FormValue("pin"), g.Address(c), c.Get(fiber.HeaderUserAgent))
-	var problems desk.Problems
+	var problems form.Problems
 	switch {
 	case errors.As(err, &problems):
 		c.Status(fiber.StatusUnprocessableEntity)
 		return door(c, a, problems)
-	case errors.Is(err, desk.ErrSignIn):
+	case errors.Is(err, actor.ErrSignIn):
 		c.Status(fiber.StatusUnprocessableEntity)
-		return door(c, a, desk.Problems{"pin": "That is not the PIN you chose. If you forgot it, ask for a new link."})
-	case errors.Is(err, desk.ErrTries):
+		return door(c, a, form.Problems{"pin": "That is not the PIN you chose. If you forgot it, ask for a new link."})
+	case errors.Is(err, actor.ErrTries):
 		c.Status(fiber.StatusTooManyRequests)
 		words := "Too many tries from here. Wait five minutes, then try again."
-		var wait desk.WaitError
+		var wait actor.WaitError
 		if errors.As(err, &wait) {
 			minutes := math.Ceil(wait.Until.Sub(a.Now()).Minutes())
 			words = fmt.Sprintf("Too many wrong PINs. Wait %s, then try again, or ask for a new link.", measure.Minutes(minutes))
 		}
-		return door(c, a, desk.Problems{"pin": words})
+		return door(c, a, form.Problems{"pin": words})
 	case err != nil:
 		return err
 	}
@@ -98,15 +100,15 @@ func enter(c fiber.Ctx, a *desk.App, g *guard.Guard) error {
 	return c.Redirect().Status(fiber.StatusSeeOther).To("/me")
 }
 
-func book(c fiber.Ctx, d room.Desk) error {
+func book(c fiber.Ctx, d room.UseCases) error {
 	in := room.BookingInput{MachineID: ui.Number(c.FormValue("machine")), Date: c.FormValue("date"), From: c.FormValue("from"), To: c.FormValue("to"), Wait: c.FormValue("wait") != ""}
 	if err := d.BookOwn(in); err != nil {
-		return ui.Again(c, err, func(p desk.Problems) error { return show(c, classes.Desk{Desk: d.Desk}, in, p) })
+		return ui.Again(c, err, func(p form.Problems) error { return show(c, classes.UseCases{Actor: d.Actor}, in, p) })
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To("/me#bookings")
 }
 
-func cancel(c fiber.Ctx, d room.Desk, id int64) error { return backToBookings(c, d.CancelOwn(id)) }
+func cancel(c fiber.Ctx, d room.UseCases, id int64) error { return backToBookings(c, d.CancelOwn(id)) }
 
 // backToBookings goes on where a press came from.
 func backToBookings(c fiber.Ctx, err error) error {
@@ -171,7 +173,7 @@ type stepLine struct {
 // levelWords are the levels as one says them to oneself.
 var levelWords = map[skill.Level]string{"": "not yet", skill.Shown: "I was shown it", skill.Helped: "I did it with help", skill.Alone: "I did it alone", skill.Teaches: "I can teach it"}
 
-func show(c fiber.Ctx, d classes.Desk, in room.BookingInput, problems desk.Problems) error {
+func show(c fiber.Ctx, d classes.UseCases, in room.BookingInput, problems form.Problems) error {
 	page, err := d.Mine()
 	if err != nil {
 		return err
@@ -179,7 +181,7 @@ func show(c fiber.Ctx, d classes.Desk, in room.BookingInput, problems desk.Probl
 	return ui.Render(c, "student/show", "", page.Student.Name, fiber.Map{"View": newView(ui.P{Printer: d.Printer()}, d, page, in), "In": in, "Problems": problems})
 }
 
-func newView(p ui.P, d classes.Desk, page classes.OwnPage, in room.BookingInput) view {
+func newView(p ui.P, d classes.UseCases, page classes.OwnPage, in room.BookingInput) view {
 	v := view{Feed: page.Feed, Today: d.Date(), Answer: fmt.Sprintf("Hello %s.", page.Student.Name), Note: "No class is planned for you."}
 	if o := page.Class; o != nil {
 		v.Note = fmt.Sprintf("%s, %s.", o.Name, p.When(o.StartsAt, o.EndsAt))

@@ -9,7 +9,7 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/form"
 	"chalkstep/app/people"
 	"chalkstep/core/say"
 	"chalkstep/core/skill"
@@ -68,7 +68,7 @@ type levelChoice struct {
 	Digit int
 }
 
-func matrix(c fiber.Ctx, d people.Desk, problems desk.Problems) error {
+func matrix(c fiber.Ctx, d people.UseCases, problems form.Problems) error {
 	get := func(name string) string { // a form that came back brings where it was pressed
 		if c.Method() == fiber.MethodPost {
 			return c.FormValue(name)
@@ -94,7 +94,7 @@ func matrix(c fiber.Ctx, d people.Desk, problems desk.Problems) error {
 }
 
 // mark writes down how those who are ticked did a step.
-func mark(c fiber.Ctx, d people.Desk) error {
+func mark(c fiber.Ctx, d people.UseCases) error {
 	in := people.MarkInput{
 		StudentIDs: ui.Numbers(c, "student"), Skill: skill.Key(c.FormValue("skill")), On: skill.Kind(c.FormValue("kind")), Level: skill.Level(c.FormValue("level")),
 		Note: c.FormValue("note"), Anyway: c.FormValue("anyway") != "",
@@ -104,7 +104,7 @@ func mark(c fiber.Ctx, d people.Desk) error {
 		return err
 	}
 	if err := d.Mark(in); err != nil {
-		return ui.Again(c, err, func(p desk.Problems) error {
+		return ui.Again(c, err, func(p form.Problems) error {
 			if one := ui.Number(c.FormValue("at")); one != 0 {
 				return show(c, d, one, p)
 			}

@@ -39,7 +39,7 @@ type nextRow struct {
 	Ready            bool
 }
 
-func showNext(c fiber.Ctx, d people.Desk) error {
+func showNext(c fiber.Ctx, d people.UseCases) error {
 	page, err := d.Next(c.Query("words"), ui.Page(c), ui.Number(c.Query("class")))
 	if err != nil {
 		return err

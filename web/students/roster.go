@@ -5,7 +5,8 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
+	"chalkstep/app/form"
 	"chalkstep/app/people"
 	"chalkstep/core/roster"
 	"chalkstep/web/ui"
@@ -13,8 +14,8 @@ import (
 
 // rosterRoutes add many students at once.
 func rosterRoutes(f *fiber.App) {
-	f.Get("/students/roster", ui.With(ui.Needs(desk.ChangeStudents, func(c fiber.Ctx, d people.Desk) error {
-		return showRoster(c, people.RosterPage{}, desk.Problems{})
+	f.Get("/students/roster", ui.With(ui.Needs(actor.ChangeStudents, func(c fiber.Ctx, d people.UseCases) error {
+		return showRoster(c, people.RosterPage{}, form.Problems{})
 	})))
 	f.Post("/students/roster", ui.With(addRoster))
 }
@@ -28,7 +29,7 @@ type rosterView struct {
 	Read, Sure bool
 }
 
-func showRoster(c fiber.Ctx, page people.RosterPage, problems desk.Problems) error {
+func showRoster(c fiber.Ctx, page people.RosterPage, problems form.Problems) error {
 	v := rosterView{RosterPage: page, Answer: "Who comes?", Headings: roster.Headings(), Read: page.Text != ""}
 	v.Sure = len(page.Rows) > 0 && len(problems) == 0
 	switch n := len(page.Rows); {
@@ -45,11 +46,11 @@ func showRoster(c fiber.Ctx, page people.RosterPage, problems desk.Problems) err
 }
 
 // addRoster reads a roster and shows what would come of it, and adds it once that was seen.
-func addRoster(c fiber.Ctx, d people.Desk) error {
+func addRoster(c fiber.Ctx, d people.UseCases) error {
 	text := c.FormValue("text")
 	if c.FormValue("sure") != "" {
 		if _, err := d.AddRoster(text); err != nil {
-			return ui.Again(c, err, func(p desk.Problems) error { return showRoster(c, people.RosterPage{Text: text}, p) })
+			return ui.Again(c, err, func(p form.Problems) error { return showRoster(c, people.RosterPage{Text: text}, p) })
 		}
 		return c.Redirect().Status(fiber.StatusSeeOther).To("/students")
 	}
@@ -59,7 +60,7 @@ func addRoster(c fiber.Ctx, d people.Desk) error {
 	}
 	page, err := d.ReadRoster(text, file)
 	if err != nil {
-		return ui.Again(c, err, func(p desk.Problems) error { return showRoster(c, people.RosterPage{Text: text}, p) })
+		return ui.Again(c, err, func(p form.Problems) error { return showRoster(c, people.RosterPage{Text: text}, p) })
 	}
-	return showRoster(c, page, desk.Problems{})
+	return showRoster(c, page, form.Problems{})
 }

@@ -5,7 +5,7 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/form"
 	"chalkstep/app/people"
 	"chalkstep/core/skill"
 	"chalkstep/web/ui"
@@ -13,15 +13,15 @@ import (
 
 // stepRoutes are how a workshop changes its ladder.
 func stepRoutes(f *fiber.App) {
-	f.Get("/students/ladder", ui.With(func(c fiber.Ctx, d people.Desk) error {
-		return showSteps(c, d, skill.Key(c.Query("step")), nil, desk.Problems{})
+	f.Get("/students/ladder", ui.With(func(c fiber.Ctx, d people.UseCases) error {
+		return showSteps(c, d, skill.Key(c.Query("step")), nil, form.Problems{})
 	}))
 	f.Post("/students/ladder", ui.With(saveStep))
-	f.Post("/students/ladder/drop", ui.With(func(c fiber.Ctx, d people.Desk) error {
+	f.Post("/students/ladder/drop", ui.With(func(c fiber.Ctx, d people.UseCases) error {
 		key := skill.Key(c.FormValue("key"))
 		return backToSteps(c, d, key, nil, d.DropStep(key, ui.Small(c.FormValue("version"))))
 	}))
-	f.Post("/students/ladder/usual", ui.With(func(c fiber.Ctx, d people.Desk) error {
+	f.Post("/students/ladder/usual", ui.With(func(c fiber.Ctx, d people.UseCases) error {
 		return backToSteps(c, d, "", nil, d.UsualLadder(ui.Small(c.FormValue("version"))))
 	}))
 }
@@ -42,7 +42,7 @@ type otherStep struct {
 
 // showSteps shows the ladder and the form of one of its steps; typed is what could not be
 // kept.
-func showSteps(c fiber.Ctx, d people.Desk, key skill.Key, typed *people.StepInput, problems desk.Problems) error {
+func showSteps(c fiber.Ctx, d people.UseCases, key skill.Key, typed *people.StepInput, problems form.Problems) error {
 	page, err := d.EditLadder(key)
 	if err != nil {
 		return err
@@ -74,7 +74,7 @@ func showSteps(c fiber.Ctx, d people.Desk, key skill.Key, typed *people.StepInpu
 	return ui.Render(c, "students/ladder", area, "The ladder", fiber.Map{"Page": page, "Rows": rows, "Others": others, "Ladder": drawn, "Problems": problems})
 }
 
-func saveStep(c fiber.Ctx, d people.Desk) error {
+func saveStep(c fiber.Ctx, d people.UseCases) error {
 	in := people.StepInput{Version: ui.Small(c.FormValue("version")), Key: skill.Key(c.FormValue("key")), Title: c.FormValue("title"), Short: c.FormValue("short"), LookFor: c.FormValue("look-for")}
 	for _, key := range ui.All(c, "after") {
 		in.After = append(in.After, skill.Key(key))
@@ -83,9 +83,9 @@ func saveStep(c fiber.Ctx, d people.Desk) error {
 }
 
 // backToSteps goes on at the ladder after it was changed.
-func backToSteps(c fiber.Ctx, d people.Desk, key skill.Key, typed *people.StepInput, err error) error {
+func backToSteps(c fiber.Ctx, d people.UseCases, key skill.Key, typed *people.StepInput, err error) error {
 	if err != nil {
-		return ui.Again(c, err, func(p desk.Problems) error {
+		return ui.Again(c, err, func(p form.Problems) error {
 			if _, known := d.EditLadder(key); known != nil {
 				key = "" // it went meanwhile: what was typed is kept as a new one
 			}

@@ -6,7 +6,7 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/form"
 	"chalkstep/app/people"
 	"chalkstep/core/photo"
 	"chalkstep/core/skill"
@@ -17,25 +17,25 @@ const area = "Students"
 
 // Routes of the area.
 func Routes(f *fiber.App) {
-	f.Get("/students", ui.With(func(c fiber.Ctx, d people.Desk) error {
-		return list(c, d, skill.Student{FirstTimer: true}, desk.Problems{})
+	f.Get("/students", ui.With(func(c fiber.Ctx, d people.UseCases) error {
+		return list(c, d, skill.Student{FirstTimer: true}, form.Problems{})
 	}))
-	f.Post("/students", ui.With(func(c fiber.Ctx, d people.Desk) error { return save(c, d, 0) }))
-	f.Get("/students/names", ui.Suggest(people.Desk.StudentNames))
+	f.Post("/students", ui.With(func(c fiber.Ctx, d people.UseCases) error { return save(c, d, 0) }))
+	f.Get("/students/names", ui.Suggest(people.UseCases.StudentNames))
 	rosterRoutes(f)
 	linkRoutes(f)
 	stepRoutes(f)
-	f.Get("/students/matrix", ui.With(func(c fiber.Ctx, d people.Desk) error { return matrix(c, d, desk.Problems{}) }))
+	f.Get("/students/matrix", ui.With(func(c fiber.Ctx, d people.UseCases) error { return matrix(c, d, form.Problems{}) }))
 	f.Get("/students/next", ui.With(showNext))
 	f.Post("/students/marks", ui.With(mark))
-	f.Get("/students/:id", ui.WithID(func(c fiber.Ctx, d people.Desk, id int64) error { return show(c, d, id, desk.Problems{}) }))
+	f.Get("/students/:id", ui.WithID(func(c fiber.Ctx, d people.UseCases, id int64) error { return show(c, d, id, form.Problems{}) }))
 	f.Post("/students/:id", ui.WithID(save))
 	f.Post("/students/:id/suspend", ui.WithID(suspend))
 	f.Post("/students/:id/marks/:mark/take-back", ui.WithID(takeBack))
 	f.Get("/students/:id/marks/:mark/photo", ui.WithID(markPhoto))
 }
 
-func list(c fiber.Ctx, d people.Desk, typed skill.Student, problems desk.Problems) error {
+func list(c fiber.Ctx, d people.UseCases, typed skill.Student, problems form.Problems) error {
 	page, err := d.Students(c.Query("words"), ui.Page(c))
 	if err != nil {
 		return err
@@ -43,7 +43,7 @@ func list(c fiber.Ctx, d people.Desk, typed skill.Student, problems desk.Problem
 	return ui.Render(c, "students/list", area, area, fiber.Map{"Page": page, "Pages": page.Pages, "Typed": typed, "Rungs": page.Rungs, "Problems": problems})
 }
 
-func show(c fiber.Ctx, d people.Desk, id int64, problems desk.Problems) error {
+func show(c fiber.Ctx, d people.UseCases, id int64, problems form.Problems) error {
 	page, err := d.Student(id)
 	if err != nil {
 		return err
@@ -67,11 +67,11 @@ func show(c fiber.Ctx, d people.Desk, id int64, problems desk.Problems) error {
 	})
 }
 
-func save(c fiber.Ctx, d people.Desk, id int64) error {
+func save(c fiber.Ctx, d people.UseCases, id int64) error {
 	s := skill.Student{ID: id, Version: ui.Small(c.FormValue("version")), Name: c.FormValue("name"), FirstTimer: c.FormValue("first_timer") != "", Units: c.FormValue("units"), Size: c.FormValue("size"), Notes: c.FormValue("notes"), Photos: c.FormValue("photos") != ""}
 	saved, err := d.SaveStudent(s)
 	if err != nil {
-		return ui.Again(c, err, func(p desk.Problems) error {
+		return ui.Again(c, err, func(p form.Problems) error {
 			if id == 0 {
 				return list(c, d, s, p)
 			}
@@ -82,15 +82,15 @@ func save(c fiber.Ctx, d people.Desk, id int64) error {
 }
 
 // takeBack takes a mark back that was given by mistake.
-func takeBack(c fiber.Ctx, d people.Desk, id int64) error {
+func takeBack(c fiber.Ctx, d people.UseCases, id int64) error {
 	if err := d.TakeMarkBack(id, ui.Number(c.Params("mark"))); err != nil {
-		return ui.Again(c, err, func(p desk.Problems) error { return show(c, d, id, p) })
+		return ui.Again(c, err, func(p form.Problems) error { return show(c, d, id, p) })
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/students/%d#marks", id))
 }
 
 // markPhoto is the photo of what a mark was given for.
-func markPhoto(c fiber.Ctx, d people.Desk, id int64) error {
+func markPhoto(c fiber.Ctx, d people.UseCases, id int64) error {
 	p, err := d.MarkPhoto(id, ui.Number(c.Params("mark")))
 	if err != nil {
 		return err
@@ -99,9 +99,9 @@ func markPhoto(c fiber.Ctx, d people.Desk, id int64) error {
 }
 
 // suspend keeps a student from being alone at a machine, or lifts that.
-func suspend(c fiber.Ctx, d people.Desk, id int64) error {
+func suspend(c fiber.Ctx, d people.UseCases, id int64) error {
 	if err := d.Suspend(id, c.FormValue("suspended"), c.FormValue("lift") != ""); err != nil {
-		return ui.Again(c, err, func(p desk.Problems) error { return show(c, d, id, p) })
+		return ui.Again(c, err, func(p form.Problems) error { return show(c, d, id, p) })
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/students/%d", id))
 }

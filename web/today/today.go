@@ -10,7 +10,7 @@ import (
 
 // Routes of the area.
 func Routes(f *fiber.App) {
-	f.Get("/", ui.With(func(c fiber.Ctx, d classes.Desk) error {
+	f.Get("/", ui.With(func(c fiber.Ctx, d classes.UseCases) error {
 		page, err := d.Today()
 		if err != nil {
 			return err

@@ -4,7 +4,7 @@ import (
 	"fmt"
 	"strings"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
 	"chalkstep/core/design"
 	"chalkstep/core/stitch"
 	"chalkstep/core/stitch/picture"
@@ -16,7 +16,7 @@ const mostSeen = 150
 // StopPicture is where a design is seen as it lies there while a stop is sewn.
 func StopPicture(d design.Design, stop int) string {
 	address := fmt.Sprintf("/designs/%d/stops/%d?v=%d", d.ID, stop, d.Version)
-	if seen := desk.SeenAt(d, stop); d.Altered && len(seen) <= mostSeen {
+	if seen := actor.SeenAt(d, stop); d.Altered && len(seen) <= mostSeen {
 		address += "&seen=" + written(seen)
 	}
 	return address

@@ -13,7 +13,8 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
+	"chalkstep/app/form"
 	"chalkstep/web/guard"
 )
 
@@ -121,7 +122,7 @@ type Part func(context.Context) (html []byte, seq int64, err error)
 // seen any more ends it; one that cannot be made just now is left out, so that the page
 // knows that its news are old. It ends soon after the browser has gone, with a word or
 // without. It is refused as [ErrLinkFull] or [ErrStreamsFull] where too many are open.
-func Stream(c fiber.Ctx, a *desk.App, classID int64, by Opener, part Part) error {
+func Stream(c fiber.Ctx, a *actor.App, classID int64, by Opener, part Part) error {
 	s, ok := c.Locals(streamsKey).(*Streams)
 	if !ok {
 		return errors.New("no streams are carried")
@@ -184,7 +185,7 @@ func (s *Streams) send(w line, told <-chan struct{}, part Part) {
 		making, made := context.WithTimeout(ctx, partPatience)
 		html, seq, err := part(making)
 		made()
-		over := errors.Is(err, desk.ErrNotFound) || errors.Is(err, desk.ErrMayNot)
+		over := errors.Is(err, actor.ErrNotFound) || errors.Is(err, actor.ErrMayNot)
 		var text string
 		switch {
 		case over:
@@ -225,7 +226,7 @@ func watch(ctx context.Context, peer guard.Peer, closing <-chan struct{}, gone f
 
 // RenderPart makes a part of a page outside of a request.
 func RenderPart(views fiber.Views, name string, p P, data fiber.Map) ([]byte, error) {
-	all := fiber.Map{"P": p, "Version": version, "Problems": desk.Problems{}}
+	all := fiber.Map{"P": p, "Version": version, "Problems": form.Problems{}}
 	for k, v := range data {
 		all[k] = v
 	}

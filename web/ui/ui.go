@@ -19,7 +19,8 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
-	"chalkstep/app/desk"
+	"chalkstep/app/actor"
+	"chalkstep/app/form"
 	"chalkstep/core/design"
 	"chalkstep/core/measure"
 	"chalkstep/core/stitch/picture"
@@ -111,13 +112,13 @@ func ticks() []Area {
 const deskKey = "desk"
 
 // SetDesk puts the signed-in person's desk where handlers find it.
-func SetDesk(c fiber.Ctx, d desk.Desk) { c.Locals(deskKey, d) }
+func SetDesk(c fiber.Ctx, d actor.Actor) { c.Locals(deskKey, d) }
 
 // With gives a handler its desk, in the area it belongs to. Problems it returns are shown as a page
 // that says what to do.
-func With[A ~struct{ desk.Desk }](h func(fiber.Ctx, A) error) fiber.Handler {
+func With[A ~struct{ actor.Actor }](h func(fiber.Ctx, A) error) fiber.Handler {
 	return func(c fiber.Ctx) error {
-		at, ok := c.Locals(deskKey).(desk.Desk)
+		at, ok := c.Locals(deskKey).(actor.Actor)
 		if !ok {
 			return c.Redirect().To("/sign-in")
 		}
@@ -126,22 +127,22 @@ func With[A ~struct{ desk.Desk }](h func(fiber.Ctx, A) error) fiber.Handler {
 			return err
 		}
 		watched, asked := at.Sending(form).Watched()
-		if err := h(c, desk.In[A](watched)); err != nil {
+		if err := h(c, actor.As[A](watched)); err != nil {
 			return err
 		}
 		// What nobody has said who may do, nobody may.
 		if !asked() {
 			c.Response().Reset()
-			return fmt.Errorf("%s %s: %w", c.Method(), c.Path(), desk.ErrUnasked)
+			return fmt.Errorf("%s %s: %w", c.Method(), c.Path(), actor.ErrUnasked)
 		}
 		return nil
 	}
 }
 
 // Needs guards the page of a form, which is only for those who may send it.
-func Needs[A ~struct{ desk.Desk }](p desk.Permission, h func(fiber.Ctx, A) error) func(fiber.Ctx, A) error {
+func Needs[A ~struct{ actor.Actor }](p actor.Permission, h func(fiber.Ctx, A) error) func(fiber.Ctx, A) error {
 	return func(c fiber.Ctx, d A) error {
-		if err := struct{ desk.Desk }(d).Need(p); err != nil {
+		if err := struct{ actor.Actor }(d).Need(p); err != nil {
 			return err
 		}
 		return h(c, d)
@@ -149,7 +150,7 @@ func Needs[A ~struct{ desk.Desk }](p desk.Permission, h func(fiber.Ctx, A) error
 }
 
 // WithID is With for a page about one row, whose number is in the path.
-func WithID[A ~struct{ desk.Desk }](h func(fiber.Ctx, A, int64) error) fiber.Handler {
+func WithID[A ~struct{ actor.Actor }](h func(fiber.Ctx, A, int64) error) fiber.Handler {
 	return With(func(c fiber.Ctx, d A) error {
 		id, err := ID(c, "id")
 		if err != nil {
@@ -161,10 +162,10 @@ func WithID[A ~struct{ desk.Desk }](h func(fiber.Ctx, A, int64) error) fiber.Han
 
 // Render shows a view inside the layout. area is its tick on the yardstick.
 func Render(c fiber.Ctx, view, area, title string, data fiber.Map) error {
-	at, _ := c.Locals(deskKey).(desk.Desk)
+	at, _ := c.Locals(deskKey).(actor.Actor)
 	all := fiber.Map{
 		"Area": area, "Title": title, "Ticks": ticks(), "Who": at.Who, "P": P{at.Printer()}, "CSRF": formPlace, "Version": version,
-		"Problems": desk.Problems{}, "Path": c.Path(), "More": "",
+		"Problems": form.Problems{}, "Path": c.Path(), "More": "",
 	}
 	for k, v := range data {
 		all[k] = v
@@ -192,7 +193,7 @@ func Version() string { return version }
 func ID(c fiber.Ctx, name string) (int64, error) {
 	n := Number(c.Params(name))
 	if n <= 0 {
-		return 0, desk.ErrNotFound
+		return 0, actor.ErrNotFound
 	}
 	return n, nil
 }
@@ -319,7 +320,7 @@ func Picture(c fiber.Ctx, mediaType string, data []byte) error {
 
 // Suggest answers with options for a field that is being filled in: whatever
 // the field is called, it is all that is sent.
-func Suggest[A ~struct{ desk.Desk }](names func(A, string) ([]string, error)) fiber.Handler {
+func Suggest[A ~struct{ actor.Actor }](names func(A, string) ([]string, error)) fiber.Handler {
 	return With(func(c fiber.Ctx, d A) error {
 		typed := ""
 		for _, value := range c.Queries() {
@@ -358,10 +359,10 @@ var Funcs = map[string]any{
 type besideRow struct{ Label, Text string }
 
 // beside finds among the problems of a form what was saved meanwhile, by field.
-func beside(problems desk.Problems) []besideRow {
+func beside(problems form.Problems) []besideRow {
 	var rows []besideRow
 	for key, text := range problems {
-		if label, ok := strings.CutPrefix(key, desk.BesidePrefix); ok {
+		if label, ok := strings.CutPrefix(key, form.SavedPrefix); ok {
 			rows = append(rows, besideRow{label, text})
 		}
 	}

@@ -1,4 +1,5 @@
-package desk
+// Package form is what was typed: read into values, with what is wrong with it by field.
+package form
 
 import (
 	"errors"
@@ -9,27 +10,6 @@ import (
 	"chalkstep/core/say"
 	"chalkstep/store"
 )
-
-// Errors that a page answers in its own way.
-var (
-	// ErrNotFound means that there is no such thing in the workshop.
-	ErrNotFound = store.ErrNotFound
-	// ErrRefused means that something cannot be kept as it is.
-	ErrRefused = store.ErrRefused
-	// ErrFull means that nothing can be saved for want of room.
-	ErrFull = store.ErrFull
-	// ErrUnavailable means that the database does not answer.
-	ErrUnavailable = store.ErrUnavailable
-)
-
-// Mendable makes a problem of the trade one of the whole form.
-func (d Desk) Mendable(err error) error {
-	var p say.Problem
-	if errors.As(err, &p) {
-		return Problems{"": d.Who.Printer.Sentence(p.Text)}
-	}
-	return err
-}
 
 // Problems say, by form field, what is wrong with what was typed and what to
 // do. An empty field name is about the whole form.

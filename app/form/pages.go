@@ -1,4 +1,4 @@
-package desk
+package form
 
 import (
 	"strings"
@@ -26,9 +26,9 @@ func NewPages(words string, page, onPage int) Pages {
 	return Pages{Words: strings.TrimSpace(Shortened(Cleaned(words), LongestName)), Page: min(max(1, page), mostPages), OnPage: onPage}
 }
 
-// Stretch is what the store is asked for.
-func (p Pages) Stretch() store.Stretch {
-	return store.Stretch{From: (p.Page - 1) * p.OnPage, Limit: p.OnPage}
+// Rows is what the store is asked for.
+func (p Pages) Rows() store.Rows {
+	return store.Rows{From: (p.Page - 1) * p.OnPage, Limit: p.OnPage}
 }
 
 // From and To are the first and the last row shown, counted from 1.

@@ -1,4 +1,4 @@
-package desk
+package actor
 
 import (
 	"context"
@@ -8,12 +8,12 @@ import (
 
 // Watched are the desks of the program itself in the workshops where somebody waits for a
 // machine, or is expected at one.
-func (a *App) Watched(ctx context.Context) ([]Desk, error) {
+func (a *App) Watched(ctx context.Context) ([]Actor, error) {
 	ids, err := a.store.Watched(ctx, a.now())
 	if err != nil {
 		return nil, err
 	}
-	var desks []Desk
+	var desks []Actor
 	for _, id := range ids {
 		settings, err := a.store.For(ctx, id).Settings()
 		if err != nil {
@@ -24,7 +24,7 @@ func (a *App) Watched(ctx context.Context) ([]Desk, error) {
 			return nil, err
 		}
 		who.settings = &settings
-		desks = append(desks, a.Desk(ctx, who))
+		desks = append(desks, a.For(ctx, who))
 	}
 	return desks, nil
 }

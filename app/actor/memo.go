@@ -1,4 +1,4 @@
-package desk
+package actor
 
 import (
 	"context"
@@ -81,7 +81,7 @@ type Laid struct {
 
 // Shared does what several ask for at once one time, by its key. Whoever began it may
 // go away meanwhile, which ends the work: those who still wait begin again.
-func Shared[V any](d Desk, key string, work func() (V, error)) (V, error) {
+func Shared[V any](d Actor, key string, work func() (V, error)) (V, error) {
 	for {
 		made, err, shared := d.app.memo.working.Do(key, func() (any, error) { return work() })
 		leftAlone := errors.Is(err, context.Canceled) || errors.Is(err, context.DeadlineExceeded)
@@ -93,7 +93,7 @@ func Shared[V any](d Desk, key string, work func() (V, error)) (V, error) {
 
 // Remembered is what a cache has for a key, or what is made for it now: when several ask at
 // once, one makes it. What fails is not kept. What says which cache it is.
-func Remembered[K comparable, V any](d Desk, cache *lru.Cache[K, V], what string, key K, makeIt func() (V, error)) (V, error) {
+func Remembered[K comparable, V any](d Actor, cache *lru.Cache[K, V], what string, key K, makeIt func() (V, error)) (V, error) {
 	if known, found := cache.Get(key); found {
 		return known, nil
 	}
@@ -110,10 +110,10 @@ func Remembered[K comparable, V any](d Desk, cache *lru.Cache[K, V], what string
 }
 
 // Memo of the application.
-func (d Desk) Memo() *Memo { return d.app.memo }
+func (d Actor) Memo() *Memo { return d.app.memo }
 
 // App the desk belongs to.
-func (d Desk) App() *App { return d.app }
+func (d Actor) App() *App { return d.app }
 
 // PlanHashes are those of the plans that are remembered.
 func (m *Memo) PlanHashes() [][]byte {

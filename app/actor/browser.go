@@ -1,4 +1,4 @@
-package desk
+package actor
 
 import (
 	"context"
@@ -8,6 +8,7 @@ import (
 	"strconv"
 	"strings"
 
+	"chalkstep/app/form"
 	"chalkstep/store"
 )
 
@@ -44,7 +45,7 @@ func (a *App) recognise(ctx context.Context, known, email string) (*knownBrowser
 			continue
 		}
 		id, err := strconv.ParseInt(parts[0], 10, 64)
-		if err != nil || Cleaned(email) != email || len(email) > LongestEmail {
+		if err != nil || form.Cleaned(email) != email || len(email) > LongestEmail {
 			continue
 		}
 		key, err := a.store.BrowserKey(ctx, id, email)

@@ -1,4 +1,4 @@
-package desk
+package form
 
 import (
 	"errors"

@@ -1,4 +1,4 @@
-package desk
+package actor
 
 import "chalkstep/core/skill"
 
@@ -16,7 +16,7 @@ type StudentLine struct {
 }
 
 // StudentLine is a student as a list shows them.
-func (d Desk) StudentLine(s skill.Student) (StudentLine, error) {
+func (d Actor) StudentLine(s skill.Student) (StudentLine, error) {
 	line := StudentLine{Student: s}
 	signed := s.Signed()
 	line.SignedCount = len(signed)
@@ -40,7 +40,7 @@ func (d Desk) StudentLine(s skill.Student) (StudentLine, error) {
 }
 
 // Ladder is that of the workshop.
-func (d Desk) Ladder() (skill.Ladder, error) {
+func (d Actor) Ladder() (skill.Ladder, error) {
 	if err := d.Need(See); err != nil {
 		return nil, err
 	}
@@ -49,7 +49,7 @@ func (d Desk) Ladder() (skill.Ladder, error) {
 }
 
 // Clearance is whether a student may be at a kind of machine alone, by the rules of the house.
-func (d Desk) Clearance(s skill.Student, on skill.Kind) (skill.Clearance, error) {
+func (d Actor) Clearance(s skill.Student, on skill.Kind) (skill.Clearance, error) {
 	settings, err := d.Settings()
 	return s.ClearanceOn(settings.Ladder, on, settings.Booking.IdleDays, d.Now), err
 }

@@ -1,4 +1,4 @@
-package desk
+package actor
 
 import (
 	"context"
@@ -9,6 +9,7 @@ import (
 	"strings"
 	"time"
 
+	"chalkstep/app/form"
 	"chalkstep/store"
 )
 
@@ -93,7 +94,7 @@ func (e WaitError) Error() string { return "too many tries: wait until " + e.Unt
 func (e WaitError) Is(target error) bool { return target == ErrTries }
 
 // SinceWrongPINs is since when wrong PINs are not forgotten.
-func (d Desk) SinceWrongPINs() time.Time { return d.Now.Add(-forgetPINs) }
+func (d Actor) SinceWrongPINs() time.Time { return d.Now.Add(-forgetPINs) }
 
 // Enter opens a student's own pages to who has their link and their PIN, and gives the token
 // of what is opened. The first PIN that comes is the one that is kept. [ErrSignIn] means a
@@ -105,7 +106,7 @@ func (a *App) Enter(ctx context.Context, link, pin string, from netip.Addr, agen
 	}
 	pin = strings.TrimSpace(pin)
 	if len(pin) < ShortestPIN || len(pin) > LongestPIN || strings.Trim(pin, "0123456789") != "" {
-		return "", Problems{"pin": "A PIN has 4 to 12 digits."}
+		return "", form.Problems{"pin": "A PIN has 4 to 12 digits."}
 	}
 	shop := a.store.For(ctx, door.access.Workshop.ID)
 	limits := []Limit{{triesKey(from, ""), triesPerAddress}}
@@ -118,7 +119,7 @@ func (a *App) Enter(ctx context.Context, link, pin string, from netip.Addr, agen
 			return "", err
 		}
 		if err := shop.SetPIN(door.access.StudentID, door.access.Version, hash); errors.Is(err, store.ErrChanged) {
-			return "", Problems{"pin": "Somebody chose a PIN with this link meanwhile. If that was not you, ask for a new link."}
+			return "", form.Problems{"pin": "Somebody chose a PIN with this link meanwhile. If that was not you, ask for a new link."}
 		} else if err != nil {
 			return "", err
 		}
@@ -138,7 +139,7 @@ func (a *App) Enter(ctx context.Context, link, pin string, from netip.Addr, agen
 		}
 	}
 	session = rand.Text()
-	return session, shop.BeginAccess(door.access.StudentID, tokenHash(session), Shortened(Cleaned(agent), mostAgent), a.now())
+	return session, shop.BeginAccess(door.access.StudentID, tokenHash(session), form.Shortened(form.Cleaned(agent), mostAgent), a.now())
 }
 
 // mostAgent letters of the name of a browser are kept.
@@ -164,4 +165,4 @@ func (a *App) Leave(ctx context.Context, session string) error {
 }
 
 // OwnSince is since when what is open on a student's phones was opened, at the latest.
-func (d Desk) OwnSince() time.Time { return d.Now.Add(-ownFor) }
+func (d Actor) OwnSince() time.Time { return d.Now.Add(-ownFor) }

@@ -1,4 +1,4 @@
-package desk
+package actor
 
 import (
 	"context"
@@ -6,6 +6,7 @@ import (
 	"errors"
 	"time"
 
+	"chalkstep/app/form"
 	"chalkstep/store"
 )
 
@@ -14,7 +15,7 @@ const invitedFor = 7 * 24 * time.Hour
 
 // NewInvite is the token of a link by which somebody chooses their own password, with what
 // is kept of it and until when it works.
-func (d Desk) NewInvite() (token string, hash []byte, until time.Time) {
+func (d Actor) NewInvite() (token string, hash []byte, until time.Time) {
 	token = rand.Text()
 	return token, tokenHash(token), d.Now.Add(invitedFor)
 }
@@ -30,7 +31,7 @@ func (a *App) Accept(ctx context.Context, token, password string) error {
 	if err != nil {
 		return err
 	}
-	problems := Problems{}
+	problems := form.Problems{}
 	CheckPassword(problems, "password", password)
 	if err := problems.OrNil(); err != nil {
 		return err
@@ -50,7 +51,7 @@ func (a *App) Accept(ctx context.Context, token, password string) error {
 const ShortestPassword = 10
 
 // CheckPassword notes a problem with a new password.
-func CheckPassword(problems Problems, field, password string) {
+func CheckPassword(problems form.Problems, field, password string) {
 	switch n := len([]rune(password)); {
 	case n < ShortestPassword:
 		problems[field] = "A password has at least 10 characters."

@@ -1,7 +1,6 @@
-// Package desk is where somebody works: who they are, what they may do, what
-// they typed, and what they see of the workshop. The areas beside it hold the
-// use cases: what a page or a command asks for, in one call each.
-package desk
+// Package actor is who is at work, what they may do, and commands that count once. The areas of the
+// application beside it hold the use cases: what a page or a command asks for, in one call each.
+package actor
 
 import (
 	"cmp"
@@ -11,6 +10,7 @@ import (
 
 	"golang.org/x/sync/semaphore"
 
+	"chalkstep/app/form"
 	"chalkstep/core/booking"
 	"chalkstep/core/measure"
 	"chalkstep/core/policy"
@@ -81,14 +81,14 @@ func printerOf(person store.Person, workshop policy.Workshop, zone *time.Locatio
 
 const twelveHours = "12"
 
-// A Desk is one person at work in their workshop.
-type Desk struct {
+// A For is one person at work in their workshop.
+type Actor struct {
 	Who Who
-	// Shop is the workshop in the database, Now what time it is.
-	Shop store.Workshop
-	Now  time.Time
-	ctx  context.Context
-	app  *App
+	// Workshop is the workshop in the database, Now what time it is.
+	Workshop store.Workshop
+	Now      time.Time
+	ctx      context.Context
+	app      *App
 	// form is the key of the form being sent, nil for none: what it does is
 	// done once.
 	form []byte
@@ -96,67 +96,70 @@ type Desk struct {
 	asked *bool
 }
 
-// Desk opens the use cases for someone who is signed in.
-func (a *App) Desk(ctx context.Context, who Who) Desk {
+// For opens the use cases for someone who is signed in.
+func (a *App) For(ctx context.Context, who Who) Actor {
 	who.Printer.Today = a.now()
-	return Desk{Who: who, Shop: a.store.For(ctx, who.WorkshopID), Now: a.now(), ctx: ctx, app: a}
+	return Actor{Who: who, Workshop: a.store.For(ctx, who.WorkshopID), Now: a.now(), ctx: ctx, app: a}
 }
 
 // Sending is the desk while it works on a sent form, which counts once however
 // often its key comes.
-func (d Desk) Sending(form []byte) Desk {
+func (d Actor) Sending(form []byte) Actor {
 	d.form = form
 	return d
 }
 
 // once runs what a form asks for, in one transaction and for each form once;
 // sent again, it gives what the first made.
-func (d Desk) once(f func(Desk) (int64, error)) (int64, error) {
+func (d Actor) once(f func(Actor) (int64, error)) (int64, error) {
 	// What is free is free before anybody decides.
-	if err := d.Shop.FreeCalledOff(d.Now); err != nil {
+	if err := d.Workshop.FreeCalledOff(d.Now); err != nil {
 		return 0, err
 	}
-	return d.Shop.Once(d.form, d.Now, func(tx store.Workshop) (int64, error) {
+	return d.Workshop.Once(d.form, d.Now, func(tx store.Workshop) (int64, error) {
 		if err := tx.Acting(d.Who.AccountID, d.Who.StudentID); err != nil {
 			return 0, err
 		}
 		inner := d
-		inner.Shop, inner.form = tx, nil
+		inner.Workshop, inner.form = tx, nil
 		return f(inner)
 	})
 }
 
 // Once runs what a form asks for in an area, in one transaction and for each
 // form once; sent again, it gives what the first made.
-func Once[A ~struct{ Desk }](a A, f func(A) (int64, error)) (int64, error) {
-	return struct{ Desk }(a).once(func(d Desk) (int64, error) { return f(A(struct{ Desk }{d})) })
+func Once[A ~struct{ Actor }](a A, f func(A) (int64, error)) (int64, error) {
+	return struct{ Actor }(a).once(func(d Actor) (int64, error) { return f(A(struct{ Actor }{d})) })
 }
 
 // OnceOnly is [Once] for what makes nothing that has a number.
-func OnceOnly[A ~struct{ Desk }](a A, f func(A) error) error {
+func OnceOnly[A ~struct{ Actor }](a A, f func(A) error) error {
 	_, err := Once(a, func(a A) (int64, error) { return 0, f(a) })
 	return err
 }
 
-// In is somebody at work in an area.
-func In[A ~struct{ Desk }](d Desk) A { return A(struct{ Desk }{d}) }
+// As is somebody at work in an area.
+func As[A ~struct{ Actor }](d Actor) A { return A(struct{ Actor }{d}) }
 
 // Settings reads what the workshop holds to, which came with the session.
-func (d Desk) Settings() (policy.Workshop, error) {
+func (d Actor) Settings() (policy.Workshop, error) {
 	if d.Who.settings != nil {
 		return *d.Who.settings, nil
 	}
-	return d.Shop.Settings()
+	return d.Workshop.Settings()
 }
 
 // Date is the day in the workshop's time zone, as forms write it.
-func (d Desk) Date() string { return d.Now.In(d.Who.Zone).Format("2006-01-02") }
+func (d Actor) Date() string { return d.Now.In(d.Who.Zone).Format("2006-01-02") }
+
+// Clock is the time, by the workshop's clocks, by which forms are read.
+func (d Actor) Clock() form.Clock { return form.Clock{Now: d.Now, Zone: d.Who.Zone} }
 
 // Printer writes for the person at the desk.
-func (d Desk) Printer() say.Printer { return d.Who.Printer }
+func (d Actor) Printer() say.Printer { return d.Who.Printer }
 
 // Say writes something for the person at the desk.
-func (d Desk) Say(what any) string { return d.Who.Printer.Say(what) }
+func (d Actor) Say(what any) string { return d.Who.Printer.Say(what) }
 
 // NotFound is the error for what is not there.
 func NotFound(format string, args ...any) error {

@@ -1,4 +1,4 @@
-package desk
+package actor
 
 import (
 	"context"
@@ -24,7 +24,7 @@ const (
 // Print draws something for paper, or gives what was drawn of the same before: what is told
 // apart by its content, which says all that draw draws. Two are drawn at a time, the others
 // wait; nobody waits who has gone.
-func Print(ctx context.Context, d Desk, content any, draw func() ([]byte, error)) ([]byte, error) {
+func Print(ctx context.Context, d Actor, content any, draw func() ([]byte, error)) ([]byte, error) {
 	text, err := json.Marshal(content)
 	if err != nil {
 		return nil, fmt.Errorf("writing down what is printed: %w", err)
@@ -52,7 +52,7 @@ func Print(ctx context.Context, d Desk, content any, draw func() ([]byte, error)
 
 // PrintTemplate prints a template with the lines of a design at a size in percent: on sheets
 // of paper as PDF, or in one piece as SVG where the sheet has no name.
-func PrintTemplate(ctx context.Context, d Desk, t paper.Template, of design.Design, percent int, name, sheetName string) (fileName string, data []byte, err error) {
+func PrintTemplate(ctx context.Context, d Actor, t paper.Template, of design.Design, percent int, name, sheetName string) (fileName string, data []byte, err error) {
 	name += ".svg"
 	draw := paper.Template.SVG
 	if sheetName != "" {

@@ -1,4 +1,4 @@
-package desk
+package actor
 
 import (
 	"errors"
@@ -107,7 +107,7 @@ func (e mayNot) Is(target error) bool { return target == ErrMayNot }
 var ErrUnasked = errors.New("nobody said who may do this")
 
 // Need guards a use case: each begins with it.
-func (d Desk) Need(p Permission) error {
+func (d Actor) Need(p Permission) error {
 	if d.asked != nil {
 		*d.asked = true
 	}
@@ -116,7 +116,7 @@ func (d Desk) Need(p Permission) error {
 
 // Watched is the desk while somebody checks that what is done at it names what
 // it needs: asked tells so afterwards.
-func (d Desk) Watched() (watched Desk, asked func() bool) {
+func (d Actor) Watched() (watched Actor, asked func() bool) {
 	said := new(bool)
 	d.asked = said
 	return d, func() bool { return *said }

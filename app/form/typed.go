@@ -1,4 +1,4 @@
-package desk
+package form
 
 import (
 	"errors"
@@ -82,17 +82,16 @@ func Between(problems Problems, field string, value, from, to float64, text stri
 
 // Length reads a length typed in the person's units, within limits in
 // millimetres.
-func (d Desk) Length(problems Problems, field, typed string, from, to float64) float64 {
-	return d.length(problems, field, typed, from, to, say.T("The length is %s to %s.", say.MM(from), say.MM(to)))
+func Length(p say.Printer, problems Problems, field, typed string, from, to float64) float64 {
+	return length(p, problems, field, typed, from, to, say.T("The length is %s to %s.", say.MM(from), say.MM(to)))
 }
 
-// FineLength is [Desk.Length] where a millimetre is much.
-func (d Desk) FineLength(problems Problems, field, typed string, from, to float64) float64 {
-	return d.length(problems, field, typed, from, to, say.T("The length is %s to %s.", say.Fine(from), say.Fine(to)))
+// FineLength is [For.Length] where a millimetre is much.
+func FineLength(p say.Printer, problems Problems, field, typed string, from, to float64) float64 {
+	return length(p, problems, field, typed, from, to, say.T("The length is %s to %s.", say.Fine(from), say.Fine(to)))
 }
 
-func (d Desk) length(problems Problems, field, typed string, from, to float64, limits say.Text) float64 {
-	p := d.Printer()
+func length(p say.Printer, problems Problems, field, typed string, from, to float64, limits say.Text) float64 {
 	mm, err := p.Units.Parse(typed)
 	var either measure.ThousandsError
 	switch {
@@ -132,7 +131,7 @@ func Whole(problems Problems, field, typed string, from, to int, text string) in
 
 // Quantity reads how much of an item was typed: metres or yards of what is
 // counted by length. Thread may be said in spools: "2 spools".
-func (d Desk) Quantity(problems Problems, field string, item stock.Item, typed, problem string) float64 {
+func Quantity(p say.Printer, problems Problems, field string, item stock.Item, typed, problem string) float64 {
 	if item.Form == stock.Spool {
 		for _, word := range []string{"spools", "spool"} {
 			if spools, said := strings.CutSuffix(strings.ToLower(strings.TrimSpace(typed)), word); said {
@@ -142,23 +141,23 @@ func (d Desk) Quantity(problems Problems, field string, item stock.Item, typed, 
 	}
 	n := Number(problems, field, typed, 0, 1e6, problem)
 	if item.ByLength() {
-		return n * d.Printer().Units.ClothMM()
+		return n * p.Units.ClothMM()
 	}
 	return n
 }
 
 // TypedLength is a length as a form is filled with it, empty for none.
-func (d Desk) TypedLength(mm float64) string {
+func TypedLength(p say.Printer, mm float64) string {
 	if mm == 0 {
 		return ""
 	}
-	return d.Printer().Units.Field(mm)
+	return p.Units.Field(mm)
 }
 
 // TypedQuantity is a quantity of an item as a form is filled with it.
-func (d Desk) TypedQuantity(item stock.Item, n float64) string {
+func TypedQuantity(p say.Printer, item stock.Item, n float64) string {
 	if item.ByLength() {
-		return Plain(math.Round(n/d.Printer().Units.ClothMM()*1000) / 1000)
+		return Plain(math.Round(n/p.Units.ClothMM()*1000) / 1000)
 	}
 	return Plain(n)
 }

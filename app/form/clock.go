@@ -1,4 +1,4 @@
-package desk
+package form
 
 import (
 	"fmt"
@@ -22,13 +22,19 @@ const (
 // Far is the field by which somebody says that a day far ahead is meant.
 const Far = "far"
 
+// A Clock is the time that a form was sent, by the clocks of a workshop.
+type Clock struct {
+	Now  time.Time
+	Zone *time.Location
+}
+
 // day looks at a day that was typed, and makes a problem of one that cannot be
 // meant.
-func (d Desk) day(problems Problems, field string, day time.Time, far bool) {
+func (c Clock) day(problems Problems, field string, day time.Time, far bool) {
 	switch {
 	case day.Year() < FirstYear || day.Year() > LastYear:
 		problems[field] = "Choose a day of these years."
-	case !far && day.After(d.Now.AddDate(yearsAhead, 0, 0)):
+	case !far && day.After(c.Now.AddDate(yearsAhead, 0, 0)):
 		problems[field] = fmt.Sprintf("That is in %d, more than two years ahead. If it is meant, tick that the year is right.", day.Year())
 		problems[Far] = "Is the year right?"
 	}
@@ -36,8 +42,8 @@ func (d Desk) day(problems Problems, field string, day time.Time, far bool) {
 
 // Moment reads a day with a clock time, as a form writes it, in the workshop's
 // time zone.
-func (d Desk) Moment(problems Problems, field, typed string) time.Time {
-	at, err := time.ParseInLocation("2006-01-02T15:04", strings.TrimSpace(typed), d.Who.Zone)
+func (c Clock) Moment(problems Problems, field, typed string) time.Time {
+	at, err := time.ParseInLocation("2006-01-02T15:04", strings.TrimSpace(typed), c.Zone)
 	if err != nil {
 		problems[field] = "Choose a day and a time."
 		return at
@@ -46,25 +52,25 @@ func (d Desk) Moment(problems Problems, field, typed string) time.Time {
 		problems[field] = "The clocks go forward then: there is no such time that day."
 		return at
 	}
-	d.day(problems, field, at, true)
+	c.day(problems, field, at, true)
 	return at
 }
 
-// Stretch reads a date and two clock times in the workshop's time zone; far
+// Times reads a date and two clock times in the workshop's time zone; far
 // says that a day far ahead is meant.
-func (d Desk) Stretch(problems Problems, date, from, to string, far bool) (start, end time.Time) {
-	day, err := time.ParseInLocation("2006-01-02", strings.TrimSpace(date), d.Who.Zone)
+func (c Clock) Times(problems Problems, date, from, to string, far bool) (start, end time.Time) {
+	day, err := time.ParseInLocation("2006-01-02", strings.TrimSpace(date), c.Zone)
 	if err != nil {
 		problems["date"] = "Choose a date."
 	} else {
-		d.day(problems, "date", day, far)
+		c.day(problems, "date", day, far)
 	}
 	clock := func(field, typed string) time.Time {
-		t, err := time.ParseInLocation("15:04", strings.TrimSpace(typed), d.Who.Zone)
+		t, err := time.ParseInLocation("15:04", strings.TrimSpace(typed), c.Zone)
 		if err != nil {
 			problems[field] = "Write a clock time such as 10:00."
 		}
-		at := time.Date(day.Year(), day.Month(), day.Day(), t.Hour(), t.Minute(), 0, 0, d.Who.Zone)
+		at := time.Date(day.Year(), day.Month(), day.Day(), t.Hour(), t.Minute(), 0, 0, c.Zone)
 		if err == nil && problems["date"] == "" && (at.Hour() != t.Hour() || at.Minute() != t.Minute()) {
 			problems[field] = fmt.Sprintf("The clocks go forward that day: there is no %s.", t.Format("15:04"))
 		}

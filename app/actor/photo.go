@@ -1,4 +1,4 @@
-package desk
+package actor
 
 import (
 	"context"
@@ -7,6 +7,7 @@ import (
 	"log/slog"
 	"time"
 
+	"chalkstep/app/form"
 	"chalkstep/core/photo"
 )
 
@@ -20,7 +21,7 @@ const (
 )
 
 // Photo makes a photo that a person handed in fit to keep.
-func (d Desk) Photo(problems Problems, data []byte) photo.Photo {
+func (d Actor) Photo(problems form.Problems, data []byte) photo.Photo {
 	if len(data) == 0 {
 		return photo.Photo{}
 	}

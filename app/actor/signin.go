@@ -1,4 +1,4 @@
-package desk
+package actor
 
 import (
 	"context"
@@ -15,6 +15,7 @@ import (
 	"github.com/alexedwards/argon2id"
 	"golang.org/x/sync/semaphore"
 
+	"chalkstep/app/form"
 	"chalkstep/store"
 )
 
@@ -129,7 +130,7 @@ func (a *App) SignIn(ctx context.Context, in SignInInput) (SignedIn, error) {
 		return SignedIn{}, err
 	}
 	now := a.now()
-	return out, a.store.BeginSession(ctx, account, tokenHash(out.Token), store.Session{BeganAt: now, SeenAt: now, Agent: Shortened(Cleaned(in.Agent), 200)})
+	return out, a.store.BeginSession(ctx, account, tokenHash(out.Token), store.Session{BeganAt: now, SeenAt: now, Agent: form.Shortened(form.Cleaned(in.Agent), 200)})
 }
 
 // A Limit is how many wrong passwords one key may try within triesWindow.
@@ -177,7 +178,7 @@ func (a *App) CheckPassword(ctx context.Context, email, password string, limits 
 	}
 	var account store.Credentials
 	known := false
-	if Cleaned(email) == email && len(email) <= LongestEmail && len(password) <= LongestPassword {
+	if form.Cleaned(email) == email && len(email) <= LongestEmail && len(password) <= LongestPassword {
 		var err error
 		account, err = a.store.AccountByEmail(ctx, email)
 		known = err == nil

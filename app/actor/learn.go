@@ -1,4 +1,4 @@
-package desk
+package actor
 
 import (
 	"context"

@@ -1,4 +1,4 @@
-package desk
+package form
 
 import (
 	"errors"
@@ -12,19 +12,19 @@ import (
 	"chalkstep/store"
 )
 
-// BesidePrefix marks, among the problems of a form, what somebody else saved
+// SavedPrefix marks, among the problems of a form, what somebody else saved
 // while it was being filled in; VersionField is what it says it was read at, so
 // that it can be sent again by who has looked.
 const (
-	BesidePrefix = "beside "
+	SavedPrefix  = "beside "
 	VersionField = "version"
 )
 
-// Beside makes a problem of a form that somebody else saved meanwhile: what they
+// Compare makes a problem of a form that somebody else saved meanwhile: what they
 // saved stands beside what was typed, field by field, and sent again the form
 // is saved. The fields are those with a tag that says what they are called.
 // saved is only asked then.
-func Beside[T any](err error, typed T, saved func() (T, int, error)) error {
+func Compare[T any](err error, typed T, saved func() (T, int, error)) error {
 	if !errors.Is(err, store.ErrChanged) {
 		return err
 	}
@@ -47,7 +47,7 @@ func Beside[T any](err error, typed T, saved func() (T, int, error)) error {
 	}
 	for _, label := range labels {
 		if before[label] != after[label] {
-			problems[BesidePrefix+label] = fmt.Sprintf("they saved %s, you typed %s", orNothing(before[label]), orNothing(after[label]))
+			problems[SavedPrefix+label] = fmt.Sprintf("they saved %s, you typed %s", orNothing(before[label]), orNothing(after[label]))
 		}
 	}
 	return problems

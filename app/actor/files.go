@@ -1,4 +1,4 @@
-package desk
+package actor
 
 import (
 	"fmt"
@@ -6,40 +6,41 @@ import (
 	"slices"
 	"strings"
 
+	"chalkstep/app/form"
 	"chalkstep/core/design"
 	"chalkstep/core/stitch"
 	"chalkstep/store"
 )
 
 // DesignFile gives back the bytes as they came.
-func (d Desk) DesignFile(id int64) (fileName string, data []byte, err error) {
+func (d Actor) DesignFile(id int64) (fileName string, data []byte, err error) {
 	if err := d.Need(See); err != nil {
 		return "", nil, err
 	}
-	file, err := d.Shop.DesignFile(id)
+	file, err := d.Workshop.DesignFile(id)
 	return file.Name, file.Data, err
 }
 
 // FileAs gives a design in a format: the file that came in it, or the drawn
 // one converted.
-func (d Desk) FileAs(id int64, format string) (fileName string, data []byte, err error) {
+func (d Actor) FileAs(id int64, format string) (fileName string, data []byte, err error) {
 	if err := d.Need(See); err != nil {
 		return "", nil, err
 	}
 	if !slices.Contains(stitch.Names(), format) {
-		return "", nil, fmt.Errorf("finding a file in the format %q: %w", Shortened(Cleaned(format), 20), store.ErrNotFound)
+		return "", nil, fmt.Errorf("finding a file in the format %q: %w", form.Shortened(form.Cleaned(format), 20), store.ErrNotFound)
 	}
-	of, err := d.Shop.Design(id)
+	of, err := d.Workshop.Design(id)
 	if err != nil {
 		return "", nil, err
 	}
-	files, err := d.Shop.Originals(id)
+	files, err := d.Workshop.Originals(id)
 	if err != nil {
 		return "", nil, err
 	}
 	file, err := of.As(files[id], format)
 	if err != nil {
-		return "", nil, Problems{"": Sentence(err.Error())}
+		return "", nil, form.Problems{"": form.Sentence(err.Error())}
 	}
 	return file.Name, file.Data, nil
 }
@@ -47,13 +48,13 @@ func (d Desk) FileAs(id int64, format string) (fileName string, data []byte, err
 // Pattern reads a design's file again, in the threads chosen for its stops: for pages,
 // and for the phones of a station and of a student, which may see what is
 // sewn there and no file.
-func (d Desk) Pattern(design design.Design) (*stitch.Pattern, error) {
+func (d Actor) Pattern(design design.Design) (*stitch.Pattern, error) {
 	if d.Who.Place.ClassID == 0 && d.Who.StudentID == 0 {
 		if err := d.Need(See); err != nil {
 			return nil, err
 		}
 	}
-	file, err := d.Shop.DesignFile(design.ID)
+	file, err := d.Workshop.DesignFile(design.ID)
 	if err != nil {
 		return nil, err
 	}
@@ -66,8 +67,8 @@ func (d Desk) Pattern(design design.Design) (*stitch.Pattern, error) {
 }
 
 // Sewn reads a design and its stitches, in the threads chosen for them.
-func (d Desk) Sewn(id int64) (design.Design, *stitch.Pattern, error) {
-	found, err := d.Shop.Design(id)
+func (d Actor) Sewn(id int64) (design.Design, *stitch.Pattern, error) {
+	found, err := d.Workshop.Design(id)
 	if err != nil {
 		return design.Design{}, nil, err
 	}

@@ -1,4 +1,4 @@
-package desk
+package actor
 
 import (
 	"chalkstep/core/fleet"
@@ -8,14 +8,14 @@ import (
 
 // Floorplan is what the workshop plans with: its rules, with what was learned
 // from logged stitch-outs, and its machines.
-func (d Desk) Floorplan() (policy.Rules, []fleet.Machine, error) {
+func (d Actor) Floorplan() (policy.Rules, []fleet.Machine, error) {
 	settings, err := d.Settings()
 	if err != nil {
 		return policy.Rules{}, nil, err
 	}
-	machines, err := d.Shop.Machines()
+	machines, err := d.Workshop.Machines()
 	return fleet.Learn(machines, settings.Rules), machines, err
 }
 
 // Items are what lies on the shelf.
-func (d Desk) Items() ([]stock.Item, error) { return d.Shop.Stock() }
+func (d Actor) Items() ([]stock.Item, error) { return d.Workshop.Stock() }

@@ -1,9 +1,9 @@
-package desk
+package actor
 
 import (
 	"fmt"
-	"strings"
 
+	"chalkstep/app/form"
 	"chalkstep/core/classday"
 	"chalkstep/paper"
 )
@@ -23,12 +23,12 @@ func Unprintable(texts ...string) string {
 	if more := len(missing) - most; more > 0 {
 		signs = append(signs, fmt.Sprintf("%d more characters", more))
 	}
-	return fmt.Sprintf("No font of print has %s: a box stands in its place on paper.", Listed(signs))
+	return fmt.Sprintf("No font of print has %s: a box stands in its place on paper.", form.Listed(signs))
 }
 
 // Unprintable says what of a class's labels, cards and cut plans cannot be
 // printed as it is written.
-func (d Desk) Unprintable(p classday.Plan) string {
+func (d Actor) Unprintable(p classday.Plan) string {
 	texts := []string{p.Class.Name}
 	for _, s := range p.Class.Places {
 		texts = append(texts, s.Name)
@@ -56,15 +56,6 @@ func (d Desk) Unprintable(p classday.Plan) string {
 	return Unprintable(texts...)
 }
 
-// Listed puts things in a row as a sentence does.
-func Listed(words []string) string {
-	if len(words) < 2 {
-		return strings.Join(words, "")
-	}
-	last := len(words) - 1
-	return strings.Join(words[:last], ", ") + " and " + words[last]
-}
-
 // PaperSizes names the sheets that can be printed on.
 func PaperSizes() []string {
 	var names []string
@@ -78,7 +69,7 @@ func PaperSizes() []string {
 func Sheet(name string) (paper.Sheet, error) {
 	sheet, err := paper.SheetNamed(name)
 	if err != nil {
-		return sheet, Problems{"": Sentence(err.Error())}
+		return sheet, form.Problems{"": form.Sentence(err.Error())}
 	}
 	return sheet, nil
 }
