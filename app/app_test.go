@@ -15,13 +15,17 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"chalkstep/app/actor"
-	"chalkstep/app/classes"
+	"chalkstep/app/bookings"
 	"chalkstep/app/designs"
+	appfleet "chalkstep/app/fleet"
 	"chalkstep/app/form"
+	applive "chalkstep/app/live"
 	"chalkstep/app/people"
+	"chalkstep/app/planning"
+	"chalkstep/app/prep"
 	"chalkstep/app/projects"
-	"chalkstep/app/room"
 	"chalkstep/app/stock"
+	"chalkstep/app/wrapup"
 	"chalkstep/core/recipe"
 	"chalkstep/core/say"
 	"chalkstep/core/skill"
@@ -37,31 +41,39 @@ func TestMain(m *testing.M) { storetest.Main(m) }
 
 var now = demotest.Now
 
-// The areas' desks, by names of their own so that one person can hold them all.
+// The areas' use cases, by names of their own so that one person can hold them all.
 type (
-	classesDesk  = classes.UseCases
-	designsDesk  = designs.UseCases
-	peopleDesk   = people.UseCases
-	projectsDesk = projects.UseCases
-	roomDesk     = room.UseCases
-	stockDesk    = stock.UseCases
+	planningUse = planning.UseCases
+	prepUse     = prep.UseCases
+	liveUse     = applive.UseCases
+	wrapupUse   = wrapup.UseCases
+	designsUse  = designs.UseCases
+	peopleUse   = people.UseCases
+	projectsUse = projects.UseCases
+	bookingsUse = bookings.UseCases
+	fleetUse    = appfleet.UseCases
+	stockUse    = stock.UseCases
 )
 
 // A person at work has the use cases of every area at hand.
 type person struct {
 	actor.Actor
-	classesDesk
-	designsDesk
-	peopleDesk
-	projectsDesk
-	roomDesk
-	stockDesk
+	planningUse
+	prepUse
+	liveUse
+	wrapupUse
+	designsUse
+	peopleUse
+	projectsUse
+	bookingsUse
+	fleetUse
+	stockUse
 }
 
 func atWork(d actor.Actor) person {
 	return person{
-		d, classesDesk{Actor: d}, designsDesk{Actor: d}, peopleDesk{Actor: d},
-		projectsDesk{Actor: d}, roomDesk{Actor: d}, stockDesk{Actor: d},
+		d, planningUse{Actor: d}, prepUse{Actor: d}, liveUse{Actor: d}, wrapupUse{Actor: d}, designsUse{Actor: d},
+		peopleUse{Actor: d}, projectsUse{Actor: d}, bookingsUse{Actor: d}, fleetUse{Actor: d}, stockUse{Actor: d},
 	}
 }
 
@@ -458,7 +470,7 @@ func TestAnInstructorMoreBringsTheTotesInOnTime(t *testing.T) {
 
 func TestMachinesThatCannotSewItSitOut(t *testing.T) {
 	d := desks(t)[store.Owner]
-	in := classes.ClassInput{Name: "Mats", Project: "Compass mat", Date: "2026-12-19", From: "10:00", To: "13:00", Instructors: "1", Irons: "1", StudentIDs: []int64{1, 2}, Machines: []int64{1, 2}}
+	in := planning.ClassInput{Name: "Mats", Project: "Compass mat", Date: "2026-12-19", From: "10:00", To: "13:00", Instructors: "1", Irons: "1", StudentIDs: []int64{1, 2}, Machines: []int64{1, 2}}
 	id, err := d.SaveClass(in)
 	require.NoError(t, err)
 	page, err := d.Class(id)
@@ -473,12 +485,12 @@ func TestMachinesThatCannotSewItSitOut(t *testing.T) {
 
 func TestAClassNamesWhatIsWrong(t *testing.T) {
 	d := desks(t)[store.Owner]
-	_, err := d.SaveClass(classes.ClassInput{Date: "soon", From: "ten", To: "13:00"})
+	_, err := d.SaveClass(planning.ClassInput{Date: "soon", From: "ten", To: "13:00"})
 	for _, field := range []string{"name", "project", "date", "from", "students", "machines", "instructors", "irons"} {
 		assert.NotEmpty(t, problem(t, err, field), field)
 	}
 	// The clock goes by the workshop's own time zone, on a summer day too.
-	id, err := d.SaveClass(classes.ClassInput{Name: "Summer", Project: "Rope-knot sampler", Date: "2027-07-03", From: "10:00", To: "12:00", Instructors: "1", Irons: "1", StudentIDs: []int64{1}, Machines: []int64{1}})
+	id, err := d.SaveClass(planning.ClassInput{Name: "Summer", Project: "Rope-knot sampler", Date: "2027-07-03", From: "10:00", To: "12:00", Instructors: "1", Irons: "1", StudentIDs: []int64{1}, Machines: []int64{1}})
 	require.NoError(t, err)
 	page, err := d.Class(id)
 	require.NoError(t, err)
@@ -499,18 +511,18 @@ func TestAnAssistantSignsOffAndChangesNothingElse(t *testing.T) {
 	assert.NotEmpty(t, problem(t, mark("bobbin", skill.MultiNeedle, "blindfolded"), "level"))
 
 	_, adding := d.AddDesign("x.dst", nil)
-	_, machine := d.SaveMachine(room.MachineInput{})
-	_, hoop := d.SaveHoop(room.HoopInput{})
+	_, machine := d.SaveMachine(appfleet.MachineInput{})
+	_, hoop := d.SaveHoop(appfleet.HoopInput{})
 	_, newStudent := d.SaveStudent(skill.Student{})
 	for _, refused := range []error{
-		adding, machine, hoop, newStudent, d.SaveDesign(1, designs.DesignInput{Version: 1, Name: "x"}), d.Book(room.BookingInput{}), d.CancelBooking(1),
+		adding, machine, hoop, newStudent, d.SaveDesign(1, designs.DesignInput{Version: 1, Name: "x"}), d.Book(bookings.BookingInput{}), d.CancelBooking(1),
 		d.LogStitchOut(1, designs.StitchOutInput{}), d.RemoveStitchOut(1, 1),
 	} {
 		assert.ErrorIs(t, refused, actor.ErrMayNot)
 	}
 	_, err = d.SaveProject(projects.ProjectInput{})
 	assert.ErrorIs(t, err, actor.ErrMayNot)
-	_, err = d.SaveClass(classes.ClassInput{})
+	_, err = d.SaveClass(planning.ClassInput{})
 	assert.ErrorIs(t, err, actor.ErrMayNot)
 }
 
@@ -532,7 +544,7 @@ func choicesOf(page people.HousePage) map[string]string {
 // day it happens on is as long as it is.
 func TestAnHourThatIsNotThere(t *testing.T) {
 	d := desks(t)[store.Owner]
-	in := room.BookingInput{MachineID: heron, Student: "Iris Vale", Date: "2027-03-28", From: "01:30", To: "03:00", Accompanied: true, Override: "a long night"}
+	in := bookings.BookingInput{MachineID: heron, Student: "Iris Vale", Date: "2027-03-28", From: "01:30", To: "03:00", Accompanied: true, Override: "a long night"}
 	assert.Equal(t, "The clocks go forward that day: there is no 01:30.", problem(t, d.Book(in), "from"))
 	in.From = "00:30"
 	require.NoError(t, d.Book(in))
@@ -547,14 +559,14 @@ func TestAStudentIsInOnePlaceAtATime(t *testing.T) {
 	require.NoError(t, err)
 	zone := d.Who.Zone
 	date := class.Class.StartsAt.In(zone).Format("2006-01-02")
-	in := room.BookingInput{MachineID: lantern, Student: "Ana Thorne", Date: date, From: "12:30", To: "13:30", Accompanied: true}
+	in := bookings.BookingInput{MachineID: lantern, Student: "Ana Thorne", Date: date, From: "12:30", To: "13:30", Accompanied: true}
 	assert.Equal(t, "Ana Thorne is in the class Buoy badges, first felt 10:00–13:00. Choose another time or student.", problem(t, d.Book(in), "student"))
 	in.From, in.To = "13:00", "14:00"
 	require.NoError(t, d.Book(in))
 	in.MachineID = wharf
 	assert.Contains(t, problem(t, d.Book(in), "student"), "Ana Thorne has Lantern 13:00–14:00.")
 
-	other := classes.ClassInput{Name: "Summer", Project: "Rope-knot sampler", Date: date, From: "12:00", To: "14:00", Instructors: "1", Irons: "1", StudentIDs: []int64{1, 4, 14}, Machines: []int64{lantern}}
+	other := planning.ClassInput{Name: "Summer", Project: "Rope-knot sampler", Date: date, From: "12:00", To: "14:00", Instructors: "1", Irons: "1", StudentIDs: []int64{1, 4, 14}, Machines: []int64{lantern}}
 	said := problem(t, second(d.SaveClass(other)), "students")
 	assert.Contains(t, said, "Ana Thorne is in the class Buoy badges, first felt 10:00–13:00. Dee Marchetti is in the class", "what Ana booked for herself is moved")
 	assert.NotContains(t, said, "Wren")
@@ -564,7 +576,7 @@ func TestAStudentIsInOnePlaceAtATime(t *testing.T) {
 	_, err = d.SaveClass(edit)
 	require.NoError(t, err, "a class does not stand in its own way")
 	place := class.Class.Places[0]
-	require.NoError(t, d.SavePlace(badges, place.Student.ID, classes.PlaceInput{Attendance: "absent", Version: place.Version}))
+	require.NoError(t, d.SavePlace(badges, place.Student.ID, planning.PlaceInput{Attendance: "absent", Version: place.Version}))
 	in.From, in.To = "10:00", "11:00"
 	require.Equal(t, "Ana Thorne", place.Name)
 	in.MachineID = lantern

@@ -11,10 +11,10 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"chalkstep/app/actor"
-	"chalkstep/app/classes"
+	"chalkstep/app/bookings"
 	"chalkstep/app/form"
 	"chalkstep/app/people"
-	"chalkstep/app/room"
+	"chalkstep/app/prep"
 
 	appstock "chalkstep/app/stock"
 	"chalkstep/core/kit"
@@ -62,14 +62,14 @@ func TestSixAtOnce(t *testing.T) {
 			require.NoError(t, err)
 			students, err := p.StudentNames("")
 			require.NoError(t, err)
-			in := room.BookingInput{MachineID: page.Machines[0].ID, Student: students[0], Date: "2026-12-14", From: "10:00", To: "11:00", Accompanied: true}
+			in := bookings.BookingInput{MachineID: page.Machines[0].ID, Student: students[0], Date: "2026-12-14", From: "10:00", To: "11:00", Accompanied: true}
 			return func(p person) error { return p.Book(in) }
 		}, 1},
 		{"a kit is packed once", func(t *testing.T, p person) func(person) error {
 			page, err := p.Kits(badges)
 			require.NoError(t, err)
 			bag := page.Bags[0]
-			in := classes.KitInput{StudentID: bag.ID, Version: bag.Version, State: string(kit.Packed)}
+			in := prep.KitInput{StudentID: bag.ID, Version: bag.Version, State: string(kit.Packed)}
 			for _, item := range bag.Items {
 				in.Packed = append(in.Packed, string(item.ID()))
 			}

@@ -9,8 +9,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"chalkstep/app/actor"
+	"chalkstep/app/bookings"
 	"chalkstep/app/people"
-	"chalkstep/app/room"
 	"chalkstep/store"
 )
 
@@ -56,7 +56,7 @@ func TestChangesAreWrittenDown(t *testing.T) {
 	_, is = column(c, "level")
 	assert.Equal(t, "helped", is)
 
-	require.NoError(t, d.Book(room.BookingInput{MachineID: lantern, Student: "Ana Thorne", Date: "2026-11-30", From: "10:00", To: "11:00"}))
+	require.NoError(t, d.Book(bookings.BookingInput{MachineID: lantern, Student: "Ana Thorne", Date: "2026-11-30", From: "10:00", To: "11:00"}))
 	week, err := d.Week("2026-11-30", lantern)
 	require.NoError(t, err)
 	require.NoError(t, d.CancelBooking(week.Bookings[0].ID))
@@ -81,7 +81,7 @@ func TestChangesAreWrittenDown(t *testing.T) {
 	require.NoError(t, err)
 	who, err := d.App().Student(t.Context(), session)
 	require.NoError(t, err)
-	require.NoError(t, atWork(d.App().For(t.Context(), who)).BookOwn(room.BookingInput{MachineID: lantern, Date: "2026-12-01", From: "10:00", To: "11:00"}))
+	require.NoError(t, atWork(d.App().For(t.Context(), who)).BookOwn(bookings.BookingInput{MachineID: lantern, Date: "2026-12-01", From: "10:00", To: "11:00"}))
 	c = last()
 	assert.Equal(t, "Ana Thorne", c.ByStudent)
 	assert.Empty(t, c.By)

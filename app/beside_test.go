@@ -6,9 +6,9 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"chalkstep/app/classes"
 	"chalkstep/app/form"
 	"chalkstep/app/people"
+	"chalkstep/app/planning"
 	"chalkstep/core/skill"
 	"chalkstep/store"
 )
@@ -112,7 +112,7 @@ func TestWhatWasSavedMeanwhileStandsBesideWhatWasTyped(t *testing.T) {
 			return page.Class.Places[0].Version
 		}, func(d person, version int, word string) error {
 			attendance := map[string]string{"first": "absent", "second": "expected", "third": "expected"}[word]
-			return d.SavePlace(badges, 1, classes.PlaceInput{Version: version, Attendance: attendance})
+			return d.SavePlace(badges, 1, planning.PlaceInput{Version: version, Attendance: attendance})
 		}, "Comes"},
 		{"house rules", func(t *testing.T, d person) int {
 			page, err := d.House()

@@ -11,9 +11,9 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"chalkstep/app/actor"
-	"chalkstep/app/classes"
+	"chalkstep/app/bookings"
 	"chalkstep/app/people"
-	"chalkstep/app/room"
+	"chalkstep/app/planning"
 	"chalkstep/core/classday"
 	"chalkstep/core/fleet"
 	"chalkstep/store"
@@ -23,7 +23,7 @@ import (
 // machine has no rules and no student.
 func TestRulesAreSetAsideWithAReason(t *testing.T) {
 	d := desks(t)[store.Instructor]
-	in := room.BookingInput{MachineID: lantern, Student: "Ana Thorne", Date: "2026-12-02", From: "08:00", To: "12:00"}
+	in := bookings.BookingInput{MachineID: lantern, Student: "Ana Thorne", Date: "2026-12-02", From: "08:00", To: "12:00"}
 	said := problem(t, d.Book(in), "override")
 	assert.Contains(t, said, "The workshop is open from 09:00 to 21:00 then")
 	assert.Contains(t, said, "at most 3 h 00")
@@ -34,11 +34,11 @@ func TestRulesAreSetAsideWithAReason(t *testing.T) {
 	require.Len(t, page.Bookings, 1)
 	assert.Equal(t, "the fair is on Friday", page.Bookings[0].Overrode)
 
-	in = room.BookingInput{MachineID: lantern, Student: "Ana Thorne", Date: "2026-12-03", From: "10:00", To: "11:30"}
+	in = bookings.BookingInput{MachineID: lantern, Student: "Ana Thorne", Date: "2026-12-03", From: "10:00", To: "11:30"}
 	assert.Contains(t, problem(t, d.Book(in), "override"), "5 h 00 of that one are booked. Choose")
 	in.To = "11:00"
 	require.NoError(t, d.Book(in), "six hours are allowed")
-	care := room.BookingInput{MachineID: lantern, Care: true, Date: "2026-12-03", From: "07:00", To: "07:15", Note: "lint"}
+	care := bookings.BookingInput{MachineID: lantern, Care: true, Date: "2026-12-03", From: "07:00", To: "07:15", Note: "lint"}
 	require.NoError(t, d.Book(care))
 	care.Date, care.From, care.To = "2026-12-02", "11:00", "12:30"
 	assert.Contains(t, problem(t, d.Book(care), "from"), "Lantern is booked 08:00–12:00 for Ana Thorne. It is free Wed 2 Dec from 12:10 to 21:00")
@@ -47,7 +47,7 @@ func TestRulesAreSetAsideWithAReason(t *testing.T) {
 // A standing time is booked for all weeks or for none, by the clock on the wall.
 func TestWeeksOnEnd(t *testing.T) {
 	d := desks(t)[store.Instructor]
-	in := room.BookingInput{MachineID: lantern, Student: "Ana Thorne", Date: "2026-11-30", From: "18:00", To: "19:30", Weeks: "6", Note: "the sampler"}
+	in := bookings.BookingInput{MachineID: lantern, Student: "Ana Thorne", Date: "2026-11-30", From: "18:00", To: "19:30", Weeks: "6", Note: "the sampler"}
 	assert.Contains(t, problem(t, d.Book(in), "override"), "On Mon 28 Dec: Machines are booked at most 28 days ahead")
 	first, err := d.Week("2026-11-30", lantern)
 	require.NoError(t, err)
@@ -68,13 +68,13 @@ func TestWeeksOnEnd(t *testing.T) {
 // that is offered can be had.
 func TestTimesThatAreOfferedCanBeHad(t *testing.T) {
 	d := desks(t)[store.Instructor]
-	page, err := d.Slots(room.SlotsInput{Design: "Lighthouse", Student: "Kit Aldana", Days: "10"})
+	page, err := d.Slots(bookings.SlotsInput{Design: "Lighthouse", Student: "Kit Aldana", Days: "10"})
 	require.NoError(t, err)
 	require.NotEmpty(t, page.Slots)
 	require.NotEmpty(t, page.Cannot, "Lantern's hoop is too small")
 	for i, s := range page.Slots {
 		from, to := s.From.In(d.Who.Zone), s.To.In(d.Who.Zone)
-		in := room.BookingInput{
+		in := bookings.BookingInput{
 			MachineID: s.Machine.ID, Student: "Kit Aldana", Date: from.Format(time.DateOnly), From: from.Format("15:04"), To: to.Format("15:04"), Accompanied: s.Machine.Accompanied,
 		}
 		if i > 0 {
@@ -84,11 +84,11 @@ func TestTimesThatAreOfferedCanBeHad(t *testing.T) {
 			require.NoError(t, err)
 		}
 	}
-	_, err = d.Slots(room.SlotsInput{Design: "No such design"})
+	_, err = d.Slots(bookings.SlotsInput{Design: "No such design"})
 	assert.NotEmpty(t, problem(t, err, "design"))
-	_, err = d.Slots(room.SlotsInput{Design: "Lighthouse", Student: "Nobody"})
+	_, err = d.Slots(bookings.SlotsInput{Design: "Lighthouse", Student: "Nobody"})
 	assert.NotEmpty(t, problem(t, err, "for"))
-	_, err = d.Slots(room.SlotsInput{Design: "Lighthouse", Days: "9999"})
+	_, err = d.Slots(bookings.SlotsInput{Design: "Lighthouse", Days: "9999"})
 	assert.NotEmpty(t, problem(t, err, "days"))
 }
 
@@ -110,9 +110,9 @@ func TestTheDatabaseKeepsAStudentInOnePlace(t *testing.T) {
 	// off leaves everybody free.
 	place := class.Places[0]
 	require.Equal(t, int64(ana), place.ID)
-	require.NoError(t, d.SavePlace(badges, ana, classes.PlaceInput{Attendance: "absent", Version: place.Version}))
+	require.NoError(t, d.SavePlace(badges, ana, planning.PlaceInput{Attendance: "absent", Version: place.Version}))
 	require.NoError(t, at(ana, pigeon, class.StartsAt.Add(2*time.Hour)))
-	err = d.SavePlace(badges, ana, classes.PlaceInput{Attendance: "expected", Version: place.Version + 1})
+	err = d.SavePlace(badges, ana, planning.PlaceInput{Attendance: "expected", Version: place.Version + 1})
 	require.Error(t, err)
 	assert.NotErrorIs(t, err, actor.ErrMayNot)
 	require.NoError(t, d.CallOff(badges))
@@ -153,17 +153,17 @@ func TestTheRulesOfBookingAreTheOwners(t *testing.T) {
 	assert.Equal(t, "2026-12-08\n2026-12-25 the holidays", kept.Closed)
 	assert.Empty(t, kept.From[time.Sunday])
 	for date, says := range map[string]string{"2026-11-29": "closed on Sun 29 Nov", "2026-12-08": "closed on Tue 8 Dec", "2026-12-01": "at most 60 minutes"} {
-		said := problem(t, again.Book(room.BookingInput{MachineID: lantern, Student: "Ana Thorne", Date: date, From: "10:00", To: "11:30"}), "override")
+		said := problem(t, again.Book(bookings.BookingInput{MachineID: lantern, Student: "Ana Thorne", Date: date, From: "10:00", To: "11:30"}), "override")
 		assert.Contains(t, said, says)
 	}
-	require.NoError(t, again.Book(room.BookingInput{MachineID: lantern, Student: "Ana Thorne", Date: "2026-11-27", From: "23:00", To: "23:45"}))
+	require.NoError(t, again.Book(bookings.BookingInput{MachineID: lantern, Student: "Ana Thorne", Date: "2026-11-27", From: "23:00", To: "23:45"}))
 }
 
 // Who is suspended is accompanied until that is lifted, and who was not seen for long, too.
 func TestClearanceLapsesAndIsSuspended(t *testing.T) {
 	d := desks(t)[store.Owner]
 	const ana = 1
-	in := room.BookingInput{MachineID: lantern, Student: "Ana Thorne", Date: "2026-11-30", From: "10:00", To: "11:00"}
+	in := bookings.BookingInput{MachineID: lantern, Student: "Ana Thorne", Date: "2026-11-30", From: "10:00", To: "11:00"}
 	assert.NotEmpty(t, problem(t, d.Suspend(ana, "  ", false), "suspended"))
 	require.NoError(t, d.Suspend(ana, "the guard was taken off", false))
 	assert.Contains(t, problem(t, d.Book(in), "accompanied"), "suspended: the guard was taken off")

@@ -11,9 +11,11 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"chalkstep/app/actor"
-	"chalkstep/app/classes"
+	"chalkstep/app/bookings"
 	"chalkstep/app/people"
-	"chalkstep/app/room"
+	"chalkstep/app/planning"
+	"chalkstep/app/prep"
+	"chalkstep/app/wrapup"
 
 	appstock "chalkstep/app/stock"
 	"chalkstep/core/classday"
@@ -63,7 +65,7 @@ func TestAClassIsCalledOff(t *testing.T) {
 	assert.Equal(t, "The class was called off.", page.Why.String())
 	assert.Contains(t, problem(t, d.Reserve(badges), ""), "called off")
 	date := page.Class.StartsAt.In(d.Who.Zone).Format("2006-01-02")
-	booking := room.BookingInput{MachineID: heron, Student: "Ana Thorne", Date: date, From: "10:00", To: "11:00", Accompanied: true}
+	booking := bookings.BookingInput{MachineID: heron, Student: "Ana Thorne", Date: date, From: "10:00", To: "11:00", Accompanied: true}
 	assert.Error(t, d.after(59*time.Second).Book(booking), "its slots are held")
 	assert.NotZero(t, reserved(t, d, badges))
 
@@ -129,7 +131,7 @@ func TestCallingOffIsTakenBackLate(t *testing.T) {
 	d = d.after(5 * time.Minute)
 	date := before.Class.StartsAt.In(d.Who.Zone).Format("2006-01-02")
 	book := func(machine int64, student string) {
-		require.NoError(t, d.Book(room.BookingInput{MachineID: machine, Student: student, Date: date, From: "10:00", To: "11:00", Accompanied: true}))
+		require.NoError(t, d.Book(bookings.BookingInput{MachineID: machine, Student: student, Date: date, From: "10:00", To: "11:00", Accompanied: true}))
 	}
 	book(heron, "Ana Thorne") // of the class, at a machine of the class
 	page, err := d.Shelf(badges)
@@ -162,7 +164,7 @@ func TestAClassWithoutMachinesStaysOff(t *testing.T) {
 	require.NoError(t, d.CallOff(badges))
 	d = d.after(classday.HeldFor)
 	for _, m := range c.Class.Machines {
-		require.NoError(t, d.Book(room.BookingInput{MachineID: m.ID, Care: true, Note: "service", Date: c.Class.StartsAt.In(d.Who.Zone).Format("2006-01-02"), From: "10:00", To: "11:00"}))
+		require.NoError(t, d.Book(bookings.BookingInput{MachineID: m.ID, Care: true, Note: "service", Date: c.Class.StartsAt.In(d.Who.Zone).Format("2006-01-02"), From: "10:00", To: "11:00"}))
 	}
 	assert.Contains(t, problem(t, second(d.Reinstate(badges)), ""), "it has no machine")
 	c, err = d.Class(badges)
@@ -190,9 +192,9 @@ func TestAClassThatIsOverIsARecord(t *testing.T) {
 	assert.Contains(t, problem(t, err, ""), "is over")
 	for what, err := range map[string]error{
 		"called off": d.CallOff(ropes), "changed": second(d.SaveClass(in)), "reinstated": second(d.Reinstate(ropes)),
-		"a place":    d.SavePlace(ropes, place.ID, classes.PlaceInput{Attendance: "absent", Version: place.Version}),
-		"a kit":      d.SaveKit(ropes, classes.KitInput{StudentID: place.ID, State: "cut", Version: place.Version}),
-		"a sitting":  d.classesDesk.Move(ropes, classes.MoveInput{StudentID: place.ID, Hooping: 1, MachineID: heron, Version: place.Version}),
+		"a place":    d.SavePlace(ropes, place.ID, planning.PlaceInput{Attendance: "absent", Version: place.Version}),
+		"a kit":      d.SaveKit(ropes, prep.KitInput{StudentID: place.ID, State: "cut", Version: place.Version}),
+		"a sitting":  d.planningUse.Move(ropes, planning.MoveInput{StudentID: place.ID, Hooping: 1, MachineID: heron, Version: place.Version}),
 		"its levers": d.Adopt(ropes, class.Version, []classday.LeverKey{"instructor"}), "its shelf": d.Reserve(ropes),
 	} {
 		assert.ErrorContains(t, err, "", what)
@@ -206,7 +208,7 @@ func TestAClassThatIsOverIsARecord(t *testing.T) {
 	assert.Equal(t, before.Plan.Class.Places, after.Plan.Class.Places)
 	assert.Equal(t, before.Students, after.Students)
 
-	require.NoError(t, d.SaveOutcome(ropes, classes.OutcomeInput{StudentID: place.ID, Note: "came back for her hat", Version: before.Said[place.ID].Version}))
+	require.NoError(t, d.SaveOutcome(ropes, wrapup.OutcomeInput{StudentID: place.ID, Note: "came back for her hat", Version: before.Said[place.ID].Version}))
 	require.NoError(t, d.Mark(people.MarkInput{StudentIDs: []int64{place.ID}, Skill: skill.SafeStart, On: skill.SingleNeedle, Level: skill.Alone}))
 }
 

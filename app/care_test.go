@@ -10,9 +10,9 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"chalkstep/app/actor"
-	"chalkstep/app/classes"
 	"chalkstep/app/designs"
-	"chalkstep/app/room"
+	appfleet "chalkstep/app/fleet"
+	applive "chalkstep/app/live"
 	"chalkstep/core/fleet"
 	"chalkstep/core/fleet/care"
 	"chalkstep/core/live"
@@ -21,7 +21,7 @@ import (
 )
 
 // cared is how a machine stands.
-func cared(t *testing.T, d person, machineID int64) room.CarePage {
+func cared(t *testing.T, d person, machineID int64) appfleet.CarePage {
 	t.Helper()
 	machines, err := d.Workshop.Machines()
 	require.NoError(t, err)
@@ -74,11 +74,11 @@ func TestANeedleThatStruckIsDue(t *testing.T) {
 	}
 	require.NotZero(t, struck)
 	require.Empty(t, due(t, d, struck))
-	require.NoError(t, d.Happen(towels, classes.HappenInput{Kind: "hand-up", StudentID: student, Reason: string(live.Strike)}))
+	require.NoError(t, d.Happen(towels, applive.HappenInput{Kind: "hand-up", StudentID: student, Reason: string(live.Strike)}))
 	require.Equal(t, []care.Kind{care.Needle}, due(t, d, struck))
 	page, err = d.Run(towels)
 	require.NoError(t, err)
-	require.NoError(t, d.Happen(towels, classes.HappenInput{Kind: "undone", Undoes: page.Seq}))
+	require.NoError(t, d.Happen(towels, applive.HappenInput{Kind: "undone", Undoes: page.Seq}))
 	assert.Empty(t, due(t, d, struck))
 }
 
@@ -89,9 +89,9 @@ func TestAHoopIsMeasured(t *testing.T) {
 	const small = 2
 	page, err := d.HoopOf(kettle, small)
 	require.NoError(t, err)
-	assert.Equal(t, room.MeasureInput{Version: page.Machine.Version, Across: "2 mm", Side: room.SideLeft, Up: "1 mm", Level: room.LevelAbove}, page.In)
+	assert.Equal(t, appfleet.MeasureInput{Version: page.Machine.Version, Across: "2 mm", Side: appfleet.SideLeft, Up: "1 mm", Level: appfleet.LevelAbove}, page.In)
 	in := page.In
-	in.Across, in.Up, in.Side, in.Level = "1/4 in", "2.5", room.SideRight, room.LevelBelow
+	in.Across, in.Up, in.Side, in.Level = "1/4 in", "2.5", appfleet.SideRight, appfleet.LevelBelow
 	wrong := in
 	wrong.Side, wrong.Up = "north", "far"
 	err = d.MeasureHoop(kettle, small, wrong)

@@ -10,8 +10,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"chalkstep/app/actor"
-	"chalkstep/app/classes"
-	"chalkstep/app/room"
+	"chalkstep/app/bookings"
+	applive "chalkstep/app/live"
 	"chalkstep/store"
 )
 
@@ -49,11 +49,11 @@ func TestTheClockJumpsDuringAClass(t *testing.T) {
 		require.NoError(t, err)
 		phone := d.App().For(t.Context(), phones[rng.IntN(len(phones))])
 		phone.Now = at.Now
-		station := actor.As[classes.UseCases](phone)
+		station := actor.As[applive.UseCases](phone)
 		_, err = station.Station()
 		require.NoError(t, err)
 		s := page.Standings[rng.IntN(len(page.Standings))]
-		press := classes.Press{ID: fmt.Sprint("jump-", n), Ago: time.Duration(rng.IntN(90)) * time.Minute, HappenInput: classes.HappenInput{StudentID: s.StudentID}}
+		press := applive.Press{ID: fmt.Sprint("jump-", n), Ago: time.Duration(rng.IntN(90)) * time.Minute, HappenInput: applive.HappenInput{StudentID: s.StudentID}}
 		step, more := s.Step()
 		switch kind := rng.IntN(4); {
 		case kind == 0 && more:
@@ -66,7 +66,7 @@ func TestTheClockJumpsDuringAClass(t *testing.T) {
 			press.Kind = "going"
 		}
 		for range 2 { // sent again, as after a lost answer
-			done, err := station.Press([]classes.Press{press})
+			done, err := station.Press([]applive.Press{press})
 			require.NoError(t, err)
 			sender := phone.Who.Place.Sender(press.ID)
 			accepted[sender] = accepted[sender] || done[0].Refused == ""
@@ -93,7 +93,7 @@ func TestTheClockJumpsDuringAClass(t *testing.T) {
 	// A machine is given once, whatever the clock shows.
 	won := 0
 	for _, jump := range []time.Duration{0, time.Hour, -time.Hour, 0} {
-		if d.after(jump).Book(room.BookingInput{MachineID: lantern, Care: true, Date: "2026-12-09", From: "10:00", To: "11:00"}) == nil {
+		if d.after(jump).Book(bookings.BookingInput{MachineID: lantern, Care: true, Date: "2026-12-09", From: "10:00", To: "11:00"}) == nil {
 			won++
 		}
 	}

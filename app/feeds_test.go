@@ -10,8 +10,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"chalkstep/app/actor"
-	"chalkstep/app/classes"
-	"chalkstep/app/room"
+	"chalkstep/app/bookings"
+	"chalkstep/app/planning"
 	"chalkstep/core/booking"
 	"chalkstep/store"
 )
@@ -21,7 +21,7 @@ func summaries(t *testing.T, d person, token string) map[string][]string {
 	t.Helper()
 	who, err := d.App().Reader(t.Context(), token)
 	require.NoError(t, err)
-	data, err := room.UseCases{Actor: d.App().For(t.Context(), who)}.ReadFeed("")
+	data, err := bookings.UseCases{Actor: d.App().For(t.Context(), who)}.ReadFeed("")
 	require.NoError(t, err)
 	cal, err := ical.NewDecoder(bytes.NewReader(data)).Decode()
 	require.NoError(t, err)
@@ -50,7 +50,7 @@ func TestACalendarFollows(t *testing.T) {
 	for _, s := range before["CONFIRMED"] {
 		assert.NotContains(t, s, "Iris", "nobody else's")
 	}
-	require.NoError(t, d.Book(room.BookingInput{MachineID: lantern, Student: "Ana Thorne", Date: "2026-11-27", From: "10:00", To: "11:00"}))
+	require.NoError(t, d.Book(bookings.BookingInput{MachineID: lantern, Student: "Ana Thorne", Date: "2026-11-27", From: "10:00", To: "11:00"}))
 	require.NoError(t, d.CallOff(badges))
 	after := summaries(t, d, feed.Token)
 	assert.Contains(t, after["CONFIRMED"], "Lantern: Ana Thorne")
@@ -60,7 +60,7 @@ func TestACalendarFollows(t *testing.T) {
 	require.NoError(t, err)
 	for _, p := range class.Class.Places {
 		if p.ID == ana {
-			require.NoError(t, d.SavePlace(towels, ana, classes.PlaceInput{Attendance: "absent", Version: p.Version}))
+			require.NoError(t, d.SavePlace(towels, ana, planning.PlaceInput{Attendance: "absent", Version: p.Version}))
 		}
 	}
 	assert.NotContains(t, summaries(t, d, feed.Token)["CONFIRMED"], class.Class.Name, "she does not come")

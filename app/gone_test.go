@@ -8,10 +8,11 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"chalkstep/app/actor"
-	"chalkstep/app/classes"
 	"chalkstep/app/designs"
+	appfleet "chalkstep/app/fleet"
+	"chalkstep/app/planning"
+	"chalkstep/app/prep"
 	"chalkstep/app/projects"
-	"chalkstep/app/room"
 	"chalkstep/core/design"
 	"chalkstep/store"
 	"chalkstep/store/storetest"
@@ -114,15 +115,15 @@ func TestAnIDThatIsNotThereIsAnError(t *testing.T) {
 		"machine to place on": second(d.Placing(lighthouse, designs.PlacingInput{MachineID: none})), "hoop to place in": second(d.Placing(lighthouse, designs.PlacingInput{MachineID: heron, HoopID: none, Percent: 100, Asked: true})),
 		"kept on a machine": second(d.SavePlacing(lighthouse, designs.PlacingInput{MachineID: none, Percent: 100})), "hoop of copies": second(d.Copies(buoy, designs.CopiesInput{HoopID: none, Quantity: "2", Gap: "8"})),
 		"hoop of a border": second(d.Border(buoy, designs.BorderInput{HoopID: none, Length: "900"})), "hoop of the list": second(d.Designs(designs.DesignFilter{HoopID: none}, 1)),
-		"student of a place": d.SavePlace(badges, none, classes.PlaceInput{Attendance: "absent"}), "kit": d.SaveKit(badges, classes.KitInput{StudentID: none}), "class": second(d.Class(none)),
+		"student of a place": d.SavePlace(badges, none, planning.PlaceInput{Attendance: "absent"}), "kit": d.SaveKit(badges, prep.KitInput{StudentID: none}), "class": second(d.Class(none)),
 		"class to reserve for": d.Reserve(none), "class to put right": d.PutRight(none, nil), "picture": third(d.DesignPicture(none, design.Thumb)), "kind of picture": third(d.DesignPicture(lighthouse, "portrait")),
 		"person": d.RemovePerson(none), "booking": d.CancelBooking(none), "design": d.ListDesign(none),
 	} {
 		assert.ErrorIs(t, err, store.ErrNotFound, name)
 	}
-	_, err := d.SaveMachine(room.MachineInput{Name: "Gull", Formats: []string{"dst"}, TopSpeed: "500", ChangeSeconds: "60", Needles: "1", BobbinStyle: "low", BobbinMetres: "60", Hoops: []room.MachineHoopInput{{HoopID: none}}})
+	_, err := d.SaveMachine(appfleet.MachineInput{Name: "Gull", Formats: []string{"dst"}, TopSpeed: "500", ChangeSeconds: "60", Needles: "1", BobbinStyle: "low", BobbinMetres: "60", Hoops: []appfleet.MachineHoopInput{{HoopID: none}}})
 	assert.Contains(t, problem(t, err, ""), "is gone")
-	_, err = d.SaveClass(classes.ClassInput{Name: "x", Project: "Compass mat", Date: "2026-12-19", From: "10:00", To: "11:00", Instructors: "1", Irons: "1", StudentIDs: []int64{none}, Machines: []int64{heron}})
+	_, err = d.SaveClass(planning.ClassInput{Name: "x", Project: "Compass mat", Date: "2026-12-19", From: "10:00", To: "11:00", Instructors: "1", Irons: "1", StudentIDs: []int64{none}, Machines: []int64{heron}})
 	assert.Contains(t, problem(t, err, ""), "is gone")
 }
 

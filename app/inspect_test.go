@@ -10,8 +10,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"chalkstep/app/actor"
-	"chalkstep/app/classes"
 	"chalkstep/app/people"
+	"chalkstep/app/wrapup"
 	"chalkstep/core/recipe"
 	"chalkstep/core/skill"
 	"chalkstep/store"
@@ -32,8 +32,8 @@ func TestAPieceIsInspected(t *testing.T) {
 		keys[c.Key] = true
 	}
 	assert.True(t, keys[recipe.CheckTopper], "a towel has a topper")
-	assert.NotEmpty(t, problem(t, d.SaveInspection(towels, ana, classes.InspectInput{}), ""))
-	seen := classes.InspectInput{Good: map[recipe.CheckKey]bool{recipe.CheckGap: true, recipe.CheckTopper: false, "no-such-check": true}, Note: " at one claw "}
+	assert.NotEmpty(t, problem(t, d.SaveInspection(towels, ana, wrapup.InspectInput{}), ""))
+	seen := wrapup.InspectInput{Good: map[recipe.CheckKey]bool{recipe.CheckGap: true, recipe.CheckTopper: false, "no-such-check": true}, Note: " at one claw "}
 	require.NoError(t, d.SaveInspection(towels, ana, seen))
 	assert.NotEmpty(t, problem(t, d.SaveInspection(towels, ana, seen), ""), "somebody else looked meanwhile")
 	page, err = d.Inspect(towels, ana)
@@ -41,7 +41,7 @@ func TestAPieceIsInspected(t *testing.T) {
 	assert.Equal(t, []recipe.CheckKey{recipe.CheckGap}, page.Good)
 	assert.Equal(t, []recipe.CheckKey{recipe.CheckTopper}, page.Bad)
 	assert.Equal(t, "at one claw", page.Note)
-	all := classes.InspectInput{Version: page.Version, Good: keys}
+	all := wrapup.InspectInput{Version: page.Version, Good: keys}
 	require.NoError(t, d.SaveInspection(towels, ana, all))
 	page, err = d.Inspect(towels, ana)
 	require.NoError(t, err)

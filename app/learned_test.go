@@ -8,9 +8,10 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"chalkstep/app/actor"
-	"chalkstep/app/classes"
 	"chalkstep/app/form"
+	applive "chalkstep/app/live"
 	"chalkstep/app/people"
+	"chalkstep/app/prep"
 	"chalkstep/core/fleet"
 	"chalkstep/core/live"
 	"chalkstep/core/pace"
@@ -26,17 +27,17 @@ func TestClassesTeach(t *testing.T) {
 	at := func(minute float64) person { return atMinute(t, d, badges, minute) }
 	before, err := d.Workshop.Observed()
 	require.NoError(t, err)
-	require.NoError(t, at(0).Happen(badges, classes.HappenInput{Kind: "started"}))
+	require.NoError(t, at(0).Happen(badges, applive.HappenInput{Kind: "started"}))
 	page, err := at(1).Run(badges)
 	require.NoError(t, err)
 	minute := 1.0
 	for _, s := range page.Standings {
-		require.NoError(t, at(1).Happen(badges, classes.HappenInput{Kind: "here", StudentID: s.StudentID}))
+		require.NoError(t, at(1).Happen(badges, applive.HappenInput{Kind: "here", StudentID: s.StudentID}))
 	}
 	for _, s := range page.Standings { // everybody takes ten minutes over the first step
 		minute += 0.1
 		first, _ := s.Step()
-		require.NoError(t, at(11).Happen(badges, classes.HappenInput{Kind: "done", StudentID: s.StudentID, Step: first.Operation}))
+		require.NoError(t, at(11).Happen(badges, applive.HappenInput{Kind: "done", StudentID: s.StudentID, Step: first.Operation}))
 	}
 	observed, err := d.Workshop.Observed()
 	require.NoError(t, err)
@@ -46,7 +47,7 @@ func TestClassesTeach(t *testing.T) {
 	page, err = at(12).Run(badges)
 	require.NoError(t, err)
 	require.Equal(t, live.Done, page.Last.Kind)
-	require.NoError(t, at(12).Happen(badges, classes.HappenInput{Kind: "undone", Undoes: page.Last.Seq}))
+	require.NoError(t, at(12).Happen(badges, applive.HappenInput{Kind: "undone", Undoes: page.Last.Seq}))
 	observed, err = d.Workshop.Observed()
 	require.NoError(t, err)
 	assert.Len(t, observed, n-1, "it was taken back")
@@ -81,12 +82,12 @@ func TestWhenNothingIsLearned(t *testing.T) {
 	before, err := d.Workshop.Observed()
 	require.NoError(t, err)
 	const noor = 9
-	require.NoError(t, d.Happen(towels, classes.HappenInput{Kind: "clocked", Speed: 60}))
+	require.NoError(t, d.Happen(towels, applive.HappenInput{Kind: "clocked", Speed: 60}))
 	page, err := d.Run(towels)
 	require.NoError(t, err)
 	for _, s := range page.Standings {
 		if placed, more := s.Step(); more && s.StudentID != noor {
-			require.NoError(t, d.Happen(towels, classes.HappenInput{Kind: "done", StudentID: s.StudentID, Step: placed.Operation}))
+			require.NoError(t, d.Happen(towels, applive.HappenInput{Kind: "done", StudentID: s.StudentID, Step: placed.Operation}))
 		}
 	}
 	after, err := d.Workshop.Observed()
@@ -110,19 +111,19 @@ func TestThreadOfAClassTeaches(t *testing.T) {
 	require.NoError(t, err)
 	for _, s := range ran.Standings {
 		for _, step := range s.Steps[s.Next:] {
-			require.NoError(t, d.Happen(towels, classes.HappenInput{Kind: "done", StudentID: s.StudentID, Step: step.Operation}))
+			require.NoError(t, d.Happen(towels, applive.HappenInput{Kind: "done", StudentID: s.StudentID, Step: step.Operation}))
 		}
 	}
 	ran, err = d.Run(towels)
 	require.NoError(t, err)
 	sewn := ran.Sewn()
 	require.NotEmpty(t, sewn)
-	gone, paths := map[int64]classes.Gone{}, 0.0
+	gone, paths := map[int64]prep.Gone{}, 0.0
 	for _, n := range shelfPage.Needs {
 		if n.Item != nil && n.Key.Kind == supply.Thread && n.Reserved > 0 && sewn[n.Key].PathMM > 0 {
 			drawn := sewn[n.Key]
 			real := 1.8*drawn.PathMM + 40*float64(drawn.Ends)
-			gone[n.Item.ID] = classes.Gone{Used: form.TypedQuantity(d.Printer(), *n.Item, real)}
+			gone[n.Item.ID] = prep.Gone{Used: form.TypedQuantity(d.Printer(), *n.Item, real)}
 			paths += drawn.PathMM
 		}
 	}

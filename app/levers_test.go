@@ -6,7 +6,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"chalkstep/app/classes"
+	"chalkstep/app/planning"
 	"chalkstep/core/classday"
 	"chalkstep/store"
 )
@@ -17,7 +17,7 @@ func TestALeverThatCannotBeHad(t *testing.T) {
 	before, err := d.Levers(totes, nil)
 	require.NoError(t, err)
 	class := before.Plan.Class
-	_, err = d.SaveClass(classes.ClassInput{Name: "Samplers", Project: "Rope-knot sampler", Date: class.StartsAt.Format("2006-01-02"), From: "12:00", To: "13:00", Instructors: "1", Irons: "1", StudentIDs: []int64{1}, Machines: []int64{heron}})
+	_, err = d.SaveClass(planning.ClassInput{Name: "Samplers", Project: "Rope-knot sampler", Date: class.StartsAt.Format("2006-01-02"), From: "12:00", To: "13:00", Instructors: "1", Irons: "1", StudentIDs: []int64{1}, Machines: []int64{heron}})
 	require.NoError(t, err)
 	earlier := []classday.LeverKey{"earlier:30"}
 	assert.Contains(t, problem(t, d.Adopt(totes, class.Version, earlier), "levers"), "Heron is booked")

@@ -8,7 +8,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"chalkstep/app/actor"
-	"chalkstep/app/classes"
+	"chalkstep/app/planning"
 	"chalkstep/app/projects"
 	"chalkstep/core/classday"
 	"chalkstep/core/pace"
@@ -50,7 +50,7 @@ func TestMovingASitting(t *testing.T) {
 	before, _ := seat(t, d, ana)
 	move := func(machine int64, clock string) error {
 		plan, _ := seat(t, d, ana)
-		return d.Move(badges, classes.MoveInput{StudentID: ana, Hooping: 1, MachineID: machine, At: clock, Version: versionOf(t, plan, ana)})
+		return d.Move(badges, planning.MoveInput{StudentID: ana, Hooping: 1, MachineID: machine, At: clock, Version: versionOf(t, plan, ana)})
 	}
 	require.NoError(t, move(kettle, "11:10"))
 	plan, sits := seat(t, d, ana)
@@ -72,10 +72,10 @@ func TestMovingASitting(t *testing.T) {
 	plan, sits = seat(t, d, ana)
 	assert.Equal(t, classday.StationID(heron), sits.Machine, "what was refused changed nothing")
 
-	stale := classes.MoveInput{StudentID: ana, Hooping: 1, MachineID: kettle, Version: versionOf(t, plan, ana) - 1}
+	stale := planning.MoveInput{StudentID: ana, Hooping: 1, MachineID: kettle, Version: versionOf(t, plan, ana) - 1}
 	assert.Contains(t, problem(t, d.Move(badges, stale), ""), "Someone else changed this")
-	require.ErrorIs(t, d.Move(badges, classes.MoveInput{StudentID: 77, Hooping: 1}), actor.ErrNotFound)
-	require.ErrorIs(t, d.Move(999, classes.MoveInput{StudentID: ana, Hooping: 1}), actor.ErrNotFound)
+	require.ErrorIs(t, d.Move(badges, planning.MoveInput{StudentID: 77, Hooping: 1}), actor.ErrNotFound)
+	require.ErrorIs(t, d.Move(999, planning.MoveInput{StudentID: ana, Hooping: 1}), actor.ErrNotFound)
 	require.ErrorIs(t, all[store.Assistant].Move(badges, stale), actor.ErrMayNot)
 
 	require.NoError(t, move(0, ""), "let go of")
@@ -90,8 +90,8 @@ func TestAPinGoesWithTheProject(t *testing.T) {
 	d := desks(t)[store.Owner]
 	const ana = 1
 	plan, _ := seat(t, d, ana)
-	require.NoError(t, d.Move(badges, classes.MoveInput{StudentID: ana, Hooping: 1, MachineID: kettle, Version: versionOf(t, plan, ana)}))
-	save := func(in classes.PlaceInput) classday.Plan {
+	require.NoError(t, d.Move(badges, planning.MoveInput{StudentID: ana, Hooping: 1, MachineID: kettle, Version: versionOf(t, plan, ana)}))
+	save := func(in planning.PlaceInput) classday.Plan {
 		plan, err := d.Class(badges)
 		require.NoError(t, err)
 		in.Version = versionOf(t, plan, ana)
@@ -100,22 +100,22 @@ func TestAPinGoesWithTheProject(t *testing.T) {
 		require.NoError(t, err)
 		return plan
 	}
-	assert.Len(t, save(classes.PlaceInput{Attendance: string(classday.Late), LateMinutes: "15"}).Class.Places[0].Pins, 1)
-	assert.Empty(t, save(classes.PlaceInput{Attendance: string(classday.Expected), Project: "Crab hand towel"}).Class.Places[0].Pins)
+	assert.Len(t, save(planning.PlaceInput{Attendance: string(classday.Late), LateMinutes: "15"}).Class.Places[0].Pins, 1)
+	assert.Empty(t, save(planning.PlaceInput{Attendance: string(classday.Expected), Project: "Crab hand towel"}).Class.Places[0].Pins)
 }
 
 // What a class says of assistants, benches and a break is kept; what cannot be is
 // refused beside its field.
 func TestAClassWithABreak(t *testing.T) {
 	d := desks(t)[store.Owner]
-	edit := func(change func(*classes.ClassInput)) error {
+	edit := func(change func(*planning.ClassInput)) error {
 		in, err := d.ClassInput(badges)
 		require.NoError(t, err)
 		change(&in)
 		_, err = d.SaveClass(in)
 		return err
 	}
-	require.NoError(t, edit(func(in *classes.ClassInput) {
+	require.NoError(t, edit(func(in *planning.ClassInput) {
 		in.Assistants, in.Benches, in.BreakAt, in.BreakMinutes = "1", "6", "11:15", "15"
 	}))
 	in, err := d.ClassInput(badges)
@@ -135,12 +135,12 @@ func TestAClassWithABreak(t *testing.T) {
 		"over its end":       {"12:45", "30", "break-at", "between what is done together"},
 		"half a minute":      {"11:15", "0.5", "break-minutes", "how long the break is"},
 	} {
-		err := edit(func(in *classes.ClassInput) { in.BreakAt, in.BreakMinutes = c.at, c.minutes })
+		err := edit(func(in *planning.ClassInput) { in.BreakAt, in.BreakMinutes = c.at, c.minutes })
 		assert.Contains(t, problem(t, err, c.field), c.says, name)
 	}
-	assert.Contains(t, problem(t, edit(func(in *classes.ClassInput) { in.Assistants = "many" }), "assistants"), "0 to 10")
-	assert.Contains(t, problem(t, edit(func(in *classes.ClassInput) { in.Benches = "-1" }), "benches"), "1 to 60")
-	require.NoError(t, edit(func(in *classes.ClassInput) { in.BreakAt, in.BreakMinutes = "", "" }))
+	assert.Contains(t, problem(t, edit(func(in *planning.ClassInput) { in.Assistants = "many" }), "assistants"), "0 to 10")
+	assert.Contains(t, problem(t, edit(func(in *planning.ClassInput) { in.Benches = "-1" }), "benches"), "1 to 60")
+	require.NoError(t, edit(func(in *planning.ClassInput) { in.BreakAt, in.BreakMinutes = "", "" }))
 }
 
 // Whoever opens the form of a class reads there what its page says.
@@ -195,7 +195,7 @@ func TestAPreviewSaysWhatAnotherMachineWouldDo(t *testing.T) {
 	require.Len(t, in.Machines, 4)
 	preview, err := d.Preview(in)
 	require.NoError(t, err)
-	for _, others := range [][]classes.PreviewOther{preview.Others, preview.Instructors} {
+	for _, others := range [][]planning.PreviewOther{preview.Others, preview.Instructors} {
 		for i, o := range others {
 			assert.Equal(t, i+1, o.Count)
 			if i > 0 {

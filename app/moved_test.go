@@ -8,10 +8,11 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"chalkstep/app/actor"
-	"chalkstep/app/classes"
+	"chalkstep/app/bookings"
+	appfleet "chalkstep/app/fleet"
 	"chalkstep/app/keeping"
 	"chalkstep/app/people"
-	"chalkstep/app/room"
+	"chalkstep/app/planning"
 	"chalkstep/core/classday"
 	"chalkstep/core/skill"
 	"chalkstep/store"
@@ -83,10 +84,10 @@ func TestAMachineIsOutOfOrder(t *testing.T) {
 	before, err := d.Class(badges)
 	require.NoError(t, err)
 	from := before.Class.StartsAt.In(d.Who.Zone)
-	out := room.OutageInput{From: from.Add(time.Hour).Format("2006-01-02T15:04"), Reason: "the belt slips"}
-	assert.Contains(t, problem(t, d.AddOutage(heron, room.OutageInput{From: "soon"}), "outage-from"), "Choose a day")
-	assert.Contains(t, problem(t, d.AddOutage(heron, room.OutageInput{From: out.From, To: from.Format("2006-01-02T15:04"), Reason: "x"}), "outage-to"), "after the start")
-	assert.Contains(t, problem(t, d.AddOutage(heron, room.OutageInput{From: out.From}), "outage-reason"), "what is the matter")
+	out := appfleet.OutageInput{From: from.Add(time.Hour).Format("2006-01-02T15:04"), Reason: "the belt slips"}
+	assert.Contains(t, problem(t, d.AddOutage(heron, appfleet.OutageInput{From: "soon"}), "outage-from"), "Choose a day")
+	assert.Contains(t, problem(t, d.AddOutage(heron, appfleet.OutageInput{From: out.From, To: from.Format("2006-01-02T15:04"), Reason: "x"}), "outage-to"), "after the start")
+	assert.Contains(t, problem(t, d.AddOutage(heron, appfleet.OutageInput{From: out.From}), "outage-reason"), "what is the matter")
 	require.NoError(t, d.AddOutage(heron, out))
 	page, err := d.Class(badges)
 	require.NoError(t, err)
@@ -96,17 +97,17 @@ func TestAMachineIsOutOfOrder(t *testing.T) {
 		assert.LessOrEqual(t, sit.End, 60.0, "nobody is planned there from then on")
 	}
 	assert.Greater(t, page.FinishMinutes, before.FinishMinutes)
-	bookings, err := d.Week(from.Format(time.DateOnly), 0)
+	week, err := d.Week(from.Format(time.DateOnly), 0)
 	require.NoError(t, err)
 	said := 0
-	for _, b := range bookings.Bookings {
-		if bookings.IsOut(b) {
+	for _, b := range week.Bookings {
+		if week.IsOut(b) {
 			said++
 			assert.Equal(t, "Heron", b.Machine.Name)
 		}
 	}
 	assert.Equal(t, 2, said, "the class, and Iris in the afternoon")
-	in := room.BookingInput{MachineID: heron, Student: "Ana Thorne", Date: from.AddDate(0, 0, 1).Format("2006-01-02"), From: "10:00", To: "11:00", Accompanied: true}
+	in := bookings.BookingInput{MachineID: heron, Student: "Ana Thorne", Date: from.AddDate(0, 0, 1).Format("2006-01-02"), From: "10:00", To: "11:00", Accompanied: true}
 	assert.Contains(t, problem(t, d.Book(in), "machine"), "the belt slips. Choose another machine or time.")
 
 	require.NoError(t, d.EndOutage(heron, cared(t, d, heron).Outages[0].ID))
@@ -128,7 +129,7 @@ func TestTwoClassesAtATime(t *testing.T) {
 	before, err := d.Class(badges)
 	require.NoError(t, err)
 	date := before.Class.StartsAt.In(d.Who.Zone).Format("2006-01-02")
-	other := classes.ClassInput{Name: "Ropes", Project: "Rope-knot sampler", Date: date, From: "10:00", To: "13:00", Instructors: "2", Irons: "1", StudentIDs: []int64{12, 13}, Machines: []int64{kettle}}
+	other := planning.ClassInput{Name: "Ropes", Project: "Rope-knot sampler", Date: date, From: "10:00", To: "13:00", Instructors: "2", Irons: "1", StudentIDs: []int64{12, 13}, Machines: []int64{kettle}}
 	assert.Contains(t, problem(t, second(d.SaveClass(other)), "instructors"), "of 2 instructors, Buoy badges, first felt has 1 instructor from 10:00 to 13:00")
 	other.Instructors = "1"
 	preview, err := d.Preview(other)
@@ -156,7 +157,7 @@ func TestTwoClassesAtATime(t *testing.T) {
 	assert.NotEmpty(t, ropes.Loud(), "what the other class has is said")
 
 	// Both instructors teach: nobody can be accompanied then.
-	in := room.BookingInput{MachineID: lantern, Student: "Tam Nguyen", Date: date, From: "11:00", To: "12:00", Accompanied: true}
+	in := bookings.BookingInput{MachineID: lantern, Student: "Tam Nguyen", Date: date, From: "11:00", To: "12:00", Accompanied: true}
 	assert.Contains(t, problem(t, d.Book(in), "accompanied"), "No instructor is free then")
 	in.From, in.To = "13:00", "14:00"
 	require.NoError(t, d.Book(in))
@@ -169,13 +170,13 @@ func TestMachinesOfNoUseAreNotBooked(t *testing.T) {
 	require.NoError(t, err)
 	assert.Contains(t, page.Class.Unbooked, int64(pigeon), "it cannot sew six badges in a hoop")
 	date := page.Class.StartsAt.In(d.Who.Zone).Format("2006-01-02")
-	require.NoError(t, d.Book(room.BookingInput{MachineID: pigeon, Student: "Tam Nguyen", Date: date, From: "10:00", To: "11:00", Accompanied: true}))
+	require.NoError(t, d.Book(bookings.BookingInput{MachineID: pigeon, Student: "Tam Nguyen", Date: date, From: "10:00", To: "11:00", Accompanied: true}))
 }
 
 // A day far ahead, or of another century, is doubted before it is taken.
 func TestDaysThatAreSlipsOfTheKey(t *testing.T) {
 	d := desks(t)[store.Owner]
-	in := room.BookingInput{MachineID: heron, Student: "Ana Thorne", Date: "2062-11-28", From: "10:00", To: "11:00", Accompanied: true}
+	in := bookings.BookingInput{MachineID: heron, Student: "Ana Thorne", Date: "2062-11-28", From: "10:00", To: "11:00", Accompanied: true}
 	assert.Contains(t, problem(t, d.Book(in), "date"), "That is in 2062, more than two years ahead")
 	in.Far = true
 	assert.Contains(t, problem(t, d.Book(in), "override"), "28 days ahead")
@@ -183,9 +184,9 @@ func TestDaysThatAreSlipsOfTheKey(t *testing.T) {
 	require.NoError(t, d.Book(in))
 	in.Date = "1926-11-28"
 	assert.Contains(t, problem(t, d.Book(in), "date"), "these years")
-	bookings, err := d.Week("2062-11-28", 0)
+	week, err := d.Week("2062-11-28", 0)
 	require.NoError(t, err)
-	last := bookings.Bookings[len(bookings.Bookings)-1]
+	last := week.Bookings[len(week.Bookings)-1]
 	assert.Equal(t, 2062, last.StartsAt.Year(), "it is listed, and can be cancelled")
 	require.NoError(t, d.CancelBooking(last.ID))
 }

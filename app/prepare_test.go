@@ -12,9 +12,11 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"chalkstep/app/actor"
-	"chalkstep/app/classes"
+	"chalkstep/app/classload"
 	"chalkstep/app/designs"
 	"chalkstep/app/people"
+	"chalkstep/app/planning"
+	"chalkstep/app/prep"
 	"chalkstep/app/projects"
 
 	appstock "chalkstep/app/stock"
@@ -33,7 +35,7 @@ const (
 	toteProject, towel, badge, mat = 2, 3, 5, 6
 )
 
-func need(t *testing.T, page classes.ShelfPage, what string) stock.Need {
+func need(t *testing.T, page classload.ShelfPage, what string) stock.Need {
 	t.Helper()
 	for _, n := range page.Needs {
 		if n.Say().String() == what {
@@ -121,7 +123,7 @@ func TestTheShelfIsRightAfterwards(t *testing.T) {
 	require.NoError(t, err)
 	assert.Less(t, need(t, other, "medium tear-away").Item.Available(), 1900-roll.Quantity+1, "what one class has spoken for no other sees as free")
 
-	require.NoError(t, d.PutRight(badges, map[int64]classes.Gone{pins.Item.ID: {Used: "20", Spoiled: "2"}}))
+	require.NoError(t, d.PutRight(badges, map[int64]prep.Gone{pins.Item.ID: {Used: "20", Spoiled: "2"}}))
 	after, err := d.StockItem(pins.Item.ID)
 	require.NoError(t, err)
 	assert.Equal(t, []float64{3, 0}, []float64{after.Item.OnHand, after.Item.Reserved}, "twenty were used and two spoiled, the rest is back")
@@ -138,7 +140,7 @@ func cutKits(t *testing.T, d person, classID int64) {
 	page, err := d.Kits(classID)
 	require.NoError(t, err)
 	for _, bag := range page.Bags {
-		require.NoError(t, d.SaveKit(classID, classes.KitInput{StudentID: bag.ID, Version: bag.Version, State: string(kit.Cut)}))
+		require.NoError(t, d.SaveKit(classID, prep.KitInput{StudentID: bag.ID, Version: bag.Version, State: string(kit.Cut)}))
 	}
 }
 
@@ -149,7 +151,7 @@ func fewerTotes(t *testing.T, d person) {
 	plan, err := d.Class(totes)
 	require.NoError(t, err)
 	place := plan.Class.Places[0]
-	require.NoError(t, d.SavePlace(totes, place.ID, classes.PlaceInput{Version: place.Version, Attendance: string(classday.Absent)}))
+	require.NoError(t, d.SavePlace(totes, place.ID, planning.PlaceInput{Version: place.Version, Attendance: string(classday.Absent)}))
 }
 
 func TestOffcutsComeBackAsRemnants(t *testing.T) {
@@ -224,7 +226,7 @@ func TestAKitIsPackedWhenNothingIsMissing(t *testing.T) {
 	for _, item := range bag.Items {
 		all = append(all, string(item.ID()))
 	}
-	in := classes.KitInput{StudentID: bag.ID, Version: bag.Version, Packed: all[:2], State: string(kit.Packed)}
+	in := prep.KitInput{StudentID: bag.ID, Version: bag.Version, Packed: all[:2], State: string(kit.Packed)}
 	err = d.SaveKit(badges, in)
 	assert.Contains(t, problem(t, err, "kit-"+idText(bag.ID)), "kit is not complete: badge pin and step card are still missing")
 	in.Packed = all
@@ -262,10 +264,10 @@ func TestAbsentLateAndDifferent(t *testing.T) {
 	before, err := d.Class(badges)
 	require.NoError(t, err)
 	students := before.Class.Places
-	require.NoError(t, d.SavePlace(badges, students[0].ID, classes.PlaceInput{Version: 1, Attendance: string(classday.Absent)}))
-	require.NoError(t, d.SavePlace(badges, students[1].ID, classes.PlaceInput{Version: 1, Attendance: string(classday.Late), LateMinutes: "30"}))
-	require.NoError(t, d.SavePlace(badges, students[2].ID, classes.PlaceInput{Version: 1, Attendance: string(classday.Expected), Project: "Crab hand towel"}))
-	assert.Contains(t, problem(t, d.SavePlace(badges, students[2].ID, classes.PlaceInput{Version: 1, Attendance: string(classday.Absent)}), ""), "Someone else changed this")
+	require.NoError(t, d.SavePlace(badges, students[0].ID, planning.PlaceInput{Version: 1, Attendance: string(classday.Absent)}))
+	require.NoError(t, d.SavePlace(badges, students[1].ID, planning.PlaceInput{Version: 1, Attendance: string(classday.Late), LateMinutes: "30"}))
+	require.NoError(t, d.SavePlace(badges, students[2].ID, planning.PlaceInput{Version: 1, Attendance: string(classday.Expected), Project: "Crab hand towel"}))
+	assert.Contains(t, problem(t, d.SavePlace(badges, students[2].ID, planning.PlaceInput{Version: 1, Attendance: string(classday.Absent)}), ""), "Someone else changed this")
 	page, err := d.Class(badges)
 	require.NoError(t, err)
 	assert.Empty(t, page.StepsOf(idText(students[0].ID)))
@@ -282,10 +284,10 @@ func TestAbsentLateAndDifferent(t *testing.T) {
 	assert.Contains(t, card.Card.Steps[1].Note.String(), "water-soluble topper on top")
 	_, err = d.StepCard(badges, students[0].ID)
 	assert.Contains(t, problem(t, err, ""), "is absent")
-	assert.Contains(t, problem(t, d.SavePlace(badges, students[3].ID, classes.PlaceInput{Attendance: string(classday.Late)}), "late"), "1 to 180")
-	assert.Contains(t, problem(t, d.SavePlace(badges, students[3].ID, classes.PlaceInput{Attendance: "maybe"}), "attendance"), "late or absent")
+	assert.Contains(t, problem(t, d.SavePlace(badges, students[3].ID, planning.PlaceInput{Attendance: string(classday.Late)}), "late"), "1 to 180")
+	assert.Contains(t, problem(t, d.SavePlace(badges, students[3].ID, planning.PlaceInput{Attendance: "maybe"}), "attendance"), "late or absent")
 	for _, s := range page.Class.Places {
-		require.NoError(t, d.SavePlace(badges, s.ID, classes.PlaceInput{Version: s.Version, Attendance: string(classday.Absent)}))
+		require.NoError(t, d.SavePlace(badges, s.ID, planning.PlaceInput{Version: s.Version, Attendance: string(classday.Absent)}))
 	}
 	page, err = d.Class(badges)
 	require.NoError(t, err)
@@ -415,7 +417,7 @@ func TestHouseRules(t *testing.T) {
 // Layers are cut by the rules, and the placement on the blank can be moved.
 func TestLayersAndPlacement(t *testing.T) {
 	d := desks(t)[store.Owner]
-	id, err := d.SaveClass(classes.ClassInput{Name: "Mats", Project: "Compass mat", Date: "2027-01-09", From: "10:00", To: "18:00", Instructors: "1", Irons: "1", StudentIDs: []int64{1, 5}, Machines: []int64{wharf}})
+	id, err := d.SaveClass(planning.ClassInput{Name: "Mats", Project: "Compass mat", Date: "2027-01-09", From: "10:00", To: "18:00", Instructors: "1", Irons: "1", StudentIDs: []int64{1, 5}, Machines: []int64{wharf}})
 	require.NoError(t, err)
 	page, err := d.Shelf(id)
 	require.NoError(t, err)

@@ -10,12 +10,16 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"chalkstep/app/actor"
-	"chalkstep/app/classes"
+	"chalkstep/app/bookings"
 	"chalkstep/app/designs"
+	appfleet "chalkstep/app/fleet"
+	applive "chalkstep/app/live"
 	"chalkstep/app/people"
+	"chalkstep/app/planning"
+	"chalkstep/app/prep"
 	"chalkstep/app/projects"
-	"chalkstep/app/room"
 	"chalkstep/app/stock"
+	"chalkstep/app/wrapup"
 	"chalkstep/store"
 )
 
@@ -29,8 +33,8 @@ func TestARoleThatNobodyKnowsMayNothing(t *testing.T) {
 	guest.Who.Role = "guest"
 	asked := 0
 	for _, area := range []any{
-		guest, classes.UseCases{Actor: guest}, designs.UseCases{Actor: guest}, people.UseCases{Actor: guest},
-		projects.UseCases{Actor: guest}, room.UseCases{Actor: guest}, stock.UseCases{Actor: guest},
+		guest, planning.UseCases{Actor: guest}, prep.UseCases{Actor: guest}, applive.UseCases{Actor: guest}, wrapup.UseCases{Actor: guest}, designs.UseCases{Actor: guest}, people.UseCases{Actor: guest},
+		projects.UseCases{Actor: guest}, bookings.UseCases{Actor: guest}, appfleet.UseCases{Actor: guest}, stock.UseCases{Actor: guest},
 	} {
 		value := reflect.ValueOf(area)
 		for i := range value.NumMethod() {

@@ -9,7 +9,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"chalkstep/app/classes"
+	"chalkstep/app/planning"
 	"chalkstep/core/classday"
 	"chalkstep/core/kit"
 	"chalkstep/core/schedule"
@@ -42,7 +42,7 @@ func TestPlansBreakNoRule(t *testing.T) {
 			page, err := d.Class(classID)
 			require.NoError(t, err)
 			for _, s := range page.Class.Places {
-				place := classes.PlaceInput{Version: s.Version, Attendance: string(classday.Expected)}
+				place := planning.PlaceInput{Version: s.Version, Attendance: string(classday.Expected)}
 				switch rng.IntN(5) {
 				case 0:
 					place.Attendance = string(classday.Absent)

@@ -10,8 +10,9 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"chalkstep/app/classes"
+	"chalkstep/app/classload"
 	"chalkstep/app/form"
+	applive "chalkstep/app/live"
 	"chalkstep/core/live"
 	"chalkstep/store"
 )
@@ -27,7 +28,7 @@ func atMinute(t *testing.T, d person, classID int64, minute float64) person {
 }
 
 // step is what a student is at.
-func step(t *testing.T, page classes.RunPage, studentID int64) string {
+func step(t *testing.T, page classload.RunPage, studentID int64) string {
 	t.Helper()
 	at, ok := page.Standing(studentID)
 	require.True(t, ok)
@@ -42,19 +43,19 @@ func TestRunningAClass(t *testing.T) {
 	d := desks(t)[store.Assistant]
 	const ana = 1
 	at := func(minute float64) person { return atMinute(t, d, badges, minute) }
-	assert.Error(t, at(-300).Happen(badges, classes.HappenInput{Kind: "started"}), "five hours before")
-	require.NoError(t, at(0).Happen(badges, classes.HappenInput{Kind: "started"}))
+	assert.Error(t, at(-300).Happen(badges, applive.HappenInput{Kind: "started"}), "five hours before")
+	require.NoError(t, at(0).Happen(badges, applive.HappenInput{Kind: "started"}))
 	var problems form.Problems
-	require.ErrorAs(t, at(1).Happen(badges, classes.HappenInput{Kind: "started"}), &problems)
+	require.ErrorAs(t, at(1).Happen(badges, applive.HappenInput{Kind: "started"}), &problems)
 	assert.Equal(t, "The class has begun already.", problems[""])
-	require.NoError(t, at(2).Happen(badges, classes.HappenInput{Kind: "here", StudentID: ana}))
+	require.NoError(t, at(2).Happen(badges, applive.HappenInput{Kind: "here", StudentID: ana}))
 	page, err := at(3).Run(badges)
 	require.NoError(t, err)
 	require.True(t, page.Running())
 	first := step(t, page, ana)
-	require.NoError(t, at(8).Happen(badges, classes.HappenInput{Kind: "done", StudentID: ana, Step: first}))
-	require.ErrorAs(t, at(8).Happen(badges, classes.HappenInput{Kind: "done", StudentID: ana, Step: first}), &problems, "pressed twice")
-	require.NoError(t, at(9).Happen(badges, classes.HappenInput{Kind: "hand-up", StudentID: ana, Reason: "bobbin-out", Step: "sneaked in", Undoes: 1}))
+	require.NoError(t, at(8).Happen(badges, applive.HappenInput{Kind: "done", StudentID: ana, Step: first}))
+	require.ErrorAs(t, at(8).Happen(badges, applive.HappenInput{Kind: "done", StudentID: ana, Step: first}), &problems, "pressed twice")
+	require.NoError(t, at(9).Happen(badges, applive.HappenInput{Kind: "hand-up", StudentID: ana, Reason: "bobbin-out", Step: "sneaked in", Undoes: 1}))
 	page, err = at(10).Run(badges)
 	require.NoError(t, err)
 	assert.NotEqual(t, first, step(t, page, ana))
@@ -62,19 +63,19 @@ func TestRunningAClass(t *testing.T) {
 	assert.Equal(t, live.Bobbin, page.Hands[0].Reason)
 	assert.True(t, page.Left)
 	assert.False(t, page.Forecast.Finish.Before(at(10).Now))
-	require.ErrorAs(t, at(10).Happen(badges, classes.HappenInput{Kind: "undone", Undoes: 1}), &problems, "not the last")
+	require.ErrorAs(t, at(10).Happen(badges, applive.HappenInput{Kind: "undone", Undoes: 1}), &problems, "not the last")
 	for range 2 { // the hand, and that she is done
 		page, err = at(11).Run(badges)
 		require.NoError(t, err)
-		require.NoError(t, at(11).Happen(badges, classes.HappenInput{Kind: "undone", Undoes: page.Last.Seq}))
+		require.NoError(t, at(11).Happen(badges, applive.HappenInput{Kind: "undone", Undoes: page.Last.Seq}))
 	}
 	page, err = at(12).Run(badges)
 	require.NoError(t, err)
 	assert.Empty(t, page.Hands)
 	assert.Equal(t, first, step(t, page, ana))
-	require.ErrorAs(t, at(12).Happen(badges, classes.HappenInput{Kind: "sang", StudentID: ana}), &problems)
-	require.ErrorAs(t, at(12).Happen(badges, classes.HappenInput{Kind: "here", StudentID: 99999}), &problems)
-	assert.Error(t, at(12).Happen(99999, classes.HappenInput{Kind: "started"}))
+	require.ErrorAs(t, at(12).Happen(badges, applive.HappenInput{Kind: "sang", StudentID: ana}), &problems)
+	require.ErrorAs(t, at(12).Happen(badges, applive.HappenInput{Kind: "here", StudentID: 99999}), &problems)
+	assert.Error(t, at(12).Happen(99999, applive.HappenInput{Kind: "started"}))
 }
 
 // What was noted is summed up, and comes as CSV: a row for each step of each student.
@@ -87,12 +88,12 @@ func TestAClassIsSummedUp(t *testing.T) {
 	assert.False(t, report.Running())
 	require.Len(t, report.Students, 8)
 	assert.Equal(t, live.Missing, report.Students[0].Reached)
-	require.NoError(t, at(0).Happen(badges, classes.HappenInput{Kind: "started"}))
-	require.NoError(t, at(2).Happen(badges, classes.HappenInput{Kind: "here", StudentID: ana}))
+	require.NoError(t, at(0).Happen(badges, applive.HappenInput{Kind: "started"}))
+	require.NoError(t, at(2).Happen(badges, applive.HappenInput{Kind: "here", StudentID: ana}))
 	page, err := at(3).Run(badges)
 	require.NoError(t, err)
 	first := step(t, page, ana)
-	require.NoError(t, at(8).Happen(badges, classes.HappenInput{Kind: "done", StudentID: ana, Step: first}))
+	require.NoError(t, at(8).Happen(badges, applive.HappenInput{Kind: "done", StudentID: ana, Step: first}))
 	data, err := d.WrapCSV(badges)
 	require.NoError(t, err)
 	rows, err := csv.NewReader(bytes.NewReader(data)).ReadAll()
@@ -141,8 +142,8 @@ func TestPressedAtOnceCountsOnce(t *testing.T) {
 	d := desks(t)[store.Instructor]
 	const ana = 1
 	at := atMinute(t, d, badges, 5)
-	require.NoError(t, at.Happen(badges, classes.HappenInput{Kind: "started"}))
-	require.NoError(t, at.Happen(badges, classes.HappenInput{Kind: "here", StudentID: ana}))
+	require.NoError(t, at.Happen(badges, applive.HappenInput{Kind: "started"}))
+	require.NoError(t, at.Happen(badges, applive.HappenInput{Kind: "here", StudentID: ana}))
 	page, err := at.Run(badges)
 	require.NoError(t, err)
 	first := step(t, page, ana)
@@ -150,7 +151,7 @@ func TestPressedAtOnceCountsOnce(t *testing.T) {
 	done := make([]bool, 12)
 	for i := range done {
 		group.Go(func() {
-			done[i] = at.Happen(badges, classes.HappenInput{Kind: "done", StudentID: ana, Step: first}) == nil
+			done[i] = at.Happen(badges, applive.HappenInput{Kind: "done", StudentID: ana, Step: first}) == nil
 		})
 	}
 	group.Wait()
@@ -174,7 +175,7 @@ func TestPressedAtOnceCountsOnce(t *testing.T) {
 func TestAClassThatBeganIsKept(t *testing.T) {
 	d := desks(t)[store.Owner]
 	at := atMinute(t, d, badges, 0)
-	require.NoError(t, at.Happen(badges, classes.HappenInput{Kind: "started"}))
+	require.NoError(t, at.Happen(badges, applive.HappenInput{Kind: "started"}))
 	var problems form.Problems
 	require.ErrorAs(t, d.DeleteClass(badges), &problems)
 	assert.Contains(t, problems[""], "what happened in it")
@@ -185,14 +186,14 @@ func TestAClassThatBeganIsKept(t *testing.T) {
 func TestAllAreHere(t *testing.T) {
 	d := desks(t)[store.Instructor]
 	at := func(minute float64) person { return atMinute(t, d, badges, minute) }
-	assert.Error(t, at(0).Happen(badges, classes.HappenInput{Kind: classes.AllHere}), "before it began")
-	require.NoError(t, at(0).Happen(badges, classes.HappenInput{Kind: "started"}))
+	assert.Error(t, at(0).Happen(badges, applive.HappenInput{Kind: applive.AllHere}), "before it began")
+	require.NoError(t, at(0).Happen(badges, applive.HappenInput{Kind: "started"}))
 	page, err := at(1).Run(badges)
 	require.NoError(t, err)
 	late := page.Standings[0].StudentID
-	require.NoError(t, at(1).Happen(badges, classes.HappenInput{Kind: "late", StudentID: late, Minutes: "20"}))
-	require.NoError(t, at(2).Happen(badges, classes.HappenInput{Kind: classes.AllHere}))
-	assert.Contains(t, problem(t, at(2).Happen(badges, classes.HappenInput{Kind: classes.AllHere}), ""), "noted already")
+	require.NoError(t, at(1).Happen(badges, applive.HappenInput{Kind: "late", StudentID: late, Minutes: "20"}))
+	require.NoError(t, at(2).Happen(badges, applive.HappenInput{Kind: applive.AllHere}))
+	assert.Contains(t, problem(t, at(2).Happen(badges, applive.HappenInput{Kind: applive.AllHere}), ""), "noted already")
 	page, err = at(3).Run(badges)
 	require.NoError(t, err)
 	for _, s := range page.Standings {
@@ -202,7 +203,7 @@ func TestAllAreHere(t *testing.T) {
 		}
 		assert.Equal(t, want, s.Presence, s.Name)
 	}
-	require.NoError(t, at(3).Happen(badges, classes.HappenInput{Kind: "undone", Undoes: page.Last.Seq}))
+	require.NoError(t, at(3).Happen(badges, applive.HappenInput{Kind: "undone", Undoes: page.Last.Seq}))
 }
 
 // A machine fails where somebody keeps it between loading and sewing, works again, and others
@@ -219,13 +220,13 @@ func TestARepairedMachineEndsNoPage(t *testing.T) {
 		require.NoError(t, err)
 		switch minute % 6 {
 		case 1:
-			_ = at.Happen(towels, classes.HappenInput{Kind: "failed", MachineID: heron})
+			_ = at.Happen(towels, applive.HappenInput{Kind: "failed", MachineID: heron})
 		case 3:
-			_ = at.Happen(towels, classes.HappenInput{Kind: "mended", MachineID: heron})
+			_ = at.Happen(towels, applive.HappenInput{Kind: "mended", MachineID: heron})
 		case 0, 4:
 			for _, s := range page.Standings {
 				for _, machine := range page.MayBeSeated(s) {
-					if at.Happen(towels, classes.HappenInput{Kind: "seated", StudentID: s.StudentID, MachineID: machine}) == nil {
+					if at.Happen(towels, applive.HappenInput{Kind: "seated", StudentID: s.StudentID, MachineID: machine}) == nil {
 						moved++
 						break
 					}
@@ -234,7 +235,7 @@ func TestARepairedMachineEndsNoPage(t *testing.T) {
 		case 5:
 			for _, s := range page.Standings {
 				if step, more := s.Step(); more && s.Begun {
-					_ = at.Happen(towels, classes.HappenInput{Kind: "done", StudentID: s.StudentID, Step: step.Operation})
+					_ = at.Happen(towels, applive.HappenInput{Kind: "done", StudentID: s.StudentID, Step: step.Operation})
 				}
 			}
 		}

@@ -8,7 +8,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"chalkstep/app/actor"
-	"chalkstep/app/classes"
+	applive "chalkstep/app/live"
 	"chalkstep/store"
 )
 
@@ -20,10 +20,10 @@ func TestAStationIsForTheDayOfTheClass(t *testing.T) {
 	require.NoError(t, err)
 	who, err := d.App().Station(t.Context(), links[0].Token)
 	require.NoError(t, err)
-	at := func(later time.Duration) classes.UseCases {
+	at := func(later time.Duration) applive.UseCases {
 		base := d.App().For(t.Context(), who)
 		base.Now = base.Now.Add(later)
-		return actor.As[classes.UseCases](base)
+		return actor.As[applive.UseCases](base)
 	}
 	today, err := at(0).Station()
 	require.NoError(t, err)
@@ -39,12 +39,12 @@ func TestAStationIsForTheDayOfTheClass(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, "The class is over.", page.Why.String())
 	assert.Empty(t, page.Standings)
-	_, err = tomorrow.Press([]classes.Press{{ID: "a", HappenInput: classes.HappenInput{Kind: "going", StudentID: 9}}})
+	_, err = tomorrow.Press([]applive.Press{{ID: "a", HappenInput: applive.HappenInput{Kind: "going", StudentID: 9}}})
 	assert.Error(t, err)
 	_, _, err = tomorrow.StationPicture(today.Sheet.Design.ID, 1)
 	assert.ErrorIs(t, err, actor.ErrNotFound)
 	_, err = at(0).Run(towels)
 	assert.ErrorIs(t, err, actor.ErrMayNot, "a phone sees its machine and no more")
-	_, err = at(0).Wrap(towels)
+	_, err = (wrapupUse{Actor: at(0).Actor}).Wrap(towels)
 	assert.ErrorIs(t, err, actor.ErrMayNot)
 }

@@ -8,8 +8,8 @@ import (
 
 	"chalkstep/app/actor"
 	"chalkstep/app/designs"
+	appfleet "chalkstep/app/fleet"
 	"chalkstep/app/people"
-	"chalkstep/app/room"
 	"chalkstep/core/skill"
 	"chalkstep/demo/demotest"
 )
@@ -53,7 +53,7 @@ func TestEveryoneReadsTheirOwnUnits(t *testing.T) {
 	assert.Contains(t, note(seat(2), 3), " in.", "who has not chosen reads as the workshop does")
 
 	// What is typed is read in the reader's units, and either can be written.
-	machine := room.HoopInput{Name: "Long", Width: "4", Height: "14 7/8", Count: "1"}
+	machine := appfleet.HoopInput{Name: "Long", Width: "4", Height: "14 7/8", Count: "1"}
 	id, err := owner.SaveHoop(machine)
 	require.NoError(t, err)
 	hoop, err := owner.Hoop(id)

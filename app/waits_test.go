@@ -10,8 +10,9 @@ import (
 	"golang.org/x/sync/errgroup"
 
 	"chalkstep/app/actor"
-	"chalkstep/app/classes"
-	"chalkstep/app/room"
+	"chalkstep/app/bookings"
+	appfleet "chalkstep/app/fleet"
+	"chalkstep/app/planning"
 	"chalkstep/core/booking"
 	"chalkstep/core/fleet"
 	"chalkstep/demo/demotest"
@@ -22,8 +23,8 @@ import (
 const freeDay = "2026-12-03"
 
 // slot of a machine on the free day, for somebody who may be alone there.
-func slot(student, from, to string) room.BookingInput {
-	return room.BookingInput{MachineID: heron, Student: student, Date: freeDay, From: from, To: to}
+func slot(student, from, to string) bookings.BookingInput {
+	return bookings.BookingInput{MachineID: heron, Student: student, Date: freeDay, From: from, To: to}
 }
 
 // told is what a student was told and has not read, in words, the newest first.
@@ -124,8 +125,8 @@ func TestWhatNobodyComesToIsGivenUp(t *testing.T) {
 			if c.sits {
 				require.NoError(t, d.SatDown(page.Bookings[0].ID))
 			}
-			require.NoError(t, room.Keep(t.Context(), a))
-			require.NoError(t, room.Keep(t.Context(), a), "again, by another process")
+			require.NoError(t, bookings.Keep(t.Context(), a))
+			require.NoError(t, bookings.Keep(t.Context(), a), "again, by another process")
 			assert.Equal(t, []string{c.has}, on(t, d, heron))
 			if c.has == "Iris Vale Thu 10:30" {
 				assert.Equal(t, []string{"Nobody had sat down, so it is free for others: Heron, Thu 3 Dec, 10:00 to 12:00."}, told(t, d, ana))
@@ -144,7 +145,7 @@ func TestAClassNamesWhomItMoves(t *testing.T) {
 	with := slot("Bo Lindqvist", "11:10", "12:10")
 	with.Accompanied = true
 	require.NoError(t, d.Book(with))
-	in := classes.ClassInput{
+	in := planning.ClassInput{
 		Name: "A class of towels", Project: "Crab hand towel", Date: freeDay, From: "09:30", To: "12:30", Instructors: "1", Irons: "1", StudentIDs: []int64{ana, iris}, Machines: []int64{heron, kettle, pigeon},
 	}
 	_, err := d.SaveClass(in)
@@ -152,14 +153,14 @@ func TestAClassNamesWhomItMoves(t *testing.T) {
 	assert.Contains(t, said, "Ana Thorne has Heron from 10:00 to 11:00: instead Heron, Thu 3 Dec, 12:45 to 13:45")
 	assert.Contains(t, said, "Bo Lindqvist has Heron from 11:10 to 12:10: instead")
 	assert.Len(t, on(t, d, heron), 2, "nothing was moved")
-	in.Moves = problem(t, err, classes.MovesKey)
+	in.Moves = problem(t, err, planning.MovesKey)
 
 	other := slot("Noor Haddad", "12:40", "14:00") // where Ana was to go
 	require.NoError(t, d.Book(other))
 	_, err = d.SaveClass(in)
 	again := problem(t, err, "moves")
 	assert.NotEqual(t, said, again, "it is asked anew")
-	in.Moves = problem(t, err, classes.MovesKey)
+	in.Moves = problem(t, err, planning.MovesKey)
 	_, err = d.SaveClass(in)
 	require.NoError(t, err)
 	assert.Len(t, told(t, d, ana), 1)
@@ -179,12 +180,12 @@ func TestAClassNamesWhomItMoves(t *testing.T) {
 	last := slot("Noor Haddad", "18:00", "19:00")
 	require.NoError(t, d.Book(last))
 	for _, m := range []int64{heron, kettle, lantern, pigeon} {
-		require.NoError(t, d.AddOutage(m, room.OutageInput{From: "2026-11-24T15:00", Reason: "the roof"}))
+		require.NoError(t, d.AddOutage(m, appfleet.OutageInput{From: "2026-11-24T15:00", Reason: "the roof"}))
 	}
 	in.Name, in.From, in.To, in.Moves, in.StudentIDs = "Another", "17:30", "20:30", "", []int64{iris}
 	_, err = d.SaveClass(in)
 	require.Contains(t, problem(t, err, "moves"), "no other time is free, so it ends, and they wait for it")
-	in.Moves = problem(t, err, classes.MovesKey)
+	in.Moves = problem(t, err, planning.MovesKey)
 	_, err = d.SaveClass(in)
 	require.NoError(t, err)
 	page, err = d.Week(freeDay, 0)
@@ -241,7 +242,7 @@ func TestManyCopiesFillOnce(t *testing.T) {
 	require.NoError(t, d.Workshop.CancelBooking(page.Bookings[0].ID), "past those who would fill it")
 	var all errgroup.Group
 	for i := range 8 {
-		all.Go(func() error { return room.Keep(t.Context(), []*actor.App{a, b}[i%2]) })
+		all.Go(func() error { return bookings.Keep(t.Context(), []*actor.App{a, b}[i%2]) })
 	}
 	require.NoError(t, all.Wait())
 	assert.Equal(t, []string{"Iris Vale Thu 10:00"}, on(t, d, heron), "who asked first")

@@ -9,8 +9,9 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"chalkstep/app/actor"
-	"chalkstep/app/classes"
 	"chalkstep/app/form"
+	applive "chalkstep/app/live"
+	"chalkstep/app/wrapup"
 	"chalkstep/core/fleet"
 	"chalkstep/core/live"
 	"chalkstep/core/photo"
@@ -53,7 +54,7 @@ func TestUnfinishedWorkIsBooked(t *testing.T) {
 // closed, or shorter than a booking may be.
 func TestUnfinishedWorkKeepsTheRulesOfBooking(t *testing.T) {
 	d := desks(t)[store.Owner]
-	offers := func() []classes.Makeup {
+	offers := func() []wrapup.Makeup {
 		w, err := d.Wrap(towels)
 		require.NoError(t, err)
 		return w.Makeups[w.Students[3].StudentID]
@@ -88,8 +89,8 @@ func TestUnfinishedWorkIsAccompanied(t *testing.T) {
 	require.NoError(t, err)
 	const kit, dee, wren = 2, 4, 14
 	id := w.Students[kit].StudentID
-	require.NoError(t, d.SaveOutcome(towels, classes.OutcomeInput{StudentID: id, Reached: string(live.ToFinish)}))
-	offers := func() []classes.Makeup {
+	require.NoError(t, d.SaveOutcome(towels, wrapup.OutcomeInput{StudentID: id, Reached: string(live.ToFinish)}))
+	offers := func() []wrapup.Makeup {
 		w, err := d.Wrap(towels)
 		require.NoError(t, err)
 		require.NotEmpty(t, w.Makeups[id])
@@ -131,7 +132,7 @@ func TestSignOffsInRounds(t *testing.T) {
 func TestWhatIsSaidOfAStudent(t *testing.T) {
 	d := desks(t)[store.Assistant]
 	const ana = 1
-	in := classes.OutcomeInput{StudentID: ana, Note: " hoops well ", Photo: aPhoto(t), KitKept: true}
+	in := wrapup.OutcomeInput{StudentID: ana, Note: " hoops well ", Photo: aPhoto(t), KitKept: true}
 	require.NoError(t, d.SaveOutcome(towels, in))
 	w, err := d.Wrap(towels)
 	require.NoError(t, err)
@@ -148,7 +149,7 @@ func TestWhatIsSaidOfAStudent(t *testing.T) {
 	require.NoError(t, err)
 	assert.True(t, w.Said[ana].HasPhoto, "the photo stays")
 	assert.Equal(t, live.Finished, w.Students[0].Reached)
-	for name, bad := range map[string]classes.OutcomeInput{
+	for name, bad := range map[string]wrapup.OutcomeInput{
 		"no such outcome": {StudentID: ana, Version: 2, Reached: "famous"},
 		"a long note":     {StudentID: ana, Version: 2, Note: string(bytes.Repeat([]byte("a"), 501))},
 		"no picture":      {StudentID: ana, Version: 2, Photo: []byte("not a picture")},
@@ -197,18 +198,18 @@ func TestAnUnrunClassIsWrappedUpByHand(t *testing.T) {
 func TestAMachineFailsInAClass(t *testing.T) {
 	d := desks(t)[store.Instructor]
 	at := func(minute float64) person { return atMinute(t, d, badges, minute) }
-	require.NoError(t, at(0).Happen(badges, classes.HappenInput{Kind: "started"}))
+	require.NoError(t, at(0).Happen(badges, applive.HappenInput{Kind: "started"}))
 	page, err := at(1).Run(badges)
 	require.NoError(t, err)
 	for _, s := range page.Standings {
-		require.NoError(t, at(1).Happen(badges, classes.HappenInput{Kind: "here", StudentID: s.StudentID}))
+		require.NoError(t, at(1).Happen(badges, applive.HappenInput{Kind: "here", StudentID: s.StudentID}))
 	}
 	failed := page.Plan.Class.Machines[0]
 	when := page.Plan.Class.StartsAt.Add(3 * time.Minute)
 	clock := when.In(d.Who.Zone).Format("15:04")
-	assert.Error(t, at(5).Happen(badges, classes.HappenInput{Kind: "failed", MachineID: failed.ID, At: "23:59"}), "it is not then yet")
-	assert.Error(t, at(5).Happen(badges, classes.HappenInput{Kind: "failed", MachineID: failed.ID, At: "soon"}), "no time")
-	require.NoError(t, at(5).Happen(badges, classes.HappenInput{Kind: "failed", MachineID: failed.ID, At: clock}))
+	assert.Error(t, at(5).Happen(badges, applive.HappenInput{Kind: "failed", MachineID: failed.ID, At: "23:59"}), "it is not then yet")
+	assert.Error(t, at(5).Happen(badges, applive.HappenInput{Kind: "failed", MachineID: failed.ID, At: "soon"}), "no time")
+	require.NoError(t, at(5).Happen(badges, applive.HappenInput{Kind: "failed", MachineID: failed.ID, At: clock}))
 	page, err = at(6).Run(badges)
 	require.NoError(t, err)
 	assert.True(t, page.Out["1"].Equal(when) || len(page.Out) == 1)
@@ -217,9 +218,9 @@ func TestAMachineFailsInAClass(t *testing.T) {
 		m, _ := page.Plan.Machine(placed.Machine)
 		assert.NotEqual(t, failed.ID, m.ID)
 	}
-	require.NoError(t, at(20).Happen(badges, classes.HappenInput{Kind: "mended", MachineID: failed.ID}))
-	require.NoError(t, at(21).Happen(badges, classes.HappenInput{Kind: "noted", Text: "  the belt was off "}))
-	assert.Error(t, at(21).Happen(badges, classes.HappenInput{Kind: "noted", Text: " "}))
+	require.NoError(t, at(20).Happen(badges, applive.HappenInput{Kind: "mended", MachineID: failed.ID}))
+	require.NoError(t, at(21).Happen(badges, applive.HappenInput{Kind: "noted", Text: "  the belt was off "}))
+	assert.Error(t, at(21).Happen(badges, applive.HappenInput{Kind: "noted", Text: " "}))
 	page, err = at(22).Run(badges)
 	require.NoError(t, err)
 	assert.Empty(t, page.Out)
@@ -228,7 +229,7 @@ func TestAMachineFailsInAClass(t *testing.T) {
 	one, _ := page.MachineOf(two[0].StudentID)
 	for _, s := range page.Standings[1:] {
 		if other, ok := page.MachineOf(s.StudentID); ok && other != one {
-			if at(23).Happen(badges, classes.HappenInput{Kind: classes.Swapped, StudentID: two[0].StudentID, WithID: s.StudentID}) != nil {
+			if at(23).Happen(badges, applive.HappenInput{Kind: applive.Swapped, StudentID: two[0].StudentID, WithID: s.StudentID}) != nil {
 				continue
 			}
 			page, err = at(24).Run(badges)

@@ -11,7 +11,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"chalkstep/app/actor"
-	"chalkstep/app/classes"
+	"chalkstep/app/planning"
 	"chalkstep/core/schedule"
 	"chalkstep/core/schedule/odds"
 	"chalkstep/core/schedule/scheduletest"
@@ -26,11 +26,11 @@ const totes = 4
 func TestTheClassDay(t *testing.T) {
 	s := demotest.Open(t)
 	// Each is another application, which remembers nothing.
-	open := func() classes.UseCases {
+	open := func() planning.UseCases {
 		a := actor.New(s, func() time.Time { return demotest.Now })
 		who, err := a.Who(t.Context(), 1, 1)
 		require.NoError(t, err)
-		return classes.UseCases{Actor: a.For(t.Context(), who)}
+		return planning.UseCases{Actor: a.For(t.Context(), who)}
 	}
 	d := open()
 	plan, err := d.Class(totes)

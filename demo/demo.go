@@ -8,8 +8,8 @@ import (
 	"time"
 
 	"chalkstep/app/actor"
-	"chalkstep/app/classes"
 	"chalkstep/app/designs"
+	"chalkstep/app/planning"
 	"chalkstep/app/projects"
 	"chalkstep/core/classday"
 	"chalkstep/core/fleet"
@@ -345,7 +345,7 @@ func (l *loader) addClasses() error {
 		if err != nil {
 			return err
 		}
-		usable, err := (classes.UseCases{Actor: l.desk}).Usable(class, makes, classday.Class{}, machines)
+		usable, err := (planning.UseCases{Actor: l.desk}).Usable(class, makes, classday.Class{}, machines)
 		if err != nil {
 			return err
 		}
@@ -353,7 +353,7 @@ func (l *loader) addClasses() error {
 		if err != nil {
 			return err
 		}
-		plan, err := (classes.UseCases{Actor: l.desk}).Class(id)
+		plan, err := (planning.UseCases{Actor: l.desk}).Class(id)
 		if err != nil {
 			return fmt.Errorf("planning %s: %w", c.name, err)
 		}

@@ -8,10 +8,10 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"chalkstep/app/actor"
-	"chalkstep/app/classes"
 	"chalkstep/app/designs"
+	"chalkstep/app/fleet"
 	"chalkstep/app/people"
-	"chalkstep/app/room"
+	"chalkstep/app/planning"
 	"chalkstep/demo"
 	"chalkstep/store/storetest"
 )
@@ -39,7 +39,7 @@ func owner(t *testing.T) actor.Actor {
 
 func TestTheDemoWorkshopIsAllThere(t *testing.T) {
 	at := owner(t)
-	machines, err := room.UseCases{Actor: at}.Machines()
+	machines, err := fleet.UseCases{Actor: at}.Machines()
 	require.NoError(t, err)
 	assert.Len(t, machines.Machines, 5)
 	assert.Equal(t, 9, machines.HoopCount())
@@ -53,11 +53,11 @@ func TestTheDemoWorkshopIsAllThere(t *testing.T) {
 	require.NoError(t, err)
 	assert.Len(t, students.Students, 14)
 
-	list, err := classes.UseCases{Actor: at}.Classes(1)
+	list, err := planning.UseCases{Actor: at}.Classes(1)
 	require.NoError(t, err)
 	fits := map[string]bool{}
 	for _, c := range list.Classes {
-		page, err := classes.UseCases{Actor: at}.Class(c.ID)
+		page, err := planning.UseCases{Actor: at}.Class(c.ID)
 		require.NoError(t, err)
 		require.True(t, page.Planned(), c.Name)
 		fits[c.Name] = page.Result.Fits

@@ -6,6 +6,7 @@ import (
 	"io"
 	"io/fs"
 	"path"
+	"slices"
 	"strings"
 
 	"chalkstep/web/designs"
@@ -20,11 +21,11 @@ import (
 var areaWords = map[string]template.FuncMap{"designs": designs.Funcs, "projects": projects.Funcs, "settings": settings.Funcs, "keeping": keeping.Funcs}
 
 // views are the templates by folder. Those of an area see each other and the
-// shared ones of ui, by folder and name, and no other area's.
+// shared ones of ui and of the head of a class, by folder and name, and no other area's.
 type views map[string]*template.Template
 
 func newViews(files fs.FS) (views, error) {
-	const shared = "ui"
+	shared := []string{"ui", "classhead"}
 	paths, err := fs.Glob(files, "*/*.html")
 	if err != nil {
 		return nil, err
@@ -36,7 +37,7 @@ func newViews(files fs.FS) (views, error) {
 	for folder := range v {
 		t := template.New(folder).Funcs(ui.Funcs).Funcs(areaWords[folder])
 		for _, p := range paths {
-			if path.Dir(p) != folder && path.Dir(p) != shared {
+			if path.Dir(p) != folder && !slices.Contains(shared, path.Dir(p)) {
 				continue
 			}
 			text, err := fs.ReadFile(files, p)

@@ -22,12 +22,15 @@ import (
 	"chalkstep/app/people"
 	"chalkstep/core/photo"
 	"chalkstep/core/stitch"
+	"chalkstep/web/bookings"
 	"chalkstep/web/calendar"
-	"chalkstep/web/classes"
 	"chalkstep/web/designs"
+	"chalkstep/web/fleet"
 	"chalkstep/web/guard"
 	"chalkstep/web/keeping"
-	"chalkstep/web/machines"
+	"chalkstep/web/live"
+	"chalkstep/web/planning"
+	"chalkstep/web/prep"
 	"chalkstep/web/projects"
 	"chalkstep/web/settings"
 	"chalkstep/web/signin"
@@ -37,6 +40,7 @@ import (
 	"chalkstep/web/students"
 	"chalkstep/web/today"
 	"chalkstep/web/ui"
+	"chalkstep/web/wrapup"
 )
 
 //go:embed */*.html
@@ -132,9 +136,13 @@ func New(cfg Config) (*fiber.App, error) {
 	today.Routes(f)
 	designs.Routes(f)
 	projects.Routes(f)
-	classes.Routes(f)
+	planning.Routes(f)
+	prep.Routes(f)
+	live.Routes(f)
+	wrapup.Routes(f)
 	stock.Routes(f)
-	machines.Routes(f)
+	bookings.Routes(f)
+	fleet.Routes(f)
 	students.Routes(f)
 	settings.Routes(f)
 	keeping.Routes(f)

@@ -6,7 +6,7 @@ import (
 	"time"
 
 	"chalkstep/app/actor"
-	"chalkstep/app/room"
+	"chalkstep/app/bookings"
 )
 
 // keep frees what nobody came to, and gives it to whoever waits. After the clock
@@ -30,7 +30,7 @@ func keep(ctx context.Context, a *actor.App) {
 		if !clock.trusted(since) {
 			continue
 		}
-		if err := room.Keep(ctx, a); err != nil && ctx.Err() == nil {
+		if err := bookings.Keep(ctx, a); err != nil && ctx.Err() == nil {
 			slog.Warn("freeing and filling machines", "error", err)
 		}
 	}

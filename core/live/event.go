@@ -172,3 +172,6 @@ func (r Reason) Caution() say.Text {
 	}
 	return say.T(reasons[r].caution)
 }
+
+// LongestNote is how many letters a note about somebody or a class has.
+const LongestNote = 500

@@ -42,7 +42,7 @@ func (a Absent) Say() say.Text {
 		names = append(names, say.Name(class))
 	}
 	amount := a.Need.Amount(a.Need.Quantity)
-	if a.Need.Quantity <= hair {
+	if a.Need.Quantity <= Hair {
 		amount = say.T("%s", say.Count(a.Need.AtOnce))
 	}
 	if a.Need.Key.Kind.ByLength() {
@@ -100,7 +100,7 @@ func Buy(wanted []Wanted, items []Item) List {
 		if lacking := float64(atOnce[item.ID]) - item.Singles(); lacking > 0 {
 			short = max(short, lacking*item.Single())
 		}
-		if item.Remnant || short <= hair || item.Pack <= 0 {
+		if item.Remnant || short <= Hair || item.Pack <= 0 {
 			continue
 		}
 		p := Purchase{Item: item, Short: short, Packs: int(math.Ceil(short/item.Pack - 1e-9)), For: names[item.ID]}

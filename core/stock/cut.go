@@ -129,7 +129,7 @@ func (c *Cut) layOut(items []Item, reserved map[int64]float64, lay Layouter) {
 	for n := range items {
 		item := &items[n]
 		if item.Key == c.Material && item.Form == Sheet {
-			for range min(mostRemnants, int(item.Available()+reserved[item.ID]+hair)) {
+			for range min(mostRemnants, int(item.Available()+reserved[item.ID]+Hair)) {
 				remnants = append(remnants, item)
 			}
 		}

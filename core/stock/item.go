@@ -65,7 +65,7 @@ func (i Item) Single() float64 {
 }
 
 // Singles is how many spools or pieces there are of it, begun ones too.
-func (i Item) Singles() float64 { return math.Ceil(i.OnHand/i.Single() - hair) }
+func (i Item) Singles() float64 { return math.Ceil(i.OnHand/i.Single() - Hair) }
 
 // Count is so many of it in its own count: a roll's are metres.
 func (i Item) Count(n float64) float64 {
@@ -95,7 +95,7 @@ func (i Item) Amount(n float64) say.Text {
 // Bought is a quantity of it as it is bought: thread in spools.
 func (i Item) Bought(n float64) say.Text {
 	if i.Form == Spool {
-		return say.T("%s", say.N{N: int(math.Ceil(n/i.Single() - hair)), Noun: "spool"})
+		return say.T("%s", say.N{N: int(math.Ceil(n/i.Single() - Hair)), Noun: "spool"})
 	}
 	return i.Amount(n)
 }

@@ -51,8 +51,8 @@ func (n Need) Say() say.Text {
 	return n.Key.Say()
 }
 
-// hair forgives what is lost in adding up.
-const hair = 1e-6
+// Hair forgives what is lost in adding up.
+const Hair = 1e-6
 
 // Missing is how much the shelf lacks for it.
 func (n Need) Missing() float64 {
@@ -63,7 +63,7 @@ func (n Need) Missing() float64 {
 }
 
 // Short tells that the shelf lacks some of it.
-func (n Need) Short() bool { return n.Missing() > hair || n.LacksAtOnce > 0 }
+func (n Need) Short() bool { return n.Missing() > Hair || n.LacksAtOnce > 0 }
 
 // Lacks says what the shelf lacks for it; it is silent where nothing is.
 func (n Need) Lacks() say.Text {
@@ -72,7 +72,7 @@ func (n Need) Lacks() say.Text {
 		single = "spool"
 	}
 	switch {
-	case missing > hair:
+	case missing > Hair:
 		return n.Amount(missing)
 	case n.LacksAtOnce > 0:
 		return say.T("%s", say.N{N: n.LacksAtOnce, Noun: single})
@@ -235,7 +235,7 @@ func (t *Taking) addUp(reserved map[int64]float64, students int) {
 		item.OnHand, item.Reserved = free[item.ID], 0
 		t.Cents += item.Cents(n.Quantity)
 		free[item.ID] = max(0, free[item.ID]-(n.Quantity-n.Reserved))
-		t.Reserved = t.Reserved && n.Reserved >= n.Quantity-hair
+		t.Reserved = t.Reserved && n.Reserved >= n.Quantity-Hair
 	}
 	if students > 0 {
 		const roundTo = 50 // cents

@@ -8,7 +8,7 @@ import (
 	"github.com/gofiber/fiber/v3"
 
 	"chalkstep/app/actor"
-	"chalkstep/app/room"
+	"chalkstep/app/bookings"
 	"chalkstep/web/guard"
 )
 
@@ -23,7 +23,7 @@ func Routes(f *fiber.App, a *actor.App) {
 		if err != nil {
 			return err
 		}
-		data, err := actor.As[room.UseCases](a.For(c.Context(), who)).ReadFeed(guard.Base(c))
+		data, err := actor.As[bookings.UseCases](a.For(c.Context(), who)).ReadFeed(guard.Base(c))
 		if err != nil {
 			return err
 		}

@@ -13,8 +13,8 @@ import (
 	"github.com/gofiber/fiber/v3"
 
 	"chalkstep/app/actor"
-	"chalkstep/app/classes"
 	"chalkstep/app/form"
+	app "chalkstep/app/live"
 	"chalkstep/core/live"
 	"chalkstep/core/measure"
 	"chalkstep/web/ui"
@@ -23,8 +23,8 @@ import (
 // Routes of the phones.
 func Routes(f *fiber.App, a *actor.App) {
 	f.Get("/station/worker.js", worker)
-	f.Get("/station/:token", with(a, func(c fiber.Ctx, d classes.UseCases) error { return show(c, d, form.Problems{}) }))
-	f.Get("/station/:token/news", with(a, func(c fiber.Ctx, d classes.UseCases) error { return news(c, a, d) }))
+	f.Get("/station/:token", with(a, func(c fiber.Ctx, d app.UseCases) error { return show(c, d, form.Problems{}) }))
+	f.Get("/station/:token/news", with(a, func(c fiber.Ctx, d app.UseCases) error { return news(c, a, d) }))
 	f.Get("/station/:token/state", with(a, state))
 	f.Post("/station/:token/press", with(a, press))
 	f.Get("/station/:token/restart", with(a, restart))
@@ -32,18 +32,18 @@ func Routes(f *fiber.App, a *actor.App) {
 }
 
 // with gives a handler the desk of the phone that its link opens.
-func with(a *actor.App, h func(fiber.Ctx, classes.UseCases) error) fiber.Handler {
+func with(a *actor.App, h func(fiber.Ctx, app.UseCases) error) fiber.Handler {
 	return func(c fiber.Ctx) error {
 		who, err := a.Station(c.Context(), c.Params("token"))
 		if err != nil {
 			return err
 		}
-		return h(c, actor.As[classes.UseCases](a.For(c.Context(), who)))
+		return h(c, actor.As[app.UseCases](a.For(c.Context(), who)))
 	}
 }
 
 // printerOf writes in the student's units.
-func printerOf(d classes.UseCases, page classes.StationPage) ui.P {
+func printerOf(d app.UseCases, page app.StationPage) ui.P {
 	p := ui.P{Printer: d.Printer()}
 	if units, ok := measure.UnitsNamed(page.Units); ok {
 		p.Units = units
@@ -51,7 +51,7 @@ func printerOf(d classes.UseCases, page classes.StationPage) ui.P {
 	return p
 }
 
-func show(c fiber.Ctx, d classes.UseCases, problems form.Problems) error {
+func show(c fiber.Ctx, d app.UseCases, problems form.Problems) error {
 	page, err := d.Station()
 	if err != nil {
 		return err
@@ -61,7 +61,7 @@ func show(c fiber.Ctx, d classes.UseCases, problems form.Problems) error {
 	return ui.Render(c, "station/show", "", page.Machine.Name, fiber.Map{"View": newView(p, c.Params("token"), page), "P": p, "Problems": problems})
 }
 
-func news(c fiber.Ctx, a *actor.App, d classes.UseCases) error {
+func news(c fiber.Ctx, a *actor.App, d app.UseCases) error {
 	if _, err := d.Station(); err != nil {
 		return err
 	}
@@ -71,7 +71,7 @@ func news(c fiber.Ctx, a *actor.App, d classes.UseCases) error {
 		if err != nil {
 			return nil, 0, err
 		}
-		d := actor.As[classes.UseCases](a.For(ctx, who))
+		d := actor.As[app.UseCases](a.For(ctx, who))
 		page, err := d.Station()
 		if err != nil {
 			return nil, 0, err
@@ -106,14 +106,14 @@ type answered struct {
 
 // press takes what was pressed: from a script as JSON, any number at once, or one of a
 // form.
-func press(c fiber.Ctx, d classes.UseCases) error {
+func press(c fiber.Ctx, d app.UseCases) error {
 	if c.Is("json") {
 		return pressAll(c, d)
 	}
-	in := classes.Press{ID: c.FormValue("id"), HappenInput: classes.HappenInput{
+	in := app.Press{ID: c.FormValue("id"), HappenInput: app.HappenInput{
 		Kind: c.FormValue("kind"), StudentID: ui.Number(c.FormValue("student")), Step: c.FormValue("step"), Stop: ui.Small(c.FormValue("stop")), Reason: c.FormValue("reason"),
 	}}
-	done, err := d.Press([]classes.Press{in})
+	done, err := d.Press([]app.Press{in})
 	var problems form.Problems
 	switch {
 	case errors.As(err, &problems):
@@ -128,16 +128,16 @@ func press(c fiber.Ctx, d classes.UseCases) error {
 	return show(c, d, problems)
 }
 
-func pressAll(c fiber.Ctx, d classes.UseCases) error {
+func pressAll(c fiber.Ctx, d app.UseCases) error {
 	var body struct {
 		Presses []sent `json:"presses"`
 	}
 	if err := json.Unmarshal(c.Body(), &body); err != nil {
 		return c.Status(fiber.StatusBadRequest).JSON(answer{Error: "That is not what a phone sends: " + err.Error()})
 	}
-	presses := make([]classes.Press, len(body.Presses))
+	presses := make([]app.Press, len(body.Presses))
 	for i, s := range body.Presses {
-		presses[i] = classes.Press{ID: s.ID, Ago: time.Duration(s.AgoMS) * time.Millisecond, HappenInput: classes.HappenInput{Kind: s.Kind, StudentID: s.Student, Step: s.Step, Stop: s.Stop, Reason: s.Reason}}
+		presses[i] = app.Press{ID: s.ID, Ago: time.Duration(s.AgoMS) * time.Millisecond, HappenInput: app.HappenInput{Kind: s.Kind, StudentID: s.Student, Step: s.Step, Stop: s.Stop, Reason: s.Reason}}
 	}
 	done, err := d.Press(presses)
 	var problems form.Problems
@@ -190,7 +190,7 @@ type sittingDoc struct {
 }
 
 // state says who is at the machine of the phone, or at the benches, and who comes next.
-func state(c fiber.Ctx, d classes.UseCases) error {
+func state(c fiber.Ctx, d app.UseCases) error {
 	page, err := d.Station()
 	if err != nil {
 		return err
@@ -214,7 +214,7 @@ func state(c fiber.Ctx, d classes.UseCases) error {
 	return c.JSON(doc)
 }
 
-func newPerson(page classes.StationPage, at live.Standing) personDoc {
+func newPerson(page app.StationPage, at live.Standing) personDoc {
 	doc := personDoc{Student: at.StudentID, Name: at.Name, Presence: string(at.Presence), Begun: at.Begun, Minutes: at.LeftMinutes(page.Now)}
 	if step, more := at.Step(); more {
 		doc.Step = step.Operation
@@ -235,7 +235,7 @@ func newPerson(page classes.StationPage, at live.Standing) personDoc {
 	return doc
 }
 
-func restart(c fiber.Ctx, d classes.UseCases) error {
+func restart(c fiber.Ctx, d app.UseCases) error {
 	place, err := d.RestartAt(ui.Decimal(c.Query("x")), ui.Decimal(c.Query("y")))
 	if err != nil {
 		return err
@@ -244,7 +244,7 @@ func restart(c fiber.Ctx, d classes.UseCases) error {
 	return c.Render("station/place", fiber.Map{"Place": place, "P": ui.P{Printer: d.Printer()}})
 }
 
-func picture(c fiber.Ctx, d classes.UseCases) error {
+func picture(c fiber.Ctx, d app.UseCases) error {
 	mediaType, data, err := d.StationPicture(ui.Number(c.Params("design")), ui.Small(c.Params("n")))
 	if err != nil {
 		return err

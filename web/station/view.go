@@ -6,7 +6,7 @@ import (
 	"math"
 	"time"
 
-	"chalkstep/app/classes"
+	app "chalkstep/app/live"
 	"chalkstep/core/card"
 	"chalkstep/core/design"
 	"chalkstep/core/fleet"
@@ -87,7 +87,7 @@ type drawing struct {
 	AcrossX, AcrossY, Notches float64
 }
 
-func newView(p ui.P, token string, page classes.StationPage) view {
+func newView(p ui.P, token string, page app.StationPage) view {
 	v := view{Token: token, Machine: page.Machine.Name, Now: p.Clock(page.Now), Form: rand.Text(), Seq: page.Seq, Rehearses: page.Clock.Rehearses()}
 	for _, r := range live.Reasons {
 		v.Reasons = append(v.Reasons, reason{string(r), p.Say(r.Text()), p.Say(r.Caution()), p.Lines(r.Checks())})
@@ -110,7 +110,7 @@ func newView(p ui.P, token string, page classes.StationPage) view {
 }
 
 // empty is a machine that nobody has.
-func (v *view) empty(p ui.P, page classes.StationPage) {
+func (v *view) empty(p ui.P, page app.StationPage) {
 	v.Answer = page.Machine.Name + " is free."
 	for _, s := range page.Sittings {
 		v.Sittings = append(v.Sittings, sitting{s.StudentID, s.Name, p.Clock(s.At)})
@@ -122,7 +122,7 @@ func (v *view) empty(p ui.P, page classes.StationPage) {
 }
 
 // bench is who is at no machine, and what they are at.
-func (v *view) bench(p ui.P, page classes.StationPage) {
+func (v *view) bench(p ui.P, page app.StationPage) {
 	v.Machine, v.Answer, v.Note = "The benches", "Press when a step is done.", "Whoever comes presses their name."
 	for _, at := range page.Standings {
 		if page.StationOf(at.StudentID) != "" || at.Presence == live.Left || at.Finished() {
@@ -152,7 +152,7 @@ func (v *view) bench(p ui.P, page classes.StationPage) {
 }
 
 // sews is somebody at the machine.
-func (v *view) sews(p ui.P, page classes.StationPage) {
+func (v *view) sews(p ui.P, page app.StationPage) {
 	v.StudentID, v.Student, v.Quiet = page.At.StudentID, page.At.Name, page.Quiet
 	if page.Hand != nil {
 		v.Hand = &handView{string(page.Hand.Reason), p.Say(page.Hand.Reason.Text()), since(p, page.Now.Sub(page.Hand.Since))}
@@ -228,7 +228,7 @@ func stopTitle(p ui.P, sheet *card.Sheet, n int, minutes float64) string {
 	return title + about(p, minutes)
 }
 
-func newStopScreen(p ui.P, token string, page classes.StationPage, key pace.StepKey, step pace.Step, n int, minutes float64, last bool) screen {
+func newStopScreen(p ui.P, token string, page app.StationPage, key pace.StepKey, step pace.Step, n int, minutes float64, last bool) screen {
 	s := screen{Title: stopTitle(p, page.Sheet, n, minutes), Cautions: p.Lines(step.Cautions), Kind: live.StopDone, Step: key, Stop: n, Text: "Stop is done", Sub: "next thread comes up"}
 	if last {
 		s.Kind, s.Stop, s.Text, s.Sub = live.Done, 0, "Finished", "then take the hoop off"
@@ -290,7 +290,7 @@ var strip = ui.Strip{Width: 358, Gap: 4, Least: 8, DotApart: 10, Inset: 3}
 
 // newBars draw all stops of a hooping; those of an earlier part of it, whose minutes are
 // known no more, as long as the others in the middle.
-func newBars(page classes.StationPage, sheet *card.Sheet, n int) []ui.ThreadBar {
+func newBars(page app.StationPage, sheet *card.Sheet, n int) []ui.ThreadBar {
 	minutes, total := map[int]float64{}, 0.0
 	for _, s := range page.At.Stops {
 		minutes[s.N] = s.Minutes

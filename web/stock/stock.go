@@ -10,7 +10,7 @@ import (
 	"github.com/gofiber/fiber/v3"
 
 	"chalkstep/app/actor"
-	"chalkstep/app/classes"
+	"chalkstep/app/prep"
 
 	appstock "chalkstep/app/stock"
 	"chalkstep/core/recipe"
@@ -110,7 +110,7 @@ type buyRow struct {
 	For                                  []string
 }
 
-func buy(c fiber.Ctx, d classes.UseCases) error {
+func buy(c fiber.Ctx, d prep.UseCases) error {
 	page, err := d.BuyList()
 	if err != nil {
 		return err
@@ -122,7 +122,7 @@ func buy(c fiber.Ctx, d classes.UseCases) error {
 	return ui.Render(c, "stock/buy", area, "To buy", fiber.Map{"Page": page, "Rows": rows, "Sheets": actor.PaperSizes()})
 }
 
-func buyCSV(c fiber.Ctx, d classes.UseCases) error {
+func buyCSV(c fiber.Ctx, d prep.UseCases) error {
 	data, err := d.BuyCSV()
 	if err != nil {
 		return err
@@ -130,7 +130,7 @@ func buyCSV(c fiber.Ctx, d classes.UseCases) error {
 	return ui.Send(c, "to-buy.csv", data)
 }
 
-func buyPDF(c fiber.Ctx, d classes.UseCases) error {
+func buyPDF(c fiber.Ctx, d prep.UseCases) error {
 	data, err := d.BuyPDF(c.Context(), c.Query("sheet", "A4"))
 	if err != nil {
 		return err

@@ -11,29 +11,32 @@ import (
 	"github.com/gofiber/fiber/v3"
 
 	"chalkstep/app/actor"
-	"chalkstep/app/classes"
+	"chalkstep/app/bookings"
 	"chalkstep/app/form"
-	"chalkstep/app/room"
+	"chalkstep/app/people"
+	"chalkstep/app/prep"
 	"chalkstep/core/measure"
 	"chalkstep/core/skill"
 
-	face "chalkstep/web/classes"
 	"chalkstep/web/guard"
+	face "chalkstep/web/prep"
 	"chalkstep/web/ui"
 )
 
 // Routes of the face. A personal link is not among the areas: who has it is not signed in.
 func Routes(f *fiber.App, a *actor.App, g *guard.Guard) {
 	own := with(a)
-	f.Get("/me", own, ui.With(func(c fiber.Ctx, d classes.UseCases) error { return show(c, d, room.BookingInput{}, form.Problems{}) }))
-	f.Get("/me/card", own, ui.With(func(c fiber.Ctx, d classes.UseCases) error { return face.ShowOwnCard(c, d) }))
-	f.Get("/me/rehearsal", own, ui.With(func(c fiber.Ctx, d classes.UseCases) error { return face.ShowRehearsal(c, d) }))
-	f.Get("/me/picture/:design/:n", own, ui.With(func(c fiber.Ctx, d classes.UseCases) error { return face.OwnPicture(c, d) }))
+	f.Get("/me", own, ui.With(func(c fiber.Ctx, d people.UseCases) error {
+		return show(c, d, bookings.BookingInput{}, form.Problems{})
+	}))
+	f.Get("/me/card", own, ui.With(func(c fiber.Ctx, d prep.UseCases) error { return face.ShowOwnCard(c, d) }))
+	f.Get("/me/rehearsal", own, ui.With(func(c fiber.Ctx, d prep.UseCases) error { return face.ShowRehearsal(c, d) }))
+	f.Get("/me/picture/:design/:n", own, ui.With(func(c fiber.Ctx, d prep.UseCases) error { return face.OwnPicture(c, d) }))
 	f.Post("/me/book", own, ui.With(book))
 	f.Post("/me/bookings/:id/cancel", own, ui.WithID(cancel))
-	f.Post("/me/bookings/:id/sat", own, ui.WithID(func(c fiber.Ctx, d room.UseCases, id int64) error { return backToBookings(c, d.SatDownOwn(id)) }))
-	f.Post("/me/waits/:id/end", own, ui.WithID(func(c fiber.Ctx, d room.UseCases, id int64) error { return backToBookings(c, d.EndOwnWait(id)) }))
-	f.Post("/me/messages/read", own, ui.With(func(c fiber.Ctx, d room.UseCases) error {
+	f.Post("/me/bookings/:id/sat", own, ui.WithID(func(c fiber.Ctx, d bookings.UseCases, id int64) error { return backToBookings(c, d.SatDownOwn(id)) }))
+	f.Post("/me/waits/:id/end", own, ui.WithID(func(c fiber.Ctx, d bookings.UseCases, id int64) error { return backToBookings(c, d.EndOwnWait(id)) }))
+	f.Post("/me/messages/read", own, ui.With(func(c fiber.Ctx, d bookings.UseCases) error {
 		return backToBookings(c, d.ReadOwn(ui.Number(c.FormValue("up-to"))))
 	}))
 	f.Post("/me/leave", func(c fiber.Ctx) error {
@@ -100,15 +103,17 @@ func enter(c fiber.Ctx, a *actor.App, g *guard.Guard) error {
 	return c.Redirect().Status(fiber.StatusSeeOther).To("/me")
 }
 
-func book(c fiber.Ctx, d room.UseCases) error {
-	in := room.BookingInput{MachineID: ui.Number(c.FormValue("machine")), Date: c.FormValue("date"), From: c.FormValue("from"), To: c.FormValue("to"), Wait: c.FormValue("wait") != ""}
+func book(c fiber.Ctx, d bookings.UseCases) error {
+	in := bookings.BookingInput{MachineID: ui.Number(c.FormValue("machine")), Date: c.FormValue("date"), From: c.FormValue("from"), To: c.FormValue("to"), Wait: c.FormValue("wait") != ""}
 	if err := d.BookOwn(in); err != nil {
-		return ui.Again(c, err, func(p form.Problems) error { return show(c, classes.UseCases{Actor: d.Actor}, in, p) })
+		return ui.Again(c, err, func(p form.Problems) error { return show(c, people.UseCases{Actor: d.Actor}, in, p) })
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To("/me#bookings")
 }
 
-func cancel(c fiber.Ctx, d room.UseCases, id int64) error { return backToBookings(c, d.CancelOwn(id)) }
+func cancel(c fiber.Ctx, d bookings.UseCases, id int64) error {
+	return backToBookings(c, d.CancelOwn(id))
+}
 
 // backToBookings goes on where a press came from.
 func backToBookings(c fiber.Ctx, err error) error {
@@ -173,7 +178,7 @@ type stepLine struct {
 // levelWords are the levels as one says them to oneself.
 var levelWords = map[skill.Level]string{"": "not yet", skill.Shown: "I was shown it", skill.Helped: "I did it with help", skill.Alone: "I did it alone", skill.Teaches: "I can teach it"}
 
-func show(c fiber.Ctx, d classes.UseCases, in room.BookingInput, problems form.Problems) error {
+func show(c fiber.Ctx, d people.UseCases, in bookings.BookingInput, problems form.Problems) error {
 	page, err := d.Mine()
 	if err != nil {
 		return err
@@ -181,7 +186,7 @@ func show(c fiber.Ctx, d classes.UseCases, in room.BookingInput, problems form.P
 	return ui.Render(c, "student/show", "", page.Student.Name, fiber.Map{"View": newView(ui.P{Printer: d.Printer()}, d, page, in), "In": in, "Problems": problems})
 }
 
-func newView(p ui.P, d classes.UseCases, page classes.OwnPage, in room.BookingInput) view {
+func newView(p ui.P, d people.UseCases, page people.MinePage, in bookings.BookingInput) view {
 	v := view{Feed: page.Feed, Today: d.Date(), Answer: fmt.Sprintf("Hello %s.", page.Student.Name), Note: "No class is planned for you."}
 	if o := page.Class; o != nil {
 		v.Note = fmt.Sprintf("%s, %s.", o.Name, p.When(o.StartsAt, o.EndsAt))
@@ -189,7 +194,7 @@ func newView(p ui.P, d classes.UseCases, page classes.OwnPage, in room.BookingIn
 		for _, s := range o.Steps {
 			cv.Steps = append(cv.Steps, timeLine{p.Clock(s.At), p.Sentence(s.Title), s.Machine})
 		}
-		if i := slices.IndexFunc(o.Steps, func(s classes.OwnStep) bool { return s.Machine != "" }); i >= 0 {
+		if i := slices.IndexFunc(o.Steps, func(s people.OwnStep) bool { return s.Machine != "" }); i >= 0 {
 			v.Answer = fmt.Sprintf("You sit at %s at %s.", o.Steps[i].Machine, p.Clock(o.Steps[i].At))
 		}
 		if !o.Done.IsZero() {

@@ -4,13 +4,13 @@ package today
 import (
 	"github.com/gofiber/fiber/v3"
 
-	"chalkstep/app/classes"
+	"chalkstep/app/planning"
 	"chalkstep/web/ui"
 )
 
 // Routes of the area.
 func Routes(f *fiber.App) {
-	f.Get("/", ui.With(func(c fiber.Ctx, d classes.UseCases) error {
+	f.Get("/", ui.With(func(c fiber.Ctx, d planning.UseCases) error {
 		page, err := d.Today()
 		if err != nil {
 			return err

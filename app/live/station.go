@@ -1,0 +1,266 @@
+package live
+
+import (
+	"errors"
+	"time"
+
+	"chalkstep/app/classload"
+
+	"chalkstep/app/actor"
+	"chalkstep/app/form"
+	"chalkstep/core/card"
+	"chalkstep/core/classday"
+	"chalkstep/core/fleet"
+	"chalkstep/core/live"
+	"chalkstep/core/pace"
+	"chalkstep/core/stitch"
+)
+
+// A StationPage is what the phone beside a machine shows: who is at it, what they do, and
+// what comes next.
+type StationPage struct {
+	classload.RunPage
+	Machine fleet.Machine
+	// Taken tells that somebody has the machine; At is where they are.
+	Taken bool
+	At    live.Standing
+	// Step is the one they are at, as their card has it; Sheet is the hooping at this
+	// machine, nil where the card has none.
+	Step  card.Step
+	Sheet *card.Sheet
+	// Sittings are who may sit down here, the next first.
+	Sittings []live.Sitting
+	// Hand is theirs, nil while it is down.
+	Hand *live.Hand
+	// Quiet tells that the machine is asked whether all goes well.
+	Quiet bool
+	// Units the student measures in, empty where nobody said.
+	Units string
+}
+
+// Station opens the machine beside which a phone lies, or the benches.
+func (d UseCases) Station() (StationPage, error) {
+	if err := d.Need(actor.PressStation); err != nil {
+		return StationPage{}, err
+	}
+	page, err := d.load().Runs(d.Who.Place.ClassID)
+	if err != nil {
+		return StationPage{}, err
+	}
+	s := StationPage{RunPage: page}
+	if !page.Why.Silent() { // the link is for the day of the class
+		s.Standings = nil
+		return s, nil
+	}
+	if d.Who.Place.MachineID == 0 {
+		return s, nil
+	}
+	m, there := page.Plan.Machine(classday.StationID(d.Who.Place.MachineID))
+	if !there {
+		return StationPage{}, actor.NotFound("machine %d in the class", d.Who.Place.MachineID)
+	}
+	s.Machine = m
+	if !page.Running() {
+		return s, nil
+	}
+	if s.At, s.Taken = page.State.At(classday.StationID(m.ID)); !s.Taken {
+		s.Sittings = s.Forecast.Sittings(s.State, classday.StationID(m.ID))
+		return s, nil
+	}
+	for i, h := range page.Hands {
+		if h.StudentID == s.At.StudentID {
+			s.Hand = &page.Hands[i]
+		}
+	}
+	s.Quiet = !page.Quiet(s.At, page.Now).IsZero()
+	return s, d.card(&s)
+}
+
+// card finds the step that is done at a station on the student's card.
+func (d UseCases) card(s *StationPage) error {
+	placed, more := s.At.Step()
+	w, place, made := s.Plan.Maker(classday.PersonID(s.At.StudentID))
+	if !more || !made {
+		return nil
+	}
+	s.Units = place.Units
+	if step, ok := w.Step(placed.Operation); ok {
+		s.Step = card.Step{Key: step.Key, Title: step.Title, Cautions: step.Cautions, Notes: step.Notes}
+	}
+	c, err := d.cardOf(s.Plan, s.At.StudentID)
+	if err != nil {
+		return err
+	}
+	for _, one := range c.Steps {
+		if string(one.Key) == placed.Operation {
+			s.Step = one
+		}
+	}
+	hooping := pace.StepKey(placed.Operation).Hooping()
+	for i := range c.Sheets {
+		if c.Sheets[i].N == hooping {
+			s.Sheet = &c.Sheets[i]
+		}
+	}
+	return nil
+}
+
+// cardOf is a student's card, which is made anew each minute while phones ask for it; it
+// is empty where there is none.
+func (d UseCases) cardOf(plan classday.Plan, studentID int64) (card.Card, error) {
+	key := actor.CardKey{WorkshopID: d.Who.WorkshopID, ClassID: plan.Class.ID, Version: plan.Class.Version, StudentID: studentID, Minute: d.Now.Unix() / 60}
+	return actor.Remembered(d.Actor, d.Memo().Cards, "card", key, func() (card.Card, error) {
+		page, err := d.load().Kits(plan.Class.ID)
+		if err != nil {
+			return card.Card{}, err
+		}
+		c, err := card.Of(page.Plan, studentID, page.Spool)
+		if err != nil {
+			return card.Card{}, nil // the step says enough
+		}
+		return c, nil
+	})
+}
+
+// A Press is what a phone sends: it keeps what it could not send, and sends it again until
+// it is told that it arrived.
+type Press struct {
+	// ID is the phone's own for this press.
+	ID string
+	HappenInput
+	// Ago is how long ago it was pressed.
+	Ago time.Duration
+}
+
+// A Pressed is what became of a press: Refused says why it does not count, empty where it
+// does. Either way it need not be sent again.
+type Pressed struct{ ID, Refused string }
+
+// Limits of what a phone sends at once.
+const (
+	MostPresses   = 100
+	longestSender = 40
+	longestAgo    = 12 * time.Hour
+)
+
+// Press notes what a phone beside a machine sends, in its order, each once however often
+// it is sent. It counts for when it was pressed.
+func (d UseCases) Press(presses []Press) ([]Pressed, error) {
+	if err := d.Need(actor.PressStation); err != nil {
+		return nil, err
+	}
+	if len(presses) > MostPresses {
+		return nil, form.Problems{"": "That is more than one phone presses."}
+	}
+	var all []Pressed
+	err := actor.OnceOnly(d, func(d UseCases) error {
+		all = nil
+		n, err := d.openLog(d.Who.Place.ClassID)
+		if err != nil {
+			return err
+		}
+		for _, p := range presses {
+			done, err := d.press(n, p)
+			if err != nil {
+				return err
+			}
+			all = append(all, done)
+		}
+		return nil
+	})
+	return all, err
+}
+
+// pressable are what the phone of a station may say: what happens at its machine.
+var pressable = map[live.Kind]bool{
+	live.Here: true, live.Done: true, live.StopDone: true, live.Going: true, live.Seated: true, live.HandUp: true, live.Settled: true, live.Failed: true,
+}
+
+// isHere tells that an event is of somebody at the machine of the phone, or, for the phone
+// at the benches, of somebody at no machine.
+func (d UseCases) isHere(page classload.RunPage, e live.Event) bool {
+	if e.Kind == live.Here || e.Kind == live.Seated {
+		return true
+	}
+	at := d.Who.Place.MachineID
+	if e.Kind == live.Failed {
+		return at != 0
+	}
+	station := page.StationOf(e.StudentID)
+	return at == 0 && station == "" || at != 0 && station == classday.StationID(at)
+}
+
+func (d UseCases) press(n *classload.Log, p Press) (Pressed, error) {
+	done := Pressed{ID: p.ID}
+	if p.ID == "" || len(p.ID) > longestSender || form.Cleaned(p.ID) != p.ID || p.Ago < 0 || p.Ago > longestAgo {
+		done.Refused = "That is not how a phone presses."
+		return done, nil
+	}
+	sender := d.Who.Place.Sender(p.ID)
+	for _, e := range n.Events {
+		if e.Sender == sender {
+			return done, nil
+		}
+	}
+	p.At = ""
+	e, err := d.eventOf(n.Page, p.HappenInput)
+	var problems form.Problems
+	if errors.As(err, &problems) {
+		done.Refused = problems.Error()
+		return done, nil
+	}
+	e.Sender, e.StationID, e.MachineID = sender, d.Who.Place.MachineID, d.Who.Place.MachineID
+	if e.At = n.Page.Clock.Of(d.Now.Add(-p.Ago)); e.At.Before(n.Page.StartedAt) {
+		e.At = n.Page.StartedAt
+	}
+	switch {
+	case !pressable[e.Kind]:
+		done.Refused = "A phone beside a machine cannot say that."
+	case !d.isHere(n.Page, e):
+		done.Refused = "They are not here any more: somebody noted it meanwhile."
+	case !n.Page.Accepts(e):
+		done.Refused = d.Say(refusal(e.Kind))
+	default:
+		if err := d.write(n, e); err != nil {
+			return done, err
+		}
+		if e.Kind == live.Failed {
+			err = d.seatElsewhere(n)
+		}
+	}
+	return done, err
+}
+
+// RestartAt says where to restart what is sewn at the station: from a point on the
+// drawing, in millimetres from the middle of the design.
+func (d UseCases) RestartAt(xMM, yMM float64) (stitch.Place, error) {
+	s, err := d.Station()
+	if err != nil {
+		return stitch.Place{}, err
+	}
+	if s.Sheet == nil {
+		return stitch.Place{}, actor.NotFound("what is sewn at machine %d", d.Who.Place.MachineID)
+	}
+	pattern, err := d.Pattern(s.Sheet.Design)
+	if err != nil {
+		return stitch.Place{}, err
+	}
+	place, _ := stitch.Analyse(pattern).Nearest(xMM, yMM)
+	return place, nil
+}
+
+// StationPicture draws what is sewn at the station as it lies there while its nth stop is
+// sewn, counted as it is sewn.
+func (d UseCases) StationPicture(designID int64, n int) (mediaType string, data []byte, err error) {
+	if err := d.Need(actor.PressStation); err != nil {
+		return "", nil, err
+	}
+	page, err := d.load().Runs(d.Who.Place.ClassID)
+	if err != nil {
+		return "", nil, err
+	}
+	if !page.Why.Silent() {
+		return "", nil, actor.NotFound("design %d at the station: %s", designID, page.Why)
+	}
+	return d.load().StopPicture(page.Plan.Works, designID, n)
+}

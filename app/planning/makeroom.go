@@ -1,0 +1,227 @@
+package planning
+
+import (
+	"errors"
+	"fmt"
+	"slices"
+	"strings"
+
+	"chalkstep/app/form"
+	"chalkstep/core/booking"
+	"chalkstep/core/classday"
+	"chalkstep/core/fleet"
+	"chalkstep/core/say"
+	"chalkstep/core/skill"
+	"chalkstep/store"
+)
+
+// A moving is a booking of a student that stands in the way of a class, and where it goes;
+// ok is false where no other time is free.
+type moving struct {
+	fleet.Booking
+	to      booking.Span
+	machine fleet.Named
+	ok      bool
+}
+
+// key names what is offered, so that what is agreed to is what was shown.
+func (m moving) key() string { return fmt.Sprintf("%d:%d:%d", m.ID, m.machine.ID, m.to.From.Unix()) }
+
+// mostMoved bookings give way to one class.
+const mostMoved = 20
+
+// inTheWay are bookings of students that a class would take the machine of, or whose student
+// is in the class.
+func (d UseCases) inTheWay(in ClassInput, c classday.Class) ([]fleet.Booking, error) {
+	all, _, err := d.Workshop.BookingsBetween(c.StartsAt, c.EndsAt, store.Rows{Limit: form.MostAtOnce})
+	if err != nil {
+		return nil, err
+	}
+	return slices.DeleteFunc(all, func(b fleet.Booking) bool {
+		return !b.GivesWay(d.Now) || !slices.Contains(in.Machines, b.Machine.ID) && !slices.Contains(in.StudentIDs, b.Student.ID)
+	}), nil
+}
+
+// lockAll lets one transaction at a time decide where the students of a class are, and those
+// who give way to it.
+func (d UseCases) lockAll(in ClassInput, c classday.Class) error {
+	way, err := d.inTheWay(in, c)
+	if err != nil {
+		return err
+	}
+	ids := slices.Clone(in.StudentIDs)
+	for _, b := range way {
+		ids = append(ids, b.Student.ID)
+	}
+	return d.Workshop.LockStudents(unique(ids)...) // everyone locks in one order
+}
+
+// MovesKey is the problem that names which moves were shown.
+const MovesKey = "moves-key"
+
+// makeRoom moves the bookings of students that stand in the way of a class to the nearest
+// free times, once somebody has seen whose they are and where they go.
+func (d UseCases) makeRoom(in ClassInput, c classday.Class) error {
+	way, err := d.inTheWay(in, c)
+	if err != nil || len(way) == 0 {
+		return err
+	}
+	if len(way) > mostMoved {
+		return form.Problems{"machines": fmt.Sprintf("%d bookings of students are in the way: choose another time or fewer machines.", len(way))}
+	}
+	moves, err := d.moves(in, c, way)
+	if err != nil {
+		return err
+	}
+	var keys []string
+	var says say.List
+	for _, m := range moves {
+		keys = append(keys, m.key())
+		says = append(says, d.offered(m))
+	}
+	shown := strings.Join(keys, " ")
+	if in.Moves != shown {
+		return form.Problems{"moves": d.Printer().Sentence(says), MovesKey: shown}
+	}
+	for _, m := range moves {
+		if err := d.giveWay(m); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// offered says whose booking it is, and where it goes.
+func (d UseCases) offered(m moving) say.Text {
+	had := say.T("%s has %s from %s to %s", say.Name(m.Student.Name), say.Name(m.Machine.Name), say.Clock(m.StartsAt), say.Clock(m.EndsAt))
+	if !m.ok {
+		return say.T("%s: no other time is free, so it ends, and they wait for it", had)
+	}
+	return say.T("%s: instead %s, %s, %s to %s", had, say.Name(m.machine.Name), say.Day(m.to.From), say.Clock(m.to.From), say.Clock(m.to.To))
+}
+
+// moves are the nearest free times for bookings that give way to a class, one after the
+// other.
+func (d UseCases) moves(in ClassInput, c classday.Class, way []fleet.Booking) ([]moving, error) {
+	settings, err := d.Settings()
+	if err != nil {
+		return nil, err
+	}
+	machines, err := d.Workshop.Machines()
+	if err != nil {
+		return nil, err
+	}
+	const back, ahead, most = 7, 14, 2000
+	within := booking.Span{From: c.StartsAt.AddDate(0, 0, -back), To: c.StartsAt.AddDate(0, 0, ahead)}.Since(d.Now)
+	booked, _, err := d.Workshop.BookingsBetween(within.From, within.To, store.Rows{Limit: most})
+	if err != nil {
+		return nil, err
+	}
+	class := booking.Span{From: c.StartsAt, To: c.EndsAt}
+	booked = slices.DeleteFunc(booked, func(b fleet.Booking) bool { // the class as it was goes too
+		return c.ID != 0 && b.Class != nil && b.Class.ID == c.ID || slices.ContainsFunc(way, func(w fleet.Booking) bool { return w.ID == b.ID })
+	})
+	busy, err := d.Workshop.LockInstructors(within.From, within.To, c.ID)
+	if err != nil {
+		return nil, err
+	}
+	busy.Busy = append(busy.Busy, fleet.Busy{StartsAt: c.StartsAt, EndsAt: c.EndsAt, Instructors: c.Instructors})
+	var all []moving
+	for _, b := range way {
+		want := booking.Want{Within: within, Now: d.Now, Zone: d.Who.Zone}
+		elsewhere, err := d.Workshop.Elsewhere([]int64{b.Student.ID}, within.From, within.To, c.ID)
+		if err != nil {
+			return nil, err
+		}
+		for _, e := range elsewhere {
+			if e.ID != b.ID {
+				want.Elsewhere = append(want.Elsewhere, e.Span())
+			}
+		}
+		for _, m := range all { // what was moved before
+			if m.ok && m.Student.ID == b.Student.ID {
+				want.Elsewhere = append(want.Elsewhere, m.to)
+			}
+		}
+		if slices.Contains(in.StudentIDs, b.Student.ID) {
+			want.Elsewhere = append(want.Elsewhere, class)
+		}
+		student, err := d.Workshop.Student(b.Student.ID)
+		if err != nil {
+			return nil, err
+		}
+		if want.Machines, err = d.others(b, student, machines, booked, in, class, within); err != nil {
+			return nil, err
+		}
+		m := moving{Booking: b}
+		fits := func(s booking.Span) bool { return !b.Accompanied || busy.Free(s.From, s.To) }
+		// What fits the machine they had stays there, where it is free that very day.
+		that := want
+		that.Machines = want.Machines[:min(1, len(want.Machines))]
+		that.Within = booking.Span{From: form.Midnight(c.StartsAt, d.Who.Zone), To: form.Midnight(c.StartsAt.AddDate(0, 0, 1), d.Who.Zone)}.Since(within.From)
+		id, to, ok := settings.Booking.Nearest(that, b.Span(), fits)
+		if !ok {
+			id, to, ok = settings.Booking.Nearest(want, b.Span(), fits)
+		}
+		m.to, m.ok = to, ok
+		if i := slices.IndexFunc(machines, func(one fleet.Machine) bool { return one.ID == id }); m.ok && i >= 0 {
+			m.machine = fleet.Named{ID: id, Name: machines[i].Name}
+			booked = append(booked, fleet.Booking{Machine: m.machine, StartsAt: m.to.From, EndsAt: m.to.To})
+		}
+		all = append(all, m)
+	}
+	return all, nil
+}
+
+// others are the machines of the kind that a student had, that one first, where they may be
+// as they were, each with when it is taken.
+func (d UseCases) others(b fleet.Booking, student skill.Student, machines []fleet.Machine, booked []fleet.Booking, in ClassInput, class, within booking.Span) ([]booking.Machine, error) {
+	had := slices.IndexFunc(machines, func(m fleet.Machine) bool { return m.ID == b.Machine.ID })
+	if had < 0 {
+		return nil, nil
+	}
+	var all []booking.Machine
+	for i, m := range append([]fleet.Machine{machines[had]}, machines...) {
+		if i > 0 && (m.ID == b.Machine.ID || m.Kind() != machines[had].Kind()) {
+			continue
+		}
+		c, err := d.Clearance(student, m.Kind())
+		if err != nil {
+			return nil, err
+		}
+		if !c.May() && !b.Accompanied && m.ID != b.Machine.ID {
+			continue
+		}
+		taken := fleet.WhenTaken(m.ID, booked, m.Outages, within)
+		if slices.Contains(in.Machines, m.ID) {
+			taken = append(taken, class)
+		}
+		all = append(all, booking.Machine{ID: m.ID, Name: m.Name, Taken: taken})
+	}
+	return all, nil
+}
+
+// giveWay gives a booking its other time, or ends it and lets its student wait, and tells them.
+func (d UseCases) giveWay(m moving) error {
+	told := fleet.Message{Student: *m.Student, Machine: m.Machine, Span: m.Span(), ToldAt: d.Now}
+	if !m.ok {
+		told.Kind = fleet.Dropped
+		if err := d.Workshop.CancelBooking(m.ID); err != nil {
+			return err
+		}
+		wait := fleet.Wait{Student: *m.Student, Machine: m.Machine, StartsAt: m.StartsAt, EndsAt: m.EndsAt, Accompanied: m.Accompanied}
+		if err := d.Workshop.Wait(wait, d.Who.AccountID, d.Now); err != nil {
+			return err
+		}
+		return d.Workshop.Tell(told)
+	}
+	told.Kind, told.ToMachine, told.To = fleet.Moved, m.machine, m.to
+	err := d.Workshop.MoveBooking(m.ID, m.machine.ID, m.to)
+	if errors.Is(err, store.ErrOverlap) || errors.Is(err, store.ErrElsewhere) {
+		return form.Problems{"machines": "Somebody booked meanwhile: save again to see who moves where."}
+	}
+	if err != nil {
+		return err
+	}
+	return d.Workshop.Tell(told)
+}

@@ -1,0 +1,103 @@
+package planning
+
+import (
+	"errors"
+	"fmt"
+	"slices"
+
+	"chalkstep/app/actor"
+	"chalkstep/app/form"
+	"chalkstep/core/blank"
+	"chalkstep/core/classday"
+	"chalkstep/core/project"
+	"chalkstep/store"
+)
+
+// A PlaceInput is what a person says of a student's place in a class.
+type PlaceInput struct {
+	// Project is the name of what they make; empty for what the class makes.
+	Project    string `says:"Makes"`
+	Attendance string `says:"Comes"`
+	// LateMinutes are typed.
+	LateMinutes string `says:"Minutes late"`
+	// Size of their blank, where it comes in sizes; empty for the project's own.
+	Size string `says:"Size"`
+	// HoopedAhead tells that staff hoop their first blank before class.
+	HoopedAhead bool
+	// Version of the place, as it was read.
+	Version int
+}
+
+// SavePlace changes a student's place: another project, late, or absent.
+func (d UseCases) SavePlace(classID, studentID int64, in PlaceInput) error {
+	if err := d.Need(actor.ChangeClasses); err != nil {
+		return err
+	}
+	return actor.OnceOnly(d, func(d UseCases) error { return d.savePlace(classID, studentID, in) })
+}
+
+func (d UseCases) savePlace(classID, studentID int64, in PlaceInput) error {
+	c, err := d.load().LockedClass(classID)
+	if err != nil {
+		return err
+	}
+	at := slices.IndexFunc(c.Places, func(p classday.Place) bool { return p.Student.ID == studentID })
+	if at < 0 {
+		return fmt.Errorf("finding student %d in class %d: %w", studentID, classID, store.ErrNotFound)
+	}
+	was := c.Places[at]
+	place := classday.Place{Student: was.Student, Attendance: classday.Attendance(in.Attendance), Version: in.Version}
+	problems := form.Problems{}
+	place.Pins, place.HoopedAhead = was.Pins, in.HoopedAhead
+	switch place.Attendance {
+	case classday.Expected, classday.Absent:
+	case classday.Late:
+		window := min(600, int(c.EndsAt.Sub(c.StartsAt).Minutes()))
+		place.LateMinutes = form.Whole(problems, "late", in.LateMinutes, 1, window, fmt.Sprintf("Write by how many minutes they are late, 1 to %d.", window))
+	default:
+		problems["attendance"] = "Choose expected, late or absent."
+	}
+	makes := form.Text(problems, "project", in.Project, form.LongestName)
+	switch {
+	case makes == "" || makes == c.Project.Name:
+	case was.Makes != nil && makes == was.Makes.Name:
+		place.Makes = was.Makes
+	default:
+		other, err := d.Workshop.ProjectNamed(makes)
+		switch {
+		case errors.Is(err, store.ErrNotFound):
+			problems["project"] = form.NoneCalled("project", makes)
+		case err != nil:
+			return err
+		case other.ID != c.Project.ID:
+			place.Makes = &project.Project{ID: other.ID, Version: other.Version}
+		}
+	}
+	if !sameProject(place.Makes, was.Makes) {
+		place.Pins = nil // they are of other hoopings
+	}
+	place.Size = form.Chosen(problems, "size", in.Size, append([]string{""}, blank.Sizes...), "Choose a size from the list.")
+	if err := problems.OrNil(); err != nil {
+		return err
+	}
+	err = form.Compare(d.Workshop.SavePlace(classID, place), in, func() (PlaceInput, int, error) {
+		makes := c.Project.Name
+		if was.Makes != nil {
+			makes = was.Makes.Name
+		}
+		late := ""
+		if was.LateMinutes > 0 {
+			late = fmt.Sprint(was.LateMinutes)
+		}
+		return PlaceInput{Project: makes, Attendance: string(was.Attendance), LateMinutes: late, Size: was.Size, HoopedAhead: was.HoopedAhead}, was.Version, nil
+	})
+	return form.Saved(err, "")
+}
+
+// sameProject tells whether two make the same, nil for what the class makes.
+func sameProject(a, b *project.Project) bool {
+	if a == nil || b == nil {
+		return a == b
+	}
+	return a.ID == b.ID
+}

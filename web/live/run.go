@@ -1,0 +1,497 @@
+// Package live is the pages of a class while it runs.
+package live
+
+import (
+	"cmp"
+	"context"
+	"fmt"
+	"math"
+	"slices"
+	"strconv"
+	"strings"
+	"time"
+
+	"chalkstep/app/classload"
+
+	"github.com/gofiber/fiber/v3"
+
+	"chalkstep/app/actor"
+	"chalkstep/app/form"
+	app "chalkstep/app/live"
+	"chalkstep/core/classday"
+	"chalkstep/core/live"
+	"chalkstep/core/pace"
+	"chalkstep/core/say"
+	"chalkstep/web/classhead"
+	"chalkstep/web/guard"
+	"chalkstep/web/ui"
+)
+
+// Routes are a class while it runs.
+func Routes(f *fiber.App) {
+	f.Get("/classes/:id/run", ui.WithID(func(c fiber.Ctx, d app.UseCases, id int64) error { return showRun(c, d, id, form.Problems{}) }))
+	f.Post("/classes/:id/run", ui.WithID(happen))
+	f.Get("/classes/:id/news", ui.WithID(news))
+	f.Get("/classes/:id/big", ui.WithID(showBig))
+	f.Get("/classes/:id/stations", ui.WithID(showStations))
+	f.Get("/classes/:id/stations/:machine/code.png", ui.WithID(stationCode))
+	f.Post("/classes/:id/stations", ui.WithID(renewStations))
+}
+
+func showRun(c fiber.Ctx, d app.UseCases, id int64, problems form.Problems) error {
+	page, err := d.Run(id)
+	if err != nil {
+		return err
+	}
+	v := newRunView(d, page)
+	what := cmp.Or(c.FormValue("what"), string(live.Question))
+	v.Typed = typed{ui.Number(c.FormValue("student")), ui.Number(c.FormValue("with")), ui.Number(c.FormValue("machine")), what, c.FormValue("minutes"), c.FormValue("text"), c.FormValue("at")}
+	c.Set(fiber.HeaderCacheControl, "no-store")
+	return ui.Render(c, "live/run", classhead.Area, page.Plan.Class.Name, fiber.Map{"View": v, "Problems": problems})
+}
+
+// news keeps the board of a class up to date, or its big view.
+func news(c fiber.Ctx, d app.UseCases, id int64) error {
+	if _, err := d.Run(id); err != nil {
+		return err
+	}
+	application, views, token, big := d.App(), c.App().Config().Views, strings.Clone(guard.SessionToken(c)), c.Query("view") == "big"
+	return ui.Stream(c, application, id, ui.ByAccount(d.Who.AccountID), func(ctx context.Context) ([]byte, int64, error) {
+		who, err := application.Session(ctx, token)
+		if err != nil {
+			return nil, 0, err
+		}
+		d := actor.As[app.UseCases](application.For(ctx, who))
+		page, err := d.Run(id)
+		if err != nil {
+			return nil, 0, err
+		}
+		name, view := "live/board", any(newRunView(d, page))
+		if big {
+			name, view = "live/wall", newBigView(d, page)
+		}
+		html, err := ui.RenderPart(views, name, ui.P{Printer: d.Printer()}, fiber.Map{"View": view})
+		return html, page.Seq, err
+	})
+}
+
+// happen notes what a button of the board says, or the form beside it, whose what names
+// a reason for a hand, or another kind.
+func happen(c fiber.Ctx, d app.UseCases, id int64) error {
+	in, ok := pressed(c.FormValue("press"))
+	if !ok {
+		in = app.HappenInput{
+			StudentID: ui.Number(c.FormValue("student")), WithID: ui.Number(c.FormValue("with")), MachineID: ui.Number(c.FormValue("machine")), Minutes: c.FormValue("minutes"),
+			Text: c.FormValue("text"), At: c.FormValue("at"), Kind: c.FormValue("what"), Speed: ui.Decimal(c.FormValue("speed")),
+		}
+		if live.Reason(in.Kind).Is() {
+			in.Kind, in.Reason = string(live.HandUp), in.Kind
+		}
+		if live.Kind(in.Kind) == live.Skipped {
+			in.Step = c.FormValue(fmt.Sprintf("step-%d", in.StudentID))
+		}
+	}
+	return classhead.Back(c, d, id, "run", d.Happen(id, in), showRun)
+}
+
+// pressed reads what a button of the board says: a kind, a student or another number, a
+// detail, and the last event of the board it stood on, which tells one press from the
+// next like it.
+func pressed(text string) (in app.HappenInput, ok bool) {
+	parts := strings.Split(text, " ")
+	if len(parts) != 4 {
+		return in, false
+	}
+	in.Kind, in.StudentID = parts[0], ui.Number(parts[1])
+	switch live.Kind(in.Kind) {
+	case live.Undone:
+		in.Undoes, in.StudentID = in.StudentID, 0
+	case live.Mended:
+		in.MachineID, in.StudentID = in.StudentID, 0
+	case live.Seated:
+		in.MachineID = ui.Number(parts[2])
+	case live.HandUp:
+		in.Reason = parts[2]
+	case live.StopDone:
+		step, stop, _ := strings.Cut(parts[2], "/")
+		in.Step, in.Stop = step, ui.Small(stop)
+	default:
+		in.Step = parts[2]
+	}
+	if in.Step == none {
+		in.Step = ""
+	}
+	return in, true
+}
+
+// none stands for the detail of a button that has none.
+const none = "-"
+
+// A runView is the board of a class that runs.
+type runView struct {
+	classhead.Head
+	Answer, Outcome, Caution string
+	// Why says what is in the way of running it.
+	Why                string
+	Running            bool
+	MayStart, MayPress bool
+	Now                string
+	Stations           []tile
+	Benches            []tile
+	Awaited, Away      []tile
+	// First are the machines with who sits down at each first, before the class begins.
+	First []tile
+	// AllHere is the press that all of the awaited came, empty where one is awaited or none.
+	AllHere  string
+	Hands    []handLine
+	Next     []string
+	Notes    []string
+	Undo     *undo
+	Whats    []classhead.Choice
+	Machines []classhead.Choice
+	// People are those who did not leave.
+	People []tile
+	Typed  typed
+	// Seq is that of the last event on the board.
+	Seq int64
+	// Rehearses says how fast the clock goes, silent where it is that on the wall.
+	Rehearses string
+	// Moves are what those who will not finish could do.
+	Moves []moveOffer
+	// Arranged tells that machines have their places in the room.
+	Arranged bool
+	// Book tells that times to finish are offered.
+	Book bool
+}
+
+// A moveOffer is a press that has somebody finish sooner.
+type moveOffer struct{ Press, Text string }
+
+// typed is what was filled in beside the board.
+type typed struct {
+	Student, With, Machine  int64
+	What, Minutes, Text, At string
+}
+
+// A tile is a machine or a student on the board.
+type tile struct {
+	// Machine is silent at the benches; ID is the student's, 0 for nobody.
+	Machine, Note string
+	ID            int64
+	Name          string
+	Step          pace.StepKey
+	Title, Time   string
+	Over, HandUp  bool
+	// Done and Of are the minutes of the step that went by, and all of them.
+	Done, Of int
+	// Ends is when they are done with everything; Late after the class's end.
+	Ends string
+	Late bool
+	// Waits tells that they have not begun, Out that the machine is out of order.
+	Waits, Out bool
+	// Press is what the button says when it is pressed, Button what it reads; empty for
+	// none.
+	Press, Button string
+	// Quiet tells that nothing was heard for longer than it takes.
+	Quiet string
+	// Stops are the sewing they are at, as thread; Stop says which is sewn.
+	Stops []ui.ThreadBar
+	Stop  string
+	// Cell is where the machine stands in the room, 0 for anywhere.
+	Cell int
+}
+
+type handLine struct {
+	ID                   int64
+	Name, Where, For, Up string
+	Press                string
+}
+
+// An undo is the event that can be taken classhead.Back, as it is said.
+type undo struct{ Press, What string }
+
+// soon is how long before their time somebody is told.
+const soon = 12 * time.Minute
+
+func newRunView(d app.UseCases, page classload.RunPage) runView {
+	p, plan := ui.P{Printer: d.Printer()}, page.Plan
+	v := runView{Head: classhead.NewHead(d.Actor, plan, "run", "", ""), Running: page.Running(), Why: p.Say(page.Why), Now: p.Clock(page.Now), Seq: page.Seq}
+	may := d.Who.May(actor.RunClasses) && page.Why.Silent()
+	v.MayStart, v.MayPress = may && !v.Running, may && v.Running
+	if !v.Running {
+		v.Answer = fmt.Sprintf("%s begins at %s, with %s.", plan.Class.Name, p.Clock(plan.Class.StartsAt), p.N(len(page.Standings), "student"))
+		if d.Who.May(actor.RunClasses) && plan.Planned() && !plan.Class.Off() && page.Now.Before(plan.Class.EndsAt) {
+			v.First = firstTiles(p, page)
+		}
+		return v
+	}
+	if page.Clock.Rehearses() {
+		v.Rehearses = fmt.Sprintf("A rehearsal: the clock goes %.0f times as fast.", page.Clock.Speed)
+	}
+	late := page.Forecast.Late(page.State)
+	tiles := map[int64]tile{}
+	for _, at := range page.Standings {
+		tiles[at.StudentID] = newTile(p, page, at, late)
+	}
+	v.seat(p, page, tiles)
+	v.awaits()
+	for _, h := range page.Hands {
+		v.Hands = append(v.Hands, handLine{h.StudentID, h.Name, whereIs(page, h.StudentID), p.Say(h.Reason.Text()), ago(p, page.Now.Sub(h.Since)), press(live.Settled, h.StudentID, none, page.Seq)})
+	}
+	v.Notes = classhead.NoteLines(p, page.Notes)
+	if page.Last != nil && v.MayPress {
+		v.Undo = &undo{press(live.Undone, page.Last.Seq, none, page.Seq), said(p, page)}
+	}
+	v.choices(p, page)
+	v.answer(p, page, late)
+	v.offers(p, page)
+	return v
+}
+
+// offers are what would help those who will not finish in time.
+func (v *runView) offers(p ui.P, page classload.RunPage) {
+	for _, o := range page.Offers {
+		then := "then everyone finishes"
+		if o.Late > 0 {
+			then = fmt.Sprintf("%d still late", o.Late)
+		}
+		if o.StudentID == 0 {
+			v.Moves = append(v.Moves, moveOffer{"", fmt.Sprintf("With one more instructor from now on the last is done at %s, %s.", p.Clock(o.Done), then)})
+			continue
+		}
+		text := fmt.Sprintf("Seat %s at %s: done %s, %s", o.Name, machineName(page, o.MachineID), p.Clock(o.Done), then)
+		v.Moves = append(v.Moves, moveOffer{press(live.Seated, o.StudentID, strconv.FormatInt(o.MachineID, 10), page.Seq), text})
+	}
+	v.Book = len(page.Forecast.Late(page.State)) > 0
+}
+
+// press is what a button says when it is pressed.
+func press(kind live.Kind, about int64, detail string, seq int64) string {
+	return fmt.Sprintf("%s %d %s %d", kind, about, detail, seq)
+}
+
+// seat puts everybody where they are: at a machine, at the benches, awaited, away.
+func (v *runView) seat(p ui.P, page classload.RunPage, tiles map[int64]tile) {
+	seated := map[int64]bool{}
+	for _, m := range page.Plan.Class.Machines {
+		station := classday.StationID(m.ID)
+		t := tile{Machine: m.Name}
+		if at, taken := page.At(station); taken && page.Out[station].IsZero() {
+			t = tiles[at.StudentID]
+			t.Machine, seated[at.StudentID] = m.Name, true
+		}
+		if t.Cell = m.Place; t.Cell > 0 {
+			v.Arranged = true
+		}
+		since, out := page.Out[station]
+		switch sittings := page.Forecast.Sittings(page.State, station); {
+		case out:
+			t.Out, t.Note, t.Button, t.Press = true, "out of order since "+p.Clock(since), "Works again", press(live.Mended, m.ID, none, page.Seq)
+		case len(sittings) == 0 && t.ID == 0:
+			t.Note = "nobody is to come"
+		case len(sittings) == 0:
+		case t.ID != 0:
+			t.Note = fmt.Sprintf("then %s at %s", sittings[0].Name, p.Clock(sittings[0].At))
+		default:
+			next := sittings[0]
+			t.Note = fmt.Sprintf("free; %s at %s", next.Name, p.Clock(next.At))
+			if next.At.Sub(page.Now) < soon {
+				v.Next = append(v.Next, fmt.Sprintf("%s: %s is free, be ready to load at %s.", next.Name, m.Name, p.Clock(next.At)))
+			}
+		}
+		v.Stations = append(v.Stations, t)
+	}
+	for _, at := range page.Standings {
+		t := tiles[at.StudentID]
+		if at.Presence != live.Left {
+			v.People = append(v.People, t)
+		}
+		switch at.Presence {
+		case live.Awaited:
+			v.Awaited = append(v.Awaited, t)
+		case live.Left:
+			v.Away = append(v.Away, t)
+		case live.Present:
+			if !seated[at.StudentID] {
+				v.Benches = append(v.Benches, t)
+			}
+		}
+	}
+}
+
+// firstTiles are the machines of a class with who is planned to sit down at each first.
+func firstTiles(p ui.P, page classload.RunPage) []tile {
+	var tiles []tile
+	for _, m := range page.Plan.Class.Machines {
+		t := tile{Machine: m.Name, Note: "nobody is to come"}
+		if sittings := page.Planned(classday.StationID(m.ID)); len(sittings) > 0 {
+			t.Note = fmt.Sprintf("%s at %s", sittings[0].Name, p.Clock(sittings[0].At))
+		}
+		tiles = append(tiles, t)
+	}
+	return tiles
+}
+
+// awaits tells what is pressed when all come at once.
+func (v *runView) awaits() {
+	if len(v.Awaited) > 1 && v.MayPress {
+		v.AllHere = press(app.AllHere, 0, none, v.Seq)
+	}
+}
+
+// choices are what can be noted beside the buttons.
+func (v *runView) choices(p ui.P, page classload.RunPage) {
+	for _, r := range live.Reasons {
+		v.Whats = append(v.Whats, classhead.Choice{Value: string(r), Text: "hand up: " + p.Say(r.Text())})
+	}
+	v.Whats = append(v.Whats, []classhead.Choice{
+		{Value: string(live.Seated), Text: "sits at another machine"}, {Value: app.Swapped, Text: "changes places with"}, {Value: string(live.Skipped), Text: "skips the step they are at"},
+		{Value: string(live.Late), Text: "comes late"}, {Value: string(live.Gone), Text: "leaves"}, {Value: string(live.Noted), Text: "a note"}, {Value: string(live.Failed), Text: "a machine is out of order"},
+	}...)
+	for _, m := range page.Plan.Class.Machines {
+		v.Machines = append(v.Machines, classhead.Choice{Value: strconv.FormatInt(m.ID, 10), Text: m.Name})
+	}
+}
+
+// answer says what to do first, or when the class is done.
+func (v *runView) answer(p ui.P, page classload.RunPage, late []live.Standing) {
+	limit := p.Clock(page.Plan.Class.EndsAt)
+	var outcome string
+	switch spare := page.Plan.Class.EndsAt.Sub(page.Forecast.Finish).Minutes(); {
+	case !page.Trouble.Silent():
+		outcome = "What is left cannot be planned as it stands. Take the last entry classhead.Back, or seat somebody elsewhere."
+		v.Why = p.Sentence(page.Trouble)
+	case len(page.Forecast.Ends) == 0:
+		outcome = "Nobody is here any more."
+	case !page.Left:
+		outcome = "Everyone who is here is done."
+	case len(late) > 0:
+		names := make([]say.Text, len(late))
+		for i, at := range late {
+			names[i] = say.Name(at.Name)
+		}
+		outcome = fmt.Sprintf("%s will not finish by %s: the last is done at %s.", p.Say(say.Listed(names)), limit, p.Clock(page.Forecast.Finish))
+	default:
+		outcome = fmt.Sprintf("Everyone finishes by %s, %s to spare.", p.Clock(page.Forecast.Finish), p.Minutes(math.Floor(max(0, spare))))
+	}
+	if len(page.Hands) == 0 {
+		v.Answer = outcome
+		return
+	}
+	first := page.Hands[0]
+	v.Answer = fmt.Sprintf("Go to %s: %s, %s, %s.", whereIs(page, first.StudentID), first.Name, p.Say(first.Reason.Text()), v.Hands[0].Up)
+	v.Outcome = outcome
+	if caution := first.Reason.Caution(); !caution.Silent() {
+		v.Caution = p.Say(caution)
+	}
+}
+
+func ago(p ui.P, since time.Duration) string {
+	if since < time.Minute {
+		return "just now"
+	}
+	return p.Minutes(math.Floor(since.Minutes())) + " ago"
+}
+
+func newTile(p ui.P, page classload.RunPage, at live.Standing, late []live.Standing) tile {
+	now := page.Now
+	t := tile{ID: at.StudentID, Name: at.Name, Late: slices.ContainsFunc(late, func(l live.Standing) bool { return l.StudentID == at.StudentID })}
+	t.HandUp = slices.ContainsFunc(page.Hands, func(h live.Hand) bool { return h.StudentID == at.StudentID })
+	if end, known := page.Forecast.Ends[at.StudentID]; known {
+		t.Ends = p.Clock(end)
+	}
+	if at.Presence != live.Present {
+		t.Button, t.Press = "Here", press(live.Here, at.StudentID, none, page.Seq)
+		if !at.Expected.IsZero() && at.Presence == live.Awaited {
+			t.Note = "comes at " + p.Clock(at.Expected)
+		}
+		if at.Presence == live.Left {
+			t.Button = "Back"
+		}
+	}
+	step, more := at.Step()
+	if !more {
+		t.Title = "done with everything"
+		return t
+	}
+	t.Step, t.Title = pace.StepKey(step.Operation), classhead.StepTitle(p, page.Plan, at.StudentID, step.Operation)
+	length, left := step.End-step.Start, at.LeftMinutes(now)
+	t.Of, t.Done = int(math.Ceil(length)), int(math.Round(length-left))
+	switch over := math.Floor(at.OverMinutes(now)); {
+	case at.Presence != live.Present:
+		return t
+	case !at.Begun:
+		t.Waits, t.Time = true, "waits"
+		return t
+	case over >= 1:
+		t.Over, t.Time = true, fmt.Sprintf("+%.0f min", over)
+	default:
+		t.Time = fmt.Sprintf("%.0f min", math.Ceil(left))
+	}
+	t.Button, t.Press = "Done", press(live.Done, at.StudentID, step.Operation, page.Seq)
+	if at.Stop+1 < len(at.Stops) {
+		t.Button, t.Press = "Stop done", press(live.StopDone, at.StudentID, fmt.Sprintf("%s/%d", step.Operation, at.Stops[at.Stop].N), page.Seq)
+	}
+	if len(at.Stops) > 0 {
+		t.Stops, t.Stop = newStopBars(page, at), stopWords(page, at)
+	}
+	// The phone beside the machine is asked first.
+	const answers = 2 * time.Minute
+	if due := page.Quiet(at, now); !due.IsZero() && now.Sub(due) >= answers {
+		t.Quiet = fmt.Sprintf("nothing heard for %s: ask", p.Minutes(math.Floor(now.Sub(at.Heard).Minutes())))
+	}
+	return t
+}
+
+// whereIs is the machine somebody has, or the bench.
+func whereIs(page classload.RunPage, studentID int64) string {
+	if m, there := page.Plan.Machine(page.StationOf(studentID)); there {
+		return m.Name
+	}
+	return "the bench"
+}
+
+// said is what happened last, in words.
+func said(p ui.P, page classload.RunPage) string {
+	e := page.Last
+	at, _ := page.Standing(e.StudentID)
+	switch e.Kind {
+	case live.Started:
+		return "the class began"
+	case live.Here:
+		return at.Name + " came"
+	case live.Gone:
+		return at.Name + " left"
+	case live.Done:
+		return at.Name + " is done: " + classhead.StepTitle(p, page.Plan, e.StudentID, string(e.Step))
+	case live.Skipped:
+		return at.Name + " skipped: " + classhead.StepTitle(p, page.Plan, e.StudentID, string(e.Step))
+	case live.Late:
+		return at.Name + " comes late"
+	case live.StopDone:
+		return fmt.Sprintf("%s is done with stop %d", at.Name, e.Stop)
+	case live.Going:
+		return "all goes well with " + at.Name
+	case live.Seated:
+		return at.Name + " sits at " + machineName(page, e.MachineID)
+	case live.Noted:
+		return "a note"
+	case live.Failed:
+		return machineName(page, e.MachineID) + " went out of order"
+	case live.Mended:
+		return machineName(page, e.MachineID) + " works again"
+	case live.Clocked:
+		return "the clock was set"
+	case live.HandUp:
+		return at.Name + "'s hand went up"
+	case live.Settled:
+		return at.Name + "'s hand was settled"
+	case live.Undone:
+	}
+	return ""
+}
+
+func machineName(page classload.RunPage, id int64) string {
+	m, _ := page.Plan.Machine(classday.StationID(id))
+	return m.Name
+}
