@@ -60,6 +60,36 @@ func TestCareIsDueByWhatAMachineSewed(t *testing.T) {
 	assert.Equal(t, "Marit", page.Done[0].By)
 }
 
+// A new needle that is put in during a class is care that was done, until it is taken back: then it
+// is as due as it was.
+func TestANewNeedleInAClassIsCare(t *testing.T) {
+	d := desks(t)[store.Instructor]
+	board, err := d.Run(towels)
+	require.NoError(t, err)
+	machine := board.Plan.Class.Machines[0]
+	for range 3 { // nine hours
+		require.NoError(t, d.LogStitchOut(2, designs.StitchOutInput{MachineID: machine.ID, Date: now.Format(time.DateOnly), Fabric: "felt", Minutes: "200"}))
+	}
+	require.Contains(t, due(t, d, machine.ID), care.Needle)
+	before := len(cared(t, d, machine.ID).Done)
+
+	noted := applive.HappenInput{Kind: string(live.NewNeedle), MachineID: machine.ID}
+	assert.Contains(t, problem(t, d.Happen(towels, applive.HappenInput{Kind: string(live.NewNeedle)}), ""), "Choose a machine of the class")
+	require.NoError(t, d.Happen(towels, noted))
+	assert.NotContains(t, due(t, d, machine.ID), care.Needle)
+	page := cared(t, d, machine.ID)
+	require.Len(t, page.Done, before+1)
+	assert.Equal(t, care.Needle, page.Done[0].Kind)
+	assert.Equal(t, d.Who.Name, page.Done[0].By)
+
+	board, err = d.Run(towels)
+	require.NoError(t, err)
+	assert.Equal(t, machine.Name+" has a new needle", d.Say(board.Said(*board.Last)))
+	require.NoError(t, d.Happen(towels, applive.HappenInput{Kind: string(live.Undone), Undoes: board.Last.Seq}))
+	assert.Contains(t, due(t, d, machine.ID), care.Needle, "taken back, it was not put in")
+	assert.Len(t, cared(t, d, machine.ID).Done, before)
+}
+
 // A needle that struck in a class is changed at once, unless the press was taken back.
 func TestANeedleThatStruckIsDue(t *testing.T) {
 	d := desks(t)[store.Instructor]

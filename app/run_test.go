@@ -186,14 +186,14 @@ func TestAClassThatBeganIsKept(t *testing.T) {
 func TestAllAreHere(t *testing.T) {
 	d := desks(t)[store.Instructor]
 	at := func(minute float64) person { return atMinute(t, d, badges, minute) }
-	assert.Error(t, at(0).Happen(badges, applive.HappenInput{Kind: applive.AllHere}), "before it began")
+	assert.Error(t, at(0).Happen(badges, applive.HappenInput{Kind: string(live.AllHere)}), "before it began")
 	require.NoError(t, at(0).Happen(badges, applive.HappenInput{Kind: "started"}))
 	page, err := at(1).Run(badges)
 	require.NoError(t, err)
 	late := page.Standings[0].StudentID
 	require.NoError(t, at(1).Happen(badges, applive.HappenInput{Kind: "late", StudentID: late, Minutes: "20"}))
-	require.NoError(t, at(2).Happen(badges, applive.HappenInput{Kind: applive.AllHere}))
-	assert.Contains(t, problem(t, at(2).Happen(badges, applive.HappenInput{Kind: applive.AllHere}), ""), "noted already")
+	require.NoError(t, at(2).Happen(badges, applive.HappenInput{Kind: string(live.AllHere)}))
+	assert.Contains(t, problem(t, at(2).Happen(badges, applive.HappenInput{Kind: string(live.AllHere)}), ""), "noted already")
 	page, err = at(3).Run(badges)
 	require.NoError(t, err)
 	for _, s := range page.Standings {

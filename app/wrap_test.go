@@ -229,7 +229,7 @@ func TestAMachineFailsInAClass(t *testing.T) {
 	one, _ := page.MachineOf(two[0].StudentID)
 	for _, s := range page.Standings[1:] {
 		if other, ok := page.MachineOf(s.StudentID); ok && other != one {
-			if at(23).Happen(badges, applive.HappenInput{Kind: applive.Swapped, StudentID: two[0].StudentID, WithID: s.StudentID}) != nil {
+			if at(23).Happen(badges, applive.HappenInput{Kind: string(live.Swapped), StudentID: two[0].StudentID, WithID: s.StudentID}) != nil {
 				continue
 			}
 			page, err = at(24).Run(badges)

@@ -77,3 +77,24 @@ func (w Workshop) AddEvent(classID int64, e live.Event, byID int64) error {
 	}
 	return explain("noting what happened in the class", w.db.Create(&row).Error)
 }
+
+// Leave keeps the rows that an event of a class leaves behind, as somebody says. They count as long
+// as the event is not taken back.
+func (w Workshop) Leave(classID int64, e live.Event, t live.Trace, byID int64) error {
+	if t.StruckID != 0 {
+		row := machineStrikeRow{ClassID: classID, Seq: e.Seq, MachineID: t.StruckID, StruckAt: e.At}
+		if err := w.db.Create(&row).Error; err != nil {
+			return explain("noting a needle that struck", err)
+		}
+	}
+	if t.CaredID != 0 {
+		row := machineCareRow{MachineID: t.CaredID, Kind: t.Care, DoneAt: e.At.Truncate(time.Second), DoneBy: byID, ClassID: &classID, Seq: &e.Seq}
+		if err := w.db.Create(&row).Error; err != nil {
+			return explain("noting the care of a machine", err)
+		}
+	}
+	if t.Observed != nil {
+		return w.Observe(e.Seq, *t.Observed)
+	}
+	return nil
+}

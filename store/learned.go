@@ -42,8 +42,8 @@ func (w Workshop) Observed() ([]pace.Observation, error) {
 		Row   stepTimeRow `gorm:"embedded"`
 		Class string
 	}
-	err := w.db.Raw(`SELECT t.*, c.name AS class FROM step_times t JOIN classes c ON c.id = t.class_id
-		WHERE t.workshop_id = ? AND NOT EXISTS (SELECT 1 FROM class_events u WHERE u.class_id = t.class_id AND u.undoes = t.seq)
+	err := w.db.Raw(`SELECT t.*, c.name AS class FROM step_times t JOIN class_events_effective USING (class_id, seq) JOIN classes c ON c.id = t.class_id
+		WHERE t.workshop_id = ?
 		ORDER BY t.happened_at DESC, t.class_id, t.seq LIMIT ?`, w.id, MostObserved).Scan(&rows).Error
 	observed := make([]pace.Observation, len(rows))
 	for i, r := range rows {

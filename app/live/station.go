@@ -171,25 +171,6 @@ func (d UseCases) Press(presses []Press) ([]Pressed, error) {
 	return all, err
 }
 
-// pressable are what the phone of a station may say: what happens at its machine.
-var pressable = map[live.Kind]bool{
-	live.Here: true, live.Done: true, live.StopDone: true, live.Going: true, live.Seated: true, live.HandUp: true, live.Settled: true, live.Failed: true,
-}
-
-// isHere tells that an event is of somebody at the machine of the phone, or, for the phone
-// at the benches, of somebody at no machine.
-func (d UseCases) isHere(page classload.RunPage, e live.Event) bool {
-	if e.Kind == live.Here || e.Kind == live.Seated {
-		return true
-	}
-	at := d.Who.Place.MachineID
-	if e.Kind == live.Failed {
-		return at != 0
-	}
-	station := page.StationOf(e.StudentID)
-	return at == 0 && station == "" || at != 0 && station == classday.StationID(at)
-}
-
 func (d UseCases) press(n *classload.Log, p Press) (Pressed, error) {
 	done := Pressed{ID: p.ID}
 	if p.ID == "" || len(p.ID) > longestSender || form.Cleaned(p.ID) != p.ID || p.Ago < 0 || p.Ago > longestAgo {
@@ -214,19 +195,16 @@ func (d UseCases) press(n *classload.Log, p Press) (Pressed, error) {
 		e.At = n.Page.StartedAt
 	}
 	switch {
-	case !pressable[e.Kind]:
+	case !e.Kind.ByPhone():
 		done.Refused = "A phone beside a machine cannot say that."
-	case !d.isHere(n.Page, e):
+		return done, nil
+	case !n.Page.MayPhone(e, d.Who.Place.MachineID):
 		done.Refused = "They are not here any more: somebody noted it meanwhile."
-	case !n.Page.Accepts(e):
-		done.Refused = d.Say(refusal(e.Kind))
-	default:
-		if err := d.write(n, e); err != nil {
-			return done, err
-		}
-		if e.Kind == live.Failed {
-			err = d.seatElsewhere(n)
-		}
+		return done, nil
+	}
+	noted, err := d.note(n, e)
+	if !noted {
+		done.Refused = d.Say(e.Kind.Refused())
 	}
 	return done, err
 }

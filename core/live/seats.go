@@ -144,28 +144,6 @@ func (s State) MayBeSeated(at Standing) []int64 {
 	return may
 }
 
-// failed takes a machine out of the room, or gives it back. Whoever sews there goes on
-// elsewhere, or when it works.
-func (s *State) failed(e Event) bool {
-	station := classday.StationID(e.MachineID)
-	_, out := s.Out[station]
-	if _, there := s.Plan.Machine(station); !there || out == (e.Kind == Failed) {
-		return false
-	}
-	if e.Kind == Failed {
-		s.Out[station] = e.At
-		for i := range s.Standings {
-			if at := &s.Standings[i]; at.Presence == Present && at.has(s.Plan.Problem, station) {
-				at.interrupt()
-			}
-		}
-	} else {
-		delete(s.Out, station)
-	}
-	s.begin(e.At)
-	return true
-}
-
 // Stranded are those whose next sitting is at a machine that is out of order.
 func (s State) Stranded() []Standing {
 	var all []Standing

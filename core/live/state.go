@@ -7,6 +7,7 @@ import (
 
 	"chalkstep/core/classday"
 	"chalkstep/core/pace"
+	"chalkstep/core/say"
 	"chalkstep/core/schedule"
 	"chalkstep/core/stitch"
 )
@@ -240,29 +241,15 @@ func (s State) indexOf(studentID int64) int {
 
 // apply has an event happen, and is false where it does not fit.
 func (s *State) apply(e Event) bool {
-	switch {
-	case e.Kind == Started:
-		if s.Running() {
-			return false
-		}
-		s.StartedAt = e.At
-		return true
-	case !s.Running():
+	is := kinds[e.Kind]
+	if e.Kind != Started && !s.Running() {
 		return false
-	case e.Kind == Clocked:
-		if e.Speed < slowest || e.Speed > fastest {
-			return false
-		}
-		s.Clock = Clock{From: e.At, NotedAt: e.NotedAt, Speed: e.Speed}
-		return true
-	case e.Kind == Noted && e.StudentID == 0 && e.Text != "":
-		s.Notes = append(slices.Clip(s.Notes), Note{Text: e.Text, By: e.By, At: e.At})
-		return true
-	case e.Kind == Failed, e.Kind == Mended:
-		return s.failed(e)
+	}
+	if e.StudentID == 0 || !is.has.Student && !is.has.MaybeStudent {
+		return is.ofClass != nil && is.ofClass(s, e)
 	}
 	i := s.indexOf(e.StudentID)
-	if i < 0 || !s.happened(&s.Standings[i], e) {
+	if i < 0 || is.ofStudent == nil || !is.ofStudent(s, &s.Standings[i], e) {
 		return false
 	}
 	s.Standings[i].Heard = e.At
@@ -270,73 +257,26 @@ func (s *State) apply(e Event) bool {
 	return true
 }
 
-// happened has an event of a student happen.
-func (s *State) happened(at *Standing, e Event) bool {
-	switch e.Kind {
-	case Here:
-		if at.Presence == Present {
-			return false
-		}
-		at.Presence, at.free, at.Begun = Present, e.At, false
-	case Late:
-		if at.Presence == Present || !e.Until.After(e.At) {
-			return false
-		}
-		at.Presence, at.Expected = Awaited, e.Until
-	case Gone:
-		if at.Presence == Left {
-			return false
-		}
-		at.Next = at.again(s.Plan.Problem)
-		at.Real = at.Real[:at.Next]
-		at.Presence, at.Begun, at.resumed, at.moved, at.Stop, at.Stops = Left, false, false, false, 0, nil
-		s.lower(e.StudentID)
-	case Done, Skipped:
-		if !at.isAt(e.Step) {
-			return false
-		}
-		real := Real{Begun: e.At, Ended: e.At, Skipped: e.Kind == Skipped}
-		if at.Begun && !real.Skipped && !at.resumed {
-			real.Begun = at.Since
-		}
-		at.Real = append(slices.Clip(at.Real), real)
-		at.Next++
-		at.Begun, at.resumed, at.free, at.Stop, at.Stops = false, false, e.At, 0, nil
-		s.sewsAgain(at, e.At)
-	case StopDone:
-		// The last stop ends the step, which is Done.
-		if !at.isAt(e.Step) || !at.Begun || at.Stop+1 >= len(at.Stops) || at.Stops[at.Stop].N != e.Stop {
-			return false
-		}
-		at.Stop++
-		at.StopSince = e.At
-		s.sewsAgain(at, e.At)
-	case Going:
-		if at.Presence != Present || !at.Begun {
-			return false
-		}
-		s.sewsAgain(at, e.At)
-	case Seated:
-		return s.seat(at, e)
-	case HandUp:
-		if !e.Reason.Is() || at.Presence != Present {
-			return false
-		}
-		s.lower(e.StudentID)
-		hand := Hand{e.StudentID, at.Name, e.Reason, e.At}
-		s.Hands = append(s.Hands, hand)
-		s.Calls = append(s.Calls, Call{Hand: hand, Station: s.StationOf(e.StudentID), Thread: s.thread(at, e.Reason)})
-	case Settled:
-		return s.settle(at, e.At)
-	case Noted:
-		if e.Text == "" {
-			return false
-		}
-		s.Notes = append(slices.Clip(s.Notes), Note{StudentID: e.StudentID, Name: at.Name, Text: e.Text, By: e.By, At: e.At})
-	default:
-		return false
+// stepTitle is what the step of an event is called.
+func (s State) stepTitle(e Event) say.Text {
+	w, _, made := s.Plan.Maker(classday.PersonID(e.StudentID))
+	if !made {
+		return say.Name(string(e.Step))
 	}
-	return true
+	step, _ := w.Step(string(e.Step))
+	return step.Title
+}
+
+// machineName is what a machine of the class is called.
+func (s State) machineName(id int64) say.Text {
+	m, _ := s.Plan.Machine(classday.StationID(id))
+	return say.Name(m.Name)
+}
+
+// isBeside tells that somebody is at a machine, or at none where it is 0.
+func (s State) isBeside(studentID, machineID int64) bool {
+	station := s.StationOf(studentID)
+	return machineID == 0 && station == "" || machineID != 0 && station == classday.StationID(machineID)
 }
 
 // thread is what somebody sews with whose thread broke or ran out.

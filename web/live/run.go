@@ -87,7 +87,7 @@ func happen(c fiber.Ctx, d app.UseCases, id int64) error {
 		if live.Reason(in.Kind).Is() {
 			in.Kind, in.Reason = string(live.HandUp), in.Kind
 		}
-		if live.Kind(in.Kind) == live.Skipped {
+		if live.Kind(in.Kind).Has().Step {
 			in.Step = c.FormValue(fmt.Sprintf("step-%d", in.StudentID))
 		}
 	}
@@ -102,21 +102,22 @@ func pressed(text string) (in app.HappenInput, ok bool) {
 	if len(parts) != 4 {
 		return in, false
 	}
-	in.Kind, in.StudentID = parts[0], ui.Number(parts[1])
-	switch live.Kind(in.Kind) {
-	case live.Undone:
-		in.Undoes, in.StudentID = in.StudentID, 0
-	case live.Mended:
-		in.MachineID, in.StudentID = in.StudentID, 0
-	case live.Seated:
-		in.MachineID = ui.Number(parts[2])
-	case live.HandUp:
-		in.Reason = parts[2]
-	case live.StopDone:
-		step, stop, _ := strings.Cut(parts[2], "/")
-		in.Step, in.Stop = step, ui.Small(stop)
+	in.Kind = parts[0]
+	number, detail := ui.Number(parts[1]), parts[2]
+	switch has := live.Kind(in.Kind).Has(); {
+	case has.Undoes:
+		in.Undoes = number
+	case has.Machine && !has.Student:
+		in.MachineID = number
+	case has.Machine:
+		in.StudentID, in.MachineID = number, ui.Number(detail)
+	case has.Reason:
+		in.StudentID, in.Reason = number, detail
+	case has.Stop:
+		step, stop, _ := strings.Cut(detail, "/")
+		in.StudentID, in.Step, in.Stop = number, step, ui.Small(stop)
 	default:
-		in.Step = parts[2]
+		in.StudentID, in.Step = number, detail
 	}
 	if in.Step == none {
 		in.Step = ""
@@ -147,7 +148,7 @@ type runView struct {
 	Next     []string
 	Notes    []string
 	Undo     *undo
-	Whats    []classhead.Choice
+	Whats    []whatChoice
 	Machines []classhead.Choice
 	// People are those who did not leave.
 	People []tile
@@ -166,6 +167,13 @@ type runView struct {
 
 // A moveOffer is a press that has somebody finish sooner.
 type moveOffer struct{ Press, Text string }
+
+// A whatChoice is something that can be noted beside the board; Key is the letter that chooses it,
+// Asks the fields that are filled in then.
+type whatChoice struct{ Value, Text, Key, Asks string }
+
+// handKey is the letter that puts somebody's hand up for a question.
+var handKey = map[live.Reason]string{live.Question: "h"}
 
 // typed is what was filled in beside the board.
 type typed struct {
@@ -240,7 +248,7 @@ func newRunView(d app.UseCases, page classload.RunPage) runView {
 	}
 	v.Notes = classhead.NoteLines(p, page.Notes)
 	if page.Last != nil && v.MayPress {
-		v.Undo = &undo{press(live.Undone, page.Last.Seq, none, page.Seq), said(p, page)}
+		v.Undo = &undo{press(live.Undone, page.Last.Seq, none, page.Seq), p.Say(page.Said(*page.Last))}
 	}
 	v.choices(p, page)
 	v.answer(p, page, late)
@@ -335,19 +343,18 @@ func firstTiles(p ui.P, page classload.RunPage) []tile {
 // awaits tells what is pressed when all come at once.
 func (v *runView) awaits() {
 	if len(v.Awaited) > 1 && v.MayPress {
-		v.AllHere = press(app.AllHere, 0, none, v.Seq)
+		v.AllHere = press(live.AllHere, 0, none, v.Seq)
 	}
 }
 
 // choices are what can be noted beside the buttons.
 func (v *runView) choices(p ui.P, page classload.RunPage) {
 	for _, r := range live.Reasons {
-		v.Whats = append(v.Whats, classhead.Choice{Value: string(r), Text: "hand up: " + p.Say(r.Text())})
+		v.Whats = append(v.Whats, whatChoice{Value: string(r), Text: "hand up: " + p.Say(r.Text()), Key: handKey[r]})
 	}
-	v.Whats = append(v.Whats, []classhead.Choice{
-		{Value: string(live.Seated), Text: "sits at another machine"}, {Value: app.Swapped, Text: "changes places with"}, {Value: string(live.Skipped), Text: "skips the step they are at"},
-		{Value: string(live.Late), Text: "comes late"}, {Value: string(live.Gone), Text: "leaves"}, {Value: string(live.Noted), Text: "a note"}, {Value: string(live.Failed), Text: "a machine is out of order"},
-	}...)
+	for _, c := range live.Choices() {
+		v.Whats = append(v.Whats, whatChoice{Value: string(c.Kind), Text: p.Say(c.Text), Key: c.Key, Asks: c.Asks})
+	}
 	for _, m := range page.Plan.Class.Machines {
 		v.Machines = append(v.Machines, classhead.Choice{Value: strconv.FormatInt(m.ID, 10), Text: m.Name})
 	}
@@ -449,46 +456,6 @@ func whereIs(page classload.RunPage, studentID int64) string {
 		return m.Name
 	}
 	return "the bench"
-}
-
-// said is what happened last, in words.
-func said(p ui.P, page classload.RunPage) string {
-	e := page.Last
-	at, _ := page.Standing(e.StudentID)
-	switch e.Kind {
-	case live.Started:
-		return "the class began"
-	case live.Here:
-		return at.Name + " came"
-	case live.Gone:
-		return at.Name + " left"
-	case live.Done:
-		return at.Name + " is done: " + classhead.StepTitle(p, page.Plan, e.StudentID, string(e.Step))
-	case live.Skipped:
-		return at.Name + " skipped: " + classhead.StepTitle(p, page.Plan, e.StudentID, string(e.Step))
-	case live.Late:
-		return at.Name + " comes late"
-	case live.StopDone:
-		return fmt.Sprintf("%s is done with stop %d", at.Name, e.Stop)
-	case live.Going:
-		return "all goes well with " + at.Name
-	case live.Seated:
-		return at.Name + " sits at " + machineName(page, e.MachineID)
-	case live.Noted:
-		return "a note"
-	case live.Failed:
-		return machineName(page, e.MachineID) + " went out of order"
-	case live.Mended:
-		return machineName(page, e.MachineID) + " works again"
-	case live.Clocked:
-		return "the clock was set"
-	case live.HandUp:
-		return at.Name + "'s hand went up"
-	case live.Settled:
-		return at.Name + "'s hand was settled"
-	case live.Undone:
-	}
-	return ""
 }
 
 func machineName(page classload.RunPage, id int64) string {

@@ -77,7 +77,6 @@ document.addEventListener("submit", async (event) => {
 
 // Keys of the board: whoever is chosen beside it, by pointing at their name, is who a
 // letter is about.
-const whats = { h: "question", x: "skipped", g: "gone", t: "noted", e: "seated", l: "late" };
 document.addEventListener("click", (event) => {
   const name = event.target.closest("[data-student]");
   const who = document.querySelector("#happens [name=student]");
@@ -98,10 +97,11 @@ document.addEventListener("keydown", (event) => {
   const who = form.elements.student.value;
   if (event.key === "d" && who) document.getElementById(`done-${who}`)?.click();
   else if (event.key === "s" && who) document.getElementById(`settled-${who}`)?.click();
-  else if (whats[event.key] && who) {
-    form.elements.what.value = whats[event.key];
-    const field = { noted: "text", seated: "machine", late: "minutes" }[whats[event.key]];
-    if (field) form.elements[field].focus();
+  else if (who) {
+    const what = [...form.elements.what.options].find((option) => option.dataset.key === event.key);
+    if (!what) return;
+    form.elements.what.value = what.value;
+    if (what.dataset.asks) form.elements[what.dataset.asks.split(" ")[0]].focus();
     else form.requestSubmit();
   } else return;
   event.preventDefault();

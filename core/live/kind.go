@@ -1,0 +1,232 @@
+package live
+
+import (
+	"cmp"
+	"maps"
+	"slices"
+	"time"
+
+	"chalkstep/core/fleet/care"
+	"chalkstep/core/pace"
+	"chalkstep/core/say"
+)
+
+// A Kind is what can happen. All there is to say of one is in a file of its own.
+type Kind string
+
+// Fields are what an event of a kind says beside when it happened.
+type Fields struct{ Student, MaybeStudent, With, Machine, Step, Stop, Reason, Until, Text, Speed, Undoes bool }
+
+// A Phone is which of the phones beside machines may say something.
+type Phone int
+
+// Phones at benches are at no machine.
+const (
+	NoPhone      Phone = iota
+	AnyPhone           // whoever it is about
+	MachinePhone       // any that lies at a machine
+	OwnPhone           // that at whose place the student is
+)
+
+// A Choice is how a kind is offered beside the board.
+type Choice struct {
+	Kind Kind
+	// At is where it stands among the others, from 1.
+	At   int
+	Text say.Text
+	// Key is the letter that chooses it, Asks the fields that are filled in then, the first
+	// first; empty for none.
+	Key, Asks string
+}
+
+// declaration is what a kind is.
+type declaration struct {
+	has   Fields
+	phone Phone
+	// ofClass has it happen to the class or a machine, ofStudent to a student; both are false where
+	// it does not fit what happened before, and nil where there is nothing that fits.
+	ofClass   func(s *State, e Event) bool
+	ofStudent func(s *State, at *Standing, e Event) bool
+	// refused says why it does not fit.
+	refused say.Text
+	// said is what happened, for whoever takes it back.
+	said func(s State, e Event) say.Text
+	// offered is nothing where a kind has buttons of its own.
+	offered Choice
+	// leaves are the rows it leaves behind, where it does.
+	leaves func(s State, e Event) Trace
+	// follows are the events that come of it, where some do.
+	follows func(s State, now time.Time) []Event
+	// stands are the events that it stands for, and that are written down instead of it; none where
+	// it does not fit.
+	stands func(s State, e Event) []Event
+}
+
+var kinds = map[Kind]declaration{}
+
+// declare makes a kind one of those there are.
+func declare(kind Kind, is declaration) bool {
+	_, twice := kinds[kind]
+	kinds[kind] = is
+	return !twice
+}
+
+// Has is what events of the kind say.
+func (k Kind) Has() Fields { return kinds[k].has }
+
+// Is tells whether it is one of the kinds there are.
+func (k Kind) Is() bool { _, is := kinds[k]; return is }
+
+// Refused says why an event of the kind does not fit.
+func (k Kind) Refused() say.Text {
+	if !k.Is() {
+		return say.T("Press one of the buttons of the board.")
+	}
+	return kinds[k].refused
+}
+
+// Kinds are all there are, by name.
+func Kinds() []Kind { return slices.Sorted(maps.Keys(kinds)) }
+
+// Choices are the kinds that are offered beside the board, in order.
+func Choices() []Choice {
+	var all []Choice
+	for kind, is := range kinds {
+		if is.offered.At > 0 {
+			is.offered.Kind = kind
+			all = append(all, is.offered)
+		}
+	}
+	slices.SortFunc(all, func(a, b Choice) int { return cmp.Compare(a.At, b.At) })
+	return all
+}
+
+// Plain is the event with what its kind says, and nothing else.
+func (e Event) Plain() Event {
+	has := e.Kind.Has()
+	plain := Event{Seq: e.Seq, Kind: e.Kind, At: e.At, NotedAt: e.NotedAt, Sender: e.Sender, StationID: e.StationID, By: e.By}
+	if has.Student || has.MaybeStudent {
+		plain.StudentID = e.StudentID
+	}
+	if has.Machine {
+		plain.MachineID = e.MachineID
+	}
+	if has.Step {
+		plain.Step = e.Step
+	}
+	if has.Stop {
+		plain.Stop = e.Stop
+	}
+	if has.Reason {
+		plain.Reason = e.Reason
+	}
+	if has.Until {
+		plain.Until = e.Until
+	}
+	if has.Text {
+		plain.Text = e.Text
+	}
+	if has.Speed {
+		plain.Speed = e.Speed
+	}
+	if has.Undoes {
+		plain.Undoes = e.Undoes
+	}
+	return plain
+}
+
+// Written are the events that are written down for one that somebody sends: itself, or those it
+// stands for; none where it does not fit.
+func (s State) Written(e Event) []Event {
+	if stands := kinds[e.Kind].stands; stands != nil {
+		return stands(s, e)
+	}
+	if !s.Accepts(e) {
+		return nil
+	}
+	return []Event{e.Plain()}
+}
+
+// Follows are the events that come of one that was just written down.
+func (s State) Follows(e Event, now time.Time) []Event {
+	if follows := kinds[e.Kind].follows; follows != nil {
+		return follows(s, now)
+	}
+	return nil
+}
+
+// Said is what an event is called, silent where nobody says it.
+func (s State) Said(e Event) say.Text {
+	if said := kinds[e.Kind].said; said != nil {
+		return said(s, e)
+	}
+	return say.Text{}
+}
+
+// A Trace is the rows that an event leaves behind. A rehearsal leaves none.
+type Trace struct {
+	// StruckID is the machine on which a needle struck, 0 for none.
+	StruckID int64
+	// Observed is how long a step took, nil where nobody knows.
+	Observed *pace.Observation
+	// CaredID is the machine to which Care was done, 0 for none.
+	CaredID int64
+	Care    care.Kind
+}
+
+// Leaves are the rows that an event leaves behind that was just written down.
+func (s State) Leaves(e Event) Trace {
+	if leaves := kinds[e.Kind].leaves; leaves != nil && !s.Clock.Rehearses() {
+		return leaves(s, e)
+	}
+	return Trace{}
+}
+
+// MayPhone tells whether the phone that lies at a machine, 0 for the benches, may say something.
+func (s State) MayPhone(e Event, machineID int64) bool {
+	switch kinds[e.Kind].phone {
+	case AnyPhone:
+		return true
+	case MachinePhone:
+		return machineID != 0
+	case OwnPhone:
+		return s.isBeside(e.StudentID, machineID)
+	case NoPhone:
+	}
+	return false
+}
+
+// ByPhone tells whether some phone may say something of the kind.
+func (k Kind) ByPhone() bool { return kinds[k].phone != NoPhone }
+
+// Refusals of several kinds.
+var (
+	notTheirs   = say.T("That step is not theirs any more: somebody noted it just now. Look at the board again.")
+	notedBefore = say.T("That was noted already. Look at the board again.")
+)
+
+// about says something of the student of an event.
+func about(format string) func(State, Event) say.Text {
+	return func(s State, e Event) say.Text {
+		at, _ := s.Standing(e.StudentID)
+		return say.T(format, say.Name(at.Name))
+	}
+}
+
+// ofStep says something of the student of an event and of its step.
+func ofStep(format string) func(State, Event) say.Text {
+	return func(s State, e Event) say.Text {
+		at, _ := s.Standing(e.StudentID)
+		return say.T(format, say.Name(at.Name), s.stepTitle(e))
+	}
+}
+
+// ofMachine says something of the machine of an event.
+func ofMachine(format string) func(State, Event) say.Text {
+	return func(s State, e Event) say.Text { return say.T(format, s.machineName(e.MachineID)) }
+}
+
+// words are the same of every event.
+func words(text string) func(State, Event) say.Text {
+	return func(State, Event) say.Text { return say.T(text) }
+}

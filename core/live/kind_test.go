@@ -1,0 +1,39 @@
+package live_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"chalkstep/core/live"
+)
+
+// What is said of a kind is said where it is declared: what is noted has words for whoever takes it
+// back, what is refused says why, and what is offered beside the board has a place of its own.
+func TestKindsAreDeclaredWhole(t *testing.T) {
+	require.Len(t, live.Kinds(), 19)
+	for _, kind := range live.Kinds() {
+		t.Run(string(kind), func(t *testing.T) {
+			assert.Regexp(t, `^[a-z]+(-[a-z]+)*$`, string(kind))
+			assert.LessOrEqual(t, len(kind), 30, "the database keeps no more")
+			assert.False(t, kind.Refused().Silent())
+			switch kind {
+			case live.AllHere, live.Swapped, live.Undone: // are written as others, or take others back
+			default:
+				assert.False(t, live.State{}.Said(live.Event{Kind: kind}).Silent())
+			}
+		})
+	}
+	var keys []string
+	for n, choice := range live.Choices() {
+		assert.Equal(t, n+1, choice.At, "%s stands where another does", choice.Kind)
+		if choice.Key != "" {
+			assert.NotContains(t, keys, choice.Key)
+			keys = append(keys, choice.Key)
+		}
+	}
+	assert.False(t, live.Kind("polished").Is())
+	assert.Equal(t, "Press one of the buttons of the board.", live.Kind("polished").Refused().String())
+	assert.False(t, live.State{}.Accepts(live.Event{Kind: "polished"}))
+}
