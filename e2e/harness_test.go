@@ -104,7 +104,10 @@ func visit(t testing.TB, base string, options ...flags.Flag) *visitor {
 	for _, o := range options {
 		l.Set(o)
 	}
-	control, err := l.Launch()
+	// Of its own: what the launcher shares below /tmp belongs to whoever ran tests here first.
+	profile, err := os.MkdirTemp("", "chalkstep-browser-")
+	require.NoError(t, err)
+	control, err := l.UserDataDir(profile).Launch()
 	require.NoError(t, err)
 	browser := rod.New().ControlURL(control)
 	require.NoError(t, browser.Connect())
