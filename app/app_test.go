@@ -113,7 +113,8 @@ func TestSigningIn(t *testing.T) {
 	assert.ErrorIs(t, err, actor.ErrSignIn)
 	_, err = a.SignIn(t.Context(), actor.SignInInput{Email: "nobody@ferry.example", Password: "wrong"})
 	assert.ErrorIs(t, err, actor.ErrSignIn, "an unknown e-mail sounds the same")
-	for _, odd := range []string{strings.Repeat("x", 300) + "@ferry.example", "nul\x00@ferry.example", "bad\xff@ferry.example", ""} {
+	for _, odd := range []string{strings.Repeat("x", 300) + "@ferry.example", "nul\x00@ferry.example",
+		"bad\xff@ferry.example", ""} {
 		_, err = a.SignIn(t.Context(), actor.SignInInput{Email: odd, Password: "wrong"})
 		assert.ErrorIs(t, err, actor.ErrSignIn, "%q", odd)
 	}
@@ -167,7 +168,8 @@ func TestAddingDesigns(t *testing.T) {
 	assert.Equal(t, "Crab", twin.Design.Name, "the same stitches in another format join their twin")
 	assert.Equal(t, []string{"exp", "pes"}, twin.Design.Formats())
 	_, err = d.AddDesign("crab-again.pes", append(asPES, 0))
-	assert.Equal(t, "crab-again.pes holds the same stitches as “Crab”, which is here already.", problem(t, err, "file"))
+	assert.Equal(t, "crab-again.pes holds the same stitches as “Crab”, which is here already.",
+		problem(t, err, "file"))
 	_, err = d.AddDesign(`C:\stick\crab.dst`, data)
 	assert.Contains(t, problem(t, err, "file"), "Reading crab.dst: not a .dst file")
 	_, err = d.AddDesign("", nil)
@@ -226,7 +228,8 @@ func TestABundleKeepsAFileForEachMachine(t *testing.T) {
 	for _, m := range page.Seats {
 		ready[m.Machine.Name] = m.FileFormat + m.ConvertTo
 	}
-	assert.Equal(t, map[string]string{"Heron": "dst", "Kettle": "exp", "Lantern": "dst", "Pigeon": "jef", "Wharf": "dst"}, ready)
+	assert.Equal(t, map[string]string{"Heron": "dst", "Kettle": "exp", "Lantern": "dst", "Pigeon": "jef", "Wharf": "dst"},
+		ready)
 	name, data, err := d.FileAs(id, "dst")
 	require.NoError(t, err)
 	assert.Equal(t, "night.dst", name)
@@ -266,7 +269,8 @@ func TestAZipOfTwoDesigns(t *testing.T) {
 		return out.Bytes()
 	}
 	crab, sail := shorter(motif.Crab()), shorter(motif.Sail())
-	id, err := d.AddDesign("set.zip", pack(map[string]*stitch.Pattern{"my-crab.pes": crab, "my-crab.dst": crab, "my-sail.pes": sail, "my-sail.exp": sail}))
+	id, err := d.AddDesign("set.zip",
+		pack(map[string]*stitch.Pattern{"my-crab.pes": crab, "my-crab.dst": crab, "my-sail.pes": sail, "my-sail.exp": sail}))
 	require.NoError(t, err)
 	first, err := d.Design(id)
 	require.NoError(t, err)
@@ -282,7 +286,8 @@ func TestAZipOfTwoDesigns(t *testing.T) {
 
 	_, err = d.AddDesign("set.zip", pack(map[string]*stitch.Pattern{"my-crab.pes": crab, "my-sail.pes": sail}))
 	assert.Contains(t, problem(t, err, "file"), "which is here already")
-	id, err = d.AddDesign("more.zip", pack(map[string]*stitch.Pattern{"my-crab.pes": crab, "my-knot.pes": shorter(motif.RopeKnot())}))
+	id, err = d.AddDesign("more.zip",
+		pack(map[string]*stitch.Pattern{"my-crab.pes": crab, "my-knot.pes": shorter(motif.RopeKnot())}))
 	require.NoError(t, err)
 	knot, err := d.Design(id)
 	require.NoError(t, err)
@@ -300,12 +305,14 @@ func TestTheLibraryIsSearchedAndCleared(t *testing.T) {
 		return names
 	}
 	assert.Len(t, names(designs.DesignFilter{}), 7)
-	assert.Equal(t, []string{"Buoy badge", "Buoy badges, six in one hoop"}, names(designs.DesignFilter{Words: "water BUOY"}))
+	assert.Equal(t, []string{"Buoy badge", "Buoy badges, six in one hoop"},
+		names(designs.DesignFilter{Words: "water BUOY"}))
 	assert.Equal(t, []string{"Buoy badge", "Buoy badges, six in one hoop"}, names(designs.DesignFilter{Tag: "felt"}))
 	assert.Equal(t, []string{"Buoy badge"}, names(designs.DesignFilter{Tag: "felt", Level: 2}))
 	assert.Equal(t, []string{"Buoy badge", "Crab", "Rope-knot sampler"}, names(designs.DesignFilter{MostMM: "70"}))
 	assert.Equal(t, []string{"Lighthouse"}, names(designs.DesignFilter{Words: "lamp"}), "what a stop sews counts")
-	assert.Equal(t, []string{"Buoy badge", "Crab", "Rope-knot sampler"}, names(designs.DesignFilter{HoopID: 1}), "the tiny hoop")
+	assert.Equal(t, []string{"Buoy badge", "Crab", "Rope-knot sampler"}, names(designs.DesignFilter{HoopID: 1}),
+		"the tiny hoop")
 	assert.Equal(t, []string{"Crab", "Open sail"}, names(designs.DesignFilter{MostStops: "3"}))
 	assert.Empty(t, names(designs.DesignFilter{Words: "anchor chain"}))
 
@@ -313,7 +320,8 @@ func TestTheLibraryIsSearchedAndCleared(t *testing.T) {
 		_, err := d.DeleteDesign(id)
 		return err
 	}
-	assert.Equal(t, "The design is used by “Lighthouse tote”. Give the project another design first, then delete this one.", problem(t, remove(2), ""))
+	assert.Equal(t, "The design is used by “Lighthouse tote”. Give the project another design first, then delete "+
+		"this one.", problem(t, remove(2), ""))
 	require.NoError(t, remove(5))
 	assert.Len(t, names(designs.DesignFilter{}), 6)
 	assert.ErrorIs(t, remove(5), store.ErrNotFound)
@@ -384,7 +392,8 @@ func TestSeveralInOneHoop(t *testing.T) {
 	assert.InDelta(t, 52.0/2-page.Design.WidthMM/2, page.Margins.Left, 0.2)
 	assert.InDelta(t, 60, page.Layout.Spots[1].X-page.Layout.Spots[0].X, 1e-9, "the shape decides how far they are apart")
 	assert.Greater(t, page.On[0].MinutesBefore, page.On[0].MinutesAfter)
-	assert.Equal(t, []string{"Heron", "Kettle"}, []string{d.Say(page.On[0].By), d.Say(page.On[1].By)}, "the machines that take the hoop")
+	assert.Equal(t, []string{"Heron", "Kettle"}, []string{d.Say(page.On[0].By), d.Say(page.On[1].By)},
+		"the machines that take the hoop")
 	in.ShapeHeight = "tall"
 	_, err = d.Copies(buoy, in)
 	assert.Contains(t, problem(t, err, "shape-height"), "Write a length")
@@ -398,8 +407,10 @@ func TestStopsAreThePersonsToName(t *testing.T) {
 	for _, s := range page.Stops {
 		choices = append(choices, designs.StopChoice{N: s.N, Color: s.Color.String(), Role: string(s.Role), Sews: s.Sews})
 	}
-	choices[0], choices[1].Role = designs.StopChoice{N: 1, Color: "red", Role: "glitter", Sews: "The sea, the sky, the gulls above it, and all of the harbour wall"}, "run"
-	err = d.SaveDesign(2, designs.DesignInput{Version: page.Design.Version, Level: 9, Tags: strings.Repeat("long ", 9), Stops: choices})
+	choices[0], choices[1].Role = designs.StopChoice{N: 1, Color: "red", Role: "glitter",
+		Sews: "The sea, the sky, the gulls above it, and all of the harbour wall"}, "run"
+	err = d.SaveDesign(2,
+		designs.DesignInput{Version: page.Design.Version, Level: 9, Tags: strings.Repeat("long ", 9), Stops: choices})
 	assert.Contains(t, problem(t, err, "color-1"), "choose a colour")
 	assert.Contains(t, problem(t, err, "role-1"), "choose what kind")
 	assert.Contains(t, problem(t, err, "sews-1"), "60 characters")
@@ -408,18 +419,23 @@ func TestStopsAreThePersonsToName(t *testing.T) {
 	assert.Contains(t, problem(t, err, "tags"), "at most 30 letters")
 	choices[0] = designs.StopChoice{N: 1, Color: choices[1].Color, Role: "fill", Sews: "Sea"}
 	before := page.StitchOut.Changes
-	require.NoError(t, d.SaveDesign(2, designs.DesignInput{Version: page.Design.Version, Name: "Light", Level: 3, Tags: "Tower,  harbour light, tower", Stops: choices}))
+	require.NoError(t, d.SaveDesign(2,
+		designs.DesignInput{Version: page.Design.Version, Name: "Light", Level: 3, Tags: "Tower,  harbour light, tower",
+			Stops: choices}))
 	page, err = d.Design(2)
 	require.NoError(t, err)
 	assert.Equal(t, stitch.Run, page.Stops[1].Role, "the correction stays")
 	assert.Equal(t, []string{"tower", "harbour light"}, page.Design.Tags)
 	assert.Equal(t, before-1, page.StitchOut.Changes, "neighbours with one thread need no change")
-	assert.Contains(t, problem(t, d.SaveDesign(2, designs.DesignInput{Version: page.Design.Version - 1, Name: "Late", Stops: choices}), ""), "Someone else changed this")
+	assert.Contains(t, problem(t,
+		d.SaveDesign(2, designs.DesignInput{Version: page.Design.Version - 1, Name: "Late", Stops: choices}), ""),
+		"Someone else changed this")
 }
 
 func TestAProjectIsCheckedAgainstItsDesign(t *testing.T) {
 	d := desks(t)[store.Owner]
-	in := projects.ProjectInput{Name: "Pocket", Blank: "pocket", Design: "Lighthouse", Width: "80", Height: "90 mm", Fabric: "denim"}
+	in := projects.ProjectInput{Name: "Pocket", Blank: "pocket", Design: "Lighthouse", Width: "80", Height: "90 mm",
+		Fabric: "denim"}
 	_, err := d.SaveProject(in)
 	assert.Equal(t, "The design is 85 × 95 mm: the blank has to be larger.", problem(t, err, "width"))
 	in.Width, in.Height, in.Fabric, in.Uses = "4 in", "", "tinfoil", []string{"eaten"}
@@ -465,12 +481,14 @@ func TestAnInstructorMoreBringsTheTotesInOnTime(t *testing.T) {
 	require.NoError(t, err)
 	fixed, err := d.Class(4)
 	require.NoError(t, err)
-	assert.True(t, fixed.Result.Fits, "%.0f minutes, and before %.0f", fixed.Result.MakespanMinutes, late.Result.MakespanMinutes)
+	assert.True(t, fixed.Result.Fits, "%.0f minutes, and before %.0f", fixed.Result.MakespanMinutes,
+		late.Result.MakespanMinutes)
 }
 
 func TestMachinesThatCannotSewItSitOut(t *testing.T) {
 	d := desks(t)[store.Owner]
-	in := planning.ClassInput{Name: "Mats", Project: "Compass mat", Date: "2026-12-19", From: "10:00", To: "13:00", Instructors: "1", Irons: "1", StudentIDs: []int64{1, 2}, Machines: []int64{1, 2}}
+	in := planning.ClassInput{Name: "Mats", Project: "Compass mat", Date: "2026-12-19", From: "10:00", To: "13:00",
+		Instructors: "1", Irons: "1", StudentIDs: []int64{1, 2}, Machines: []int64{1, 2}}
 	id, err := d.SaveClass(in)
 	require.NoError(t, err)
 	page, err := d.Class(id)
@@ -490,7 +508,8 @@ func TestAClassNamesWhatIsWrong(t *testing.T) {
 		assert.NotEmpty(t, problem(t, err, field), field)
 	}
 	// The clock goes by the workshop's own time zone, on a summer day too.
-	id, err := d.SaveClass(planning.ClassInput{Name: "Summer", Project: "Rope-knot sampler", Date: "2027-07-03", From: "10:00", To: "12:00", Instructors: "1", Irons: "1", StudentIDs: []int64{1}, Machines: []int64{1}})
+	id, err := d.SaveClass(planning.ClassInput{Name: "Summer", Project: "Rope-knot sampler", Date: "2027-07-03",
+		From: "10:00", To: "12:00", Instructors: "1", Irons: "1", StudentIDs: []int64{1}, Machines: []int64{1}})
 	require.NoError(t, err)
 	page, err := d.Class(id)
 	require.NoError(t, err)
@@ -515,7 +534,8 @@ func TestAnAssistantSignsOffAndChangesNothingElse(t *testing.T) {
 	_, hoop := d.SaveHoop(appfleet.HoopInput{})
 	_, newStudent := d.SaveStudent(skill.Student{})
 	for _, refused := range []error{
-		adding, machine, hoop, newStudent, d.SaveDesign(1, designs.DesignInput{Version: 1, Name: "x"}), d.Book(bookings.BookingInput{}), d.CancelBooking(1),
+		adding, machine, hoop, newStudent, d.SaveDesign(1, designs.DesignInput{Version: 1, Name: "x"}),
+		d.Book(bookings.BookingInput{}), d.CancelBooking(1),
 		d.LogStitchOut(1, designs.StitchOutInput{}), d.RemoveStitchOut(1, 1),
 	} {
 		assert.ErrorIs(t, refused, actor.ErrMayNot)
@@ -544,7 +564,8 @@ func choicesOf(page people.HousePage) map[string]string {
 // day it happens on is as long as it is.
 func TestAnHourThatIsNotThere(t *testing.T) {
 	d := desks(t)[store.Owner]
-	in := bookings.BookingInput{MachineID: heron, Student: "Iris Vale", Date: "2027-03-28", From: "01:30", To: "03:00", Accompanied: true, Override: "a long night"}
+	in := bookings.BookingInput{MachineID: heron, Student: "Iris Vale", Date: "2027-03-28", From: "01:30", To: "03:00",
+		Accompanied: true, Override: "a long night"}
 	assert.Equal(t, "The clocks go forward that day: there is no 01:30.", problem(t, d.Book(in), "from"))
 	in.From = "00:30"
 	require.NoError(t, d.Book(in))
@@ -559,16 +580,21 @@ func TestAStudentIsInOnePlaceAtATime(t *testing.T) {
 	require.NoError(t, err)
 	zone := d.Who.Zone
 	date := class.Class.StartsAt.In(zone).Format("2006-01-02")
-	in := bookings.BookingInput{MachineID: lantern, Student: "Ana Thorne", Date: date, From: "12:30", To: "13:30", Accompanied: true}
-	assert.Equal(t, "Ana Thorne is in the class Buoy badges, first felt 10:00–13:00. Choose another time or student.", problem(t, d.Book(in), "student"))
+	in := bookings.BookingInput{MachineID: lantern, Student: "Ana Thorne", Date: date, From: "12:30", To: "13:30",
+		Accompanied: true}
+	assert.Equal(t, "Ana Thorne is in the class Buoy badges, first felt 10:00–13:00. Choose another time or student.",
+		problem(t, d.Book(in), "student"))
 	in.From, in.To = "13:00", "14:00"
 	require.NoError(t, d.Book(in))
 	in.MachineID = wharf
 	assert.Contains(t, problem(t, d.Book(in), "student"), "Ana Thorne has Lantern 13:00–14:00.")
 
-	other := planning.ClassInput{Name: "Summer", Project: "Rope-knot sampler", Date: date, From: "12:00", To: "14:00", Instructors: "1", Irons: "1", StudentIDs: []int64{1, 4, 14}, Machines: []int64{lantern}}
+	other := planning.ClassInput{Name: "Summer", Project: "Rope-knot sampler", Date: date, From: "12:00", To: "14:00",
+		Instructors: "1", Irons: "1", StudentIDs: []int64{1, 4, 14}, Machines: []int64{lantern}}
 	said := problem(t, second(d.SaveClass(other)), "students")
-	assert.Contains(t, said, "Ana Thorne is in the class Buoy badges, first felt 10:00–13:00. Dee Marchetti is in the class", "what Ana booked for herself is moved")
+	assert.Contains(t, said,
+		"Ana Thorne is in the class Buoy badges, first felt 10:00–13:00. Dee Marchetti is in the class",
+		"what Ana booked for herself is moved")
 	assert.NotContains(t, said, "Wren")
 
 	edit, err := d.ClassInput(badges)
@@ -576,7 +602,8 @@ func TestAStudentIsInOnePlaceAtATime(t *testing.T) {
 	_, err = d.SaveClass(edit)
 	require.NoError(t, err, "a class does not stand in its own way")
 	place := class.Class.Places[0]
-	require.NoError(t, d.SavePlace(badges, place.Student.ID, planning.PlaceInput{Attendance: "absent", Version: place.Version}))
+	require.NoError(t, d.SavePlace(badges, place.Student.ID,
+		planning.PlaceInput{Attendance: "absent", Version: place.Version}))
 	in.From, in.To = "10:00", "11:00"
 	require.Equal(t, "Ana Thorne", place.Name)
 	in.MachineID = lantern

@@ -62,7 +62,8 @@ func TestSixAtOnce(t *testing.T) {
 			require.NoError(t, err)
 			students, err := p.StudentNames("")
 			require.NoError(t, err)
-			in := bookings.BookingInput{MachineID: page.Machines[0].ID, Student: students[0], Date: "2026-12-14", From: "10:00", To: "11:00", Accompanied: true}
+			in := bookings.BookingInput{MachineID: page.Machines[0].ID, Student: students[0], Date: "2026-12-14", From: "10:00",
+				To: "11:00", Accompanied: true}
 			return func(p person) error { return p.Book(in) }
 		}, 1},
 		{"a kit is packed once", func(t *testing.T, p person) func(person) error {
@@ -100,7 +101,8 @@ func TestSixAtOnce(t *testing.T) {
 		}, 1},
 		{"six marks of one step by six people are six", func(t *testing.T, p person) func(person) error {
 			return func(p person) error {
-				return p.Mark(people.MarkInput{StudentIDs: []int64{11, 10, 9}, Skill: skill.SafeStart, On: skill.SingleNeedle, Level: skill.Helped})
+				return p.Mark(people.MarkInput{StudentIDs: []int64{11, 10, 9}, Skill: skill.SafeStart, On: skill.SingleNeedle,
+					Level: skill.Helped})
 			}
 		}, six},
 	} {

@@ -43,20 +43,23 @@ func TestChangesAreWrittenDown(t *testing.T) {
 	_, err = d.SaveMachine(in)
 	require.NoError(t, err)
 	c := last()
-	assert.Equal(t, store.Change{At: c.At, By: "Joss", What: "machines", Kind: store.ThingChanged, ID: heron, Name: "Heron", Columns: c.Columns}, c)
+	assert.Equal(t, store.Change{At: c.At, By: "Joss", What: "machines", Kind: store.ThingChanged, ID: heron,
+		Name: "Heron", Columns: c.Columns}, c)
 	was, is := column(c, "top_speed_spm")
 	assert.Equal(t, before, was)
 	assert.Equal(t, "555", is)
 	assert.Len(t, c.Columns, 1, "nothing else was changed")
 
-	require.NoError(t, all[store.Assistant].Mark(people.MarkInput{StudentIDs: []int64{1}, Skill: "threading", On: "single-needle", Level: "helped"}))
+	require.NoError(t, all[store.Assistant].Mark(people.MarkInput{StudentIDs: []int64{1}, Skill: "threading",
+		On: "single-needle", Level: "helped"}))
 	c = last()
 	assert.Equal(t, "Pim", c.By)
 	assert.Equal(t, "Ana Thorne", c.Student)
 	_, is = column(c, "level")
 	assert.Equal(t, "helped", is)
 
-	require.NoError(t, d.Book(bookings.BookingInput{MachineID: lantern, Student: "Ana Thorne", Date: "2026-11-30", From: "10:00", To: "11:00"}))
+	require.NoError(t, d.Book(bookings.BookingInput{MachineID: lantern, Student: "Ana Thorne", Date: "2026-11-30",
+		From: "10:00", To: "11:00"}))
 	week, err := d.Week("2026-11-30", lantern)
 	require.NoError(t, err)
 	require.NoError(t, d.CancelBooking(week.Bookings[0].ID))
@@ -81,7 +84,8 @@ func TestChangesAreWrittenDown(t *testing.T) {
 	require.NoError(t, err)
 	who, err := d.App().Student(t.Context(), session)
 	require.NoError(t, err)
-	require.NoError(t, atWork(d.App().For(t.Context(), who)).BookOwn(bookings.BookingInput{MachineID: lantern, Date: "2026-12-01", From: "10:00", To: "11:00"}))
+	require.NoError(t, atWork(d.App().For(t.Context(), who)).BookOwn(
+		bookings.BookingInput{MachineID: lantern, Date: "2026-12-01", From: "10:00", To: "11:00"}))
 	c = last()
 	assert.Equal(t, "Ana Thorne", c.ByStudent)
 	assert.Empty(t, c.By)
@@ -90,5 +94,6 @@ func TestChangesAreWrittenDown(t *testing.T) {
 	require.ErrorIs(t, err, actor.ErrMayNot)
 	page, err := owner.Changes(1)
 	require.NoError(t, err)
-	assert.True(t, slices.IsSortedFunc(page.Changes, func(a, b store.Change) int { return b.At.Compare(a.At) }), "the newest first")
+	assert.True(t, slices.IsSortedFunc(page.Changes, func(a, b store.Change) int { return b.At.Compare(a.At) }),
+		"the newest first")
 }

@@ -38,16 +38,19 @@ func TestRulesAreSetAsideWithAReason(t *testing.T) {
 	assert.Contains(t, problem(t, d.Book(in), "override"), "5 h 00 of that one are booked. Choose")
 	in.To = "11:00"
 	require.NoError(t, d.Book(in), "six hours are allowed")
-	care := bookings.BookingInput{MachineID: lantern, Care: true, Date: "2026-12-03", From: "07:00", To: "07:15", Note: "lint"}
+	care := bookings.BookingInput{MachineID: lantern, Care: true, Date: "2026-12-03", From: "07:00", To: "07:15",
+		Note: "lint"}
 	require.NoError(t, d.Book(care))
 	care.Date, care.From, care.To = "2026-12-02", "11:00", "12:30"
-	assert.Contains(t, problem(t, d.Book(care), "from"), "Lantern is booked 08:00–12:00 for Ana Thorne. It is free Wed 2 Dec from 12:10 to 21:00")
+	assert.Contains(t, problem(t, d.Book(care), "from"),
+		"Lantern is booked 08:00–12:00 for Ana Thorne. It is free Wed 2 Dec from 12:10 to 21:00")
 }
 
 // A standing time is booked for all weeks or for none, by the clock on the wall.
 func TestWeeksOnEnd(t *testing.T) {
 	d := desks(t)[store.Instructor]
-	in := bookings.BookingInput{MachineID: lantern, Student: "Ana Thorne", Date: "2026-11-30", From: "18:00", To: "19:30", Weeks: "6", Note: "the sampler"}
+	in := bookings.BookingInput{MachineID: lantern, Student: "Ana Thorne", Date: "2026-11-30", From: "18:00", To: "19:30",
+		Weeks: "6", Note: "the sampler"}
 	assert.Contains(t, problem(t, d.Book(in), "override"), "On Mon 28 Dec: Machines are booked at most 28 days ahead")
 	first, err := d.Week("2026-11-30", lantern)
 	require.NoError(t, err)
@@ -75,7 +78,8 @@ func TestTimesThatAreOfferedCanBeHad(t *testing.T) {
 	for i, s := range page.Slots {
 		from, to := s.From.In(d.Who.Zone), s.To.In(d.Who.Zone)
 		in := bookings.BookingInput{
-			MachineID: s.Machine.ID, Student: "Kit Aldana", Date: from.Format(time.DateOnly), From: from.Format("15:04"), To: to.Format("15:04"), Accompanied: s.Machine.Accompanied,
+			MachineID: s.Machine.ID, Student: "Kit Aldana", Date: from.Format(time.DateOnly), From: from.Format("15:04"),
+			To: to.Format("15:04"), Accompanied: s.Machine.Accompanied,
 		}
 		if i > 0 {
 			in.Student = "Iris Vale"
@@ -99,7 +103,8 @@ func TestTheDatabaseKeepsAStudentInOnePlace(t *testing.T) {
 	require.NoError(t, err)
 	const ana, wren = 1, 14
 	at := func(student, machine int64, from time.Time) error {
-		_, err := d.Workshop.Book(fleet.Booking{Machine: fleet.Named{ID: machine}, Student: &fleet.Named{ID: student}, StartsAt: from, EndsAt: from.Add(time.Hour)}, d.Who.AccountID)
+		_, err := d.Workshop.Book(fleet.Booking{Machine: fleet.Named{ID: machine}, Student: &fleet.Named{ID: student},
+			StartsAt: from, EndsAt: from.Add(time.Hour)}, d.Who.AccountID)
 		return err
 	}
 	assert.ErrorIs(t, at(ana, lantern, class.StartsAt.Add(time.Hour)), store.ErrElsewhere, "she is in the class")
@@ -152,11 +157,14 @@ func TestTheRulesOfBookingAreTheOwners(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, "2026-12-08\n2026-12-25 the holidays", kept.Closed)
 	assert.Empty(t, kept.From[time.Sunday])
-	for date, says := range map[string]string{"2026-11-29": "closed on Sun 29 Nov", "2026-12-08": "closed on Tue 8 Dec", "2026-12-01": "at most 60 minutes"} {
-		said := problem(t, again.Book(bookings.BookingInput{MachineID: lantern, Student: "Ana Thorne", Date: date, From: "10:00", To: "11:30"}), "override")
+	for date, says := range map[string]string{"2026-11-29": "closed on Sun 29 Nov", "2026-12-08": "closed on Tue 8 Dec",
+		"2026-12-01": "at most 60 minutes"} {
+		said := problem(t, again.Book(bookings.BookingInput{MachineID: lantern, Student: "Ana Thorne", Date: date,
+			From: "10:00", To: "11:30"}), "override")
 		assert.Contains(t, said, says)
 	}
-	require.NoError(t, again.Book(bookings.BookingInput{MachineID: lantern, Student: "Ana Thorne", Date: "2026-11-27", From: "23:00", To: "23:45"}))
+	require.NoError(t, again.Book(bookings.BookingInput{MachineID: lantern, Student: "Ana Thorne", Date: "2026-11-27",
+		From: "23:00", To: "23:45"}))
 }
 
 // Who is suspended is accompanied until that is lifted, and who was not seen for long, too.
@@ -177,7 +185,8 @@ func TestClearanceLapsesAndIsSuspended(t *testing.T) {
 	require.NoError(t, d.SaveBookingRules(rules))
 	later := atWork(signedIn(t, d))
 	assert.Contains(t, problem(t, later.Book(in), "accompanied"), "lapsed: last marked on")
-	require.NoError(t, later.Mark(people.MarkInput{StudentIDs: []int64{ana}, Skill: "threading", On: "single-needle", Level: "alone"}))
+	require.NoError(t, later.Mark(people.MarkInput{StudentIDs: []int64{ana}, Skill: "threading", On: "single-needle",
+		Level: "alone"}))
 	require.NoError(t, later.Book(in), "seen today")
 }
 

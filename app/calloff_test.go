@@ -65,7 +65,8 @@ func TestAClassIsCalledOff(t *testing.T) {
 	assert.Equal(t, "The class was called off.", page.Why.String())
 	assert.Contains(t, problem(t, d.Reserve(badges), ""), "called off")
 	date := page.Class.StartsAt.In(d.Who.Zone).Format("2006-01-02")
-	booking := bookings.BookingInput{MachineID: heron, Student: "Ana Thorne", Date: date, From: "10:00", To: "11:00", Accompanied: true}
+	booking := bookings.BookingInput{MachineID: heron, Student: "Ana Thorne", Date: date, From: "10:00", To: "11:00",
+		Accompanied: true}
 	assert.Error(t, d.after(59*time.Second).Book(booking), "its slots are held")
 	assert.NotZero(t, reserved(t, d, badges))
 
@@ -131,13 +132,15 @@ func TestCallingOffIsTakenBackLate(t *testing.T) {
 	d = d.after(5 * time.Minute)
 	date := before.Class.StartsAt.In(d.Who.Zone).Format("2006-01-02")
 	book := func(machine int64, student string) {
-		require.NoError(t, d.Book(bookings.BookingInput{MachineID: machine, Student: student, Date: date, From: "10:00", To: "11:00", Accompanied: true}))
+		require.NoError(t, d.Book(bookings.BookingInput{MachineID: machine, Student: student, Date: date, From: "10:00",
+			To: "11:00", Accompanied: true}))
 	}
 	book(heron, "Ana Thorne") // of the class, at a machine of the class
 	page, err := d.Shelf(badges)
 	require.NoError(t, err)
 	felt := need(t, page, "felt sheet").Item
-	require.NoError(t, d.MoveStock(felt.ID, appstock.MoveInput{Kind: stock.Used, Quantity: fmt.Sprint(felt.Available() - 2)}))
+	require.NoError(t, d.MoveStock(felt.ID,
+		appstock.MoveInput{Kind: stock.Used, Quantity: fmt.Sprint(felt.Available() - 2)}))
 
 	taken, err := d.Reinstate(badges)
 	require.NoError(t, err)
@@ -164,7 +167,8 @@ func TestAClassWithoutMachinesStaysOff(t *testing.T) {
 	require.NoError(t, d.CallOff(badges))
 	d = d.after(classday.HeldFor)
 	for _, m := range c.Class.Machines {
-		require.NoError(t, d.Book(bookings.BookingInput{MachineID: m.ID, Care: true, Note: "service", Date: c.Class.StartsAt.In(d.Who.Zone).Format("2006-01-02"), From: "10:00", To: "11:00"}))
+		require.NoError(t, d.Book(bookings.BookingInput{MachineID: m.ID, Care: true, Note: "service",
+			Date: c.Class.StartsAt.In(d.Who.Zone).Format("2006-01-02"), From: "10:00", To: "11:00"}))
 	}
 	assert.Contains(t, problem(t, second(d.Reinstate(badges)), ""), "it has no machine")
 	c, err = d.Class(badges)
@@ -192,9 +196,10 @@ func TestAClassThatIsOverIsARecord(t *testing.T) {
 	assert.Contains(t, problem(t, err, ""), "is over")
 	for what, err := range map[string]error{
 		"called off": d.CallOff(ropes), "changed": second(d.SaveClass(in)), "reinstated": second(d.Reinstate(ropes)),
-		"a place":    d.SavePlace(ropes, place.ID, planning.PlaceInput{Attendance: "absent", Version: place.Version}),
-		"a kit":      d.SaveKit(ropes, prep.KitInput{StudentID: place.ID, State: "cut", Version: place.Version}),
-		"a sitting":  d.planningUse.Move(ropes, planning.MoveInput{StudentID: place.ID, Hooping: 1, MachineID: heron, Version: place.Version}),
+		"a place": d.SavePlace(ropes, place.ID, planning.PlaceInput{Attendance: "absent", Version: place.Version}),
+		"a kit":   d.SaveKit(ropes, prep.KitInput{StudentID: place.ID, State: "cut", Version: place.Version}),
+		"a sitting": d.planningUse.Move(ropes,
+			planning.MoveInput{StudentID: place.ID, Hooping: 1, MachineID: heron, Version: place.Version}),
 		"its levers": d.Adopt(ropes, class.Version, []classday.LeverKey{"instructor"}), "its shelf": d.Reserve(ropes),
 	} {
 		assert.ErrorContains(t, err, "", what)
@@ -208,8 +213,10 @@ func TestAClassThatIsOverIsARecord(t *testing.T) {
 	assert.Equal(t, before.Plan.Class.Places, after.Plan.Class.Places)
 	assert.Equal(t, before.Students, after.Students)
 
-	require.NoError(t, d.SaveOutcome(ropes, wrapup.OutcomeInput{StudentID: place.ID, Note: "came back for her hat", Version: before.Said[place.ID].Version}))
-	require.NoError(t, d.Mark(people.MarkInput{StudentIDs: []int64{place.ID}, Skill: skill.SafeStart, On: skill.SingleNeedle, Level: skill.Alone}))
+	require.NoError(t, d.SaveOutcome(ropes,
+		wrapup.OutcomeInput{StudentID: place.ID, Note: "came back for her hat", Version: before.Said[place.ID].Version}))
+	require.NoError(t, d.Mark(people.MarkInput{StudentIDs: []int64{place.ID}, Skill: skill.SafeStart,
+		On: skill.SingleNeedle, Level: skill.Alone}))
 }
 
 // Called off and taken back by many at once, a class is one or the other, with all of its

@@ -47,7 +47,8 @@ func TestCareIsDueByWhatAMachineSewed(t *testing.T) {
 	assert.Equal(t, []care.Kind{care.Service}, due(t, d, lantern), "its service was more than a year ago")
 	assert.Empty(t, due(t, d, pigeon))
 	for range 3 { // nine hours
-		require.NoError(t, d.LogStitchOut(2, designs.StitchOutInput{MachineID: pigeon, Date: now.Format(time.DateOnly), Fabric: "felt", Minutes: "200"}))
+		require.NoError(t, d.LogStitchOut(2,
+			designs.StitchOutInput{MachineID: pigeon, Date: now.Format(time.DateOnly), Fabric: "felt", Minutes: "200"}))
 	}
 	assert.Equal(t, []care.Kind{care.Needle, care.Lint}, due(t, d, pigeon))
 	assert.NotEmpty(t, problem(t, d.CareFor(pigeon, "polish", ""), "care"))
@@ -68,13 +69,15 @@ func TestANewNeedleInAClassIsCare(t *testing.T) {
 	require.NoError(t, err)
 	machine := board.Plan.Class.Machines[0]
 	for range 3 { // nine hours
-		require.NoError(t, d.LogStitchOut(2, designs.StitchOutInput{MachineID: machine.ID, Date: now.Format(time.DateOnly), Fabric: "felt", Minutes: "200"}))
+		require.NoError(t, d.LogStitchOut(2,
+			designs.StitchOutInput{MachineID: machine.ID, Date: now.Format(time.DateOnly), Fabric: "felt", Minutes: "200"}))
 	}
 	require.Contains(t, due(t, d, machine.ID), care.Needle)
 	before := len(cared(t, d, machine.ID).Done)
 
 	noted := applive.HappenInput{Kind: string(live.NewNeedle), MachineID: machine.ID}
-	assert.Contains(t, problem(t, d.Happen(towels, applive.HappenInput{Kind: string(live.NewNeedle)}), ""), "Choose a machine of the class")
+	assert.Contains(t, problem(t, d.Happen(towels, applive.HappenInput{Kind: string(live.NewNeedle)}), ""),
+		"Choose a machine of the class")
 	require.NoError(t, d.Happen(towels, noted))
 	assert.NotContains(t, due(t, d, machine.ID), care.Needle)
 	page := cared(t, d, machine.ID)
@@ -104,7 +107,8 @@ func TestANeedleThatStruckIsDue(t *testing.T) {
 	}
 	require.NotZero(t, struck)
 	require.Empty(t, due(t, d, struck))
-	require.NoError(t, d.Happen(towels, applive.HappenInput{Kind: "hand-up", StudentID: student, Reason: string(live.Strike)}))
+	require.NoError(t, d.Happen(towels,
+		applive.HappenInput{Kind: "hand-up", StudentID: student, Reason: string(live.Strike)}))
 	require.Equal(t, []care.Kind{care.Needle}, due(t, d, struck))
 	page, err = d.Run(towels)
 	require.NoError(t, err)
@@ -119,7 +123,8 @@ func TestAHoopIsMeasured(t *testing.T) {
 	const small = 2
 	page, err := d.HoopOf(kettle, small)
 	require.NoError(t, err)
-	assert.Equal(t, appfleet.MeasureInput{Version: page.Machine.Version, Across: "2 mm", Side: appfleet.SideLeft, Up: "1 mm", Level: appfleet.LevelAbove}, page.In)
+	assert.Equal(t, appfleet.MeasureInput{Version: page.Machine.Version, Across: "2 mm", Side: appfleet.SideLeft,
+		Up: "1 mm", Level: appfleet.LevelAbove}, page.In)
 	in := page.In
 	in.Across, in.Up, in.Side, in.Level = "1/4 in", "2.5", appfleet.SideRight, appfleet.LevelBelow
 	wrong := in

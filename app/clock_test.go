@@ -53,7 +53,8 @@ func TestTheClockJumpsDuringAClass(t *testing.T) {
 		_, err = station.Station()
 		require.NoError(t, err)
 		s := page.Standings[rng.IntN(len(page.Standings))]
-		press := applive.Press{ID: fmt.Sprint("jump-", n), Ago: time.Duration(rng.IntN(90)) * time.Minute, HappenInput: applive.HappenInput{StudentID: s.StudentID}}
+		press := applive.Press{ID: fmt.Sprint("jump-", n), Ago: time.Duration(rng.IntN(90)) * time.Minute,
+			HappenInput: applive.HappenInput{StudentID: s.StudentID}}
 		step, more := s.Step()
 		switch kind := rng.IntN(4); {
 		case kind == 0 && more:
@@ -93,7 +94,8 @@ func TestTheClockJumpsDuringAClass(t *testing.T) {
 	// A machine is given once, whatever the clock shows.
 	won := 0
 	for _, jump := range []time.Duration{0, time.Hour, -time.Hour, 0} {
-		if d.after(jump).Book(bookings.BookingInput{MachineID: lantern, Care: true, Date: "2026-12-09", From: "10:00", To: "11:00"}) == nil {
+		if d.after(jump).Book(bookings.BookingInput{MachineID: lantern, Care: true, Date: "2026-12-09", From: "10:00",
+			To: "11:00"}) == nil {
 			won++
 		}
 	}

@@ -50,7 +50,8 @@ func TestACalendarFollows(t *testing.T) {
 	for _, s := range before["CONFIRMED"] {
 		assert.NotContains(t, s, "Iris", "nobody else's")
 	}
-	require.NoError(t, d.Book(bookings.BookingInput{MachineID: lantern, Student: "Ana Thorne", Date: "2026-11-27", From: "10:00", To: "11:00"}))
+	require.NoError(t, d.Book(bookings.BookingInput{MachineID: lantern, Student: "Ana Thorne", Date: "2026-11-27",
+		From: "10:00", To: "11:00"}))
 	require.NoError(t, d.CallOff(badges))
 	after := summaries(t, d, feed.Token)
 	assert.Contains(t, after["CONFIRMED"], "Lantern: Ana Thorne")
@@ -81,7 +82,8 @@ func TestACalendarFollows(t *testing.T) {
 	require.NoError(t, err)
 	assert.Len(t, feeds, 6, "the workshop and five machines")
 	assert.Contains(t, strings.Join(summaries(t, d, feeds[0].Token)["CONFIRMED"], ";"), "Heron: Iris Vale")
-	for _, broken := range []string{"", "1.student.1.1", "1.student.1.1.AAAA", "2" + again.Token[1:], strings.Replace(again.Token, ".1.", ".2.", 1), strings.Repeat("9", 500), "1.moon.1.1.AAAA"} {
+	for _, broken := range []string{"", "1.student.1.1", "1.student.1.1.AAAA", "2" + again.Token[1:],
+		strings.Replace(again.Token, ".1.", ".2.", 1), strings.Repeat("9", 500), "1.moon.1.1.AAAA"} {
 		_, err := d.App().Reader(t.Context(), broken)
 		assert.ErrorIs(t, err, actor.ErrNotFound, broken)
 	}

@@ -27,7 +27,8 @@ func TestADesignThatWasUsedIsTakenOffTheList(t *testing.T) {
 	before, err := d.Class(totes)
 	require.NoError(t, err)
 	in := projects.ProjectInput{
-		ID: toteProject, Version: project.Version, Name: project.Name, Blank: project.Blank.Name, Design: "Crab", Width: "380", Height: "420", Fabric: "canvas",
+		ID: toteProject, Version: project.Version, Name: project.Name, Blank: project.Blank.Name, Design: "Crab",
+		Width: "380", Height: "420", Fabric: "canvas",
 	}
 	_, err = d.SaveProject(in)
 	require.NoError(t, err)
@@ -60,7 +61,8 @@ func TestADesignThatWasUsedIsTakenOffTheList(t *testing.T) {
 	assert.Nil(t, page.Design.RetiredAt)
 
 	// The design of a second hooping is kept in the same way.
-	require.NoError(t, d.SavePart(badge, 1, "hoopings", projects.ProjectParts{Hoopings: []projects.HoopingInput{{Title: "the back", Design: "Buoy badge"}}}))
+	require.NoError(t, d.SavePart(badge, 1, "hoopings",
+		projects.ProjectParts{Hoopings: []projects.HoopingInput{{Title: "the back", Design: "Buoy badge"}}}))
 	_, err = d.DeleteDesign(buoy)
 	assert.Contains(t, problem(t, err, ""), "used by “Buoy badges”")
 	require.NoError(t, d.SavePart(badge, 2, "hoopings", projects.ProjectParts{}))
@@ -84,7 +86,8 @@ func TestABrokenClassTakesNoPageWithIt(t *testing.T) {
 	d := atWork(a.For(t.Context(), who))
 	page, err := d.Class(totes)
 	require.NoError(t, err)
-	assert.Equal(t, "A design of “Lighthouse tote” is gone from the workshop: give the class a project that has its designs.", page.Why.String())
+	assert.Equal(t, "A design of “Lighthouse tote” is gone from the workshop: give the class a project that has "+
+		"its designs.", page.Why.String())
 	_, err = d.Today()
 	require.NoError(t, err)
 	buy, err := d.BuyList()
@@ -112,18 +115,28 @@ func TestAnIDThatIsNotThereIsAnError(t *testing.T) {
 	d := desks(t)[store.Owner]
 	const none = 9999
 	for name, err := range map[string]error{
-		"machine to place on": second(d.Placing(lighthouse, designs.PlacingInput{MachineID: none})), "hoop to place in": second(d.Placing(lighthouse, designs.PlacingInput{MachineID: heron, HoopID: none, Percent: 100, Asked: true})),
-		"kept on a machine": second(d.SavePlacing(lighthouse, designs.PlacingInput{MachineID: none, Percent: 100})), "hoop of copies": second(d.Copies(buoy, designs.CopiesInput{HoopID: none, Quantity: "2", Gap: "8"})),
-		"hoop of a border": second(d.Border(buoy, designs.BorderInput{HoopID: none, Length: "900"})), "hoop of the list": second(d.Designs(designs.DesignFilter{HoopID: none}, 1)),
-		"student of a place": d.SavePlace(badges, none, planning.PlaceInput{Attendance: "absent"}), "kit": d.SaveKit(badges, prep.KitInput{StudentID: none}), "class": second(d.Class(none)),
-		"class to reserve for": d.Reserve(none), "class to put right": d.PutRight(none, nil), "picture": third(d.DesignPicture(none, design.Thumb)), "kind of picture": third(d.DesignPicture(lighthouse, "portrait")),
-		"person": d.RemovePerson(none), "booking": d.CancelBooking(none), "design": d.ListDesign(none),
+		"machine to place on": second(d.Placing(lighthouse, designs.PlacingInput{MachineID: none})),
+		"hoop to place in": second(
+			d.Placing(lighthouse, designs.PlacingInput{MachineID: heron, HoopID: none, Percent: 100, Asked: true})),
+		"kept on a machine":  second(d.SavePlacing(lighthouse, designs.PlacingInput{MachineID: none, Percent: 100})),
+		"hoop of copies":     second(d.Copies(buoy, designs.CopiesInput{HoopID: none, Quantity: "2", Gap: "8"})),
+		"hoop of a border":   second(d.Border(buoy, designs.BorderInput{HoopID: none, Length: "900"})),
+		"hoop of the list":   second(d.Designs(designs.DesignFilter{HoopID: none}, 1)),
+		"student of a place": d.SavePlace(badges, none, planning.PlaceInput{Attendance: "absent"}),
+		"kit":                d.SaveKit(badges, prep.KitInput{StudentID: none}), "class": second(d.Class(none)),
+		"class to reserve for": d.Reserve(none), "class to put right": d.PutRight(none, nil),
+		"picture":         third(d.DesignPicture(none, design.Thumb)),
+		"kind of picture": third(d.DesignPicture(lighthouse, "portrait")),
+		"person":          d.RemovePerson(none), "booking": d.CancelBooking(none), "design": d.ListDesign(none),
 	} {
 		assert.ErrorIs(t, err, store.ErrNotFound, name)
 	}
-	_, err := d.SaveMachine(appfleet.MachineInput{Name: "Gull", Formats: []string{"dst"}, TopSpeed: "500", ChangeSeconds: "60", Needles: "1", BobbinStyle: "low", BobbinMetres: "60", Hoops: []appfleet.MachineHoopInput{{HoopID: none}}})
+	_, err := d.SaveMachine(appfleet.MachineInput{Name: "Gull", Formats: []string{"dst"}, TopSpeed: "500",
+		ChangeSeconds: "60", Needles: "1", BobbinStyle: "low", BobbinMetres: "60",
+		Hoops: []appfleet.MachineHoopInput{{HoopID: none}}})
 	assert.Contains(t, problem(t, err, ""), "is gone")
-	_, err = d.SaveClass(planning.ClassInput{Name: "x", Project: "Compass mat", Date: "2026-12-19", From: "10:00", To: "11:00", Instructors: "1", Irons: "1", StudentIDs: []int64{none}, Machines: []int64{heron}})
+	_, err = d.SaveClass(planning.ClassInput{Name: "x", Project: "Compass mat", Date: "2026-12-19", From: "10:00",
+		To: "11:00", Instructors: "1", Irons: "1", StudentIDs: []int64{none}, Machines: []int64{heron}})
 	assert.Contains(t, problem(t, err, ""), "is gone")
 }
 

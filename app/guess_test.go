@@ -36,20 +36,25 @@ func TestABrowserThatIsKnownIsNotHeldUpByOthers(t *testing.T) {
 	both, err := in(instructor.Email, instructor.Password, first.Known)
 	require.NoError(t, err, "another person at the same computer")
 	for n := range 90 {
-		_, err := in([]string{owner.Email, instructor.Email, fmt.Sprintf("guess-%d@ferry.example", n)}[max(0, min(n-12, 2))], "guess", "")
+		_, err := in([]string{owner.Email, instructor.Email, fmt.Sprintf("guess-%d@ferry.example", n)}[max(0, min(n-12, 2))],
+			"guess", "")
 		assert.Error(t, err)
 	}
 	_, err = in(owner.Email, owner.Password, "")
 	assert.ErrorIs(t, err, actor.ErrTries, "a browser that is not known")
 	for what, known := range map[string]string{
-		"nothing": "", "a forged signature": first.Known[:len(first.Known)-4] + "AAAA", "another account's": strings.Replace(first.Known, "1.", "2.", 1), "nonsense": strings.Repeat("~a.b.c", 500), "a NUL": "\x00",
+		"nothing": "", "a forged signature": first.Known[:len(first.Known)-4] + "AAAA",
+		"another account's": strings.Replace(first.Known, "1.", "2.", 1), "nonsense": strings.Repeat("~a.b.c", 500),
+		"a NUL": "\x00",
 	} {
 		_, err := in(owner.Email, owner.Password, known)
 		assert.ErrorIs(t, err, actor.ErrTries, what)
 	}
 	_, err = in(demo.Logins[2].Email, demo.Logins[2].Password, both.Known)
 	assert.ErrorIs(t, err, actor.ErrTries, "somebody who has not signed in there")
-	for _, login := range []struct{ email, password string }{{owner.Email, owner.Password}, {instructor.Email, instructor.Password}} {
+	for _, login := range []struct {
+		email, password string
+	}{{owner.Email, owner.Password}, {instructor.Email, instructor.Password}} {
 		again, err := in(" "+strings.ToUpper(login.email), login.password, both.Known)
 		require.NoError(t, err, login.email)
 		assert.Equal(t, both.Known, again.Known)

@@ -33,7 +33,9 @@ func TestAPieceIsInspected(t *testing.T) {
 	}
 	assert.True(t, keys[recipe.CheckTopper], "a towel has a topper")
 	assert.NotEmpty(t, problem(t, d.SaveInspection(towels, ana, wrapup.InspectInput{}), ""))
-	seen := wrapup.InspectInput{Good: map[recipe.CheckKey]bool{recipe.CheckGap: true, recipe.CheckTopper: false, "no-such-check": true}, Note: " at one claw "}
+	seen := wrapup.InspectInput{
+		Good: map[recipe.CheckKey]bool{recipe.CheckGap: true, recipe.CheckTopper: false, "no-such-check": true},
+		Note: " at one claw "}
 	require.NoError(t, d.SaveInspection(towels, ana, seen))
 	assert.NotEmpty(t, problem(t, d.SaveInspection(towels, ana, seen), ""), "somebody else looked meanwhile")
 	page, err = d.Inspect(towels, ana)
@@ -70,7 +72,8 @@ func TestAMarkHasAPhoto(t *testing.T) {
 	const ana, bo = 1, 2
 	var picture bytes.Buffer
 	require.NoError(t, png.Encode(&picture, image.NewGray(image.Rect(0, 0, 40, 30))))
-	in := people.MarkInput{StudentIDs: []int64{ana, bo}, Skill: skill.SafeStart, On: skill.SingleNeedle, Level: skill.Alone, Photo: picture.Bytes()}
+	in := people.MarkInput{StudentIDs: []int64{ana, bo}, Skill: skill.SafeStart, On: skill.SingleNeedle,
+		Level: skill.Alone, Photo: picture.Bytes()}
 	assert.NotEmpty(t, problem(t, d.Mark(in), "photo"))
 	in.StudentIDs = []int64{ana}
 	in.Photo = []byte("no picture")
@@ -96,7 +99,8 @@ func TestAFirstTimerLearns(t *testing.T) {
 	s, err := d.Workshop.Student(wren)
 	require.NoError(t, err)
 	require.True(t, s.StillNew())
-	mark := people.MarkInput{StudentIDs: []int64{wren}, Skill: skill.ChangeColour, On: skill.MultiNeedle, Level: skill.Helped, Anyway: true}
+	mark := people.MarkInput{StudentIDs: []int64{wren}, Skill: skill.ChangeColour, On: skill.MultiNeedle,
+		Level: skill.Helped, Anyway: true}
 	require.NoError(t, d.Mark(mark))
 	s, err = d.Workshop.Student(wren)
 	require.NoError(t, err)

@@ -19,7 +19,8 @@ func TestSomebodyIsInvited(t *testing.T) {
 	all := desks(t)
 	owner := all[store.Owner]
 	app := owner.App()
-	token, err := owner.AddPerson(t.Context(), people.PersonInput{Name: "Runa", Email: "runa@ferry.example", Role: "assistant"})
+	token, err := owner.AddPerson(t.Context(),
+		people.PersonInput{Name: "Runa", Email: "runa@ferry.example", Role: "assistant"})
 	require.NoError(t, err)
 	require.NotEmpty(t, token)
 	who, err := app.Invited(t.Context(), token)
@@ -35,7 +36,8 @@ func TestSomebodyIsInvited(t *testing.T) {
 	_, err = app.SignIn(t.Context(), actor.SignInInput{Email: "runa@ferry.example", Password: "fair-winds-22"})
 	require.NoError(t, err)
 
-	session, err := app.SignIn(t.Context(), actor.SignInInput{Email: demo.Logins[1].Email, Password: demo.Logins[1].Password})
+	session, err := app.SignIn(t.Context(),
+		actor.SignInInput{Email: demo.Logins[1].Email, Password: demo.Logins[1].Password})
 	require.NoError(t, err)
 	forgot, err := owner.InvitePerson(all[store.Instructor].Who.AccountID)
 	require.NoError(t, err)

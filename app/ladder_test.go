@@ -27,7 +27,8 @@ func TestAWorkshopChangesItsLadder(t *testing.T) {
 	page, err := d.EditLadder("")
 	require.NoError(t, err)
 	assert.True(t, page.Usual)
-	in := people.StepInput{Version: page.In.Version, Title: " Hem a scarf ", Short: "Scarf", LookFor: "even all round", After: []skill.Key{skill.CleanUp}}
+	in := people.StepInput{Version: page.In.Version, Title: " Hem a scarf ", Short: "Scarf", LookFor: "even all round",
+		After: []skill.Key{skill.CleanUp}}
 	wrong := in
 	wrong.Title, wrong.Short, wrong.After = "", strings.Repeat("x", 15), []skill.Key{"no-such-step"}
 	err = d.SaveStep(wrong)

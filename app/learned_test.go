@@ -37,7 +37,8 @@ func TestClassesTeach(t *testing.T) {
 	for _, s := range page.Standings { // everybody takes ten minutes over the first step
 		minute += 0.1
 		first, _ := s.Step()
-		require.NoError(t, at(11).Happen(badges, applive.HappenInput{Kind: "done", StudentID: s.StudentID, Step: first.Operation}))
+		require.NoError(t, at(11).Happen(badges,
+			applive.HappenInput{Kind: "done", StudentID: s.StudentID, Step: first.Operation}))
 	}
 	observed, err := d.Workshop.Observed()
 	require.NoError(t, err)
@@ -87,7 +88,8 @@ func TestWhenNothingIsLearned(t *testing.T) {
 	require.NoError(t, err)
 	for _, s := range page.Standings {
 		if placed, more := s.Step(); more && s.StudentID != noor {
-			require.NoError(t, d.Happen(towels, applive.HappenInput{Kind: "done", StudentID: s.StudentID, Step: placed.Operation}))
+			require.NoError(t, d.Happen(towels,
+				applive.HappenInput{Kind: "done", StudentID: s.StudentID, Step: placed.Operation}))
 		}
 	}
 	after, err := d.Workshop.Observed()

@@ -17,13 +17,16 @@ func TestALeverThatCannotBeHad(t *testing.T) {
 	before, err := d.Levers(totes, nil)
 	require.NoError(t, err)
 	class := before.Plan.Class
-	_, err = d.SaveClass(planning.ClassInput{Name: "Samplers", Project: "Rope-knot sampler", Date: class.StartsAt.Format("2006-01-02"), From: "12:00", To: "13:00", Instructors: "1", Irons: "1", StudentIDs: []int64{1}, Machines: []int64{heron}})
+	_, err = d.SaveClass(planning.ClassInput{Name: "Samplers", Project: "Rope-knot sampler",
+		Date: class.StartsAt.Format("2006-01-02"), From: "12:00", To: "13:00", Instructors: "1", Irons: "1",
+		StudentIDs: []int64{1}, Machines: []int64{heron}})
 	require.NoError(t, err)
 	earlier := []classday.LeverKey{"earlier:30"}
 	assert.Contains(t, problem(t, d.Adopt(totes, class.Version, earlier), "levers"), "Heron is booked")
 	assert.Contains(t, problem(t, d.Adopt(totes, class.Version, earlier), "levers"), "Nothing was adopted.")
 	assert.Contains(t, problem(t, d.Adopt(totes, class.Version, nil), "levers"), "Tick what to adopt first")
-	assert.Contains(t, problem(t, d.Adopt(totes, class.Version, []classday.LeverKey{"instructor:1", "sessions:2"}), "levers"), "Nothing was adopted.")
+	assert.Contains(t, problem(t, d.Adopt(totes, class.Version, []classday.LeverKey{"instructor:1", "sessions:2"}),
+		"levers"), "Nothing was adopted.")
 	after, err := d.Levers(totes, nil)
 	require.NoError(t, err)
 	assert.Equal(t, class.Version, after.Plan.Class.Version)

@@ -18,7 +18,8 @@ import (
 func TestMarkingAsksForWhatComesFirst(t *testing.T) {
 	d := desks(t)[store.Instructor]
 	const ana, tam = 1, 11
-	both := people.MarkInput{StudentIDs: []int64{tam, ana, tam}, Skill: skill.Threading, On: skill.SingleNeedle, Level: skill.Alone, Note: "with the red cone"}
+	both := people.MarkInput{StudentIDs: []int64{tam, ana, tam}, Skill: skill.Threading, On: skill.SingleNeedle,
+		Level: skill.Alone, Note: "with the red cone"}
 	said := problem(t, d.Mark(both), "anyway")
 	assert.Contains(t, said, "Tam Nguyen has not reached safe start and stop")
 	assert.NotContains(t, said, "Ana")
@@ -57,7 +58,8 @@ func TestReachedFollowsFromTheMarks(t *testing.T) {
 		if len(marks) > 0 && rng.IntN(3) == 0 {
 			require.NoError(t, d.TakeMarkBack(wren, marks[rng.IntN(len(marks))].ID))
 		} else {
-			in := people.MarkInput{StudentIDs: []int64{wren}, Skill: skill.Usual[rng.IntN(3)].Key, On: skill.Kinds[rng.IntN(2)], Level: skill.Levels[rng.IntN(4)], Anyway: true}
+			in := people.MarkInput{StudentIDs: []int64{wren}, Skill: skill.Usual[rng.IntN(3)].Key, On: skill.Kinds[rng.IntN(2)],
+				Level: skill.Levels[rng.IntN(4)], Anyway: true}
 			require.NoError(t, d.Mark(in))
 		}
 		marks, err = d.Workshop.MarksOf(wren)

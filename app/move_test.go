@@ -50,7 +50,8 @@ func TestMovingASitting(t *testing.T) {
 	before, _ := seat(t, d, ana)
 	move := func(machine int64, clock string) error {
 		plan, _ := seat(t, d, ana)
-		return d.Move(badges, planning.MoveInput{StudentID: ana, Hooping: 1, MachineID: machine, At: clock, Version: versionOf(t, plan, ana)})
+		return d.Move(badges,
+			planning.MoveInput{StudentID: ana, Hooping: 1, MachineID: machine, At: clock, Version: versionOf(t, plan, ana)})
 	}
 	require.NoError(t, move(kettle, "11:10"))
 	plan, sits := seat(t, d, ana)
@@ -90,7 +91,8 @@ func TestAPinGoesWithTheProject(t *testing.T) {
 	d := desks(t)[store.Owner]
 	const ana = 1
 	plan, _ := seat(t, d, ana)
-	require.NoError(t, d.Move(badges, planning.MoveInput{StudentID: ana, Hooping: 1, MachineID: kettle, Version: versionOf(t, plan, ana)}))
+	require.NoError(t, d.Move(badges,
+		planning.MoveInput{StudentID: ana, Hooping: 1, MachineID: kettle, Version: versionOf(t, plan, ana)}))
 	save := func(in planning.PlaceInput) classday.Plan {
 		plan, err := d.Class(badges)
 		require.NoError(t, err)
@@ -101,7 +103,8 @@ func TestAPinGoesWithTheProject(t *testing.T) {
 		return plan
 	}
 	assert.Len(t, save(planning.PlaceInput{Attendance: string(classday.Late), LateMinutes: "15"}).Class.Places[0].Pins, 1)
-	assert.Empty(t, save(planning.PlaceInput{Attendance: string(classday.Expected), Project: "Crab hand towel"}).Class.Places[0].Pins)
+	assert.Empty(t, save(planning.PlaceInput{Attendance: string(classday.Expected),
+		Project: "Crab hand towel"}).Class.Places[0].Pins)
 }
 
 // What a class says of assistants, benches and a break is kept; what cannot be is
@@ -162,7 +165,8 @@ func TestTheFormOfAClassSaysWhatItsPageSays(t *testing.T) {
 	require.NoError(t, err)
 	project, err := d.Project(toteProject)
 	require.NoError(t, err)
-	_, err = d.SaveProject(projects.ProjectInput{ID: toteProject, Version: project.Version, Name: project.Name, Blank: project.Blank.Name, Design: "Crab", Width: "380", Height: "420", Fabric: "canvas"})
+	_, err = d.SaveProject(projects.ProjectInput{ID: toteProject, Version: project.Version, Name: project.Name,
+		Blank: project.Blank.Name, Design: "Crab", Width: "380", Height: "420", Fabric: "canvas"})
 	require.NoError(t, err)
 	in, err := d.ClassInput(totes)
 	require.NoError(t, err)
@@ -178,7 +182,9 @@ func TestTheFormOfAClassSaysWhatItsPageSays(t *testing.T) {
 	in.From, in.To, in.Assistants, in.AssistantMinutes = "10:00", "16:00", "1", "300"
 	preview, err = d.Preview(in)
 	require.NoError(t, err)
-	helps := slices.IndexFunc(preview.Plan.Problem.Resources, func(p schedule.Resource) bool { return p.ID == classday.Assistant })
+	helps := slices.IndexFunc(preview.Plan.Problem.Resources, func(p schedule.Resource) bool {
+		return p.ID == classday.Assistant
+	})
 	require.GreaterOrEqual(t, helps, 0)
 	assert.EqualValues(t, 300, preview.Plan.Problem.Resources[helps].Unavailable[0].From)
 }

@@ -23,8 +23,10 @@ import (
 func TestThingsAreTakenOffTheirLists(t *testing.T) {
 	d := desks(t)[store.Owner]
 	k := keeping.UseCases{Actor: d.Actor}
-	for kind, use := range map[store.Listed]string{store.ListedMachine: "Towels that last on", store.ListedHoop: "Lantern", store.ListedStudent: "Towels that last on", store.ListedProject: "Towels that last on"} {
-		id := map[store.Listed]int64{store.ListedMachine: heron, store.ListedHoop: 1, store.ListedStudent: 1, store.ListedProject: 3}[kind]
+	for kind, use := range map[store.Listed]string{store.ListedMachine: "Towels that last on", store.ListedHoop: "Lantern",
+		store.ListedStudent: "Towels that last on", store.ListedProject: "Towels that last on"} {
+		id := map[store.Listed]int64{store.ListedMachine: heron, store.ListedHoop: 1, store.ListedStudent: 1,
+			store.ListedProject: 3}[kind]
 		_, err := k.Remove(kind, id)
 		assert.Contains(t, problem(t, err, ""), use, kind)
 	}
@@ -47,7 +49,8 @@ func TestThingsAreTakenOffTheirLists(t *testing.T) {
 	require.NoError(t, d.CallOff(totes))
 	wren, err := d.Workshop.StudentNamed("Wren Achterberg-Holloway")
 	require.NoError(t, err)
-	require.NoError(t, d.Mark(people.MarkInput{StudentIDs: []int64{wren.ID}, Skill: skill.SafeStart, On: skill.SingleNeedle, Level: skill.Alone}))
+	require.NoError(t, d.Mark(people.MarkInput{StudentIDs: []int64{wren.ID}, Skill: skill.SafeStart,
+		On: skill.SingleNeedle, Level: skill.Alone}))
 	kept, err = k.Remove(store.ListedStudent, wren.ID)
 	require.NoError(t, err)
 	assert.True(t, kept, "what she has shown is kept")
@@ -86,8 +89,11 @@ func TestAMachineIsOutOfOrder(t *testing.T) {
 	from := before.Class.StartsAt.In(d.Who.Zone)
 	out := appfleet.OutageInput{From: from.Add(time.Hour).Format("2006-01-02T15:04"), Reason: "the belt slips"}
 	assert.Contains(t, problem(t, d.AddOutage(heron, appfleet.OutageInput{From: "soon"}), "outage-from"), "Choose a day")
-	assert.Contains(t, problem(t, d.AddOutage(heron, appfleet.OutageInput{From: out.From, To: from.Format("2006-01-02T15:04"), Reason: "x"}), "outage-to"), "after the start")
-	assert.Contains(t, problem(t, d.AddOutage(heron, appfleet.OutageInput{From: out.From}), "outage-reason"), "what is the matter")
+	assert.Contains(t, problem(t,
+		d.AddOutage(heron, appfleet.OutageInput{From: out.From, To: from.Format("2006-01-02T15:04"), Reason: "x"}),
+		"outage-to"), "after the start")
+	assert.Contains(t, problem(t, d.AddOutage(heron, appfleet.OutageInput{From: out.From}), "outage-reason"),
+		"what is the matter")
 	require.NoError(t, d.AddOutage(heron, out))
 	page, err := d.Class(badges)
 	require.NoError(t, err)
@@ -107,7 +113,8 @@ func TestAMachineIsOutOfOrder(t *testing.T) {
 		}
 	}
 	assert.Equal(t, 2, said, "the class, and Iris in the afternoon")
-	in := bookings.BookingInput{MachineID: heron, Student: "Ana Thorne", Date: from.AddDate(0, 0, 1).Format("2006-01-02"), From: "10:00", To: "11:00", Accompanied: true}
+	in := bookings.BookingInput{MachineID: heron, Student: "Ana Thorne", Date: from.AddDate(0, 0, 1).Format("2006-01-02"),
+		From: "10:00", To: "11:00", Accompanied: true}
 	assert.Contains(t, problem(t, d.Book(in), "machine"), "the belt slips. Choose another machine or time.")
 
 	require.NoError(t, d.EndOutage(heron, cared(t, d, heron).Outages[0].ID))
@@ -129,8 +136,10 @@ func TestTwoClassesAtATime(t *testing.T) {
 	before, err := d.Class(badges)
 	require.NoError(t, err)
 	date := before.Class.StartsAt.In(d.Who.Zone).Format("2006-01-02")
-	other := planning.ClassInput{Name: "Ropes", Project: "Rope-knot sampler", Date: date, From: "10:00", To: "13:00", Instructors: "2", Irons: "1", StudentIDs: []int64{12, 13}, Machines: []int64{kettle}}
-	assert.Contains(t, problem(t, second(d.SaveClass(other)), "instructors"), "of 2 instructors, Buoy badges, first felt has 1 instructor from 10:00 to 13:00")
+	other := planning.ClassInput{Name: "Ropes", Project: "Rope-knot sampler", Date: date, From: "10:00", To: "13:00",
+		Instructors: "2", Irons: "1", StudentIDs: []int64{12, 13}, Machines: []int64{kettle}}
+	assert.Contains(t, problem(t, second(d.SaveClass(other)), "instructors"),
+		"of 2 instructors, Buoy badges, first felt has 1 instructor from 10:00 to 13:00")
 	other.Instructors = "1"
 	preview, err := d.Preview(other)
 	require.NoError(t, err)
@@ -157,7 +166,8 @@ func TestTwoClassesAtATime(t *testing.T) {
 	assert.NotEmpty(t, ropes.Loud(), "what the other class has is said")
 
 	// Both instructors teach: nobody can be accompanied then.
-	in := bookings.BookingInput{MachineID: lantern, Student: "Tam Nguyen", Date: date, From: "11:00", To: "12:00", Accompanied: true}
+	in := bookings.BookingInput{MachineID: lantern, Student: "Tam Nguyen", Date: date, From: "11:00", To: "12:00",
+		Accompanied: true}
 	assert.Contains(t, problem(t, d.Book(in), "accompanied"), "No instructor is free then")
 	in.From, in.To = "13:00", "14:00"
 	require.NoError(t, d.Book(in))
@@ -170,13 +180,15 @@ func TestMachinesOfNoUseAreNotBooked(t *testing.T) {
 	require.NoError(t, err)
 	assert.Contains(t, page.Class.Unbooked, int64(pigeon), "it cannot sew six badges in a hoop")
 	date := page.Class.StartsAt.In(d.Who.Zone).Format("2006-01-02")
-	require.NoError(t, d.Book(bookings.BookingInput{MachineID: pigeon, Student: "Tam Nguyen", Date: date, From: "10:00", To: "11:00", Accompanied: true}))
+	require.NoError(t, d.Book(bookings.BookingInput{MachineID: pigeon, Student: "Tam Nguyen", Date: date, From: "10:00",
+		To: "11:00", Accompanied: true}))
 }
 
 // A day far ahead, or of another century, is doubted before it is taken.
 func TestDaysThatAreSlipsOfTheKey(t *testing.T) {
 	d := desks(t)[store.Owner]
-	in := bookings.BookingInput{MachineID: heron, Student: "Ana Thorne", Date: "2062-11-28", From: "10:00", To: "11:00", Accompanied: true}
+	in := bookings.BookingInput{MachineID: heron, Student: "Ana Thorne", Date: "2062-11-28", From: "10:00", To: "11:00",
+		Accompanied: true}
 	assert.Contains(t, problem(t, d.Book(in), "date"), "That is in 2062, more than two years ahead")
 	in.Far = true
 	assert.Contains(t, problem(t, d.Book(in), "override"), "28 days ahead")
@@ -218,7 +230,8 @@ func TestThePastStays(t *testing.T) {
 		}
 	}
 	for _, step := range skill.Usual { // Bo has learned a lot since
-		require.NoError(t, later(1).Mark(people.MarkInput{StudentIDs: []int64{2}, Skill: step.Key, On: skill.SingleNeedle, Level: skill.Alone}))
+		require.NoError(t, later(1).Mark(people.MarkInput{StudentIDs: []int64{2}, Skill: step.Key, On: skill.SingleNeedle,
+			Level: skill.Alone}))
 	}
 	page, err := d.StockItem(need(t, cost, "felt sheet").Item.ID)
 	require.NoError(t, err)

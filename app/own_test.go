@@ -44,8 +44,10 @@ func TestAStudentsOwnPage(t *testing.T) {
 	assert.NotEmpty(t, page.Machines)
 	assert.NotEmpty(t, summaries(t, d, page.Feed))
 	for name, err := range map[string]error{
-		"students": second(own.Students("", 1)), "somebody": second(own.Student(tam)), "a class": second(own.Class(badges)), "the week": second(own.Week("", 0)),
-		"a booking for somebody": own.Book(bookings.BookingInput{}), "a mark": own.Mark(people.MarkInput{}), "somebody's link": second(own.OwnLink(tam)),
+		"students": second(own.Students("", 1)), "somebody": second(own.Student(tam)), "a class": second(own.Class(badges)),
+		"the week":               second(own.Week("", 0)),
+		"a booking for somebody": own.Book(bookings.BookingInput{}), "a mark": own.Mark(people.MarkInput{}),
+		"somebody's link": second(own.OwnLink(tam)),
 	} {
 		assert.ErrorIs(t, err, actor.ErrMayNot, name)
 	}
@@ -87,13 +89,15 @@ func TestAStudentBooksForThemselves(t *testing.T) {
 		return atWork(d.App().For(t.Context(), who))
 	}
 	ana, tam := as(1), as(11)
-	in := bookings.BookingInput{MachineID: lantern, Date: "2026-11-30", From: "10:00", To: "11:00", Override: "I want to", Accompanied: true}
+	in := bookings.BookingInput{MachineID: lantern, Date: "2026-11-30", From: "10:00", To: "11:00", Override: "I want to",
+		Accompanied: true}
 	assert.Contains(t, problem(t, tam.BookOwn(in), "machine"), "You may not have Lantern alone yet")
 	require.NoError(t, ana.BookOwn(in))
 	in.From, in.To = "06:00", "08:00"
 	assert.Contains(t, problem(t, ana.BookOwn(in), "from"), "open from 09:00 to 21:00")
 
-	require.NoError(t, d.Book(bookings.BookingInput{MachineID: lantern, Student: "Iris Vale", Date: "2026-12-01", From: "10:00", To: "12:00"}))
+	require.NoError(t, d.Book(bookings.BookingInput{MachineID: lantern, Student: "Iris Vale", Date: "2026-12-01",
+		From: "10:00", To: "12:00"}))
 	in = bookings.BookingInput{MachineID: lantern, Date: "2026-12-01", From: "11:00", To: "12:30"}
 	said := problem(t, ana.BookOwn(in), "from")
 	assert.Contains(t, said, "Lantern is taken then. It is free Tue 1 Dec from 12:10 to 21:00")

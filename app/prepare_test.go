@@ -87,7 +87,8 @@ func TestTheShelfIsRightAfterwards(t *testing.T) {
 	assert.Equal(t, 41.0, pins.Missing())
 	red := need(t, page, "thread Buoy red")
 	assert.Less(t, red.Near.Off, 1.0)
-	assert.InDelta(t, float64(page.Plan.Spools[supply.Spool(supply.Polyester, stitch.RGB{R: 0xc2, G: 0x3b, B: 0x2a})]), float64(red.AtOnce), 1e-9, "as many spools as machines sew it at once")
+	assert.InDelta(t, float64(page.Plan.Spools[supply.Spool(supply.Polyester, stitch.RGB{R: 0xc2, G: 0x3b, B: 0x2a})]),
+		float64(red.AtOnce), 1e-9, "as many spools as machines sew it at once")
 	assert.Less(t, red.Quantity, 1e6, "of which less than a thousand metres are sewn")
 	roll := need(t, page, "medium tear-away")
 	assert.Greater(t, roll.Quantity, 0.0)
@@ -121,12 +122,14 @@ func TestTheShelfIsRightAfterwards(t *testing.T) {
 	assert.Contains(t, problem(t, d.Reserve(badges), ""), "nothing more to reserve")
 	other, err := d.Shelf(totes)
 	require.NoError(t, err)
-	assert.Less(t, need(t, other, "medium tear-away").Item.Available(), 1900-roll.Quantity+1, "what one class has spoken for no other sees as free")
+	assert.Less(t, need(t, other, "medium tear-away").Item.Available(), 1900-roll.Quantity+1,
+		"what one class has spoken for no other sees as free")
 
 	require.NoError(t, d.PutRight(badges, map[int64]prep.Gone{pins.Item.ID: {Used: "20", Spoiled: "2"}}))
 	after, err := d.StockItem(pins.Item.ID)
 	require.NoError(t, err)
-	assert.Equal(t, []float64{3, 0}, []float64{after.Item.OnHand, after.Item.Reserved}, "twenty were used and two spoiled, the rest is back")
+	assert.Equal(t, []float64{3, 0}, []float64{after.Item.OnHand, after.Item.Reserved},
+		"twenty were used and two spoiled, the rest is back")
 	after, err = d.StockItem(roll.Item.ID)
 	require.NoError(t, err)
 	assert.InDelta(t, 1900-roll.Quantity, after.Item.OnHand, 1e-6)
@@ -151,7 +154,8 @@ func fewerTotes(t *testing.T, d person) {
 	plan, err := d.Class(totes)
 	require.NoError(t, err)
 	place := plan.Class.Places[0]
-	require.NoError(t, d.SavePlace(totes, place.ID, planning.PlaceInput{Version: place.Version, Attendance: string(classday.Absent)}))
+	require.NoError(t, d.SavePlace(totes, place.ID,
+		planning.PlaceInput{Version: place.Version, Attendance: string(classday.Absent)}))
 }
 
 func TestOffcutsComeBackAsRemnants(t *testing.T) {
@@ -188,8 +192,10 @@ func TestOffcutsComeBackAsRemnants(t *testing.T) {
 
 func TestWhatIsWrittenOfStockIsChecked(t *testing.T) {
 	d := desks(t)[store.Instructor]
-	_, err := d.SaveStockItem(appstock.StockInput{Kind: "stabilizer", Material: "tear-away", Weight: "light", Form: "roll", Width: "wide", Pack: "none", PackCost: "dear", Reorder: "-1"})
-	for field, says := range map[string]string{"name": "name on its box", "width": "Write a length", "pack": "more than 0", "pack-cost": "such as 12.50", "reorder": "buy again"} {
+	_, err := d.SaveStockItem(appstock.StockInput{Kind: "stabilizer", Material: "tear-away", Weight: "light", Form: "roll",
+		Width: "wide", Pack: "none", PackCost: "dear", Reorder: "-1"})
+	for field, says := range map[string]string{"name": "name on its box", "width": "Write a length", "pack": "more than 0",
+		"pack-cost": "such as 12.50", "reorder": "buy again"} {
 		assert.Contains(t, problem(t, err, field), says)
 	}
 	_, err = d.SaveStockItem(appstock.StockInput{Kind: "thread", Name: "Fog", Fibre: "fog", Color: "grey", Metres: "lots"})
@@ -198,15 +204,18 @@ func TestWhatIsWrittenOfStockIsChecked(t *testing.T) {
 	assert.Contains(t, problem(t, err, "metres"), "metres")
 	_, err = d.SaveStockItem(appstock.StockInput{Kind: "treasure", Name: "Gold"})
 	assert.Contains(t, problem(t, err, "kind"), "kind of thing")
-	itemID, err := d.SaveStockItem(appstock.StockInput{Kind: "fabric", Name: "Storm canvas", Fabric: "canvas", Form: "roll", Width: "150 cm", Pack: "2", PackCost: "31.00", Reorder: "1.5"})
+	itemID, err := d.SaveStockItem(appstock.StockInput{Kind: "fabric", Name: "Storm canvas", Fabric: "canvas",
+		Form: "roll", Width: "150 cm", Pack: "2", PackCost: "31.00", Reorder: "1.5"})
 	require.NoError(t, err)
 	require.NoError(t, d.MoveStock(itemID, appstock.MoveInput{Kind: stock.Bought, Quantity: "2,5"}))
 	page, err := d.StockItem(itemID)
 	require.NoError(t, err)
 	assert.Equal(t, 2500.0, page.Item.OnHand, "metres of what is counted by length")
 	assert.Equal(t, "2.50 m", page.Item.Amount(page.Item.OnHand).String())
-	assert.Contains(t, problem(t, d.MoveStock(itemID, appstock.MoveInput{Kind: stock.Used, Quantity: "9"}), "quantity"), "Only 2.50 m is there and free")
-	assert.Contains(t, problem(t, d.MoveStock(itemID, appstock.MoveInput{Kind: "lost", Quantity: "some"}), "kind"), "what happened")
+	assert.Contains(t, problem(t, d.MoveStock(itemID, appstock.MoveInput{Kind: stock.Used, Quantity: "9"}), "quantity"),
+		"Only 2.50 m is there and free")
+	assert.Contains(t, problem(t, d.MoveStock(itemID, appstock.MoveInput{Kind: "lost", Quantity: "some"}), "kind"),
+		"what happened")
 	require.NoError(t, d.MoveStock(itemID, appstock.MoveInput{Kind: stock.Counted, Quantity: "2"}))
 	page, err = d.StockItem(itemID)
 	require.NoError(t, err)
@@ -228,7 +237,8 @@ func TestAKitIsPackedWhenNothingIsMissing(t *testing.T) {
 	}
 	in := prep.KitInput{StudentID: bag.ID, Version: bag.Version, Packed: all[:2], State: string(kit.Packed)}
 	err = d.SaveKit(badges, in)
-	assert.Contains(t, problem(t, err, "kit-"+idText(bag.ID)), "kit is not complete: badge pin and step card are still missing")
+	assert.Contains(t, problem(t, err, "kit-"+idText(bag.ID)),
+		"kit is not complete: badge pin and step card are still missing")
 	in.Packed = all
 	require.NoError(t, d.SaveKit(badges, in))
 	assert.Contains(t, problem(t, d.SaveKit(badges, in), ""), "Someone else changed this", "packed by two at once")
@@ -264,10 +274,15 @@ func TestAbsentLateAndDifferent(t *testing.T) {
 	before, err := d.Class(badges)
 	require.NoError(t, err)
 	students := before.Class.Places
-	require.NoError(t, d.SavePlace(badges, students[0].ID, planning.PlaceInput{Version: 1, Attendance: string(classday.Absent)}))
-	require.NoError(t, d.SavePlace(badges, students[1].ID, planning.PlaceInput{Version: 1, Attendance: string(classday.Late), LateMinutes: "30"}))
-	require.NoError(t, d.SavePlace(badges, students[2].ID, planning.PlaceInput{Version: 1, Attendance: string(classday.Expected), Project: "Crab hand towel"}))
-	assert.Contains(t, problem(t, d.SavePlace(badges, students[2].ID, planning.PlaceInput{Version: 1, Attendance: string(classday.Absent)}), ""), "Someone else changed this")
+	require.NoError(t, d.SavePlace(badges, students[0].ID,
+		planning.PlaceInput{Version: 1, Attendance: string(classday.Absent)}))
+	require.NoError(t, d.SavePlace(badges, students[1].ID,
+		planning.PlaceInput{Version: 1, Attendance: string(classday.Late), LateMinutes: "30"}))
+	require.NoError(t, d.SavePlace(badges, students[2].ID,
+		planning.PlaceInput{Version: 1, Attendance: string(classday.Expected), Project: "Crab hand towel"}))
+	assert.Contains(t, problem(t,
+		d.SavePlace(badges, students[2].ID, planning.PlaceInput{Version: 1, Attendance: string(classday.Absent)}), ""),
+		"Someone else changed this")
 	page, err := d.Class(badges)
 	require.NoError(t, err)
 	assert.Empty(t, page.StepsOf(idText(students[0].ID)))
@@ -284,10 +299,13 @@ func TestAbsentLateAndDifferent(t *testing.T) {
 	assert.Contains(t, card.Card.Steps[1].Note.String(), "water-soluble topper on top")
 	_, err = d.StepCard(badges, students[0].ID)
 	assert.Contains(t, problem(t, err, ""), "is absent")
-	assert.Contains(t, problem(t, d.SavePlace(badges, students[3].ID, planning.PlaceInput{Attendance: string(classday.Late)}), "late"), "1 to 180")
-	assert.Contains(t, problem(t, d.SavePlace(badges, students[3].ID, planning.PlaceInput{Attendance: "maybe"}), "attendance"), "late or absent")
+	assert.Contains(t, problem(t,
+		d.SavePlace(badges, students[3].ID, planning.PlaceInput{Attendance: string(classday.Late)}), "late"), "1 to 180")
+	assert.Contains(t, problem(t, d.SavePlace(badges, students[3].ID, planning.PlaceInput{Attendance: "maybe"}),
+		"attendance"), "late or absent")
 	for _, s := range page.Class.Places {
-		require.NoError(t, d.SavePlace(badges, s.ID, planning.PlaceInput{Version: s.Version, Attendance: string(classday.Absent)}))
+		require.NoError(t, d.SavePlace(badges, s.ID,
+			planning.PlaceInput{Version: s.Version, Attendance: string(classday.Absent)}))
 	}
 	page, err = d.Class(badges)
 	require.NoError(t, err)
@@ -301,8 +319,10 @@ func TestAClassKeepsItsVersionOfTheProject(t *testing.T) {
 	require.NoError(t, err)
 	project, err := d.Project(toteProject)
 	require.NoError(t, err)
-	require.NoError(t, d.SavePart(toteProject, project.Version, "work", projects.ProjectParts{Work: []projects.WorkInput{{Title: "Sew the handles on", Minutes: "20"}}}))
-	assert.Contains(t, problem(t, d.SavePart(toteProject, project.Version, "work", projects.ProjectParts{}), ""), "Someone else changed this")
+	require.NoError(t, d.SavePart(toteProject, project.Version, "work",
+		projects.ProjectParts{Work: []projects.WorkInput{{Title: "Sew the handles on", Minutes: "20"}}}))
+	assert.Contains(t, problem(t, d.SavePart(toteProject, project.Version, "work", projects.ProjectParts{}), ""),
+		"Someone else changed this")
 	kept, err := d.Class(totes)
 	require.NoError(t, err)
 	assert.Equal(t, before.Result, kept.Result)
@@ -328,7 +348,8 @@ func TestTwoHoopings(t *testing.T) {
 	d := desks(t)[store.Owner]
 	project, err := d.Project(badge)
 	require.NoError(t, err)
-	require.NoError(t, d.SavePart(badge, project.Version, "hoopings", projects.ProjectParts{Hoopings: []projects.HoopingInput{{Title: "the back", Design: "Buoy badge"}}}))
+	require.NoError(t, d.SavePart(badge, project.Version, "hoopings",
+		projects.ProjectParts{Hoopings: []projects.HoopingInput{{Title: "the back", Design: "Buoy badge"}}}))
 	in, err := d.ClassInput(badges)
 	require.NoError(t, err)
 	in.Newest = true
@@ -342,7 +363,8 @@ func TestTwoHoopings(t *testing.T) {
 	for _, s := range page.StepsOf(idText(student.ID)) {
 		keys = append(keys, s.Operation)
 	}
-	assert.Equal(t, []string{"mark", "stabilise", "hoop", "load", "sew", "unhoop", "hoop-2", "load-2", "sew-2", "unhoop-2", "clean-up", "press", "work:1", "sign-off"}, keys)
+	assert.Equal(t, []string{"mark", "stabilise", "hoop", "load", "sew", "unhoop", "hoop-2", "load-2", "sew-2", "unhoop-2",
+		"clean-up", "press", "work:1", "sign-off"}, keys)
 	card, err := d.StepCard(badges, student.ID)
 	require.NoError(t, err)
 	require.Len(t, card.Card.Sheets, 2)
@@ -379,9 +401,11 @@ func TestTwoHoopings(t *testing.T) {
 	} {
 		assert.NotEmpty(t, problem(t, d.SavePart(badge, project.Version+1, part, wrong), part), part)
 	}
-	taught := d.SavePart(badge, project.Version+1, "level", projects.ProjectParts{Level: "1", Teaches: []string{"juggling"}})
+	taught := d.SavePart(badge, project.Version+1, "level",
+		projects.ProjectParts{Level: "1", Teaches: []string{"juggling"}})
 	assert.NotEmpty(t, problem(t, taught, "teaches"))
-	nameless := d.SavePart(badge, project.Version+1, "parts", projects.ProjectParts{Parts: []projects.PartInput{{Count: "6"}}})
+	nameless := d.SavePart(badge, project.Version+1, "parts",
+		projects.ProjectParts{Parts: []projects.PartInput{{Count: "6"}}})
 	assert.Contains(t, problem(t, nameless, "parts"), "write its name", "a number without a name is not dropped")
 	assert.ErrorIs(t, d.SavePart(badge, project.Version+1, "custard", projects.ProjectParts{}), store.ErrNotFound)
 }
@@ -391,7 +415,8 @@ func TestHouseRules(t *testing.T) {
 	all := desks(t)
 	page, err := all[store.Instructor].House()
 	require.NoError(t, err)
-	in := people.HouseInput{Version: page.Settings.Version, Choices: map[string]string{"resizing": "never", "watch": "alert"}, TrimMM: "6 mm", SheetMargin: "30"}
+	in := people.HouseInput{Version: page.Settings.Version,
+		Choices: map[string]string{"resizing": "never", "watch": "alert"}, TrimMM: "6 mm", SheetMargin: "30"}
 	assert.ErrorIs(t, all[store.Instructor].SaveHouse(in), actor.ErrMayNot)
 	in.Choices["watch"], in.TrimMM = "sleep", "close"
 	err = all[store.Owner].SaveHouse(in)
@@ -417,7 +442,8 @@ func TestHouseRules(t *testing.T) {
 // Layers are cut by the rules, and the placement on the blank can be moved.
 func TestLayersAndPlacement(t *testing.T) {
 	d := desks(t)[store.Owner]
-	id, err := d.SaveClass(planning.ClassInput{Name: "Mats", Project: "Compass mat", Date: "2027-01-09", From: "10:00", To: "18:00", Instructors: "1", Irons: "1", StudentIDs: []int64{1, 5}, Machines: []int64{wharf}})
+	id, err := d.SaveClass(planning.ClassInput{Name: "Mats", Project: "Compass mat", Date: "2027-01-09", From: "10:00",
+		To: "18:00", Instructors: "1", Irons: "1", StudentIDs: []int64{1, 5}, Machines: []int64{wharf}})
 	require.NoError(t, err)
 	page, err := d.Shelf(id)
 	require.NoError(t, err)
@@ -435,7 +461,8 @@ func TestLayersAndPlacement(t *testing.T) {
 	stops := card.Card.Sheets[0].Stops
 	assert.Contains(t, stops[1].Before[0].String(), "Lay the piece on top")
 	assert.Equal(t, "Lay the backing from below, tape the corners.", stops[4].Before[0].String())
-	assert.Contains(t, stops[0].Before[0].String(), "Lay the batting on top", "what is laid at the start comes before the first stop")
+	assert.Contains(t, stops[0].Before[0].String(), "Lay the batting on top",
+		"what is laid at the start comes before the first stop")
 	pdf, err := d.CutPDF(t.Context(), id, "Letter")
 	require.NoError(t, err)
 	assert.True(t, bytes.HasPrefix(pdf, []byte("%PDF-")))
@@ -445,7 +472,8 @@ func TestLayersAndPlacement(t *testing.T) {
 
 	project, err := d.Project(mat)
 	require.NoError(t, err)
-	require.NoError(t, d.SavePart(mat, project.Version, "place", projects.ProjectParts{Place: projects.PlaceOnBlank{Shape: "square", Spot: "centre", Right: "-8 mm"}}))
+	require.NoError(t, d.SavePart(mat, project.Version, "place",
+		projects.ProjectParts{Place: projects.PlaceOnBlank{Shape: "square", Spot: "centre", Right: "-8 mm"}}))
 	project, err = d.Project(mat)
 	require.NoError(t, err)
 	assert.InDelta(t, 65, project.Mark.Measures[0].MM, 1e-9, "the numbers follow the hand")

@@ -39,7 +39,8 @@ func TestPlacingADesign(t *testing.T) {
 	assert.Equal(t, "Small square", page.Hoop.Name, "the smallest that fits is shown first")
 	assert.Nil(t, page.Saved)
 
-	in := designs.PlacingInput{MachineID: heron, HoopID: page.Hoops[len(page.Hoops)-1].ID, Percent: 100, XMM: 500, Basted: true, Asked: true}
+	in := designs.PlacingInput{MachineID: heron, HoopID: page.Hoops[len(page.Hoops)-1].ID, Percent: 100, XMM: 500,
+		Basted: true, Asked: true}
 	page, err = d.Placing(lighthouse, in)
 	require.NoError(t, err)
 	assert.True(t, page.Placed.HeldBack, "moving ends at the field's edge")
@@ -105,7 +106,9 @@ func TestBordersAndAlignment(t *testing.T) {
 	page, err := d.Align(buoy, designs.AlignInput{})
 	require.NoError(t, err)
 	assert.False(t, page.Known)
-	page, err = d.Align(buoy, designs.AlignInput{ClothA: [2]string{"-20", "1"}, ClothB: [2]string{"20", "1,5"}, DesignA: [2]string{"-20", "0"}, DesignB: [2]string{"20", "0"}})
+	page, err = d.Align(buoy,
+		designs.AlignInput{ClothA: [2]string{"-20", "1"}, ClothB: [2]string{"20", "1,5"}, DesignA: [2]string{"-20", "0"},
+			DesignB: [2]string{"20", "0"}})
 	require.NoError(t, err)
 	assert.InDelta(t, 0.72, page.Alignment.TurnDegrees, 0.01)
 	_, err = d.Align(buoy, designs.AlignInput{ClothA: [2]string{"left", ""}})
@@ -154,7 +157,8 @@ func TestLoggedStitchOutsTeach(t *testing.T) {
 		}
 		return 0
 	}
-	in := designs.StitchOutInput{MachineID: wharf, Date: "2026-11-23", Fabric: "canvas", Recipe: "tear-away", Minutes: "20", Thread: "25", Breaks: "3", WentWrong: "one break", Photo: aPhoto(t)}
+	in := designs.StitchOutInput{MachineID: wharf, Date: "2026-11-23", Fabric: "canvas", Recipe: "tear-away",
+		Minutes: "20", Thread: "25", Breaks: "3", WentWrong: "one break", Photo: aPhoto(t)}
 	for range 4 {
 		require.NoError(t, d.LogStitchOut(lighthouse, in))
 	}
@@ -179,9 +183,12 @@ func TestLoggedStitchOutsTeach(t *testing.T) {
 	require.NoError(t, d.RemoveStitchOut(lighthouse, run.ID))
 	assert.ErrorIs(t, d.RemoveStitchOut(lighthouse, run.ID), store.ErrNotFound)
 
-	bad := designs.StitchOutInput{Date: "2027-01-01", Fabric: "tinfoil", Minutes: "long", Thread: "much", Breaks: "often", Photo: []byte("GIF89a")}
+	bad := designs.StitchOutInput{Date: "2027-01-01", Fabric: "tinfoil", Minutes: "long", Thread: "much", Breaks: "often",
+		Photo: []byte("GIF89a")}
 	err = d.LogStitchOut(lighthouse, bad)
-	for field, says := range map[string]string{"machine": "Choose the machine", "date": "still to come", "fabric": "Choose what", "minutes": "Write the minutes", "thread": "Write the metres", "breaks": "how often the thread broke", "photo": "JPEG, PNG or WebP"} {
+	for field, says := range map[string]string{"machine": "Choose the machine", "date": "still to come",
+		"fabric": "Choose what", "minutes": "Write the minutes", "thread": "Write the metres",
+		"breaks": "how often the thread broke", "photo": "JPEG, PNG or WebP"} {
 		assert.Contains(t, problem(t, err, field), says)
 	}
 }

@@ -33,8 +33,10 @@ func TestARoleThatNobodyKnowsMayNothing(t *testing.T) {
 	guest.Who.Role = "guest"
 	asked := 0
 	for _, area := range []any{
-		guest, planning.UseCases{Actor: guest}, prep.UseCases{Actor: guest}, applive.UseCases{Actor: guest}, wrapup.UseCases{Actor: guest}, designs.UseCases{Actor: guest}, people.UseCases{Actor: guest},
-		projects.UseCases{Actor: guest}, bookings.UseCases{Actor: guest}, appfleet.UseCases{Actor: guest}, stock.UseCases{Actor: guest},
+		guest, planning.UseCases{Actor: guest}, prep.UseCases{Actor: guest}, applive.UseCases{Actor: guest},
+		wrapup.UseCases{Actor: guest}, designs.UseCases{Actor: guest}, people.UseCases{Actor: guest},
+		projects.UseCases{Actor: guest}, bookings.UseCases{Actor: guest}, appfleet.UseCases{Actor: guest},
+		stock.UseCases{Actor: guest},
 	} {
 		value := reflect.ValueOf(area)
 		for i := range value.NumMethod() {
@@ -44,7 +46,8 @@ func TestARoleThatNobodyKnowsMayNothing(t *testing.T) {
 				continue // asked once already
 			}
 			results := method.Type.NumOut()
-			if everywhere && slices.Contains(builtOf, method.Name) || results == 0 || method.Type.Out(results-1) != reflect.TypeFor[error]() {
+			if everywhere && slices.Contains(builtOf, method.Name) || results == 0 ||
+				method.Type.Out(results-1) != reflect.TypeFor[error]() {
 				continue // it does nothing in the workshop, it only writes words
 			}
 			var args []reflect.Value
@@ -73,7 +76,8 @@ func TestWhatRolesMay(t *testing.T) {
 	for _, p := range []actor.Permission{actor.See, actor.SignOff, actor.PackKits, actor.RunClasses, actor.ManageSelf} {
 		assert.True(t, assistant.May(p), p)
 	}
-	for _, p := range []actor.Permission{actor.ChangeClasses, actor.ChangeStock, actor.Book, actor.SetHouse, actor.ManagePeople} {
+	for _, p := range []actor.Permission{actor.ChangeClasses, actor.ChangeStock, actor.Book, actor.SetHouse,
+		actor.ManagePeople} {
 		assert.False(t, assistant.May(p), p)
 	}
 	assert.True(t, instructor.May(actor.ChangeStock))

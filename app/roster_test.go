@@ -37,15 +37,20 @@ func TestARosterIsAddedWholeOrNotAtAll(t *testing.T) {
 		return page.Pages.Total
 	}
 	before := count()
-	page, err := d.ReadRoster("", workbook(t, [][]any{{"Student", "Size", "First-timer", "Units"}, {"Nils Ahlgren", "M", true, "in"}, {}, {"ana thorne", "", "", ""}, {"Rosa Iglesias", 42, "no", "cubits"}}))
+	page, err := d.ReadRoster("",
+		workbook(t, [][]any{{"Student", "Size", "First-timer", "Units"}, {"Nils Ahlgren", "M", true, "in"}, {},
+			{"ana thorne", "", "", ""}, {"Rosa Iglesias", 42, "no", "cubits"}}))
 	require.NoError(t, err)
 	require.Len(t, page.Problems, 1)
 	assert.Equal(t, `Line 5, units: write mm or in, not "cubits"`, page.Problems[0].String())
 	assert.Empty(t, page.Rows)
 
-	page, err = d.ReadRoster("", workbook(t, [][]any{{"Student", "Size", "First-timer", "Units"}, {"Nils Ahlgren", "M", true, "in"}, {}, {"ana thorne", "", "", ""}, {"Rosa Iglesias", 42, "no", ""}}))
+	page, err = d.ReadRoster("",
+		workbook(t, [][]any{{"Student", "Size", "First-timer", "Units"}, {"Nils Ahlgren", "M", true, "in"}, {},
+			{"ana thorne", "", "", ""}, {"Rosa Iglesias", 42, "no", ""}}))
 	require.NoError(t, err)
-	assert.Equal(t, []roster.Row{{Line: 2, Name: "Nils Ahlgren", Size: "M", FirstTimer: true, Units: "in"}, {Line: 5, Name: "Rosa Iglesias", Size: "42"}}, page.Rows)
+	assert.Equal(t, []roster.Row{{Line: 2, Name: "Nils Ahlgren", Size: "M", FirstTimer: true, Units: "in"},
+		{Line: 5, Name: "Rosa Iglesias", Size: "42"}}, page.Rows)
 	assert.Equal(t, []string{"ana thorne"}, page.There)
 	assert.Equal(t, before, count(), "nothing was kept yet")
 
@@ -81,7 +86,8 @@ func TestRostersThatCannotBeRead(t *testing.T) {
 	require.NoError(t, z.Close())
 	whole := workbook(t, [][]any{{"name"}, {"Nils"}})
 	for name, file := range map[string][]byte{
-		"a bomb": bomb.Bytes(), "half a spreadsheet": whole[:len(whole)/2], "a zip of something else": []byte("PK\x03\x04 and nothing"),
+		"a bomb": bomb.Bytes(), "half a spreadsheet": whole[:len(whole)/2],
+		"a zip of something else": []byte("PK\x03\x04 and nothing"),
 	} {
 		t.Run(name, func(t *testing.T) {
 			_, err := d.ReadRoster("", file)
@@ -110,11 +116,20 @@ func TestWideRostersAreRefused(t *testing.T) {
 		var out bytes.Buffer
 		z := zip.NewWriter(&out)
 		for file, text := range map[string]string{
-			"[Content_Types].xml":        `<Types xmlns="http://schemas.openxmlformats.org/package/2006/content-types"><Override PartName="/xl/workbook.xml" ContentType="application/vnd.openxmlformats-officedocument.spreadsheetml.sheet.main+xml"/></Types>`,
-			"_rels/.rels":                `<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships"><Relationship Id="rId1" Type="http://schemas.openxmlformats.org/officeDocument/2006/relationships/officeDocument" Target="xl/workbook.xml"/></Relationships>`,
-			"xl/workbook.xml":            `<workbook xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main" xmlns:r="http://schemas.openxmlformats.org/officeDocument/2006/relationships"><sheets><sheet name="S" sheetId="1" r:id="rId1"/></sheets></workbook>`,
-			"xl/_rels/workbook.xml.rels": `<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships"><Relationship Id="rId1" Type="http://schemas.openxmlformats.org/officeDocument/2006/relationships/worksheet" Target="` + strings.TrimPrefix(name, "xl/") + `"/></Relationships>`,
-			name:                         `<worksheet xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main"><sheetData>` + rows + `</sheetData></worksheet>`,
+			"[Content_Types].xml": `<Types xmlns="http://schemas.openxmlformats.org/package/2006/content-types">
+				<Override PartName="/xl/workbook.xml"
+					ContentType="application/vnd.openxmlformats-officedocument.spreadsheetml.sheet.main+xml"/></Types>`,
+			"_rels/.rels": `<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships">
+				<Relationship Id="rId1" Type="http://schemas.openxmlformats.org/officeDocument/2006/relationships/officeDocument"
+				Target="xl/workbook.xml"/></Relationships>`,
+			"xl/workbook.xml": `<workbook xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main"
+				xmlns:r="http://schemas.openxmlformats.org/officeDocument/2006/relationships"><sheets><sheet name="S" sheetId="1"
+				r:id="rId1"/></sheets></workbook>`,
+			"xl/_rels/workbook.xml.rels": `<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships">
+				<Relationship Id="rId1" Type="http://schemas.openxmlformats.org/officeDocument/2006/relationships/worksheet"
+				Target="` + strings.TrimPrefix(name, "xl/") + `"/></Relationships>`,
+			name: `<worksheet xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main">
+				<sheetData>` + rows + `</sheetData></worksheet>`,
 		} {
 			w, err := z.Create(file)
 			require.NoError(t, err)
@@ -127,18 +142,22 @@ func TestWideRostersAreRefused(t *testing.T) {
 	cell := func(at, text string) string {
 		return `<c r="` + at + `" t="inlineStr"><is><t>` + text + `</t></is></c>`
 	}
-	page, err := d.ReadRoster("", sheet("xl/worksheets/sheet1.xml", "<row>"+cell("A1", "name")+"</row><row>"+cell("A2", "Nils Ahlgren")+"</row>"))
+	page, err := d.ReadRoster("",
+		sheet("xl/worksheets/sheet1.xml", "<row>"+cell("A1", "name")+"</row><row>"+cell("A2", "Nils Ahlgren")+"</row>"))
 	require.NoError(t, err)
 	require.Len(t, page.Rows, 1, "a small one of the same make is read: %v", page.Problems)
 	for what, file := range map[string][]byte{
-		"700,000 cells": sheet("xl/worksheets/sheet1.xml", "<row>"+strings.Repeat("<c/>", 700_000)+"</row>"), "one far out": sheet("xl/worksheets/sheet1.xml", strings.Repeat("<row>"+cell("XFD1", "name")+"</row>", 400)),
-		"elsewhere": sheet("xl/hidden.xml", "<row>"+strings.Repeat("<c/>", 700_000)+"</row>"),
+		"700,000 cells": sheet("xl/worksheets/sheet1.xml", "<row>"+strings.Repeat("<c/>", 700_000)+"</row>"),
+		"one far out":   sheet("xl/worksheets/sheet1.xml", strings.Repeat("<row>"+cell("XFD1", "name")+"</row>", 400)),
+		"elsewhere":     sheet("xl/hidden.xml", "<row>"+strings.Repeat("<c/>", 700_000)+"</row>"),
 	} {
 		_, err = d.ReadRoster("", file)
 		assert.Contains(t, problem(t, err, "file"), "more than 40 columns", what)
 	}
 	for what, text := range map[string]string{
-		"a heading of 300,000 cells": "name" + strings.Repeat(",", 300_000), "a row of them": "name,size\nNils" + strings.Repeat(",", 300_000), "tabs": strings.Repeat("name\t", 100_000),
+		"a heading of 300,000 cells": "name" + strings.Repeat(",", 300_000),
+		"a row of them":              "name,size\nNils" + strings.Repeat(",", 300_000),
+		"tabs":                       strings.Repeat("name\t", 100_000),
 	} {
 		page, err := d.ReadRoster(text, nil)
 		require.NoError(t, err)

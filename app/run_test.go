@@ -54,8 +54,10 @@ func TestRunningAClass(t *testing.T) {
 	require.True(t, page.Running())
 	first := step(t, page, ana)
 	require.NoError(t, at(8).Happen(badges, applive.HappenInput{Kind: "done", StudentID: ana, Step: first}))
-	require.ErrorAs(t, at(8).Happen(badges, applive.HappenInput{Kind: "done", StudentID: ana, Step: first}), &problems, "pressed twice")
-	require.NoError(t, at(9).Happen(badges, applive.HappenInput{Kind: "hand-up", StudentID: ana, Reason: "bobbin-out", Step: "sneaked in", Undoes: 1}))
+	require.ErrorAs(t, at(8).Happen(badges, applive.HappenInput{Kind: "done", StudentID: ana, Step: first}), &problems,
+		"pressed twice")
+	require.NoError(t, at(9).Happen(badges,
+		applive.HappenInput{Kind: "hand-up", StudentID: ana, Reason: "bobbin-out", Step: "sneaked in", Undoes: 1}))
 	page, err = at(10).Run(badges)
 	require.NoError(t, err)
 	assert.NotEqual(t, first, step(t, page, ana))
@@ -103,7 +105,8 @@ func TestAClassIsSummedUp(t *testing.T) {
 		steps += len(at.Steps)
 	}
 	require.Len(t, rows, steps+1)
-	assert.Equal(t, []string{"student", "step", "machine", "planned_minutes", "real_minutes", "begun", "done", "skipped"}, rows[0])
+	assert.Equal(t, []string{"student", "step", "machine", "planned_minutes", "real_minutes", "begun", "done", "skipped"},
+		rows[0])
 	assert.Equal(t, []string{"Ana Thorne", first, "6.0"}, []string{rows[1][0], rows[1][1], rows[1][4]})
 	assert.Empty(t, rows[2][4])
 	assert.Empty(t, rows[2][6])
@@ -193,7 +196,8 @@ func TestAllAreHere(t *testing.T) {
 	late := page.Standings[0].StudentID
 	require.NoError(t, at(1).Happen(badges, applive.HappenInput{Kind: "late", StudentID: late, Minutes: "20"}))
 	require.NoError(t, at(2).Happen(badges, applive.HappenInput{Kind: string(live.AllHere)}))
-	assert.Contains(t, problem(t, at(2).Happen(badges, applive.HappenInput{Kind: string(live.AllHere)}), ""), "noted already")
+	assert.Contains(t, problem(t, at(2).Happen(badges, applive.HappenInput{Kind: string(live.AllHere)}), ""),
+		"noted already")
 	page, err = at(3).Run(badges)
 	require.NoError(t, err)
 	for _, s := range page.Standings {

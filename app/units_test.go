@@ -49,7 +49,8 @@ func TestEveryoneReadsTheirOwnUnits(t *testing.T) {
 
 	page, err := owner.House()
 	require.NoError(t, err)
-	require.NoError(t, owner.SaveHouse(people.HouseInput{Version: page.Settings.Version, Choices: choicesOf(page), TrimMM: "10 mm", SheetMargin: "1 in", Units: "in", Clock: "12"}))
+	require.NoError(t, owner.SaveHouse(people.HouseInput{Version: page.Settings.Version, Choices: choicesOf(page),
+		TrimMM: "10 mm", SheetMargin: "1 in", Units: "in", Clock: "12"}))
 	assert.Contains(t, note(seat(2), 3), " in.", "who has not chosen reads as the workshop does")
 
 	// What is typed is read in the reader's units, and either can be written.
@@ -96,11 +97,14 @@ func TestFormsInInchesGiveBackWhatTheyShow(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, before.Hoops[0].Field, field.Field)
 
-	placed, err := d.Placing(lighthouse, designs.PlacingInput{MachineID: heron, HoopID: 3, Percent: 100, Asked: true, X: "-1/4", Y: "6 mm"})
+	placed, err := d.Placing(lighthouse,
+		designs.PlacingInput{MachineID: heron, HoopID: 3, Percent: 100, Asked: true, X: "-1/4", Y: "6 mm"})
 	require.NoError(t, err)
 	assert.InDelta(t, -6.4, placed.In.XMM, 1e-9)
 	assert.InDelta(t, 6, placed.In.YMM, 1e-9)
-	aligned, err := d.Align(buoy, designs.AlignInput{ClothA: [2]string{"-1", "0"}, ClothB: [2]string{"1", "0"}, DesignA: [2]string{"-20", "0"}, DesignB: [2]string{"20.3 mm", "0"}})
+	aligned, err := d.Align(buoy,
+		designs.AlignInput{ClothA: [2]string{"-1", "0"}, ClothB: [2]string{"1", "0"}, DesignA: [2]string{"-20", "0"},
+			DesignB: [2]string{"20.3 mm", "0"}})
 	require.NoError(t, err)
 	assert.InDelta(t, -25.4, aligned.ClothA.X, 0.05)
 	_, err = d.Pieces(compass, designs.PiecesInput{Offset: "1"})

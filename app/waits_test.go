@@ -67,15 +67,18 @@ func TestTheWaitingListFillsWhatBecomesFree(t *testing.T) {
 	alone := slot("Noor Haddad", "13:00", "14:00")
 	alone.Wait = true
 	require.NoError(t, d.Book(alone))
-	assert.Equal(t, []string{"Ana Thorne Thu 10:00", "Noor Haddad Thu 13:00"}, on(t, d, heron), "what is free is not waited for")
+	assert.Equal(t, []string{"Ana Thorne Thu 10:00", "Noor Haddad Thu 13:00"}, on(t, d, heron),
+		"what is free is not waited for")
 
 	page, err := d.Week(freeDay, heron)
 	require.NoError(t, err)
 	require.Len(t, page.Waits, 2)
 	require.NoError(t, d.CancelBooking(page.Bookings[0].ID))
-	assert.Equal(t, []string{"Noor Haddad Thu 10:30", "Noor Haddad Thu 13:00"}, on(t, d, heron), "Iris asked later, and would overlap")
+	assert.Equal(t, []string{"Noor Haddad Thu 10:30", "Noor Haddad Thu 13:00"}, on(t, d, heron),
+		"Iris asked later, and would overlap")
 	assert.Equal(t, []string{"What you waited for is yours: Heron, Thu 3 Dec, 10:30 to 11:30."}, told(t, d, noor))
-	assert.Equal(t, []string{"Your booking was called off by the workshop: Heron, Thu 3 Dec, 10:00 to 12:00."}, told(t, d, ana))
+	assert.Equal(t, []string{"Your booking was called off by the workshop: Heron, Thu 3 Dec, 10:00 to 12:00."},
+		told(t, d, ana))
 	assert.Empty(t, told(t, d, iris))
 
 	page, err = d.Week(freeDay, heron)
@@ -129,7 +132,8 @@ func TestWhatNobodyComesToIsGivenUp(t *testing.T) {
 			require.NoError(t, bookings.Keep(t.Context(), a), "again, by another process")
 			assert.Equal(t, []string{c.has}, on(t, d, heron))
 			if c.has == "Iris Vale Thu 10:30" {
-				assert.Equal(t, []string{"Nobody had sat down, so it is free for others: Heron, Thu 3 Dec, 10:00 to 12:00."}, told(t, d, ana))
+				assert.Equal(t, []string{"Nobody had sat down, so it is free for others: Heron, Thu 3 Dec, 10:00 to 12:00."},
+					told(t, d, ana))
 				assert.Len(t, told(t, d, iris), 1)
 			}
 		})
@@ -146,7 +150,8 @@ func TestAClassNamesWhomItMoves(t *testing.T) {
 	with.Accompanied = true
 	require.NoError(t, d.Book(with))
 	in := planning.ClassInput{
-		Name: "A class of towels", Project: "Crab hand towel", Date: freeDay, From: "09:30", To: "12:30", Instructors: "1", Irons: "1", StudentIDs: []int64{ana, iris}, Machines: []int64{heron, kettle, pigeon},
+		Name: "A class of towels", Project: "Crab hand towel", Date: freeDay, From: "09:30", To: "12:30", Instructors: "1",
+		Irons: "1", StudentIDs: []int64{ana, iris}, Machines: []int64{heron, kettle, pigeon},
 	}
 	_, err := d.SaveClass(in)
 	said := problem(t, err, "moves")
@@ -164,7 +169,8 @@ func TestAClassNamesWhomItMoves(t *testing.T) {
 	_, err = d.SaveClass(in)
 	require.NoError(t, err)
 	assert.Len(t, told(t, d, ana), 1)
-	assert.Contains(t, told(t, d, bo)[0], "A class needs the machine. Instead of Heron, Thu 3 Dec, 11:10 to 12:10 you have")
+	assert.Contains(t, told(t, d, bo)[0],
+		"A class needs the machine. Instead of Heron, Thu 3 Dec, 11:10 to 12:10 you have")
 	rules := booking.Defaults()
 	page, err := d.Week(freeDay, 0)
 	require.NoError(t, err)

@@ -99,7 +99,8 @@ func TestUnfinishedWorkIsAccompanied(t *testing.T) {
 	first := offers()[0]
 	require.True(t, first.Accompanied)
 	for student, machine := range map[int64]int64{dee: lantern, wren: pigeon} {
-		_, err := d.Workshop.Book(fleet.Booking{Machine: fleet.Named{ID: machine}, Student: &fleet.Named{ID: student}, StartsAt: first.StartsAt, EndsAt: first.EndsAt, Accompanied: true}, d.Who.AccountID)
+		_, err := d.Workshop.Book(fleet.Booking{Machine: fleet.Named{ID: machine}, Student: &fleet.Named{ID: student},
+			StartsAt: first.StartsAt, EndsAt: first.EndsAt, Accompanied: true}, d.Who.AccountID)
 		require.NoError(t, err)
 	}
 	assert.NotEqual(t, first.StartsAt, offers()[0].StartsAt, "the owner and the instructor are taken")
@@ -207,7 +208,8 @@ func TestAMachineFailsInAClass(t *testing.T) {
 	failed := page.Plan.Class.Machines[0]
 	when := page.Plan.Class.StartsAt.Add(3 * time.Minute)
 	clock := when.In(d.Who.Zone).Format("15:04")
-	assert.Error(t, at(5).Happen(badges, applive.HappenInput{Kind: "failed", MachineID: failed.ID, At: "23:59"}), "it is not then yet")
+	assert.Error(t, at(5).Happen(badges, applive.HappenInput{Kind: "failed", MachineID: failed.ID, At: "23:59"}),
+		"it is not then yet")
 	assert.Error(t, at(5).Happen(badges, applive.HappenInput{Kind: "failed", MachineID: failed.ID, At: "soon"}), "no time")
 	require.NoError(t, at(5).Happen(badges, applive.HappenInput{Kind: "failed", MachineID: failed.ID, At: clock}))
 	page, err = at(6).Run(badges)
@@ -229,7 +231,8 @@ func TestAMachineFailsInAClass(t *testing.T) {
 	one, _ := page.MachineOf(two[0].StudentID)
 	for _, s := range page.Standings[1:] {
 		if other, ok := page.MachineOf(s.StudentID); ok && other != one {
-			if at(23).Happen(badges, applive.HappenInput{Kind: string(live.Swapped), StudentID: two[0].StudentID, WithID: s.StudentID}) != nil {
+			if at(23).Happen(badges,
+				applive.HappenInput{Kind: string(live.Swapped), StudentID: two[0].StudentID, WithID: s.StudentID}) != nil {
 				continue
 			}
 			page, err = at(24).Run(badges)

@@ -40,7 +40,8 @@ var reach = map[string][]string{
 // no database, no network, no templates, no other programs and no screen.
 var forbidden = []string{
 	"database/sql", "net", "net/http", "os/exec", "html/template", "text/template",
-	"gorm.io/...", "github.com/jackc/...", "github.com/gofiber/...", "github.com/valyala/...", "github.com/tdewolff/...", "golang.org/x/net/...",
+	"gorm.io/...", "github.com/jackc/...", "github.com/gofiber/...", "github.com/valyala/...", "github.com/tdewolff/...",
+	"golang.org/x/net/...",
 }
 
 // touched is what the core does not import itself, though a library may.
@@ -54,7 +55,8 @@ func matches(path string, patterns []string) bool {
 }
 
 func TestArrowsRunOneWay(t *testing.T) {
-	out, err := exec.Command("go", "list", "-f", `{{.ImportPath}}|{{join .Imports " "}}|{{join .Deps " "}}`, "chalkstep/...").Output()
+	out, err := exec.Command("go", "list", "-f", `{{.ImportPath}}|{{join .Imports " "}}|{{join .Deps " "}}`,
+		"chalkstep/...").Output()
 	require.NoError(t, err)
 	checked := 0
 	for line := range strings.Lines(string(out)) {

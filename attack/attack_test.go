@@ -164,7 +164,8 @@ func signedIn(t testing.TB, base string, role store.Role) *client {
 		if l.Role != role {
 			continue
 		}
-		status, page, err := c.post("/sign-in", url.Values{"_csrf": {c.token(t, "/sign-in")}, "email": {l.Email}, "password": {l.Password}})
+		status, page, err := c.post("/sign-in",
+			url.Values{"_csrf": {c.token(t, "/sign-in")}, "email": {l.Email}, "password": {l.Password}})
 		require.NoError(t, err)
 		require.Equal(t, http.StatusOK, status)
 		require.Contains(t, page, "Sign out")

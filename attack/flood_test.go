@@ -67,7 +67,9 @@ func TestUnfinishedBodies(t *testing.T) {
 				conn, err := net.Dial("tcp", strings.TrimPrefix(p.base, "http://"))
 				require.NoError(t, err)
 				conns = append(conns, conn)
-				_, err = fmt.Fprintf(conn, "POST /designs HTTP/1.1\r\nHost: x\r\n%sContent-Type: multipart/form-data; boundary=b\r\nContent-Length: %d\r\n\r\n", header, 32<<20)
+				_, err = fmt.Fprintf(conn,
+					"POST /designs HTTP/1.1\r\nHost: x\r\n%sContent-Type: multipart/form-data; boundary=b\r\nContent-Length: "+
+						"%d\r\n\r\n", header, 32<<20)
 				require.NoError(t, err)
 				wait.Go(func() {
 					_ = conn.SetWriteDeadline(time.Now().Add(3 * time.Second))
@@ -124,7 +126,9 @@ func TestSignInsAtOnce(t *testing.T) {
 	for _, d := range took {
 		slowest = max(slowest, d)
 	}
-	row("40 sign-ins at once", fmt.Sprintf("%.0f MB, %.0f before; the last after %v; %v", most, before, slowest.Round(10*time.Millisecond), statuses), "300 MB more, all in")
+	row("40 sign-ins at once",
+		fmt.Sprintf("%.0f MB, %.0f before; the last after %v; %v", most, before, slowest.Round(10*time.Millisecond),
+			statuses), "300 MB more, all in")
 	assert.Less(t, most-before, 300.0)
 	assert.Equal(t, map[int]int{http.StatusOK: 40}, statuses)
 }
@@ -172,7 +176,8 @@ func TestHeavyDesigns(t *testing.T) {
 	p := run(t, []string{"demo", "--data", storetest.Folder(t)})
 	defer p.stop(t)
 	c := signedIn(t, p.base, store.Owner)
-	for name, pattern := range map[string]*stitch.Pattern{"two million stitches": heavy(1_990_000, 30), "9,999 stops": heavy(200_000, 9_990)} {
+	for name, pattern := range map[string]*stitch.Pattern{"two million stitches": heavy(1_990_000, 30),
+		"9,999 stops": heavy(200_000, 9_990)} {
 		data, err := stitch.Encode("x.dst", pattern)
 		require.NoError(t, err)
 		var body bytes.Buffer
@@ -194,7 +199,10 @@ func TestHeavyDesigns(t *testing.T) {
 		shown := time.Since(begin)
 		_, drawing := c.get(t, path+"/picture/drawing")
 		_, thumb := c.get(t, path+"/picture/thumb")
-		row("a design of "+name, fmt.Sprintf("added in %v, page %d kB in %v, drawing %d kB, thumb %.1f kB", added.Round(10*time.Millisecond), len(page)/1000, shown.Round(time.Millisecond), len(drawing)/1000, float64(len(thumb))/1000), "10 s, 100 kB, 150 kB, 6 kB")
+		row("a design of "+name,
+			fmt.Sprintf("added in %v, page %d kB in %v, drawing %d kB, thumb %.1f kB", added.Round(10*time.Millisecond),
+				len(page)/1000, shown.Round(time.Millisecond), len(drawing)/1000, float64(len(thumb))/1000),
+			"10 s, 100 kB, 150 kB, 6 kB")
 		assert.Less(t, added, 10*time.Second)
 		assert.LessOrEqual(t, len(page), 100_000)
 		assert.LessOrEqual(t, len(drawing), 150_000)
@@ -236,7 +244,8 @@ func TestMonstrousPhotos(t *testing.T) {
 		{"20,000,000 × 1", phototest.PNG(20_000_000, 1, 0, 8, false), http.StatusUnprocessableEntity, "too many pixels"},
 		{"50,000,000 × 1", phototest.PNG(50_000_000, 1, 0, 8, false), http.StatusUnprocessableEntity, "too many pixels"},
 		{"16,000 × 100", phototest.PNG(16_000, 100, 0, 8, false), http.StatusUnprocessableEntity, "ten times as long"},
-		{"in 100,000 passes", phototest.JPEG(3700, 3750, 100_000, true), http.StatusUnprocessableEntity, "takes too long to open"},
+		{"in 100,000 passes", phototest.JPEG(3700, 3750, 100_000, true), http.StatusUnprocessableEntity,
+			"takes too long to open"},
 		{"5,900 × 5,900", phototest.PNG(5900, 5900, 6, 8, false), http.StatusOK, ""},
 	} {
 		begin := time.Now()
@@ -244,7 +253,9 @@ func TestMonstrousPhotos(t *testing.T) {
 		var page string
 		before, most := p.peak(t, func() { status, page = send(m.data) })
 		took := time.Since(begin)
-		row(fmt.Sprintf("a photo %s, %d kB", m.name, len(m.data)/1000), fmt.Sprintf("%d in %v, %.0f MB, %.0f before", status, took.Round(10*time.Millisecond), most, before), "10 s, 300 MB more")
+		row(fmt.Sprintf("a photo %s, %d kB", m.name, len(m.data)/1000),
+			fmt.Sprintf("%d in %v, %.0f MB, %.0f before", status, took.Round(10*time.Millisecond), most, before),
+			"10 s, 300 MB more")
 		assert.Equal(t, m.status, status)
 		assert.Contains(t, page, m.words)
 		assert.Less(t, took, 10*time.Second)

@@ -64,13 +64,16 @@ func TestTheDiskFillsUp(t *testing.T) {
 	}
 	require.NoError(t, os.Remove(filepath.Join(dir, "ballast")))
 	room := time.Now()
-	require.Eventually(t, func() bool { status, _ := add(); return status == http.StatusOK }, time.Minute, 50*time.Millisecond)
+	require.Eventually(t, func() bool { status, _ := add(); return status == http.StatusOK }, time.Minute,
+		50*time.Millisecond)
 	again := time.Since(room)
 	status, _ := newClient(p.base).get(t, "/readyz")
 	assert.Equal(t, http.StatusOK, status)
 	_, list := c.get(t, "/students?words=Student")
 	assert.Contains(t, list, fmt.Sprint(acknowledged))
-	row("a disk full to the last byte for 20 s", fmt.Sprintf("%d saves refused in words, pages read, saving again %v after there was room", refused, again.Round(10*time.Millisecond)), "no page fails")
+	row("a disk full to the last byte for 20 s",
+		fmt.Sprintf("%d saves refused in words, pages read, saving again %v after there was room", refused,
+			again.Round(10*time.Millisecond)), "no page fails")
 	p.stop(t)
 }
 
@@ -118,7 +121,8 @@ func TestStoppedWhileTheDatabaseStandsStill(t *testing.T) {
 	_, list := signedIn(t, again.base, store.Instructor).get(t, "/students?words=Nell")
 	assert.Contains(t, list, "Nell Starling")
 	again.stop(t)
-	row("stopped while the database stands still", fmt.Sprintf("ended in %v, and started again", took.Round(time.Second)), "45 s, all there")
+	row("stopped while the database stands still", fmt.Sprintf("ended in %v, and started again", took.Round(time.Second)),
+		"45 s, all there")
 	assert.Less(t, took, 45*time.Second)
 }
 

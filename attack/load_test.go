@@ -66,7 +66,8 @@ func load(t *testing.T, base, cookie string, paths []string, connections int, le
 				begin := time.Now()
 				if err := c.Do(req, res); err != nil || res.StatusCode() != fasthttp.StatusOK {
 					assert.NoError(t, err)
-					assert.Equal(t, fasthttp.StatusOK, res.StatusCode(), "%s: %s", paths[i%len(paths)], regexp.MustCompile("<h1>.*</h1>").Find(res.Body()))
+					assert.Equal(t, fasthttp.StatusOK, res.StatusCode(), "%s: %s", paths[i%len(paths)],
+						regexp.MustCompile("<h1>.*</h1>").Find(res.Body()))
 					return
 				}
 				own = append(own, time.Since(begin))
@@ -81,7 +82,8 @@ func load(t *testing.T, base, cookie string, paths []string, connections int, le
 	wait.Wait()
 	require.NotEmpty(t, took)
 	slices.Sort(took)
-	return loaded{float64(done.Load()) / length.Seconds(), took[len(took)/2], took[len(took)*99/100], int(size.Load() / done.Load())}
+	return loaded{float64(done.Load()) / length.Seconds(), took[len(took)/2], took[len(took)*99/100],
+		int(size.Load() / done.Load())}
 }
 
 // listen serves an application until the test ends.
@@ -150,7 +152,9 @@ func TestLoad(t *testing.T) {
 	}
 	us, them := middle(ours), middle(theirs)
 	ratio := them.perSecond / us.perSecond
-	row("mixed pages at 50 connections", fmt.Sprintf("%.0f a second, p50 %v, p99 %v; bare page of %d bytes %.0f a second: %.1f ×", us.perSecond, us.p50.Round(time.Millisecond), us.p99.Round(time.Millisecond), us.bytes, them.perSecond, ratio), "8 ×, p99 500 ms")
+	row("mixed pages at 50 connections",
+		fmt.Sprintf("%.0f a second, p50 %v, p99 %v; bare page of %d bytes %.0f a second: %.1f ×", us.perSecond,
+			us.p50.Round(time.Millisecond), us.p99.Round(time.Millisecond), us.bytes, them.perSecond, ratio), "8 ×, p99 500 ms")
 	assert.LessOrEqual(t, ratio, bar)
 	assert.Less(t, us.p99, 500*time.Millisecond)
 	row("memory after each round of it", fmt.Sprintf("%.1f MB", heaps), "10 % more")
@@ -175,7 +179,9 @@ func TestLoad(t *testing.T) {
 	live := load(t, pages, cookie, mixed, connections, each)
 	close(writing)
 	written.Wait()
-	row("the same while something is written twice a second", fmt.Sprintf("%.0f a second, p50 %v, p99 %v", live.perSecond, live.p50.Round(time.Millisecond), live.p99.Round(time.Millisecond)), "p99 500 ms")
+	row("the same while something is written twice a second",
+		fmt.Sprintf("%.0f a second, p50 %v, p99 %v", live.perSecond, live.p50.Round(time.Millisecond),
+			live.p99.Round(time.Millisecond)), "p99 500 ms")
 	assert.Less(t, live.p99, 500*time.Millisecond)
 }
 

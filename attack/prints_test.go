@@ -28,8 +28,10 @@ func TestPrintsAtOnce(t *testing.T) {
 	defer p.stop(t)
 	c := signedIn(t, p.base, store.Instructor)
 	form := url.Values{
-		"_csrf": {c.token(t, "/classes/new")}, "name": {"Twelve at once"}, "project": {"Rope-knot sampler"}, "date": {time.Now().AddDate(0, 0, 12).Format(time.DateOnly)},
-		"from": {"09:00"}, "to": {"17:00"}, "instructors": {"1"}, "irons": {"1"}, "opening": {"15"}, "closing": {"10"}, "machines": {"1", "2", "3", "4", "5"},
+		"_csrf": {c.token(t, "/classes/new")}, "name": {"Twelve at once"}, "project": {"Rope-knot sampler"},
+		"date": {time.Now().AddDate(0, 0, 12).Format(time.DateOnly)},
+		"from": {"09:00"}, "to": {"17:00"}, "instructors": {"1"}, "irons": {"1"}, "opening": {"15"}, "closing": {"10"},
+		"machines": {"1", "2", "3", "4", "5"},
 	}
 	for id := range students {
 		form.Add("students", fmt.Sprint(id+1))
@@ -51,7 +53,8 @@ func TestPrintsAtOnce(t *testing.T) {
 	status, _ = c.get(t, cards)
 	second := time.Since(begin)
 	assert.Equal(t, http.StatusOK, status)
-	row("step cards of a class of twelve", fmt.Sprintf("%v, again %v", first.Round(time.Millisecond), second.Round(time.Millisecond)), "500 ms, less again")
+	row("step cards of a class of twelve",
+		fmt.Sprintf("%v, again %v", first.Round(time.Millisecond), second.Round(time.Millisecond)), "500 ms, less again")
 	assert.Less(t, first, 500*time.Millisecond)
 
 	paths := []string{cards + "?sheet=Letter"}
@@ -73,6 +76,7 @@ func TestPrintsAtOnce(t *testing.T) {
 		})
 	}
 	wait.Wait()
-	row(fmt.Sprintf("%d prints of %d kinds at once", clients*len(paths), len(paths)), fmt.Sprintf("%v, all in %v", statuses, time.Since(begin).Round(10*time.Millisecond)), "all come")
+	row(fmt.Sprintf("%d prints of %d kinds at once", clients*len(paths), len(paths)),
+		fmt.Sprintf("%v, all in %v", statuses, time.Since(begin).Round(10*time.Millisecond)), "all come")
 	assert.Equal(t, map[int]int{http.StatusOK: clients * len(paths)}, statuses)
 }

@@ -45,14 +45,16 @@ func TestFifteenStartAtOnce(t *testing.T) {
 	for _, p := range programs {
 		p.stop(t)
 	}
-	row("15 programs started on an empty database", fmt.Sprintf("all in %v, one demo", took.Round(100*time.Millisecond)), "all start")
+	row("15 programs started on an empty database", fmt.Sprintf("all in %v, one demo", took.Round(100*time.Millisecond)),
+		"all start")
 }
 
 // Two programs serve one workshop; many reach for one slot, one shelf and one
 // class at once, and each is had once.
 func TestRacesOnTwoPrograms(t *testing.T) {
 	address := storetest.URL(t)
-	programs := []*program{run(t, []string{"demo"}, "DATABASE_URL="+address), run(t, []string{"demo"}, "DATABASE_URL="+address)}
+	programs := []*program{run(t, []string{"demo"}, "DATABASE_URL="+address),
+		run(t, []string{"demo"}, "DATABASE_URL="+address)}
 	var people []*client
 	for i := range 16 {
 		people = append(people, signedIn(t, programs[i%2].base, []store.Role{store.Owner, store.Instructor}[i/2%2]))
@@ -83,8 +85,9 @@ func TestRacesOnTwoPrograms(t *testing.T) {
 	winners := 0
 	for i := range rounds {
 		day := time.Now().AddDate(0, 0, 40+i).Format(time.DateOnly)
-		winners += together("/machines/bookings", "/machines/bookings", url.Values{"machine": {"4"}, "student": {"Ana Thorne"}, "date": {day}, "from": {"10:00"}, "to": {"11:00"},
-			"override": {"The course is planned that far ahead"}})
+		winners += together("/machines/bookings", "/machines/bookings",
+			url.Values{"machine": {"4"}, "student": {"Ana Thorne"}, "date": {day}, "from": {"10:00"}, "to": {"11:00"},
+				"override": {"The course is planned that far ahead"}})
 	}
 	row(fmt.Sprintf("%d × 16 people book one slot", rounds), fmt.Sprintf("%d winners", winners), fmt.Sprint(rounds))
 	assert.Equal(t, rounds, winners)
@@ -96,15 +99,21 @@ func TestRacesOnTwoPrograms(t *testing.T) {
 		// What was used is bought again, so that the next round finds it.
 		db, err := sql.Open("pgx", address)
 		require.NoError(t, err)
-		_, err = db.Exec(`INSERT INTO stock_movements (workshop_id, item_id, kind, quantity, moved_by, moved_at) SELECT workshop_id, item_id, 'bought', -quantity, 1, now() FROM stock_movements WHERE kind = 'used' AND moved_at > now() - interval '1 minute'
+		_, err = db.Exec(`INSERT INTO stock_movements (workshop_id, item_id, kind, quantity, moved_by, moved_at)
+			SELECT workshop_id, item_id, 'bought', -quantity, 1, now() FROM stock_movements WHERE kind = 'used'
+			AND moved_at > now() - interval '1 minute'
 			AND id > coalesce((SELECT max(id) FROM stock_movements WHERE kind = 'bought' AND note = ''), 0)`)
 		require.NoError(t, err)
 		var apart int
-		require.NoError(t, db.QueryRow(`SELECT count(*) FROM (SELECT item_id, sum(quantity) AS q, sum(reserved) AS r FROM stock_movements GROUP BY item_id) s JOIN stock_balances b USING (item_id) WHERE abs(s.q - b.on_hand) > 1e-6 OR abs(s.r - b.reserved) > 1e-6`).Scan(&apart))
+		require.NoError(t, db.QueryRow(
+			`SELECT count(*) FROM (SELECT item_id, sum(quantity) AS q, sum(reserved) AS r FROM stock_movements
+				GROUP BY item_id) s JOIN stock_balances b USING (item_id) WHERE abs(s.q - b.on_hand) > 1e-6
+				OR abs(s.r - b.reserved) > 1e-6`).Scan(&apart))
 		assert.Zero(t, apart, "balances are the sums of the ledger")
 		require.NoError(t, db.Close())
 	}
-	row(fmt.Sprintf("%d × 16 people reserve and put right one class", rounds), fmt.Sprintf("%d reserved, %d put right", reserved, put), fmt.Sprintf("%d, %d", rounds, rounds))
+	row(fmt.Sprintf("%d × 16 people reserve and put right one class", rounds),
+		fmt.Sprintf("%d reserved, %d put right", reserved, put), fmt.Sprintf("%d, %d", rounds, rounds))
 	assert.Equal(t, rounds, reserved)
 	assert.Equal(t, rounds, put)
 
@@ -112,10 +121,12 @@ func TestRacesOnTwoPrograms(t *testing.T) {
 	owner := people[0]
 	token := owner.token(t, "/settings/own")
 	for student := 1; student <= 14; student++ {
-		_, _, err := owner.post("/classes/3/kits", url.Values{"_csrf": {token}, "student": {strconv.Itoa(student)}, "version": {"1"}, "state": {"cut"}})
+		_, _, err := owner.post("/classes/3/kits",
+			url.Values{"_csrf": {token}, "student": {strconv.Itoa(student)}, "version": {"1"}, "state": {"cut"}})
 		require.NoError(t, err)
 	}
-	kept := together("/classes/3/shelf/offcuts", "/classes/3/shelf", url.Values{"material": {"stabilizer;material=tear-away;weight=medium"}})
+	kept := together("/classes/3/shelf/offcuts", "/classes/3/shelf",
+		url.Values{"material": {"stabilizer;material=tear-away;weight=medium"}})
 	row("16 people keep the off-cuts of one class", fmt.Sprintf("%d kept", kept), "1")
 	assert.Equal(t, 1, kept)
 }
@@ -148,7 +159,9 @@ func databaseOf(t *testing.T, dir string) *sql.DB {
 	password, err := os.ReadFile(filepath.Join(dir, "postgres-password"))
 	require.NoError(t, err)
 	_, port := postmaster(dir)
-	db, err := sql.Open("pgx", fmt.Sprintf("postgres://chalkstep:%s@127.0.0.1:%d/postgres?sslmode=disable", strings.TrimSpace(string(password)), port))
+	db, err := sql.Open("pgx",
+		fmt.Sprintf("postgres://chalkstep:%s@127.0.0.1:%d/postgres?sslmode=disable", strings.TrimSpace(string(password)),
+			port))
 	require.NoError(t, err)
 	t.Cleanup(func() { _ = db.Close() })
 	return db
@@ -198,7 +211,8 @@ func TestAcknowledgedWritesSurviveKills(t *testing.T) {
 			lost++
 		}
 	}
-	row("acknowledged writes after four kills of program and database", fmt.Sprintf("%d written, %d lost", len(written), lost), "0 lost")
+	row("acknowledged writes after four kills of program and database",
+		fmt.Sprintf("%d written, %d lost", len(written), lost), "0 lost")
 	assert.Zero(t, lost)
 	assert.Greater(t, len(written), 100)
 }

@@ -40,7 +40,8 @@ func benches(t *testing.T, c *client) string {
 
 // pressed sends a press once; ok tells that the server said it has it.
 func pressed(c *http.Client, link, id string, student int64) (ok bool) {
-	refused, err := machine.Station{Link: link, HTTP: c}.Press(context.Background(), machine.Press{ID: id, Kind: "hand-up", Student: student, Reason: "question"})
+	refused, err := machine.Station{Link: link, HTTP: c}.Press(context.Background(),
+		machine.Press{ID: id, Kind: "hand-up", Student: student, Reason: "question"})
 	return err == nil && refused == ""
 }
 
@@ -76,7 +77,8 @@ func atBenches(t *testing.T, link string) []int64 {
 func TestSixtyPhonesAndFiveBoards(t *testing.T) {
 	const phones, boards, events = 60, 5, 300
 	address := storetest.URL(t)
-	programs := []*program{run(t, []string{"demo"}, "DATABASE_URL="+address), run(t, []string{"demo"}, "DATABASE_URL="+address)}
+	programs := []*program{run(t, []string{"demo"}, "DATABASE_URL="+address),
+		run(t, []string{"demo"}, "DATABASE_URL="+address)}
 	staff := signedIn(t, programs[0].base, store.Instructor)
 	link := benches(t, staff)
 	students := atBenches(t, programs[0].base+link)
@@ -111,7 +113,8 @@ func TestSixtyPhonesAndFiveBoards(t *testing.T) {
 	sent := make([]time.Time, events)
 	for n := range events {
 		sent[n] = time.Now()
-		require.True(t, pressed(http.DefaultClient, programs[n%2].base+link, fmt.Sprintf("late-%d", n), students[n%len(students)]))
+		require.True(t, pressed(http.DefaultClient, programs[n%2].base+link, fmt.Sprintf("late-%d", n),
+			students[n%len(students)]))
 		time.Sleep(time.Until(sent[n].Add(200 * time.Millisecond))) // a busy room
 	}
 	time.Sleep(2 * time.Second)
@@ -127,7 +130,9 @@ func TestSixtyPhonesAndFiveBoards(t *testing.T) {
 	}
 	slices.Sort(took)
 	p99 := took[len(took)*99/100]
-	row("60 phones, 5 boards, 2 programs: an event on every board", fmt.Sprintf("median %v, p99 %v, worst %v", took[len(took)/2].Round(time.Millisecond), p99.Round(time.Millisecond), took[len(took)-1].Round(time.Millisecond)), "p99 300ms")
+	row("60 phones, 5 boards, 2 programs: an event on every board",
+		fmt.Sprintf("median %v, p99 %v, worst %v", took[len(took)/2].Round(time.Millisecond), p99.Round(time.Millisecond),
+			took[len(took)-1].Round(time.Millisecond)), "p99 300ms")
 	assert.Less(t, p99, 300*time.Millisecond)
 }
 
@@ -136,7 +141,8 @@ func TestSixtyPhonesAndFiveBoards(t *testing.T) {
 func TestAThousandEventsOfSixtyClients(t *testing.T) {
 	const clients, each, boards = 60, 17, 5
 	address := storetest.URL(t)
-	programs := []*program{run(t, []string{"demo"}, "DATABASE_URL="+address), run(t, []string{"demo"}, "DATABASE_URL="+address)}
+	programs := []*program{run(t, []string{"demo"}, "DATABASE_URL="+address),
+		run(t, []string{"demo"}, "DATABASE_URL="+address)}
 	link := benches(t, signedIn(t, programs[0].base, store.Instructor))
 	students := atBenches(t, programs[0].base+link)
 	before := seqOf(t, programs[0].base+link)
@@ -177,7 +183,8 @@ func TestAThousandEventsOfSixtyClients(t *testing.T) {
 		require.Eventually(t, func() bool { return b.Seen().Seq == last }, 30*time.Second, 20*time.Millisecond, "board %d", i)
 		assert.IsNonDecreasing(t, b.Seqs())
 	}
-	row(fmt.Sprintf("%d events of %d clients, cut at random", clients*each, clients), fmt.Sprintf("all once, in %v", took.Round(100*time.Millisecond)), "none lost or doubled")
+	row(fmt.Sprintf("%d events of %d clients, cut at random", clients*each, clients),
+		fmt.Sprintf("all once, in %v", took.Round(100*time.Millisecond)), "none lost or doubled")
 }
 
 // forward passes connections on to whichever program runs now, so that those who come back
@@ -290,7 +297,8 @@ func TestARunningClassSurvivesKills(t *testing.T) {
 	rng := rand.New(rand.NewPCG(60, 60))
 	for kill := range kills {
 		was := acknowledged.Load()
-		require.Eventually(t, func() bool { return acknowledged.Load() >= was+phones }, 2*time.Minute, 10*time.Millisecond, "phones go on after %d kills", kill)
+		require.Eventually(t, func() bool { return acknowledged.Load() >= was+phones }, 2*time.Minute, 10*time.Millisecond,
+			"phones go on after %d kills", kill)
 		time.Sleep(time.Duration(rng.IntN(400)) * time.Millisecond)
 		if rng.IntN(2) == 0 {
 			require.NoError(t, p.cmd.Process.Kill())
@@ -304,11 +312,13 @@ func TestARunningClassSurvivesKills(t *testing.T) {
 	pressing.Wait() // each sends until it is told that it arrived
 	last := seqOf(t, link)
 	assert.Equal(t, before+acknowledged.Load(), last, "every press once")
-	require.Eventually(t, func() bool { return board.Seen().Seq == last }, time.Minute, 20*time.Millisecond, "the board goes on by itself")
+	require.Eventually(t, func() bool { return board.Seen().Seq == last }, time.Minute, 20*time.Millisecond,
+		"the board goes on by itself")
 	db := databaseOf(t, dir)
 	var gaps, twins int
 	require.NoError(t, db.QueryRow("SELECT max(seq) - count(*) FROM class_events WHERE class_id = 2").Scan(&gaps))
-	require.NoError(t, db.QueryRow("SELECT count(*) - count(DISTINCT sender) FROM class_events WHERE class_id = 2 AND sender <> ''").Scan(&twins))
+	require.NoError(t, db.QueryRow(
+		"SELECT count(*) - count(DISTINCT sender) FROM class_events WHERE class_id = 2 AND sender <> ''").Scan(&twins))
 	assert.Zero(t, gaps, "the log has no gap")
 	assert.Zero(t, twins, "no press is there twice")
 	for n := range writers {
@@ -320,10 +330,13 @@ func TestARunningClassSurvivesKills(t *testing.T) {
 			assert.LessOrEqual(t, notes, 1, name)
 		}
 		var all int
-		require.NoError(t, db.QueryRow("SELECT count(*) FROM stock_movements WHERE note LIKE $1", fmt.Sprintf("Killed %d %%", n)).Scan(&all))
+		require.NoError(t, db.QueryRow("SELECT count(*) FROM stock_movements WHERE note LIKE $1",
+			fmt.Sprintf("Killed %d %%", n)).Scan(&all))
 		assert.GreaterOrEqual(t, all, moved[n])
 	}
-	row(fmt.Sprintf("%d kills of program and database under mixed writes", kills), fmt.Sprintf("%d presses and %d forms acknowledged, %d presses there", acknowledged.Load(), written.Load(), last-before), "none lost or doubled, no gap")
+	row(fmt.Sprintf("%d kills of program and database under mixed writes", kills),
+		fmt.Sprintf("%d presses and %d forms acknowledged, %d presses there", acknowledged.Load(), written.Load(),
+			last-before), "none lost or doubled, no gap")
 	stop()
 	p.stop(t)
 }

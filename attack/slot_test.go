@@ -47,7 +47,8 @@ func TestARaceForASlot(t *testing.T) {
 					wait.Go(func() {
 						i := n % len(people)
 						status, body, err := people[i].post("/machines/bookings", url.Values{
-							"_csrf": {tokens[i]}, "machine": {"3"}, "care": {"yes"}, "note": {fmt.Sprint("client ", n)}, "date": {day}, "from": {"10:00"}, "to": {"11:00"},
+							"_csrf": {tokens[i]}, "machine": {"3"}, "care": {"yes"}, "note": {fmt.Sprint("client ", n)}, "date": {day},
+							"from": {"10:00"}, "to": {"11:00"},
 						})
 						if !assert.NoError(t, err) {
 							return
@@ -66,7 +67,9 @@ func TestARaceForASlot(t *testing.T) {
 				require.EqualValues(t, 1, won.Load(), "round %d", round)
 				winners, told = winners+int(won.Load()), told+int(others.Load())
 			}
-			row(fmt.Sprintf("%d × %d clients race for one slot on %d programs", rounds, clients, programs), fmt.Sprintf("%d winners, %d told when it is free, %v", winners, told, time.Since(begin).Round(time.Second)), fmt.Sprintf("%d, %d", rounds, rounds*(clients-1)))
+			row(fmt.Sprintf("%d × %d clients race for one slot on %d programs", rounds, clients, programs),
+				fmt.Sprintf("%d winners, %d told when it is free, %v", winners, told, time.Since(begin).Round(time.Second)),
+				fmt.Sprintf("%d, %d", rounds, rounds*(clients-1)))
 			assert.Equal(t, rounds*(clients-1), told)
 		})
 	}

@@ -68,7 +68,8 @@ func TestThreeThousandStreams(t *testing.T) {
 	}
 	time.Sleep(3 * time.Second)
 	files, memory := p.descriptors(t), p.memory(t)
-	paths := []string{link + "/news", link + "/NEWS", link + "/news/", link + "/News", link + "/%6Eews", "/classes/2/news", "/classes/2/NEWS", "/classes/2/news?view=big"}
+	paths := []string{link + "/news", link + "/NEWS", link + "/news/", link + "/News", link + "/%6Eews", "/classes/2/news",
+		"/classes/2/NEWS", "/classes/2/news?view=big"}
 	packing := []string{"gzip", "br", "gzip, deflate, br, zstd", "identity"}
 	header := "Cookie: " + staff.cookies() + "\r\nAccept-Encoding: "
 	var wait sync.WaitGroup
@@ -81,7 +82,8 @@ func TestThreeThousandStreams(t *testing.T) {
 			if !assert.NoError(t, err) {
 				return
 			}
-			_, _ = fmt.Fprintf(conn, "GET %s HTTP/1.1\r\nHost: x\r\n%s%s\r\n\r\n", paths[i%len(paths)], header, packing[i/len(paths)%len(packing)])
+			_, _ = fmt.Fprintf(conn, "GET %s HTTP/1.1\r\nHost: x\r\n%s%s\r\n\r\n", paths[i%len(paths)], header,
+				packing[i/len(paths)%len(packing)])
 			switch i % 3 {
 			case 0:
 				_ = conn.(*net.TCPConn).SetLinger(0)
@@ -103,7 +105,9 @@ func TestThreeThousandStreams(t *testing.T) {
 	}, 10*time.Second, 50*time.Millisecond)
 	time.Sleep(30 * time.Second)
 	filesAfter, memoryAfter := p.descriptors(t), p.memory(t)
-	row("3,000 streams in all spellings, clients gone, after 30 s", fmt.Sprintf("%d descriptors, %d before; %.0f MB, %.0f before", filesAfter, files, memoryAfter, memory), "those of before, 50 MB more")
+	row("3,000 streams in all spellings, clients gone, after 30 s",
+		fmt.Sprintf("%d descriptors, %d before; %.0f MB, %.0f before", filesAfter, files, memoryAfter, memory),
+		"those of before, 50 MB more")
 	assert.LessOrEqual(t, filesAfter, files+2)
 	assert.Less(t, memoryAfter-memory, 50.0)
 }
@@ -132,7 +136,8 @@ func TestThreeHundredBoards(t *testing.T) {
 	_, status, err := asked(p.base, link+"/news", header)
 	require.NoError(t, err)
 	assert.Equal(t, http.StatusTooManyRequests, status)
-	row("300 boards and 40 phones on one link", fmt.Sprintf("%.0f MB, %.0f before; one phone more: %d", most, before, status), "100 MB more, 429")
+	row("300 boards and 40 phones on one link",
+		fmt.Sprintf("%.0f MB, %.0f before; one phone more: %d", most, before, status), "100 MB more, 429")
 	assert.Less(t, most-before, 100.0)
 	for _, conn := range all {
 		conn.Close()

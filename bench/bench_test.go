@@ -86,7 +86,8 @@ func TestReadersAgainstByteSum(t *testing.T) {
 		what    string
 		pattern *stitch.Pattern
 		bar     float64
-	}{{"100,000 stitches in 12 stops", stitchtest.Large(100_000), 15}, {"100,000 mixed stitches", stitchtest.Mixed(rand.New(rand.NewPCG(15, 3)), 100_000), 15}} {
+	}{{"100,000 stitches in 12 stops", stitchtest.Large(100_000), 15},
+		{"100,000 mixed stitches", stitchtest.Mixed(rand.New(rand.NewPCG(15, 3)), 100_000), 15}} {
 		for _, format := range stitch.Names() {
 			readAgainstByteSum(t, design.what, format, design.pattern, design.bar)
 		}
@@ -109,7 +110,8 @@ func readAgainstByteSum(t *testing.T, what, format string, pattern *stitch.Patte
 		require.NoError(t, err)
 		require.NotEmpty(t, stitch.Analyse(p).Stops)
 	})
-	row(fmt.Sprintf("read and analyse %s, .%s", what, format), fmt.Sprintf("%v, %.1f × the %v of adding its bytes", reading, ratio, adding), fmt.Sprintf("%.0f ×", bar))
+	row(fmt.Sprintf("read and analyse %s, .%s", what, format),
+		fmt.Sprintf("%v, %.1f × the %v of adding its bytes", reading, ratio, adding), fmt.Sprintf("%.0f ×", bar))
 	assert.LessOrEqual(t, ratio, bar, "%s, %s", what, format)
 }
 
@@ -125,7 +127,9 @@ func TestPlanningAClass(t *testing.T) {
 		require.NoError(t, err)
 	})
 	require.NoError(t, scheduletest.Check(p, r))
-	row("plan 12 people × 5 machines × 9 steps", fmt.Sprintf("%v, %.0f min, lower bound %.0f", took.Round(time.Millisecond), r.MakespanMinutes, r.LowerBoundMinutes), bar.String())
+	row("plan 12 people × 5 machines × 9 steps",
+		fmt.Sprintf("%v, %.0f min, lower bound %.0f", took.Round(time.Millisecond), r.MakespanMinutes, r.LowerBoundMinutes),
+		bar.String())
 	assert.Less(t, took, bar)
 }
 
@@ -141,7 +145,8 @@ func TestCuttingPlans(t *testing.T) {
 		require.NoError(t, err)
 	})
 	require.NoError(t, cutplantest.Check(m, pieces, l))
-	row(fmt.Sprintf("lay %d pieces for straight cuts", len(pieces)), fmt.Sprintf("%v, %.3f × the best length", took.Round(time.Millisecond), l.LengthMM/best), bar.String())
+	row(fmt.Sprintf("lay %d pieces for straight cuts", len(pieces)),
+		fmt.Sprintf("%v, %.3f × the best length", took.Round(time.Millisecond), l.LengthMM/best), bar.String())
 	assert.Less(t, took, bar)
 	sum, most := 0.0, 0.0
 	for seed := range uint64(100) {
@@ -152,7 +157,8 @@ func TestCuttingPlans(t *testing.T) {
 		require.NoError(t, cutplantest.Check(m, pieces, l))
 		sum, most = sum+l.LengthMM/best, max(most, l.LengthMM/best)
 	}
-	row("100 cutting jobs of known best length", fmt.Sprintf("mean %.4f ×, worst %.4f ×", sum/100, most), "1.06 ×, 1.15 ×")
+	row("100 cutting jobs of known best length", fmt.Sprintf("mean %.4f ×, worst %.4f ×", sum/100, most),
+		"1.06 ×, 1.15 ×")
 	assert.LessOrEqual(t, sum/100, mean)
 	assert.LessOrEqual(t, most, worst)
 }

@@ -24,7 +24,8 @@ import (
 func within(t *testing.T, p schedule.Problem, budget time.Duration) schedule.Plan {
 	t.Helper()
 	begun := time.Now()
-	r, err := search.Solve(p, search.Options{Seed: 1, Used: func() float64 { return float64(time.Since(begun)) / float64(budget) }})
+	r, err := search.Solve(p,
+		search.Options{Seed: 1, Used: func() float64 { return float64(time.Since(begun)) / float64(budget) }})
 	require.NoError(t, err)
 	require.NoError(t, scheduletest.Check(p, r))
 	return r
@@ -72,7 +73,8 @@ func TestTwoHundredClasses(t *testing.T) {
 	row("200 classes: sooner than first come, first served", fmt.Sprintf("%.1f %%", 100*(1-firstCome/generated)), "12 %")
 	require.Positive(t, measured)
 	longer /= float64(measured)
-	row(fmt.Sprintf("%d classes: 500 ms ÷ the best of a minute", measured), fmt.Sprintf("mean %.4f, worst %.4f (class %d)", longer, longest, hardest), "1.005, 1.02")
+	row(fmt.Sprintf("%d classes: 500 ms ÷ the best of a minute", measured),
+		fmt.Sprintf("mean %.4f, worst %.4f (class %d)", longer, longest, hardest), "1.005, 1.02")
 	assert.LessOrEqual(t, bound/generated, 1.05)
 	assert.LessOrEqual(t, firstCome/generated, 0.88)
 	assert.LessOrEqual(t, longer, 1.005)
@@ -150,7 +152,8 @@ func TestShops(t *testing.T) {
 			short := within(t, p, 500*time.Millisecond).MakespanMinutes
 			mean += short / min(short, within(t, p, 10*time.Second).MakespanMinutes) / 3
 		}
-		row(fmt.Sprintf("3 job shops %d × %d: 500 ms ÷ the best of 10 s", size[0], size[1]), fmt.Sprintf("%.4f", mean), "1.05")
+		row(fmt.Sprintf("3 job shops %d × %d: 500 ms ÷ the best of 10 s", size[0], size[1]), fmt.Sprintf("%.4f", mean),
+			"1.05")
 		assert.LessOrEqual(t, mean, 1.05)
 	}
 }

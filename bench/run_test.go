@@ -20,7 +20,8 @@ func TestARunningClass(t *testing.T) {
 	class.EndsAt = class.StartsAt.Add(10 * time.Hour)
 	class.Places = nil
 	for i := range int64(24) {
-		class.Places = append(class.Places, classdaytest.Places(classdaytest.Practised(i+1, fmt.Sprintf("Student %02d", i+1)))...)
+		class.Places = append(class.Places,
+			classdaytest.Places(classdaytest.Practised(i+1, fmt.Sprintf("Student %02d", i+1)))...)
 	}
 	plan := classdaytest.Plan(t, class)
 	events := []live.Event{{Seq: 1, Kind: live.Started, At: class.StartsAt}}

@@ -13,11 +13,13 @@ func (l *loader) addCare() error {
 		return err
 	}
 	can := map[string][]fleet.Feature{
-		"Heron":   {fleet.Traces, fleet.StepsBack, fleet.SkipsStops, fleet.Monochrome, fleet.Light, fleet.ThreadSensor, fleet.BobbinSensor},
+		"Heron": {fleet.Traces, fleet.StepsBack, fleet.SkipsStops, fleet.Monochrome, fleet.Light, fleet.ThreadSensor,
+			fleet.BobbinSensor},
 		"Kettle":  {fleet.Traces, fleet.StepsBack},
 		"Lantern": {fleet.StepsBack, fleet.Calibrates},
 		"Pigeon":  {fleet.Traces, fleet.StepsBack, fleet.SkipsStops, fleet.ThreadSensor},
-		"Wharf":   {fleet.Traces, fleet.StepsBack, fleet.SkipsStops, fleet.Monochrome, fleet.Projector, fleet.ThreadSensor, fleet.BobbinSensor},
+		"Wharf": {fleet.Traces, fleet.StepsBack, fleet.SkipsStops, fleet.Monochrome, fleet.Projector, fleet.ThreadSensor,
+			fleet.BobbinSensor},
 	}
 	serviced := map[string]int{"Heron": 120, "Kettle": 90, "Lantern": 400, "Pigeon": 200, "Wharf": 30}
 	for _, m := range machines {

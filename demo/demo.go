@@ -68,7 +68,8 @@ func load(ctx context.Context, s *store.Store, now time.Time) error {
 	if err != nil {
 		return err
 	}
-	l := &loader{shop: s.For(ctx, workshop.ID), now: now, machines: map[string]int64{}, designs: map[string]int64{}, projects: map[string]int64{}, students: map[string]int64{}}
+	l := &loader{shop: s.For(ctx, workshop.ID), now: now, machines: map[string]int64{}, designs: map[string]int64{},
+		projects: map[string]int64{}, students: map[string]int64{}}
 	if l.zone, err = time.LoadLocation(workshop.Zone); err != nil {
 		return err
 	}
@@ -91,7 +92,8 @@ func load(ctx context.Context, s *store.Store, now time.Time) error {
 		return err
 	}
 	l.desk = a.For(ctx, who)
-	for _, step := range []func() error{l.addMachines, l.addCare, l.addDesigns, l.addStitchOuts, l.addStock, l.addProjects, l.addTechnique, l.addTests, l.addStudents, l.addClasses, l.addBookings} {
+	for _, step := range []func() error{l.addMachines, l.addCare, l.addDesigns, l.addStitchOuts, l.addStock, l.addProjects,
+		l.addTechnique, l.addTests, l.addStudents, l.addClasses, l.addBookings} {
 		if err := step(); err != nil {
 			return err
 		}
@@ -119,15 +121,20 @@ func (l *loader) addMachines() error {
 		return fleet.Held{Hoop: hoops[name], OffXMM: dx, OffYMM: dy}
 	}
 	for _, m := range []fleet.Machine{
-		{Name: "Heron", Formats: []string{"pes", "dst"}, TopSpeedSPM: 800, ChangeSeconds: 60, Needles: 1, AutoTrim: true, BobbinStyle: "low, clear", BobbinMetres: 60,
+		{Name: "Heron", Formats: []string{"pes", "dst"}, TopSpeedSPM: 800, ChangeSeconds: 60, Needles: 1, AutoTrim: true,
+			BobbinStyle: "low, clear", BobbinMetres: 60,
 			Hoops: []fleet.Held{offset("Small square", 1.5, -1), offset("Medium", 3, -2), offset("Medium magnetic", 0.5, 0)}},
-		{Name: "Kettle", Formats: []string{"exp"}, TopSpeedSPM: 650, ChangeSeconds: 75, Needles: 1, BobbinStyle: "tall, steel", BobbinMetres: 45,
+		{Name: "Kettle", Formats: []string{"exp"}, TopSpeedSPM: 650, ChangeSeconds: 75, Needles: 1,
+			BobbinStyle: "tall, steel", BobbinMetres: 45,
 			Hoops: []fleet.Held{offset("Small square", -2, 1), offset("Medium", -6, 4)}},
-		{Name: "Lantern", Formats: []string{"dst"}, TopSpeedSPM: 400, ChangeSeconds: 90, Needles: 1, BobbinStyle: "low, clear", BobbinMetres: 60,
+		{Name: "Lantern", Formats: []string{"dst"}, TopSpeedSPM: 400, ChangeSeconds: 90, Needles: 1,
+			BobbinStyle: "low, clear", BobbinMetres: 60,
 			Hoops: []fleet.Held{offset("Tiny square", 0, 2)}},
-		{Name: "Pigeon", Formats: []string{"jef", "dst"}, TopSpeedSPM: 700, ChangeSeconds: 60, Needles: 1, AutoTrim: true, BobbinStyle: "low, clear", BobbinMetres: 60,
+		{Name: "Pigeon", Formats: []string{"jef", "dst"}, TopSpeedSPM: 700, ChangeSeconds: 60, Needles: 1, AutoTrim: true,
+			BobbinStyle: "low, clear", BobbinMetres: 60,
 			Hoops: []fleet.Held{offset("Small square", 0, -3)}},
-		{Name: "Wharf", Formats: []string{"dst"}, TopSpeedSPM: 1000, ChangeSeconds: 5, Needles: 6, AutoTrim: true, BobbinStyle: "pre-wound, card", BobbinMetres: 100,
+		{Name: "Wharf", Formats: []string{"dst"}, TopSpeedSPM: 1000, ChangeSeconds: 5, Needles: 6, AutoTrim: true,
+			BobbinStyle: "pre-wound, card", BobbinMetres: 100,
 			Hoops: []fleet.Held{offset("Large square", 0, 0), offset("Large", 1, 1)}},
 	} {
 		var err error
@@ -154,9 +161,12 @@ func (l *loader) addDesigns() error {
 		}
 		var choices []designs.StopChoice
 		for i, s := range m.Stops {
-			choices = append(choices, designs.StopChoice{N: i + 1, Color: s.Color, Role: string(page.Design.Stops[i].Role), Sews: s.Sews})
+			choices = append(choices,
+				designs.StopChoice{N: i + 1, Color: s.Color, Role: string(page.Design.Stops[i].Role), Sews: s.Sews})
 		}
-		if err := (designs.UseCases{Actor: l.desk}).SaveDesign(id, designs.DesignInput{Version: page.Design.Version, Name: m.Name, Level: m.Level, Tags: m.Tags, Stops: choices}); err != nil {
+		if err := (designs.UseCases{Actor: l.desk}).SaveDesign(id,
+			designs.DesignInput{Version: page.Design.Version, Name: m.Name, Level: m.Level, Tags: m.Tags,
+				Stops: choices}); err != nil {
 			return err
 		}
 		l.designs[m.Name] = id
@@ -172,10 +182,13 @@ func (l *loader) addStitchOuts() error {
 	}{
 		{"Rope-knot sampler", "Heron", "woven-cotton", "one light tear-away", "13", "", "", 24},
 		{"Lighthouse", "Heron", "canvas", "medium tear-away", "14", "13.4", "", 19},
-		{"Lighthouse", "Kettle", "canvas", "medium tear-away", "21", "", "Thread shredded twice at the lamp: new needle, then fine.", 18},
+		{"Lighthouse", "Kettle", "canvas", "medium tear-away", "21", "",
+			"Thread shredded twice at the lamp: new needle, then fine.", 18},
 		{"Crab", "Kettle", "terry", "tear-away, topper", "12", "9.1", "Topper lifted at one claw: tape it.", 9},
 	} {
-		in := designs.StitchOutInput{MachineID: l.machines[run.machine], Date: l.now.In(l.zone).AddDate(0, 0, -run.daysAgo).Format(time.DateOnly), Fabric: run.fabric, Recipe: run.recipe, Minutes: run.minutes, Thread: run.thread, WentWrong: run.wrong}
+		in := designs.StitchOutInput{MachineID: l.machines[run.machine],
+			Date: l.now.In(l.zone).AddDate(0, 0, -run.daysAgo).Format(time.DateOnly), Fabric: run.fabric, Recipe: run.recipe,
+			Minutes: run.minutes, Thread: run.thread, WentWrong: run.wrong}
 		if err := (designs.UseCases{Actor: l.desk}).LogStitchOut(l.designs[run.design], in); err != nil {
 			return fmt.Errorf("logging a stitch-out of %s: %w", run.design, err)
 		}
@@ -195,7 +208,8 @@ func (l *loader) addProjects() error {
 		{"Buoy badges", "Buoy badges, six in one hoop", "felt sheet", "160", "210", "felt", nil},
 		{"Compass mat", "Compass rose", "mat", "146", "146", "woven-cotton", []string{"heat"}},
 	} {
-		id, err := (projects.UseCases{Actor: l.desk}).SaveProject(projects.ProjectInput{Rest: rests[p.name], Name: p.name, Blank: p.blank, Design: p.design, Width: p.width, Height: p.height, Fabric: p.fabric, Uses: p.uses})
+		id, err := (projects.UseCases{Actor: l.desk}).SaveProject(projects.ProjectInput{Rest: rests[p.name], Name: p.name,
+			Blank: p.blank, Design: p.design, Width: p.width, Height: p.height, Fabric: p.fabric, Uses: p.uses})
 		if err != nil {
 			return err
 		}
@@ -207,9 +221,13 @@ func (l *loader) addProjects() error {
 // addTechnique writes one that the workshop has of its own.
 func (l *loader) addTechnique() error {
 	_, err := (projects.UseCases{Actor: l.desk}).SaveOwn(projects.OwnInput{
-		Name: "Tissue under the hoop", What: "A sheet of tissue paper lies under the hoop while thin cloth is sewn, and is torn off after.", Because: "Thin cloth is not pulled down into the needle plate.",
-		Steps:  []projects.OwnStepInput{{Title: "Lay tissue paper under the hoop", At: "load", Instead: "after", Minutes: "1", Where: "machine"}},
-		Lines:  []projects.OwnLineInput{{Text: "Tear the tissue off gently, from the middle outwards.", At: "clean-up", Kind: "line"}},
+		Name:    "Tissue under the hoop",
+		What:    "A sheet of tissue paper lies under the hoop while thin cloth is sewn, and is torn off after.",
+		Because: "Thin cloth is not pulled down into the needle plate.",
+		Steps: []projects.OwnStepInput{{Title: "Lay tissue paper under the hoop", At: "load", Instead: "after", Minutes: "1",
+			Where: "machine"}},
+		Lines: []projects.OwnLineInput{
+			{Text: "Tear the tissue off gently, from the middle outwards.", At: "clean-up", Kind: "line"}},
 		Things: []projects.OwnThing{{Name: "tissue paper", Per: "set", Count: "1"}},
 	})
 	return err
@@ -226,7 +244,9 @@ func (l *loader) addTests() error {
 		{"Crab hand towel", "Heron", "10", "", "Basted, since the topper lifted at one claw.", 8},
 		{"Buoy badges", "Wharf", "19", "", "", 5},
 	} {
-		in := projects.TestInput{MachineID: l.machines[run.machine], Date: l.now.In(l.zone).AddDate(0, 0, -run.daysAgo).Format(time.DateOnly), Minutes: run.minutes, WentWrong: run.wrong, WhatChanged: run.changed}
+		in := projects.TestInput{MachineID: l.machines[run.machine],
+			Date: l.now.In(l.zone).AddDate(0, 0, -run.daysAgo).Format(time.DateOnly), Minutes: run.minutes, WentWrong: run.wrong,
+			WhatChanged: run.changed}
 		if err := (projects.UseCases{Actor: l.desk}).LogTest(l.projects[run.project], in); err != nil {
 			return fmt.Errorf("logging a test of %s: %w", run.project, err)
 		}
@@ -257,7 +277,8 @@ func (l *loader) addStudents() error {
 		}
 		for _, on := range kinds {
 			for i, level := range climbed(rungs) {
-				mark := skill.Mark{StudentID: id, Skill: skill.Usual[i].Key, On: on, Level: level, Date: l.now.AddDate(0, 0, -40+2*i)}
+				mark := skill.Mark{StudentID: id, Skill: skill.Usual[i].Key, On: on, Level: level,
+					Date: l.now.AddDate(0, 0, -40+2*i)}
 				if _, err := l.shop.Mark(mark, l.assessor); err != nil {
 					return err
 				}
@@ -287,7 +308,8 @@ func climbed(rungs int) []skill.Level {
 // stuck has one go on trying what the others do alone.
 func (l *loader) stuck() error {
 	for i, level := range []skill.Level{skill.Helped, skill.Shown, skill.Shown} {
-		mark := skill.Mark{StudentID: l.students["Sol Whitaker"], Skill: skill.Threading, On: skill.SingleNeedle, Level: level, Date: l.now.AddDate(0, 0, -20+5*i)}
+		mark := skill.Mark{StudentID: l.students["Sol Whitaker"], Skill: skill.Threading, On: skill.SingleNeedle,
+			Level: level, Date: l.now.AddDate(0, 0, -20+5*i)}
 		if level == skill.Shown {
 			mark.Note = "The thread jumped out of the discs again."
 		}
@@ -325,12 +347,20 @@ func (l *loader) addClasses() error {
 		students      []string
 		machines      []string
 	}{
-		{"First stitches", "Rope-knot sampler", l.saturday(-2, 10), 3, []string{"Bo Lindqvist", "Dee Marchetti", "Juno Petrova", "Lev Sorensen", "Uma Castellanos", "Vic Brennan"}, []string{"Heron", "Kettle", "Lantern", "Pigeon"}},
-		{"Towels that last", "Crab hand towel", running, 3, []string{"Ana Thorne", "Iris Vale", "Kit Aldana", "Noor Haddad"}, []string{"Heron", "Kettle", "Pigeon"}},
-		{"Buoy badges, first felt", "Buoy badges", l.saturday(0, 10), 3, []string{"Ana Thorne", "Bo Lindqvist", "Cy Okafor", "Dee Marchetti", "Iris Vale", "Juno Petrova", "Kit Aldana", "Noor Haddad"}, []string{"Heron", "Kettle", "Pigeon", "Wharf"}},
-		{"Lighthouse totes", "Lighthouse tote", l.saturday(1, 13), 2.1, []string{"Bo Lindqvist", "Cy Okafor", "Dee Marchetti", "Juno Petrova", "Lev Sorensen", "Sol Whitaker", "Tam Nguyen", "Uma Castellanos", "Vic Brennan", "Wren Achterberg-Holloway"}, []string{"Heron", "Kettle", "Lantern", "Pigeon"}},
+		{"First stitches", "Rope-knot sampler", l.saturday(-2, 10), 3,
+			[]string{"Bo Lindqvist", "Dee Marchetti", "Juno Petrova", "Lev Sorensen", "Uma Castellanos", "Vic Brennan"},
+			[]string{"Heron", "Kettle", "Lantern", "Pigeon"}},
+		{"Towels that last", "Crab hand towel", running, 3, []string{"Ana Thorne", "Iris Vale", "Kit Aldana", "Noor Haddad"},
+			[]string{"Heron", "Kettle", "Pigeon"}},
+		{"Buoy badges, first felt", "Buoy badges", l.saturday(0, 10), 3,
+			[]string{"Ana Thorne", "Bo Lindqvist", "Cy Okafor", "Dee Marchetti", "Iris Vale", "Juno Petrova", "Kit Aldana",
+				"Noor Haddad"}, []string{"Heron", "Kettle", "Pigeon", "Wharf"}},
+		{"Lighthouse totes", "Lighthouse tote", l.saturday(1, 13), 2.1,
+			[]string{"Bo Lindqvist", "Cy Okafor", "Dee Marchetti", "Juno Petrova", "Lev Sorensen", "Sol Whitaker", "Tam Nguyen",
+				"Uma Castellanos", "Vic Brennan", "Wren Achterberg-Holloway"}, []string{"Heron", "Kettle", "Lantern", "Pigeon"}},
 	} {
-		class := classday.Class{Name: c.name, StartsAt: c.start, EndsAt: c.start.Add(time.Duration(c.hours * float64(time.Hour))), Instructors: 1, Irons: 1}
+		class := classday.Class{Name: c.name, StartsAt: c.start,
+			EndsAt: c.start.Add(time.Duration(c.hours * float64(time.Hour))), Instructors: 1, Irons: 1}
 		if c.name == "Buoy badges, first felt" {
 			class.OpeningMinutes, class.ClosingMinutes = 15, 10
 		}
@@ -376,7 +406,8 @@ func (l *loader) addBookings() error {
 		{"Lantern", "", l.friday(9), 45},
 		{"Heron", "Kit Aldana", l.friday(17), 75},
 	} {
-		made := fleet.Booking{Machine: fleet.Named{ID: l.machines[b.machine]}, StartsAt: b.start, EndsAt: b.start.Add(time.Duration(b.minutes) * time.Minute), Note: "lint and needle"}
+		made := fleet.Booking{Machine: fleet.Named{ID: l.machines[b.machine]}, StartsAt: b.start,
+			EndsAt: b.start.Add(time.Duration(b.minutes) * time.Minute), Note: "lint and needle"}
 		if b.student != "" {
 			made.Student, made.Note = &fleet.Named{ID: l.students[b.student]}, ""
 		}

@@ -61,9 +61,11 @@ func TestTheDemoWorkshopIsAllThere(t *testing.T) {
 		require.NoError(t, err)
 		require.True(t, page.Planned(), c.Name)
 		fits[c.Name] = page.Result.Fits
-		t.Logf("%s: done after %.0f of %.0f minutes (bound %.0f), %s", c.Name, page.Result.MakespanMinutes, page.Class.WindowMinutes(), page.Result.LowerBoundMinutes, page.Tight)
+		t.Logf("%s: done after %.0f of %.0f minutes (bound %.0f), %s", c.Name, page.Result.MakespanMinutes,
+			page.Class.WindowMinutes(), page.Result.LowerBoundMinutes, page.Tight)
 	}
-	assert.Equal(t, map[string]bool{"First stitches": true, "Towels that last": true, "Buoy badges, first felt": true, "Lighthouse totes": false}, fits, "one planned class does not fit as it stands")
+	assert.Equal(t, map[string]bool{"First stitches": true, "Towels that last": true, "Buoy badges, first felt": true,
+		"Lighthouse totes": false}, fits, "one planned class does not fit as it stands")
 }
 
 // The demo is there whenever somebody first looks at it: what is booked is in nobody's way.
@@ -88,7 +90,9 @@ func TestTheCompassSewsOnOneMachineOnly(t *testing.T) {
 	require.NoError(t, err)
 	for _, page := range library.Designs {
 		density, working := page.Design.Density()
-		t.Logf("%s: %.0f × %.0f mm, %d stitches, %d stops, %.0f minutes, fits %d, %s, %s", page.Design.Name, page.Design.WidthMM, page.Design.HeightMM, page.Design.Stitches, len(page.Stops), page.Minutes, page.Fit, density, working)
+		t.Logf("%s: %.0f × %.0f mm, %d stitches, %d stops, %.0f minutes, fits %d, %s, %s", page.Design.Name,
+			page.Design.WidthMM, page.Design.HeightMM, page.Design.Stitches, len(page.Stops), page.Minutes, page.Fit, density,
+			working)
 		if page.Design.Name == "Compass rose" {
 			assert.Equal(t, 1, page.Fit)
 		}

@@ -30,21 +30,26 @@ func (l *loader) run(plan classday.Plan) error {
 	}
 	events := []live.Event{{Kind: live.Started, At: starts}}
 	for i, place := range plan.Class.Places {
-		events = append(events, live.Event{Kind: live.Here, At: starts.Add(time.Duration(i) * 20 * time.Second), StudentID: place.ID})
+		events = append(events,
+			live.Event{Kind: live.Here, At: starts.Add(time.Duration(i) * 20 * time.Second), StudentID: place.ID})
 	}
 	steps := slices.Clone(plan.Result.Assignments)
 	slices.SortStableFunc(steps, func(a, b schedule.Assignment) int { return cmp.Compare(a.End, b.End) })
 	var atMachine *schedule.Assignment
 	for i, step := range steps {
 		if really(step.End) <= minute {
-			events = append(events, live.Event{Kind: live.Done, At: plan.At(really(step.End)), StudentID: studentOf(plan, step.Job), Step: pace.StepKey(step.Operation)})
+			events = append(events,
+				live.Event{Kind: live.Done, At: plan.At(really(step.End)), StudentID: studentOf(plan, step.Job),
+					Step: pace.StepKey(step.Operation)})
 		} else if step.Machine != "" && really(step.Start) < minute {
 			atMachine = &steps[i]
 			events = append(events, stopsSewn(plan, step, minute-late)...)
 		}
 	}
 	if atMachine != nil {
-		events = append(events, live.Event{Kind: live.HandUp, At: l.now.Add(-2 * time.Minute), StudentID: studentOf(plan, atMachine.Job), Reason: live.Break})
+		events = append(events,
+			live.Event{Kind: live.HandUp, At: l.now.Add(-2 * time.Minute), StudentID: studentOf(plan, atMachine.Job),
+				Reason: live.Break})
 	}
 	slices.SortStableFunc(events, func(a, b live.Event) int { return a.At.Compare(b.At) })
 	for i := range events {

@@ -65,7 +65,8 @@ func TestALargeDesignPlaysSmoothly(t *testing.T) {
 		requestAnimationFrame(tick);
 	})`)
 	require.NoError(t, err)
-	fmt.Printf("a design of 200,000 stitches: drawn in %.0f ms, scrubbed at %.0f frames a second\n", ready.Value.Num(), frames.Value.Num())
+	fmt.Printf("a design of 200,000 stitches: drawn in %.0f ms, scrubbed at %.0f frames a second\n", ready.Value.Num(),
+		frames.Value.Num())
 	assert.Less(t, ready.Value.Num(), mostMilliseconds)
 	assert.GreaterOrEqual(t, frames.Value.Num(), leastFrames)
 }

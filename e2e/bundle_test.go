@@ -72,7 +72,8 @@ func TestABundleFromTheShop(t *testing.T) {
 	for says, hostile := range map[string]map[string][]byte{
 		"holds 300 files; a bundle holds 200": many,
 		"names a file outside itself":         {"../../bell.dst": files["harbour-bell/bell.dst"]},
-		"no stitch file":                      {"readme.txt": []byte("nothing to sew here, only words and more words about sewing")},
+		"no stitch file": {
+			"readme.txt": []byte("nothing to sew here, only words and more words about sewing")},
 	} {
 		send(zipped(t, hostile))
 		v.sees("#file-problem", says)

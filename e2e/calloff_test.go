@@ -32,7 +32,8 @@ func TestAClassThatIsOverIsNotChanged(t *testing.T) {
 	assert.NotContains(t, page, "/classes/1/edit")
 	token := c.token(t, "/classes/3/edit")
 	for _, path := range []string{"/classes/1/cancel", "/classes/1/reinstate", "/classes/1/delete", "/classes/1/roster"} {
-		status, page := c.post(t, path, url.Values{"_csrf": {token}, "student": {"2"}, "attendance": {"absent"}, "version": {"1"}})
+		status, page := c.post(t, path,
+			url.Values{"_csrf": {token}, "student": {"2"}, "attendance": {"absent"}, "version": {"1"}})
 		assert.Equal(t, http.StatusUnprocessableEntity, status, path)
 		assert.Regexp(t, "The class is over, so it stays as it was|cannot be deleted", page, path)
 	}

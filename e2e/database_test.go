@@ -33,7 +33,8 @@ func postmaster(t *testing.T, folder string) (pid int, address string) {
 	require.NoError(t, err)
 	password, err := os.ReadFile(filepath.Join(folder, "postgres-password"))
 	require.NoError(t, err)
-	return pid, fmt.Sprintf("postgres://chalkstep:%s@127.0.0.1:%s/postgres?sslmode=disable", strings.TrimSpace(string(password)), strings.TrimSpace(lines[3]))
+	return pid, fmt.Sprintf("postgres://chalkstep:%s@127.0.0.1:%s/postgres?sslmode=disable",
+		strings.TrimSpace(string(password)), strings.TrimSpace(lines[3]))
 }
 
 // status asks for a page and gives its status and its text. A page that does

@@ -19,7 +19,8 @@ import (
 )
 
 // neighbours are the people of another workshop of the same installation.
-var neighbours = map[store.Role]string{store.Owner: "owner@next.example", store.Instructor: "instructor@next.example", store.Assistant: "assistant@next.example"}
+var neighbours = map[store.Role]string{store.Owner: "owner@next.example", store.Instructor: "instructor@next.example",
+	store.Assistant: "assistant@next.example"}
 
 const neighbourPassword = "next-door-tide-4"
 
@@ -45,8 +46,10 @@ func moveIn(t *testing.T, address string) {
 // names are those of the demo workshop, none of which anybody next door may read.
 func names(t *testing.T, db *pgx.Conn) []string {
 	t.Helper()
-	rows, err := db.Query(t.Context(), `SELECT name FROM students WHERE workshop_id = 1 UNION SELECT name FROM machines WHERE workshop_id = 1
-		UNION SELECT name FROM classes WHERE workshop_id = 1 UNION SELECT name FROM projects WHERE workshop_id = 1 UNION SELECT name FROM hoops WHERE workshop_id = 1 AND name LIKE '% %'
+	rows, err := db.Query(
+		t.Context(), `SELECT name FROM students WHERE workshop_id = 1 UNION SELECT name FROM machines WHERE workshop_id = 1
+		UNION SELECT name FROM classes WHERE workshop_id = 1 UNION SELECT name FROM projects WHERE workshop_id = 1 UNION
+		SELECT name FROM hoops WHERE workshop_id = 1 AND name LIKE '% %'
 		UNION SELECT email FROM accounts WHERE workshop_id = 1`)
 	require.NoError(t, err)
 	all, err := pgx.CollectRows(rows, pgx.RowTo[string])
@@ -58,7 +61,9 @@ func names(t *testing.T, db *pgx.Conn) []string {
 // readable lists which names stand in an answer, but for those that were typed.
 func readable(body string, secret []string, typed url.Values) (seen []string) {
 	for _, name := range secret {
-		written := slices.ContainsFunc(slices.Collect(valuesOf(typed)), func(v string) bool { return strings.Contains(v, name) })
+		written := slices.ContainsFunc(slices.Collect(valuesOf(typed)), func(v string) bool {
+			return strings.Contains(v, name)
+		})
 		if strings.Contains(body, name) && !written {
 			seen = append(seen, name)
 		}
@@ -101,7 +106,8 @@ func TestNothingOfAWorkshopIsReachedFromNextDoor(t *testing.T) {
 	visitors := map[string]*client{}
 	for role, email := range neighbours {
 		c := newClient(t, base)
-		status, page := c.post(t, "/sign-in", url.Values{"_csrf": {c.token(t, "/sign-in")}, "email": {email}, "password": {neighbourPassword}})
+		status, page := c.post(t, "/sign-in",
+			url.Values{"_csrf": {c.token(t, "/sign-in")}, "email": {email}, "password": {neighbourPassword}})
 		require.Equal(t, http.StatusOK, status)
 		require.Contains(t, page, "Sign out")
 		visitors[string(role)] = c
@@ -128,7 +134,8 @@ func TestNothingOfAWorkshopIsReachedFromNextDoor(t *testing.T) {
 		token := c.token(t, map[bool]string{true: "/me", false: "/settings/own"}[c == phone])
 		for _, route := range routes {
 			f, known := forms[route]
-			if !known || route == "/sign-out" || route == "/me/leave" || strings.HasPrefix(route, "/station/") || route == "/me/:link" || route == "/sign-in" || route == "/settings/own/sign-out" {
+			if !known || route == "/sign-out" || route == "/me/leave" || strings.HasPrefix(route, "/station/") ||
+				route == "/me/:link" || route == "/sign-in" || route == "/settings/own/sign-out" {
 				continue
 			}
 			values := url.Values{}
@@ -153,12 +160,17 @@ func TestNoRowNamesOneOfAnotherWorkshop(t *testing.T) {
 	db, err := pgx.Connect(t.Context(), demotest.URL(t))
 	require.NoError(t, err)
 	defer db.Close(t.Context())
-	rows, err := db.Query(t.Context(), `WITH owned AS (SELECT attrelid AS id FROM pg_attribute WHERE attname = 'workshop_id' AND NOT attisdropped)
-		SELECT c.conrelid::regclass || ' ' || c.conname FROM pg_constraint c WHERE c.contype = 'f' AND c.conrelid IN (SELECT id FROM owned) AND c.confrelid IN (SELECT id FROM owned)
+	rows, err := db.Query(
+		t.Context(), `WITH owned AS (SELECT attrelid AS id FROM pg_attribute WHERE attname = 'workshop_id'
+			AND NOT attisdropped)
+		SELECT c.conrelid::regclass || ' ' || c.conname FROM pg_constraint c WHERE c.contype = 'f'
+		AND c.conrelid IN (SELECT id FROM owned) AND c.confrelid IN (SELECT id FROM owned)
 			AND c.confrelid <> 'workshops'::regclass
-			AND NOT EXISTS (SELECT 1 FROM pg_attribute a WHERE a.attrelid = c.conrelid AND a.attname = 'workshop_id' AND a.attnum = ANY (c.conkey))
+			AND NOT EXISTS (SELECT 1 FROM pg_attribute a WHERE a.attrelid = c.conrelid AND a.attname = 'workshop_id'
+			AND a.attnum = ANY (c.conkey))
 			-- Another key of the same columns carries it.
-			AND NOT EXISTS (SELECT 1 FROM pg_constraint o JOIN pg_attribute a ON a.attrelid = o.conrelid AND a.attname = 'workshop_id' AND a.attnum = ANY (o.conkey)
+			AND NOT EXISTS (SELECT 1 FROM pg_constraint o JOIN pg_attribute a ON a.attrelid = o.conrelid
+			AND a.attname = 'workshop_id' AND a.attnum = ANY (o.conkey)
 				WHERE o.contype = 'f' AND o.conrelid = c.conrelid AND o.conkey && c.conkey)
 		ORDER BY 1`)
 	require.NoError(t, err)

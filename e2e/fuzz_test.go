@@ -20,9 +20,12 @@ import (
 
 // hostile is what no field is made for.
 var hostile = map[string]string{
-	"a NUL": "a\x00b", "broken UTF-8": "a\xff\xfeb", "a long text": strings.Repeat("stabilizer ", 2000), "a long word": strings.Repeat("x", 5000), "no number": "NaN", "infinity": "Infinity", "an exponent": "1e308",
-	"beyond 2³¹": "2147483648", "beyond 2⁶³": "9223372036854775808", "below nothing": "-1", "a fraction": "0.5", "a comma": "1,5", "letters after": "700abc", "a formula": "=1+1", "markup": "<script>alert(1)</script>",
-	"a direction mark": "\u202eevil", "a quote": `'"; DROP TABLE students; --`, "a line end": "a\r\nSet-Cookie: b=c", "an emoji": "🧵", "nothing": "", "a blank": "  ",
+	"a NUL": "a\x00b", "broken UTF-8": "a\xff\xfeb", "a long text": strings.Repeat("stabilizer ", 2000),
+	"a long word": strings.Repeat("x", 5000), "no number": "NaN", "infinity": "Infinity", "an exponent": "1e308",
+	"beyond 2³¹": "2147483648", "beyond 2⁶³": "9223372036854775808", "below nothing": "-1", "a fraction": "0.5",
+	"a comma": "1,5", "letters after": "700abc", "a formula": "=1+1", "markup": "<script>alert(1)</script>",
+	"a direction mark": "\u202eevil", "a quote": `'"; DROP TABLE students; --`, "a line end": "a\r\nSet-Cookie: b=c",
+	"an emoji": "🧵", "nothing": "", "a blank": "  ",
 }
 
 // A form of a page: where it goes and what it holds.
@@ -79,7 +82,8 @@ func formsOf(page, path string) []form {
 
 // pattern makes a path of the router's out of a real one.
 func matches(pattern, path string) bool {
-	return regexp.MustCompile("^" + regexp.MustCompile(`:[a-z]+`).ReplaceAllString(pattern, "[^/]+") + "$").MatchString(path)
+	return regexp.MustCompile("^" + regexp.MustCompile(`:[a-z]+`).ReplaceAllString(pattern, "[^/]+") +
+		"$").MatchString(path)
 }
 
 // formsByRoute finds a form of the demo workshop for every route that takes one; c is its
@@ -114,12 +118,17 @@ func formsByRoute(t *testing.T, face *fiber.App, c *client) (routes []string, fo
 	forms["/settings/people/:id/sign-out"] = form{path: "/settings/people/3/sign-out", fields: url.Values{}}
 	forms["/settings/own/sign-out"] = form{path: "/settings/own/sign-out", fields: url.Values{}}
 	forms["/sign-in"] = form{path: "/sign-in", fields: url.Values{"email": {""}, "password": {""}, "to": {"/"}}}
-	forms["/classes/:id/shelf/offcuts"] = form{path: "/classes/3/shelf/offcuts", fields: url.Values{"material": {"fabric;material=felt"}}}
-	forms["/classes/:id/shelf/right"] = form{path: "/classes/3/shelf/right", fields: url.Values{"item": {"1"}, "used": {"1"}}}
-	forms["/designs/:id/copies"] = form{path: "/designs/5/copies", fields: url.Values{"quantity": {"4"}, "gap": {"8"}, "hoop": {"2"}}}
+	forms["/classes/:id/shelf/offcuts"] = form{path: "/classes/3/shelf/offcuts",
+		fields: url.Values{"material": {"fabric;material=felt"}}}
+	forms["/classes/:id/shelf/right"] = form{path: "/classes/3/shelf/right",
+		fields: url.Values{"item": {"1"}, "used": {"1"}}}
+	forms["/designs/:id/copies"] = form{path: "/designs/5/copies",
+		fields: url.Values{"quantity": {"4"}, "gap": {"8"}, "hoop": {"2"}}}
 	forms["/machines/:id/outages/:outage/end"] = form{path: "/machines/1/outages/1/end", fields: url.Values{}}
-	forms["/classes/:id/wrap"] = form{path: "/classes/2/wrap", fields: url.Values{"student": {"1"}, "reached": {"finished"}}}
-	forms["/machines/bookings/:id/sat"] = form{path: "/machines/bookings/1/sat", fields: url.Values{"week": {"2026-11-24"}}}
+	forms["/classes/:id/wrap"] = form{path: "/classes/2/wrap",
+		fields: url.Values{"student": {"1"}, "reached": {"finished"}}}
+	forms["/machines/bookings/:id/sat"] = form{path: "/machines/bookings/1/sat",
+		fields: url.Values{"week": {"2026-11-24"}}}
 	forms["/machines/waits/:id/end"] = form{path: "/machines/waits/1/end", fields: url.Values{"week": {"2026-11-24"}}}
 	forms["/me/bookings/:id/sat"] = form{path: "/me/bookings/1/sat", fields: url.Values{}}
 	forms["/me/waits/:id/end"] = form{path: "/me/waits/1/end", fields: url.Values{}}
@@ -149,7 +158,8 @@ func TestNoFormBreaksTheServer(t *testing.T) {
 		defer answer.Body.Close()
 		body, err := io.ReadAll(answer.Body)
 		require.NoError(t, err)
-		if answer.StatusCode == http.StatusUnprocessableEntity && strings.HasPrefix(answer.Header.Get("Content-Type"), "text/html") {
+		if answer.StatusCode == http.StatusUnprocessableEntity &&
+			strings.HasPrefix(answer.Header.Get("Content-Type"), "text/html") {
 			assert.Contains(t, string(body), `class="problem`, "%s says what is wrong with %v", f.path, values)
 		}
 		return answer.StatusCode, string(body)
@@ -210,7 +220,8 @@ func TestNoAddressBreaksTheServer(t *testing.T) {
 	base, face := serve(t, demotest.URL(t), nil)
 	c := signedIn(t, base)
 	fields := []string{
-		"page", "words", "hoop", "stops", "size", "level", "tag", "machine", "turn", "percent", "x", "y", "snap", "quantity", "gap", "shape-width", "length", "pitch", "stop", "stitch", "offset",
+		"page", "words", "hoop", "stops", "size", "level", "tag", "machine", "turn", "percent", "x", "y", "snap", "quantity",
+		"gap", "shape-width", "length", "pitch", "stop", "stitch", "offset",
 		"sheet", "as", "design", "project", "find", "students", "stops-from", "cloth-a-x", "to",
 	}
 	ask := func(path, text string) {

@@ -28,10 +28,22 @@ const mostPageBytes = 100_000
 // examples are addresses of the routes that a page is not listed for, in the
 // demo workshop; what is sent is a file, a picture or a part of a page.
 var examples = []string{
-	"/healthz", "/readyz", "/sign-in", "/designs/names?design=b", "/designs/2/picture/thumb", "/designs/2/picture/drawing", "/designs/2/stops/1", "/designs/2/file", "/designs/2/restart?stop=1", "/designs/5/copies/file?quantity=4",
-	"/designs/2/stitches", "/designs/2/density.png", "/designs/2/template?machine=1", "/designs/7/pieces.svg?stop=1&offset=1", "/designs/2/charts/1", "/designs/2/stitch-outs/1/photo", "/projects/names?project=b",
-	"/projects/2/photo", "/projects/4/template?of=L", "/projects/6/layers?what=batting&stop=1", "/projects/4/techniques?technique=spray", "/projects/2/threads/try?thread-0-1=%23ffffff", "/projects/2/drawing", "/projects/2/place?shape=tote&spot=centre",
-	"/projects/2/tests/1/photo", "/classes/picks?find=a", "/classes/preview?project=Crab%20hand%20towel&date=2026-12-22&from=10:00&to=12:00&students=1&machines=1", "/classes/4/levers?lever=iron%3A1&lever=instructor%3A1", "/classes/3/cut.pdf", "/classes/3/labels.pdf", "/classes/3/cards.pdf", "/classes/3/stick/1", "/classes/2/wrap.csv", "/classes/2/wrap.pdf", "/classes/2/wrap/1/photo", "/classes/2/stations/1/code.png", heron + "/state", heron + "/restart?x=1&y=2", heron + "/picture/3/1", "/station/worker.js", calendar, "/me", "/me/card", "/me/rehearsal?at=9", "/me/picture/3/1", "/me/1.1.1.none", "/welcome/nobody", "/students/1/code.png", "/classes/new?like=3", "/stock/buy.csv", "/stock/buy.pdf", "/students/names?student=a", "/machines/1/code.png", "/machines/1/cross/pes", "/students/1/marks/1/photo",
+	"/healthz", "/readyz", "/sign-in", "/designs/names?design=b", "/designs/2/picture/thumb", "/designs/2/picture/drawing",
+	"/designs/2/stops/1", "/designs/2/file", "/designs/2/restart?stop=1", "/designs/5/copies/file?quantity=4",
+	"/designs/2/stitches", "/designs/2/density.png", "/designs/2/template?machine=1",
+	"/designs/7/pieces.svg?stop=1&offset=1", "/designs/2/charts/1", "/designs/2/stitch-outs/1/photo",
+	"/projects/names?project=b",
+	"/projects/2/photo", "/projects/4/template?of=L", "/projects/6/layers?what=batting&stop=1",
+	"/projects/4/techniques?technique=spray", "/projects/2/threads/try?thread-0-1=%23ffffff", "/projects/2/drawing",
+	"/projects/2/place?shape=tote&spot=centre",
+	"/projects/2/tests/1/photo", "/classes/picks?find=a",
+	"/classes/preview?project=Crab%20hand%20towel&date=2026-12-22&from=10:00&to=12:00&students=1&machines=1",
+	"/classes/4/levers?lever=iron%3A1&lever=instructor%3A1", "/classes/3/cut.pdf", "/classes/3/labels.pdf",
+	"/classes/3/cards.pdf", "/classes/3/stick/1", "/classes/2/wrap.csv", "/classes/2/wrap.pdf", "/classes/2/wrap/1/photo",
+	"/classes/2/stations/1/code.png", heron + "/state", heron + "/restart?x=1&y=2", heron + "/picture/3/1",
+	"/station/worker.js", calendar, "/me", "/me/card", "/me/rehearsal?at=9", "/me/picture/3/1", "/me/1.1.1.none",
+	"/welcome/nobody", "/students/1/code.png", "/classes/new?like=3", "/stock/buy.csv", "/stock/buy.pdf",
+	"/students/names?student=a", "/machines/1/code.png", "/machines/1/cross/pes", "/students/1/marks/1/photo",
 }
 
 // heron stands for the link of the phone beside Heron in the class that goes on.
@@ -67,7 +79,9 @@ func TestPagesDoNotGrowWithTheWorkshop(t *testing.T) {
 		}))
 		for _, route := range face.GetRoutes(true) {
 			if route.Method == http.MethodGet && !strings.HasPrefix(route.Path, "/static") {
-				assert.True(t, slices.ContainsFunc(append(paths, streams...), func(path string) bool { return isOf(route.Path, path) }), "%s has no example here", route.Path)
+				assert.True(t, slices.ContainsFunc(append(paths, streams...), func(path string) bool {
+					return isOf(route.Path, path)
+				}), "%s has no example here", route.Path)
 			}
 		}
 		owner, instructor := signedIn(t, base), signedInAs(t, base, store.Instructor)
@@ -122,7 +136,8 @@ func TestPlansAndPagesAreMadeOnce(t *testing.T) {
 	}))
 	require.NoError(t, err)
 	second, _ := listen(t, other, web.Config{App: actor.New(other, nowClock)})
-	people := []*client{signedIn(t, base), signedInAs(t, base, store.Instructor), signedIn(t, second), signedInAs(t, second, store.Instructor)}
+	people := []*client{signedIn(t, base), signedInAs(t, base, store.Instructor), signedIn(t, second),
+		signedInAs(t, second, store.Instructor)}
 	// Another machine's speed makes the plan another one.
 	status, _ := people[0].post(t, "/machines/1", machineForm(t, people[0], "790"))
 	require.Equal(t, http.StatusOK, status)

@@ -101,7 +101,8 @@ func TestFormsOfOtherSitesAreRefused(t *testing.T) {
 	c := signedIn(t, base)
 	token := c.token(t, "/students")
 	send := func(headers map[string]string, name string) int {
-		r, err := http.NewRequest(http.MethodPost, base+"/students", strings.NewReader(url.Values{"_csrf": {token}, "name": {name}}.Encode()))
+		r, err := http.NewRequest(http.MethodPost, base+"/students",
+			strings.NewReader(url.Values{"_csrf": {token}, "name": {name}}.Encode()))
 		require.NoError(t, err)
 		r.Header.Set("Content-Type", "application/x-www-form-urlencoded")
 		for k, v := range headers {
@@ -113,7 +114,8 @@ func TestFormsOfOtherSitesAreRefused(t *testing.T) {
 		return answer.StatusCode
 	}
 	for i, headers := range []map[string]string{
-		{"Sec-Fetch-Site": "cross-site"}, {"Sec-Fetch-Site": "same-site"}, {"Origin": "https://evil.example"}, {"Origin": "null"}, {"Origin": base + ".evil.example"},
+		{"Sec-Fetch-Site": "cross-site"}, {"Sec-Fetch-Site": "same-site"}, {"Origin": "https://evil.example"},
+		{"Origin": "null"}, {"Origin": base + ".evil.example"},
 	} {
 		assert.Equal(t, http.StatusForbidden, send(headers, fmt.Sprint("Mallory ", i)), "%v", headers)
 	}
@@ -132,7 +134,8 @@ func TestGuessingLocksOutNobodyElse(t *testing.T) {
 	c := newClient(t, base)
 	token := c.token(t, "/sign-in")
 	for i := range 8 {
-		r, err := http.NewRequest(http.MethodPost, base+"/sign-in", strings.NewReader(url.Values{"_csrf": {token}, "email": {demo.Logins[0].Email}, "password": {"guess"}}.Encode()))
+		r, err := http.NewRequest(http.MethodPost, base+"/sign-in",
+			strings.NewReader(url.Values{"_csrf": {token}, "email": {demo.Logins[0].Email}, "password": {"guess"}}.Encode()))
 		require.NoError(t, err)
 		r.Header.Set("Content-Type", "application/x-www-form-urlencoded")
 		r.Header.Set("X-Forwarded-For", fmt.Sprintf("203.0.113.%d", i)) // from no trusted proxy
@@ -145,11 +148,13 @@ func TestGuessingLocksOutNobodyElse(t *testing.T) {
 			assert.Equal(t, http.StatusTooManyRequests, answer.StatusCode, "saying to come from elsewhere does not help")
 		}
 	}
-	status, _ := c.post(t, "/sign-in", url.Values{"_csrf": {token}, "email": {demo.Logins[1].Email}, "password": {demo.Logins[1].Password}})
+	status, _ := c.post(t, "/sign-in",
+		url.Values{"_csrf": {token}, "email": {demo.Logins[1].Email}, "password": {demo.Logins[1].Password}})
 	assert.Equal(t, http.StatusOK, status, "others from the same address sign in")
 	long := strings.Repeat("very-long-", 20) + "@ferry.example"
 	fresh := newClient(t, base)
-	status, _ = fresh.post(t, "/sign-in", url.Values{"_csrf": {fresh.token(t, "/sign-in")}, "email": {long}, "password": {"guess"}})
+	status, _ = fresh.post(t, "/sign-in",
+		url.Values{"_csrf": {fresh.token(t, "/sign-in")}, "email": {long}, "password": {"guess"}})
 	assert.Equal(t, http.StatusUnprocessableEntity, status)
 }
 
@@ -165,11 +170,15 @@ func TestBodiesAreLimited(t *testing.T) {
 		size   int
 		status int
 	}{
-		"a visitor's sign-in": {visitor, "/sign-in", 17 << 10, http.StatusRequestEntityTooLarge}, "a visitor's upload": {visitor, "/designs", 1 << 20, http.StatusRequestEntityTooLarge},
-		"a form": {c, "/students", 600 << 10, http.StatusRequestEntityTooLarge}, "a photo": {c, "/projects/2/photo", 9 << 20, http.StatusRequestEntityTooLarge},
-		"a file": {c, "/designs", 40 << 20, http.StatusRequestEntityTooLarge}, "a small form": {c, "/students", 300 << 10, http.StatusUnprocessableEntity},
+		"a visitor's sign-in": {visitor, "/sign-in", 17 << 10, http.StatusRequestEntityTooLarge},
+		"a visitor's upload":  {visitor, "/designs", 1 << 20, http.StatusRequestEntityTooLarge},
+		"a form":              {c, "/students", 600 << 10, http.StatusRequestEntityTooLarge},
+		"a photo":             {c, "/projects/2/photo", 9 << 20, http.StatusRequestEntityTooLarge},
+		"a file":              {c, "/designs", 40 << 20, http.StatusRequestEntityTooLarge},
+		"a small form":        {c, "/students", 300 << 10, http.StatusUnprocessableEntity},
 	} {
-		values := url.Values{"_csrf": {s.who.token(t, map[bool]string{true: "/", false: "/sign-in"}[s.who == c])}, "name": {fill(s.size)}}
+		values := url.Values{"_csrf": {s.who.token(t, map[bool]string{true: "/", false: "/sign-in"}[s.who == c])},
+			"name": {fill(s.size)}}
 		status, _ := s.who.post(t, s.path, values)
 		assert.Equal(t, s.status, status, name)
 	}
@@ -223,12 +232,15 @@ func TestAFormCountsOnce(t *testing.T) {
 	page := send("/students", url.Values{"_csrf": {c.token(t, "/students")}, "name": {"Nell Starling"}}, 5)
 	assert.Contains(t, page, "Next for Nell Starling")
 	page = send("/classes/new", url.Values{
-		"_csrf": {c.token(t, "/classes/new")}, "name": {"Twice"}, "project": {"Crab hand towel"}, "date": {"2026-12-18"}, "from": {"10:00"}, "to": {"13:00"}, "instructors": {"1"}, "irons": {"1"},
+		"_csrf": {c.token(t, "/classes/new")}, "name": {"Twice"}, "project": {"Crab hand towel"}, "date": {"2026-12-18"},
+		"from": {"10:00"}, "to": {"13:00"}, "instructors": {"1"}, "irons": {"1"},
 		"students": {"1"}, "machines": {"1"},
 	}, 5)
 	assert.Contains(t, page, "Twice")
 	assert.Equal(t, 1, strings.Count(c.get(t, "/classes"), ">Twice<"))
-	send("/machines/bookings", url.Values{"_csrf": {c.token(t, "/machines/bookings")}, "machine": {"4"}, "student": {"Ana Thorne"}, "date": {"2026-12-01"}, "from": {"10:00"}, "to": {"11:00"}}, 5)
+	send("/machines/bookings",
+		url.Values{"_csrf": {c.token(t, "/machines/bookings")}, "machine": {"4"}, "student": {"Ana Thorne"},
+			"date": {"2026-12-01"}, "from": {"10:00"}, "to": {"11:00"}}, 5)
 	// An edit that arrives twice is no quarrel of two people.
 	edit := url.Values{"_csrf": {c.token(t, "/students/1")}, "name": {"Ana T."}, "version": {"1"}}
 	send("/students/1", edit, 4)
@@ -240,7 +252,8 @@ func TestAClassIsPutRightOnce(t *testing.T) {
 	base := start(t)
 	people := []*client{signedIn(t, base), signedInAs(t, base, store.Instructor), signedIn(t, base)}
 	for _, class := range []string{"3", "4"} {
-		status, _ := people[0].post(t, "/classes/"+class+"/shelf", url.Values{"_csrf": {people[0].token(t, "/classes/"+class+"/shelf")}})
+		status, _ := people[0].post(t, "/classes/"+class+"/shelf",
+			url.Values{"_csrf": {people[0].token(t, "/classes/"+class+"/shelf")}})
 		require.Equal(t, http.StatusOK, status)
 	}
 	before := withoutToken(people[0].get(t, "/stock"))
@@ -261,10 +274,12 @@ func TestAClassIsPutRightOnce(t *testing.T) {
 		wait.Wait()
 		return statuses
 	}
-	assert.Equal(t, map[int]int{http.StatusUnprocessableEntity: 6}, together("/classes/3/shelf"), "all is reserved already")
+	assert.Equal(t, map[int]int{http.StatusUnprocessableEntity: 6}, together("/classes/3/shelf"),
+		"all is reserved already")
 	assert.Equal(t, before, withoutToken(people[0].get(t, "/stock")))
 	assert.Equal(t, map[int]int{http.StatusOK: 1, http.StatusUnprocessableEntity: 5}, together("/classes/3/shelf/right"))
-	assert.Equal(t, map[int]int{http.StatusOK: 1, http.StatusUnprocessableEntity: 5}, together("/classes/4/shelf/right"), "the other class has all of its own")
+	assert.Equal(t, map[int]int{http.StatusOK: 1, http.StatusUnprocessableEntity: 5}, together("/classes/4/shelf/right"),
+		"the other class has all of its own")
 }
 
 // withoutToken is a page without what differs each time.
@@ -281,7 +296,8 @@ func answerOf(page string) string {
 func TestHeadersOfPages(t *testing.T) {
 	base := start(t)
 	c := signedIn(t, base)
-	for _, path := range []string{"/", "/classes/3", "/designs", "/healthz", "/static/app.css", "/designs/2/picture/thumb", "/nowhere"} {
+	for _, path := range []string{"/", "/classes/3", "/designs", "/healthz", "/static/app.css", "/designs/2/picture/thumb",
+		"/nowhere"} {
 		get, err := c.http.Get(base + path)
 		require.NoError(t, err)
 		_, err = io.Copy(io.Discard, get.Body)
@@ -304,7 +320,8 @@ func TestHeadersOfPages(t *testing.T) {
 func TestPeopleComeAndGo(t *testing.T) {
 	base := start(t)
 	owner := signedIn(t, base)
-	add := url.Values{"_csrf": {owner.token(t, "/settings/people")}, "name": {"Rui"}, "email": {"rui@ferry.example"}, "role": {"instructor"}, "password": {"short"}}
+	add := url.Values{"_csrf": {owner.token(t, "/settings/people")}, "name": {"Rui"}, "email": {"rui@ferry.example"},
+		"role": {"instructor"}, "password": {"short"}}
 	status, page := owner.post(t, "/settings/people", add)
 	assert.Equal(t, http.StatusUnprocessableEntity, status)
 	assert.Contains(t, page, "at least 10 characters")
@@ -316,10 +333,12 @@ func TestPeopleComeAndGo(t *testing.T) {
 	assert.Contains(t, page, "4 people may sign in.")
 
 	rui := newClient(t, base)
-	status, page = rui.post(t, "/sign-in", url.Values{"_csrf": {rui.token(t, "/sign-in")}, "email": {"Rui@Ferry.example"}, "password": {"slack-tide-9"}})
+	status, page = rui.post(t, "/sign-in",
+		url.Values{"_csrf": {rui.token(t, "/sign-in")}, "email": {"Rui@Ferry.example"}, "password": {"slack-tide-9"}})
 	require.Equal(t, http.StatusOK, status)
 	require.Contains(t, page, "Sign out")
-	for path, form := range map[string]url.Values{"/settings/people": {"name": {"x"}}, "/settings/people/1/remove": {}, "/settings/people/1/password": {"password": {"taken-over-1"}}, "/settings/people/1/sign-out": {}} {
+	for path, form := range map[string]url.Values{"/settings/people": {"name": {"x"}}, "/settings/people/1/remove": {},
+		"/settings/people/1/password": {"password": {"taken-over-1"}}, "/settings/people/1/sign-out": {}} {
 		form.Set("_csrf", rui.token(t, "/settings/own"))
 		status, _ := rui.post(t, path, form)
 		assert.Equal(t, http.StatusForbidden, status, path)
@@ -329,7 +348,8 @@ func TestPeopleComeAndGo(t *testing.T) {
 	assert.Equal(t, http.StatusUnprocessableEntity, status)
 	assert.Contains(t, page, "That is not your password.")
 	second := newClient(t, base)
-	_, _ = second.post(t, "/sign-in", url.Values{"_csrf": {second.token(t, "/sign-in")}, "email": {"rui@ferry.example"}, "password": {"slack-tide-9"}})
+	_, _ = second.post(t, "/sign-in",
+		url.Values{"_csrf": {second.token(t, "/sign-in")}, "email": {"rui@ferry.example"}, "password": {"slack-tide-9"}})
 	assert.Contains(t, second.get(t, "/students"), "Sign out")
 	change.Set("old", "slack-tide-9")
 	status, _ = rui.post(t, "/settings/own/password", change)
@@ -351,7 +371,8 @@ func TestPeopleComeAndGo(t *testing.T) {
 	assert.NotContains(t, rui.get(t, "/students"), "Sign out", "what was open is closed")
 	status, _ = visitor.ask(t, link)
 	assert.Equal(t, http.StatusNotFound, status, "it works once")
-	_, page = rui.post(t, "/sign-in", url.Values{"_csrf": {rui.token(t, "/sign-in")}, "email": {"rui@ferry.example"}, "password": {"neap-tide-77"}})
+	_, page = rui.post(t, "/sign-in",
+		url.Values{"_csrf": {rui.token(t, "/sign-in")}, "email": {"rui@ferry.example"}, "password": {"neap-tide-77"}})
 	require.Contains(t, page, "Sign out")
 
 	status, page = owner.post(t, "/settings/people/4/remove", url.Values{"_csrf": {owner.token(t, "/settings/people")}})
@@ -371,7 +392,8 @@ func TestTheRoomDoesNotShutTheOwnerOut(t *testing.T) {
 	status, _ := known.post(t, "/sign-out", url.Values{"_csrf": {known.token(t, "/")}})
 	require.Equal(t, http.StatusOK, status)
 	try := func(c *client, password string) int {
-		status, _ := c.post(t, "/sign-in", url.Values{"_csrf": {c.token(t, "/sign-in")}, "email": {demo.Logins[0].Email}, "password": {password}})
+		status, _ := c.post(t, "/sign-in",
+			url.Values{"_csrf": {c.token(t, "/sign-in")}, "email": {demo.Logins[0].Email}, "password": {password}})
 		return status
 	}
 	guest := newClient(t, base)

@@ -100,7 +100,8 @@ type visitor struct {
 func visit(t testing.TB, base string, options ...flags.Flag) *visitor {
 	t.Helper()
 	l := launcher.New().Bin(chromium(t)).NoSandbox(true).Headless(true).Set("disable-gpu").Set("disable-quic").
-		Set("disable-background-networking").Set("disable-component-update").Set("disable-sync").Set("no-first-run").Set("disable-dev-shm-usage")
+		Set("disable-background-networking").Set("disable-component-update").Set("disable-sync").Set("no-first-run").Set(
+		"disable-dev-shm-usage")
 	for _, o := range options {
 		l.Set(o)
 	}
@@ -131,7 +132,8 @@ func chromium(t testing.TB) string {
 
 func (v *visitor) size(width, height int) {
 	v.t.Helper()
-	require.NoError(v.t, v.page.SetViewport(&proto.EmulationSetDeviceMetricsOverride{Width: width, Height: height, DeviceScaleFactor: 1}))
+	require.NoError(v.t, v.page.SetViewport(&proto.EmulationSetDeviceMetricsOverride{Width: width, Height: height,
+		DeviceScaleFactor: 1}))
 }
 
 // dark asks for the dark look, or the light one again.
@@ -140,7 +142,8 @@ func (v *visitor) dark(on bool) {
 	if on {
 		scheme = "dark"
 	}
-	require.NoError(v.t, proto.EmulationSetEmulatedMedia{Features: []*proto.EmulationMediaFeature{{Name: "prefers-color-scheme", Value: scheme}}}.Call(v.page))
+	require.NoError(v.t, proto.EmulationSetEmulatedMedia{
+		Features: []*proto.EmulationMediaFeature{{Name: "prefers-color-scheme", Value: scheme}}}.Call(v.page))
 }
 
 // open goes to an address and waits until the page is there.
@@ -214,7 +217,9 @@ func (v *visitor) attribute(selector, name string) string {
 // waitForAttribute waits until an element has one.
 func (v *visitor) waitForAttribute(selector, name, value string) {
 	v.t.Helper()
-	err := v.page.Timeout(patience).Wait(rod.Eval(`(selector, name, value) => document.querySelector(selector)?.getAttribute(name) === value`, selector, name, value))
+	err := v.page.Timeout(patience).Wait(
+		rod.Eval(`(selector, name, value) => document.querySelector(selector)?.getAttribute(name) === value`, selector, name,
+			value))
 	require.NoError(v.t, err, "%s of %s is not %q", name, selector, value)
 }
 
@@ -332,7 +337,8 @@ func (v *visitor) signIn(role store.Role) {
 func (v *visitor) picture(name string) {
 	v.t.Helper()
 	require.NoError(v.t, v.page.WaitIdle(patience))
-	_, err := v.page.Eval(`() => document.fonts.ready.then(() => { document.activeElement.blur(); window.scrollTo(0, 0); return true })`)
+	_, err := v.page.Eval(
+		`() => document.fonts.ready.then(() => { document.activeElement.blur(); window.scrollTo(0, 0); return true })`)
 	require.NoError(v.t, err)
 	data, err := v.page.Screenshot(false, &proto.PageCaptureScreenshot{Format: proto.PageCaptureScreenshotFormatPng})
 	require.NoError(v.t, err)
@@ -342,7 +348,8 @@ func (v *visitor) picture(name string) {
 // suggests waits until a list of suggestions holds a name.
 func (v *visitor) suggests(list, name string) {
 	v.t.Helper()
-	err := v.page.Timeout(patience).Wait(rod.Eval(`(s, n) => [...document.querySelectorAll(s + " option")].some(o => o.value === n)`, list, name))
+	err := v.page.Timeout(patience).Wait(
+		rod.Eval(`(s, n) => [...document.querySelectorAll(s + " option")].some(o => o.value === n)`, list, name))
 	require.NoError(v.t, err, "%s does not suggest %s", list, name)
 }
 

@@ -136,7 +136,8 @@ func signedInAs(t testing.TB, base string, role store.Role) *client {
 	c := newClient(t, base)
 	for _, l := range demo.Logins {
 		if l.Role == role {
-			status, page := c.post(t, "/sign-in", url.Values{"_csrf": {c.token(t, "/sign-in")}, "email": {l.Email}, "password": {l.Password}})
+			status, page := c.post(t, "/sign-in",
+				url.Values{"_csrf": {c.token(t, "/sign-in")}, "email": {l.Email}, "password": {l.Password}})
 			require.Equal(t, http.StatusOK, status)
 			require.Contains(t, page, "Sign out")
 		}
@@ -164,7 +165,8 @@ func TestSigningInIsLimited(t *testing.T) {
 	for range 6 {
 		assert.Equal(t, http.StatusUnprocessableEntity, try("owner@ferry.example", "guess"))
 	}
-	assert.Equal(t, http.StatusTooManyRequests, try("owner@ferry.example", demo.Logins[0].Password), "even the right one has to wait")
+	assert.Equal(t, http.StatusTooManyRequests, try("owner@ferry.example", demo.Logins[0].Password),
+		"even the right one has to wait")
 	assert.Equal(t, http.StatusUnprocessableEntity, try("assistant@ferry.example", "guess"), "others are not locked out")
 }
 

@@ -81,7 +81,8 @@ func TestNothingIsLostOrDoubled(t *testing.T) {
 			rng := rand.New(rand.NewPCG(7, uint64(phone)))
 			students := []int64{1, 5, 7}
 			for n := range presses {
-				body := fmt.Sprintf(`{"presses":[{"id":"%d-%d","kind":"hand-up","student":%d,"reason":"question"}]}`, phone, n, students[rng.IntN(len(students))])
+				body := fmt.Sprintf(`{"presses":[{"id":"%d-%d","kind":"hand-up","student":%d,"reason":"question"}]}`, phone, n,
+					students[rng.IntN(len(students))])
 				for sent := false; !sent; {
 					sent = send(t.Context(), bases[rng.IntN(2)]+link, body, rng)
 				}
@@ -105,7 +106,8 @@ func TestNothingIsLostOrDoubled(t *testing.T) {
 	}
 	last := events[len(events)-1].Seq
 	for i, b := range all {
-		require.Eventually(t, func() bool { return b.Seen().Seq == last }, patience, 20*time.Millisecond, "board %d is at %d of %d", i, b.Seen().Seq, last)
+		require.Eventually(t, func() bool { return b.Seen().Seq == last }, patience, 20*time.Millisecond,
+			"board %d is at %d of %d", i, b.Seen().Seq, last)
 		assert.Equal(t, all[0].Seen().HTML, b.Seen().HTML, "every board shows the same")
 	}
 	stop()
@@ -134,7 +136,8 @@ func send(ctx context.Context, link, body string, rng *rand.Rand) bool {
 	}
 	defer answer.Body.Close()
 	var said struct{ Pressed []struct{ Refused string } }
-	return answer.StatusCode == http.StatusOK && json.NewDecoder(answer.Body).Decode(&said) == nil && len(said.Pressed) == 1 && said.Pressed[0].Refused == ""
+	return answer.StatusCode == http.StatusOK && json.NewDecoder(answer.Body).Decode(&said) == nil &&
+		len(said.Pressed) == 1 && said.Pressed[0].Refused == ""
 }
 
 // A board's page weighs less than 40 kB, and what it is sent with each event less than 2 kB.
@@ -162,7 +165,8 @@ func TestABoardIsLight(t *testing.T) {
 	rng := rand.New(rand.NewPCG(1, 1))
 	for n := range events {
 		kind := []string{"settled", "hand-up"}[n%2]
-		for !send(t.Context(), base+link, fmt.Sprintf(`{"presses":[{"id":"light-%d","kind":"%s","student":9,"reason":"nest"}]}`, n, kind), rng) {
+		for !send(t.Context(), base+link,
+			fmt.Sprintf(`{"presses":[{"id":"light-%d","kind":"%s","student":9,"reason":"nest"}]}`, n, kind), rng) {
 			continue
 		}
 		for seq := first.Seq + int64(n) + 1; ; {

@@ -51,7 +51,9 @@ func TestAStudentOnTheirOwnPhone(t *testing.T) {
 	}
 	phone.hit("details summary")
 	phone.sees("details", "stitches, about 4 minutes")
-	require.Positive(t, phone.page.Timeout(patience).MustEval(`() => document.querySelector("img.stop").decode().then(() => document.querySelector("img.stop").naturalWidth)`).Int(), "the stop is drawn")
+	require.Positive(t, phone.page.Timeout(patience).MustEval(
+		`() => document.querySelector("img.stop").decode()
+			.then(() => document.querySelector("img.stop").naturalWidth)`).Int(), "the stop is drawn")
 	phone.accessible("a rehearsal")
 	phone.open("/me")
 

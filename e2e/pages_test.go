@@ -63,7 +63,8 @@ var pages = []struct {
 	{"/designs/2/placing?machine=1", "placing", false},
 	{"/designs/7/placing?machine=5&percent=95", "", false},
 	{"/designs/5/border", "", false},
-	{"/designs/5/align?cloth-a-x=-24&cloth-a-y=3&cloth-b-x=16&cloth-b-y=7&design-a-x=-20.3&design-a-y=0&design-b-x=20.3&design-b-y=0", "", false},
+	{"/designs/5/align?cloth-a-x=-24&cloth-a-y=3&cloth-b-x=16&cloth-b-y=7" +
+		"&design-a-x=-20.3&design-a-y=0&design-b-x=20.3&design-b-y=0", "", false},
 	{"/designs/7/pieces", "", false},
 	{"/machines", "", false},
 	{"/machines/1", "", false},
@@ -97,7 +98,9 @@ func (v *visitor) accessible(what string) {
 	require.NoError(v.t, err)
 	_, err = proto.RuntimeEvaluate{Expression: string(axe)}.Call(v.page)
 	require.NoError(v.t, err)
-	found, err := v.page.Eval(`() => axe.run().then(r => r.violations.map(v => v.id + ": " + v.help + " — " + v.nodes.map(n => n.html).slice(0, 3).join(" | ")))`)
+	found, err := v.page.Eval(
+		`() => axe.run().then(r => r.violations.map(v => v.id + ": " + v.help + " — " + v.nodes.map(n => n.html).slice(0,
+			3).join(" | ")))`)
 	require.NoError(v.t, err)
 	for _, violation := range found.Value.Arr() {
 		assert.Fail(v.t, violation.String(), what)

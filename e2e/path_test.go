@@ -20,7 +20,8 @@ import (
 func TestFromAStitchFileToTheStepCard(t *testing.T) {
 	v := visit(t, start(t))
 	folder := t.TempDir()
-	good, bad, cut := filepath.Join(folder, "harbour_light.dst"), filepath.Join(folder, "photo.dst"), filepath.Join(folder, "empty.exp")
+	good, bad, cut := filepath.Join(folder, "harbour_light.dst"), filepath.Join(folder, "photo.dst"),
+		filepath.Join(folder, "empty.exp")
 	pattern := motif.Lighthouse().Pattern
 	last := pattern.Moves[len(pattern.Moves)-1]
 	pattern.Moves = append(pattern.Moves, stitch.Move{X: last.X + 20, Y: last.Y})
@@ -44,7 +45,9 @@ func TestFromAStitchFileToTheStepCard(t *testing.T) {
 	// The design: wrong files say what is wrong, and nothing is kept of them.
 	v.follow(func() { v.press('4') })
 	v.sees("h1", "7 designs to choose from")
-	for file, says := range map[string]string{bad: "Reading photo.dst: not a .dst file: at byte 0 expected stitches, found the start of a .png file.", cut: "expected at least one stitch"} {
+	for file, says := range map[string]string{
+		bad: "Reading photo.dst: not a .dst file: at byte 0 expected stitches, found the start of a .png file.",
+		cut: "expected at least one stitch"} {
 		v.follow(func() { require.NoError(t, v.find("#file").SetFiles([]string{file})) })
 		v.sees("#file-problem", says)
 		v.sees("h1", "7 designs to choose from")

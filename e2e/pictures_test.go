@@ -37,7 +37,8 @@ func keepOrCompare(t testing.TB, name string, data []byte) {
 	was, err := png.Decode(bytes.NewReader(kept))
 	require.NoError(t, err)
 	require.Equal(t, was.Bounds(), is.Bounds(), name)
-	assert.LessOrEqual(t, changed(was, is), mostChanged, "%s looks otherwise than in the documents: look at it, then make pictures", name)
+	assert.LessOrEqual(t, changed(was, is), mostChanged,
+		"%s looks otherwise than in the documents: look at it, then make pictures", name)
 }
 
 // changed is the share of the pixels that look otherwise.

@@ -79,11 +79,13 @@ func TestPreparingAClass(t *testing.T) {
 	v.sees("h1", "47 free.")
 
 	c := signedIn(t, base)
-	for _, address := range []string{"/classes/3/cut.pdf", "/classes/3/labels.pdf", "/classes/3/cards.pdf?sheet=Letter", "/stock/buy.pdf"} {
+	for _, address := range []string{"/classes/3/cut.pdf", "/classes/3/labels.pdf", "/classes/3/cards.pdf?sheet=Letter",
+		"/stock/buy.pdf"} {
 		assert.Equal(t, "%PDF-", c.get(t, address)[:5], address)
 	}
 	assert.Equal(t, "PK", c.get(t, "/classes/3/stick/1")[:2])
-	assert.Contains(t, c.get(t, "/classes/3/stick/4"), "Pigeon cannot sew Buoy badges, six in one hoop: too tall by 45 mm.")
+	assert.Contains(t, c.get(t, "/classes/3/stick/4"),
+		"Pigeon cannot sew Buoy badges, six in one hoop: too tall by 45 mm.")
 	assert.Contains(t, c.get(t, "/stock/buy.csv"), "item,supplier,missing,packs")
 }
 
@@ -276,7 +278,8 @@ func TestTheTotesAreMadeToFit(t *testing.T) {
 
 	// What was changed meanwhile is not changed again by an old page.
 	c := signedIn(t, v.base)
-	old := url.Values{"_csrf": {c.token(t, "/classes/4/levers")}, "version": {version}, "adopt": {"ticked"}, "lever": {"instructor:1"}}
+	old := url.Values{"_csrf": {c.token(t, "/classes/4/levers")}, "version": {version}, "adopt": {"ticked"},
+		"lever": {"instructor:1"}}
 	status, page := c.post(t, "/classes/4/levers", old)
 	assert.Equal(t, http.StatusUnprocessableEntity, status)
 	assert.Contains(t, page, "The class has been changed meanwhile")

@@ -44,7 +44,9 @@ func behindProxy(t *testing.T) string {
 	public := "https://localhost:" + front
 	db, err := store.Open(t.Context(), demotest.URL(t))
 	require.NoError(t, err)
-	base, _ := listen(t, db, web.Config{App: actor.New(db, nowClock), Public: parsed(t, public), Proxies: []netip.Prefix{netip.MustParsePrefix("127.0.0.1/32")}})
+	base, _ := listen(t, db,
+		web.Config{App: actor.New(db, nowClock), Public: parsed(t, public),
+			Proxies: []netip.Prefix{netip.MustParsePrefix("127.0.0.1/32")}})
 
 	dir := t.TempDir()
 	certificate(t, dir)
@@ -52,9 +54,12 @@ func behindProxy(t *testing.T) string {
 	require.NoError(t, err)
 	server := strings.NewReplacer(
 		"listen 443 ssl", "listen 127.0.0.1:"+front+" ssl", "server_name class.example.org", "server_name localhost",
-		"/etc/ssl/class.example.org.pem", dir+"/cert.pem", "/etc/ssl/class.example.org.key", dir+"/key.pem", "http://127.0.0.1:8080", base,
+		"/etc/ssl/class.example.org.pem", dir+"/cert.pem", "/etc/ssl/class.example.org.key", dir+"/key.pem",
+		"http://127.0.0.1:8080", base,
 	).Replace(string(documented))
-	conf := fmt.Sprintf("daemon off;\npid %[1]s/pid;\nerror_log %[1]s/error.log;\nevents {}\nhttp {\naccess_log off;\nclient_body_temp_path %[1]s/body;\nproxy_temp_path %[1]s/proxy;\nfastcgi_temp_path %[1]s/f;\nuwsgi_temp_path %[1]s/u;\nscgi_temp_path %[1]s/s;\n%[2]s}\n", dir, server)
+	conf := fmt.Sprintf("daemon off;\npid %[1]s/pid;\nerror_log %[1]s/error.log;\nevents {}\nhttp {\naccess_log "+
+		"off;\nclient_body_temp_path %[1]s/body;\nproxy_temp_path %[1]s/proxy;\nfastcgi_temp_path "+
+		"%[1]s/f;\nuwsgi_temp_path %[1]s/u;\nscgi_temp_path %[1]s/s;\n%[2]s}\n", dir, server)
 	file := filepath.Join(dir, "nginx.conf")
 	require.NoError(t, os.WriteFile(file, []byte(conf), 0o600))
 	cmd := exec.Command(nginx, "-c", file, "-p", dir, "-e", dir+"/error.log")
@@ -79,13 +84,16 @@ func certificate(t *testing.T, dir string) {
 	t.Helper()
 	key, err := ecdsa.GenerateKey(elliptic.P256(), rand.Reader)
 	require.NoError(t, err)
-	template := &x509.Certificate{SerialNumber: big.NewInt(1), Subject: pkix.Name{CommonName: "localhost"}, DNSNames: []string{"localhost"}, NotBefore: time.Now().Add(-time.Hour), NotAfter: time.Now().Add(time.Hour)}
+	template := &x509.Certificate{SerialNumber: big.NewInt(1), Subject: pkix.Name{CommonName: "localhost"},
+		DNSNames: []string{"localhost"}, NotBefore: time.Now().Add(-time.Hour), NotAfter: time.Now().Add(time.Hour)}
 	cert, err := x509.CreateCertificate(rand.Reader, template, template, &key.PublicKey, key)
 	require.NoError(t, err)
 	der, err := x509.MarshalECPrivateKey(key)
 	require.NoError(t, err)
-	require.NoError(t, os.WriteFile(dir+"/cert.pem", pem.EncodeToMemory(&pem.Block{Type: "CERTIFICATE", Bytes: cert}), 0o600))
-	require.NoError(t, os.WriteFile(dir+"/key.pem", pem.EncodeToMemory(&pem.Block{Type: "EC PRIVATE KEY", Bytes: der}), 0o600))
+	require.NoError(t, os.WriteFile(dir+"/cert.pem", pem.EncodeToMemory(&pem.Block{Type: "CERTIFICATE", Bytes: cert}),
+		0o600))
+	require.NoError(t, os.WriteFile(dir+"/key.pem", pem.EncodeToMemory(&pem.Block{Type: "EC PRIVATE KEY", Bytes: der}),
+		0o600))
 }
 
 // A real browser signs in and sends forms over HTTPS.
@@ -111,7 +119,9 @@ func fromAddress(t *testing.T, base, address string) *client {
 	jar, err := cookiejar.New(nil)
 	require.NoError(t, err)
 	dialer := &net.Dialer{LocalAddr: &net.TCPAddr{IP: net.ParseIP(address)}}
-	return &client{base: base, http: &http.Client{Jar: jar, Transport: &http.Transport{DialContext: dialer.DialContext, TLSClientConfig: &tls.Config{InsecureSkipVerify: true}}}}
+	return &client{base: base,
+		http: &http.Client{Jar: jar,
+			Transport: &http.Transport{DialContext: dialer.DialContext, TLSClientConfig: &tls.Config{InsecureSkipVerify: true}}}}
 }
 
 // Behind the proxy the limit on guessing sees the real client, whatever that
@@ -121,7 +131,8 @@ func TestTheSignInLimitSeesTheRealClient(t *testing.T) {
 	guesser := fromAddress(t, public, "127.0.0.2")
 	token := guesser.token(t, "/sign-in")
 	for i := range 9 {
-		r, err := http.NewRequest(http.MethodPost, public+"/sign-in", strings.NewReader(url.Values{"_csrf": {token}, "email": {demo.Logins[0].Email}, "password": {"guess"}}.Encode()))
+		r, err := http.NewRequest(http.MethodPost, public+"/sign-in",
+			strings.NewReader(url.Values{"_csrf": {token}, "email": {demo.Logins[0].Email}, "password": {"guess"}}.Encode()))
 		require.NoError(t, err)
 		r.Header.Set("Content-Type", "application/x-www-form-urlencoded")
 		r.Header.Set("X-Forwarded-For", fmt.Sprintf("198.51.100.%d, 127.0.0.1", i))
@@ -133,7 +144,9 @@ func TestTheSignInLimitSeesTheRealClient(t *testing.T) {
 		}
 	}
 	owner := fromAddress(t, public, "127.0.0.3")
-	status, page := owner.post(t, "/sign-in", url.Values{"_csrf": {owner.token(t, "/sign-in")}, "email": {demo.Logins[0].Email}, "password": {demo.Logins[0].Password}})
+	status, page := owner.post(t, "/sign-in",
+		url.Values{"_csrf": {owner.token(t, "/sign-in")}, "email": {demo.Logins[0].Email},
+			"password": {demo.Logins[0].Password}})
 	assert.Equal(t, http.StatusOK, status)
 	assert.Contains(t, page, "Sign out")
 }

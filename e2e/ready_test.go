@@ -128,8 +128,10 @@ func TestPlacingADesignInItsHoop(t *testing.T) {
 	v.open("/designs/2/placing?machine=5&turn=90&percent=110")
 	link, err := v.find(`aside a[href*="/template?"]:last-of-type`).Attribute("href")
 	require.NoError(t, err)
-	assert.Contains(t, c.get(t, *link)[:200], `width="132.8mm"`, "the template is of what is shown: turned, and a tenth larger")
-	for address, magic := range map[string]string{"/designs/2/template?machine=1&sheet=A4": "%PDF-", "/designs/2/template?machine=1&sheet=Letter": "%PDF-", "/designs/2/template?machine=1": "<svg"} {
+	assert.Contains(t, c.get(t, *link)[:200], `width="132.8mm"`,
+		"the template is of what is shown: turned, and a tenth larger")
+	for address, magic := range map[string]string{"/designs/2/template?machine=1&sheet=A4": "%PDF-",
+		"/designs/2/template?machine=1&sheet=Letter": "%PDF-", "/designs/2/template?machine=1": "<svg"} {
 		assert.Contains(t, c.get(t, address)[:100], magic, address)
 	}
 }
@@ -173,7 +175,8 @@ func TestLinesMarksAndPieces(t *testing.T) {
 	v.enter("aside button.main")
 	v.sees("aside .problem", "Write a length")
 	assert.Equal(t, "left", v.value("#cloth-a-x"))
-	for field, typed := range map[string]string{"#cloth-a-x": "-20", "#cloth-a-y": "0", "#cloth-b-x": "0", "#cloth-b-y": "20"} {
+	for field, typed := range map[string]string{"#cloth-a-x": "-20", "#cloth-a-y": "0", "#cloth-b-x": "0",
+		"#cloth-b-y": "20"} {
 		v.write(field, typed)
 	}
 	v.enter("aside button.main")

@@ -16,10 +16,11 @@ import (
 	"chalkstep/store"
 )
 
-// open are the routes for whoever is there, signed in or not. The phones of the machines come by their links, and have a test of their own; so have
-// students at their own pages, below /me.
+// open are the routes for whoever is there, signed in or not. The phones of the machines come by
+// their links, and have a test of their own; so have students at their own pages, below /me.
 var open = []string{
-	"/healthz", "/readyz", "/sign-in", "/sign-out", "/station/worker.js", "/station/:token", "/station/:token/news", "/station/:token/state", "/station/:token/press", "/station/:token/restart",
+	"/healthz", "/readyz", "/sign-in", "/sign-out", "/station/worker.js", "/station/:token", "/station/:token/news",
+	"/station/:token/state", "/station/:token/press", "/station/:token/restart",
 	"/station/:token/picture/:design/:n", "/calendar/:file", "/welcome/:token",
 }
 
@@ -32,7 +33,8 @@ func TestARoleThatNobodyKnowsIsRefusedEverywhere(t *testing.T) {
 	db, err := pgx.Connect(t.Context(), address)
 	require.NoError(t, err)
 	defer db.Close(t.Context())
-	for _, change := range []string{"ALTER TABLE accounts DROP CONSTRAINT accounts_role_check", "UPDATE accounts SET role = 'guest' WHERE role = 'assistant'"} {
+	for _, change := range []string{"ALTER TABLE accounts DROP CONSTRAINT accounts_role_check",
+		"UPDATE accounts SET role = 'guest' WHERE role = 'assistant'"} {
 		_, err := db.Exec(t.Context(), change)
 		require.NoError(t, err)
 	}
@@ -40,7 +42,8 @@ func TestARoleThatNobodyKnowsIsRefusedEverywhere(t *testing.T) {
 	parameter := regexp.MustCompile(`:\w+`)
 	refused := 0
 	for _, route := range face.GetRoutes(true) {
-		if route.Method != http.MethodGet && route.Method != http.MethodPost || strings.HasPrefix(route.Path, "/static") || isOpen(route.Path) {
+		if route.Method != http.MethodGet && route.Method != http.MethodPost || strings.HasPrefix(route.Path, "/static") ||
+			isOpen(route.Path) {
 			continue
 		}
 		path := parameter.ReplaceAllString(route.Path, "1")
@@ -51,7 +54,8 @@ func TestARoleThatNobodyKnowsIsRefusedEverywhere(t *testing.T) {
 		} else {
 			status, body = guest.post(t, path, url.Values{"_csrf": {token}})
 		}
-		assert.Contains(t, []int{http.StatusForbidden, http.StatusUnprocessableEntity}, status, "%s %s", route.Method, route.Path)
+		assert.Contains(t, []int{http.StatusForbidden, http.StatusUnprocessableEntity}, status, "%s %s", route.Method,
+			route.Path)
 		assert.Contains(t, body, "may not", "%s %s", route.Method, route.Path)
 		refused++
 	}

@@ -93,7 +93,9 @@ func TestAClassIsRun(t *testing.T) {
 
 	// Whose visit is over is asked to sign in again, and comes back to the board.
 	other.open("/classes/2/run")
-	_, err := other.page.Eval(`() => fetch("/sign-out", {method: "POST", body: new URLSearchParams(new FormData(document.querySelector(".who form")))}).then(() => true)`)
+	_, err := other.page.Eval(
+		`() => fetch("/sign-out", {method: "POST",
+			body: new URLSearchParams(new FormData(document.querySelector(".who form")))}).then(() => true)`)
 	require.NoError(t, err)
 	other.find("#email")
 	assert.Contains(t, other.path(), "to=%2Fclasses%2F2%2Frun")
@@ -112,14 +114,16 @@ func TestABoardThatCannotForecastStands(t *testing.T) {
 		require.NoError(t, err)
 		defer db.Close(t.Context())
 		// Everybody bastes at Pigeon, wherever they loaded: no plan has that.
-		_, err = db.Exec(t.Context(), `UPDATE class_plans SET result = jsonb_set(result, '{steps}', (SELECT jsonb_agg(CASE WHEN s->>'step' = 'baste' THEN s || '{"station": "4"}' ELSE s END)
+		_, err = db.Exec(t.Context(), `UPDATE class_plans SET result = jsonb_set(result, '{steps}', (SELECT jsonb_agg(CASE
+			WHEN s->>'step' = 'baste' THEN s || '{"station": "4"}' ELSE s END)
 			FROM jsonb_array_elements(result->'steps') s)) WHERE class_id = 2`)
 		require.NoError(t, err)
 	})
 	c := signedInAs(t, base, store.Instructor)
 	board := c.get(t, "/classes/2/run")
 	assert.Contains(t, board, "What is left cannot be planned as it stands.")
-	for _, path := range []string{"/classes/2/run", "/classes/2/big", "/classes/2/wrap", "/classes/2/wrap.csv", "/classes/2", heron, heron + "/state", "/"} {
+	for _, path := range []string{"/classes/2/run", "/classes/2/big", "/classes/2/wrap", "/classes/2/wrap.csv",
+		"/classes/2", heron, heron + "/state", "/"} {
 		status, page := c.ask(t, path)
 		assert.Equal(t, http.StatusOK, status, "%s: %s", path, answerOf(page))
 	}

@@ -29,7 +29,9 @@ func TestTheLogKeepsSecrets(t *testing.T) {
 	c := signedInAs(t, p.base, store.Owner)
 	phone, feed := c.address(t, heron), c.address(t, calendar)
 	own := c.openOwn(t, 1)
-	status, page := c.post(t, "/settings/people", url.Values{"_csrf": {c.token(t, "/settings/people")}, "name": {"Nell Starling"}, "email": {"nell@ferry.example"}, "role": {"assistant"}})
+	status, page := c.post(t, "/settings/people",
+		url.Values{"_csrf": {c.token(t, "/settings/people")}, "name": {"Nell Starling"}, "email": {"nell@ferry.example"},
+			"role": {"assistant"}})
 	require.Equal(t, http.StatusOK, status)
 	invite := inviteLink.FindStringSubmatch(page)
 	require.NotNil(t, invite, "%.3000s", answerOf(page))
@@ -60,13 +62,16 @@ func TestTheLogKeepsSecrets(t *testing.T) {
 		})
 	}
 	typed := "a word that nobody is to read"
-	for _, path := range []string{phone, phone + "/news", phone + "/state", phone + "/restart?x=1&y=1", phone + "/picture/3/1", feed, own, invite[1], "/me", "/classes/2/run", "/students?words=" + url.QueryEscape(typed)} {
+	for _, path := range []string{phone, phone + "/news", phone + "/state", phone + "/restart?x=1&y=1",
+		phone + "/picture/3/1", feed, own, invite[1], "/me", "/classes/2/run", "/students?words=" + url.QueryEscape(typed)} {
 		ask(c, http.MethodGet, path, nil)
 		ask(nobody, http.MethodGet, path, nil)
 	}
 	for path, form := range map[string]url.Values{
-		phone + "/press": {"kind": {"hand-up"}}, own: {"_csrf": {token}, "pin": {"8341834183"}}, invite[1]: {"_csrf": {token}, "password": {typed}},
-		"/sign-in": {"_csrf": {token}, "email": {"nell@ferry.example"}, "password": {typed}}, "/students": {"_csrf": {token}, "name": {typed}},
+		phone + "/press": {"kind": {"hand-up"}}, own: {"_csrf": {token}, "pin": {"8341834183"}},
+		invite[1]:   {"_csrf": {token}, "password": {typed}},
+		"/sign-in":  {"_csrf": {token}, "email": {"nell@ferry.example"}, "password": {typed}},
+		"/students": {"_csrf": {token}, "name": {typed}},
 	} {
 		ask(c, http.MethodPost, path, form)
 		ask(nobody, http.MethodPost, path, form)
@@ -80,7 +85,8 @@ func TestTheLogKeepsSecrets(t *testing.T) {
 	database, err := os.ReadFile(folder + "/postgres/server.log")
 	require.NoError(t, err)
 	log += string(database)
-	for what, secret := range map[string]string{"a phone's link": phone, "a calendar's": feed, "a student's": own, "an invitation's": invite[1]} {
+	for what, secret := range map[string]string{"a phone's link": phone, "a calendar's": feed, "a student's": own,
+		"an invitation's": invite[1]} {
 		_, secret, _ = strings.Cut(strings.TrimPrefix(secret, "/"), "/")
 		assert.NotContains(t, log, strings.TrimSuffix(secret, ".ics"), what)
 	}
@@ -90,7 +96,8 @@ func TestTheLogKeepsSecrets(t *testing.T) {
 	}
 	assert.NotContains(t, log, typed)
 	assert.NotContains(t, log, "8341834183")
-	for _, route := range []string{"/station/:token/press", "/station/:token/news", "/calendar/:file", "/me/:link", "/welcome/:token", "/students"} {
+	for _, route := range []string{"/station/:token/press", "/station/:token/news", "/calendar/:file", "/me/:link",
+		"/welcome/:token", "/students"} {
 		assert.Contains(t, log, "route="+route+" status=503")
 	}
 }

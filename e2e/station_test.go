@@ -23,7 +23,8 @@ import (
 func (v *visitor) offline(off bool) {
 	v.t.Helper()
 	require.NoError(v.t, proto.NetworkEnable{}.Call(v.page))
-	require.NoError(v.t, proto.NetworkEmulateNetworkConditions{Offline: off, Latency: 0, DownloadThroughput: -1, UploadThroughput: -1}.Call(v.page))
+	require.NoError(v.t, proto.NetworkEmulateNetworkConditions{Offline: off, Latency: 0, DownloadThroughput: -1,
+		UploadThroughput: -1}.Call(v.page))
 }
 
 // tap touches the middle of an element.
@@ -170,14 +171,17 @@ func TestAStationLinkOpensOneMachine(t *testing.T) {
 		status int
 		says   string
 	}{
-		"somebody at another place": {`{"presses":[{"id":"a","kind":"done","student":1,"step":"press"}]}`, 200, "They are not here any more"},
-		"what only staff say":       {`{"presses":[{"id":"a","kind":"clocked"}]}`, 200, "cannot say that"},
-		"the start":                 {`{"presses":[{"id":"a","kind":"started"}]}`, 200, "cannot say that"},
-		"no name of its own":        {`{"presses":[{"kind":"going","student":9}]}`, 200, "not how a phone presses"},
-		"from the future":           {`{"presses":[{"id":"a","kind":"going","student":9,"ago_ms":-5}]}`, 200, "not how a phone presses"},
-		"no JSON":                   {`presses`, 400, "not what a phone sends"},
-		"too many":                  {`{"presses":[` + strings.Repeat(`{"id":"a"},`, 100) + `{"id":"a"}]}`, 422, "more than one phone"},
-		"too much":                  {`{"presses":[{"id":"` + strings.Repeat("a", 20_000) + `"}]}`, 413, ""},
+		"somebody at another place": {`{"presses":[{"id":"a","kind":"done","student":1,"step":"press"}]}`, 200,
+			"They are not here any more"},
+		"what only staff say": {`{"presses":[{"id":"a","kind":"clocked"}]}`, 200, "cannot say that"},
+		"the start":           {`{"presses":[{"id":"a","kind":"started"}]}`, 200, "cannot say that"},
+		"no name of its own":  {`{"presses":[{"kind":"going","student":9}]}`, 200, "not how a phone presses"},
+		"from the future": {`{"presses":[{"id":"a","kind":"going","student":9,"ago_ms":-5}]}`, 200,
+			"not how a phone presses"},
+		"no JSON": {`presses`, 400, "not what a phone sends"},
+		"too many": {`{"presses":[` + strings.Repeat(`{"id":"a"},`, 100) + `{"id":"a"}]}`, 422,
+			"more than one phone"},
+		"too much": {`{"presses":[{"id":"` + strings.Repeat("a", 20_000) + `"}]}`, 413, ""},
 	} {
 		status, text := send(c.body)
 		assert.Equal(t, c.status, status, name)

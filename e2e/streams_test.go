@@ -23,7 +23,8 @@ func TestAnAddressIsSpeltOneWay(t *testing.T) {
 	c := signedInAs(t, base, store.Instructor)
 	link := c.address(t, heron)
 	for _, path := range []string{
-		link + "/NEWS", link + "/News", link + "/news/", link + "/news//", link + "//news", link + "/%6eews", link + "/./news/", "/STATION" + strings.TrimPrefix(link, "/station") + "/news",
+		link + "/NEWS", link + "/News", link + "/news/", link + "/news//", link + "//news", link + "/%6eews",
+		link + "/./news/", "/STATION" + strings.TrimPrefix(link, "/station") + "/news",
 		"/classes/2/NEWS", "/classes/2/news/", "/Classes/2/news", "/classes/2/news/x",
 	} {
 		for _, packing := range []string{"gzip", "br", "deflate, gzip;q=1.0", "identity"} {

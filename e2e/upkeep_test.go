@@ -36,7 +36,9 @@ func TestTheMachinesAreKeptWell(t *testing.T) {
 	v.open("/machines/2/sheet")
 	v.sees(".differs", "It does not trim")
 	v.sees(".station-sheet", "manual, the room's own rules and local regulations come first")
-	require.Positive(t, v.page.Timeout(patience).MustEval(`() => document.querySelector(".station-sheet img").decode().then(() => document.querySelector(".station-sheet img").naturalWidth)`).Int())
+	require.Positive(t, v.page.Timeout(patience).MustEval(
+		`() => document.querySelector(".station-sheet img").decode()
+			.then(() => document.querySelector(".station-sheet img").naturalWidth)`).Int())
 }
 
 // The owner gives the ladder a step of their own, is told of a ring by its names, and takes
@@ -119,5 +121,6 @@ func TestAClassMovesABooking(t *testing.T) {
 	v.open("/machines/bookings?week=2026-12-03")
 	v.sees("tbody", "13:15–14:15 Heron Ana Thorne")
 	v.open("/machines/messages")
-	v.sees("tbody", "A class needs the machine. Instead of Heron, Thu 3 Dec, 10:00 to 11:00 you have Heron, Thu 3 Dec, 13:15 to 14:15.")
+	v.sees("tbody", "A class needs the machine. Instead of Heron, Thu 3 Dec, 10:00 to 11:00 you have Heron, Thu 3 Dec, "+
+		"13:15 to 14:15.")
 }

@@ -41,7 +41,9 @@ func uploading(t *testing.T, c *client, path string, size int) net.Conn {
 	conn, err := net.Dial("tcp", strings.TrimPrefix(c.base, "http://"))
 	require.NoError(t, err)
 	t.Cleanup(func() { _ = conn.Close() })
-	_, err = fmt.Fprintf(conn, "POST %s HTTP/1.1\r\nHost: x\r\nCookie: %s\r\nContent-Type: multipart/form-data; boundary=b\r\nContent-Length: %d\r\n\r\n--b\r\n", path, c.cookies(t), size)
+	_, err = fmt.Fprintf(conn,
+		"POST %s HTTP/1.1\r\nHost: x\r\nCookie: %s\r\nContent-Type: multipart/form-data; boundary=b\r\nContent-Length: "+
+			"%d\r\n\r\n--b\r\n", path, c.cookies(t), size)
 	require.NoError(t, err)
 	return conn
 }
@@ -50,10 +52,12 @@ func uploading(t *testing.T, c *client, path string, size int) net.Conn {
 // not send a design at all, and not those of one person, who has one place.
 func TestSlowUploadsKeepNobodyOut(t *testing.T) {
 	base := start(t)
-	assistant, instructor, owner := signedInAs(t, base, store.Assistant), signedInAs(t, base, store.Instructor), signedInAs(t, base, store.Owner)
+	assistant, instructor, owner := signedInAs(t, base, store.Assistant), signedInAs(t, base, store.Instructor),
+		signedInAs(t, base, store.Owner)
 	done := make(chan struct{})
 	var slow sync.WaitGroup
-	for _, c := range []*client{assistant, assistant, assistant, assistant, instructor, instructor, instructor, instructor} {
+	for _, c := range []*client{assistant, assistant, assistant, assistant, instructor, instructor, instructor,
+		instructor} {
 		conn := uploading(t, c, "/designs", 30<<20)
 		slow.Go(func() {
 			for { // in a quarter of an hour it would be there
@@ -121,7 +125,8 @@ func TestHeavyPhotosArriveWhereFormsTakeThem(t *testing.T) {
 	base := start(t)
 	c := signedInAs(t, base, store.Instructor)
 	token := c.token(t, "/projects/2")
-	for _, path := range []string{"/projects/2/photo", "/projects/2/tests", "/designs/2/stitch-outs", "/classes/2/wrap/1/photo", "/students/marks"} {
+	for _, path := range []string{"/projects/2/photo", "/projects/2/tests", "/designs/2/stitch-outs",
+		"/classes/2/wrap/1/photo", "/students/marks"} {
 		var body bytes.Buffer
 		form := multipart.NewWriter(&body)
 		_ = form.WriteField("_csrf", token)

@@ -135,15 +135,18 @@ func TestFiveWaysOfMaking(t *testing.T) {
 		v := visit(t, base)
 		v.signIn("instructor")
 		v.upload(motif.Signals())
-		v.begin(begun{name: "Signal shirt", blank: "child's shirt", width: "300", height: "420", fabric: "jers", uses: []string{"worn", "for a child", "washed"}})
+		v.begin(begun{name: "Signal shirt", blank: "child's shirt", width: "300", height: "420", fabric: "jers",
+			uses: []string{"worn", "for a child", "washed"}})
 		v.choose(`#place select[name="shape"]`, "crew")
 		v.enter("#place-form button")
 		v.choose(`#place select[name="size"]`, "8")
 		v.enter("#place-form button")
 		v.how("try-on", "trim-in-hoop", "placements-first", "skip-marks", "line-light")
 		card, bring := v.cardOf("Signal shirt", "Heron", "2026-12-14")
-		inOrder(t, card, "Sew the machine's stops in this order: 1, 4, 2, 3, 5 and 6.", "Skip stop 7: only marks.", "Lay the lining behind each light piece", "Mark the blank", "Put it on before a mirror",
-			"Spray the stabilizer lightly", "away from machines and flames", "Hoop the blank", "Load, check the needle", "Pins out before the hoop goes on", "Sew stop by stop", "as this machine's manual says")
+		inOrder(t, card, "Sew the machine's stops in this order: 1, 4, 2, 3, 5 and 6.", "Skip stop 7: only marks.",
+			"Lay the lining behind each light piece", "Mark the blank", "Put it on before a mirror",
+			"Spray the stabilizer lightly", "away from machines and flames", "Hoop the blank", "Load, check the needle",
+			"Pins out before the hoop goes on", "Sew stop by stop", "as this machine's manual says")
 		inOrder(t, card, "Stop 1", "Stop 4", "Stop 2", "Stop 3", "Stop 5", "Stop 6")
 		assert.NotContains(t, card, "Stop 7:")
 		inOrder(t, bring, "woven cotton, cut", "adhesive spray", "water-erase pen")
@@ -168,7 +171,8 @@ func TestFiveWaysOfMaking(t *testing.T) {
 		v.enter("form.how button.main")
 		v.sees("#techniques", "Stabilizer window")
 		card, bring := v.cardOf("Name blocks", "Heron", "2026-12-15")
-		inOrder(t, card, "Hoop the sheet, cut its inside out", "Stick the block to the frame", "Tape only where it is shaded", "Load", "Take it out of the hoop", "the hoop stays hooped for the next")
+		inOrder(t, card, "Hoop the sheet, cut its inside out", "Stick the block to the frame", "Tape only where it is shaded",
+			"Load", "Take it out of the hoop", "the hoop stays hooped for the next")
 		v.find(`svg[aria-label="Where tape may lie, drawn"]`)
 		assert.Contains(t, card, "Nothing is torn off")
 		assert.Contains(t, card, "Then the name or its plate: last, on top of everything.")
@@ -181,7 +185,9 @@ func TestFiveWaysOfMaking(t *testing.T) {
 		v.begin(begun{name: "Heart bunting", blank: "linen flag", width: "200", height: "160", fabric: "lin"})
 		v.how("perforated", "cut-dark")
 		card, bring := v.cardOf("Heart bunting", "Pigeon", "2026-12-16")
-		inOrder(t, card, "Fuse paper-backed web", "The iron is hot", "Perforate the outlines", "mirrored", "thread sensor on again", "sharps tin", "Tear and snip the pieces out", "Mark the blank", "Snip, trim and clean up", "curved scissors")
+		inOrder(t, card, "Fuse paper-backed web", "The iron is hot", "Perforate the outlines", "mirrored",
+			"thread sensor on again", "sharps tin", "Tear and snip the pieces out", "Mark the blank", "Snip, trim and clean up",
+			"curved scissors")
 		assert.Contains(t, card, "Lay the piece exactly inside its line.")
 		assert.NotContains(t, card, "trim to 1", "what has its shape is not trimmed")
 		inOrder(t, bring, "fusible, cut", "old needle for perforating")
@@ -201,7 +207,8 @@ func TestFiveWaysOfMaking(t *testing.T) {
 		}
 		v.how("bound", "close-by-hand")
 		card, bring := v.cardOf("Bound mat", "Heron", "2026-12-17")
-		inOrder(t, card, "Cut the binding and join it on the slant", "keep the long side", "middle of a side", "Cut the stabilizer, lay the layers ready", "Hoop the stabilizer alone", "finished side is up-right",
+		inOrder(t, card, "Cut the binding and join it on the slant", "keep the long side", "middle of a side",
+			"Cut the stabilizer, lay the layers ready", "Hoop the stabilizer alone", "finished side is up-right",
 			"Trim along the trim line", "Fold the edge over, and sew it down by hand", "Inspect together")
 		inOrder(t, bring, "binding of linen, cut", "hand needle")
 	})
@@ -235,7 +242,9 @@ func TestFiveWaysOfMaking(t *testing.T) {
 		}
 		v.how("joined", "trims-off")
 		card, bring := v.cardOf("Sailor yoke", "Heron", "2026-12-18")
-		inOrder(t, card, "This one lies in the middle of the line", "Set: thread cutter off", "at most half the bulk under the arm", "Set back: thread cutter on again", "to the right", "points 3 and 4 meet those of hooping 1",
+		inOrder(t, card, "This one lies in the middle of the line", "Set: thread cutter off",
+			"at most half the bulk under the arm", "Set back: thread cutter on again", "to the right",
+			"points 3 and 4 meet those of hooping 1",
 			"to the left", "points 1 and 2 meet those of hooping 1")
 		assert.Contains(t, bring, "denim, cut 420 × 160 mm")
 	})

@@ -21,14 +21,17 @@ import (
 func TestACalendarIsReadBack(t *testing.T) {
 	rng := rand.New(rand.NewPCG(4, 4))
 	now := time.Date(2026, 3, 1, 12, 0, 0, 0, time.UTC)
-	names := []string{"Ana Thorne", "Bo; Lindqvist, the younger", "a\\b\nBEGIN:VEVENT", "Žofie Čapková", strings.Repeat("very long ", 30), "🧵", ""}
+	names := []string{"Ana Thorne", "Bo; Lindqvist, the younger", "a\\b\nBEGIN:VEVENT", "Žofie Čapková",
+		strings.Repeat("very long ", 30), "🧵", ""}
 	var entries []booking.Entry
 	for i := range 200 {
 		zone, err := time.LoadLocation([]string{"Europe/Dublin", "Australia/Sydney", "America/New_York"}[i%3])
 		require.NoError(t, err)
 		from := time.Date(2026, time.Month(1+rng.IntN(12)), 1+rng.IntN(28), rng.IntN(24), 15*rng.IntN(4), 0, 0, zone)
 		entries = append(entries, booking.Entry{
-			ID: int64(i + 1), Class: i%4 == 0, Name: names[i%len(names)], Machines: "Heron", Version: 1 + i%5, Cancelled: i%8 == 0 && i%4 == 0, Span: booking.Span{From: from, To: from.Add(time.Duration(30+rng.IntN(150)) * time.Minute)},
+			ID: int64(i + 1), Class: i%4 == 0, Name: names[i%len(names)], Machines: "Heron", Version: 1 + i%5,
+			Cancelled: i%8 == 0 &&
+				i%4 == 0, Span: booking.Span{From: from, To: from.Add(time.Duration(30+rng.IntN(150)) * time.Minute)},
 		})
 	}
 	data := paper.Calendar("Slack Tide, the terminal", "https://class.example.org", 7, entries, now)

@@ -41,8 +41,13 @@ func (p *pen) cutPlan(plan CutPlan, sheet Sheet) {
 	top := sheet.HeightMM - margin
 	wide := sheet.WidthMM - 2*margin
 	p.text(margin, top-5, p.fitted(plan.Material, wide, 7, canvas.FontBold), plan.Material, ink, canvas.FontBold)
-	y := p.paragraph(margin, top-11, wide, 3.6, fmt.Sprintf("%s. From %s: %s of its length, %s wide; %.0f %% is waste.", Isolated(plan.Class), Isolated(plan.From), plan.Units.Length(plan.Layout.LengthMM), plan.Units.Length(plan.WidthMM), plan.Layout.Waste*100), soft, canvas.FontRegular)
-	y = p.paragraph(margin, y, wide, 3.2, "Blade closed when put down; cut away from the body. Cut in the order of the numbers, each from edge to edge.", soft, canvas.FontRegular)
+	y := p.paragraph(margin, top-11, wide, 3.6,
+		fmt.Sprintf("%s. From %s: %s of its length, %s wide; %.0f %% is waste.", Isolated(plan.Class), Isolated(plan.From),
+			plan.Units.Length(plan.Layout.LengthMM), plan.Units.Length(plan.WidthMM), plan.Layout.Waste*100), soft,
+		canvas.FontRegular)
+	y = p.paragraph(margin, y, wide, 3.2,
+		"Blade closed when put down; cut away from the body. Cut in the order of the numbers, each from edge to edge.", soft,
+		canvas.FontRegular)
 	// The picture keeps the ratio; cuts are listed below where there is room.
 	room := y - margin
 	scale := min(wide/plan.WidthMM, room/max(plan.Layout.LengthMM, 1))

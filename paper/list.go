@@ -65,7 +65,8 @@ func (t Table) PDF(ctx context.Context, sheet Sheet) ([]byte, error) {
 	for i, page := range doc.pages {
 		if len(doc.pages) > 1 {
 			q := &pen{Context: canvas.NewContext(page), document: doc}
-			q.text(sheet.WidthMM-margin-20, margin-6, 2.6, fmt.Sprintf("sheet %d of %d", i+1, len(doc.pages)), soft, canvas.FontRegular)
+			q.text(sheet.WidthMM-margin-20, margin-6, 2.6, fmt.Sprintf("sheet %d of %d", i+1, len(doc.pages)), soft,
+				canvas.FontRegular)
 		}
 	}
 	return doc.pdf(ctx)

@@ -60,7 +60,8 @@ func words(t *testing.T, pdf []byte) []printed {
 func clear(t *testing.T, all []printed, sheet paper.Sheet, margin float64) {
 	t.Helper()
 	for i, a := range all {
-		assert.True(t, a.left >= margin-0.5 && a.right <= sheet.WidthMM-margin+0.5 && a.top >= margin-2 && a.bottom <= sheet.HeightMM-margin+2, "%q at %.1f, %.1f on page %d leaves the sheet", a.text, a.left, a.top, a.page)
+		assert.True(t, a.left >= margin-0.5 && a.right <= sheet.WidthMM-margin+0.5 && a.top >= margin-2 &&
+			a.bottom <= sheet.HeightMM-margin+2, "%q at %.1f, %.1f on page %d leaves the sheet", a.text, a.left, a.top, a.page)
 		for _, b := range all[:i] {
 			if a.page != b.page {
 				continue
@@ -76,7 +77,9 @@ func clear(t *testing.T, all []printed, sheet paper.Sheet, margin float64) {
 const longName = "Wren Achterberg-Holloway of the Former Ferry Terminal"
 
 func label(lines int) paper.Label {
-	l := paper.Label{Name: longName, Class: "Layered in-the-hoop compass mats with binding, second evening", Project: "Compass mat built up in the hoop", Sitting: "Sits down as number 12, at Wharf", Link: "http://127.0.0.1:8080/classes/1234/cards/5678"}
+	l := paper.Label{Name: longName, Class: "Layered in-the-hoop compass mats with binding, second evening",
+		Project: "Compass mat built up in the hoop", Sitting: "Sits down as number 12, at Wharf",
+		Link: "http://127.0.0.1:8080/classes/1234/cards/5678"}
 	for i := range lines {
 		l.Lines = append(l.Lines, fmt.Sprintf("%d × appliqué piece of sea linen number %d, 144 × 144 mm", i+1, i))
 	}
@@ -112,7 +115,8 @@ func TestLabelsLandOnTheirStickers(t *testing.T) {
 					}
 					found = true
 					assert.InDelta(t, x+3.5, w.left, 0.5, "label %d", i)
-					assert.True(t, w.top >= y-0.5 && w.bottom <= y+sheet.HeightMM+0.5, "label %d lies at %.1f to %.1f, its sticker at %.1f", i, w.top, w.bottom, y)
+					assert.True(t, w.top >= y-0.5 && w.bottom <= y+sheet.HeightMM+0.5,
+						"label %d lies at %.1f to %.1f, its sticker at %.1f", i, w.top, w.bottom, y)
 				}
 				assert.True(t, found, "label %d", i)
 			}
@@ -133,19 +137,36 @@ func TestLabelsLandOnTheirStickers(t *testing.T) {
 // A card of twelve stops with everything to say still fits its page.
 func TestStepCardsAreNotCutOff(t *testing.T) {
 	card := paper.Card{
-		Title: longName + ": Layered in-the-hoop compass mat on Wharf", Class: "Compass mats, second evening, Sat 5 Dec", Setup: "Hoop Large square, needle 75/11 embroidery, cotton 40. Turn the design by 90°.",
-		Ask: "Ask the instructor first for: hoop a woven, load, trace, start, change colour and snip jumps, mark and align with a template.", Restart: "Thread broke? Rethread with the foot up and step back by stitch, 5 to 10 before the last good one.",
-		Before: []string{"The right hoop told to the machine", "Needle over the template's cross", "Bobbin full, thread in the tension discs, foot down"}, Inspect: []string{"Outline meets fill, no gap over 1 mm", "No loops, no puckers"},
-		After: []string{"Tear off the large parts of the film, dab the rest away with water.", "Press from the back before the stabilizer comes off.", "Trim the cut-away to 10 mm from the stitching."}, Cautions: []string{"The iron is hot: use it on a pad, never on or beside a machine.", "The machine's manual, the room's own rules and local regulations come first."},
+		Title: longName + ": Layered in-the-hoop compass mat on Wharf", Class: "Compass mats, second evening, Sat 5 Dec",
+		Setup: "Hoop Large square, needle 75/11 embroidery, cotton 40. Turn the design by 90°.",
+		Ask: "Ask the instructor first for: hoop a woven, load, trace, start, change colour and snip jumps, mark and " +
+			"align with a template.",
+		Restart: "Thread broke? Rethread with the foot up and step back by stitch, 5 to 10 before the last good one.",
+		Before: []string{"The right hoop told to the machine", "Needle over the template's cross",
+			"Bobbin full, thread in the tension discs, foot down"},
+		Inspect: []string{"Outline meets fill, no gap over 1 mm", "No loops, no puckers"},
+		After: []string{"Tear off the large parts of the film, dab the rest away with water.",
+			"Press from the back before the stabilizer comes off.", "Trim the cut-away to 10 mm from the stitching."},
+		Cautions: []string{"The iron is hot: use it on a pad, never on or beside a machine.",
+			"The machine's manual, the room's own rules and local regulations come first."},
 	}
 	for i := range 11 {
-		card.Steps = append(card.Steps, paper.CardStep{At: fmt.Sprintf("1%d:45", i%10), Title: "Load, check the needle over the mark, trace, then once more", Note: "The frame's marks lie +3 mm across and -2 mm up of the needle. Trace before you start.", Caution: "Fingers, hair, lanyards and sleeves away from the needle and the arm."})
+		card.Steps = append(card.Steps,
+			paper.CardStep{At: fmt.Sprintf("1%d:45", i%10), Title: "Load, check the needle over the mark, trace, then once more",
+				Note:    "The frame's marks lie +3 mm across and -2 mm up of the needle. Trace before you start.",
+				Caution: "Fingers, hair, lanyards and sleeves away from the needle and the arm."})
 	}
 	for i := range 12 {
-		card.Stops = append(card.Stops, paper.CardStop{Title: fmt.Sprintf("Stop %d: the long points of the compass rose and their ring", i+1), Note: "1,184 stitches, about 4 minutes, 12.5 m of Deep harbour (a little different)", Before: "Lay the background on top; tape all sides it could flap.", After: "Hoop off the machine, flat on the table: trim to 1–2 mm outside the line.", Color: color.RGBA{0x1d, 0x3a, 0x4d, 0xff}})
+		card.Stops = append(card.Stops,
+			paper.CardStop{Title: fmt.Sprintf("Stop %d: the long points of the compass rose and their ring", i+1),
+				Note:   "1,184 stitches, about 4 minutes, 12.5 m of Deep harbour (a little different)",
+				Before: "Lay the background on top; tape all sides it could flap.",
+				After:  "Hoop off the machine, flat on the table: trim to 1–2 mm outside the line.",
+				Color:  color.RGBA{0x1d, 0x3a, 0x4d, 0xff}})
 	}
 	for _, sheet := range paper.Sheets {
-		pdf, err := paper.Cards(t.Context(), []paper.Card{card, {Title: "Ana: Sampler on Heron", Steps: card.Steps[:2], Stops: card.Stops[:2]}}, sheet)
+		pdf, err := paper.Cards(t.Context(),
+			[]paper.Card{card, {Title: "Ana: Sampler on Heron", Steps: card.Steps[:2], Stops: card.Stops[:2]}}, sheet)
 		require.NoError(t, err)
 		all := words(t, pdf)
 		clear(t, all, sheet, 14)
@@ -159,10 +180,14 @@ func TestStepCardsAreNotCutOff(t *testing.T) {
 }
 
 func TestCutPlansAndTablesAreNotCutOff(t *testing.T) {
-	pieces := []cutplan.Piece{{ID: "0", WMM: 200, HMM: 250, Count: 7, Turn: true}, {ID: "1", WMM: 63, HMM: 480, Count: 4, Turn: true}}
+	pieces := []cutplan.Piece{{ID: "0", WMM: 200, HMM: 250, Count: 7, Turn: true},
+		{ID: "1", WMM: 63, HMM: 480, Count: 4, Turn: true}}
 	layout, err := cutplan.Plan(cutplan.Material{WidthMM: 500}, pieces)
 	require.NoError(t, err)
-	pdf, err := paper.CutPlans(t.Context(), []paper.CutPlan{{Class: "Compass mats, second evening", Material: "medium tear-away", From: "Tear-away medium, 50 cm", WidthMM: 500, Layout: layout, Names: map[string]string{"0": "medium tear-away", "1": "binding of sea linen"}}}, paper.A4)
+	pdf, err := paper.CutPlans(t.Context(),
+		[]paper.CutPlan{{Class: "Compass mats, second evening", Material: "medium tear-away", From: "Tear-away medium, 50 cm",
+			WidthMM: 500, Layout: layout, Names: map[string]string{"0": "medium tear-away", "1": "binding of sea linen"}}},
+		paper.A4)
 	require.NoError(t, err)
 	all := words(t, pdf)
 	numbers := map[string]bool{}
@@ -174,9 +199,13 @@ func TestCutPlansAndTablesAreNotCutOff(t *testing.T) {
 		assert.True(t, numbers[fmt.Sprint(i+1)], "cut %d has its number", i+1)
 	}
 
-	table := paper.Table{Title: "To buy", Intro: "What the coming classes lack.", Head: []string{"What", "Packs", "In all", "Cost", "For"}, Widths: []float64{0.34, 0.1, 0.14, 0.12, 0.3}, Foot: "In all 120.00"}
+	table := paper.Table{Title: "To buy", Intro: "What the coming classes lack.",
+		Head: []string{"What", "Packs", "In all", "Cost", "For"}, Widths: []float64{0.34, 0.1, 0.14, 0.12, 0.3},
+		Foot: "In all 120.00"}
 	for range 60 {
-		table.Rows = append(table.Rows, []string{"Cut-away medium with a very long name of fifty centimetres, Tidewater Notions", "12", "120.00 m", "19.90", "Towels that last, Buoy badges, first felt, Lighthouse totes"})
+		table.Rows = append(table.Rows,
+			[]string{"Cut-away medium with a very long name of fifty centimetres, Tidewater Notions", "12", "120.00 m", "19.90",
+				"Towels that last, Buoy badges, first felt, Lighthouse totes"})
 	}
 	pdf, err = table.PDF(t.Context(), paper.Letter)
 	require.NoError(t, err)

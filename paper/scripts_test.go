@@ -15,13 +15,21 @@ import (
 
 // Names as people have them, in the scripts of print.
 var scriptNames = map[string]string{
-	"Latin with marks": "Łukasz Şahin-Őry", "Vietnamese": "Nguyễn Thị Ánh", "Greek": "Ελένη Παπαδοπούλου", "Cyrillic": "Дмитрий Соколов", "Chinese": "王小明", "Japanese": "ひらがな",
-	"Korean": "김민준", "Arabic": "مريم الحداد", "Hebrew": "דוד לוי", "Hindi": "नन्दिनी", "Thai": "สมชาย ใจดี", "Georgian": "გიორგი", "Armenian": "Հայկ", "Tamil": "தமிழ்", "Bengali": "বাংলা",
-	"Gujarati": "ગુજરાતી", "Ethiopic": "አበበ", "Lao": "ລາວ", "Khmer": "ខ្មែរ", "Burmese": "မြန်မာ", "emoji": "🧵😀", "signs": "∑★✂♥",
+	"Latin with marks": "Łukasz Şahin-Őry", "Vietnamese": "Nguyễn Thị Ánh",
+	"Greek": "Ελένη Παπαδοπούλου", "Cyrillic": "Дмитрий Соколов", "Chinese": "王小明",
+	"Japanese": "ひらがな",
+	"Korean":   "김민준", "Arabic": "مريم الحداد", "Hebrew": "דוד לוי",
+	"Hindi": "नन्दिनी",
+	"Thai":  "สมชาย ใจดี", "Georgian": "გიორგი", "Armenian": "Հայկ",
+	"Tamil": "தமிழ்", "Bengali": "বাংলা",
+	"Gujarati": "ગુજરાતી", "Ethiopic": "አበበ", "Lao": "ລາວ", "Khmer": "ខ្មែរ",
+	"Burmese": "မြန်မာ", "emoji": "🧵😀", "signs": "∑★✂♥",
 }
 
 func labelOf(name string) paper.Label {
-	return paper.Label{Name: name, Class: "Buoy badges", Project: "Badges", Sitting: "Sits down as number 3, at " + paper.Isolated(name) + ", then waits", Lines: []string{"1 × felt sheet"}, Link: "http://127.0.0.1:8080/"}
+	return paper.Label{Name: name, Class: "Buoy badges", Project: "Badges",
+		Sitting: "Sits down as number 3, at " + paper.Isolated(name) + ", then waits", Lines: []string{"1 × felt sheet"},
+		Link: "http://127.0.0.1:8080/"}
 }
 
 // Every script prints: what is printed can be read back from the page.
@@ -38,12 +46,14 @@ func TestNamesPrintInTheirScripts(t *testing.T) {
 				printed += w.text
 			}
 			// Scripts that join letters print shapes of several at once.
-			if slices.Contains([]string{"Latin with marks", "Greek", "Cyrillic", "Chinese", "Japanese", "Korean", "Hebrew"}, script) {
+			if slices.Contains([]string{"Latin with marks", "Greek", "Cyrillic", "Chinese", "Japanese", "Korean", "Hebrew"},
+				script) {
 				for _, r := range strings.ReplaceAll(name, " ", "") {
 					assert.Contains(t, printed, string(r))
 				}
 			}
-			assert.Greater(t, len([]rune(printed)), len([]rune("BadgesBuoybadgesSitsdownasnumber3,at,thenwaits1×feltsheet"))+1, "the name is on the page")
+			assert.Greater(t, len([]rune(printed)), len([]rune("BadgesBuoybadgesSitsdownasnumber3,at,thenwaits1×feltsheet"))+1,
+				"the name is on the page")
 		})
 	}
 }
@@ -74,7 +84,8 @@ func TestANameDoesNotTurnItsLine(t *testing.T) {
 		var order []string
 		at := map[string]float64{}
 		for _, w := range words(t, pdf) {
-			if text := strings.TrimRight(w.text, ","); slices.Contains([]string{"Sits", "down", "number", "3", "at", "then", "waits"}, text) {
+			if text := strings.TrimRight(w.text,
+				","); slices.Contains([]string{"Sits", "down", "number", "3", "at", "then", "waits"}, text) {
 				order, at[text] = append(order, text), w.left
 			}
 		}
@@ -99,7 +110,8 @@ func TestPrintingStopsWithItsRequest(t *testing.T) {
 // A word without end is broken and printed whole.
 func TestAWordWithoutEndIsBroken(t *testing.T) {
 	word := strings.Repeat("stabilizer", 200)
-	pdf, err := paper.Table{Title: "To buy", Head: []string{"What"}, Rows: [][]string{{word}}, Widths: []float64{1}}.PDF(t.Context(), paper.A4)
+	pdf, err := paper.Table{Title: "To buy", Head: []string{"What"}, Rows: [][]string{{word}},
+		Widths: []float64{1}}.PDF(t.Context(), paper.A4)
 	require.NoError(t, err)
 	printed := ""
 	for _, w := range words(t, pdf) {
@@ -113,7 +125,8 @@ func TestAWordWithoutEndIsBroken(t *testing.T) {
 func BenchmarkALongWord(b *testing.B) {
 	for _, n := range []int{500, 1000, 2000, 4000} {
 		b.Run(fmt.Sprint(n), func(b *testing.B) {
-			table := paper.Table{Title: "To buy", Head: []string{"What"}, Rows: [][]string{{strings.Repeat("w", n)}}, Widths: []float64{1}}
+			table := paper.Table{Title: "To buy", Head: []string{"What"}, Rows: [][]string{{strings.Repeat("w", n)}},
+				Widths: []float64{1}}
 			for b.Loop() {
 				if _, err := table.PDF(b.Context(), paper.A4); err != nil {
 					b.Fatal(err)

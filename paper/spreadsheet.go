@@ -41,7 +41,8 @@ func Spreadsheet(data []byte, most TableSize) (table [][]string, err error) {
 	if err := checkWidth(data, most); err != nil {
 		return nil, err
 	}
-	f, err := excelize.OpenReader(bytes.NewReader(data), excelize.Options{UnzipSizeLimit: most.Bytes, UnzipXMLSizeLimit: most.Bytes})
+	f, err := excelize.OpenReader(bytes.NewReader(data),
+		excelize.Options{UnzipSizeLimit: most.Bytes, UnzipXMLSizeLimit: most.Bytes})
 	if err != nil {
 		return nil, fmt.Errorf("%w: %w", ErrSpreadsheet, err)
 	}

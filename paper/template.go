@@ -186,7 +186,8 @@ func (d *drawing) addMatchMarks(columns, rows int, usableW, usableH float64) {
 		}
 		n++
 		const arm = 2.5
-		d.stroke(fineLine, ink, [2]float64{x - arm, y}, [2]float64{x, y + arm}, [2]float64{x + arm, y}, [2]float64{x, y - arm}, [2]float64{x - arm, y})
+		d.stroke(fineLine, ink, [2]float64{x - arm, y}, [2]float64{x, y + arm}, [2]float64{x + arm, y},
+			[2]float64{x, y - arm}, [2]float64{x - arm, y})
 		d.stroke(hairline, ink, [2]float64{x - arm, y}, [2]float64{x + arm, y})
 		d.stroke(hairline, ink, [2]float64{x, y - arm}, [2]float64{x, y + arm})
 		d.words = append(d.words, word{x + arm + 0.5, y + 0.5, 2.6, fmt.Sprintf("M%d", n)})
@@ -282,5 +283,6 @@ func (p *pen) footer(t Template, part string, x, y float64) {
 		p.text(x+CheckBarMM+6, y+0.5, 3, part+": lay equal marks on each other", soft, canvas.FontRegular)
 	}
 	p.fill(x, y+1, CheckBarMM, 1, ink)
-	p.text(x, y+3.5, 3, fmt.Sprintf("This bar is %d mm long: if it measures otherwise, print again at 100 %%.", CheckBarMM), soft, canvas.FontRegular)
+	p.text(x, y+3.5, 3, fmt.Sprintf("This bar is %d mm long: if it measures otherwise, print again at 100 %%.",
+		CheckBarMM), soft, canvas.FontRegular)
 }

@@ -29,7 +29,8 @@ func rasterised(t *testing.T, pdf []byte) []*image.Gray {
 	t.Helper()
 	folder := t.TempDir()
 	require.NoError(t, os.WriteFile(filepath.Join(folder, "in.pdf"), pdf, 0o600))
-	out, err := exec.Command("pdftoppm", "-r", strconv.Itoa(dpi), "-png", filepath.Join(folder, "in.pdf"), filepath.Join(folder, "page")).CombinedOutput()
+	out, err := exec.Command("pdftoppm", "-r", strconv.Itoa(dpi), "-png", filepath.Join(folder, "in.pdf"),
+		filepath.Join(folder, "page")).CombinedOutput()
 	require.NoError(t, err, "%s", out)
 	files, err := filepath.Glob(filepath.Join(folder, "page*.png"))
 	require.NoError(t, err)
@@ -70,7 +71,8 @@ func longestBar(p *image.Gray) float64 {
 
 func templateOf(m motif.Motif, turn int) paper.Template {
 	a := stitch.Analyse(m.Pattern)
-	return paper.Template{Title: m.Name, Hoop: "Medium", Turn: turn, WidthMM: a.WidthMM, HeightMM: a.HeightMM, Outline: outline.Silhouette(a)}
+	return paper.Template{Title: m.Name, Hoop: "Medium", Turn: turn, WidthMM: a.WidthMM, HeightMM: a.HeightMM,
+		Outline: outline.Silhouette(a)}
 }
 
 // The check bar is 50 mm on every sheet, whatever its size and however the
@@ -128,7 +130,8 @@ func TestMatchMarksAreOnBothSheets(t *testing.T) {
 	text, err := exec.Command("pdftotext", "-layout", file, "-").Output()
 	require.NoError(t, err)
 	for mark := 1; mark <= 4; mark++ {
-		assert.Len(t, regexp.MustCompile(fmt.Sprintf(`(?m)(^|\s)M%d(\s|$)`, mark)).FindAllString(string(text), -1), 2, "mark %d in %s", mark, text)
+		assert.Len(t, regexp.MustCompile(fmt.Sprintf(`(?m)(^|\s)M%d(\s|$)`, mark)).FindAllString(string(text), -1), 2,
+			"mark %d in %s", mark, text)
 	}
 	assert.Contains(t, string(text), "sheet 1 of 3")
 }

@@ -33,9 +33,11 @@ type accessRow struct {
 	Revision  int64
 }
 
-const accessColumns = `s.id AS student_id, s.name, s.units, w.feed_key AS key, coalesce(a.version, 1) AS version, coalesce(a.pin_hash, '') AS pin_hash, ` + workshopColumns
+const accessColumns = `s.id AS student_id, s.name, s.units, w.feed_key AS key, coalesce(a.version, 1) AS version,
+	coalesce(a.pin_hash, '') AS pin_hash, ` + workshopColumns
 
-const accessTables = `students s JOIN workshops w ON w.id = s.workshop_id LEFT JOIN revisions r ON r.workshop_id = w.id LEFT JOIN student_access a ON a.student_id = s.id`
+const accessTables = `students s JOIN workshops w ON w.id = s.workshop_id LEFT
+	JOIN revisions r ON r.workshop_id = w.id LEFT JOIN student_access a ON a.student_id = s.id`
 
 func (s *Store) access(ctx context.Context, sql string, args ...any) (Access, error) {
 	const doing = "finding a student's own pages"
@@ -44,12 +46,14 @@ func (s *Store) access(ctx context.Context, sql string, args ...any) (Access, er
 	if result.Error == nil && result.RowsAffected == 0 {
 		return Access{}, fmt.Errorf("%s: %w", doing, ErrNotFound)
 	}
-	return Access{row.StudentID, row.Name, row.Units, row.Key, row.Version, row.PINHash, row.Workshop.value(), row.Revision}, explain(doing, result.Error)
+	return Access{row.StudentID, row.Name, row.Units, row.Key, row.Version, row.PINHash, row.Workshop.value(),
+		row.Revision}, explain(doing, result.Error)
 }
 
 // Access finds what a student's link says: whose it is, is known only then.
 func (s *Store) Access(ctx context.Context, workshopID, studentID int64) (Access, error) {
-	return s.access(ctx, `SELECT `+accessColumns+` FROM `+accessTables+` WHERE s.workshop_id = ? AND s.id = ? AND s.retired_at IS NULL`, workshopID, studentID)
+	return s.access(ctx, `SELECT `+accessColumns+` FROM `+accessTables+
+		` WHERE s.workshop_id = ? AND s.id = ? AND s.retired_at IS NULL`, workshopID, studentID)
 }
 
 // AccessBy finds whose pages are open by the hash of a session's token, begun since a
@@ -62,13 +66,16 @@ func (s *Store) AccessBy(ctx context.Context, tokenHash []byte, since time.Time)
 // SetPIN keeps the PIN that a student chose, where there is none of that version yet.
 func (w Workshop) SetPIN(studentID int64, version int, hash string) error {
 	result := w.db.Exec(`INSERT INTO student_access AS a (workshop_id, student_id, version, pin_hash) VALUES (?, ?, ?, ?)
-		ON CONFLICT (student_id) DO UPDATE SET pin_hash = excluded.pin_hash WHERE a.pin_hash = '' AND a.version = excluded.version`, w.id, studentID, version, hash)
+		ON CONFLICT (student_id) DO UPDATE SET pin_hash = excluded.pin_hash WHERE a.pin_hash = ''
+		AND a.version = excluded.version`, w.id, studentID, version, hash)
 	return updated("keeping a PIN", result)
 }
 
 // BeginAccess opens a student's own pages for whoever has the token.
 func (w Workshop) BeginAccess(studentID int64, tokenHash []byte, agent string, now time.Time) error {
-	return explain("opening a student's own pages", w.db.Exec("INSERT INTO student_sessions (workshop_id, student_id, token_hash, agent, began_at) VALUES (?, ?, ?, ?, ?)", w.id, studentID, tokenHash, agent, now).Error)
+	return explain("opening a student's own pages",
+		w.db.Exec(`INSERT INTO student_sessions (workshop_id, student_id, token_hash, agent, began_at)
+			VALUES (?, ?, ?, ?, ?)`, w.id, studentID, tokenHash, agent, now).Error)
 }
 
 // Accesses lists where a student's own pages are open, begun since a moment, the newest
@@ -76,25 +83,30 @@ func (w Workshop) BeginAccess(studentID int64, tokenHash []byte, agent string, n
 func (w Workshop) Accesses(studentID int64, since time.Time) ([]Session, error) {
 	const most = 50
 	var open []Session
-	err := w.db.Raw("SELECT id, began_at, began_at AS seen_at, agent FROM student_sessions WHERE workshop_id = ? AND student_id = ? AND began_at > ? ORDER BY began_at DESC, id DESC LIMIT ?", w.id, studentID, since, most).Scan(&open).Error
+	err := w.db.Raw("SELECT id, began_at, began_at AS seen_at, agent FROM student_sessions WHERE workshop_id = ? AND "+
+		"student_id = ? AND began_at > ? ORDER BY began_at DESC, id DESC LIMIT ?", w.id, studentID, since,
+		most).Scan(&open).Error
 	return open, explain("listing where a student's own pages are open", err)
 }
 
 // EndAccessOf closes a student's own pages where they are open.
 func (w Workshop) EndAccessOf(studentID, id int64) error {
-	return found("closing a student's own pages", w.db.Exec("DELETE FROM student_sessions WHERE workshop_id = ? AND student_id = ? AND id = ?", w.id, studentID, id))
+	return found("closing a student's own pages",
+		w.db.Exec("DELETE FROM student_sessions WHERE workshop_id = ? AND student_id = ? AND id = ?", w.id, studentID, id))
 }
 
 // EndAccess closes them for whoever has the token.
 func (s *Store) EndAccess(ctx context.Context, tokenHash []byte) error {
-	return explain("closing a student's own pages", s.db.WithContext(ctx).Exec("DELETE FROM student_sessions WHERE token_hash = ?", tokenHash).Error)
+	return explain("closing a student's own pages",
+		s.db.WithContext(ctx).Exec("DELETE FROM student_sessions WHERE token_hash = ?", tokenHash).Error)
 }
 
 // AccessKey is what a student's link is signed with, its version, and whether they chose a
 // PIN.
 func (w Workshop) AccessKey(studentID int64) (key []byte, version int, hasPIN bool, err error) {
 	var rows []accessRow
-	err = w.db.Raw(`SELECT s.id AS student_id, w.feed_key AS key, coalesce(a.version, 1) AS version, coalesce(a.pin_hash, '') AS pin_hash
+	err = w.db.Raw(`SELECT s.id AS student_id, w.feed_key AS key, coalesce(a.version, 1) AS version, coalesce(a.pin_hash,
+		'') AS pin_hash
 		FROM students s JOIN workshops w ON w.id = s.workshop_id LEFT JOIN student_access a ON a.student_id = s.id
 		WHERE s.workshop_id = ? AND s.id = ? AND s.retired_at IS NULL`, w.id, studentID).Scan(&rows).Error
 	if err == nil && len(rows) == 0 {

@@ -27,11 +27,13 @@ type workshopRow struct {
 func (w workshopRow) value() policy.Workshop {
 	rules := policy.Rules(w.Figures)
 	rules.House, rules.Learned = w.House, w.Learned
-	return policy.Workshop{ID: w.ID, Version: w.Version, Name: w.Name, Zone: w.TimeZone, Units: w.Units, Clock: w.Clock, Rules: rules}
+	return policy.Workshop{ID: w.ID, Version: w.Version, Name: w.Name, Zone: w.TimeZone, Units: w.Units, Clock: w.Clock,
+		Rules: rules}
 }
 
 func workshopRowOf(w policy.Workshop) workshopRow {
-	return workshopRow{ID: w.ID, Version: w.Version, Name: w.Name, TimeZone: w.Zone, Units: w.Units, Clock: w.Clock, House: w.House, Figures: figures(w.Rules)}
+	return workshopRow{ID: w.ID, Version: w.Version, Name: w.Name, TimeZone: w.Zone, Units: w.Units, Clock: w.Clock,
+		House: w.House, Figures: figures(w.Rules)}
 }
 
 // figures are the numbers of a workshop's rules, which are a document of their
@@ -84,7 +86,8 @@ type Credentials struct {
 // AccountByEmail finds who signs in, in whatever workshop.
 func (s *Store) AccountByEmail(ctx context.Context, email string) (Credentials, error) {
 	var a accountRow
-	err := s.db.WithContext(ctx).Set(boundKey, anyWorkshop{}).Where("email = ? AND removed_at IS NULL", cleanEmail(email)).First(&a).Error
+	err := s.db.WithContext(ctx).Set(boundKey, anyWorkshop{}).Where("email = ? AND removed_at IS NULL",
+		cleanEmail(email)).First(&a).Error
 	return Credentials{a.value(), a.WorkshopID, a.PasswordHash}, explain("finding the account", err)
 }
 
@@ -92,7 +95,9 @@ func (s *Store) AccountByEmail(ctx context.Context, email string) (Credentials, 
 // is that account's; it is nil where it is not.
 func (s *Store) BrowserKey(ctx context.Context, accountID int64, email string) (key []byte, err error) {
 	var keys [][]byte
-	err = s.db.WithContext(ctx).Raw("SELECT w.feed_key FROM accounts a JOIN workshops w ON w.id = a.workshop_id WHERE a.id = ? AND a.email = ? AND a.removed_at IS NULL", accountID, cleanEmail(email)).Scan(&keys).Error
+	err = s.db.WithContext(ctx).Raw(
+		"SELECT w.feed_key FROM accounts a JOIN workshops w ON w.id = a.workshop_id WHERE a.id = ? AND a.email = ? AND "+
+			"a.removed_at IS NULL", accountID, cleanEmail(email)).Scan(&keys).Error
 	if err != nil || len(keys) == 0 {
 		return nil, explain("finding what browsers are known by", err)
 	}
@@ -119,19 +124,23 @@ func (w Workshop) Account(id int64) (Person, error) {
 // AddAccount adds someone who can sign in, with the hash of their password,
 // and gives their ID.
 func (w Workshop) AddAccount(p Person, passwordHash string) (int64, error) {
-	a := accountRow{Email: cleanEmail(p.Email), Name: p.Name, Role: string(p.Role), Units: p.Units, Clock: p.Clock, PasswordHash: passwordHash}
+	a := accountRow{Email: cleanEmail(p.Email), Name: p.Name, Role: string(p.Role), Units: p.Units, Clock: p.Clock,
+		PasswordHash: passwordHash}
 	err := w.db.Create(&a).Error
 	return a.ID, explain("adding the account "+a.Email, err)
 }
 
 // SetPassword changes what an account signs in with.
 func (w Workshop) SetPassword(accountID int64, hash string) error {
-	return found("changing the password", w.db.Model(&accountRow{}).Where("id = ? AND removed_at IS NULL", accountID).Update("password_hash", hash))
+	return found("changing the password",
+		w.db.Model(&accountRow{}).Where("id = ? AND removed_at IS NULL", accountID).Update("password_hash", hash))
 }
 
 // SetUnits changes what somebody measures in and how they read the clock.
 func (w Workshop) SetUnits(accountID int64, units, clock string) error {
-	return found("changing the units", w.db.Model(&accountRow{}).Where("id = ? AND removed_at IS NULL", accountID).Updates(map[string]any{"units": units, "clock": clock}))
+	return found("changing the units",
+		w.db.Model(&accountRow{}).Where("id = ? AND removed_at IS NULL",
+			accountID).Updates(map[string]any{"units": units, "clock": clock}))
 }
 
 // RemoveAccount keeps someone from signing in again; what they signed and
@@ -141,14 +150,16 @@ func (w Workshop) RemoveAccount(id int64, now time.Time) error {
 	return w.InTx(func(tx Workshop) error {
 		// All owners are locked, so that no two remove each other.
 		var owners []int64
-		err := tx.db.Raw("SELECT id FROM accounts WHERE workshop_id = ? AND role = ? AND removed_at IS NULL ORDER BY id FOR NO KEY UPDATE", w.id, Owner).Scan(&owners).Error
+		err := tx.db.Raw("SELECT id FROM accounts WHERE workshop_id = ? AND role = ? AND removed_at IS NULL ORDER BY id "+
+			"FOR NO KEY UPDATE", w.id, Owner).Scan(&owners).Error
 		if err != nil {
 			return explain(doing, err)
 		}
 		if len(owners) == 1 && owners[0] == id {
 			return fmt.Errorf("%s: %w", doing, ErrLastOwner)
 		}
-		if err := found(doing, tx.db.Model(&accountRow{}).Where("id = ? AND removed_at IS NULL", id).Update("removed_at", now)); err != nil {
+		if err := found(doing,
+			tx.db.Model(&accountRow{}).Where("id = ? AND removed_at IS NULL", id).Update("removed_at", now)); err != nil {
 			return err
 		}
 		return tx.EndSessionsOf(id, 0)
@@ -166,6 +177,7 @@ func (w Workshop) Settings() (policy.Workshop, error) {
 func (w Workshop) SaveSettings(settings policy.Workshop) error {
 	row := workshopRowOf(settings)
 	row.Version++
-	return updated("saving the workshop", w.db.Model(&workshopRow{}).Where("id = ? AND version = ?", w.id, settings.Version).
-		Select("Name", "TimeZone", "Figures", "House", "Units", "Clock", "Version").Updates(row))
+	return updated("saving the workshop",
+		w.db.Model(&workshopRow{}).Where("id = ? AND version = ?", w.id, settings.Version).
+			Select("Name", "TimeZone", "Figures", "House", "Units", "Clock", "Version").Updates(row))
 }

@@ -33,7 +33,8 @@ func (w Workshop) FreeCalledOff(now time.Time) error {
 	}
 	const doing = "freeing the slots of a class that was called off"
 	var held []int64
-	err := w.db.Raw("SELECT id FROM classes WHERE workshop_id = ? AND off_at <= ? AND cancelled_at IS NULL ORDER BY id", w.id, now.Add(-classday.HeldFor)).Scan(&held).Error
+	err := w.db.Raw("SELECT id FROM classes WHERE workshop_id = ? AND off_at <= ? AND cancelled_at IS NULL ORDER BY id",
+		w.id, now.Add(-classday.HeldFor)).Scan(&held).Error
 	for _, id := range held {
 		if err == nil {
 			err = w.InTx(func(tx Workshop) error { return tx.freeCalledOff(id, now) })
@@ -57,7 +58,9 @@ func (w Workshop) freeCalledOff(id int64, now time.Time) error {
 	}
 	var moves []stock.Move
 	for _, itemID := range slices.Sorted(maps.Keys(by[id])) { // everyone locks in one order
-		moves = append(moves, stock.Move{ItemID: itemID, Kind: stock.Released, Reserved: -by[id][itemID], Note: calledOffNote, ClassID: id, ByID: *c.OffBy, At: now})
+		moves = append(moves,
+			stock.Move{ItemID: itemID, Kind: stock.Released, Reserved: -by[id][itemID], Note: calledOffNote, ClassID: id,
+				ByID: *c.OffBy, At: now})
 	}
 	if err := w.Move(moves...); err != nil {
 		return err
@@ -78,7 +81,8 @@ func (w Workshop) GaveBack(id int64, freedAt time.Time) (map[int64]float64, erro
 		ItemID   int64
 		Reserved float64
 	}
-	err := w.db.Raw("SELECT item_id, -sum(reserved) AS reserved FROM stock_movements WHERE workshop_id = ? AND class_id = ? AND kind = ? AND note = ? AND moved_at = ? GROUP BY item_id",
+	err := w.db.Raw("SELECT item_id, -sum(reserved) AS reserved FROM stock_movements WHERE workshop_id = ? AND "+
+		"class_id = ? AND kind = ? AND note = ? AND moved_at = ? GROUP BY item_id",
 		w.id, id, stock.Released, calledOffNote, freedAt).Scan(&rows).Error
 	back := map[int64]float64{}
 	for _, r := range rows {
@@ -107,7 +111,8 @@ func (w Workshop) Reinstate(c classday.Class, usable, lost, absent []int64) erro
 		}
 		var bookings []bookingRow
 		for _, id := range usable {
-			bookings = append(bookings, bookingRow{MachineID: id, ClassID: &c.ID, Purpose: forPractice, StartsAt: c.StartsAt, EndsAt: c.EndsAt})
+			bookings = append(bookings,
+				bookingRow{MachineID: id, ClassID: &c.ID, Purpose: forPractice, StartsAt: c.StartsAt, EndsAt: c.EndsAt})
 		}
 		if len(bookings) > 0 {
 			if err := tx.lockMachines(usable...); err != nil {

@@ -32,7 +32,8 @@ func (w Workshop) CaredFor(machineID int64, limit int) ([]care.Done, error) {
 		By  string
 	}
 	err := w.db.Raw(`SELECT c.*, a.name AS by FROM machine_cares_effective c JOIN accounts a ON a.id = c.done_by
-		WHERE c.workshop_id = ? AND c.machine_id = ? ORDER BY c.done_at DESC, c.id DESC LIMIT ?`, w.id, machineID, limit).Scan(&rows).Error
+		WHERE c.workshop_id = ? AND c.machine_id = ? ORDER BY c.done_at DESC, c.id DESC LIMIT ?`, w.id, machineID,
+		limit).Scan(&rows).Error
 	done := make([]care.Done, len(rows))
 	for i, r := range rows {
 		done[i] = care.Done{ID: r.Row.ID, Kind: r.Row.Kind, At: r.Row.DoneAt, By: r.By, Note: r.Row.Note}
@@ -60,21 +61,26 @@ func (w Workshop) CareStates() (map[int64][]care.State, map[int64]care.Tally, er
 	for i, k := range care.Kinds {
 		kinds[i] = string(k)
 	}
-	err := w.db.Raw(`SELECT m.id AS machine_id, k.kind, c.id AS last_id, c.done_at, coalesce(a.name, '') AS by, coalesce(c.note, '') AS note,
+	err := w.db.Raw(`SELECT m.id AS machine_id, k.kind, c.id AS last_id, c.done_at, coalesce(a.name, '') AS by,
+		coalesce(c.note, '') AS note,
 			s.struck, r.minutes, r.stitches, r.breaks, r.watched
 		FROM machines m CROSS JOIN unnest(?::text[]) WITH ORDINALITY AS k (kind, n)
-		LEFT JOIN LATERAL (SELECT * FROM machine_cares_effective c WHERE c.machine_id = m.id AND c.kind = k.kind ORDER BY c.done_at DESC, c.id DESC LIMIT 1) AS c ON true
+		LEFT JOIN LATERAL (SELECT * FROM machine_cares_effective c WHERE c.machine_id = m.id AND c.kind = k.kind
+		ORDER BY c.done_at DESC, c.id DESC LIMIT 1) AS c ON true
 		LEFT JOIN accounts a ON a.id = c.done_by
-		LEFT JOIN LATERAL (SELECT max(struck_at) AS struck FROM machine_strikes x JOIN class_events_effective USING (class_id, seq)
+		LEFT JOIN LATERAL (SELECT max(struck_at) AS struck FROM machine_strikes x
+		JOIN class_events_effective USING (class_id, seq)
 			WHERE x.machine_id = m.id AND struck_at > coalesce(c.done_at, '-infinity')) AS s ON true
 		LEFT JOIN (SELECT r.machine_id, k.kind, sum(r.breaks) AS breaks, sum(r.watched) AS watched,
 				coalesce(sum(r.minutes) FILTER (WHERE r.ran_at > l.done_at OR l.done_at IS NULL), 0) AS minutes,
 				coalesce(sum(r.stitches) FILTER (WHERE r.ran_at > l.done_at OR l.done_at IS NULL), 0) AS stitches
 			FROM machine_runs r CROSS JOIN unnest(?::text[]) AS k (kind)
-			LEFT JOIN (SELECT machine_id, kind, max(done_at) AS done_at FROM machine_cares_effective WHERE workshop_id = ? GROUP BY machine_id, kind) AS l
+			LEFT JOIN (SELECT machine_id, kind, max(done_at) AS done_at FROM machine_cares_effective WHERE workshop_id = ?
+			GROUP BY machine_id, kind) AS l
 				ON l.machine_id = r.machine_id AND l.kind = k.kind
 			WHERE r.workshop_id = ? GROUP BY r.machine_id, k.kind) AS r ON r.machine_id = m.id AND r.kind = k.kind
-		WHERE m.workshop_id = ? AND m.retired_at IS NULL ORDER BY m.name, m.id, k.n`, kinds, kinds, w.id, w.id, w.id).Scan(&rows).Error
+		WHERE m.workshop_id = ? AND m.retired_at IS NULL ORDER BY m.name, m.id, k.n`, kinds, kinds, w.id, w.id,
+		w.id).Scan(&rows).Error
 	states, tallies := map[int64][]care.State{}, map[int64]care.Tally{}
 	for _, r := range rows {
 		s := care.State{Kind: r.Kind, Minutes: r.Minutes, Stitches: r.Stitches}

@@ -16,7 +16,8 @@ import (
 // is named by keys. Words are read by the same functions that read them
 // before, so it is one of Go.
 var carryKeys = goose.NewGoMigration(7, &goose.GoFunc{RunTx: func(ctx context.Context, tx *sql.Tx) error {
-	steps := []func(context.Context, *sql.Tx) error{statements(snakeDocuments, carryMinutes, addKeys), carryShelf, statements(dropWords), carryBags}
+	steps := []func(context.Context, *sql.Tx) error{statements(snakeDocuments, carryMinutes, addKeys), carryShelf,
+		statements(dropWords), carryBags}
 	for _, step := range steps {
 		if err := step(ctx, tx); err != nil {
 			return fmt.Errorf("naming things by keys: %w", err)
@@ -45,9 +46,11 @@ const (
 		BEGIN
 			CASE jsonb_typeof(doc)
 			WHEN 'object' THEN
-				RETURN (SELECT coalesce(jsonb_object_agg(lower(regexp_replace(key, '([a-z])([A-Z])', '\1_\2', 'g')), pg_temp.snake(value)), '{}') FROM jsonb_each(doc));
+				RETURN (SELECT coalesce(jsonb_object_agg(lower(regexp_replace(key, '([a-z])([A-Z])', '\1_\2', 'g')),
+				pg_temp.snake(value)), '{}') FROM jsonb_each(doc));
 			WHEN 'array' THEN
-				RETURN (SELECT coalesce(jsonb_agg(pg_temp.snake(value) ORDER BY n), '[]') FROM jsonb_array_elements(doc) WITH ORDINALITY AS e (value, n));
+				RETURN (SELECT coalesce(jsonb_agg(pg_temp.snake(value) ORDER BY n), '[]')
+				FROM jsonb_array_elements(doc) WITH ORDINALITY AS e (value, n));
 			ELSE RETURN doc;
 			END CASE;
 		END $$;
@@ -61,8 +64,11 @@ const (
 		UPDATE projects p SET content = p.content || jsonb_build_object('minutes', coalesce((
 			SELECT jsonb_object_agg(s.key, s.minutes) FROM project_steps s
 			WHERE s.project_id = p.id AND s.key !~ '^(sew|work:|iron:)'), '{}'));
-		UPDATE project_versions v SET snapshot = jsonb_set(v.snapshot - 'steps', '{content}', coalesce(v.snapshot -> 'content', '{}') || jsonb_build_object('version', 2, 'minutes', coalesce((
-			SELECT jsonb_object_agg(s ->> 'key', s -> 'minutes') FROM jsonb_array_elements(CASE jsonb_typeof(v.snapshot -> 'steps') WHEN 'array' THEN v.snapshot -> 'steps' ELSE '[]' END) AS s
+		UPDATE project_versions v SET snapshot = jsonb_set(v.snapshot - 'steps', '{content}',
+		coalesce(v.snapshot -> 'content', '{}') || jsonb_build_object('version', 2, 'minutes', coalesce((
+			SELECT jsonb_object_agg(s ->> 'key', s -> 'minutes')
+			FROM jsonb_array_elements(CASE jsonb_typeof(v.snapshot -> 'steps') WHEN 'array' THEN v.snapshot -> 'steps'
+			ELSE '[]' END) AS s
 			WHERE s ->> 'key' !~ '^(sew|work:|iron:)'), '{}')));
 		DROP TABLE project_steps;`
 	addKeys = `
@@ -80,7 +86,8 @@ const (
 			ADD CHECK (key <> '' AND char_length(key) <= 500),
 			ADD CHECK (form = 'each' OR width_mm > 0),
 			ADD CHECK (form <> 'sheet' OR height_mm > 0),
-			ADD CONSTRAINT stock_items_texts CHECK (char_length(name) <= 120 AND char_length(supplier) <= 120 AND char_length(place) <= 120) NOT VALID;
+			ADD CONSTRAINT stock_items_texts CHECK (char_length(name) <= 120 AND char_length(supplier) <= 120
+			AND char_length(place) <= 120) NOT VALID;
 		CREATE INDEX stock_items_by_key ON stock_items (workshop_id, key);`
 )
 
@@ -118,7 +125,8 @@ func carryShelf(ctx context.Context, tx *sql.Tx) error {
 		return err
 	}
 	for _, i := range items {
-		if _, err := tx.ExecContext(ctx, "UPDATE stock_items SET key = $1, form = $2 WHERE id = $3", i.key, i.form, i.id); err != nil {
+		if _, err := tx.ExecContext(ctx, "UPDATE stock_items SET key = $1, form = $2 WHERE id = $3", i.key, i.form,
+			i.id); err != nil {
 			return err
 		}
 	}
@@ -131,7 +139,8 @@ func carryBags(ctx context.Context, tx *sql.Tx) error {
 		class, student int64
 		packed         texts
 	}
-	rows, err := tx.QueryContext(ctx, "SELECT class_id, student_id, kit_packed FROM class_students WHERE cardinality(kit_packed) > 0")
+	rows, err := tx.QueryContext(ctx,
+		"SELECT class_id, student_id, kit_packed FROM class_students WHERE cardinality(kit_packed) > 0")
 	if err != nil {
 		return err
 	}
@@ -151,7 +160,8 @@ func carryBags(ctx context.Context, tx *sql.Tx) error {
 		for i, words := range b.packed {
 			b.packed[i] = string(kit.ItemOfWords(words, fabricWords()))
 		}
-		if _, err := tx.ExecContext(ctx, "UPDATE class_students SET kit_packed = $1 WHERE class_id = $2 AND student_id = $3", b.packed, b.class, b.student); err != nil {
+		if _, err := tx.ExecContext(ctx, "UPDATE class_students SET kit_packed = $1 WHERE class_id = $2 AND student_id = $3",
+			b.packed, b.class, b.student); err != nil {
 			return err
 		}
 	}

@@ -70,7 +70,9 @@ type classStudentRow struct {
 }
 
 func placeOf(classID int64, p classday.Place) classStudentRow {
-	row := classStudentRow{ClassID: classID, StudentID: p.Student.ID, Attendance: string(p.Attendance), LateMinutes: p.LateMinutes, Size: p.Size, KitState: string(p.Kit), KitPacked: texts{}, KitVersion: p.Version + 1, Pins: p.Pins, HoopedAhead: p.HoopedAhead}
+	row := classStudentRow{ClassID: classID, StudentID: p.Student.ID, Attendance: string(p.Attendance),
+		LateMinutes: p.LateMinutes, Size: p.Size, KitState: string(p.Kit), KitPacked: texts{}, KitVersion: p.Version + 1,
+		Pins: p.Pins, HoopedAhead: p.HoopedAhead}
 	if row.Pins == nil {
 		row.Pins = []classday.Pin{}
 	}
@@ -111,10 +113,12 @@ func (w Workshop) Classes(now time.Time, stretch Rows) (lines []classday.Line, c
 		Total         int
 	}
 	err = w.db.Raw(`SELECT c.id, c.name, c.starts_at, c.ends_at, p.name AS project_name,
-			c.off_at, (SELECT count(*) FROM class_students s WHERE s.class_id = c.id) AS students, (SELECT count(*) FROM class_machines m WHERE m.class_id = c.id) AS machines,
+			c.off_at, (SELECT count(*) FROM class_students s WHERE s.class_id = c.id) AS students, (SELECT count(*)
+			FROM class_machines m WHERE m.class_id = c.id) AS machines,
 			count(*) FILTER (WHERE c.ends_at >= ? AND c.off_at IS NULL) OVER () AS coming, count(*) OVER () AS total
 		FROM classes c JOIN projects p ON p.id = c.project_id WHERE c.workshop_id = ?
-		ORDER BY c.ends_at < ? OR c.off_at IS NOT NULL, CASE WHEN c.ends_at >= ? THEN c.starts_at END, c.starts_at DESC, c.id OFFSET ? LIMIT ?`,
+		ORDER BY c.ends_at < ? OR c.off_at IS NOT NULL, CASE WHEN c.ends_at >= ?
+		THEN c.starts_at END, c.starts_at DESC, c.id OFFSET ? LIMIT ?`,
 		now, w.id, now, now, stretch.From, stretch.Limit).Scan(&rows).Error
 	for _, r := range rows {
 		lines, coming, over = append(lines, r.Line), r.Coming, r.Total-r.Coming
@@ -163,8 +167,11 @@ func (w Workshop) classesWhere(condition string, values []any, limit int) ([]cla
 		row := r.Row
 		if n := len(classes); n == 0 || classes[n-1].ID != row.ID {
 			classes = append(classes, classday.Class{
-				ID: row.ID, Version: row.Version, Name: row.Name, Project: project.Project{ID: row.ProjectID, Version: row.ProjectVersion},
-				StartsAt: row.StartsAt, EndsAt: row.EndsAt, Instructors: row.Instructors, Irons: row.Irons, Assistants: row.Assistants, AssistantMinutes: row.AssistantMinutes, Benches: row.Benches, BreakAt: row.BreakAt, BreakMinutes: row.BreakMinutes,
+				ID: row.ID, Version: row.Version, Name: row.Name,
+				Project:  project.Project{ID: row.ProjectID, Version: row.ProjectVersion},
+				StartsAt: row.StartsAt, EndsAt: row.EndsAt, Instructors: row.Instructors, Irons: row.Irons,
+				Assistants: row.Assistants, AssistantMinutes: row.AssistantMinutes, Benches: row.Benches, BreakAt: row.BreakAt,
+				BreakMinutes:   row.BreakMinutes,
 				OpeningMinutes: row.OpeningMinutes, ClosingMinutes: row.ClosingMinutes, OffAt: row.OffAt, FreedAt: row.CancelledAt,
 			})
 			for _, key := range row.Adopted {
@@ -204,16 +211,20 @@ func (w Workshop) loadRosters(classes []classday.Class) error {
 		Seen           seen  `gorm:"embedded"`
 		Signed         texts `gorm:"type:text[]"`
 	}
-	err := w.db.Raw(`SELECT cs.*, s.name, s.first_timer, s.units AS student_units, s.version AS student_version, s.suspended, s.size AS student_size, s.photos, s.seen_single_needle, s.seen_multi_needle, `+signedColumn+`
-		FROM class_students cs JOIN students s ON s.id = cs.student_id WHERE cs.workshop_id = ? AND cs.class_id IN ? ORDER BY s.name COLLATE "C", s.id`, w.id, ids).Scan(&rows).Error
+	err := w.db.Raw(`SELECT cs.*, s.name, s.first_timer, s.units AS student_units, s.version AS student_version,
+		s.suspended, s.size AS student_size, s.photos, s.seen_single_needle, s.seen_multi_needle, `+signedColumn+`
+		FROM class_students cs JOIN students s ON s.id = cs.student_id WHERE cs.workshop_id = ? AND cs.class_id IN ?
+		ORDER BY s.name COLLATE "C", s.id`, w.id, ids).Scan(&rows).Error
 	if err != nil {
 		return explain("reading rosters", err)
 	}
 	for _, r := range rows {
 		row := r.Row
 		place := classday.Place{
-			Student:    skill.Student{ID: row.StudentID, Version: r.StudentVersion, Name: r.Name, FirstTimer: r.FirstTimer, Units: r.StudentUnits, Suspended: r.Suspended, Size: r.StudentSize, Photos: r.Photos, Seen: r.Seen.value()},
-			Attendance: classday.Attendance(row.Attendance), LateMinutes: row.LateMinutes, Size: row.Size, Kit: kit.State(row.KitState), Pins: row.Pins, HoopedAhead: row.HoopedAhead, Version: row.KitVersion,
+			Student: skill.Student{ID: row.StudentID, Version: r.StudentVersion, Name: r.Name, FirstTimer: r.FirstTimer,
+				Units: r.StudentUnits, Suspended: r.Suspended, Size: r.StudentSize, Photos: r.Photos, Seen: r.Seen.value()},
+			Attendance: classday.Attendance(row.Attendance), LateMinutes: row.LateMinutes, Size: row.Size,
+			Kit: kit.State(row.KitState), Pins: row.Pins, HoopedAhead: row.HoopedAhead, Version: row.KitVersion,
 		}
 		place.SignOffs = signOffsOf(r.Signed)
 		for _, text := range row.KitPacked {
@@ -245,7 +256,9 @@ func (w Workshop) loadProjects(classes []classday.Class) error {
 	for i, p := range made {
 		wanted[i] = p.At()
 	}
-	slices.SortFunc(wanted, func(a, b project.At) int { return cmp.Or(cmp.Compare(a.ID, b.ID), cmp.Compare(a.Version, b.Version)) })
+	slices.SortFunc(wanted, func(a, b project.At) int {
+		return cmp.Or(cmp.Compare(a.ID, b.ID), cmp.Compare(a.Version, b.Version))
+	})
 	projects, err := w.ProjectsAt(slices.Compact(wanted)...)
 	for _, p := range made {
 		*p = projects[p.At()]
@@ -256,7 +269,8 @@ func (w Workshop) loadProjects(classes []classday.Class) error {
 // SavePlace changes a student's place in a class: project, attendance and where they
 // sew.
 func (w Workshop) SavePlace(classID int64, p classday.Place) error {
-	return w.changePlace(placeOf(classID, p), "saving the student's place", "ProjectID", "ProjectVersion", "Attendance", "LateMinutes", "Size", "Pins", "HoopedAhead")
+	return w.changePlace(placeOf(classID, p), "saving the student's place", "ProjectID", "ProjectVersion", "Attendance",
+		"LateMinutes", "Size", "Pins", "HoopedAhead")
 }
 
 // SaveKit changes how far a kit is and what is in its bag.
@@ -267,7 +281,8 @@ func (w Workshop) SaveKit(classID int64, p classday.Place) error {
 // changePlace changes some of a place, unless someone else changed any of it
 // since it was read: what a kit holds depends on what its student makes.
 func (w Workshop) changePlace(p classStudentRow, doing string, fields ...any) error {
-	result := w.db.Model(&classStudentRow{}).Where("class_id = ? AND student_id = ? AND kit_version = ?", p.ClassID, p.StudentID, p.KitVersion-1).
+	result := w.db.Model(&classStudentRow{}).Where("class_id = ? AND student_id = ? AND kit_version = ?", p.ClassID,
+		p.StudentID, p.KitVersion-1).
 		Select("KitVersion", fields...).Updates(p)
 	return updated(doing, result)
 }
@@ -275,10 +290,14 @@ func (w Workshop) changePlace(p classStudentRow, doing string, fields ...any) er
 // SaveClass adds a class (ID 0) or changes it, with what it makes and its
 // roster, books those of its machines that it can use for its window, and gives
 // its ID. A machine that is booked meanwhile fails the whole.
-func (w Workshop) SaveClass(saved classday.Class, makes project.At, studentIDs, machineIDs, usable []int64) (int64, error) {
+func (w Workshop) SaveClass(saved classday.Class, makes project.At, studentIDs, machineIDs, usable []int64) (int64,
+	error) {
 	c := classRow{
-		ID: saved.ID, Version: saved.Version + 1, Name: saved.Name, ProjectID: makes.ID, ProjectVersion: makes.Version, StartsAt: saved.StartsAt, EndsAt: saved.EndsAt,
-		Instructors: saved.Instructors, Irons: saved.Irons, Assistants: saved.Assistants, AssistantMinutes: saved.AssistantMinutes, Benches: saved.Benches, BreakAt: saved.BreakAt, BreakMinutes: saved.BreakMinutes,
+		ID: saved.ID, Version: saved.Version + 1, Name: saved.Name, ProjectID: makes.ID, ProjectVersion: makes.Version,
+		StartsAt: saved.StartsAt, EndsAt: saved.EndsAt,
+		Instructors: saved.Instructors, Irons: saved.Irons, Assistants: saved.Assistants,
+		AssistantMinutes: saved.AssistantMinutes, Benches: saved.Benches, BreakAt: saved.BreakAt,
+		BreakMinutes:   saved.BreakMinutes,
 		OpeningMinutes: saved.OpeningMinutes, ClosingMinutes: saved.ClosingMinutes,
 	}
 	c.Adopted = texts{}
@@ -295,11 +314,14 @@ func (w Workshop) SaveClass(saved classday.Class, makes project.At, studentIDs, 
 			}
 		} else {
 			// Who stays keeps attendance and kit; who goes may be elsewhere when it moves.
-			if err := tx.db.Where("class_id = ? AND student_id NOT IN ?", c.ID, studentIDs).Delete(&classStudentRow{}).Error; err != nil {
+			if err := tx.db.Where("class_id = ? AND student_id NOT IN ?", c.ID,
+				studentIDs).Delete(&classStudentRow{}).Error; err != nil {
 				return explain("saving the roster of "+c.Name, err)
 			}
 			result := tx.db.Model(&classRow{}).Where("id = ? AND version = ?", c.ID, saved.Version).
-				Select("Name", "ProjectID", "ProjectVersion", "StartsAt", "EndsAt", "Instructors", "Irons", "Assistants", "AssistantMinutes", "Adopted", "Benches", "BreakAt", "BreakMinutes", "OpeningMinutes", "ClosingMinutes", "Version", "OffAt", "OffBy", "CancelledAt").Updates(c)
+				Select("Name", "ProjectID", "ProjectVersion", "StartsAt", "EndsAt", "Instructors", "Irons", "Assistants",
+					"AssistantMinutes", "Adopted", "Benches", "BreakAt", "BreakMinutes", "OpeningMinutes", "ClosingMinutes", "Version",
+					"OffAt", "OffBy", "CancelledAt").Updates(c)
 			if err := updated("saving the class "+c.Name, result); err != nil {
 				return err
 			}
@@ -312,7 +334,9 @@ func (w Workshop) SaveClass(saved classday.Class, makes project.At, studentIDs, 
 		}
 		var places []classStudentRow
 		for _, id := range studentIDs {
-			places = append(places, classStudentRow{ClassID: c.ID, StudentID: id, Attendance: string(classday.Expected), KitState: string(kit.ToCut), KitVersion: 1, Pins: []classday.Pin{}})
+			places = append(places,
+				classStudentRow{ClassID: c.ID, StudentID: id, Attendance: string(classday.Expected), KitState: string(kit.ToCut),
+					KitVersion: 1, Pins: []classday.Pin{}})
 		}
 		if len(places) > 0 {
 			if err := tx.db.Clauses(clause.OnConflict{DoNothing: true}).Create(&places).Error; err != nil {
@@ -330,7 +354,8 @@ func (w Workshop) SaveClass(saved classday.Class, makes project.At, studentIDs, 
 		}
 		var bookings []bookingRow
 		for _, id := range usable {
-			bookings = append(bookings, bookingRow{MachineID: id, ClassID: &c.ID, Purpose: forPractice, StartsAt: c.StartsAt, EndsAt: c.EndsAt})
+			bookings = append(bookings,
+				bookingRow{MachineID: id, ClassID: &c.ID, Purpose: forPractice, StartsAt: c.StartsAt, EndsAt: c.EndsAt})
 		}
 		if len(bookings) > 0 {
 			if err := tx.db.Create(&bookings).Error; err != nil {
@@ -413,11 +438,16 @@ func (w Workshop) ClassPlans(known [][]byte, now time.Time, classIDs ...int64) (
 		Lent                     []classday.Lent   `gorm:"serializer:json"`
 		Reserved                 map[int64]float64 `gorm:"serializer:json"`
 	}
-	err := w.db.Raw(`SELECT c.id, p.input_hash, CASE WHEN p.input_hash = ANY(?) THEN NULL ELSE p.result::text END AS result, CASE WHEN c.ends_at <= ? THEN p.basis::text END AS basis, p.cost_cents, p.fee_cents,
-			coalesce((SELECT json_agg(json_build_object('HoopID', h.hoop_id, 'Count', h.count, 'Class', o.name) ORDER BY o.starts_at, o.id, h.hoop_id)
+	err := w.db.Raw(`SELECT c.id, p.input_hash, CASE WHEN p.input_hash = ANY(?) THEN NULL
+		ELSE p.result::text END AS result, CASE WHEN c.ends_at <= ?
+		THEN p.basis::text END AS basis, p.cost_cents, p.fee_cents,
+			coalesce((SELECT json_agg(json_build_object('HoopID', h.hoop_id, 'Count', h.count, 'Class', o.name)
+			ORDER BY o.starts_at, o.id, h.hoop_id)
 			FROM `+hoopsOfOthers("c.workshop_id", "c.id", "c.starts_at", "c.ends_at")+`), '[]') AS lent,
-			coalesce((SELECT json_object_agg(s.item_id, s.reserved) FROM class_stock s WHERE s.class_id = c.id AND s.reserved > 1e-6), '{}') AS reserved
-		FROM classes c LEFT JOIN class_plans p ON p.class_id = c.id WHERE c.workshop_id = ? AND c.id IN ?`, hashes(known), now, w.id, classIDs).Scan(&rows).Error
+			coalesce((SELECT json_object_agg(s.item_id, s.reserved) FROM class_stock s WHERE s.class_id = c.id
+			AND s.reserved > 1e-6), '{}') AS reserved
+		FROM classes c LEFT JOIN class_plans p ON p.class_id = c.id WHERE c.workshop_id = ? AND c.id IN ?`, hashes(known),
+		now, w.id, classIDs).Scan(&rows).Error
 	for _, r := range rows {
 		by[r.ID] = KeptPlan{r.InputHash, r.Result, r.Basis, r.CostCents, r.FeeCents, r.Lent, r.Reserved}
 	}
@@ -428,41 +458,50 @@ func (w Workshop) ClassPlans(known [][]byte, now time.Time, classIDs ...int64) (
 // time, for a query that says which workshop, class and stretch.
 func hoopsOfOthers(workshop, class, from, to string) string {
 	return `classes o JOIN class_hoops h ON h.class_id = o.id
-			WHERE o.workshop_id = ` + workshop + ` AND o.id <> ` + class + ` AND o.cancelled_at IS NULL AND o.starts_at < ` + to + ` AND o.ends_at > ` + from
+			WHERE o.workshop_id = ` + workshop + ` AND o.id <> ` + class + ` AND o.cancelled_at IS NULL AND o.starts_at < ` +
+		to + ` AND o.ends_at > ` + from
 }
 
 // Lent is what classes other than one have of the room's hoops in a stretch of time, by
 // their plans.
 func (w Workshop) Lent(from, to time.Time, besideClassID int64) ([]classday.Lent, error) {
 	var lent []classday.Lent
-	err := w.db.Raw(`SELECT h.hoop_id, h.count, o.name AS class FROM `+hoopsOfOthers("@workshop", "@class", "@from", "@to")+`
-		ORDER BY o.starts_at, o.id, h.hoop_id`, map[string]any{"workshop": w.id, "class": besideClassID, "from": from, "to": to}).Scan(&lent).Error
+	err := w.db.Raw(`SELECT h.hoop_id, h.count, o.name AS class FROM `+
+		hoopsOfOthers("@workshop", "@class", "@from", "@to")+`
+		ORDER BY o.starts_at, o.id, h.hoop_id`,
+		map[string]any{"workshop": w.id, "class": besideClassID, "from": from, "to": to}).Scan(&lent).Error
 	return lent, explain("finding the hoops that other classes have", err)
 }
 
 // KeepPlan keeps a plan in place of an earlier one, with the hoops that the
 // class has by it.
-func (w Workshop) KeepPlan(classID int64, inputHash []byte, r schedule.Plan, basis classday.Basis, hoops map[int64]int) error {
-	if err := w.db.Exec("DELETE FROM class_hoops WHERE workshop_id = ? AND class_id = ?", w.id, classID).Error; err != nil {
+func (w Workshop) KeepPlan(classID int64, inputHash []byte, r schedule.Plan, basis classday.Basis,
+	hoops map[int64]int) error {
+	if err := w.db.Exec("DELETE FROM class_hoops WHERE workshop_id = ? AND class_id = ?", w.id,
+		classID).Error; err != nil {
 		return explain("keeping the plan", err)
 	}
 	for hoopID, n := range hoops {
-		if err := w.db.Exec("INSERT INTO class_hoops (workshop_id, class_id, hoop_id, count) VALUES (?, ?, ?, ?)", w.id, classID, hoopID, n).Error; err != nil {
+		if err := w.db.Exec("INSERT INTO class_hoops (workshop_id, class_id, hoop_id, count) VALUES (?, ?, ?, ?)", w.id,
+			classID, hoopID, n).Error; err != nil {
 			return explain("keeping the hoops of the plan", err)
 		}
 	}
 	plan := classPlanRow{ClassID: classID, InputHash: inputHash, Result: r, Basis: &basis}
-	err := w.db.Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "class_id"}}, DoUpdates: clause.AssignmentColumns([]string{"input_hash", "result", "basis"})}).Create(&plan).Error
+	err := w.db.Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "class_id"}},
+		DoUpdates: clause.AssignmentColumns([]string{"input_hash", "result", "basis"})}).Create(&plan).Error
 	return explain("keeping the plan", err)
 }
 
 // KeepCost keeps what a class costs by its plan.
 func (w Workshop) KeepCost(classID int64, costCents, feeCents float64) error {
-	result := w.db.Model(&classPlanRow{}).Where("class_id = ?", classID).Updates(map[string]any{"cost_cents": costCents, "fee_cents": feeCents})
+	result := w.db.Model(&classPlanRow{}).Where("class_id = ?",
+		classID).Updates(map[string]any{"cost_cents": costCents, "fee_cents": feeCents})
 	return explain("keeping what the class costs", result.Error)
 }
 
 // LockPlan lets one transaction at a time plan a class.
 func (w Workshop) LockPlan(classID int64) error {
-	return explain("waiting to plan the class", w.db.Exec("SELECT pg_advisory_xact_lock(hashtextextended('chalkstep: plan', ?))", classID).Error)
+	return explain("waiting to plan the class",
+		w.db.Exec("SELECT pg_advisory_xact_lock(hashtextextended('chalkstep: plan', ?))", classID).Error)
 }

@@ -101,10 +101,12 @@ type designPictureRow struct {
 // value of the row. Colours are as the database holds them to be.
 func (d designRow) value() design.Design {
 	v := design.Design{
-		ID: d.ID, Version: d.Version, Name: d.Name, FileName: d.FileName, Format: d.Format, WidthMM: d.WidthMM, HeightMM: d.HeightMM,
+		ID: d.ID, Version: d.Version, Name: d.Name, FileName: d.FileName, Format: d.Format, WidthMM: d.WidthMM,
+		HeightMM: d.HeightMM,
 		Stitches: d.Stitches, Jumps: d.Jumps, Trims: d.Trims, ColourChanges: d.ColorChanges, Coverage: d.Coverage,
-		Lengths: stitch.Lengths{Short: d.ShortStitches, Long: d.LongStitches, NarrowestSatinMM: d.NarrowestSatinMM}, LetteringMM: d.LetteringMM,
-		Warnings: d.Warnings, Level: d.Level, Tags: d.Tags, AddedAt: d.AddedAt, RetiredAt: d.RetiredAt,
+		Lengths:     stitch.Lengths{Short: d.ShortStitches, Long: d.LongStitches, NarrowestSatinMM: d.NarrowestSatinMM},
+		LetteringMM: d.LetteringMM,
+		Warnings:    d.Warnings, Level: d.Level, Tags: d.Tags, AddedAt: d.AddedAt, RetiredAt: d.RetiredAt,
 	}
 	for _, f := range d.Files {
 		v.Files = append(v.Files, design.File{Format: f.Format, Name: f.FileName})
@@ -116,7 +118,8 @@ func (d designRow) value() design.Design {
 		color, _ := stitch.ParseRGB(s.Color)
 		v.Stops = append(v.Stops, design.Stop{
 			Stop: stitch.Stop{
-				N: s.N, Role: stitch.Role(s.Role), Stitches: s.Stitches, Jumps: s.Jumps, Trims: s.Trims, Snips: s.Snips, Pieces: s.Pieces, ThreadMM: s.ThreadMM,
+				N: s.N, Role: stitch.Role(s.Role), Stitches: s.Stitches, Jumps: s.Jumps, Trims: s.Trims, Snips: s.Snips,
+				Pieces: s.Pieces, ThreadMM: s.ThreadMM,
 				Bounds: stitch.Bounds{Left: s.LeftMM, Bottom: s.BottomMM, Right: s.RightMM, Top: s.TopMM},
 			},
 			Color: color, Sews: s.Sews, Coverage: s.Coverage,
@@ -128,14 +131,18 @@ func (d designRow) value() design.Design {
 // designOf is the row of a design as it arrives.
 func designOf(u design.Upload) designRow {
 	row := designRow{
-		Name: u.Name, FileName: u.FileName, Format: u.Format, Original: u.Data, SHA256: u.SHA256[:], StitchesSHA256: u.StitchesSHA256[:], AddedAt: u.AddedAt, Version: 1,
-		WidthMM: u.WidthMM, HeightMM: u.HeightMM, Stitches: u.Stitches, Jumps: u.Jumps, Trims: u.Trims, ColorChanges: u.ColourChanges, Coverage: u.Coverage,
-		ShortStitches: u.Lengths.Short, LongStitches: u.Lengths.Long, NarrowestSatinMM: u.Lengths.NarrowestSatinMM, LetteringMM: u.LetteringMM,
-		Warnings: u.Warnings, Level: u.Level, Tags: u.Tags,
+		Name: u.Name, FileName: u.FileName, Format: u.Format, Original: u.Data, SHA256: u.SHA256[:],
+		StitchesSHA256: u.StitchesSHA256[:], AddedAt: u.AddedAt, Version: 1,
+		WidthMM: u.WidthMM, HeightMM: u.HeightMM, Stitches: u.Stitches, Jumps: u.Jumps, Trims: u.Trims,
+		ColorChanges: u.ColourChanges, Coverage: u.Coverage,
+		ShortStitches: u.Lengths.Short, LongStitches: u.Lengths.Long, NarrowestSatinMM: u.Lengths.NarrowestSatinMM,
+		LetteringMM: u.LetteringMM,
+		Warnings:    u.Warnings, Level: u.Level, Tags: u.Tags,
 	}
 	for _, s := range u.Stops {
 		row.Stops = append(row.Stops, designStopRow{
-			N: s.N, Color: s.Color.String(), Role: string(s.Role), Sews: s.Sews, Stitches: s.Stitches, Jumps: s.Jumps, Trims: s.Trims, Snips: s.Snips, Pieces: s.Pieces, ThreadMM: s.ThreadMM, Coverage: s.Coverage,
+			N: s.N, Color: s.Color.String(), Role: string(s.Role), Sews: s.Sews, Stitches: s.Stitches, Jumps: s.Jumps,
+			Trims: s.Trims, Snips: s.Snips, Pieces: s.Pieces, ThreadMM: s.ThreadMM, Coverage: s.Coverage,
 			LeftMM: s.Bounds.Left, BottomMM: s.Bounds.Bottom, RightMM: s.Bounds.Right, TopMM: s.Bounds.Top,
 		})
 	}
@@ -168,7 +175,8 @@ func (w Workshop) Designs(filter DesignFilter, stretch Rows) ([]design.Design, i
 	q := w.db.Model(&designRow{}).Where("retired_at IS NULL")
 	for _, word := range filter.Words {
 		like := "%" + escapeLike(word) + "%"
-		q = q.Where("name ILIKE ? OR file_name ILIKE ? OR EXISTS (SELECT 1 FROM design_stops s WHERE s.design_id = designs.id AND s.sews ILIKE ?)", like, like, like)
+		q = q.Where("name ILIKE ? OR file_name ILIKE ? OR EXISTS (SELECT 1 FROM design_stops s WHERE s.design_id = "+
+			"designs.id AND s.sews ILIKE ?)", like, like, like)
 	}
 	if x, y := filter.RoomMM[0], filter.RoomMM[1]; x > 0 && y > 0 {
 		q = q.Where("(width_mm <= ? AND height_mm <= ?) OR (width_mm <= ? AND height_mm <= ?)", x, y, y, x)
@@ -186,7 +194,8 @@ func (w Workshop) Designs(filter DesignFilter, stretch Rows) ([]design.Design, i
 		q = q.Where("? = ANY(tags)", filter.Tag)
 	}
 	var rows []counted
-	if err := q.Select("id, version, count(*) OVER () AS total").Order("name, id").Offset(stretch.From).Limit(stretch.Limit).Scan(&rows).Error; err != nil {
+	if err := q.Select("id, version, count(*) OVER () AS total").Order("name, id").Offset(stretch.From).Limit(
+		stretch.Limit).Scan(&rows).Error; err != nil {
 		return nil, 0, explain(doing, err)
 	}
 	designs, err := w.designsOf(rows)
@@ -197,7 +206,8 @@ func (w Workshop) Designs(filter DesignFilter, stretch Rows) ([]design.Design, i
 func (w Workshop) DesignTags() ([]string, error) {
 	var tags []string
 	const most = 100
-	err := w.db.Raw("SELECT DISTINCT unnest(tags) AS tag FROM designs WHERE workshop_id = ? AND retired_at IS NULL ORDER BY tag LIMIT ?", w.id, most).Scan(&tags).Error
+	err := w.db.Raw("SELECT DISTINCT unnest(tags) AS tag FROM designs WHERE workshop_id = ? AND retired_at IS NULL "+
+		"ORDER BY tag LIMIT ?", w.id, most).Scan(&tags).Error
 	return tags, explain("listing the tags", err)
 }
 
@@ -265,7 +275,8 @@ func (w Workshop) designsOf(rows []counted) ([]design.Design, error) {
 	}
 	if len(missing) > 0 {
 		var read []designRow
-		err := w.db.Omit("Original").Preload("Stops", inOrder).Preload("Files", withoutFile).Preload("Charts", withoutFile).Where("id IN ?", missing).Find(&read).Error
+		err := w.db.Omit("Original").Preload("Stops", inOrder).Preload("Files", withoutFile).Preload("Charts",
+			withoutFile).Where("id IN ?", missing).Find(&read).Error
 		if err != nil {
 			return nil, explain("reading designs", err)
 		}
@@ -329,7 +340,8 @@ func (w Workshop) DesignByContent(sha256 [32]byte) (design.Design, error) {
 // without its stops.
 func (w Workshop) DesignByStitches(sha256 [32]byte) (design.Design, error) {
 	var d designRow
-	err := w.db.Omit("Original").Preload("Files", withoutFile).Where("stitches_sha256 = ?", sha256[:]).Order("id").First(&d).Error
+	err := w.db.Omit("Original").Preload("Files", withoutFile).Where("stitches_sha256 = ?",
+		sha256[:]).Order("id").First(&d).Error
 	return d.value(), explain("finding the design by its stitches", err)
 }
 
@@ -340,7 +352,8 @@ func (w Workshop) AddDesignFile(id int64, f design.Original) error {
 		if err := tx.db.Create(&row).Error; err != nil {
 			return explain("adding a file to the design", err)
 		}
-		return found("adding a file to the design", tx.db.Model(&designRow{}).Where("id = ?", id).Update("version", gorm.Expr("version + 1")))
+		return found("adding a file to the design",
+			tx.db.Model(&designRow{}).Where("id = ?", id).Update("version", gorm.Expr("version + 1")))
 	})
 }
 
@@ -350,7 +363,8 @@ func (w Workshop) KeepPictures(id int64, pictures ...design.Picture) error {
 	for i, p := range pictures {
 		rows[i] = designPictureRow{DesignID: id, Kind: string(p.Kind), MediaType: p.MediaType, Picture: p.Data}
 	}
-	err := w.db.Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "design_id"}, {Name: "kind"}}, DoUpdates: clause.AssignmentColumns([]string{"media_type", "picture"})}).Create(&rows).Error
+	err := w.db.Clauses(clause.OnConflict{Columns: []clause.Column{{Name: "design_id"}, {Name: "kind"}},
+		DoUpdates: clause.AssignmentColumns([]string{"media_type", "picture"})}).Create(&rows).Error
 	return explain("keeping a design's pictures", err)
 }
 
@@ -358,7 +372,8 @@ func (w Workshop) KeepPictures(id int64, pictures ...design.Picture) error {
 func (w Workshop) DesignPicture(id int64, kind design.PictureKind) (design.Picture, error) {
 	var p designPictureRow
 	err := w.db.Where("design_id = ? AND kind = ?", id, kind).First(&p).Error
-	return design.Picture{Kind: kind, MediaType: p.MediaType, Data: p.Picture}, explain("finding the design's picture", err)
+	return design.Picture{Kind: kind, MediaType: p.MediaType, Data: p.Picture},
+		explain("finding the design's picture", err)
 }
 
 // AddDesign adds a design with its stops and all its files in one transaction,
@@ -419,6 +434,7 @@ func (w Workshop) DeleteDesign(id int64) error {
 
 // RetireDesign takes a design off the list, or with nil puts it back.
 func (w Workshop) RetireDesign(id int64, at *time.Time) error {
-	result := w.db.Model(&designRow{}).Where("id = ?", id).Updates(map[string]any{"retired_at": at, "version": gorm.Expr("version + 1")})
+	result := w.db.Model(&designRow{}).Where("id = ?",
+		id).Updates(map[string]any{"retired_at": at, "version": gorm.Expr("version + 1")})
 	return found("taking the design off the list", result)
 }

@@ -59,12 +59,15 @@ func unavailable(err error) bool {
 	var pg *pgconn.PgError
 	if errors.As(err, &pg) {
 		class := pg.Code[:min(2, len(pg.Code))]
-		return class == connectionClass || class == interventionClass || pg.Code == lockNotAvailable || pg.Code == tooManyConnections
+		return class == connectionClass || class == interventionClass || pg.Code == lockNotAvailable ||
+			pg.Code == tooManyConnections
 	}
 	var connecting *pgconn.ConnectError
 	var network net.Error
-	return errors.As(err, &connecting) || errors.As(err, &network) || errors.Is(err, context.DeadlineExceeded) || errors.Is(err, context.Canceled) ||
-		errors.Is(err, io.EOF) || errors.Is(err, io.ErrUnexpectedEOF) || errors.Is(err, net.ErrClosed) || errors.Is(err, driver.ErrBadConn) || errors.Is(err, sql.ErrConnDone) ||
+	return errors.As(err, &connecting) || errors.As(err, &network) || errors.Is(err, context.DeadlineExceeded) ||
+		errors.Is(err, context.Canceled) ||
+		errors.Is(err, io.EOF) || errors.Is(err, io.ErrUnexpectedEOF) || errors.Is(err, net.ErrClosed) ||
+		errors.Is(err, driver.ErrBadConn) || errors.Is(err, sql.ErrConnDone) ||
 		pgconn.SafeToRetry(err)
 }
 

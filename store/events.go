@@ -30,7 +30,9 @@ type classEventRow struct {
 }
 
 func (r classEventRow) event(by string) live.Event {
-	e := live.Event{Seq: r.Seq, Kind: r.Kind, At: r.HappenedAt, NotedAt: r.NotedAt, StudentID: r.StudentID, MachineID: r.MachineID, Step: r.Step, Stop: r.Stop, Reason: r.Reason, Text: r.Note, Speed: r.Speed, StationID: r.StationID, Sender: r.Sender, By: by}
+	e := live.Event{Seq: r.Seq, Kind: r.Kind, At: r.HappenedAt, NotedAt: r.NotedAt, StudentID: r.StudentID,
+		MachineID: r.MachineID, Step: r.Step, Stop: r.Stop, Reason: r.Reason, Text: r.Note, Speed: r.Speed,
+		StationID: r.StationID, Sender: r.Sender, By: by}
 	if r.Until != nil {
 		e.Until = *r.Until
 	}
@@ -50,7 +52,8 @@ func (w Workshop) Events(classID int64) ([]live.Event, error) {
 		By  string
 	}
 	err := w.db.Raw(`SELECT e.*, coalesce(a.name, m.name, '') AS by FROM class_events e
-			LEFT JOIN accounts a ON a.id = e.said_by AND a.workshop_id = e.workshop_id LEFT JOIN machines m ON m.id = e.station_id AND m.workshop_id = e.workshop_id
+			LEFT JOIN accounts a ON a.id = e.said_by AND a.workshop_id = e.workshop_id LEFT
+			JOIN machines m ON m.id = e.station_id AND m.workshop_id = e.workshop_id
 		WHERE e.workshop_id = ? AND e.class_id = ? ORDER BY e.seq LIMIT ?`, w.id, classID, MostEvents).Scan(&rows).Error
 	events := make([]live.Event, len(rows))
 	for i, r := range rows {
@@ -63,7 +66,8 @@ func (w Workshop) Events(classID int64) ([]live.Event, error) {
 // somebody says; 0 for the phone of a station.
 func (w Workshop) AddEvent(classID int64, e live.Event, byID int64) error {
 	row := classEventRow{
-		ClassID: classID, Seq: e.Seq, Kind: e.Kind, HappenedAt: e.At, NotedAt: e.NotedAt, StudentID: e.StudentID, MachineID: e.MachineID, Step: e.Step, Stop: e.Stop, Reason: e.Reason,
+		ClassID: classID, Seq: e.Seq, Kind: e.Kind, HappenedAt: e.At, NotedAt: e.NotedAt, StudentID: e.StudentID,
+		MachineID: e.MachineID, Step: e.Step, Stop: e.Stop, Reason: e.Reason,
 		Note: e.Text, Speed: e.Speed, StationID: e.StationID, Sender: e.Sender, SaidBy: byID,
 	}
 	if row.NotedAt.IsZero() {
@@ -88,7 +92,8 @@ func (w Workshop) Leave(classID int64, e live.Event, t live.Trace, byID int64) e
 		}
 	}
 	if t.CaredID != 0 {
-		row := machineCareRow{MachineID: t.CaredID, Kind: t.Care, DoneAt: e.At.Truncate(time.Second), DoneBy: byID, ClassID: &classID, Seq: &e.Seq}
+		row := machineCareRow{MachineID: t.CaredID, Kind: t.Care, DoneAt: e.At.Truncate(time.Second), DoneBy: byID,
+			ClassID: &classID, Seq: &e.Seq}
 		if err := w.db.Create(&row).Error; err != nil {
 			return explain("noting the care of a machine", err)
 		}

@@ -44,7 +44,8 @@ func TestTheLogOfAClass(t *testing.T) {
 		{Seq: 2, Kind: live.Here, At: morning, StudentID: 7},
 		{Seq: 3, Kind: live.HandUp, At: morning, StudentID: 7, Reason: live.Nest},
 		{Seq: 4, Kind: live.Undone, At: morning, Undoes: 3},
-		{Seq: 5, Kind: live.StopDone, At: morning, NotedAt: morning.Add(7 * time.Minute), StudentID: 7, Step: "sew", Stop: 2, Sender: "a", StationID: 99},
+		{Seq: 5, Kind: live.StopDone, At: morning, NotedAt: morning.Add(7 * time.Minute), StudentID: 7, Step: "sew", Stop: 2,
+			Sender: "a", StationID: 99},
 		{Seq: 6, Kind: live.Seated, At: morning, StudentID: 7, MachineID: 3},
 		{Seq: 7, Kind: live.Failed, At: morning, MachineID: 3},
 		{Seq: 8, Kind: live.Late, At: morning, StudentID: 7, Until: morning.Add(time.Hour)},
@@ -85,7 +86,8 @@ func TestTheLogOfAClass(t *testing.T) {
 		e.At = morning
 		assert.Error(t, w.AddEvent(f.class, e, f.person), name)
 	}
-	assert.Error(t, other.AddEvent(f.class, live.Event{Seq: 11, Kind: live.Here, At: morning, StudentID: 7}, f.person), "another workshop's class")
+	assert.Error(t, other.AddEvent(f.class, live.Event{Seq: 11, Kind: live.Here, At: morning, StudentID: 7}, f.person),
+		"another workshop's class")
 	none, err := other.Events(f.class)
 	require.NoError(t, err)
 	assert.Empty(t, none)

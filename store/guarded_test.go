@@ -15,7 +15,8 @@ import (
 func TestWhatIsWrittenDownStays(t *testing.T) {
 	address := storetest.URL(t)
 	w, f := shop(t, storetest.On(t, address), "guarded")
-	_, err := w.Mark(skill.Mark{StudentID: f.student, Skill: skill.Bobbin, On: skill.SingleNeedle, Level: skill.Helped, Date: morning}, f.person)
+	_, err := w.Mark(skill.Mark{StudentID: f.student, Skill: skill.Bobbin, On: skill.SingleNeedle, Level: skill.Helped,
+		Date: morning}, f.person)
 	require.NoError(t, err)
 	db, err := pgx.Connect(t.Context(), address)
 	require.NoError(t, err)
@@ -26,7 +27,8 @@ func TestWhatIsWrittenDownStays(t *testing.T) {
 		"UPDATE marks SET level = 'teaches'":     "take it back",
 		"DELETE FROM marks":                      "take it back",
 		"UPDATE marks SET note = 'well, nearly'": "take it back",
-		"INSERT INTO student_times (workshop_id, student_id, class_id, during) SELECT workshop_id, student_id, class_id, during FROM student_times": "student_times",
+		"INSERT INTO student_times (workshop_id, student_id, class_id, during) SELECT workshop_id, student_id, class_id, " +
+			"during FROM student_times": "student_times",
 	} {
 		_, err := db.Exec(t.Context(), statement)
 		assert.ErrorContains(t, err, says, statement)
@@ -34,7 +36,8 @@ func TestWhatIsWrittenDownStays(t *testing.T) {
 	var rows int
 	require.NoError(t, db.QueryRow(t.Context(), "SELECT count(*) FROM audit WHERE what = 'marks'").Scan(&rows))
 	assert.Equal(t, 2, rows, "that of the fixture and this one")
-	_, err = db.Exec(t.Context(), "UPDATE marks SET taken_back_at = now(), taken_back_by = $1 WHERE skill = 'bobbin'", f.person)
+	_, err = db.Exec(t.Context(), "UPDATE marks SET taken_back_at = now(), taken_back_by = $1 WHERE skill = 'bobbin'",
+		f.person)
 	require.NoError(t, err)
 	_, err = db.Exec(t.Context(), "UPDATE marks SET taken_back_at = NULL, taken_back_by = NULL WHERE skill = 'bobbin'")
 	assert.ErrorContains(t, err, "take it back", "it is not given again")

@@ -64,7 +64,8 @@ func TestPlacementsAndTheirOverrides(t *testing.T) {
 	s := storetest.Open(t)
 	w, f := shop(t, s, "placing")
 	other, _ := shop(t, s, "elsewhere")
-	p := fleet.Placement{DesignID: f.design.ID, MachineID: f.machine.ID, HoopID: f.hoop, Placing: hoop.Placing{Turn: 90, X: 4, Y: -3}, Percent: 95}
+	p := fleet.Placement{DesignID: f.design.ID, MachineID: f.machine.ID, HoopID: f.hoop,
+		Placing: hoop.Placing{Turn: 90, X: 4, Y: -3}, Percent: 95}
 	require.NoError(t, w.SavePlacement(p))
 	assert.ErrorIs(t, w.SavePlacement(p), store.ErrChanged, "a second first placement")
 	p.Version, p.Override = 1, &fleet.Override{ByID: f.person, At: morning, Reason: "pieces are not cut"}
@@ -142,7 +143,8 @@ func TestStitchOutsBelongToTheirWorkshop(t *testing.T) {
 // sewn is a stitch-out of what a workshop has.
 func sewn(f fixture) design.StitchOut {
 	return design.StitchOut{
-		DesignID: f.design.ID, MachineID: f.machine.ID, SewnOn: morning, Fabric: "canvas", Minutes: 14, EstimatedMinutes: 12, EstimatedSewing: 8, SewnMinutes: 10, PathMM: 9000, Ends: 4,
+		DesignID: f.design.ID, MachineID: f.machine.ID, SewnOn: morning, Fabric: "canvas", Minutes: 14, EstimatedMinutes: 12,
+		EstimatedSewing: 8, SewnMinutes: 10, PathMM: 9000, Ends: 4,
 	}
 }
 
@@ -200,7 +202,8 @@ func TestDesignsAreFoundByTheirStitches(t *testing.T) {
 	assert.ErrorIs(t, w.AddDesignFile(id, converted), store.ErrTaken)
 	files, err := w.Originals(id)
 	require.NoError(t, err)
-	assert.Equal(t, []design.Original{{Format: "dst", Name: "lighthouse.dst", Data: []byte("print")}, converted}, files[id])
+	assert.Equal(t, []design.Original{{Format: "dst", Name: "lighthouse.dst", Data: []byte("print")}, converted},
+		files[id])
 	files, err = other.Originals(id)
 	require.NoError(t, err)
 	assert.Empty(t, files)

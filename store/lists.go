@@ -33,7 +33,8 @@ func escapeLike(words string) string {
 func (w Workshop) names(q *gorm.DB, words string, limit int) ([]string, error) {
 	var names []string
 	like := escapeLike(strings.TrimSpace(words))
-	err := q.Where("name ILIKE ?", "%"+like+"%").Order(gorm.Expr("name NOT ILIKE ?, name", like+"%")).Limit(limit).Pluck("name", &names).Error
+	err := q.Where("name ILIKE ?", "%"+like+"%").Order(gorm.Expr("name NOT ILIKE ?, name", like+"%")).Limit(limit).Pluck(
+		"name", &names).Error
 	return names, explain("suggesting names", err)
 }
 

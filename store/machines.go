@@ -36,8 +36,10 @@ type machineRow struct {
 
 func (m machineRow) value() fleet.Machine {
 	v := fleet.Machine{
-		ID: m.ID, Version: m.Version, Name: m.Name, Formats: m.Formats, TopSpeedSPM: m.TopSpeedSPM, ChangeSeconds: m.ChangeSeconds, Needles: m.Needles,
-		AutoTrim: m.AutoTrim, BobbinStyle: m.BobbinStyle, BobbinMetres: m.BobbinMetres, Sews: m.Sews, Pedal: m.Pedal, Place: m.Place,
+		ID: m.ID, Version: m.Version, Name: m.Name, Formats: m.Formats, TopSpeedSPM: m.TopSpeedSPM,
+		ChangeSeconds: m.ChangeSeconds, Needles: m.Needles,
+		AutoTrim: m.AutoTrim, BobbinStyle: m.BobbinStyle, BobbinMetres: m.BobbinMetres, Sews: m.Sews, Pedal: m.Pedal,
+		Place: m.Place,
 	}
 	for _, f := range m.Features {
 		v.Features = append(v.Features, fleet.Feature(f))
@@ -61,7 +63,8 @@ type hoopRow struct {
 }
 
 func (h hoopRow) value() fleet.Hoop {
-	return fleet.Hoop{ID: h.ID, Version: h.Version, Name: h.Name, Field: hoop.Field{WidthMM: h.WidthMM, HeightMM: h.HeightMM}, Count: h.Count, Kind: h.Kind}
+	return fleet.Hoop{ID: h.ID, Version: h.Version, Name: h.Name,
+		Field: hoop.Field{WidthMM: h.WidthMM, HeightMM: h.HeightMM}, Count: h.Count, Kind: h.Kind}
 }
 
 // A machineHoopRow says that a machine takes a hoop, and how far the marks on
@@ -109,20 +112,28 @@ type machineLine struct {
 // logged of it, and its latest outages.
 func (w Workshop) Machines() ([]fleet.Machine, error) {
 	var rows []machineLine
-	err := w.db.Raw(`SELECT m.id, m.workshop_id, m.name, m.formats, m.top_speed_spm, m.change_seconds, m.needles, m.auto_trim, m.bobbin_style, m.bobbin_metres, m.sews, m.pedal, m.features, m.place, m.version,
-			mh.hoop_id, mh.dx_mm, mh.dy_mm, mh.measured_on, h.name AS hoop_name, h.width_mm AS hoop_width, h.height_mm AS hoop_height, h.count AS hoop_count, h.version AS hoop_version, h.kind AS hoop_kind,
-			l.runs, l.sewn_minutes, l.said_minutes, l.drawn_mm, l.path_mm, l.ends, l.breaks, l.break_stitches, l.off, l.off_squares,
-			coalesce((SELECT json_agg(json_build_object('ID', o.id, 'MachineID', o.machine_id, 'StartsAt', o.starts_at, 'EndsAt', o.ends_at, 'Reason', o.reason))
-				FROM (SELECT * FROM machine_outages o WHERE o.machine_id = m.id ORDER BY starts_at DESC LIMIT 30) AS o), '[]') AS outages
-		FROM machines m LEFT JOIN (machine_hoops mh JOIN hoops h ON h.id = mh.hoop_id AND h.retired_at IS NULL) ON mh.machine_id = m.id LEFT JOIN learned l ON l.machine_id = m.id
-		WHERE m.workshop_id = ? AND m.retired_at IS NULL ORDER BY m.name, m.id, h.width_mm * h.height_mm, h.name`, w.id).Scan(&rows).Error
+	err := w.db.Raw(`SELECT m.id, m.workshop_id, m.name, m.formats, m.top_speed_spm, m.change_seconds, m.needles,
+		m.auto_trim, m.bobbin_style, m.bobbin_metres, m.sews, m.pedal, m.features, m.place, m.version,
+			mh.hoop_id, mh.dx_mm, mh.dy_mm, mh.measured_on, h.name AS hoop_name, h.width_mm AS hoop_width,
+			h.height_mm AS hoop_height, h.count AS hoop_count, h.version AS hoop_version, h.kind AS hoop_kind,
+			l.runs, l.sewn_minutes, l.said_minutes, l.drawn_mm, l.path_mm, l.ends, l.breaks, l.break_stitches, l.off,
+			l.off_squares,
+			coalesce((SELECT json_agg(json_build_object('ID', o.id, 'MachineID', o.machine_id, 'StartsAt', o.starts_at,
+			'EndsAt', o.ends_at, 'Reason', o.reason))
+				FROM (SELECT * FROM machine_outages o WHERE o.machine_id = m.id ORDER BY starts_at DESC
+				LIMIT 30) AS o), '[]') AS outages
+		FROM machines m LEFT JOIN (machine_hoops mh JOIN hoops h ON h.id = mh.hoop_id
+		AND h.retired_at IS NULL) ON mh.machine_id = m.id LEFT JOIN learned l ON l.machine_id = m.id
+		WHERE m.workshop_id = ? AND m.retired_at IS NULL ORDER BY m.name, m.id, h.width_mm * h.height_mm, h.name`,
+		w.id).Scan(&rows).Error
 	var machines []fleet.Machine
 	for _, r := range rows {
 		if n := len(machines); n == 0 || machines[n-1].ID != r.Row.ID {
 			m := r.Row.value()
 			if r.Runs != nil {
 				m.Logged = fleet.Logged{
-					Runs:   pace.Runs{Count: *r.Runs, TookMinutes: r.SewnMinutes, SaidMinutes: r.SaidMinutes, Breaks: r.Breaks, BreakStitches: r.BreakStitches, Off: r.Off, OffSquares: r.OffSquares},
+					Runs: pace.Runs{Count: *r.Runs, TookMinutes: r.SewnMinutes, SaidMinutes: r.SaidMinutes, Breaks: r.Breaks,
+						BreakStitches: r.BreakStitches, Off: r.Off, OffSquares: r.OffSquares},
 					Thread: pace.Drawn{RealMM: r.DrawnMM, PathMM: r.PathMM, Ends: r.Ends},
 				}
 			}
@@ -135,7 +146,8 @@ func (w Workshop) Machines() ([]fleet.Machine, error) {
 			continue
 		}
 		m := &machines[len(machines)-1]
-		h := hoopRow{ID: *r.HoopID, Name: r.HoopName, WidthMM: r.HoopWidth, HeightMM: r.HoopHeight, Count: r.HoopCount, Kind: r.HoopKind, Version: r.HoopVersion}
+		h := hoopRow{ID: *r.HoopID, Name: r.HoopName, WidthMM: r.HoopWidth, HeightMM: r.HoopHeight, Count: r.HoopCount,
+			Kind: r.HoopKind, Version: r.HoopVersion}
 		m.Hoops = append(m.Hoops, fleet.Held{Hoop: h.value(), OffXMM: r.DXMM, OffYMM: r.DYMM, MeasuredOn: r.MeasuredOn})
 	}
 	return machines, explain("listing the machines", err)
@@ -157,7 +169,8 @@ func (w Workshop) Machine(id int64) (fleet.Machine, error) {
 // gives its ID.
 func (w Workshop) SaveMachine(m fleet.Machine) (int64, error) {
 	row := machineRow{
-		ID: m.ID, Version: m.Version + 1, Name: m.Name, Formats: m.Formats, TopSpeedSPM: m.TopSpeedSPM, ChangeSeconds: m.ChangeSeconds, Needles: m.Needles,
+		ID: m.ID, Version: m.Version + 1, Name: m.Name, Formats: m.Formats, TopSpeedSPM: m.TopSpeedSPM,
+		ChangeSeconds: m.ChangeSeconds, Needles: m.Needles,
 		AutoTrim: m.AutoTrim, BobbinStyle: m.BobbinStyle, BobbinMetres: m.BobbinMetres, Sews: m.Sews, Pedal: m.Pedal,
 		Features: texts{},
 	}
@@ -171,7 +184,8 @@ func (w Workshop) SaveMachine(m fleet.Machine) (int64, error) {
 			}
 		} else {
 			result := tx.db.Model(&machineRow{}).Where("id = ? AND version = ?", m.ID, m.Version).
-				Select("Name", "Formats", "TopSpeedSPM", "ChangeSeconds", "Needles", "AutoTrim", "BobbinStyle", "BobbinMetres", "Sews", "Pedal", "Features", "Version").Updates(row)
+				Select("Name", "Formats", "TopSpeedSPM", "ChangeSeconds", "Needles", "AutoTrim", "BobbinStyle", "BobbinMetres",
+					"Sews", "Pedal", "Features", "Version").Updates(row)
 			if err := updated("saving the machine "+m.Name, result); err != nil {
 				return err
 			}
@@ -179,7 +193,8 @@ func (w Workshop) SaveMachine(m fleet.Machine) (int64, error) {
 			for _, h := range m.Hoops {
 				kept = append(kept, h.ID)
 			}
-			if err := tx.db.Where("machine_id = ? AND hoop_id NOT IN ?", m.ID, kept).Delete(&machineHoopRow{}).Error; err != nil {
+			if err := tx.db.Where("machine_id = ? AND hoop_id NOT IN ?", m.ID,
+				kept).Delete(&machineHoopRow{}).Error; err != nil {
 				return explain("saving the hoops of "+m.Name, err)
 			}
 		}
@@ -191,10 +206,13 @@ func (w Workshop) SaveMachine(m fleet.Machine) (int64, error) {
 			return nil
 		}
 		// What was measured stays measured while nobody writes something else.
-		there := clause.OnConflict{Columns: []clause.Column{{Name: "machine_id"}, {Name: "hoop_id"}}, DoUpdates: clause.Assignments(map[string]any{
-			"dx_mm": gorm.Expr("excluded.dx_mm"), "dy_mm": gorm.Expr("excluded.dy_mm"),
-			"measured_on": gorm.Expr("CASE WHEN machine_hoops.dx_mm = excluded.dx_mm AND machine_hoops.dy_mm = excluded.dy_mm THEN machine_hoops.measured_on END"),
-		})}
+		there := clause.OnConflict{Columns: []clause.Column{{Name: "machine_id"}, {Name: "hoop_id"}},
+			DoUpdates: clause.Assignments(map[string]any{
+				"dx_mm": gorm.Expr("excluded.dx_mm"), "dy_mm": gorm.Expr("excluded.dy_mm"),
+				"measured_on": gorm.Expr(
+					"CASE WHEN machine_hoops.dx_mm = excluded.dx_mm AND machine_hoops.dy_mm = excluded.dy_mm THEN " +
+						"machine_hoops.measured_on END"),
+			})}
 		return explain("saving the hoops of "+m.Name, tx.db.Clauses(there).Omit("Hoop").Create(&held).Error)
 	})
 	return row.ID, err
@@ -204,11 +222,14 @@ func (w Workshop) SaveMachine(m fleet.Machine) (int64, error) {
 // has a version, on a day.
 func (w Workshop) MeasureHoop(machineID int64, version int, h fleet.Held, on time.Time) error {
 	return w.InTx(func(tx Workshop) error {
-		if err := updated("measuring a hoop", tx.db.Model(&machineRow{}).Where("id = ? AND version = ?", machineID, version).Update("version", version+1)); err != nil {
+		if err := updated("measuring a hoop",
+			tx.db.Model(&machineRow{}).Where("id = ? AND version = ?", machineID, version).Update("version",
+				version+1)); err != nil {
 			return err
 		}
-		return found("measuring a hoop", tx.db.Model(&machineHoopRow{}).Where("machine_id = ? AND hoop_id = ?", machineID, h.ID).
-			Updates(map[string]any{"dx_mm": h.OffXMM, "dy_mm": h.OffYMM, "measured_on": on}))
+		return found("measuring a hoop",
+			tx.db.Model(&machineHoopRow{}).Where("machine_id = ? AND hoop_id = ?", machineID, h.ID).
+				Updates(map[string]any{"dx_mm": h.OffXMM, "dy_mm": h.OffYMM, "measured_on": on}))
 	})
 }
 
@@ -228,7 +249,8 @@ func (w Workshop) Hoop(id int64) (fleet.Hoop, error) {
 
 // SaveHoop adds a hoop (ID 0) or changes it, and gives its ID.
 func (w Workshop) SaveHoop(h fleet.Hoop) (int64, error) {
-	row := hoopRow{ID: h.ID, Version: h.Version + 1, Name: h.Name, WidthMM: h.WidthMM, HeightMM: h.HeightMM, Count: h.Count, Kind: cmp.Or(h.Kind, hoop.Screw)}
+	row := hoopRow{ID: h.ID, Version: h.Version + 1, Name: h.Name, WidthMM: h.WidthMM, HeightMM: h.HeightMM,
+		Count: h.Count, Kind: cmp.Or(h.Kind, hoop.Screw)}
 	if h.ID == 0 {
 		err := w.db.Create(&row).Error
 		return row.ID, explain("adding the hoop "+h.Name, err)
@@ -242,7 +264,8 @@ func (w Workshop) SaveHoop(h fleet.Hoop) (int64, error) {
 func (w Workshop) Place(places map[int64]int) error {
 	return w.InTx(func(tx Workshop) error {
 		for _, id := range slices.Sorted(maps.Keys(places)) { // everyone locks in one order
-			if err := found("placing a machine", tx.db.Exec("UPDATE machines SET place = ? WHERE workshop_id = ? AND id = ?", places[id], w.id, id)); err != nil {
+			if err := found("placing a machine",
+				tx.db.Exec("UPDATE machines SET place = ? WHERE workshop_id = ? AND id = ?", places[id], w.id, id)); err != nil {
 				return err
 			}
 		}

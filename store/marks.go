@@ -24,7 +24,8 @@ type markRow struct {
 }
 
 func (m markRow) value() skill.Mark {
-	v := skill.Mark{ID: m.ID, StudentID: m.StudentID, Skill: m.Skill, On: m.MachineKind, Level: m.Level, Date: m.MarkedOn, Note: m.Note}
+	v := skill.Mark{ID: m.ID, StudentID: m.StudentID, Skill: m.Skill, On: m.MachineKind, Level: m.Level, Date: m.MarkedOn,
+		Note: m.Note}
 	if m.ClassID != nil {
 		v.ClassID = *m.ClassID
 	}
@@ -33,7 +34,8 @@ func (m markRow) value() skill.Mark {
 
 // Mark writes down how a student did a step, which an assessor saw.
 func (w Workshop) Mark(m skill.Mark, assessorID int64) (int64, error) {
-	row := markRow{StudentID: m.StudentID, Skill: m.Skill, MachineKind: m.On, Level: m.Level, MarkedOn: m.Date, AssessorID: assessorID, Note: m.Note}
+	row := markRow{StudentID: m.StudentID, Skill: m.Skill, MachineKind: m.On, Level: m.Level, MarkedOn: m.Date,
+		AssessorID: assessorID, Note: m.Note}
 	if m.ClassID != 0 {
 		row.ClassID = &m.ClassID
 	}
@@ -53,15 +55,18 @@ type markPhotoRow struct {
 
 // PutMarkPhoto keeps a photo of what a mark was given for.
 func (w Workshop) PutMarkPhoto(markID int64, p photo.Photo) error {
-	row := markPhotoRow{MarkID: markID, Photo: p.Data, PhotoType: photo.MediaType, PhotoWidth: p.Width, PhotoHeight: p.Height}
+	row := markPhotoRow{MarkID: markID, Photo: p.Data, PhotoType: photo.MediaType, PhotoWidth: p.Width,
+		PhotoHeight: p.Height}
 	return explain("keeping the photo of a mark", w.db.Create(&row).Error)
 }
 
 // MarkPhoto finds the photo of a mark of a student.
 func (w Workshop) MarkPhoto(studentID, markID int64) (photo.Photo, error) {
 	var row markPhotoRow
-	err := w.db.Where("mark_id = (SELECT id FROM marks WHERE id = ? AND student_id = ?)", markID, studentID).First(&row).Error
-	return photo.Photo{Data: row.Photo, Width: row.PhotoWidth, Height: row.PhotoHeight}, explain("finding the photo of a mark", err)
+	err := w.db.Where("mark_id = (SELECT id FROM marks WHERE id = ? AND student_id = ?)", markID,
+		studentID).First(&row).Error
+	return photo.Photo{Data: row.Photo, Width: row.PhotoWidth, Height: row.PhotoHeight},
+		explain("finding the photo of a mark", err)
 }
 
 // MostMarks of a student are read: more than anybody is given in years.
@@ -77,8 +82,10 @@ func (w Workshop) MarksOf(studentIDs ...int64) ([]skill.Mark, error) {
 		Assessor string
 		HasPhoto bool
 	}
-	err := w.db.Raw(`SELECT m.*, a.name AS assessor, EXISTS (SELECT 1 FROM mark_photos p WHERE p.mark_id = m.id) AS has_photo FROM marks m JOIN accounts a ON a.id = m.assessor_id
-		WHERE m.workshop_id = ? AND m.student_id IN ? AND m.taken_back_at IS NULL ORDER BY m.marked_on, m.id LIMIT ?`, w.id, studentIDs, MostMarks*len(studentIDs)).Scan(&rows).Error
+	err := w.db.Raw(`SELECT m.*, a.name AS assessor, EXISTS (SELECT 1 FROM mark_photos p
+		WHERE p.mark_id = m.id) AS has_photo FROM marks m JOIN accounts a ON a.id = m.assessor_id
+		WHERE m.workshop_id = ? AND m.student_id IN ? AND m.taken_back_at IS NULL ORDER BY m.marked_on, m.id LIMIT ?`, w.id,
+		studentIDs, MostMarks*len(studentIDs)).Scan(&rows).Error
 	marks := make([]skill.Mark, len(rows))
 	for i, r := range rows {
 		marks[i] = r.Row.value()
@@ -96,6 +103,7 @@ func (w Workshop) MarksIn(classID int64) ([]skill.Mark, error) {
 
 // TakeMarkBack takes a mark of a student back that was given by mistake.
 func (w Workshop) TakeMarkBack(studentID, markID, byID int64, at time.Time) error {
-	return found("taking the mark back", w.db.Model(&markRow{}).Where("id = ? AND student_id = ? AND taken_back_at IS NULL", markID, studentID).
-		Updates(map[string]any{"taken_back_at": at, "taken_back_by": byID}))
+	return found("taking the mark back",
+		w.db.Model(&markRow{}).Where("id = ? AND student_id = ? AND taken_back_at IS NULL", markID, studentID).
+			Updates(map[string]any{"taken_back_at": at, "taken_back_by": byID}))
 }

@@ -69,8 +69,10 @@ func TestAnEarlierWorkshopIsCarriedOver(t *testing.T) {
 	assert.NotEmpty(t, by[3])
 	assert.NotEmpty(t, by[4])
 	for name, key := range map[string]supply.Key{
-		"Tear-away medium, 50 cm": supply.Sheet(supply.TearAway, supply.Medium), "Bobbins, tall steel": supply.Bobbins("tall, steel"), "Badge pins": supply.Named(supply.Part, "badge pin"),
-		"Needles 80/12 ballpoint": supply.Needles(supply.Ballpoint, "80/12"), "Canvas totes": supply.Named(supply.Blank, "canvas tote"),
+		"Tear-away medium, 50 cm": supply.Sheet(supply.TearAway, supply.Medium),
+		"Bobbins, tall steel":     supply.Bobbins("tall, steel"), "Badge pins": supply.Named(supply.Part, "badge pin"),
+		"Needles 80/12 ballpoint": supply.Needles(supply.Ballpoint, "80/12"),
+		"Canvas totes":            supply.Named(supply.Blank, "canvas tote"),
 	} {
 		assert.Equal(t, key.String(), keys[name], name)
 	}
@@ -126,16 +128,19 @@ func TestWhatWasCalledOffStaysSo(t *testing.T) {
 func TestSumsThatWereBookedTwiceAgreeAgain(t *testing.T) {
 	s := storetest.OpenAt(t, earlier, `
 		INSERT INTO stock_movements (workshop_id, item_id, kind, quantity, reserved, class_id, moved_by, moved_at)
-		SELECT workshop_id, item_id, 'used', -reserved / 2, -reserved, class_id, 1, now() FROM stock_movements WHERE kind = 'reserved' AND class_id = 3;
+		SELECT workshop_id, item_id, 'used', -reserved / 2, -reserved, class_id, 1, now() FROM stock_movements
+		WHERE kind = 'reserved' AND class_id = 3;
 		INSERT INTO stock_movements (workshop_id, item_id, kind, quantity, reserved, class_id, moved_by, moved_at)
-		SELECT m.workshop_id, m.item_id, 'used', -1, -1, 3, 1, now() FROM stock_movements m JOIN stock_items i ON i.id = m.item_id WHERE m.kind = 'reserved' AND m.class_id = 4 AND i.kind = 'blank';`)
+		SELECT m.workshop_id, m.item_id, 'used', -1, -1, 3, 1, now() FROM stock_movements m
+		JOIN stock_items i ON i.id = m.item_id WHERE m.kind = 'reserved' AND m.class_id = 4 AND i.kind = 'blank';`)
 	w := s.For(t.Context(), 1)
 	by, err := w.ReservedFor(3, 4)
 	require.NoError(t, err)
 	assert.Empty(t, by[3])
 	require.NotEmpty(t, by[4])
 	for itemID, held := range by[4] {
-		require.NoError(t, w.Move(stock.Move{ItemID: itemID, Kind: stock.Used, Quantity: -held, Reserved: -held, ClassID: 4, ByID: 1, At: morning}))
+		require.NoError(t, w.Move(stock.Move{ItemID: itemID, Kind: stock.Used, Quantity: -held, Reserved: -held, ClassID: 4,
+			ByID: 1, At: morning}))
 	}
 	items, err := w.Stock()
 	require.NoError(t, err)

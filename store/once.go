@@ -37,7 +37,8 @@ func (w Workshop) Once(key []byte, now time.Time, f func(Workshop) (int64, error
 		if err := work(tx); err != nil {
 			return err
 		}
-		return explain("noting what the form made", tx.db.Model(&sentFormRow{}).Where("key = ?", key).Update("made_id", made).Error)
+		return explain("noting what the form made",
+			tx.db.Model(&sentFormRow{}).Where("key = ?", key).Update("made_id", made).Error)
 	})
 	if !errors.Is(err, ErrTaken) {
 		return made, err

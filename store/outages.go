@@ -18,7 +18,8 @@ type machineOutageRow struct {
 }
 
 func (o machineOutageRow) value(machine string) fleet.Outage {
-	return fleet.Outage{ID: o.ID, Machine: fleet.Named{ID: o.MachineID, Name: machine}, StartsAt: o.StartsAt, EndsAt: o.EndsAt, Reason: o.Reason}
+	return fleet.Outage{ID: o.ID, Machine: fleet.Named{ID: o.MachineID, Name: machine}, StartsAt: o.StartsAt,
+		EndsAt: o.EndsAt, Reason: o.Reason}
 }
 
 // Outages lists when machines cannot be used, of what is not over at a moment,
@@ -30,7 +31,8 @@ func (w Workshop) Outages(now time.Time) ([]fleet.Outage, error) {
 		Name string
 	}
 	err := w.db.Raw(`SELECT o.*, m.name FROM machine_outages o JOIN machines m ON m.id = o.machine_id
-		WHERE o.workshop_id = ? AND (o.ends_at IS NULL OR o.ends_at > ?) ORDER BY o.starts_at, o.id LIMIT ?`, w.id, now, most).Scan(&rows).Error
+		WHERE o.workshop_id = ? AND (o.ends_at IS NULL OR o.ends_at > ?) ORDER BY o.starts_at, o.id LIMIT ?`, w.id, now,
+		most).Scan(&rows).Error
 	outages := make([]fleet.Outage, len(rows))
 	for i, r := range rows {
 		outages[i] = r.Row.value(r.Name)
@@ -40,7 +42,8 @@ func (w Workshop) Outages(now time.Time) ([]fleet.Outage, error) {
 
 // AddOutage notes that a machine cannot be used, as somebody says.
 func (w Workshop) AddOutage(o fleet.Outage, byID int64) error {
-	row := machineOutageRow{MachineID: o.Machine.ID, StartsAt: o.StartsAt, EndsAt: o.EndsAt, Reason: o.Reason, SaidBy: byID}
+	row := machineOutageRow{MachineID: o.Machine.ID, StartsAt: o.StartsAt, EndsAt: o.EndsAt, Reason: o.Reason,
+		SaidBy: byID}
 	return explain("noting that the machine is out of order", w.db.Create(&row).Error)
 }
 
@@ -53,6 +56,7 @@ func (w Workshop) EndOutage(machineID, id int64, now time.Time) error {
 		if gone.Error != nil || gone.RowsAffected > 0 {
 			return explain(doing, gone.Error)
 		}
-		return found(doing, tx.db.Model(&machineOutageRow{}).Where("id = ? AND machine_id = ? AND (ends_at IS NULL OR ends_at > ?)", id, machineID, now).Update("ends_at", now))
+		return found(doing, tx.db.Model(&machineOutageRow{}).Where(
+			"id = ? AND machine_id = ? AND (ends_at IS NULL OR ends_at > ?)", id, machineID, now).Update("ends_at", now))
 	})
 }

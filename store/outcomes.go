@@ -28,7 +28,8 @@ func (w Workshop) Outcomes(classID int64) (map[int64]live.Said, error) {
 	err := w.db.Omit("Photo").Where("class_id = ?", classID).Find(&rows).Error
 	said := map[int64]live.Said{}
 	for _, r := range rows {
-		said[r.StudentID] = live.Said{StudentID: r.StudentID, Reached: r.Reached, Note: r.Note, KitKept: r.KitKept, HasPhoto: r.PhotoWidth > 0, Version: r.Version}
+		said[r.StudentID] = live.Said{StudentID: r.StudentID, Reached: r.Reached, Note: r.Note, KitKept: r.KitKept,
+			HasPhoto: r.PhotoWidth > 0, Version: r.Version}
 	}
 	return said, explain("reading how the class ended", err)
 }
@@ -37,7 +38,8 @@ func (w Workshop) Outcomes(classID int64) (map[int64]live.Said, error) {
 // photo is kept where none comes.
 func (w Workshop) SaveOutcome(classID int64, s live.Said, p photo.Photo) error {
 	const doing = "saving how the class ended"
-	row := classOutcomeRow{ClassID: classID, StudentID: s.StudentID, Reached: s.Reached, Note: s.Note, KitKept: s.KitKept, Version: s.Version + 1}
+	row := classOutcomeRow{ClassID: classID, StudentID: s.StudentID, Reached: s.Reached, Note: s.Note, KitKept: s.KitKept,
+		Version: s.Version + 1}
 	columns := []string{"Reached", "Note", "KitKept", "Version"}
 	if p.Data != nil {
 		row.Photo, row.PhotoType, row.PhotoWidth, row.PhotoHeight = p.Data, photo.MediaType, p.Width, p.Height
@@ -47,7 +49,9 @@ func (w Workshop) SaveOutcome(classID int64, s live.Said, p photo.Photo) error {
 		result := w.db.Clauses(clause.OnConflict{DoNothing: true}).Create(&row)
 		return updated(doing, result)
 	}
-	return updated(doing, w.db.Model(&classOutcomeRow{}).Where("class_id = ? AND student_id = ? AND version = ?", classID, s.StudentID, s.Version).Select(columns).Updates(row))
+	return updated(doing,
+		w.db.Model(&classOutcomeRow{}).Where("class_id = ? AND student_id = ? AND version = ?", classID, s.StudentID,
+			s.Version).Select(columns).Updates(row))
 }
 
 // OutcomePhoto finds the photo of what a student made.

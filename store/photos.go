@@ -30,13 +30,15 @@ func (w Workshop) SavePhoto(id int64, p photo.Photo) error {
 func (w Workshop) ProjectPhoto(id int64) (photo.Photo, error) {
 	var p projectRow
 	err := w.db.Select("id", "photo", "photo_width", "photo_height").Where(fitToShow).First(&p, id).Error
-	return photo.Photo{Data: p.Photo, Width: p.PhotoWidth, Height: p.PhotoHeight}, explain("finding the project's photo", err)
+	return photo.Photo{Data: p.Photo, Width: p.PhotoWidth, Height: p.PhotoHeight},
+		explain("finding the project's photo", err)
 }
 
 // StitchOutPhoto finds a stitch-out's photo.
 func (w Workshop) StitchOutPhoto(designID, id int64) (photo.Photo, error) {
 	var run stitchOutRow
-	err := w.db.Select("id", "photo", "photo_width", "photo_height").Where("design_id = ?", designID).Where(fitToShow).First(&run, id).Error
+	err := w.db.Select("id", "photo", "photo_width", "photo_height").Where("design_id = ?",
+		designID).Where(fitToShow).First(&run, id).Error
 	return photo.Photo{Data: run.Photo, Width: run.PhotoWidth, Height: run.PhotoHeight}, explain("finding the photo", err)
 }
 
@@ -44,12 +46,14 @@ func (w Workshop) StitchOutPhoto(designID, id int64) (photo.Photo, error) {
 // makes it anew, to put the new one in its place, and to put it away.
 var oldPhotos = []struct{ find, replace, putAway string }{
 	{
-		"SELECT id, photo FROM projects WHERE photo IS NOT NULL AND photo_width = 0 ORDER BY id LIMIT 1 FOR UPDATE SKIP LOCKED",
+		"SELECT id, photo FROM projects WHERE photo IS NOT NULL AND photo_width = 0 ORDER BY id LIMIT 1 FOR UPDATE SKIP " +
+			"LOCKED",
 		"UPDATE projects SET photo = ?, photo_type = ?, photo_width = ?, photo_height = ? WHERE id = ?",
 		"UPDATE projects SET photo_width = -1 WHERE id = ?",
 	},
 	{
-		"SELECT id, photo FROM stitch_outs WHERE photo IS NOT NULL AND photo_width = 0 ORDER BY id LIMIT 1 FOR UPDATE SKIP LOCKED",
+		"SELECT id, photo FROM stitch_outs WHERE photo IS NOT NULL AND photo_width = 0 ORDER BY id LIMIT 1 FOR UPDATE " +
+			"SKIP LOCKED",
 		"UPDATE stitch_outs SET photo = ?, photo_type = ?, photo_width = ?, photo_height = ? WHERE id = ?",
 		"UPDATE stitch_outs SET photo_width = -1 WHERE id = ?",
 	},
@@ -58,7 +62,8 @@ var oldPhotos = []struct{ find, replace, putAway string }{
 // RemakePhotos lets every photo of every workshop that was handed in before
 // photos were made anew be made so, each in a transaction of its own. One that
 // cannot be is kept, and shown to nobody.
-func (s *Store) RemakePhotos(ctx context.Context, remake func(old []byte) (photo.Photo, error)) (made, kept int, err error) {
+func (s *Store) RemakePhotos(ctx context.Context, remake func(old []byte) (photo.Photo, error)) (made, kept int,
+	err error) {
 	for _, statements := range oldPhotos {
 		for more := true; more && err == nil; {
 			err = s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {

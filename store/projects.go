@@ -44,8 +44,10 @@ type projectRow struct {
 func (p projectRow) value(designs map[int64]design.Design) project.Project {
 	c := p.Content
 	v := project.Project{
-		ID: p.ID, Version: p.Version, Name: p.Name, Fabric: recipe.Fabric(p.Fabric), House: c.House, Level: c.Level, Teaches: c.Teaches, InHoop: c.InHoop, Photo: p.PhotoType != "",
-		Blank:    project.Blank{Name: p.Blank, WidthMM: p.BlankWidthMM, HeightMM: p.BlankHeightMM, Shape: c.Shape, Size: c.Size, Spot: c.Spot, MoveXMM: c.MoveXMM, MoveYMM: c.MoveYMM, Piece: c.Piece},
+		ID: p.ID, Version: p.Version, Name: p.Name, Fabric: recipe.Fabric(p.Fabric), House: c.House, Level: c.Level,
+		Teaches: c.Teaches, InHoop: c.InHoop, Photo: p.PhotoType != "",
+		Blank: project.Blank{Name: p.Blank, WidthMM: p.BlankWidthMM, HeightMM: p.BlankHeightMM, Shape: c.Shape,
+			Size: c.Size, Spot: c.Spot, MoveXMM: c.MoveXMM, MoveYMM: c.MoveYMM, Piece: c.Piece},
 		Hoopings: []project.Hooping{{Design: designs[p.DesignID]}}, Minutes: maps.Clone(c.Minutes),
 	}
 	for _, u := range p.Uses {
@@ -55,7 +57,9 @@ func (p projectRow) value(designs map[int64]design.Design) project.Project {
 		v.Hoopings = append(v.Hoopings, project.Hooping{Title: h.Title, Design: designs[h.DesignID]})
 	}
 	for _, l := range c.Layers {
-		v.Layers = append(v.Layers, project.Layer{As: l.What, Fabric: l.Fabric, Under: l.Under, Tape: l.Tape, BeforeStop: l.BeforeStop, SizeMM: [2]float64{l.WidthMM, l.HeightMM}})
+		v.Layers = append(v.Layers,
+			project.Layer{As: l.What, Fabric: l.Fabric, Under: l.Under, Tape: l.Tape, BeforeStop: l.BeforeStop,
+				SizeMM: [2]float64{l.WidthMM, l.HeightMM}})
 	}
 	for _, part := range c.Parts {
 		v.Parts = append(v.Parts, project.Part(part))
@@ -240,8 +244,9 @@ func (w Workshop) ProjectsAt(wanted ...project.At) (map[project.At]project.Proje
 	var rows []projectRow
 	for at, s := range snapshots {
 		rows = append(rows, projectRow{
-			ID: at.ID, Version: at.Version, Name: s.Name, DesignID: s.DesignID, Blank: s.Blank, BlankWidthMM: s.BlankWidthMM, BlankHeightMM: s.BlankHeightMM,
-			Fabric: s.Fabric, Uses: s.Uses, Content: s.Content,
+			ID: at.ID, Version: at.Version, Name: s.Name, DesignID: s.DesignID, Blank: s.Blank, BlankWidthMM: s.BlankWidthMM,
+			BlankHeightMM: s.BlankHeightMM,
+			Fabric:        s.Fabric, Uses: s.Uses, Content: s.Content,
 		})
 	}
 	projects, err := w.withDesigns(rows)
@@ -280,7 +285,8 @@ func inOrder(db *gorm.DB) *gorm.DB { return db.Order("n") }
 func (w Workshop) NewestProjects(limit int) ([]project.Project, error) {
 	const doing = "finding the projects"
 	var at []project.At
-	if err := w.db.Model(&projectRow{}).Select("id, version").Where("retired_at IS NULL").Order("name, id").Limit(limit).Scan(&at).Error; err != nil {
+	if err := w.db.Model(&projectRow{}).Select("id, version").Where("retired_at IS NULL").Order("name, id").Limit(
+		limit).Scan(&at).Error; err != nil {
 		return nil, explain(doing, err)
 	}
 	found, err := w.ProjectsAt(at...)
@@ -301,7 +307,8 @@ func (w Workshop) NewestProjects(limit int) ([]project.Project, error) {
 func (w Workshop) Projects(words string, stretch Rows) ([]project.Project, int, error) {
 	const doing = "listing the projects"
 	var rows []counted
-	err := w.db.Model(&projectRow{}).Select("id, version, count(*) OVER () AS total").Where("retired_at IS NULL AND name ILIKE ?", "%"+escapeLike(words)+"%").
+	err := w.db.Model(&projectRow{}).Select("id, version, count(*) OVER () AS total").Where(
+		"retired_at IS NULL AND name ILIKE ?", "%"+escapeLike(words)+"%").
 		Order("name, id").Offset(stretch.From).Limit(stretch.Limit).Scan(&rows).Error
 	if err != nil || len(rows) == 0 {
 		return nil, 0, explain(doing, err)
@@ -350,7 +357,8 @@ func (w Workshop) ProjectsOf(designID int64) ([]project.Project, int, error) {
 		Total int
 	}
 	err := w.db.Raw(`SELECT p.id, p.name, count(*) OVER () AS total FROM projects p
-		WHERE p.workshop_id = ? AND p.retired_at IS NULL AND EXISTS (SELECT 1 FROM project_version_designs d WHERE d.project_id = p.id AND d.version = p.version AND d.design_id = ?)
+		WHERE p.workshop_id = ? AND p.retired_at IS NULL AND EXISTS (SELECT 1 FROM project_version_designs d
+		WHERE d.project_id = p.id AND d.version = p.version AND d.design_id = ?)
 		ORDER BY p.name LIMIT ?`, w.id, designID, most).Scan(&rows).Error
 	if err != nil || len(rows) == 0 {
 		return nil, 0, explain(doing, err)
@@ -364,8 +372,10 @@ func (w Workshop) ProjectsOf(designID int64) ([]project.Project, int, error) {
 
 // UsesFilm tells whether a project lays film under a design.
 func (w Workshop) UsesFilm(designID int64) (uses bool, err error) {
-	err = w.db.Raw(`SELECT EXISTS (SELECT 1 FROM projects p JOIN project_version_designs d ON d.project_id = p.id AND d.version = p.version
-		WHERE p.workshop_id = ? AND d.design_id = ? AND ? = ANY(p.uses))`, w.id, designID, string(recipe.FilmOverlay)).Scan(&uses).Error
+	err = w.db.Raw(`SELECT EXISTS (SELECT 1 FROM projects p JOIN project_version_designs d ON d.project_id = p.id
+		AND d.version = p.version
+		WHERE p.workshop_id = ? AND d.design_id = ? AND ? = ANY(p.uses))`, w.id, designID,
+		string(recipe.FilmOverlay)).Scan(&uses).Error
 	return uses, explain("looking for film under the design", err)
 }
 
@@ -380,18 +390,21 @@ func (w Workshop) SaveProject(saved project.Project) (int64, error) {
 			}
 		} else {
 			result := tx.db.Model(&projectRow{}).Where("id = ? AND version = ?", p.ID, saved.Version).
-				Select("Name", "DesignID", "Blank", "BlankWidthMM", "BlankHeightMM", "Fabric", "Uses", "Content", "Version").Updates(p)
+				Select("Name", "DesignID", "Blank", "BlankWidthMM", "BlankHeightMM", "Fabric", "Uses", "Content",
+					"Version").Updates(p)
 			if err := updated("saving the project "+p.Name, result); err != nil {
 				return err
 			}
 		}
-		version := projectVersionRow{ProjectID: p.ID, Version: p.Version, Snapshot: projectSnapshot{p.Name, p.DesignID, p.Blank, p.BlankWidthMM, p.BlankHeightMM, p.Fabric, p.Uses, p.Content}}
+		version := projectVersionRow{ProjectID: p.ID, Version: p.Version,
+			Snapshot: projectSnapshot{p.Name, p.DesignID, p.Blank, p.BlankWidthMM, p.BlankHeightMM, p.Fabric, p.Uses, p.Content}}
 		if err := tx.db.Create(&version).Error; err != nil {
 			return explain("keeping the version of "+p.Name, err)
 		}
 		designs := []projectVersionDesignRow{{ProjectID: p.ID, Version: p.Version, Hooping: 1, DesignID: p.DesignID}}
 		for i, h := range p.Content.Hoopings {
-			designs = append(designs, projectVersionDesignRow{ProjectID: p.ID, Version: p.Version, Hooping: i + 2, DesignID: h.DesignID})
+			designs = append(designs,
+				projectVersionDesignRow{ProjectID: p.ID, Version: p.Version, Hooping: i + 2, DesignID: h.DesignID})
 		}
 		return explain("keeping the designs of "+p.Name, tx.db.Create(&designs).Error)
 	})
@@ -400,9 +413,11 @@ func (w Workshop) SaveProject(saved project.Project) (int64, error) {
 
 func projectOf(p project.Project) projectRow {
 	row := projectRow{
-		ID: p.ID, Version: p.Version, Name: p.Name, Blank: p.Blank.Name, BlankWidthMM: p.Blank.WidthMM, BlankHeightMM: p.Blank.HeightMM, Fabric: string(p.Fabric), DesignID: p.Design().ID,
+		ID: p.ID, Version: p.Version, Name: p.Name, Blank: p.Blank.Name, BlankWidthMM: p.Blank.WidthMM,
+		BlankHeightMM: p.Blank.HeightMM, Fabric: string(p.Fabric), DesignID: p.Design().ID,
 		Content: projectContent{
-			Version: contentVersion, House: p.House, Level: p.Level, Teaches: p.Teaches, Shape: p.Blank.Shape, Size: p.Blank.Size, Spot: p.Blank.Spot, MoveXMM: p.Blank.MoveXMM, MoveYMM: p.Blank.MoveYMM, Piece: p.Blank.Piece,
+			Version: contentVersion, House: p.House, Level: p.Level, Teaches: p.Teaches, Shape: p.Blank.Shape,
+			Size: p.Blank.Size, Spot: p.Blank.Spot, MoveXMM: p.Blank.MoveXMM, MoveYMM: p.Blank.MoveYMM, Piece: p.Blank.Piece,
 			InHoop: p.InHoop, Minutes: p.Minutes,
 		},
 	}
@@ -415,7 +430,8 @@ func projectOf(p project.Project) projectRow {
 		}
 	}
 	for _, l := range p.Layers {
-		row.Content.Layers = append(row.Content.Layers, projectLayer{l.As, l.Fabric, l.Under, l.Tape, l.BeforeStop, l.SizeMM[0], l.SizeMM[1]})
+		row.Content.Layers = append(row.Content.Layers,
+			projectLayer{l.As, l.Fabric, l.Under, l.Tape, l.BeforeStop, l.SizeMM[0], l.SizeMM[1]})
 	}
 	for _, part := range p.Parts {
 		row.Content.Parts = append(row.Content.Parts, projectPart(part))
@@ -427,7 +443,9 @@ func projectOf(p project.Project) projectRow {
 	for at, color := range p.Threads {
 		row.Content.Threads = append(row.Content.Threads, projectThread{at.Hooping, at.Stop, color})
 	}
-	slices.SortFunc(row.Content.Threads, func(a, b projectThread) int { return cmp.Or(a.Hooping-b.Hooping, a.Stop-b.Stop) })
+	slices.SortFunc(row.Content.Threads, func(a, b projectThread) int {
+		return cmp.Or(a.Hooping-b.Hooping, a.Stop-b.Stop)
+	})
 	for _, t := range p.Techniques {
 		if t.Own != nil {
 			row.Content.Techniques = append(row.Content.Techniques, projectTechnique{Own: t.Own})

@@ -45,7 +45,9 @@ func (s *Store) probe(ctx context.Context) error {
 		return err
 	}
 	err := s.InTx(ctx, func(tx *Store) error {
-		return explain("looking whether there is room", tx.db.Exec("CREATE TEMPORARY TABLE room ON COMMIT DROP AS SELECT repeat(md5(n::text), 8) FROM generate_series(1, 4000) n").Error)
+		return explain("looking whether there is room",
+			tx.db.Exec("CREATE TEMPORARY TABLE room ON COMMIT DROP AS SELECT repeat(md5(n::text), 8) FROM generate_series(1, "+
+				"4000) n").Error)
 	})
 	if err == nil {
 		s.disk.full.Store(false)

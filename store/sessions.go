@@ -25,7 +25,9 @@ func (s sessionRow) value() Session {
 }
 
 // workshopColumns are those of a workshop w with its revision r, for a row that embeds it.
-const workshopColumns = `w.id AS workshop_id, w.name AS workshop_name, w.time_zone AS workshop_time_zone, w.figures AS workshop_figures, w.house AS workshop_house, w.learned AS workshop_learned, w.units AS workshop_units, w.clock AS workshop_clock, w.version AS workshop_version, coalesce(r.revision, 0) AS revision`
+const workshopColumns = `w.id AS workshop_id, w.name AS workshop_name, w.time_zone AS workshop_time_zone,
+	w.figures AS workshop_figures, w.house AS workshop_house, w.learned AS workshop_learned, w.units AS workshop_units,
+	w.clock AS workshop_clock, w.version AS workshop_version, coalesce(r.revision, 0) AS revision`
 
 // A SignedIn is a session with whose it is, as every request needs it.
 type SignedIn struct {
@@ -38,7 +40,8 @@ type SignedIn struct {
 
 // BeginSession adds a session of somebody, whose token has a hash.
 func (s *Store) BeginSession(ctx context.Context, of Credentials, tokenHash []byte, begun Session) error {
-	row := sessionRow{TokenHash: tokenHash, WorkshopID: of.WorkshopID, AccountID: of.ID, BeganAt: begun.BeganAt, SeenAt: begun.SeenAt, Agent: begun.Agent}
+	row := sessionRow{TokenHash: tokenHash, WorkshopID: of.WorkshopID, AccountID: of.ID, BeganAt: begun.BeganAt,
+		SeenAt: begun.SeenAt, Agent: begun.Agent}
 	return explain("beginning a session", s.db.WithContext(ctx).Set(boundKey, of.WorkshopID).Create(&row).Error)
 }
 
@@ -52,32 +55,38 @@ func (s *Store) FindSession(ctx context.Context, tokenHash []byte, since time.Ti
 		Revision int64
 	}
 	result := s.db.WithContext(ctx).Raw(`SELECT s.id, s.token_hash, s.workshop_id, s.account_id, s.began_at, s.seen_at,
-			a.id AS account_id, a.workshop_id AS account_workshop_id, a.email AS account_email, a.name AS account_name, a.role AS account_role, a.units AS account_units, a.clock AS account_clock,
+			a.id AS account_id, a.workshop_id AS account_workshop_id, a.email AS account_email, a.name AS account_name,
+			a.role AS account_role, a.units AS account_units, a.clock AS account_clock,
 			`+workshopColumns+`
-		FROM sessions s JOIN accounts a ON a.id = s.account_id JOIN workshops w ON w.id = s.workshop_id LEFT JOIN revisions r ON r.workshop_id = w.id
+		FROM sessions s JOIN accounts a ON a.id = s.account_id JOIN workshops w ON w.id = s.workshop_id LEFT
+		JOIN revisions r ON r.workshop_id = w.id
 		WHERE s.token_hash = ? AND s.seen_at > ? AND a.removed_at IS NULL`, tokenHash, since).Scan(&row)
 	if result.Error == nil && result.RowsAffected == 0 {
 		return SignedIn{}, fmt.Errorf("finding the session: %w", ErrNotFound)
 	}
-	return SignedIn{row.Row.value(), row.Account.value(), row.Workshop.value(), row.Revision}, explain("finding the session", result.Error)
+	return SignedIn{row.Row.value(), row.Account.value(), row.Workshop.value(), row.Revision},
+		explain("finding the session", result.Error)
 }
 
 // SeeSession notes that a session is in use. One that has ended stays ended:
 // this changes a row, and never adds one.
 func (s *Store) SeeSession(ctx context.Context, tokenHash []byte, now time.Time) error {
-	return explain("noting the session's use", s.db.WithContext(ctx).Exec("UPDATE sessions SET seen_at = ? WHERE token_hash = ?", now, tokenHash).Error)
+	return explain("noting the session's use",
+		s.db.WithContext(ctx).Exec("UPDATE sessions SET seen_at = ? WHERE token_hash = ?", now, tokenHash).Error)
 }
 
 // EndSession ends a session for good.
 func (s *Store) EndSession(ctx context.Context, tokenHash []byte) error {
-	return explain("ending the session", s.db.WithContext(ctx).Exec("DELETE FROM sessions WHERE token_hash = ?", tokenHash).Error)
+	return explain("ending the session",
+		s.db.WithContext(ctx).Exec("DELETE FROM sessions WHERE token_hash = ?", tokenHash).Error)
 }
 
 // SessionsOf lists an account's sessions in use since a moment, newest first.
 func (w Workshop) SessionsOf(accountID int64, since time.Time) ([]Session, error) {
 	var sessions []sessionRow
 	const most = 50
-	err := w.db.Where("account_id = ? AND seen_at > ?", accountID, since).Order("seen_at DESC").Limit(most).Find(&sessions).Error
+	err := w.db.Where("account_id = ? AND seen_at > ?", accountID,
+		since).Order("seen_at DESC").Limit(most).Find(&sessions).Error
 	return valuesOf(sessions, sessionRow.value), explain("listing the sessions", err)
 }
 
@@ -87,7 +96,8 @@ func (w Workshop) CountSessions(since time.Time) (map[int64]int, error) {
 		AccountID int64
 		N         int
 	}
-	err := w.db.Model(&sessionRow{}).Select("account_id, count(*) AS n").Where("seen_at > ?", since).Group("account_id").Scan(&rows).Error
+	err := w.db.Model(&sessionRow{}).Select("account_id, count(*) AS n").Where("seen_at > ?",
+		since).Group("account_id").Scan(&rows).Error
 	counts := map[int64]int{}
 	for _, r := range rows {
 		counts[r.AccountID] = r.N
@@ -98,21 +108,24 @@ func (w Workshop) CountSessions(since time.Time) (map[int64]int, error) {
 // EndSessionsOf ends an account's sessions, but for the one to keep (0 for
 // none).
 func (w Workshop) EndSessionsOf(accountID, keepID int64) error {
-	return explain("ending the sessions", w.db.Where("account_id = ? AND id <> ?", accountID, keepID).Delete(&sessionRow{}).Error)
+	return explain("ending the sessions",
+		w.db.Where("account_id = ? AND id <> ?", accountID, keepID).Delete(&sessionRow{}).Error)
 }
 
 // CountTry counts a wrong attempt under a key, within the window that the
 // first of them opened.
 func (s *Store) CountTry(ctx context.Context, key []byte, now time.Time, window time.Duration) error {
 	err := s.db.WithContext(ctx).Exec(`INSERT INTO sign_in_tries AS t (tries, key, until) VALUES (1, ?, ?)
-		ON CONFLICT (key) DO UPDATE SET tries = CASE WHEN t.until < ? THEN 1 ELSE t.tries + 1 END, until = CASE WHEN t.until < ? THEN excluded.until ELSE t.until END`,
+		ON CONFLICT (key) DO UPDATE SET tries = CASE WHEN t.until < ? THEN 1 ELSE t.tries + 1 END, until = CASE
+		WHEN t.until < ? THEN excluded.until ELSE t.until END`,
 		key, now.Add(window), now, now).Error
 	return explain("counting a try", err)
 }
 
 // Tries tells how many wrong attempts a key has made in its window.
 func (s *Store) Tries(ctx context.Context, key []byte, now time.Time) (tries int, err error) {
-	err = s.db.WithContext(ctx).Raw("SELECT coalesce(sum(tries), 0) FROM sign_in_tries WHERE key = ? AND until >= ?", key, now).Scan(&tries).Error
+	err = s.db.WithContext(ctx).Raw("SELECT coalesce(sum(tries), 0) FROM sign_in_tries WHERE key = ? AND until >= ?", key,
+		now).Scan(&tries).Error
 	return tries, explain("counting the tries", err)
 }
 

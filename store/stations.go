@@ -22,7 +22,8 @@ func (s *Store) StationsOf(ctx context.Context, classID int64) (Stations, error)
 		Revision int64
 	}
 	result := s.db.WithContext(ctx).Raw(`SELECT c.station_key AS key, `+workshopColumns+`
-		FROM classes c JOIN workshops w ON w.id = c.workshop_id LEFT JOIN revisions r ON r.workshop_id = w.id WHERE c.id = ?`, classID).Scan(&row)
+		FROM classes c JOIN workshops w ON w.id = c.workshop_id LEFT JOIN revisions r ON r.workshop_id = w.id WHERE c.id = ?`,
+		classID).Scan(&row)
 	if result.Error == nil && result.RowsAffected == 0 {
 		return Stations{}, fmt.Errorf("finding the station: %w", ErrNotFound)
 	}
@@ -44,7 +45,8 @@ func (w Workshop) StationKey(classID int64) ([]byte, error) {
 
 // RenewStations gives a class another key for the links of its phones.
 func (w Workshop) RenewStations(classID int64) error {
-	result := w.db.Exec("UPDATE classes SET station_key = decode(replace(gen_random_uuid()::text || gen_random_uuid()::text, '-', ''), 'hex') WHERE workshop_id = ? AND id = ?", w.id, classID)
+	result := w.db.Exec("UPDATE classes SET station_key = decode(replace(gen_random_uuid()::text || "+
+		"gen_random_uuid()::text, '-', ''), 'hex') WHERE workshop_id = ? AND id = ?", w.id, classID)
 	if result.Error == nil && result.RowsAffected == 0 {
 		return fmt.Errorf("renewing the links of the stations: %w", ErrNotFound)
 	}

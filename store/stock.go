@@ -41,14 +41,17 @@ type stockItemRow struct {
 
 func (i stockItemRow) value() stock.Item {
 	return stock.Item{
-		ID: i.ID, Version: i.Version, Key: i.Key, Form: stock.Form(i.Form), Name: i.Name, WidthMM: i.WidthMM, HeightMM: i.HeightMM, Metres: i.Metres, Grain: i.Grain, Remnant: i.Remnant,
-		Pack: i.Pack, PackCents: i.PackCents, ReorderPoint: i.ReorderPoint, Supplier: i.Supplier, Place: i.Place, OnHand: i.OnHand, Reserved: i.Reserved,
+		ID: i.ID, Version: i.Version, Key: i.Key, Form: stock.Form(i.Form), Name: i.Name, WidthMM: i.WidthMM,
+		HeightMM: i.HeightMM, Metres: i.Metres, Grain: i.Grain, Remnant: i.Remnant,
+		Pack: i.Pack, PackCents: i.PackCents, ReorderPoint: i.ReorderPoint, Supplier: i.Supplier, Place: i.Place,
+		OnHand: i.OnHand, Reserved: i.Reserved,
 	}
 }
 
 func stockItemOf(i stock.Item) stockItemRow {
 	return stockItemRow{
-		ID: i.ID, Version: i.Version, Key: i.Key, Form: string(i.Form), Name: i.Name, WidthMM: i.WidthMM, HeightMM: i.HeightMM, Metres: i.Metres, Grain: i.Grain, Remnant: i.Remnant,
+		ID: i.ID, Version: i.Version, Key: i.Key, Form: string(i.Form), Name: i.Name, WidthMM: i.WidthMM,
+		HeightMM: i.HeightMM, Metres: i.Metres, Grain: i.Grain, Remnant: i.Remnant,
 		Pack: i.Pack, PackCents: i.PackCents, ReorderPoint: i.ReorderPoint, Supplier: i.Supplier, Place: i.Place,
 	}
 }
@@ -69,7 +72,8 @@ type stockMovementRow struct {
 }
 
 func movementOf(m stock.Move) stockMovementRow {
-	row := stockMovementRow{ItemID: m.ItemID, Kind: string(m.Kind), Quantity: m.Quantity, Reserved: m.Reserved, Note: m.Note, MovedByID: m.ByID, MovedAt: m.At}
+	row := stockMovementRow{ItemID: m.ItemID, Kind: string(m.Kind), Quantity: m.Quantity, Reserved: m.Reserved,
+		Note: m.Note, MovedByID: m.ByID, MovedAt: m.At}
 	if m.ClassID != 0 {
 		row.ClassID = &m.ClassID
 	}
@@ -82,7 +86,8 @@ var ErrShort = errors.New("not so much of it is there and free")
 // short finds a refusal of the ledger in an error.
 func short(doing string, err error) error {
 	var pg *pgconn.PgError
-	if errors.As(err, &pg) && pg.Code == checkViolation && strings.HasSuffix(pg.ConstraintName, "stock_never_below_nothing") {
+	if errors.As(err, &pg) && pg.Code == checkViolation &&
+		strings.HasSuffix(pg.ConstraintName, "stock_never_below_nothing") {
 		return fmt.Errorf("%s: %w", doing, ErrShort)
 	}
 	return explain(doing, err)
@@ -90,7 +95,8 @@ func short(doing string, err error) error {
 
 // withBalances adds what is there and spoken for to items.
 func withBalances(db *gorm.DB) *gorm.DB {
-	return db.Select("stock_items.*, b.on_hand, b.reserved").Joins("JOIN stock_balances AS b ON b.item_id = stock_items.id")
+	return db.Select("stock_items.*, b.on_hand, b.reserved").Joins(
+		"JOIN stock_balances AS b ON b.item_id = stock_items.id")
 }
 
 // Stock lists what is on the shelf, with balances.
@@ -117,7 +123,8 @@ func (w Workshop) SaveStockItem(i stock.Item) (int64, error) {
 		return row.ID, explain("adding "+i.Name, err)
 	}
 	result := w.db.Model(&stockItemRow{}).Where("id = ? AND version = ?", i.ID, i.Version).
-		Select("Key", "Form", "Name", "WidthMM", "HeightMM", "Metres", "Grain", "Pack", "PackCents", "ReorderPoint", "Supplier", "Place", "Version").Updates(row)
+		Select("Key", "Form", "Name", "WidthMM", "HeightMM", "Metres", "Grain", "Pack", "PackCents", "ReorderPoint",
+			"Supplier", "Place", "Version").Updates(row)
 	return i.ID, updated("saving "+i.Name, result)
 }
 
@@ -155,14 +162,16 @@ func (w Workshop) Count(m stock.Move, counted float64) error {
 // in the order of the ids.
 func (w Workshop) LockStock(itemIDs ...int64) error {
 	var locked []int64
-	err := w.db.Raw("SELECT item_id FROM stock_balances WHERE workshop_id = ? AND item_id IN ? ORDER BY item_id FOR NO KEY UPDATE", w.id, itemIDs).Scan(&locked).Error
+	err := w.db.Raw("SELECT item_id FROM stock_balances WHERE workshop_id = ? AND item_id IN ? ORDER BY item_id FOR NO "+
+		"KEY UPDATE", w.id, itemIDs).Scan(&locked).Error
 	return explain("locking the shelf", err)
 }
 
 // LockClass lets one transaction at a time decide on a class.
 func (w Workshop) LockClass(id int64) error {
 	var locked []int64
-	err := w.db.Raw("SELECT id FROM classes WHERE workshop_id = ? AND id = ? FOR NO KEY UPDATE", w.id, id).Scan(&locked).Error
+	err := w.db.Raw("SELECT id FROM classes WHERE workshop_id = ? AND id = ? FOR NO KEY UPDATE", w.id,
+		id).Scan(&locked).Error
 	if err == nil && len(locked) == 0 {
 		return fmt.Errorf("locking the class: %w", ErrNotFound)
 	}
@@ -173,7 +182,8 @@ func (w Workshop) LockClass(id int64) error {
 // or have been.
 func (w Workshop) KeptOffcuts(classID int64, material supply.Key) (kept bool, err error) {
 	err = w.db.Raw(`SELECT EXISTS (SELECT 1 FROM stock_movements m JOIN stock_items i ON i.id = m.item_id
-		WHERE m.workshop_id = ? AND m.class_id = ? AND m.kind = ? AND i.remnant AND i.key = ?)`, w.id, classID, stock.Returned, material.String()).Scan(&kept).Error
+		WHERE m.workshop_id = ? AND m.class_id = ? AND m.kind = ? AND i.remnant AND i.key = ?)`, w.id, classID,
+		stock.Returned, material.String()).Scan(&kept).Error
 	return kept, explain("looking for off-cuts of the class", err)
 }
 
@@ -190,7 +200,9 @@ func (w Workshop) Ledger(itemID int64) ([]stock.Move, error) {
 		WHERE m.workshop_id = ? AND m.item_id = ? ORDER BY m.id DESC LIMIT ?`, w.id, itemID, most).Scan(&rows).Error
 	moves := make([]stock.Move, len(rows))
 	for i, r := range rows {
-		moves[i] = stock.Move{ItemID: r.Row.ItemID, Kind: stock.MoveKind(r.Row.Kind), Quantity: r.Row.Quantity, Reserved: r.Row.Reserved, Class: r.ClassName, Note: r.Row.Note, ByID: r.Row.MovedByID, By: r.PersonName, At: r.Row.MovedAt}
+		moves[i] = stock.Move{ItemID: r.Row.ItemID, Kind: stock.MoveKind(r.Row.Kind), Quantity: r.Row.Quantity,
+			Reserved: r.Row.Reserved, Class: r.ClassName, Note: r.Row.Note, ByID: r.Row.MovedByID, By: r.PersonName,
+			At: r.Row.MovedAt}
 		if r.Row.ClassID != nil {
 			moves[i].ClassID = *r.Row.ClassID
 		}
@@ -204,7 +216,8 @@ func (w Workshop) ReservedFor(classIDs ...int64) (map[int64]map[int64]float64, e
 		ClassID, ItemID int64
 		Reserved        float64
 	}
-	err := w.db.Raw("SELECT class_id, item_id, reserved FROM class_stock WHERE workshop_id = ? AND class_id IN ? AND reserved > 1e-6", w.id, classIDs).Scan(&rows).Error
+	err := w.db.Raw("SELECT class_id, item_id, reserved FROM class_stock WHERE workshop_id = ? AND class_id IN ? AND "+
+		"reserved > 1e-6", w.id, classIDs).Scan(&rows).Error
 	by := map[int64]map[int64]float64{}
 	for _, r := range rows {
 		if by[r.ClassID] == nil {

@@ -99,7 +99,8 @@ func TestTheLedgerAndTheBalanceAgree(t *testing.T) {
 	require.NoError(t, err)
 	assert.InDelta(t, onHand+3, after.OnHand, 1e-9, "counting sets what is there")
 	if reserved > 0 {
-		assert.ErrorIs(t, w.Count(stock.Move{ItemID: item, ByID: f.person, At: morning}, 0), store.ErrShort, "less than is spoken for")
+		assert.ErrorIs(t, w.Count(stock.Move{ItemID: item, ByID: f.person, At: morning}, 0), store.ErrShort,
+			"less than is spoken for")
 	}
 }
 
@@ -124,5 +125,6 @@ func TestMovesAreAllOrNone(t *testing.T) {
 	assert.Empty(t, items)
 	_, err = other.StockItem(a)
 	assert.ErrorIs(t, err, store.ErrNotFound)
-	assert.ErrorIs(t, other.Move(stock.Move{ItemID: a, Kind: stock.Bought, Quantity: 1, ByID: g.person, At: morning}), store.ErrInUse)
+	assert.ErrorIs(t, other.Move(stock.Move{ItemID: a, Kind: stock.Bought, Quantity: 1, ByID: g.person, At: morning}),
+		store.ErrInUse)
 }

@@ -83,7 +83,8 @@ func Open(ctx context.Context, url string, set ...Option) (*Store, error) {
 		return nil, err
 	}
 	for setting, limit := range map[string]time.Duration{
-		"statement_timeout": longestStatement, "lock_timeout": longestLock, "idle_in_transaction_session_timeout": longestIdle,
+		"statement_timeout": longestStatement, "lock_timeout": longestLock,
+		"idle_in_transaction_session_timeout": longestIdle,
 	} {
 		config.RuntimeParams[setting] = strconv.FormatInt(limit.Milliseconds(), 10)
 	}
@@ -131,7 +132,8 @@ func migrate(ctx context.Context, config *pgx.ConnConfig) (err error) {
 	if err != nil {
 		return fmt.Errorf("locking the migrations: %w", err)
 	}
-	provider, err := goose.NewProvider(goose.DialectPostgres, pool, files, goose.WithSessionLocker(one), goose.WithGoMigrations(carryKeys), goose.WithDisableGlobalRegistry(true))
+	provider, err := goose.NewProvider(goose.DialectPostgres, pool, files, goose.WithSessionLocker(one),
+		goose.WithGoMigrations(carryKeys), goose.WithDisableGlobalRegistry(true))
 	if err != nil {
 		return fmt.Errorf("reading the migrations: %w", err)
 	}
@@ -177,7 +179,8 @@ type Workshop struct {
 
 // For binds the store to a workshop.
 func (s *Store) For(ctx context.Context, workshopID int64) Workshop {
-	return Workshop{db: s.db.WithContext(ctx).Set(boundKey, workshopID).Session(&gorm.Session{}), id: workshopID, cache: s.cache, disk: s.disk, inTx: s.inTx}
+	return Workshop{db: s.db.WithContext(ctx).Set(boundKey, workshopID).Session(&gorm.Session{}), id: workshopID,
+		cache: s.cache, disk: s.disk, inTx: s.inTx}
 }
 
 // InTx runs f in one transaction, which is undone when f fails.
@@ -189,7 +192,9 @@ func (w Workshop) InTx(f func(Workshop) error) error {
 
 // InTx runs f on a store whose every statement is part of one transaction.
 func (s *Store) InTx(ctx context.Context, f func(*Store) error) error {
-	return inTx(s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error { return f(&Store{db: tx, cache: s.cache, disk: s.disk, inTx: true}) }))
+	return inTx(s.db.WithContext(ctx).Transaction(func(tx *gorm.DB) error {
+		return f(&Store{db: tx, cache: s.cache, disk: s.disk, inTx: true})
+	}))
 }
 
 // inTx explains what ends a transaction beside what is done in it: that the

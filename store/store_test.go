@@ -47,20 +47,25 @@ func shop(t *testing.T, s *store.Store, name string) (store.Workshop, fixture) {
 	f.person = id(w.AddAccount(store.Person{Email: name + "@example.org", Name: "Ola", Role: store.Owner}, "x"))
 	f.hoop = id(w.SaveHoop(fleet.Hoop{Name: "Small", Field: hoop.Field{WidthMM: 100, HeightMM: 100}, Count: 2}))
 	f.machine, err = w.Machine(id(w.SaveMachine(fleet.Machine{
-		Name: "Heron", Formats: []string{"dst"}, TopSpeedSPM: 700, ChangeSeconds: 60, Needles: 1, BobbinStyle: "low", BobbinMetres: 60,
-		Hoops: []fleet.Held{{Hoop: fleet.Hoop{ID: f.hoop}, OffXMM: 3}},
+		Name: "Heron", Formats: []string{"dst"}, TopSpeedSPM: 700, ChangeSeconds: 60, Needles: 1, BobbinStyle: "low",
+		BobbinMetres: 60,
+		Hoops:        []fleet.Held{{Hoop: fleet.Hoop{ID: f.hoop}, OffXMM: 3}},
 	})))
 	require.NoError(t, err)
 	f.student = id(w.SaveStudent(skill.Student{Name: "Ana", FirstTimer: true}))
 	f.design, err = w.Design(id(w.AddDesign(upload(name))))
 	require.NoError(t, err)
 	f.project, err = w.Project(id(w.SaveProject(project.Project{
-		Name: "Tote", Hoopings: []project.Hooping{{Design: f.design}}, Blank: project.Blank{Name: "tote", WidthMM: 380, HeightMM: 420}, Fabric: recipe.Canvas, Uses: []recipe.Use{recipe.Washed},
+		Name: "Tote", Hoopings: []project.Hooping{{Design: f.design}},
+		Blank: project.Blank{Name: "tote", WidthMM: 380, HeightMM: 420}, Fabric: recipe.Canvas,
+		Uses:    []recipe.Use{recipe.Washed},
 		Minutes: map[pace.StepKey]float64{pace.StepHoop: 7},
 	})))
 	require.NoError(t, err)
-	f.class = id(w.SaveClass(classday.Class{Name: "Totes", StartsAt: morning, EndsAt: morning.Add(3 * time.Hour), Instructors: 1, Irons: 1}, f.project.At(), []int64{f.student}, []int64{f.machine.ID}, []int64{f.machine.ID}))
-	id(w.Mark(skill.Mark{StudentID: f.student, Skill: skill.Threading, On: skill.SingleNeedle, Level: skill.Alone, Date: morning}, f.person))
+	f.class = id(w.SaveClass(classday.Class{Name: "Totes", StartsAt: morning, EndsAt: morning.Add(3 * time.Hour),
+		Instructors: 1, Irons: 1}, f.project.At(), []int64{f.student}, []int64{f.machine.ID}, []int64{f.machine.ID}))
+	id(w.Mark(skill.Mark{StudentID: f.student, Skill: skill.Threading, On: skill.SingleNeedle, Level: skill.Alone,
+		Date: morning}, f.person))
 	return w, f
 }
 
@@ -74,15 +79,19 @@ type fixture struct {
 
 func upload(content string) design.Upload {
 	return design.Upload{
-		Design: design.Design{Name: "Lighthouse", FileName: "lighthouse.dst", Format: "dst", WidthMM: 80, HeightMM: 90, Stitches: 100, AddedAt: morning, Stops: []design.Stop{
-			{Stop: stitch.Stop{N: 1, Role: stitch.Fill, Stitches: 60}, Color: stitch.RGB{R: 0x11}}, {Stop: stitch.Stop{N: 2, Role: stitch.Run, Stitches: 40}, Color: stitch.RGB{B: 0x66}},
-		}},
-		Data: []byte(content), SHA256: sha256.Sum256([]byte(content)), StitchesSHA256: sha256.Sum256([]byte("stitches of " + content)),
+		Design: design.Design{Name: "Lighthouse", FileName: "lighthouse.dst", Format: "dst", WidthMM: 80, HeightMM: 90,
+			Stitches: 100, AddedAt: morning, Stops: []design.Stop{
+				{Stop: stitch.Stop{N: 1, Role: stitch.Fill, Stitches: 60}, Color: stitch.RGB{R: 0x11}},
+				{Stop: stitch.Stop{N: 2, Role: stitch.Run, Stitches: 40}, Color: stitch.RGB{B: 0x66}},
+			}},
+		Data: []byte(content), SHA256: sha256.Sum256([]byte(content)),
+		StitchesSHA256: sha256.Sum256([]byte("stitches of " + content)),
 	}
 }
 
 func booking(f fixture, start, end time.Time) fleet.Booking {
-	return fleet.Booking{Machine: fleet.Named{ID: f.machine.ID}, Student: &fleet.Named{ID: f.student}, StartsAt: start, EndsAt: end}
+	return fleet.Booking{Machine: fleet.Named{ID: f.machine.ID}, Student: &fleet.Named{ID: f.student}, StartsAt: start,
+		EndsAt: end}
 }
 
 func TestWhatIsSavedIsReadBack(t *testing.T) {
@@ -150,7 +159,8 @@ func TestAWorkshopSeesAndTouchesNothingOfAnother(t *testing.T) {
 	assert.ErrorIs(t, err, store.ErrInUse)
 	_, err = w.Book(booking(theirs, morning.Add(99*time.Hour), morning.Add(100*time.Hour)), theirs.person)
 	assert.ErrorIs(t, err, store.ErrInUse)
-	_, err = w.Mark(skill.Mark{StudentID: theirs.student, Skill: skill.Bobbin, On: skill.SingleNeedle, Level: skill.Alone, Date: morning}, theirs.person)
+	_, err = w.Mark(skill.Mark{StudentID: theirs.student, Skill: skill.Bobbin, On: skill.SingleNeedle, Level: skill.Alone,
+		Date: morning}, theirs.person)
 	assert.ErrorIs(t, err, store.ErrInUse)
 }
 
@@ -215,13 +225,15 @@ func TestNoTwoBookingsOfOneMachineOverlap(t *testing.T) {
 	require.NoError(t, err)
 	assert.Len(t, bookings, granted+1, "and the class's own")
 	for i := 1; i < len(bookings); i++ {
-		assert.False(t, bookings[i].StartsAt.Before(bookings[i-1].EndsAt), fmt.Sprint(bookings[i-1].EndsAt, bookings[i].StartsAt))
+		assert.False(t, bookings[i].StartsAt.Before(bookings[i-1].EndsAt),
+			fmt.Sprint(bookings[i-1].EndsAt, bookings[i].StartsAt))
 	}
 }
 
 func TestAClassThatCannotHaveItsMachinesIsNotMovedEither(t *testing.T) {
 	w, f := shop(t, storetest.Open(t), "pier")
-	other := classday.Class{Name: "Badges", StartsAt: morning.Add(4 * time.Hour), EndsAt: morning.Add(6 * time.Hour), Instructors: 1, Irons: 1}
+	other := classday.Class{Name: "Badges", StartsAt: morning.Add(4 * time.Hour), EndsAt: morning.Add(6 * time.Hour),
+		Instructors: 1, Irons: 1}
 	id, err := w.SaveClass(other, f.project.At(), nil, []int64{f.machine.ID}, []int64{f.machine.ID})
 	require.NoError(t, err)
 	moved := other

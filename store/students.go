@@ -46,7 +46,8 @@ type seen struct {
 
 func (s seen) value() map[skill.Kind]time.Time {
 	at := map[skill.Kind]time.Time{}
-	for kind, day := range map[skill.Kind]*time.Time{skill.SingleNeedle: s.SeenSingleNeedle, skill.MultiNeedle: s.SeenMultiNeedle} {
+	for kind, day := range map[skill.Kind]*time.Time{skill.SingleNeedle: s.SeenSingleNeedle,
+		skill.MultiNeedle: s.SeenMultiNeedle} {
 		if day != nil {
 			at[kind] = *day
 		}
@@ -55,16 +56,20 @@ func (s seen) value() map[skill.Kind]time.Time {
 }
 
 func (s studentRow) value() skill.Student {
-	v := skill.Student{ID: s.ID, Version: s.Version, Name: s.Name, FirstTimer: s.FirstTimer, Units: s.Units, Suspended: s.Suspended, Seen: s.Seen.value(), Size: s.Size, Notes: s.Notes, Photos: s.Photos}
+	v := skill.Student{ID: s.ID, Version: s.Version, Name: s.Name, FirstTimer: s.FirstTimer, Units: s.Units,
+		Suspended: s.Suspended, Seen: s.Seen.value(), Size: s.Size, Notes: s.Notes, Photos: s.Photos}
 	for _, o := range s.SignOffs {
-		v.SignOffs = append(v.SignOffs, skill.SignOff{Skill: skill.Key(o.Skill), On: skill.Kind(o.MachineKind), Date: o.SignedOn, Assessor: o.Assessor.Name, Alone: o.Alone})
+		v.SignOffs = append(v.SignOffs,
+			skill.SignOff{Skill: skill.Key(o.Skill), On: skill.Kind(o.MachineKind), Date: o.SignedOn, Assessor: o.Assessor.Name,
+				Alone: o.Alone})
 	}
 	return v
 }
 
 // signedColumn is what a student s has reached, as machine-kind/skill, and ! after what
 // they did alone.
-const signedColumn = `coalesce((SELECT array_agg(o.machine_kind || '/' || o.skill || CASE WHEN o.alone THEN '!' ELSE '' END ORDER BY o.skill, o.machine_kind) FROM sign_offs o WHERE o.student_id = s.id), '{}') AS signed`
+const signedColumn = `coalesce((SELECT array_agg(o.machine_kind || '/' || o.skill || CASE WHEN o.alone THEN '!'
+	ELSE '' END ORDER BY o.skill, o.machine_kind) FROM sign_offs o WHERE o.student_id = s.id), '{}') AS signed`
 
 // signOffsOf reads a signedColumn; when, and to whom, it does not tell.
 func signOffsOf(signed texts) []skill.SignOff {
@@ -98,8 +103,10 @@ func (w Workshop) studentsWhere(condition string, value any, stretch Rows) ([]sk
 		Signed texts      `gorm:"type:text[]"`
 		Total  int
 	}
-	err := w.db.Raw(`SELECT s.*, `+signedColumn+` FROM (SELECT *, count(*) OVER () AS total FROM students WHERE workshop_id = ? AND `+condition+`
-		ORDER BY name, id OFFSET ? LIMIT ?) AS s ORDER BY s.name, s.id`, w.id, value, stretch.From, stretch.Limit).Scan(&rows).Error
+	err := w.db.Raw(`SELECT s.*, `+signedColumn+
+		` FROM (SELECT *, count(*) OVER () AS total FROM students WHERE workshop_id = ? AND `+condition+`
+		ORDER BY name, id OFFSET ? LIMIT ?) AS s ORDER BY s.name, s.id`, w.id, value, stretch.From,
+		stretch.Limit).Scan(&rows).Error
 	if err != nil || len(rows) == 0 {
 		return nil, 0, explain("listing the students", err)
 	}
@@ -133,24 +140,29 @@ func (w Workshop) Student(id int64) (skill.Student, error) {
 // SaveStudent adds a student (ID 0) or changes them, but for their sign-offs,
 // and gives their ID.
 func (w Workshop) SaveStudent(s skill.Student) (int64, error) {
-	row := studentRow{ID: s.ID, Version: s.Version + 1, Name: s.Name, FirstTimer: s.FirstTimer, Units: s.Units, Size: s.Size, Notes: s.Notes, Photos: s.Photos}
+	row := studentRow{ID: s.ID, Version: s.Version + 1, Name: s.Name, FirstTimer: s.FirstTimer, Units: s.Units,
+		Size: s.Size, Notes: s.Notes, Photos: s.Photos}
 	if s.ID == 0 {
 		err := w.db.Omit("SignOffs").Create(&row).Error
 		return row.ID, explain("adding the student "+s.Name, err)
 	}
-	result := w.db.Model(&studentRow{}).Where("id = ? AND version = ?", s.ID, s.Version).Select("Name", "FirstTimer", "Units", "Size", "Notes", "Photos", "Version").Updates(row)
+	result := w.db.Model(&studentRow{}).Where("id = ? AND version = ?", s.ID, s.Version).Select("Name", "FirstTimer",
+		"Units", "Size", "Notes", "Photos", "Version").Updates(row)
 	return s.ID, updated("saving the student "+s.Name, result)
 }
 
 // Suspend keeps a student from having a machine alone, for a reason; none lifts it.
 func (w Workshop) Suspend(studentID int64, reason string) error {
-	return found("suspending a student", w.db.Model(&studentRow{}).Where("id = ? AND retired_at IS NULL", studentID).Update("suspended", reason))
+	return found("suspending a student",
+		w.db.Model(&studentRow{}).Where("id = ? AND retired_at IS NULL", studentID).Update("suspended", reason))
 }
 
 // NamesThere tells which of some names are those of students, in small letters.
 func (w Workshop) NamesThere(names []string) (map[string]bool, error) {
 	var found []string
-	err := w.db.Model(&studentRow{}).Where("retired_at IS NULL AND lower(name) IN (SELECT lower(n) FROM unnest(?::text[]) AS n)", texts(names)).Pluck("name", &found).Error
+	err := w.db.Model(&studentRow{}).Where(
+		"retired_at IS NULL AND lower(name) IN (SELECT lower(n) FROM unnest(?::text[]) AS n)", texts(names)).Pluck("name",
+		&found).Error
 	there := map[string]bool{}
 	for _, name := range found {
 		there[strings.ToLower(name)] = true

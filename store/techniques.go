@@ -41,7 +41,8 @@ func (w Workshop) SaveTechnique(t technique.Written) (int64, error) {
 		err := w.db.Create(&row).Error
 		return row.ID, explain("adding the technique "+t.Name, err)
 	}
-	result := w.db.Model(&techniqueRow{}).Where("id = ? AND version = ?", t.ID, t.Version).Select("Name", "Document", "Version").Updates(row)
+	result := w.db.Model(&techniqueRow{}).Where("id = ? AND version = ?", t.ID, t.Version).Select("Name", "Document",
+		"Version").Updates(row)
 	return t.ID, updated("saving the technique "+t.Name, result)
 }
 

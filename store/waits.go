@@ -33,13 +33,15 @@ func (w Workshop) Waits(now time.Time) ([]fleet.Wait, error) {
 		Student string
 		Machine string
 	}
-	err := w.db.Raw(`SELECT x.*, s.name AS student, m.name AS machine FROM waits x JOIN students s ON s.id = x.student_id JOIN machines m ON m.id = x.machine_id
+	err := w.db.Raw(`SELECT x.*, s.name AS student, m.name AS machine FROM waits x JOIN students s ON s.id = x.student_id
+		JOIN machines m ON m.id = x.machine_id
 		WHERE x.workshop_id = ? AND x.ended_at IS NULL AND x.starts_at > ? AND s.retired_at IS NULL AND m.retired_at IS NULL
 		ORDER BY x.asked_at, x.id LIMIT ?`, w.id, now, MostWaits).Scan(&rows).Error
 	waits := make([]fleet.Wait, len(rows))
 	for i, r := range rows {
 		waits[i] = fleet.Wait{
-			ID: r.Row.ID, Student: fleet.Named{ID: r.Row.StudentID, Name: r.Student}, Machine: fleet.Named{ID: r.Row.MachineID, Name: r.Machine},
+			ID: r.Row.ID, Student: fleet.Named{ID: r.Row.StudentID, Name: r.Student},
+			Machine:  fleet.Named{ID: r.Row.MachineID, Name: r.Machine},
 			StartsAt: r.Row.StartsAt, EndsAt: r.Row.EndsAt, Accompanied: r.Row.Accompanied,
 		}
 	}
@@ -48,7 +50,8 @@ func (w Workshop) Waits(now time.Time) ([]fleet.Wait, error) {
 
 // Wait puts somebody on the waiting list, by somebody of the staff (0 for the student).
 func (w Workshop) Wait(x fleet.Wait, byID int64, now time.Time) error {
-	row := waitRow{StudentID: x.Student.ID, MachineID: x.Machine.ID, StartsAt: x.StartsAt, EndsAt: x.EndsAt, Accompanied: x.Accompanied, AskedAt: now}
+	row := waitRow{StudentID: x.Student.ID, MachineID: x.Machine.ID, StartsAt: x.StartsAt, EndsAt: x.EndsAt,
+		Accompanied: x.Accompanied, AskedAt: now}
 	if byID != 0 {
 		row.AskedBy = &byID
 	}
@@ -75,7 +78,8 @@ func (w Workshop) MoveBooking(id, machineID int64, to booking.Span) error {
 // SatDown notes when somebody sat down at what they had booked, if nobody has; of a student
 // alone where one is named.
 func (w Workshop) SatDown(id, studentID int64, now time.Time) error {
-	open := w.db.Model(&bookingRow{}).Where("id = ? AND student_id IS NOT NULL AND starts_at < ? AND ends_at > ?", id, now.Add(time.Hour), now)
+	open := w.db.Model(&bookingRow{}).Where("id = ? AND student_id IS NOT NULL AND starts_at < ? AND ends_at > ?", id,
+		now.Add(time.Hour), now)
 	if studentID != 0 {
 		open = open.Where("student_id = ?", studentID)
 	}
@@ -91,11 +95,13 @@ func (w Workshop) GiveUp(before, now time.Time) ([]fleet.Booking, error) {
 		Machine string
 	}
 	err := w.db.Raw(`DELETE FROM bookings b USING students s, machines m
-		WHERE b.workshop_id = ? AND b.student_id = s.id AND b.machine_id = m.id AND b.class_id IS NULL AND b.sat_at IS NULL AND b.starts_at < ? AND b.ends_at > ?
+		WHERE b.workshop_id = ? AND b.student_id = s.id AND b.machine_id = m.id AND b.class_id IS NULL AND b.sat_at IS NULL
+		AND b.starts_at < ? AND b.ends_at > ?
 		RETURNING b.*, s.name AS student, m.name AS machine`, w.id, before, now).Scan(&rows).Error
 	all := make([]fleet.Booking, len(rows))
 	for i, r := range rows {
-		all[i] = fleet.Booking{ID: r.Row.ID, Machine: fleet.Named{ID: r.Row.MachineID, Name: r.Machine}, Student: &fleet.Named{ID: *r.Row.StudentID, Name: r.Student}, StartsAt: r.Row.StartsAt, EndsAt: r.Row.EndsAt}
+		all[i] = fleet.Booking{ID: r.Row.ID, Machine: fleet.Named{ID: r.Row.MachineID, Name: r.Machine},
+			Student: &fleet.Named{ID: *r.Row.StudentID, Name: r.Student}, StartsAt: r.Row.StartsAt, EndsAt: r.Row.EndsAt}
 	}
 	return all, explain("giving up what nobody came to", err)
 }
@@ -106,8 +112,10 @@ func (s *Store) Watched(ctx context.Context, now time.Time) ([]int64, error) {
 	const most = 10_000
 	var ids []int64
 	err := s.db.WithContext(ctx).Raw(`SELECT workshop_id FROM waits WHERE ended_at IS NULL AND starts_at > @now
-		UNION SELECT workshop_id FROM bookings WHERE student_id IS NOT NULL AND sat_at IS NULL AND starts_at <= @now AND ends_at > @now
+		UNION SELECT workshop_id FROM bookings WHERE student_id IS NOT NULL AND sat_at IS NULL AND starts_at <= @now
+		AND ends_at > @now
 		UNION SELECT workshop_id FROM classes WHERE off_at <= @held AND cancelled_at IS NULL
-		ORDER BY workshop_id LIMIT @most`, map[string]any{"now": now, "held": now.Add(-classday.HeldFor), "most": most}).Scan(&ids).Error
+		ORDER BY workshop_id LIMIT @most`, map[string]any{"now": now, "held": now.Add(-classday.HeldFor), "most": most}).Scan(
+		&ids).Error
 	return ids, explain("looking where machines are waited for", err)
 }

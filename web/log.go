@@ -27,7 +27,8 @@ func logRequests(c fiber.Ctx) error {
 		level = slog.LevelError
 	}
 	if slog.Default().Enabled(c.Context(), level) {
-		slog.Log(c.Context(), level, "request", "method", c.Method(), "route", routeOf(c), "status", c.Response().StatusCode(), "took", time.Since(start), "error", err)
+		slog.Log(c.Context(), level, "request", "method", c.Method(), "route", routeOf(c), "status",
+			c.Response().StatusCode(), "took", time.Since(start), "error", err)
 	}
 	return nil
 }

@@ -18,7 +18,8 @@ import (
 
 // areaWords are the functions that the templates of one folder call, beside
 // those of [ui.Funcs].
-var areaWords = map[string]template.FuncMap{"designs": designs.Funcs, "projects": projects.Funcs, "settings": settings.Funcs, "keeping": keeping.Funcs}
+var areaWords = map[string]template.FuncMap{"designs": designs.Funcs, "projects": projects.Funcs,
+	"settings": settings.Funcs, "keeping": keeping.Funcs}
 
 // views are the templates by folder. Those of an area see each other and the
 // shared ones of ui and of the head of a class, by folder and name, and no other area's.

@@ -13,7 +13,8 @@ import (
 // area's.
 func TestEachFolderHasItsOwnWords(t *testing.T) {
 	file := func(text string) *fstest.MapFile { return &fstest.MapFile{Data: []byte(text)} }
-	v, err := newViews(fstest.MapFS{"ui/mark.html": file("<i>{{.}}</i>"), "settings/own.html": file(`{{template "ui/mark" browserWords .}}`)})
+	v, err := newViews(fstest.MapFS{"ui/mark.html": file("<i>{{.}}</i>"),
+		"settings/own.html": file(`{{template "ui/mark" browserWords .}}`)})
 	require.NoError(t, err)
 	var out bytes.Buffer
 	require.NoError(t, v.Render(&out, "settings/own", "Mobile"))
@@ -22,7 +23,8 @@ func TestEachFolderHasItsOwnWords(t *testing.T) {
 
 	_, err = newViews(fstest.MapFS{"students/list.html": file("{{browserWords .}}")})
 	assert.ErrorContains(t, err, `"browserWords" not defined`)
-	v, err = newViews(fstest.MapFS{"students/list.html": file(`{{template "settings/own" .}}`), "settings/own.html": file("")})
+	v, err = newViews(fstest.MapFS{"students/list.html": file(`{{template "settings/own" .}}`),
+		"settings/own.html": file("")})
 	require.NoError(t, err)
 	assert.Error(t, v.Render(&out, "students/list", nil))
 }

@@ -53,7 +53,8 @@ type Config = guard.Config
 const UsualPatience = 20 * time.Second
 
 // contentPolicy allows nothing inline and nothing from another host.
-const contentPolicy = "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self'; font-src 'self'; connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'"
+const contentPolicy = "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self'; font-src 'self'; " +
+	"connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'"
 
 // photoForm is a photo with the fields beside it.
 const photoForm = photo.MostBytes + 64<<10
@@ -203,40 +204,53 @@ func explained(c fiber.Ctx, err error) (status int, answer, advice string) {
 	case errors.As(err, &problems):
 		return fiber.StatusUnprocessableEntity, problems.Error(), "Go back, change it, and try again."
 	case errors.Is(err, actor.ErrMayNot):
-		return fiber.StatusForbidden, form.Sentence(err.Error()), "What you may not do is left out of the pages; this address leads past them."
+		return fiber.StatusForbidden, form.Sentence(err.Error()),
+			"What you may not do is left out of the pages; this address leads past them."
 	case errors.Is(err, actor.ErrRefused):
-		return fiber.StatusUnprocessableEntity, "There is something in it that cannot be kept.", "Go back, write it again by hand, and send it once more."
+		return fiber.StatusUnprocessableEntity, "There is something in it that cannot be kept.",
+			"Go back, write it again by hand, and send it once more."
 	case errors.Is(err, actor.ErrFull):
-		return fiber.StatusServiceUnavailable, "The disk of this server is full, so nothing can be saved.", "Everything can still be read. Tell whoever runs this server to make room; what you typed is still there when you go back."
+		return fiber.StatusServiceUnavailable, "The disk of this server is full, so nothing can be saved.",
+			"Everything can still be read. Tell whoever runs this server to make room; what you typed is still there when " +
+				"you go back."
 	case errors.Is(err, actor.ErrUnavailable):
-		return fiber.StatusServiceUnavailable, "The database does not answer just now.", "Nothing was changed. Wait a moment, then try again: what you typed is still there when you go back."
+		return fiber.StatusServiceUnavailable, "The database does not answer just now.",
+			"Nothing was changed. Wait a moment, then try again: what you typed is still there when you go back."
 	case errors.Is(err, ui.ErrLinkFull):
-		return fiber.StatusTooManyRequests, "This is open on too many screens already.", "Close it on one that nobody looks at, then open this page again."
+		return fiber.StatusTooManyRequests, "This is open on too many screens already.",
+			"Close it on one that nobody looks at, then open this page again."
 	case errors.Is(err, ui.ErrStreamsFull):
-		return fiber.StatusServiceUnavailable, "More pages are open here than can be kept up to date.", "Pressing works as always; open the page again to see what is new."
+		return fiber.StatusServiceUnavailable, "More pages are open here than can be kept up to date.",
+			"Pressing works as always; open the page again to see what is new."
 	case errors.Is(err, actor.ErrBusy):
 		return fiber.StatusServiceUnavailable, "Many sign in at this moment.", "Wait a moment, then try again."
 	case errors.Is(err, context.DeadlineExceeded), errors.Is(err, context.Canceled):
-		return fiber.StatusServiceUnavailable, "That took too long and was given up.", "Nothing was changed. Wait a moment, then try again."
+		return fiber.StatusServiceUnavailable, "That took too long and was given up.",
+			"Nothing was changed. Wait a moment, then try again."
 	case errors.As(err, &fiberError):
 		switch fiberError.Code {
 		case fiber.StatusForbidden:
 			return fiberError.Code, "This form is too old to be sent.", "Open the page again and fill it in once more."
 		case fiber.StatusRequestEntityTooLarge:
 			if strings.HasPrefix(c.Get(fiber.HeaderContentType), fiber.MIMEMultipartForm) {
-				return fiberError.Code, "That file is too large.", "A stitch file or bundle has at most 32 MiB, a photo 8 MB. Check that it is the right one."
+				return fiberError.Code, "That file is too large.",
+					"A stitch file or bundle has at most 32 MiB, a photo 8 MB. Check that it is the right one."
 			}
 			return fiberError.Code, "That is more than this form can take.", "Go back, shorten it, and send it again."
 		case fiber.StatusRequestTimeout:
-			return fiberError.Code, "That came too slowly and was given up.", "Go where the connection is better, then send it again."
+			return fiberError.Code, "That came too slowly and was given up.",
+				"Go where the connection is better, then send it again."
 		case fiber.StatusBadRequest, fiber.StatusUnsupportedMediaType:
 			return fiberError.Code, "That did not arrive in one piece.", "Go back and send it again."
 		case fiber.StatusNotFound, fiber.StatusMethodNotAllowed:
 			return fiberError.Code, "There is no such page.", "It may have been removed, or the address is mistyped."
 		}
 		if fiberError.Code < fiber.StatusInternalServerError {
-			return fiberError.Code, "That was not understood.", "Go back and try again; a shorter address or fewer cookies may help."
+			return fiberError.Code, "That was not understood.",
+				"Go back and try again; a shorter address or fewer cookies may help."
 		}
 	}
-	return fiber.StatusInternalServerError, "Something went wrong here.", "Nothing was lost that was saved before. Go back and try again; if it happens once more, tell whoever runs this server."
+	return fiber.StatusInternalServerError, "Something went wrong here.",
+		"Nothing was lost that was saved before. Go back and try again; if it happens once more, tell whoever runs this " +
+			"server."
 }

@@ -31,7 +31,8 @@ type App struct {
 
 // New makes an App on a store; now is the clock, time.Now outside tests.
 func New(s *store.Store, now func() time.Time) *App {
-	return &App{store: s, now: now, memo: newMemo(), hashing: newHashing(), photos: semaphore.NewWeighted(photosAtOnce), printing: semaphore.NewWeighted(printsAtOnce), news: &news{waiting: map[int64]map[chan struct{}]bool{}}}
+	return &App{store: s, now: now, memo: newMemo(), hashing: newHashing(), photos: semaphore.NewWeighted(photosAtOnce),
+		printing: semaphore.NewWeighted(printsAtOnce), news: &news{waiting: map[int64]map[chan struct{}]bool{}}}
 }
 
 // Now is the time by the clock of the application.
@@ -70,7 +71,8 @@ func newWho(person store.Person, workshop policy.Workshop) (Who, error) {
 	if err != nil {
 		return Who{}, fmt.Errorf("reading the workshop's time zone: %w", err)
 	}
-	return Who{AccountID: person.ID, WorkshopID: workshop.ID, Name: person.Name, Email: person.Email, Role: person.Role, Workshop: workshop.Name, Zone: zone, Printer: printerOf(person, workshop, zone)}, nil
+	return Who{AccountID: person.ID, WorkshopID: workshop.ID, Name: person.Name, Email: person.Email, Role: person.Role,
+		Workshop: workshop.Name, Zone: zone, Printer: printerOf(person, workshop, zone)}, nil
 }
 
 // printerOf writes as somebody chose, or as their workshop has it.

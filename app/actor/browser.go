@@ -61,7 +61,8 @@ func (a *App) recognise(ctx context.Context, known, email string) (*knownBrowser
 
 // remember adds an account to what a browser has; one that it knows it goes on knowing by the
 // same name.
-func (a *App) remember(ctx context.Context, known string, browser *knownBrowser, account store.Credentials) (string, error) {
+func (a *App) remember(ctx context.Context, known string, browser *knownBrowser, account store.Credentials) (string,
+	error) {
 	if browser != nil {
 		return known, nil
 	}

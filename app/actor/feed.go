@@ -27,7 +27,8 @@ func NewFeedLink(workshopID int64, of booking.Calendar, keys store.FeedKeys) Fee
 const longMAC = 16
 
 func (l FeedLink) link() sealed {
-	return sealed{"calendar", longMAC, []string{strconv.FormatInt(l.WorkshopID, 10), string(l.Kind), strconv.FormatInt(l.ID, 10), strconv.Itoa(l.Version)}}
+	return sealed{"calendar", longMAC,
+		[]string{strconv.FormatInt(l.WorkshopID, 10), string(l.Kind), strconv.FormatInt(l.ID, 10), strconv.Itoa(l.Version)}}
 }
 
 // Token is what the link carries: it reads one calendar, and nothing else.

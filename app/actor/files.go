@@ -28,7 +28,8 @@ func (d Actor) FileAs(id int64, format string) (fileName string, data []byte, er
 		return "", nil, err
 	}
 	if !slices.Contains(stitch.Names(), format) {
-		return "", nil, fmt.Errorf("finding a file in the format %q: %w", form.Shortened(form.Cleaned(format), 20), store.ErrNotFound)
+		return "", nil, fmt.Errorf("finding a file in the format %q: %w", form.Shortened(form.Cleaned(format), 20),
+			store.ErrNotFound)
 	}
 	of, err := d.Workshop.Design(id)
 	if err != nil {

@@ -93,7 +93,8 @@ func Shared[V any](d Actor, key string, work func() (V, error)) (V, error) {
 
 // Remembered is what a cache has for a key, or what is made for it now: when several ask at
 // once, one makes it. What fails is not kept. What says which cache it is.
-func Remembered[K comparable, V any](d Actor, cache *lru.Cache[K, V], what string, key K, makeIt func() (V, error)) (V, error) {
+func Remembered[K comparable, V any](d Actor, cache *lru.Cache[K, V], what string, key K, makeIt func() (V, error)) (V,
+	error) {
 	if known, found := cache.Get(key); found {
 		return known, nil
 	}

@@ -20,7 +20,8 @@ type StudentLink struct {
 }
 
 func (l StudentLink) link() sealed {
-	return sealed{"student", longMAC, []string{strconv.FormatInt(l.WorkshopID, 10), strconv.FormatInt(l.StudentID, 10), strconv.Itoa(l.Version)}}
+	return sealed{"student", longMAC,
+		[]string{strconv.FormatInt(l.WorkshopID, 10), strconv.FormatInt(l.StudentID, 10), strconv.Itoa(l.Version)}}
 }
 
 // Token is what the link carries: with the student's PIN it opens their own pages, and
@@ -119,7 +120,8 @@ func (a *App) Enter(ctx context.Context, link, pin string, from netip.Addr, agen
 			return "", err
 		}
 		if err := shop.SetPIN(door.access.StudentID, door.access.Version, hash); errors.Is(err, store.ErrChanged) {
-			return "", form.Problems{"pin": "Somebody chose a PIN with this link meanwhile. If that was not you, ask for a new link."}
+			return "", form.Problems{
+				"pin": "Somebody chose a PIN with this link meanwhile. If that was not you, ask for a new link."}
 		} else if err != nil {
 			return "", err
 		}
@@ -139,7 +141,8 @@ func (a *App) Enter(ctx context.Context, link, pin string, from netip.Addr, agen
 		}
 	}
 	session = rand.Text()
-	return session, shop.BeginAccess(door.access.StudentID, tokenHash(session), form.Shortened(form.Cleaned(agent), mostAgent), a.now())
+	return session, shop.BeginAccess(door.access.StudentID, tokenHash(session),
+		form.Shortened(form.Cleaned(agent), mostAgent), a.now())
 }
 
 // mostAgent letters of the name of a browser are kept.

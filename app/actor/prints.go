@@ -52,7 +52,8 @@ func Print(ctx context.Context, d Actor, content any, draw func() ([]byte, error
 
 // PrintTemplate prints a template with the lines of a design at a size in percent: on sheets
 // of paper as PDF, or in one piece as SVG where the sheet has no name.
-func PrintTemplate(ctx context.Context, d Actor, t paper.Template, of design.Design, percent int, name, sheetName string) (fileName string, data []byte, err error) {
+func PrintTemplate(ctx context.Context, d Actor, t paper.Template, of design.Design, percent int, name,
+	sheetName string) (fileName string, data []byte, err error) {
 	name += ".svg"
 	draw := paper.Template.SVG
 	if sheetName != "" {

@@ -51,7 +51,9 @@ const (
 
 // Permissions lists them all.
 var Permissions = []Permission{
-	See, SignOff, PackKits, RunClasses, PressStation, ReadCalendar, SeeOwn, BookOwn, ChangeDesigns, ChangeProjects, ChangeClasses, ChangeStock, ChangeRoom, ChangeStudents, Book, ReadChanges, SetHouse, OverrideLocks, ManagePeople, ManageSelf,
+	See, SignOff, PackKits, RunClasses, PressStation, ReadCalendar, SeeOwn, BookOwn, ChangeDesigns, ChangeProjects,
+	ChangeClasses, ChangeStock, ChangeRoom, ChangeStudents, Book, ReadChanges, SetHouse, OverrideLocks, ManagePeople,
+	ManageSelf,
 }
 
 // roles say what each role may. A role that is not here may nothing.
@@ -61,8 +63,9 @@ var roles = map[store.Role][]Permission{
 	store.Keeper:         {Book},
 	store.StudentPage:    {SeeOwn, BookOwn},
 	store.Assistant:      {See, SignOff, PackKits, RunClasses, ManageSelf},
-	store.Instructor:     {See, SignOff, PackKits, RunClasses, ManageSelf, ChangeDesigns, ChangeProjects, ChangeClasses, ChangeStock, ChangeRoom, ChangeStudents, Book, ReadChanges},
-	store.Owner:          Permissions,
+	store.Instructor: {See, SignOff, PackKits, RunClasses, ManageSelf, ChangeDesigns, ChangeProjects, ChangeClasses,
+		ChangeStock, ChangeRoom, ChangeStudents, Book, ReadChanges},
+	store.Owner: Permissions,
 }
 
 // May tells whether somebody may do something.
@@ -78,9 +81,14 @@ func (w Who) Need(p Permission) error {
 
 // doing says what a permission is for, as a sentence goes on with it.
 var doing = map[Permission]string{
-	See: "see the workshop", SignOff: "sign steps off", PackKits: "pack kits", RunClasses: "run classes", PressStation: "press at a station", ReadCalendar: "read a calendar", SeeOwn: "see a student's own pages", BookOwn: "book as a student", ChangeDesigns: "change designs", ChangeProjects: "change projects", ChangeClasses: "change classes",
-	ChangeStock: "change the shelf", ChangeRoom: "change machines and hoops", ChangeStudents: "change students", Book: "book machines", ReadChanges: "read what was changed", SetHouse: "change house rules",
-	OverrideLocks: "set a lock on resizing aside", ManagePeople: "change who works here", ManageSelf: "change their own account",
+	See: "see the workshop", SignOff: "sign steps off", PackKits: "pack kits", RunClasses: "run classes",
+	PressStation: "press at a station", ReadCalendar: "read a calendar", SeeOwn: "see a student's own pages",
+	BookOwn: "book as a student", ChangeDesigns: "change designs", ChangeProjects: "change projects",
+	ChangeClasses: "change classes",
+	ChangeStock:   "change the shelf", ChangeRoom: "change machines and hoops", ChangeStudents: "change students",
+	Book: "book machines", ReadChanges: "read what was changed", SetHouse: "change house rules",
+	OverrideLocks: "set a lock on resizing aside", ManagePeople: "change who works here",
+	ManageSelf: "change their own account",
 }
 
 // ErrMayNot means that the role does not allow it.

@@ -130,7 +130,8 @@ func (a *App) SignIn(ctx context.Context, in SignInInput) (SignedIn, error) {
 		return SignedIn{}, err
 	}
 	now := a.now()
-	return out, a.store.BeginSession(ctx, account, tokenHash(out.Token), store.Session{BeganAt: now, SeenAt: now, Agent: form.Shortened(form.Cleaned(in.Agent), 200)})
+	return out, a.store.BeginSession(ctx, account, tokenHash(out.Token),
+		store.Session{BeganAt: now, SeenAt: now, Agent: form.Shortened(form.Cleaned(in.Agent), 200)})
 }
 
 // A Limit is how many wrong passwords one key may try within triesWindow.
@@ -201,7 +202,8 @@ func (a *App) CheckPassword(ctx context.Context, email, password string, limits 
 
 // compare looks in its turn whether a secret is the one of a hash, and counts a wrong one,
 // and one of somebody who is not known, towards the limits.
-func (a *App) compare(ctx context.Context, secret string, known bool, hash func() (string, error), limits []Limit) error {
+func (a *App) compare(ctx context.Context, secret string, known bool, hash func() (string, error),
+	limits []Limit) error {
 	return a.hashing.do(ctx, func() error {
 		if err := a.reached(ctx, limits); err != nil {
 			return err

@@ -123,7 +123,8 @@ func shortNote(problems form.Problems, field, typed string) string {
 
 // bookOrWait books one stretch of time, or, where somebody else has it and the student
 // wants to, waits for it.
-func (d UseCases) bookOrWait(b fleet.Booking, machine fleet.Machine, student *skill.Student, outages []fleet.Outage, waits bool) error {
+func (d UseCases) bookOrWait(b fleet.Booking, machine fleet.Machine, student *skill.Student, outages []fleet.Outage,
+	waits bool) error {
 	if !waits || student == nil {
 		return d.bookOne(b, machine, student, outages)
 	}
@@ -134,14 +135,16 @@ func (d UseCases) bookOrWait(b fleet.Booking, machine fleet.Machine, student *sk
 	if err != nil {
 		return err
 	}
-	if slices.ContainsFunc(taken, func(other fleet.Booking) bool { return other.Machine.ID == machine.ID }) && b.StartsAt.After(d.Now) {
+	if slices.ContainsFunc(taken, func(other fleet.Booking) bool { return other.Machine.ID == machine.ID }) &&
+		b.StartsAt.After(d.Now) {
 		return d.wait(b)
 	}
 	return d.bookOne(b, machine, student, outages)
 }
 
 // bookOne books one stretch of time, when all that stands in its way was looked at.
-func (d UseCases) bookOne(b fleet.Booking, machine fleet.Machine, student *skill.Student, outages []fleet.Outage) error {
+func (d UseCases) bookOne(b fleet.Booking, machine fleet.Machine, student *skill.Student,
+	outages []fleet.Outage) error {
 	for _, o := range outages {
 		if o.Machine.ID == machine.ID && o.Within(b.StartsAt, b.EndsAt) && b.Student != nil {
 			return form.Problems{"machine": machine.Name + " is " + d.Say(o.Say()) + ". Choose another machine or time."}
@@ -185,7 +188,10 @@ func (d UseCases) mayBook(b fleet.Booking, machine fleet.Machine, student skill.
 		return err
 	}
 	if !c.May() && !b.Accompanied {
-		return form.Problems{"accompanied": fmt.Sprintf("%s may not work alone on a %s machine: %s. Tick that an instructor stays, or choose someone else.", student.Name, machine.Kind(), d.Say(c.Why()))}
+		return form.Problems{
+			"accompanied": fmt.Sprintf(
+				"%s may not work alone on a %s machine: %s. Tick that an instructor stays, or choose someone else.", student.Name,
+				machine.Kind(), d.Say(c.Why()))}
 	}
 	elsewhere, err := d.Workshop.Elsewhere([]int64{student.ID}, b.StartsAt, b.EndsAt, 0)
 	if err != nil {
@@ -193,7 +199,9 @@ func (d UseCases) mayBook(b fleet.Booking, machine fleet.Machine, student skill.
 	}
 	if len(elsewhere) > 0 && d.Who.StudentID == student.ID {
 		e := elsewhere[0]
-		return form.Problems{"from": d.Say(say.T("You have something else from %s to %s then. Choose another time.", say.Clock(e.StartsAt), say.Clock(e.EndsAt)))}
+		return form.Problems{
+			"from": d.Say(say.T("You have something else from %s to %s then. Choose another time.", say.Clock(e.StartsAt),
+				say.Clock(e.EndsAt)))}
 	}
 	if len(elsewhere) > 0 {
 		return form.Problems{"student": elsewhere[0].Busy(d.Who.Zone) + " Choose another time or student."}
@@ -255,7 +263,8 @@ func (d UseCases) nextFree(machine fleet.Machine, b fleet.Booking) string {
 		return "Choose another time or machine."
 	}
 	var times say.List
-	for _, free := range settings.Booking.Free(within, fleet.WhenTaken(machine.ID, bookings, machine.Outages, within), d.Who.Zone) {
+	for _, free := range settings.Booking.Free(within, fleet.WhenTaken(machine.ID, bookings, machine.Outages, within),
+		d.Who.Zone) {
 		if free.Length() >= b.EndsAt.Sub(b.StartsAt) && len(times) < few {
 			times = append(times, say.T("%s from %s to %s", say.Day(free.From), say.Clock(free.From), say.Clock(free.To)))
 		}
@@ -274,7 +283,8 @@ func (d UseCases) instructorFree(start, end time.Time) error {
 		return err
 	}
 	if !busy.Free(start, end) {
-		return form.Problems{"accompanied": fmt.Sprintf("No instructor is free then: %s. Choose another time.", d.Say(busy.Say()))}
+		return form.Problems{
+			"accompanied": fmt.Sprintf("No instructor is free then: %s. Choose another time.", d.Say(busy.Say()))}
 	}
 	return nil
 }

@@ -40,13 +40,16 @@ func (d UseCases) BookOwn(in BookingInput) error {
 			return err
 		}
 		if !c.May() {
-			return form.Problems{"machine": fmt.Sprintf("You may not have %s alone yet: %s. Ask somebody of the staff to be with you.", machine.Name, d.Say(c.Why()))}
+			return form.Problems{
+				"machine": fmt.Sprintf("You may not have %s alone yet: %s. Ask somebody of the staff to be with you.", machine.Name,
+					d.Say(c.Why()))}
 		}
 		outages, err := d.Workshop.Outages(d.Now)
 		if err != nil {
 			return err
 		}
-		b := fleet.Booking{Machine: fleet.Named{ID: machine.ID, Name: machine.Name}, Student: &fleet.Named{ID: student.ID, Name: student.Name}, StartsAt: start, EndsAt: end}
+		b := fleet.Booking{Machine: fleet.Named{ID: machine.ID, Name: machine.Name},
+			Student: &fleet.Named{ID: student.ID, Name: student.Name}, StartsAt: start, EndsAt: end}
 		return d.bookOrWait(b, machine, &student, outages, in.Wait)
 	})
 }

@@ -20,7 +20,8 @@ func (d UseCases) wait(b fleet.Booking) error {
 	if len(waits) >= store.MostWaits {
 		return form.Problems{"": "The waiting list is full: call off what is not waited for any more."}
 	}
-	err = d.Workshop.Wait(fleet.Wait{Student: *b.Student, Machine: b.Machine, StartsAt: b.StartsAt, EndsAt: b.EndsAt, Accompanied: b.Accompanied}, d.Who.AccountID, d.Now)
+	err = d.Workshop.Wait(fleet.Wait{Student: *b.Student, Machine: b.Machine, StartsAt: b.StartsAt, EndsAt: b.EndsAt,
+		Accompanied: b.Accompanied}, d.Who.AccountID, d.Now)
 	if errors.Is(err, store.ErrTaken) {
 		return form.Problems{"from": b.Student.Name + " waits for that already."}
 	}
@@ -64,7 +65,8 @@ func (d UseCases) fillOne(x fleet.Wait, outages []fleet.Outage) error {
 	if err != nil {
 		return err
 	}
-	b := fleet.Booking{Machine: x.Machine, Student: &x.Student, StartsAt: x.StartsAt, EndsAt: x.EndsAt, Accompanied: x.Accompanied}
+	b := fleet.Booking{Machine: x.Machine, Student: &x.Student, StartsAt: x.StartsAt, EndsAt: x.EndsAt,
+		Accompanied: x.Accompanied}
 	if err := d.bookOne(b, machine, &student, outages); err != nil {
 		return err
 	}
@@ -76,7 +78,8 @@ func (d UseCases) fillOne(x fleet.Wait, outages []fleet.Outage) error {
 
 // tell leaves a message for the student of a booking.
 func (d UseCases) tell(kind fleet.MessageKind, b fleet.Booking) error {
-	return d.Workshop.Tell(fleet.Message{Student: *b.Student, Kind: kind, Machine: b.Machine, Span: b.Span(), ToldAt: d.Now})
+	return d.Workshop.Tell(fleet.Message{Student: *b.Student, Kind: kind, Machine: b.Machine, Span: b.Span(),
+		ToldAt: d.Now})
 }
 
 // EndWait takes somebody off the waiting list.

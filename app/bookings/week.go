@@ -35,7 +35,9 @@ type WeekPage struct {
 
 // IsOut tells that the machine of a booking cannot be used then.
 func (p WeekPage) IsOut(b fleet.Booking) bool {
-	return slices.ContainsFunc(p.Outages, func(o fleet.Outage) bool { return o.Machine.ID == b.Machine.ID && o.Within(b.StartsAt, b.EndsAt) })
+	return slices.ContainsFunc(p.Outages, func(o fleet.Outage) bool {
+		return o.Machine.ID == b.Machine.ID && o.Within(b.StartsAt, b.EndsAt)
+	})
 }
 
 // A Day of a week. Why says why the house is closed, Open is then nothing.
@@ -56,7 +58,8 @@ func (d UseCases) Week(on string, machineID int64) (WeekPage, error) {
 		return WeekPage{}, err
 	}
 	at := d.Now
-	if day, err := time.ParseInLocation(time.DateOnly, strings.TrimSpace(on), d.Who.Zone); err == nil && day.Year() >= form.FirstYear && day.Year() <= form.LastYear {
+	if day, err := time.ParseInLocation(time.DateOnly, strings.TrimSpace(on), d.Who.Zone); err == nil &&
+		day.Year() >= form.FirstYear && day.Year() <= form.LastYear {
 		at = day
 	}
 	settings, err := d.Settings()
@@ -64,7 +67,8 @@ func (d UseCases) Week(on string, machineID int64) (WeekPage, error) {
 		return WeekPage{}, err
 	}
 	page := WeekPage{Span: booking.Week(at, d.Who.Zone), Rules: settings.Booking, Free: map[int64][]booking.Span{}}
-	for begins := page.From; begins.Before(page.To); begins = time.Date(begins.Year(), begins.Month(), begins.Day()+1, 0, 0, 0, 0, d.Who.Zone) {
+	for begins := page.From; begins.Before(page.To); begins = time.Date(begins.Year(), begins.Month(), begins.Day()+1, 0,
+		0, 0, 0, d.Who.Zone) {
 		one := Day{Begins: begins}
 		open, ok := page.Rules.OpenOn(begins, d.Who.Zone)
 		one.Open, one.Closed = open, !ok
@@ -177,7 +181,9 @@ func (d UseCases) Slots(in SlotsInput) (SlotsPage, error) {
 			page.Cannot = append(page.Cannot, say.T("%s: %s", say.Name(m.Name), seat.Problem))
 			continue
 		}
-		one := booking.Machine{ID: m.ID, Name: m.Name, Minutes: seat.PracticeMinutes(sewn, rules, classday.Hand(student, rules.Timing())), Taken: fleet.WhenTaken(m.ID, bookings, m.Outages, want.Within)}
+		one := booking.Machine{ID: m.ID, Name: m.Name,
+			Minutes: seat.PracticeMinutes(sewn, rules, classday.Hand(student, rules.Timing())),
+			Taken:   fleet.WhenTaken(m.ID, bookings, m.Outages, want.Within)}
 		if student.ID != 0 {
 			c, err := d.Clearance(student, m.Kind())
 			if err != nil {
@@ -185,8 +191,10 @@ func (d UseCases) Slots(in SlotsInput) (SlotsPage, error) {
 			}
 			one.Accompanied = !c.May()
 		}
-		if length := rules.Booking.Length(one.Minutes); rules.Booking.MostMinutes > 0 && length.Minutes() > float64(rules.Booking.MostMinutes) {
-			page.Cannot = append(page.Cannot, say.T("%s: it takes %s, longer than a booking may be", say.Name(m.Name), say.Minutes(one.Minutes)))
+		if length := rules.Booking.Length(one.Minutes); rules.Booking.MostMinutes > 0 &&
+			length.Minutes() > float64(rules.Booking.MostMinutes) {
+			page.Cannot = append(page.Cannot,
+				say.T("%s: it takes %s, longer than a booking may be", say.Name(m.Name), say.Minutes(one.Minutes)))
 			continue
 		}
 		want.Machines = append(want.Machines, one)

@@ -63,7 +63,8 @@ func (d Loader) Planned(classes []classday.Class) ([]classday.Plan, error) {
 	return d.PlannedIn(classes, rules, machines)
 }
 
-func (d Loader) PlannedIn(classes []classday.Class, rules policy.Rules, machines []fleet.Machine) ([]classday.Plan, error) {
+func (d Loader) PlannedIn(classes []classday.Class, rules policy.Rules, machines []fleet.Machine) ([]classday.Plan,
+	error) {
 	days, kept, err := d.Open(classes, rules, machines)
 	if err != nil {
 		return nil, err
@@ -123,7 +124,8 @@ func (d Loader) PlannedIn(classes []classday.Class, rules policy.Rules, machines
 
 // Open puts classes into the planner's terms: one that is over as it was then,
 // the others as the room stands, with what other classes have of it.
-func (d Loader) Open(classes []classday.Class, rules policy.Rules, machines []fleet.Machine) ([]classday.Day, map[int64]store.KeptPlan, error) {
+func (d Loader) Open(classes []classday.Class, rules policy.Rules, machines []fleet.Machine) ([]classday.Day,
+	map[int64]store.KeptPlan, error) {
 	ids := make([]int64, len(classes))
 	for i, c := range classes {
 		ids[i] = c.ID

@@ -24,7 +24,8 @@ type RunPage = live.Page
 // RunKey says what a class that is looked at now follows from.
 func (d Loader) RunKey(classID int64) actor.RunKey {
 	const few = 5 * time.Second
-	return actor.RunKey{WorkshopID: d.Who.WorkshopID, Revision: d.Who.Revision, ClassID: classID, Clock: d.Now.Truncate(few).Unix()}
+	return actor.RunKey{WorkshopID: d.Who.WorkshopID, Revision: d.Who.Revision, ClassID: classID,
+		Clock: d.Now.Truncate(few).Unix()}
 }
 
 // Runs is a class with what happened in it and what is left. Many look at one at once: what
@@ -34,7 +35,9 @@ func (d Loader) Runs(classID int64) (RunPage, error) {
 	if d.Who.Revision == 0 {
 		return d.workedOut(classID)
 	}
-	page, err := actor.Remembered(d.Actor, d.Memo().Runs, "run", d.RunKey(classID), func() (RunPage, error) { return d.workedOut(classID) })
+	page, err := actor.Remembered(d.Actor, d.Memo().Runs, "run", d.RunKey(classID), func() (RunPage, error) {
+		return d.workedOut(classID)
+	})
 	if err != nil {
 		return page, err
 	}

@@ -83,7 +83,8 @@ func (d UseCases) keepDesigns(uploads []upload, pictures [][]design.Picture) (fi
 // twin, or back on the list it had been taken off.
 func (d UseCases) keepDesign(upload design.Upload, pictures []design.Picture) (int64, error) {
 	duplicate := func(name string) error {
-		return form.Problems{"file": fmt.Sprintf("%s holds the same stitches as “%s”, which is here already.", upload.FileName, name)}
+		return form.Problems{"file": fmt.Sprintf("%s holds the same stitches as “%s”, which is here already.",
+			upload.FileName, name)}
 	}
 	twin, err := d.Workshop.DesignByContent(upload.SHA256)
 	if err == nil {
@@ -121,9 +122,11 @@ func (d UseCases) joinTwin(upload design.Upload) (id int64, joined bool, err err
 		return 0, false, err
 	}
 	if slices.Contains(twin.Formats(), upload.Format) {
-		return 0, false, form.Problems{"file": fmt.Sprintf("%s holds the same stitches as “%s”, which is here already.", upload.FileName, twin.Name)}
+		return 0, false, form.Problems{"file": fmt.Sprintf("%s holds the same stitches as “%s”, which is here already.",
+			upload.FileName, twin.Name)}
 	}
-	err = d.Workshop.AddDesignFile(twin.ID, design.Original{Format: upload.Format, Name: upload.FileName, Data: upload.Data})
+	err = d.Workshop.AddDesignFile(twin.ID,
+		design.Original{Format: upload.Format, Name: upload.FileName, Data: upload.Data})
 	return twin.ID, true, form.Saved(err, upload.FileName)
 }
 
@@ -155,7 +158,8 @@ func readUpload(fileName string, data []byte) ([]upload, error) {
 				u.Papers = append(u.Papers, design.Original{Name: cleanFileName(c.Name), Data: c.Data})
 			}
 			for _, other := range b.Designs[1:] {
-				warnings = append(warnings, fmt.Sprintf("The zip held another design, too, which is listed by itself: %s.", other.Files[0].Name))
+				warnings = append(warnings,
+					fmt.Sprintf("The zip held another design, too, which is listed by itself: %s.", other.Files[0].Name))
 			}
 		}
 		for _, w := range warnings {

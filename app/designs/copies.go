@@ -83,7 +83,8 @@ func (d UseCases) Copies(id int64, in CopiesInput) (CopiesPage, error) {
 	page.Quantity = form.Whole(problems, "quantity", in.Quantity, 1, 1000, "Write a quantity from 1 to 1,000.")
 	gapMM := form.Length(d.Printer(), problems, "gap", in.Gap, 0, 100)
 	if in.ShapeWidth != "" || in.ShapeHeight != "" {
-		page.Shape = &hoop.Blank{WidthMM: form.Length(d.Printer(), problems, "shape-width", in.ShapeWidth, 5, 1000), HeightMM: form.Length(d.Printer(), problems, "shape-height", in.ShapeHeight, 5, 1000), Round: in.Round}
+		page.Shape = &hoop.Blank{WidthMM: form.Length(d.Printer(), problems, "shape-width", in.ShapeWidth, 5, 1000),
+			HeightMM: form.Length(d.Printer(), problems, "shape-height", in.ShapeHeight, 5, 1000), Round: in.Round}
 	}
 	if err := problems.OrNil(); err != nil {
 		return page, err
@@ -180,7 +181,8 @@ func (page *CopiesPage) time(rules policy.Rules, machines []fleet.Machine) {
 		}
 	}
 	if len(page.On) == 0 {
-		page.On = []CopiesOn{one(say.T("a home machine of %s stitches a minute", say.Count(int(fleet.Typical.TopSpeedSPM))), fleet.Machine{})}
+		page.On = []CopiesOn{one(say.T("a home machine of %s stitches a minute", say.Count(int(fleet.Typical.TopSpeedSPM))),
+			fleet.Machine{})}
 	}
 	slices.SortStableFunc(page.On, func(a, b CopiesOn) int { return cmp.Compare(a.MinutesAfter, b.MinutesAfter) })
 }
@@ -215,7 +217,8 @@ func (d UseCases) KeepCopies(id int64, in CopiesInput) (projectID int64, err err
 	if err != nil {
 		return 0, err
 	}
-	name := fmt.Sprintf("%s, %d in one hoop", form.Shortened(page.Design.Name, form.LongestName-20), len(page.Layout.Spots))
+	name := fmt.Sprintf("%s, %d in one hoop", form.Shortened(page.Design.Name, form.LongestName-20),
+		len(page.Layout.Spots))
 	kept, err := page.kept(name)
 	if err != nil {
 		return 0, form.Problems{"": form.Sentence(err.Error())}
@@ -241,7 +244,8 @@ func (d UseCases) keepCopies(page CopiesPage, kept upload, pictures []design.Pic
 	if err != nil {
 		return 0, err
 	}
-	p := project.Project{Fabric: recipe.WovenCotton, Blank: project.Blank{Name: "practice cloth"}, Hoopings: []project.Hooping{{Design: made}}}
+	p := project.Project{Fabric: recipe.WovenCotton, Blank: project.Blank{Name: "practice cloth"},
+		Hoopings: []project.Hooping{{Design: made}}}
 	existing, _, err := d.Workshop.ProjectsOf(page.Design.ID)
 	if err != nil {
 		return 0, err

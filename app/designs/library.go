@@ -51,7 +51,8 @@ func (d UseCases) Designs(filter DesignFilter, page int) (Library, error) {
 		return library, err
 	}
 	problems := form.Problems{}
-	wanted := store.DesignFilter{Words: strings.Fields(library.Pages.Words), Level: filter.Level, Tag: form.Text(problems, "tag", filter.Tag, form.LongestName)}
+	wanted := store.DesignFilter{Words: strings.Fields(library.Pages.Words), Level: filter.Level,
+		Tag: form.Text(problems, "tag", filter.Tag, form.LongestName)}
 	if filter.HoopID != 0 {
 		h, err := d.Workshop.Hoop(filter.HoopID)
 		if err != nil {
@@ -60,7 +61,8 @@ func (d UseCases) Designs(filter DesignFilter, page int) (Library, error) {
 		wanted.RoomMM = [2]float64{h.WidthMM, h.HeightMM}
 	}
 	if filter.MostStops != "" {
-		wanted.MostStops = form.Whole(problems, "stops", filter.MostStops, 1, 100_000, "Write the most stops as a whole number.")
+		wanted.MostStops = form.Whole(problems, "stops", filter.MostStops, 1, 100_000,
+			"Write the most stops as a whole number.")
 	}
 	if filter.MostMM != "" {
 		wanted.MostMM = form.Length(d.Printer(), problems, "size", filter.MostMM, 1, 5000)
@@ -103,7 +105,9 @@ func (d UseCases) DeleteDesign(id int64) (retired bool, err error) {
 			return 0, err
 		}
 		if total > 0 {
-			return 0, form.Problems{"": fmt.Sprintf("The design is used by %s. Give %s another design first, then delete this one.", projectNames(projects, total), those(total))}
+			return 0, form.Problems{
+				"": fmt.Sprintf("The design is used by %s. Give %s another design first, then delete this one.",
+					projectNames(projects, total), those(total))}
 		}
 		err = d.Workshop.DeleteDesign(id)
 		if !errors.Is(err, store.ErrInUse) {

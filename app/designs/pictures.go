@@ -55,7 +55,8 @@ func (d UseCases) StopPicture(id int64, stop int, seen []picture.Seen) (mediaTyp
 	if err != nil {
 		return "", nil, err
 	}
-	if stop < 1 || stop > len(found.Stops) || slices.ContainsFunc(seen, func(s picture.Seen) bool { return s.Stop < 1 || s.Stop > len(found.Stops) }) {
+	if stop < 1 || stop > len(found.Stops) ||
+		slices.ContainsFunc(seen, func(s picture.Seen) bool { return s.Stop < 1 || s.Stop > len(found.Stops) }) {
 		return "", nil, actor.NotFound("stop %d of design %d", stop, id)
 	}
 	pattern, err := d.Pattern(found)

@@ -141,7 +141,8 @@ func (d UseCases) readTyped(in *PlacingInput) error {
 func (p *PlacingPage) open(rules policy.Rules) {
 	if !p.In.Asked && p.Saved != nil {
 		s := p.Saved
-		p.In.HoopID, p.In.Turn, p.In.XMM, p.In.YMM, p.In.Percent, p.In.Basted = s.HoopID, s.Turn, s.X, s.Y, s.Percent, s.Basted
+		p.In.HoopID, p.In.Turn, p.In.XMM, p.In.YMM, p.In.Percent, p.In.Basted = s.HoopID, s.Turn, s.X, s.Y, s.Percent,
+			s.Basted
 	}
 	if p.Saved != nil && p.In.Version == 0 {
 		p.In.Version = p.Saved.Version
@@ -171,14 +172,16 @@ func (d UseCases) place(page *PlacingPage, house recipe.Rules) error {
 	}
 	page.Locks = page.Design.Facts().TraitsOf(film).Locks(page.In.Percent)
 	if house.NeverResizes() && page.In.Percent != 100 {
-		page.Locks = append(page.Locks, stitch.Lock{What: say.T("the house rule"), Because: say.T("nothing is resized on the machine here")})
+		page.Locks = append(page.Locks,
+			stitch.Lock{What: say.T("the house rule"), Because: say.T("nothing is resized on the machine here")})
 	}
 	margin := 0.0
 	if page.In.Basted {
 		margin = hoop.BasteMarginMM
 	}
 	field := page.Hoop.Field
-	placed, err := hoop.Place(field, page.WidthMM, page.HeightMM, margin, hoop.Placing{Turn: page.In.Turn, X: page.In.XMM, Y: page.In.YMM})
+	placed, err := hoop.Place(field, page.WidthMM, page.HeightMM, margin,
+		hoop.Placing{Turn: page.In.Turn, X: page.In.XMM, Y: page.In.YMM})
 	if err != nil {
 		page.Problem = say.Of(err)
 		return nil
@@ -196,7 +199,8 @@ func (d UseCases) place(page *PlacingPage, house recipe.Rules) error {
 	page.Placed = placed
 	page.In.XMM, page.In.YMM = placed.X, placed.Y
 	if s := page.Saved; s != nil {
-		page.IsSaved = s.HoopID == page.In.HoopID && s.Turn == page.In.Turn && s.X == placed.X && s.Y == placed.Y && s.Percent == page.In.Percent && s.Basted == page.In.Basted
+		page.IsSaved = s.HoopID == page.In.HoopID && s.Turn == page.In.Turn && s.X == placed.X && s.Y == placed.Y &&
+			s.Percent == page.In.Percent && s.Basted == page.In.Basted
 	}
 	return nil
 }
@@ -213,9 +217,12 @@ func (d UseCases) SavePlacing(designID int64, in PlacingInput) (PlacingPage, err
 		return page, err
 	}
 	if !page.Problem.Silent() {
-		return page, form.Problems{"hoop": d.Say(say.T("The design is %s for this field. Choose another hoop, turn or size.", page.Problem))}
+		return page, form.Problems{
+			"hoop": d.Say(say.T("The design is %s for this field. Choose another hoop, turn or size.", page.Problem))}
 	}
-	p := fleet.Placement{Version: in.Version, DesignID: designID, MachineID: page.Machine.ID, HoopID: page.Hoop.ID, Placing: hoop.Placing{Turn: page.In.Turn, X: page.Placed.X, Y: page.Placed.Y}, Percent: page.In.Percent, Basted: page.In.Basted}
+	p := fleet.Placement{Version: in.Version, DesignID: designID, MachineID: page.Machine.ID, HoopID: page.Hoop.ID,
+		Placing: hoop.Placing{Turn: page.In.Turn, X: page.Placed.X, Y: page.Placed.Y}, Percent: page.In.Percent,
+		Basted: page.In.Basted}
 	if len(page.Locks) > 0 {
 		problems := form.Problems{}
 		reason := form.Text(problems, "reason", in.Reason, form.LongestNote)
@@ -253,7 +260,8 @@ type placedAs struct {
 }
 
 func (d UseCases) placedAs(page PlacingPage, p fleet.Placement) placedAs {
-	as := placedAs{Turn: p.Turn, X: form.TypedLength(d.Printer(), p.X), Y: form.TypedLength(d.Printer(), p.Y), Percent: p.Percent, Basted: p.Basted}
+	as := placedAs{Turn: p.Turn, X: form.TypedLength(d.Printer(), p.X), Y: form.TypedLength(d.Printer(), p.Y),
+		Percent: p.Percent, Basted: p.Basted}
 	if i := slices.IndexFunc(page.Hoops, func(h fleet.Held) bool { return h.ID == p.HoopID }); i >= 0 {
 		as.Hoop = page.Hoops[i].Name
 	}

@@ -44,12 +44,15 @@ func (d UseCases) LogStitchOut(designID int64, in StitchOutInput) error {
 	if !form.KnownFabric(in.Fabric) {
 		problems["fabric"] = "Choose what it was sewn on."
 	}
-	run.Minutes = form.Number(problems, "minutes", in.Minutes, 0.1, 1440, "Write the minutes at the machine, from loading to the last stitch.")
+	run.Minutes = form.Number(problems, "minutes", in.Minutes, 0.1, 1440,
+		"Write the minutes at the machine, from loading to the last stitch.")
 	if strings.TrimSpace(in.Thread) != "" {
-		run.ThreadMetres = form.Number(problems, "thread", in.Thread, 0.1, 10_000, "Write the metres of top thread used, or leave it empty.")
+		run.ThreadMetres = form.Number(problems, "thread", in.Thread, 0.1, 10_000,
+			"Write the metres of top thread used, or leave it empty.")
 	}
 	if strings.TrimSpace(in.Breaks) != "" {
-		breaks := form.Whole(problems, "breaks", in.Breaks, 0, 200, "Write how often the thread broke, 0 to 200, or leave it empty.")
+		breaks := form.Whole(problems, "breaks", in.Breaks, 0, 200,
+			"Write how often the thread broke, 0 to 200, or leave it empty.")
 		run.Breaks = &breaks
 	}
 	picture := d.Photo(problems, in.Photo)

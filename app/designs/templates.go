@@ -9,7 +9,8 @@ import (
 
 // TemplateFile prints a design at actual size as it lies on a machine: on
 // sheets of paper as PDF, or in one piece as SVG where sheet is empty.
-func (d UseCases) TemplateFile(ctx context.Context, designID int64, in PlacingInput, sheet string) (fileName string, data []byte, err error) {
+func (d UseCases) TemplateFile(ctx context.Context, designID int64, in PlacingInput, sheet string) (fileName string,
+	data []byte, err error) {
 	if err := d.Need(actor.See); err != nil {
 		return "", nil, err
 	}
@@ -18,7 +19,8 @@ func (d UseCases) TemplateFile(ctx context.Context, designID int64, in PlacingIn
 		return "", nil, err
 	}
 	t := paper.Template{Title: page.Design.Name, Hoop: page.Hoop.Name + " on " + page.Machine.Name, Turn: page.In.Turn}
-	return actor.PrintTemplate(ctx, d.Actor, t, page.Design, page.In.Percent, actor.Stem(page.Design.FileName)+"-template", sheet)
+	return actor.PrintTemplate(ctx, d.Actor, t, page.Design, page.In.Percent, actor.Stem(page.Design.FileName)+"-template",
+		sheet)
 }
 
 // Unprintable says what of a template cannot be printed as it is written.

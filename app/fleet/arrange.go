@@ -28,7 +28,8 @@ func (d UseCases) Arrange(typed map[int64]string) error {
 			}
 			field := fmt.Sprintf("place-%d", m.ID)
 			if said && text != "" {
-				n = form.Whole(problems, field, text, 0, fleet.Places, fmt.Sprintf("Write a place of the room: 1 to %d.", fleet.Places))
+				n = form.Whole(problems, field, text, 0, fleet.Places,
+					fmt.Sprintf("Write a place of the room: 1 to %d.", fleet.Places))
 			}
 			if other := taken[n]; n > 0 && other != "" {
 				problems[field] = other + " stands there: choose another place."

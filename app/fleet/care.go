@@ -71,7 +71,9 @@ func (d UseCases) Care(m fleet.Machine) (CarePage, error) {
 		return CarePage{}, err
 	}
 	page := CarePage{Upkeep: all[m.ID]}
-	page.Outages = slices.DeleteFunc(slices.Clone(m.Outages), func(o fleet.Outage) bool { return o.EndsAt != nil && !o.EndsAt.After(d.Now) })
+	page.Outages = slices.DeleteFunc(slices.Clone(m.Outages), func(o fleet.Outage) bool {
+		return o.EndsAt != nil && !o.EndsAt.After(d.Now)
+	})
 	const newest = 20
 	page.Done, err = d.Workshop.CaredFor(m.ID, newest)
 	return page, err
@@ -94,7 +96,8 @@ func (d UseCases) CareFor(machineID int64, kind care.Kind, note string) error {
 		if _, err := d.Workshop.Machine(machineID); err != nil {
 			return err
 		}
-		return d.Workshop.CareFor(machineID, care.Done{Kind: kind, At: d.Now.Truncate(time.Second), Note: strings.TrimSpace(note)}, d.Who.AccountID)
+		return d.Workshop.CareFor(machineID,
+			care.Done{Kind: kind, At: d.Now.Truncate(time.Second), Note: strings.TrimSpace(note)}, d.Who.AccountID)
 	})
 }
 

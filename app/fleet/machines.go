@@ -110,8 +110,10 @@ func (d UseCases) MachineInput(id int64) (MachineInput, error) {
 	m, err := d.Machine(id)
 	units := d.Printer().Units
 	in := MachineInput{
-		ID: m.ID, Version: m.Version, Name: m.Name, BobbinStyle: m.BobbinStyle, Formats: m.Formats, TopSpeed: fmt.Sprint(m.TopSpeedSPM), ChangeSeconds: fmt.Sprint(m.ChangeSeconds),
-		Needles: fmt.Sprint(m.Needles), BobbinMetres: fmt.Sprint(m.BobbinMetres), AutoTrim: m.AutoTrim, Sews: m.Sews, Pedal: m.Pedal,
+		ID: m.ID, Version: m.Version, Name: m.Name, BobbinStyle: m.BobbinStyle, Formats: m.Formats,
+		TopSpeed: fmt.Sprint(m.TopSpeedSPM), ChangeSeconds: fmt.Sprint(m.ChangeSeconds),
+		Needles: fmt.Sprint(m.Needles), BobbinMetres: fmt.Sprint(m.BobbinMetres), AutoTrim: m.AutoTrim, Sews: m.Sews,
+		Pedal: m.Pedal,
 	}
 	for _, f := range m.Features {
 		in.Features = append(in.Features, string(f))
@@ -128,7 +130,8 @@ func (d UseCases) SaveMachine(in MachineInput) (int64, error) {
 		return 0, err
 	}
 	problems := form.Problems{}
-	m := fleet.Machine{ID: in.ID, Version: in.Version, Formats: in.Formats, AutoTrim: in.AutoTrim, Sews: in.Sews, Pedal: in.Pedal}
+	m := fleet.Machine{ID: in.ID, Version: in.Version, Formats: in.Formats, AutoTrim: in.AutoTrim, Sews: in.Sews,
+		Pedal: in.Pedal}
 	m.Name = form.Name(problems, "name", in.Name, "Give the machine the name it has in the room.")
 	if len(m.Formats) == 0 {
 		problems["formats"] = "Choose at least one format it reads."
@@ -138,17 +141,22 @@ func (d UseCases) SaveMachine(in MachineInput) (int64, error) {
 			problems["formats"] = "Choose formats from the list."
 		}
 	}
-	m.TopSpeedSPM = form.Whole(problems, "top_speed_spm", in.TopSpeed, 100, 2000, "The top speed is 100 to 2,000 stitches a minute.")
-	m.ChangeSeconds = form.Whole(problems, "change_seconds", in.ChangeSeconds, 0, 900, "A thread change takes 0 to 900 seconds.")
+	m.TopSpeedSPM = form.Whole(problems, "top_speed_spm", in.TopSpeed, 100, 2000,
+		"The top speed is 100 to 2,000 stitches a minute.")
+	m.ChangeSeconds = form.Whole(problems, "change_seconds", in.ChangeSeconds, 0, 900,
+		"A thread change takes 0 to 900 seconds.")
 	m.Needles = form.Whole(problems, "needles", in.Needles, 1, 24, "A machine has 1 to 24 needles.")
-	m.BobbinStyle = form.Name(problems, "bobbin_style", in.BobbinStyle, "Say which bobbins fit, in the words on their box.")
+	m.BobbinStyle = form.Name(problems, "bobbin_style", in.BobbinStyle,
+		"Say which bobbins fit, in the words on their box.")
 	m.BobbinMetres = form.Number(problems, "bobbin_metres", in.BobbinMetres, 1, 1000, "A bobbin holds 1 to 1,000 m.")
 	for _, f := range in.Features {
 		if !fleet.Feature(f).Is() {
 			problems["features"] = "Choose from the list what it can."
 		}
 	}
-	m.Features = slices.DeleteFunc(slices.Clone(fleet.Features), func(f fleet.Feature) bool { return !slices.Contains(in.Features, string(f)) })
+	m.Features = slices.DeleteFunc(slices.Clone(fleet.Features), func(f fleet.Feature) bool {
+		return !slices.Contains(in.Features, string(f))
+	})
 	for i, h := range in.Hoops {
 		if slices.ContainsFunc(in.Hoops[:i], func(other MachineHoopInput) bool { return other.HoopID == h.HoopID }) {
 			problems["hoops"] = "Choose each hoop once."
@@ -191,7 +199,9 @@ type HoopInput struct {
 // HoopInput opens a hoop for editing, a new one for ID 0.
 func (d UseCases) HoopInput(id int64) (HoopInput, error) {
 	h, err := d.Hoop(id)
-	return HoopInput{ID: h.ID, Version: h.Version, Name: h.Name, Width: form.TypedLength(d.Printer(), h.WidthMM), Height: form.TypedLength(d.Printer(), h.HeightMM), Count: fmt.Sprint(h.Count), Kind: string(cmp.Or(h.Kind, hoop.Screw))}, err
+	return HoopInput{ID: h.ID, Version: h.Version, Name: h.Name, Width: form.TypedLength(d.Printer(), h.WidthMM),
+		Height: form.TypedLength(d.Printer(), h.HeightMM), Count: fmt.Sprint(h.Count),
+		Kind: string(cmp.Or(h.Kind, hoop.Screw))}, err
 }
 
 // SaveHoop adds or changes a hoop.

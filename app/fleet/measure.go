@@ -53,7 +53,9 @@ func (d UseCases) HoopOf(machineID, hoopID int64) (MeasurePage, error) {
 		return MeasurePage{}, actor.NotFound("the hoop on that machine")
 	}
 	h := m.Hoops[i]
-	in := MeasureInput{Version: m.Version, Side: SideRight, Level: LevelAbove, Across: form.TypedLength(d.Printer(), max(h.OffXMM, -h.OffXMM)), Up: form.TypedLength(d.Printer(), max(h.OffYMM, -h.OffYMM))}
+	in := MeasureInput{Version: m.Version, Side: SideRight, Level: LevelAbove,
+		Across: form.TypedLength(d.Printer(), max(h.OffXMM, -h.OffXMM)),
+		Up:     form.TypedLength(d.Printer(), max(h.OffYMM, -h.OffYMM))}
 	if h.OffXMM < 0 {
 		in.Side = SideLeft
 	}
@@ -96,7 +98,8 @@ func (d UseCases) MeasureHoop(machineID, hoopID int64, in MeasureInput) error {
 	problems := form.Problems{}
 	const most = 50
 	h := page.Held
-	h.OffXMM, h.OffYMM = form.Length(d.Printer(), problems, "across", in.Across, 0, most), form.Length(d.Printer(), problems, "up", in.Up, 0, most)
+	h.OffXMM, h.OffYMM = form.Length(d.Printer(), problems, "across", in.Across, 0, most),
+		form.Length(d.Printer(), problems, "up", in.Up, 0, most)
 	switch in.Side {
 	case SideRight:
 	case SideLeft:

@@ -48,5 +48,7 @@ func (d UseCases) EndOutage(machineID, id int64) error {
 	if err := d.Need(actor.ChangeRoom); err != nil {
 		return err
 	}
-	return actor.OnceOnly(d, func(d UseCases) error { return d.Workshop.EndOutage(machineID, id, d.Now.Truncate(time.Second)) })
+	return actor.OnceOnly(d, func(d UseCases) error {
+		return d.Workshop.EndOutage(machineID, id, d.Now.Truncate(time.Second))
+	})
 }

@@ -33,7 +33,8 @@ func Compare[T any](err error, typed T, saved func() (T, int, error)) error {
 		return err
 	}
 	problems := Problems{
-		"":           "Someone else changed this while you were editing. What they saved stands here beside what you typed: change it, or save again to keep yours.",
+		"": "Someone else changed this while you were editing. What they saved stands here beside what you " +
+			"typed: change it, or save again to keep yours.",
 		VersionField: strconv.Itoa(version),
 	}
 	before, after := map[string]string{}, map[string]string{}
@@ -47,7 +48,8 @@ func Compare[T any](err error, typed T, saved func() (T, int, error)) error {
 	}
 	for _, label := range labels {
 		if before[label] != after[label] {
-			problems[SavedPrefix+label] = fmt.Sprintf("they saved %s, you typed %s", orNothing(before[label]), orNothing(after[label]))
+			problems[SavedPrefix+label] = fmt.Sprintf("they saved %s, you typed %s", orNothing(before[label]),
+				orNothing(after[label]))
 		}
 	}
 	return problems

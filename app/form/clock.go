@@ -35,7 +35,8 @@ func (c Clock) day(problems Problems, field string, day time.Time, far bool) {
 	case day.Year() < FirstYear || day.Year() > LastYear:
 		problems[field] = "Choose a day of these years."
 	case !far && day.After(c.Now.AddDate(yearsAhead, 0, 0)):
-		problems[field] = fmt.Sprintf("That is in %d, more than two years ahead. If it is meant, tick that the year is right.", day.Year())
+		problems[field] = fmt.Sprintf(
+			"That is in %d, more than two years ahead. If it is meant, tick that the year is right.", day.Year())
 		problems[Far] = "Is the year right?"
 	}
 }

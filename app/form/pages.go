@@ -23,7 +23,8 @@ const mostPages = 100_000
 
 // NewPages reads which stretch of a list somebody asks for.
 func NewPages(words string, page, onPage int) Pages {
-	return Pages{Words: strings.TrimSpace(Shortened(Cleaned(words), LongestName)), Page: min(max(1, page), mostPages), OnPage: onPage}
+	return Pages{Words: strings.TrimSpace(Shortened(Cleaned(words), LongestName)), Page: min(max(1, page), mostPages),
+		OnPage: onPage}
 }
 
 // Rows is what the store is asked for.

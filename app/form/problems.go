@@ -39,7 +39,8 @@ func Saved(err error, name string) error {
 	case errors.Is(err, store.ErrTaken):
 		return Problems{"name": fmt.Sprintf("%q is there already: choose another name.", name)}
 	case errors.Is(err, store.ErrChanged):
-		return Problems{"": "Someone else changed this while you were editing. Open it again in another tab, compare, and save what should stay."}
+		return Problems{"": "Someone else changed this while you were editing. Open it again in another tab, compare, and " +
+			"save what should stay."}
 	case errors.Is(err, store.ErrInUse):
 		return Problems{"": "Something this refers to is gone. Choose again and save."}
 	case errors.Is(err, store.ErrRefused):

@@ -28,7 +28,8 @@ type UseCases struct{ actor.Actor }
 
 // permission to change what is on a list.
 var permission = map[store.Listed]actor.Permission{
-	store.ListedMachine: actor.ChangeRoom, store.ListedHoop: actor.ChangeRoom, store.ListedItem: actor.ChangeStock, store.ListedStudent: actor.ChangeStudents, store.ListedProject: actor.ChangeProjects,
+	store.ListedMachine: actor.ChangeRoom, store.ListedHoop: actor.ChangeRoom, store.ListedItem: actor.ChangeStock,
+	store.ListedStudent: actor.ChangeStudents, store.ListedProject: actor.ChangeProjects,
 }
 
 // need guards what is done to things of a kind.
@@ -77,7 +78,8 @@ func (d UseCases) needed(kind store.Listed, uses []store.StillNeeded) string {
 		by = append(by, say.T("%s on %s", u.Name, say.Day(*u.StartsAt)))
 	}
 	do := map[store.Listed]string{
-		store.ListedMachine: "Move or cancel that first.", store.ListedHoop: "Take it off these machines first.", store.ListedItem: "Put that class's shelf right first.",
+		store.ListedMachine: "Move or cancel that first.", store.ListedHoop: "Take it off these machines first.",
+		store.ListedItem:    "Put that class's shelf right first.",
 		store.ListedStudent: "Take them off that first.", store.ListedProject: "Give that class another project first.",
 	}
 	return fmt.Sprintf("The %s is still needed: %s. %s", kind, d.Say(by), do[kind])

@@ -108,12 +108,15 @@ func (d UseCases) write(n *classload.Log, e live.Event) error {
 // eventOf reads what is said to have happened, by the clock of the class.
 func (d UseCases) eventOf(page classload.RunPage, in HappenInput) (live.Event, error) {
 	e := live.Event{
-		Kind: live.Kind(in.Kind), At: page.Now, NotedAt: d.Now, StudentID: in.StudentID, WithID: in.WithID, MachineID: in.MachineID, Step: pace.StepKey(in.Step), Stop: in.Stop, Reason: live.Reason(in.Reason),
+		Kind: live.Kind(in.Kind), At: page.Now, NotedAt: d.Now, StudentID: in.StudentID, WithID: in.WithID,
+		MachineID: in.MachineID, Step: pace.StepKey(in.Step), Stop: in.Stop, Reason: live.Reason(in.Reason),
 		Speed: in.Speed, Undoes: in.Undoes, Text: strings.TrimSpace(form.Cleaned(in.Text)), By: d.Who.Name,
 	}
 	problems, has := form.Problems{}, e.Kind.Has()
 	if has.Until {
-		e.Until = page.Now.Add(time.Duration(form.Whole(problems, "minutes", in.Minutes, 1, mostLate, "Write in how many minutes they come: 1 to 600.")) * time.Minute)
+		e.Until = page.Now.Add(
+			time.Duration(form.Whole(problems, "minutes", in.Minutes, 1, mostLate,
+				"Write in how many minutes they come: 1 to 600.")) * time.Minute)
 	}
 	if has.Text {
 		switch {

@@ -19,8 +19,9 @@ func (d UseCases) Run(classID int64) (classload.RunPage, error) {
 		page.Offers = page.State.Offers(page.Now, page.Forecast)
 		return page, nil
 	}
-	page.Offers, err = actor.Remembered(d.Actor, d.Memo().Offers, "offers", d.load().RunKey(classID), func() ([]live.Offer, error) {
-		return page.State.Offers(page.Now, page.Forecast), nil
-	})
+	page.Offers, err = actor.Remembered(d.Actor, d.Memo().Offers, "offers", d.load().RunKey(classID),
+		func() ([]live.Offer, error) {
+			return page.State.Offers(page.Now, page.Forecast), nil
+		})
 	return page, err
 }

@@ -108,7 +108,8 @@ func (d UseCases) card(s *StationPage) error {
 // cardOf is a student's card, which is made anew each minute while phones ask for it; it
 // is empty where there is none.
 func (d UseCases) cardOf(plan classday.Plan, studentID int64) (card.Card, error) {
-	key := actor.CardKey{WorkshopID: d.Who.WorkshopID, ClassID: plan.Class.ID, Version: plan.Class.Version, StudentID: studentID, Minute: d.Now.Unix() / 60}
+	key := actor.CardKey{WorkshopID: d.Who.WorkshopID, ClassID: plan.Class.ID, Version: plan.Class.Version,
+		StudentID: studentID, Minute: d.Now.Unix() / 60}
 	return actor.Remembered(d.Actor, d.Memo().Cards, "card", key, func() (card.Card, error) {
 		page, err := d.load().Kits(plan.Class.ID)
 		if err != nil {

@@ -27,7 +27,8 @@ type BookingRulesInput struct {
 }
 
 // Weekdays in the order of a week here.
-var Weekdays = []time.Weekday{time.Monday, time.Tuesday, time.Wednesday, time.Thursday, time.Friday, time.Saturday, time.Sunday}
+var Weekdays = []time.Weekday{time.Monday, time.Tuesday, time.Wednesday, time.Thursday, time.Friday, time.Saturday,
+	time.Sunday}
 
 // FigureField is what the form calls a figure.
 func FigureField(key string) string { return "figure-" + key }
@@ -47,7 +48,8 @@ func (d UseCases) BookingRules() (BookingRulesInput, error) {
 // bookingRulesOf are the rules as their form has them.
 func bookingRulesOf(settings policy.Workshop) BookingRulesInput {
 	rules := settings.Booking
-	in := BookingRulesInput{Version: settings.Version, From: make([]string, 7), To: make([]string, 7), Figures: map[string]string{}}
+	in := BookingRulesInput{Version: settings.Version, From: make([]string, 7), To: make([]string, 7),
+		Figures: map[string]string{}}
 	for day, hours := range rules.Hours {
 		if !hours.Closed() {
 			in.From[day], in.To[day] = clockOf(hours.From), clockOf(hours.To)
@@ -109,7 +111,8 @@ func (d UseCases) SaveBookingRules(in BookingRulesInput) error {
 // setFigures reads the figures of some rules.
 func setFigures[R any](problems form.Problems, figures []rule.Figure[R], rules *R, typed map[string]string) {
 	for _, f := range figures {
-		f.Set(rules, form.Whole(problems, FigureField(f.Key), typed[f.Key], f.Least, f.Most, fmt.Sprintf("Write a whole number from %d to %d.", f.Least, f.Most)))
+		f.Set(rules, form.Whole(problems, FigureField(f.Key), typed[f.Key], f.Least, f.Most,
+			fmt.Sprintf("Write a whole number from %d to %d.", f.Least, f.Most)))
 	}
 }
 

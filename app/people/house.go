@@ -48,7 +48,8 @@ func (d UseCases) House() (HousePage, error) {
 		}
 	}
 	for _, w := range schedule.WeightKinds {
-		page.Weights = append(page.Weights, WeightLine{w, WeightField(w.Key), w.Of(settings.Plan), w.Of(schedule.UsualWeights())})
+		page.Weights = append(page.Weights,
+			WeightLine{w, WeightField(w.Key), w.Of(settings.Plan), w.Of(schedule.UsualWeights())})
 	}
 	return page, err
 }
@@ -86,11 +87,15 @@ func (d UseCases) SaveHouse(in HouseInput) error {
 	rules.SheetMarginMM = form.Length(d.Printer(), problems, "margin", in.SheetMargin, 5, 100)
 	for _, w := range schedule.WeightKinds {
 		if typed, is := in.Weights[w.Key]; is {
-			w.Set(&settings.Plan, form.Number(problems, WeightField(w.Key), typed, 0, schedule.MostWeight, "Write a number from 0 to 10000; 0 leaves it out."))
+			w.Set(&settings.Plan,
+				form.Number(problems, WeightField(w.Key), typed, 0, schedule.MostWeight,
+					"Write a number from 0 to 10000; 0 leaves it out."))
 		}
 	}
-	settings.Units = cmp.Or(form.Chosen(problems, "units", in.Units, form.UnitChoices, "Choose millimetres or inches."), settings.Units)
-	settings.Clock = cmp.Or(form.Chosen(problems, "clock", in.Clock, form.ClockChoices, "Choose 24 or 12 hours."), settings.Clock)
+	settings.Units = cmp.Or(form.Chosen(problems, "units", in.Units, form.UnitChoices, "Choose millimetres or inches."),
+		settings.Units)
+	settings.Clock = cmp.Or(form.Chosen(problems, "clock", in.Clock, form.ClockChoices, "Choose 24 or 12 hours."),
+		settings.Clock)
 	if err := problems.OrNil(); err != nil {
 		return err
 	}
@@ -103,7 +108,8 @@ func (d UseCases) SaveHouse(in HouseInput) error {
 // houseInput are the house rules as their form has them, read anew.
 func (d UseCases) houseInput() (HouseInput, int, error) {
 	settings, err := d.Workshop.Settings()
-	in := HouseInput{Choices: map[string]string{}, Weights: map[string]string{}, Units: settings.Units, Clock: settings.Clock}
+	in := HouseInput{Choices: map[string]string{}, Weights: map[string]string{}, Units: settings.Units,
+		Clock: settings.Clock}
 	for _, q := range policy.Questions {
 		in.Choices[q.Key] = q.Choice(settings.House)
 	}

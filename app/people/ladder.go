@@ -46,7 +46,8 @@ func (d UseCases) EditLadder(key skill.Key) (LadderPage, error) {
 	if !known {
 		return page, actor.NotFound("that step of the ladder")
 	}
-	page.In = StepInput{settings.Version, step.Key, string(step.Title), string(step.Short), string(step.LookFor), step.After}
+	page.In = StepInput{settings.Version, step.Key, string(step.Title), string(step.Short), string(step.LookFor),
+		step.After}
 	page.Kept = key.Kept()
 	return page, nil
 }
@@ -64,7 +65,9 @@ func (d UseCases) SaveStep(in StepInput) error {
 		return err
 	}
 	problems := form.Problems{}
-	step := skill.Step{Key: in.Key, Title: say.Word(form.Text(problems, "title", in.Title, longestStepTitle)), Short: say.Word(form.Text(problems, "short", in.Short, longestStepShort)), LookFor: say.Word(form.Text(problems, "look-for", in.LookFor, longestLookFor))}
+	step := skill.Step{Key: in.Key, Title: say.Word(form.Text(problems, "title", in.Title, longestStepTitle)),
+		Short:   say.Word(form.Text(problems, "short", in.Short, longestStepShort)),
+		LookFor: say.Word(form.Text(problems, "look-for", in.LookFor, longestLookFor))}
 	if step.Title == "" && problems["title"] == "" {
 		problems["title"] = "Say what the step is."
 	}

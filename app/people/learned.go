@@ -66,17 +66,21 @@ func (d UseCases) Learned() (LearnedPage, error) {
 	}
 	l := settings.Learned
 	for _, key := range slices.Sorted(maps.Keys(l.Steps)) {
-		page.Lines = append(page.Lines, LearnedLine{Of: OfStep, Key: string(key), Factor: l.Steps[key], Said: settings.Pace.Figure(key)})
+		page.Lines = append(page.Lines,
+			LearnedLine{Of: OfStep, Key: string(key), Factor: l.Steps[key], Said: settings.Pace.Figure(key)})
 	}
 	if t := l.Thread; t.Measured() {
 		draws := settings.Kit.DrawFactor
-		page.Lines = append(page.Lines, LearnedLine{Of: OfThread, Factor: pace.Factor{Factor: settings.Kit.LearnedDraw(t.Drawn) / draws, N: t.Classes, Aside: t.Aside}, Said: draws})
+		page.Lines = append(page.Lines,
+			LearnedLine{Of: OfThread,
+				Factor: pace.Factor{Factor: settings.Kit.LearnedDraw(t.Drawn) / draws, N: t.Classes, Aside: t.Aside}, Said: draws})
 	}
 	for _, kind := range []struct {
 		of      Of
 		factors map[int64]pace.Factor
 		names   map[int64]string
-	}{{OfMachine, l.Machines, names.Machines}, {OfDesign, l.Designs, names.Designs}, {OfStudent, l.Students, names.Students}} {
+	}{{OfMachine, l.Machines, names.Machines}, {OfDesign, l.Designs, names.Designs},
+		{OfStudent, l.Students, names.Students}} {
 		for id, f := range kind.factors {
 			if name, there := kind.names[id]; there {
 				page.Lines = append(page.Lines, LearnedLine{Of: kind.of, Key: strconv.FormatInt(id, 10), Name: name, Factor: f})
@@ -85,7 +89,8 @@ func (d UseCases) Learned() (LearnedPage, error) {
 	}
 	order := []Of{OfStep, OfThread, OfMachine, OfDesign, OfStudent}
 	slices.SortStableFunc(page.Lines, func(a, b LearnedLine) int {
-		return cmp.Or(cmp.Compare(slices.Index(order, a.Of), slices.Index(order, b.Of)), cmp.Compare(a.Name, b.Name), cmp.Compare(a.Key, b.Key))
+		return cmp.Or(cmp.Compare(slices.Index(order, a.Of), slices.Index(order, b.Of)), cmp.Compare(a.Name, b.Name),
+			cmp.Compare(a.Key, b.Key))
 	})
 	return page, nil
 }

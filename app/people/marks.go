@@ -78,7 +78,8 @@ func (d UseCases) Mark(in MarkInput) error {
 			return err
 		}
 		for _, id := range ids {
-			mark := skill.Mark{StudentID: id, Skill: step.Key, On: in.On, Level: in.Level, Date: d.Now.In(d.Who.Zone), Note: note}
+			mark := skill.Mark{StudentID: id, Skill: step.Key, On: in.On, Level: in.Level, Date: d.Now.In(d.Who.Zone),
+				Note: note}
 			made, err := d.Workshop.Mark(mark, d.Who.AccountID)
 			if err == nil && picture.Data != nil {
 				err = d.Workshop.PutMarkPhoto(made, picture)
@@ -129,7 +130,9 @@ func (d UseCases) TakeMarkBack(studentID, markID int64) error {
 	if err := d.Need(actor.SignOff); err != nil {
 		return err
 	}
-	return actor.OnceOnly(d, func(d UseCases) error { return d.Workshop.TakeMarkBack(studentID, markID, d.Who.AccountID, d.Now) })
+	return actor.OnceOnly(d, func(d UseCases) error {
+		return d.Workshop.TakeMarkBack(studentID, markID, d.Who.AccountID, d.Now)
+	})
 }
 
 // A MatrixPage is some students and the steps of the ladder, on a kind of machine.

@@ -98,7 +98,8 @@ func (d UseCases) Mine() (MinePage, error) {
 		return page, err
 	}
 	keys, err := d.Workshop.FeedKeys()
-	page.Feed = actor.NewFeedLink(d.Who.WorkshopID, booking.Calendar{Kind: booking.OfStudent, ID: page.Student.ID}, keys).Token(keys.Key)
+	page.Feed = actor.NewFeedLink(d.Who.WorkshopID, booking.Calendar{Kind: booking.OfStudent, ID: page.Student.ID},
+		keys).Token(keys.Key)
 	return page, err
 }
 
@@ -137,7 +138,8 @@ func (d UseCases) ownClass(studentID int64) (*OwnClass, error) {
 	if err != nil {
 		return nil, err
 	}
-	own := &OwnClass{Name: plan.Class.Name, Project: plan.Class.Project.Name, StartsAt: plan.Class.StartsAt, EndsAt: plan.Class.EndsAt}
+	own := &OwnClass{Name: plan.Class.Name, Project: plan.Class.Project.Name, StartsAt: plan.Class.StartsAt,
+		EndsAt: plan.Class.EndsAt}
 	work, place, makes := plan.Maker(classday.PersonID(studentID))
 	if !makes {
 		return own, nil

@@ -63,7 +63,8 @@ func (d UseCases) AddPerson(ctx context.Context, in PersonInput) (invite string,
 		in.Password = rand.Text() // nobody knows it
 	}
 	problems := form.Problems{}
-	person := store.Person{Name: form.Name(problems, "name", in.Name, "Write the person's name."), Role: store.Role(in.Role)}
+	person := store.Person{Name: form.Name(problems, "name", in.Name, "Write the person's name."),
+		Role: store.Role(in.Role)}
 	person.Email = email(problems, "email", in.Email)
 	if !slices.Contains(store.Roles, person.Role) {
 		problems["role"] = "Choose what the person may do."
@@ -120,7 +121,8 @@ func (d UseCases) InvitePerson(id int64) (token string, err error) {
 func email(problems form.Problems, field, typed string) string {
 	address := strings.TrimSpace(typed)
 	before, after, at := strings.Cut(address, "@")
-	if !at || before == "" || after == "" || len(address) > actor.LongestEmail || form.Cleaned(address) != address || strings.ContainsAny(address, " ,;") {
+	if !at || before == "" || after == "" || len(address) > actor.LongestEmail || form.Cleaned(address) != address ||
+		strings.ContainsAny(address, " ,;") {
 		problems[field] = "Write an e-mail address such as sam@example.org."
 	}
 	return address
@@ -220,7 +222,8 @@ func (d UseCases) Own() (OwnPage, error) {
 	if err != nil {
 		return page, err
 	}
-	page.Units, page.Clock, page.House.Units, page.House.Clock = account.Units, account.Clock, settings.Units, settings.Clock
+	page.Units, page.Clock, page.House.Units, page.House.Clock = account.Units, account.Clock, settings.Units,
+		settings.Clock
 	sessions, err := d.Workshop.SessionsOf(d.Who.AccountID, d.Now.Add(-actor.SessionLength))
 	for _, s := range sessions {
 		page.Sessions = append(page.Sessions, SessionLine{s, s.ID == d.Who.SessionID})

@@ -39,9 +39,12 @@ func (d UseCases) ReadRoster(text string, file []byte) (RosterPage, error) {
 	case len(file) > MostRosterBytes || len(text) > MostRosterBytes:
 		return page, form.Problems{"file": "A roster has at most 1 MB."}
 	case paper.IsSpreadsheet(file):
-		table, err := paper.Spreadsheet(file, paper.TableSize{Rows: roster.MostRows + 2, Columns: roster.MostColumns, Bytes: mostRosterUnpacks})
+		table, err := paper.Spreadsheet(file,
+			paper.TableSize{Rows: roster.MostRows + 2, Columns: roster.MostColumns, Bytes: mostRosterUnpacks})
 		if errors.Is(err, paper.ErrWide) {
-			return page, form.Problems{"file": fmt.Sprintf("That spreadsheet has more than %d columns: keep those a roster has, and save it again.", roster.MostColumns)}
+			return page, form.Problems{
+				"file": fmt.Sprintf("That spreadsheet has more than %d columns: keep those a roster has, and save it again.",
+					roster.MostColumns)}
 		}
 		if errors.Is(err, paper.ErrSpreadsheet) {
 			return page, form.Problems{"file": "That spreadsheet cannot be read: save it again as .xlsx or as .csv."}
@@ -77,7 +80,8 @@ func (d UseCases) newcomers(page *RosterPage) error {
 		names[i] = r.Name
 		for column, cell := range map[string]string{"name": r.Name, "notes": r.Notes, "size": r.Size} {
 			if form.Cleaned(cell) != cell {
-				page.Problems = append(page.Problems, roster.Problem{Line: r.Line, Column: column, Text: "there are signs in it that cannot be written: type it anew"})
+				page.Problems = append(page.Problems,
+					roster.Problem{Line: r.Line, Column: column, Text: "there are signs in it that cannot be written: type it anew"})
 			}
 		}
 	}
@@ -112,7 +116,8 @@ func (d UseCases) AddRoster(text string) (added int, err error) {
 	}
 	n, err := actor.Once(d, func(d UseCases) (int64, error) {
 		for _, r := range page.Rows {
-			s := skill.Student{Name: r.Name, FirstTimer: r.FirstTimer, Units: r.Units, Size: r.Size, Notes: r.Notes, Photos: r.Photos}
+			s := skill.Student{Name: r.Name, FirstTimer: r.FirstTimer, Units: r.Units, Size: r.Size, Notes: r.Notes,
+				Photos: r.Photos}
 			if _, err := d.Workshop.SaveStudent(s); err != nil {
 				return 0, form.Saved(err, r.Name)
 			}

@@ -92,7 +92,8 @@ func (d UseCases) retake(c classday.Class) (taken []say.Text, err error) {
 	lost = unique(lost)
 	machines = slices.DeleteFunc(machines, func(id int64) bool { return slices.Contains(lost, id) })
 	if len(machines) == 0 {
-		return nil, form.Problems{"": strings.Join(d.Printer().Lines(taken), " ") + " So it has no machine: choose others, or another time, under Change."}
+		return nil, form.Problems{"": strings.Join(d.Printer().Lines(taken), " ") +
+			" So it has no machine: choose others, or another time, under Change."}
 	}
 	elsewhere, err := d.Workshop.Elsewhere(students, c.StartsAt, c.EndsAt, c.ID)
 	if err != nil {
@@ -138,10 +139,12 @@ func (d UseCases) reserveAgain(c classday.Class) (short []say.Text, err error) {
 		}
 		n := min(had[id], item.Available())
 		if n > stock.Hair {
-			moves = append(moves, stock.Move{ItemID: id, Kind: stock.Promised, Reserved: n, ClassID: c.ID, ByID: d.Who.AccountID, At: d.Now})
+			moves = append(moves,
+				stock.Move{ItemID: id, Kind: stock.Promised, Reserved: n, ClassID: c.ID, ByID: d.Who.AccountID, At: d.Now})
 		}
 		if n < had[id]-stock.Hair {
-			short = append(short, say.T("Of %s it had %s reserved, and %s are free.", say.Name(item.Name), item.Amount(had[id]), item.Amount(n)))
+			short = append(short,
+				say.T("Of %s it had %s reserved, and %s are free.", say.Name(item.Name), item.Amount(had[id]), item.Amount(n)))
 		}
 	}
 	return short, d.Workshop.Move(moves...)

@@ -203,8 +203,10 @@ func (d UseCases) Repeat(id int64) (ClassInput, error) {
 func (d UseCases) typedClass(c classday.Class) ClassInput {
 	start, end := c.StartsAt.In(d.Who.Zone), c.EndsAt.In(d.Who.Zone)
 	in := ClassInput{
-		ID: c.ID, Version: c.Version, Name: c.Name, Project: c.Project.Name, Date: start.Format("2006-01-02"), From: start.Format("15:04"), To: end.Format("15:04"),
-		Instructors: fmt.Sprint(c.Instructors), Irons: fmt.Sprint(c.Irons), Opening: fmt.Sprint(c.OpeningMinutes), Closing: fmt.Sprint(c.ClosingMinutes),
+		ID: c.ID, Version: c.Version, Name: c.Name, Project: c.Project.Name, Date: start.Format("2006-01-02"),
+		From: start.Format("15:04"), To: end.Format("15:04"),
+		Instructors: fmt.Sprint(c.Instructors), Irons: fmt.Sprint(c.Irons), Opening: fmt.Sprint(c.OpeningMinutes),
+		Closing:    fmt.Sprint(c.ClosingMinutes),
 		Assistants: fmt.Sprint(c.Assistants),
 	}
 	if c.AssistantMinutes > 0 {
@@ -214,7 +216,8 @@ func (d UseCases) typedClass(c classday.Class) ClassInput {
 		in.Benches = fmt.Sprint(c.Benches)
 	}
 	if c.BreakMinutes > 0 {
-		in.BreakAt, in.BreakMinutes = start.Add(time.Duration(c.BreakAt)*time.Minute).Format("15:04"), fmt.Sprint(c.BreakMinutes)
+		in.BreakAt, in.BreakMinutes = start.Add(time.Duration(c.BreakAt)*time.Minute).Format("15:04"),
+			fmt.Sprint(c.BreakMinutes)
 	}
 	for _, p := range c.Places {
 		in.StudentIDs = append(in.StudentIDs, p.Student.ID)
@@ -265,14 +268,20 @@ func (d UseCases) saveClass(in ClassInput, adopted []classday.LeverKey) (int64, 
 	if in.Machines = unique(in.Machines); len(in.Machines) == 0 {
 		problems["machines"] = "Choose at least one machine."
 	}
-	c := classday.Class{ID: in.ID, Version: in.Version, StartsAt: start, EndsAt: end, Adopted: append(slices.Clone(was.Adopted), adopted...)}
+	c := classday.Class{ID: in.ID, Version: in.Version, StartsAt: start, EndsAt: end,
+		Adopted: append(slices.Clone(was.Adopted), adopted...)}
 	c.Instructors = form.Whole(problems, "instructors", in.Instructors, 1, mostHands, "A class has 1 to 10 instructors.")
 	c.Irons = form.Whole(problems, "irons", in.Irons, 1, mostIrons, "A class has 1 to 20 irons.")
-	c.Assistants = form.Whole(problems, "assistants", cmp.Or(in.Assistants, "0"), 0, mostHands, "Write 0 to 10 assistants, or leave it empty.")
-	c.AssistantMinutes = form.Whole(problems, "assistant-minutes", cmp.Or(in.AssistantMinutes, "0"), 0, mostStay, "Write for how many minutes they are there, or leave it empty for all of the class.")
-	c.Benches = form.Whole(problems, "benches", cmp.Or(in.Benches, "0"), 0, mostPicked, "Write how many places to work at there are, 1 to 60, or leave it empty.")
-	c.OpeningMinutes = form.Whole(problems, "opening", cmp.Or(in.Opening, "0"), 0, mostTogether, "Write minutes from 0 to 240, or leave it empty.")
-	c.ClosingMinutes = form.Whole(problems, "closing", cmp.Or(in.Closing, "0"), 0, mostTogether, "Write minutes from 0 to 240, or leave it empty.")
+	c.Assistants = form.Whole(problems, "assistants", cmp.Or(in.Assistants, "0"), 0, mostHands,
+		"Write 0 to 10 assistants, or leave it empty.")
+	c.AssistantMinutes = form.Whole(problems, "assistant-minutes", cmp.Or(in.AssistantMinutes, "0"), 0, mostStay,
+		"Write for how many minutes they are there, or leave it empty for all of the class.")
+	c.Benches = form.Whole(problems, "benches", cmp.Or(in.Benches, "0"), 0, mostPicked,
+		"Write how many places to work at there are, 1 to 60, or leave it empty.")
+	c.OpeningMinutes = form.Whole(problems, "opening", cmp.Or(in.Opening, "0"), 0, mostTogether,
+		"Write minutes from 0 to 240, or leave it empty.")
+	c.ClosingMinutes = form.Whole(problems, "closing", cmp.Or(in.Closing, "0"), 0, mostTogether,
+		"Write minutes from 0 to 240, or leave it empty.")
 	if together := float64(c.OpeningMinutes + c.ClosingMinutes); len(problems) == 0 && together >= c.WindowMinutes() {
 		problems["closing"] = "That leaves no time to sew: write less, or end later."
 	}
@@ -329,7 +338,8 @@ func (d UseCases) readBreak(problems form.Problems, c *classday.Class, in ClassI
 	if strings.TrimSpace(in.BreakAt) == "" && strings.TrimSpace(cmp.Or(in.BreakMinutes, "0")) == "0" {
 		return
 	}
-	c.BreakMinutes = form.Whole(problems, "break-minutes", in.BreakMinutes, 1, mostBreak, "Write how long the break is, in minutes from 1 to 180, or leave both empty.")
+	c.BreakMinutes = form.Whole(problems, "break-minutes", in.BreakMinutes, 1, mostBreak,
+		"Write how long the break is, in minutes from 1 to 180, or leave both empty.")
 	minute, ok := d.minuteOf(*c, in.BreakAt)
 	if !ok {
 		problems["break-at"] = "Write when the break begins, or leave both empty."
@@ -366,8 +376,10 @@ type classSaid struct {
 
 // said puts names to what a form says; one that cannot be found has none.
 func (d UseCases) said(in ClassInput) classSaid {
-	said := classSaid{Name: in.Name, Project: in.Project, Date: in.Date, From: in.From, To: in.To, Instructors: in.Instructors, Irons: in.Irons, Opening: in.Opening, Closing: in.Closing,
-		Assistants: in.Assistants, AssistantsStay: in.AssistantMinutes, Benches: in.Benches, BreakAt: in.BreakAt, Break: in.BreakMinutes}
+	said := classSaid{Name: in.Name, Project: in.Project, Date: in.Date, From: in.From, To: in.To,
+		Instructors: in.Instructors, Irons: in.Irons, Opening: in.Opening, Closing: in.Closing,
+		Assistants: in.Assistants, AssistantsStay: in.AssistantMinutes, Benches: in.Benches, BreakAt: in.BreakAt,
+		Break: in.BreakMinutes}
 	if students, err := d.Workshop.StudentsByID(in.StudentIDs...); err == nil {
 		for _, s := range students {
 			said.Students = append(said.Students, s.Name)
@@ -391,7 +403,8 @@ func (d UseCases) instructorsFree(problems form.Problems, c classday.Class) erro
 		return err
 	}
 	if taken := free.AtMost(c.StartsAt, c.EndsAt); taken > 0 && taken+c.Instructors > free.Staff {
-		problems["instructors"] = d.Say(say.T("There are not so many instructors then: %s. Choose another time, or fewer.", free.Say()))
+		problems["instructors"] = d.Say(say.T("There are not so many instructors then: %s. Choose another time, or fewer.",
+			free.Say()))
 	}
 	return nil
 }
@@ -436,7 +449,9 @@ func (d UseCases) DeleteClass(id int64) error {
 		}
 		err = d.Workshop.DeleteClass(id)
 		if errors.Is(err, store.ErrInUse) {
-			return form.Problems{"": "The shelf's ledger or what happened in it names this class, so it cannot be deleted. Call it off instead: that frees its machines and what it has reserved."}
+			return form.Problems{
+				"": "The shelf's ledger or what happened in it names this class, so it cannot be deleted. Call it off instead: " +
+					"that frees its machines and what it has reserved."}
 		}
 		return err
 	})
@@ -476,21 +491,22 @@ func unique(ids []int64) []int64 {
 // version the class is Planned with: the one it had, unless the project is
 // another or the newest is asked for.
 func (d UseCases) projectFor(problems form.Problems, in ClassInput, was classday.Class) (project.At, error) {
-	return form.Named(problems, "project", in.Project, "project", "Choose what the class makes.", func(name string) (project.At, error) {
-		same := was.ID != 0 && name == was.Project.Name
-		if same && !in.Newest {
-			return was.Project.At(), nil
-		}
-		if same {
-			version, err := d.Workshop.NewestVersion(was.Project.ID)
-			return project.At{ID: was.Project.ID, Version: version}, err
-		}
-		at, err := d.Workshop.ProjectNamed(name)
-		if err == nil && was.ID != 0 && at.ID == was.Project.ID && !in.Newest {
-			at.Version = was.Project.Version // it has been renamed since
-		}
-		return at, err
-	})
+	return form.Named(problems, "project", in.Project, "project", "Choose what the class makes.",
+		func(name string) (project.At, error) {
+			same := was.ID != 0 && name == was.Project.Name
+			if same && !in.Newest {
+				return was.Project.At(), nil
+			}
+			if same {
+				version, err := d.Workshop.NewestVersion(was.Project.ID)
+				return project.At{ID: was.Project.ID, Version: version}, err
+			}
+			at, err := d.Workshop.ProjectNamed(name)
+			if err == nil && was.ID != 0 && at.ID == was.Project.ID && !in.Newest {
+				at.Version = was.Project.Version // it has been renamed since
+			}
+			return at, err
+		})
 }
 
 // takenMachines says which of a class's machines are booked by others who do not give way.

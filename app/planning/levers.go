@@ -43,7 +43,8 @@ func (d UseCases) Levers(classID int64, together []classday.LeverKey) (LeversPag
 	}
 	const most = 24 // together, more than a class is offered
 	page.Picked = together[:min(len(together), most)]
-	key := actor.LeversKey{WorkshopID: d.Who.WorkshopID, Revision: d.Who.Revision, ClassID: classID, Picked: fmt.Sprintf("%q", page.Picked)}
+	key := actor.LeversKey{WorkshopID: d.Who.WorkshopID, Revision: d.Who.Revision, ClassID: classID,
+		Picked: fmt.Sprintf("%q", page.Picked)}
 	found, err := actor.Remembered(d.Actor, d.Memo().Levers, "levers", key, func() (made actor.Levers, err error) {
 		beside, err := d.beside(plan.Class, machines)
 		if err == nil {
@@ -114,7 +115,8 @@ func (d UseCases) adopt(classID int64, version int, keys []classday.LeverKey) er
 	}
 	for i, place := range then.Places {
 		was := plan.Class.Places[i]
-		if sameProject(place.Makes, was.Makes) && place.Attendance == was.Attendance && place.LateMinutes == was.LateMinutes && place.HoopedAhead == was.HoopedAhead {
+		if sameProject(place.Makes, was.Makes) && place.Attendance == was.Attendance &&
+			place.LateMinutes == was.LateMinutes && place.HoopedAhead == was.HoopedAhead {
 			continue
 		}
 		if err := form.Saved(d.Workshop.SavePlace(classID, place), ""); err != nil {
@@ -132,7 +134,8 @@ func inOne(err error) error {
 		return err
 	}
 	if problems[MovesKey] != "" { // somebody has to see first who is moved
-		return form.Problems{"levers": problems["moves"] + " Change the class by its form, which asks for that. Nothing was adopted."}
+		return form.Problems{"levers": problems["moves"] +
+			" Change the class by its form, which asks for that. Nothing was adopted."}
 	}
 	var texts []string
 	for _, field := range slices.Sorted(maps.Keys(problems)) {

@@ -38,7 +38,8 @@ func (d UseCases) inTheWay(in ClassInput, c classday.Class) ([]fleet.Booking, er
 		return nil, err
 	}
 	return slices.DeleteFunc(all, func(b fleet.Booking) bool {
-		return !b.GivesWay(d.Now) || !slices.Contains(in.Machines, b.Machine.ID) && !slices.Contains(in.StudentIDs, b.Student.ID)
+		return !b.GivesWay(d.Now) || !slices.Contains(in.Machines, b.Machine.ID) &&
+			!slices.Contains(in.StudentIDs, b.Student.ID)
 	}), nil
 }
 
@@ -67,7 +68,8 @@ func (d UseCases) makeRoom(in ClassInput, c classday.Class) error {
 		return err
 	}
 	if len(way) > mostMoved {
-		return form.Problems{"machines": fmt.Sprintf("%d bookings of students are in the way: choose another time or fewer machines.", len(way))}
+		return form.Problems{
+			"machines": fmt.Sprintf("%d bookings of students are in the way: choose another time or fewer machines.", len(way))}
 	}
 	moves, err := d.moves(in, c, way)
 	if err != nil {
@@ -93,11 +95,13 @@ func (d UseCases) makeRoom(in ClassInput, c classday.Class) error {
 
 // offered says whose booking it is, and where it goes.
 func (d UseCases) offered(m moving) say.Text {
-	had := say.T("%s has %s from %s to %s", say.Name(m.Student.Name), say.Name(m.Machine.Name), say.Clock(m.StartsAt), say.Clock(m.EndsAt))
+	had := say.T("%s has %s from %s to %s", say.Name(m.Student.Name), say.Name(m.Machine.Name), say.Clock(m.StartsAt),
+		say.Clock(m.EndsAt))
 	if !m.ok {
 		return say.T("%s: no other time is free, so it ends, and they wait for it", had)
 	}
-	return say.T("%s: instead %s, %s, %s to %s", had, say.Name(m.machine.Name), say.Day(m.to.From), say.Clock(m.to.From), say.Clock(m.to.To))
+	return say.T("%s: instead %s, %s, %s to %s", had, say.Name(m.machine.Name), say.Day(m.to.From), say.Clock(m.to.From),
+		say.Clock(m.to.To))
 }
 
 // moves are the nearest free times for bookings that give way to a class, one after the
@@ -119,7 +123,8 @@ func (d UseCases) moves(in ClassInput, c classday.Class, way []fleet.Booking) ([
 	}
 	class := booking.Span{From: c.StartsAt, To: c.EndsAt}
 	booked = slices.DeleteFunc(booked, func(b fleet.Booking) bool { // the class as it was goes too
-		return c.ID != 0 && b.Class != nil && b.Class.ID == c.ID || slices.ContainsFunc(way, func(w fleet.Booking) bool { return w.ID == b.ID })
+		return c.ID != 0 && b.Class != nil && b.Class.ID == c.ID ||
+			slices.ContainsFunc(way, func(w fleet.Booking) bool { return w.ID == b.ID })
 	})
 	busy, err := d.Workshop.LockInstructors(within.From, within.To, c.ID)
 	if err != nil {
@@ -158,7 +163,8 @@ func (d UseCases) moves(in ClassInput, c classday.Class, way []fleet.Booking) ([
 		// What fits the machine they had stays there, where it is free that very day.
 		that := want
 		that.Machines = want.Machines[:min(1, len(want.Machines))]
-		that.Within = booking.Span{From: form.Midnight(c.StartsAt, d.Who.Zone), To: form.Midnight(c.StartsAt.AddDate(0, 0, 1), d.Who.Zone)}.Since(within.From)
+		that.Within = booking.Span{From: form.Midnight(c.StartsAt, d.Who.Zone),
+			To: form.Midnight(c.StartsAt.AddDate(0, 0, 1), d.Who.Zone)}.Since(within.From)
 		id, to, ok := settings.Booking.Nearest(that, b.Span(), fits)
 		if !ok {
 			id, to, ok = settings.Booking.Nearest(want, b.Span(), fits)
@@ -175,7 +181,8 @@ func (d UseCases) moves(in ClassInput, c classday.Class, way []fleet.Booking) ([
 
 // others are the machines of the kind that a student had, that one first, where they may be
 // as they were, each with when it is taken.
-func (d UseCases) others(b fleet.Booking, student skill.Student, machines []fleet.Machine, booked []fleet.Booking, in ClassInput, class, within booking.Span) ([]booking.Machine, error) {
+func (d UseCases) others(b fleet.Booking, student skill.Student, machines []fleet.Machine, booked []fleet.Booking,
+	in ClassInput, class, within booking.Span) ([]booking.Machine, error) {
 	had := slices.IndexFunc(machines, func(m fleet.Machine) bool { return m.ID == b.Machine.ID })
 	if had < 0 {
 		return nil, nil
@@ -209,7 +216,8 @@ func (d UseCases) giveWay(m moving) error {
 		if err := d.Workshop.CancelBooking(m.ID); err != nil {
 			return err
 		}
-		wait := fleet.Wait{Student: *m.Student, Machine: m.Machine, StartsAt: m.StartsAt, EndsAt: m.EndsAt, Accompanied: m.Accompanied}
+		wait := fleet.Wait{Student: *m.Student, Machine: m.Machine, StartsAt: m.StartsAt, EndsAt: m.EndsAt,
+			Accompanied: m.Accompanied}
 		if err := d.Workshop.Wait(wait, d.Who.AccountID, d.Now); err != nil {
 			return err
 		}

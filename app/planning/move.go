@@ -74,7 +74,8 @@ func (d UseCases) minuteOf(c classday.Class, typed string) (minute int, ok bool)
 		return 0, false
 	}
 	start := c.StartsAt.In(d.Who.Zone)
-	return int(time.Date(start.Year(), start.Month(), start.Day(), at.Hour(), at.Minute(), 0, 0, d.Who.Zone).Sub(c.StartsAt).Minutes()), true
+	return int(time.Date(start.Year(), start.Month(), start.Day(), at.Hour(), at.Minute(), 0, 0,
+		d.Who.Zone).Sub(c.StartsAt).Minutes()), true
 }
 
 // checkMove refuses a pin that breaks a rule, or that the room cannot grant: Planned
@@ -109,7 +110,8 @@ func (d UseCases) checkMove(wished classday.Class, studentID int64, pin classday
 	for i, why := range plan.Whys() {
 		s := plan.Result.Assignments[i]
 		key := pace.StepKey(s.Operation)
-		if s.Job == classday.PersonID(studentID) && key.Is(pace.StepLoad) && key.Hooping() == pin.Hooping && s.Start > float64(*pin.Minute)+1 {
+		if s.Job == classday.PersonID(studentID) && key.Is(pace.StepLoad) && key.Hooping() == pin.Hooping &&
+			s.Start > float64(*pin.Minute)+1 {
 			return form.Problems{"move": d.Say(say.T("It cannot begin before %s. %s", say.Clock(plan.At(s.Start)), why.Text))}
 		}
 	}

@@ -107,8 +107,10 @@ func (d UseCases) Preview(in ClassInput) (Preview, error) {
 		return page, err
 	}
 	c := classday.Class{
-		ID: in.ID, Project: found[at], Instructors: soFar(in.Instructors, 1, mostHands), Irons: soFar(in.Irons, 1, mostIrons), OpeningMinutes: soFar(in.Opening, 0, mostTogether), ClosingMinutes: soFar(in.Closing, 0, mostTogether),
-		Assistants: soFar(in.Assistants, 0, mostHands), AssistantMinutes: soFar(in.AssistantMinutes, 0, mostStay), Benches: soFar(in.Benches, 0, mostPicked),
+		ID: in.ID, Project: found[at], Instructors: soFar(in.Instructors, 1, mostHands), Irons: soFar(in.Irons, 1, mostIrons),
+		OpeningMinutes: soFar(in.Opening, 0, mostTogether), ClosingMinutes: soFar(in.Closing, 0, mostTogether),
+		Assistants: soFar(in.Assistants, 0, mostHands), AssistantMinutes: soFar(in.AssistantMinutes, 0, mostStay),
+		Benches: soFar(in.Benches, 0, mostPicked),
 	}
 	times := form.Problems{}
 	c.StartsAt, c.EndsAt = d.Clock().Times(times, in.Date, in.From, in.To, true)
@@ -174,7 +176,8 @@ func (d UseCases) previewPlaces(in ClassInput, was classday.Class) ([]classday.P
 
 // previewMachines are the machines of the room as each would take what a class
 // makes, whether or not it is chosen.
-func (d UseCases) previewMachines(c classday.Class, machines []fleet.Machine, in ClassInput, timed bool, rules policy.Rules) ([]PreviewMachine, error) {
+func (d UseCases) previewMachines(c classday.Class, machines []fleet.Machine, in ClassInput, timed bool,
+	rules policy.Rules) ([]PreviewMachine, error) {
 	taken := map[int64]string{}
 	if timed {
 		bookings, _, err := d.Workshop.BookingsBetween(c.StartsAt, c.EndsAt, store.Rows{Limit: form.MostAtOnce})
@@ -280,7 +283,8 @@ func (p *Preview) usable() (machines []fleet.Machine, chosen int) {
 }
 
 // other adds how the class would end otherwise, where it can be Planned so.
-func (p *Preview) other(others []PreviewOther, other PreviewOther, c classday.Class, rules policy.Rules) []PreviewOther {
+func (p *Preview) other(others []PreviewOther, other PreviewOther, c classday.Class,
+	rules policy.Rules) []PreviewOther {
 	plan := p.Plan
 	if !other.Now {
 		if plan = Planned(classday.Open(c, rules), otherIterations); !plan.Planned() {

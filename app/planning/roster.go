@@ -53,7 +53,8 @@ func (d UseCases) savePlace(classID, studentID int64, in PlaceInput) error {
 	case classday.Expected, classday.Absent:
 	case classday.Late:
 		window := min(600, int(c.EndsAt.Sub(c.StartsAt).Minutes()))
-		place.LateMinutes = form.Whole(problems, "late", in.LateMinutes, 1, window, fmt.Sprintf("Write by how many minutes they are late, 1 to %d.", window))
+		place.LateMinutes = form.Whole(problems, "late", in.LateMinutes, 1, window,
+			fmt.Sprintf("Write by how many minutes they are late, 1 to %d.", window))
 	default:
 		problems["attendance"] = "Choose expected, late or absent."
 	}
@@ -76,7 +77,8 @@ func (d UseCases) savePlace(classID, studentID int64, in PlaceInput) error {
 	if !sameProject(place.Makes, was.Makes) {
 		place.Pins = nil // they are of other hoopings
 	}
-	place.Size = form.Chosen(problems, "size", in.Size, append([]string{""}, blank.Sizes...), "Choose a size from the list.")
+	place.Size = form.Chosen(problems, "size", in.Size, append([]string{""}, blank.Sizes...),
+		"Choose a size from the list.")
 	if err := problems.OrNil(); err != nil {
 		return err
 	}
@@ -89,7 +91,8 @@ func (d UseCases) savePlace(classID, studentID int64, in PlaceInput) error {
 		if was.LateMinutes > 0 {
 			late = fmt.Sprint(was.LateMinutes)
 		}
-		return PlaceInput{Project: makes, Attendance: string(was.Attendance), LateMinutes: late, Size: was.Size, HoopedAhead: was.HoopedAhead}, was.Version, nil
+		return PlaceInput{Project: makes, Attendance: string(was.Attendance), LateMinutes: late, Size: was.Size,
+			HoopedAhead: was.HoopedAhead}, was.Version, nil
 	})
 	return form.Saved(err, "")
 }

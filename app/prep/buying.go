@@ -53,7 +53,8 @@ func (d UseCases) BuyList() (BuyList, error) {
 			list.Unknown = append(list.Unknown, say.T("%s: %s", page.Class.Name, page.Problem))
 			continue
 		}
-		wanted = append(wanted, stock.Wanted{Class: page.Class.Name, From: page.Class.StartsAt, To: page.Class.EndsAt, Taking: page.Taking})
+		wanted = append(wanted,
+			stock.Wanted{Class: page.Class.Name, From: page.Class.StartsAt, To: page.Class.EndsAt, Taking: page.Taking})
 	}
 	list.List = stock.Buy(wanted, items)
 	return list, nil
@@ -70,7 +71,8 @@ func (d UseCases) BuyCSV() ([]byte, error) {
 	}
 	rows := [][]string{{"item", "supplier", "missing", "packs", "to buy", "cost", "for"}}
 	for _, p := range list.Purchases {
-		rows = append(rows, []string{p.Item.Name, p.Item.Supplier, d.Say(p.Item.Amount(p.Short)), fmt.Sprint(p.Packs), d.Say(p.Item.Bought(p.Buy)), d.Say(say.Cents(p.Cents)), strings.Join(p.For, ", ")})
+		rows = append(rows, []string{p.Item.Name, p.Item.Supplier, d.Say(p.Item.Amount(p.Short)), fmt.Sprint(p.Packs),
+			d.Say(p.Item.Bought(p.Buy)), d.Say(say.Cents(p.Cents)), strings.Join(p.For, ", ")})
 	}
 	for _, what := range list.Nothing {
 		rows = append(rows, []string{d.Say(what.Say()), "", "nothing of it on the shelf", "", "", "", ""})
@@ -91,13 +93,17 @@ func (d UseCases) BuyPDF(ctx context.Context, sheetName string) ([]byte, error) 
 	if err != nil {
 		return nil, err
 	}
-	t := paper.Table{Title: "To buy", Intro: "What the coming classes lack and what runs low, rounded up to packs.", Head: []string{"What", "Packs", "In all", "Cost", "For"}, Widths: []float64{0.34, 0.1, 0.14, 0.12, 0.3}, Foot: "In all " + d.Say(say.Cents(list.Cents))}
+	t := paper.Table{Title: "To buy", Intro: "What the coming classes lack and what runs low, rounded up to packs.",
+		Head: []string{"What", "Packs", "In all", "Cost", "For"}, Widths: []float64{0.34, 0.1, 0.14, 0.12, 0.3},
+		Foot: "In all " + d.Say(say.Cents(list.Cents))}
 	for _, p := range list.Purchases {
 		name := paper.Isolated(p.Item.Name)
 		if p.Item.Supplier != "" {
 			name += ", " + paper.Isolated(p.Item.Supplier)
 		}
-		t.Rows = append(t.Rows, []string{name, fmt.Sprint(p.Packs), d.Say(p.Item.Bought(p.Buy)), d.Say(say.Cents(p.Cents)), strings.Join(p.For, ", ")})
+		t.Rows = append(t.Rows,
+			[]string{name, fmt.Sprint(p.Packs), d.Say(p.Item.Bought(p.Buy)), d.Say(say.Cents(p.Cents)),
+				strings.Join(p.For, ", ")})
 	}
 	for _, what := range list.Nothing {
 		t.Rows = append(t.Rows, []string{d.Say(what.Say()), "", "", "", "nothing of it is on the shelf"})

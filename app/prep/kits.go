@@ -86,7 +86,8 @@ func (d UseCases) saveKit(classID int64, in KitInput) error {
 		if len(missing) == 1 {
 			are = say.T("%s is", missing)
 		}
-		return form.Problems{fmt.Sprintf("kit-%d", in.StudentID): fmt.Sprintf("%s's kit is not complete: %s still missing.", bag.Name, d.Say(are))}
+		return form.Problems{fmt.Sprintf("kit-%d", in.StudentID): fmt.Sprintf("%s's kit is not complete: %s still missing.",
+			bag.Name, d.Say(are))}
 	}
 	type said struct {
 		State  string   `says:"State"`

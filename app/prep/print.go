@@ -49,8 +49,9 @@ func (d UseCases) LabelsPDF(ctx context.Context, classID int64, base, sheetName 
 	var labels []paper.Label
 	for _, b := range page.Bags {
 		label := paper.Label{
-			Name: b.Name, Class: page.Class.Name, Project: b.Project.Name, Sitting: fmt.Sprintf("Sits down as number %d, at %s", b.Sitting, paper.Isolated(b.Machine)),
-			Link: fmt.Sprintf("%s/classes/%d/cards/%d", base, classID, b.ID),
+			Name: b.Name, Class: page.Class.Name, Project: b.Project.Name,
+			Sitting: fmt.Sprintf("Sits down as number %d, at %s", b.Sitting, paper.Isolated(b.Machine)),
+			Link:    fmt.Sprintf("%s/classes/%d/cards/%d", base, classID, b.ID),
 		}
 		for _, item := range b.Items {
 			whole := item.Item
@@ -62,7 +63,9 @@ func (d UseCases) LabelsPDF(ctx context.Context, classID int64, base, sheetName 
 	if len(labels) == 0 {
 		return nil, form.Problems{"": "There is no kit to label."}
 	}
-	return actor.Print(ctx, d.Actor, []any{"labels", labels, sheet}, func() ([]byte, error) { return paper.Labels(ctx, labels, sheet) })
+	return actor.Print(ctx, d.Actor, []any{"labels", labels, sheet}, func() ([]byte, error) {
+		return paper.Labels(ctx, labels, sheet)
+	})
 }
 
 // CutPDF prints the cut plans of a class.
@@ -85,13 +88,17 @@ func (d UseCases) CutPDF(ctx context.Context, classID int64, sheetName string) (
 			names[fmt.Sprint(i)] = d.Say(kit.Item{As: p.As, Key: p.Key}.Say())
 		}
 		for _, bed := range c.Beds {
-			plans = append(plans, paper.CutPlan{Class: page.Class.Name, Material: d.Say(c.Material), From: d.Say(bed.From()), WidthMM: bed.WidthMM, Layout: bed.Layout, Names: names, Units: d.Printer().Units})
+			plans = append(plans,
+				paper.CutPlan{Class: page.Class.Name, Material: d.Say(c.Material), From: d.Say(bed.From()), WidthMM: bed.WidthMM,
+					Layout: bed.Layout, Names: names, Units: d.Printer().Units})
 		}
 	}
 	if len(plans) == 0 {
 		return nil, form.Problems{"": "There is nothing to cut."}
 	}
-	return actor.Print(ctx, d.Actor, []any{"cut plans", plans, sheet}, func() ([]byte, error) { return paper.CutPlans(ctx, plans, sheet) })
+	return actor.Print(ctx, d.Actor, []any{"cut plans", plans, sheet}, func() ([]byte, error) {
+		return paper.CutPlans(ctx, plans, sheet)
+	})
 }
 
 // CardsPDF prints the step cards of a class: one page for each hooping.
@@ -183,7 +190,9 @@ func (d UseCases) stopPictures(cards []card.Card) (map[string]image.Image, error
 func lines(of technique.Picture, p say.Printer) paper.Drawing {
 	d := paper.Drawing{Width: technique.PictureWidth, Height: technique.PictureHeight}
 	for _, s := range of {
-		d.Strokes = append(d.Strokes, paper.Stroke{Points: s.Points, Closed: s.Closed, Filled: s.Fill != "", Dashed: s.Style == technique.Dash, Dotted: s.Style == technique.Dot, Strong: s.Tone != technique.Soft, Word: p.Say(s.Word)})
+		d.Strokes = append(d.Strokes,
+			paper.Stroke{Points: s.Points, Closed: s.Closed, Filled: s.Fill != "", Dashed: s.Style == technique.Dash,
+				Dotted: s.Style == technique.Dot, Strong: s.Tone != technique.Soft, Word: p.Say(s.Word)})
 	}
 	return d
 }
@@ -201,7 +210,8 @@ func (d UseCases) printed(c card.Card, n int) paper.Card {
 	p := d.PrinterFor(c)
 	s := c.Sheets[n]
 	made := paper.Card{
-		Title:    fmt.Sprintf("%s: %s on %s", paper.Isolated(c.Student), paper.Isolated(c.Project), paper.Isolated(s.Machine)),
+		Title: fmt.Sprintf("%s: %s on %s", paper.Isolated(c.Student), paper.Isolated(c.Project),
+			paper.Isolated(s.Machine)),
 		Class:    paper.Isolated(c.Class) + ", " + p.Say(say.Day(c.StartsAt)),
 		Setup:    strings.Join(p.Lines(s.Setup), " "),
 		Restart:  strings.Join(p.Lines(s.Restart), " "),
@@ -209,7 +219,8 @@ func (d UseCases) printed(c card.Card, n int) paper.Card {
 		Cautions: p.Lines(c.Cautions),
 	}
 	if c.Mark != nil && len(c.Mark.Outline) > 0 {
-		made.Mark = &paper.CardMark{Outline: c.Mark.Outline, Seams: c.Mark.Seams, XMM: c.Mark.XMM, YMM: c.Mark.YMM, TurnDegrees: c.Mark.TurnDegrees, WidthMM: s.Design.WidthMM, HeightMM: s.Design.HeightMM}
+		made.Mark = &paper.CardMark{Outline: c.Mark.Outline, Seams: c.Mark.Seams, XMM: c.Mark.XMM, YMM: c.Mark.YMM,
+			TurnDegrees: c.Mark.TurnDegrees, WidthMM: s.Design.WidthMM, HeightMM: s.Design.HeightMM}
 	}
 	if n == 0 && !c.Together.Silent() {
 		made.Class += ". " + p.Say(c.Together)
@@ -223,7 +234,9 @@ func (d UseCases) printed(c card.Card, n int) paper.Card {
 		if step.Key.Hooping() != s.N {
 			continue
 		}
-		line := paper.CardStep{At: p.Say(say.Clock(step.Start)), Title: p.Say(step.Title), Note: strings.Join(append(notEmpty(p.Say(step.Note)), p.Lines(step.Notes)...), " "), Caution: strings.Join(p.Lines(step.Cautions), " "), Marks: step.Key == pace.StepMark}
+		line := paper.CardStep{At: p.Say(say.Clock(step.Start)), Title: p.Say(step.Title),
+			Note:    strings.Join(append(notEmpty(p.Say(step.Note)), p.Lines(step.Notes)...), " "),
+			Caution: strings.Join(p.Lines(step.Cautions), " "), Marks: step.Key == pace.StepMark}
 		if step.WithInstructor {
 			line.Title += ", " + p.Say(say.T("with the instructor"))
 		}
@@ -242,7 +255,8 @@ func (d UseCases) printed(c card.Card, n int) paper.Card {
 	}
 	for _, stop := range s.Stops {
 		line := paper.CardStop{
-			Title: fmt.Sprintf("Stop %d", stop.N), Note: p.Say(stop.Note), Color: color.RGBA{stop.Color.R, stop.Color.G, stop.Color.B, 0xff},
+			Title: fmt.Sprintf("Stop %d", stop.N), Note: p.Say(stop.Note),
+			Color:  color.RGBA{stop.Color.R, stop.Color.G, stop.Color.B, 0xff},
 			Of:     stopAt(s.Design, stop.N),
 			Before: strings.Join(p.Lines(stop.Before), " "), After: strings.Join(p.Lines(stop.After), " "),
 		}

@@ -54,7 +54,8 @@ func (d UseCases) reserve(classID int64) error {
 	var moves []stock.Move
 	for _, itemID := range slices.Sorted(maps.Keys(wanted)) { // everyone locks in one order
 		if n := wanted[itemID]; n > stock.Hair {
-			moves = append(moves, stock.Move{ItemID: itemID, Kind: stock.Promised, Reserved: n, ClassID: classID, ByID: d.Who.AccountID, At: d.Now})
+			moves = append(moves,
+				stock.Move{ItemID: itemID, Kind: stock.Promised, Reserved: n, ClassID: classID, ByID: d.Who.AccountID, At: d.Now})
 		}
 	}
 	if len(moves) == 0 {
@@ -112,12 +113,15 @@ func (d UseCases) putRight(classID int64, typed map[int64]Gone) error {
 			if err != nil {
 				return err
 			}
-			n = form.Quantity(d.Printer(), problems, fmt.Sprintf("used-%d", itemID), item, t.Used, fmt.Sprintf("%s: write how much was used as a number, 0 or more.", item.Name))
-			if item.Key.Kind == supply.Thread && n > 0 && strings.TrimSpace(t.Used) != form.TypedQuantity(d.Printer(), item, held) {
+			n = form.Quantity(d.Printer(), problems, fmt.Sprintf("used-%d", itemID), item, t.Used,
+				fmt.Sprintf("%s: write how much was used as a number, 0 or more.", item.Name))
+			if item.Key.Kind == supply.Thread && n > 0 &&
+				strings.TrimSpace(t.Used) != form.TypedQuantity(d.Printer(), item, held) {
 				measured[itemID] = n
 			}
 			if strings.TrimSpace(t.Spoiled) != "" {
-				spoiled = form.Quantity(d.Printer(), problems, fmt.Sprintf("spoiled-%d", itemID), item, t.Spoiled, fmt.Sprintf("%s: write how much was spoiled as a number, 0 or more.", item.Name))
+				spoiled = form.Quantity(d.Printer(), problems, fmt.Sprintf("spoiled-%d", itemID), item, t.Spoiled,
+					fmt.Sprintf("%s: write how much was spoiled as a number, 0 or more.", item.Name))
 			}
 		}
 		if n > 0 {
@@ -196,12 +200,14 @@ func (d UseCases) keepOffcuts(classID int64, material supply.Key) (kept int64, e
 	}
 	for _, o := range page.Cuts[at].Offcuts() {
 		kept++
-		item := stock.Item{Key: material, Form: stock.Sheet, WidthMM: math.Floor(o.WMM), HeightMM: math.Floor(o.HMM), Remnant: true, Pack: 1, Name: d.remnantName(material, o, page.Class.Name, kept)}
+		item := stock.Item{Key: material, Form: stock.Sheet, WidthMM: math.Floor(o.WMM), HeightMM: math.Floor(o.HMM),
+			Remnant: true, Pack: 1, Name: d.remnantName(material, o, page.Class.Name, kept)}
 		id, err := d.Workshop.SaveStockItem(item)
 		if err != nil {
 			return 0, form.Saved(err, item.Name)
 		}
-		if err := d.Workshop.Move(stock.Move{ItemID: id, Kind: stock.Returned, Quantity: 1, Note: "off-cut", ClassID: classID, ByID: d.Who.AccountID, At: d.Now}); err != nil {
+		if err := d.Workshop.Move(stock.Move{ItemID: id, Kind: stock.Returned, Quantity: 1, Note: "off-cut", ClassID: classID,
+			ByID: d.Who.AccountID, At: d.Now}); err != nil {
 			return 0, err
 		}
 	}

@@ -52,7 +52,9 @@ func (d UseCases) Stick(classID, machineID int64) (fileName string, data []byte,
 		if err != nil {
 			return "", nil, form.Problems{"": form.Sentence(err.Error())}
 		}
-		files = append(files, stick.File{Label: s.Sewn().Name, For: fmt.Sprintf("%s, %s", s.Place.Name, d.Say(say.Clock(p.At(s.Start)))), Format: file.Format, Data: file.Data})
+		files = append(files,
+			stick.File{Label: s.Sewn().Name, For: fmt.Sprintf("%s, %s", s.Place.Name, d.Say(say.Clock(p.At(s.Start)))),
+				Format: file.Format, Data: file.Data})
 	}
 	data, err = stick.Write(machine.Name, files, d.Now)
 	return fmt.Sprintf("stick-%s.zip", machine.Name), data, err

@@ -61,7 +61,8 @@ func (d UseCases) Own(id int64) (OwnInput, error) {
 	w, err := d.Workshop.Technique(id)
 	in := OwnInput{ID: w.ID, Version: w.Version, Name: w.Name, What: w.What, Because: w.Because}
 	for _, s := range w.Steps {
-		step := OwnStepInput{Title: s.Title, At: string(s.At), Minutes: form.Plain(s.Minutes), Where: "bench", Caution: s.Caution, Instead: "after"}
+		step := OwnStepInput{Title: s.Title, At: string(s.At), Minutes: form.Plain(s.Minutes), Where: "bench",
+			Caution: s.Caution, Instead: "after"}
 		switch {
 		case s.Iron:
 			step.Where = "iron"
@@ -110,8 +111,10 @@ func (d UseCases) saveOwn(in OwnInput) (int64, error) {
 		}
 		n, row := len(w.Steps)+1, form.Problems{}
 		step := technique.WrittenStep{
-			Title: form.Name(row, "title", s.Title, "say what is done, or empty the row."), At: pace.StepKey(s.At), Instead: s.Instead == "instead", Iron: s.Where == "iron", Machine: s.Where == "machine",
-			Minutes: form.Number(row, "minutes", s.Minutes, 0, 600, "write minutes from 0 to 600."), Caution: form.Text(row, "caution", s.Caution, form.LongestNote),
+			Title: form.Name(row, "title", s.Title, "say what is done, or empty the row."), At: pace.StepKey(s.At),
+			Instead: s.Instead == "instead", Iron: s.Where == "iron", Machine: s.Where == "machine",
+			Minutes: form.Number(row, "minutes", s.Minutes, 0, 600, "write minutes from 0 to 600."),
+			Caution: form.Text(row, "caution", s.Caution, form.LongestNote),
 		}
 		problems.OfRow("steps", "Step", n, row, "title", "minutes", "caution")
 		w.Steps = append(w.Steps, step)
@@ -121,7 +124,9 @@ func (d UseCases) saveOwn(in OwnInput) (int64, error) {
 			continue
 		}
 		row := form.Problems{}
-		w.Lines = append(w.Lines, technique.WrittenLine{Text: form.Text(row, "text", l.Text, form.LongestNote), At: pace.StepKey(l.At), Caution: l.Kind == "caution"})
+		w.Lines = append(w.Lines,
+			technique.WrittenLine{Text: form.Text(row, "text", l.Text, form.LongestNote), At: pace.StepKey(l.At),
+				Caution: l.Kind == "caution"})
 		problems.OfRow("lines", "Line", len(w.Lines), row, "text")
 	}
 	for _, t := range in.Things {
@@ -129,7 +134,9 @@ func (d UseCases) saveOwn(in OwnInput) (int64, error) {
 			continue
 		}
 		row := form.Problems{}
-		w.Things = append(w.Things, technique.WrittenThing{Name: form.Name(row, "name", t.Name, "write its name, or empty the row."), Per: technique.Per(t.Per), Count: form.Whole(row, "count", t.Count, 1, 100, "write how many, 1 to 100.")})
+		w.Things = append(w.Things,
+			technique.WrittenThing{Name: form.Name(row, "name", t.Name, "write its name, or empty the row."),
+				Per: technique.Per(t.Per), Count: form.Whole(row, "count", t.Count, 1, 100, "write how many, 1 to 100.")})
 		problems.OfRow("things", "Thing", len(w.Things), row, "name", "count")
 	}
 	for _, key := range in.Needs {

@@ -35,7 +35,8 @@ func (d UseCases) typedPiece(b project.Blank) PieceInput {
 	in := PieceInput{Seam: form.TypedLength(d.Printer(), pattern.UsualSeamMM), Count: "1"}
 	if b.Piece != nil {
 		w, h := b.Piece.SizeMM()
-		in.Seam, in.Count, in.Width, in.Height = form.TypedLength(d.Printer(), b.Piece.SeamMM), strconv.Itoa(b.Piece.Count), form.TypedLength(d.Printer(), w), form.TypedLength(d.Printer(), h)
+		in.Seam, in.Count, in.Width, in.Height = form.TypedLength(d.Printer(), b.Piece.SeamMM), strconv.Itoa(b.Piece.Count),
+			form.TypedLength(d.Printer(), w), form.TypedLength(d.Printer(), h)
 	}
 	return in
 }
@@ -59,7 +60,9 @@ func (d UseCases) readPiece(problems form.Problems, p *project.Project, in Piece
 			}
 			return form.Length(d.Printer(), problems, "piece", typed, 0, 2000)
 		}
-		piece, err = pattern.Drawn(kind, pattern.Measures{WidthMM: measure(in.Width, usual.WidthMM), HeightMM: measure(in.Height, usual.HeightMM), ThirdMM: measure(in.Third, usual.ThirdMM)})
+		piece, err = pattern.Drawn(kind,
+			pattern.Measures{WidthMM: measure(in.Width, usual.WidthMM), HeightMM: measure(in.Height, usual.HeightMM),
+				ThirdMM: measure(in.Third, usual.ThirdMM)})
 	case b.Piece != nil:
 		piece = *b.Piece
 	default:

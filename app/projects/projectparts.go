@@ -90,7 +90,8 @@ type WorkInput struct {
 // typedParts are a project's forms as it stands.
 func (d UseCases) typedParts(p project.Together) ProjectParts {
 	parts := ProjectParts{
-		Place: PlaceOnBlank{Shape: string(p.Blank.Shape), Size: p.Blank.Size, Spot: string(p.Blank.Spot), Right: form.TypedLength(d.Printer(), p.Blank.MoveXMM), Down: form.TypedLength(d.Printer(), p.Blank.MoveYMM)},
+		Place: PlaceOnBlank{Shape: string(p.Blank.Shape), Size: p.Blank.Size, Spot: string(p.Blank.Spot),
+			Right: form.TypedLength(d.Printer(), p.Blank.MoveXMM), Down: form.TypedLength(d.Printer(), p.Blank.MoveYMM)},
 		Level: strconv.Itoa(p.Level), House: map[string]string{}, Minutes: map[string]string{},
 	}
 	for _, key := range p.Project.Teaches {
@@ -100,7 +101,8 @@ func (d UseCases) typedParts(p project.Together) ProjectParts {
 		parts.Hoopings = append(parts.Hoopings, HoopingInput{h.Title, h.Design.Name})
 	}
 	for _, l := range p.Layers {
-		in := LayerInput{As: string(l.As), Fabric: string(l.Fabric), Under: l.Under, Tape: l.Tape, Width: form.TypedLength(d.Printer(), l.SizeMM[0]), Height: form.TypedLength(d.Printer(), l.SizeMM[1])}
+		in := LayerInput{As: string(l.As), Fabric: string(l.Fabric), Under: l.Under, Tape: l.Tape,
+			Width: form.TypedLength(d.Printer(), l.SizeMM[0]), Height: form.TypedLength(d.Printer(), l.SizeMM[1])}
 		if l.BeforeStop > 0 {
 			in.Stop = strconv.Itoa(l.BeforeStop)
 		}
@@ -281,12 +283,14 @@ func (d UseCases) readLayers(problems form.Problems, typed []LayerInput) []proje
 			continue
 		}
 		row := form.Problems{}
-		l := project.Layer{As: kit.LayerKind(in.As), Fabric: recipe.Fabric(in.Fabric), Under: in.Under, Tape: form.Text(row, "tape", in.Tape, form.LongestName)}
+		l := project.Layer{As: kit.LayerKind(in.As), Fabric: recipe.Fabric(in.Fabric), Under: in.Under,
+			Tape: form.Text(row, "tape", in.Tape, form.LongestName)}
 		if in.As == "" {
 			row["as"] = "choose what is laid, or empty the row."
 		}
 		if strings.TrimSpace(in.Stop) != "" {
-			l.BeforeStop = form.Whole(row, "stop", in.Stop, 0, 100_000, "write the stop it is laid before as a whole number, 0 for the start.")
+			l.BeforeStop = form.Whole(row, "stop", in.Stop, 0, 100_000,
+				"write the stop it is laid before as a whole number, 0 for the start.")
 		}
 		for i, typed := range []string{in.Width, in.Height} {
 			if t := strings.TrimSpace(typed); t != "" && t != "0" {
@@ -307,7 +311,8 @@ func readParts(problems form.Problems, typed []PartInput) []project.Part {
 			continue
 		}
 		row := form.Problems{}
-		part := project.Part{Name: form.Name(row, "name", in.Name, "write its name, or empty the row."), Count: form.Whole(row, "count", in.Count, 1, 100, "write how many, 1 to 100.")}
+		part := project.Part{Name: form.Name(row, "name", in.Name, "write its name, or empty the row."),
+			Count: form.Whole(row, "count", in.Count, 1, 100, "write how many, 1 to 100.")}
 		parts = append(parts, part)
 		problems.OfRow("parts", "Part", len(parts), row, "name", "count")
 	}
@@ -321,7 +326,9 @@ func readWork(problems form.Problems, typed []WorkInput) []project.Work {
 			continue
 		}
 		row := form.Problems{}
-		w := project.Work{Title: form.Name(row, "title", in.Title, "say what is done, or empty the row."), Minutes: form.Number(row, "minutes", in.Minutes, 0, 600, "write minutes from 0 to 600."), Iron: in.Iron, Instructor: in.Instructor}
+		w := project.Work{Title: form.Name(row, "title", in.Title, "say what is done, or empty the row."),
+			Minutes: form.Number(row, "minutes", in.Minutes, 0, 600, "write minutes from 0 to 600."), Iron: in.Iron,
+			Instructor: in.Instructor}
 		work = append(work, w)
 		problems.OfRow("work", "Work", len(work), row, "title", "minutes")
 	}

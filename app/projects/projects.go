@@ -167,7 +167,9 @@ func (d UseCases) ProjectInput(id int64) (ProjectInput, error) {
 		return ProjectInput{}, err
 	}
 	units := d.Printer().Units
-	in := ProjectInput{ID: p.ID, Version: p.Version, Name: p.Name, Kind: kindOf(p), Blank: p.Blank.Name, Design: p.Design().Name, Width: units.Field(p.Blank.WidthMM), Height: units.Field(p.Blank.HeightMM), Fabric: string(p.Fabric)}
+	in := ProjectInput{ID: p.ID, Version: p.Version, Name: p.Name, Kind: kindOf(p), Blank: p.Blank.Name,
+		Design: p.Design().Name, Width: units.Field(p.Blank.WidthMM), Height: units.Field(p.Blank.HeightMM),
+		Fabric: string(p.Fabric)}
 	for _, u := range p.Uses {
 		in.Uses = append(in.Uses, string(u))
 	}
@@ -209,7 +211,8 @@ func (d UseCases) saveProject(in ProjectInput) (int64, error) {
 		}
 	}
 	p.Version = in.Version
-	p.InHoop = form.Chosen(problems, "kind", cmp.Or(in.Kind, OnBlank), Kinds, "Choose whether it is made on a blank or built in the hoop.") == InHoop
+	p.InHoop = form.Chosen(problems, "kind", cmp.Or(in.Kind, OnBlank), Kinds,
+		"Choose whether it is made on a blank or built in the hoop.") == InHoop
 	p.Name = form.Name(problems, "name", in.Name, "Give the project a name.")
 	p.Blank.Name = form.Name(problems, "blank", in.Blank, "Say what is embroidered, such as canvas tote.")
 	p.Blank.WidthMM = form.Length(d.Printer(), problems, "width", in.Width, 10, 5000)
@@ -307,7 +310,8 @@ func (d UseCases) saveMinutes(id int64, version int, typed map[pace.StepKey]stri
 		if !said || s.Key.Is(pace.StepSew) || s.Key.IsWork() {
 			continue
 		}
-		minutes := form.Number(problems, "minutes-"+string(s.Key), t, 0, 600, d.Say(say.T("%s: write minutes from 0 to 600.", s.Title)))
+		minutes := form.Number(problems, "minutes-"+string(s.Key), t, 0, 600,
+			d.Say(say.T("%s: write minutes from 0 to 600.", s.Title)))
 		if minutes != s.Minutes {
 			set[s.Key] = minutes
 		}

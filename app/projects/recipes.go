@@ -42,13 +42,16 @@ var kinds = []struct {
 	{say.T("worn by a child, or next to the skin"), recipe.Jersey, []recipe.Use{recipe.Child, recipe.Washed}, false, nil},
 	{say.T("seen from both sides"), recipe.Linen, []recipe.Use{recipe.BothSides, recipe.Washed}, false, nil},
 	{say.T("built in the hoop"), recipe.WovenCotton, nil, true, nil},
-	{say.T("appliqué on a woven"), recipe.WovenCotton, nil, false, []stitch.Role{stitch.Placement, stitch.TackDown, stitch.Cover}},
-	{say.T("film under open fill"), recipe.WovenCotton, []recipe.Use{recipe.FilmOverlay}, false, []stitch.Role{stitch.Placement}},
+	{say.T("appliqué on a woven"), recipe.WovenCotton, nil, false,
+		[]stitch.Role{stitch.Placement, stitch.TackDown, stitch.Cover}},
+	{say.T("film under open fill"), recipe.WovenCotton, []recipe.Use{recipe.FilmOverlay}, false,
+		[]stitch.Role{stitch.Placement}},
 }
 
 // typical is a medium design that recipes are told for where there is none.
 func typical(fabric recipe.Fabric, house recipe.Rules) recipe.Request {
-	return recipe.Request{Fabric: fabric, WidthMM: 80, HeightMM: 80, Stitches: 5000, Colors: 3, HoopMM: [2]float64{100, 100}, Density: stitch.Medium, House: house}
+	return recipe.Request{Fabric: fabric, WidthMM: 80, HeightMM: 80, Stitches: 5000, Colors: 3,
+		HoopMM: [2]float64{100, 100}, Density: stitch.Medium, House: house}
 }
 
 // Recipes opens the recipes of the house.
@@ -105,7 +108,10 @@ func houseRecipe(name say.Text, r recipe.Request) (HouseRecipe, error) {
 // through, how they are held, and by which ways.
 func (r HouseRecipe) alike(o HouseRecipe) bool {
 	a, b := r.Recipe, o.Recipe
-	return slices.Equal(a.Under, b.Under) && (a.Over == nil) == (b.Over == nil) && a.Needle == b.Needle && a.TopThread == b.TopThread && a.Bobbin == b.Bobbin && a.Hooping == b.Hooping && a.Tightness == b.Tightness &&
-		slices.EqualFunc(a.Reasons, b.Reasons, func(x, y recipe.Reason) bool { return x.Because.String() == y.Because.String() }) &&
+	return slices.Equal(a.Under, b.Under) && (a.Over == nil) == (b.Over == nil) && a.Needle == b.Needle &&
+		a.TopThread == b.TopThread && a.Bobbin == b.Bobbin && a.Hooping == b.Hooping && a.Tightness == b.Tightness &&
+		slices.EqualFunc(a.Reasons, b.Reasons, func(x, y recipe.Reason) bool {
+			return x.Because.String() == y.Because.String()
+		}) &&
 		slices.EqualFunc(r.Ways, o.Ways, func(x, y technique.Proposal) bool { return x.Key == y.Key })
 }

@@ -89,7 +89,9 @@ func (d UseCases) readTechniques(problems form.Problems, p *project.Project, in 
 			}
 			t, known = written.Technique(), err == nil
 		}
-		if i := slices.IndexFunc(was, func(have technique.Technique) bool { return have.Key == technique.Key(key) }); !known && i >= 0 {
+		if i := slices.IndexFunc(was, func(have technique.Technique) bool {
+			return have.Key == technique.Key(key)
+		}); !known && i >= 0 {
 			t, known = was[i], true
 		}
 		if !known {

@@ -17,7 +17,8 @@ import (
 // actual size: the design with the edges of the blank that lie near, for a size
 // where the blank comes in sizes. On sheets of paper as PDF, or in one piece as
 // SVG where sheet is empty.
-func (d UseCases) MarkTemplate(ctx context.Context, id int64, size, sheet string) (fileName string, data []byte, err error) {
+func (d UseCases) MarkTemplate(ctx context.Context, id int64, size, sheet string) (fileName string, data []byte,
+	err error) {
 	if err := d.Need(actor.See); err != nil {
 		return "", nil, err
 	}
@@ -40,7 +41,8 @@ func (d UseCases) MarkTemplate(ctx context.Context, id int64, size, sheet string
 	for _, m := range mark.Measures {
 		measures = append(measures, d.Say(say.T("%s from %s to %s", say.MM(m.MM), m.From, m.To)))
 	}
-	t := paper.Template{Title: title, Note: strings.Join(measures, ", ") + ".", Edges: mark.EdgesNear(p.Design().WidthMM, p.Design().HeightMM)}
+	t := paper.Template{Title: title, Note: strings.Join(measures, ", ") + ".",
+		Edges: mark.EdgesNear(p.Design().WidthMM, p.Design().HeightMM)}
 	name := actor.Stem(p.Design().FileName) + "-mark"
 	if p.Sized() {
 		name += "-" + strings.ReplaceAll(size, " ", "-")

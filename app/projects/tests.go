@@ -44,9 +44,11 @@ func (d UseCases) LogTest(id int64, in TestInput) error {
 		problems["machine"] = "Choose the machine it was sewn on."
 	}
 	run.SewnOn = form.PastDay(d.Date(), problems, "date", in.Date)
-	run.Minutes = form.Number(problems, "minutes", in.Minutes, 0.1, 1440, "Write the minutes at the machine, from loading to the last stitch.")
+	run.Minutes = form.Number(problems, "minutes", in.Minutes, 0.1, 1440,
+		"Write the minutes at the machine, from loading to the last stitch.")
 	run.WentWrong = form.Text(problems, "went-wrong", strings.ReplaceAll(in.WentWrong, "\n", " "), form.LongestText)
-	test := &design.Test{ProjectID: id, Changed: form.Text(problems, "changed", strings.ReplaceAll(in.WhatChanged, "\n", " "), form.LongestText)}
+	test := &design.Test{ProjectID: id,
+		Changed: form.Text(problems, "changed", strings.ReplaceAll(in.WhatChanged, "\n", " "), form.LongestText)}
 	picture := d.Photo(problems, in.Photo)
 	if err := problems.OrNil(); err != nil {
 		return err

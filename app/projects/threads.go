@@ -121,7 +121,8 @@ func (d UseCases) Threads(id int64, typed map[project.Thread]string) (ThreadsPag
 			}
 			_, chosen := p.Threads[project.Thread{Hooping: i, Stop: s.N}]
 			at := slices.IndexFunc(h.Design.Stops, func(o design.Stop) bool { return o.N == s.N })
-			sheet.Rows = append(sheet.Rows, ThreadRow{Stop: s, Hooping: i, Library: h.Design.Stops[at].Color, Chosen: chosen, Same: pacing[k].SameThread})
+			sheet.Rows = append(sheet.Rows,
+				ThreadRow{Stop: s, Hooping: i, Library: h.Design.Stops[at].Color, Chosen: chosen, Same: pacing[k].SameThread})
 		}
 		page.Sheets = append(page.Sheets, sheet)
 	}

@@ -117,8 +117,10 @@ type StockInput struct {
 // typedItem is an item as its form shows it.
 func (d UseCases) typedItem(i stock.Item) StockInput {
 	in := StockInput{
-		ID: i.ID, Version: i.Version, Name: i.Name, Kind: string(i.Key.Kind), Form: string(i.Form), Width: form.TypedLength(d.Printer(), i.WidthMM), Height: form.TypedLength(d.Printer(), i.HeightMM),
-		Pack: form.TypedQuantity(d.Printer(), i, i.Pack), PackCost: d.Say(say.Cents(i.PackCents)), Reorder: form.TypedQuantity(d.Printer(), i, i.ReorderPoint), Supplier: i.Supplier, Place: i.Place, Grain: i.Grain,
+		ID: i.ID, Version: i.Version, Name: i.Name, Kind: string(i.Key.Kind), Form: string(i.Form),
+		Width: form.TypedLength(d.Printer(), i.WidthMM), Height: form.TypedLength(d.Printer(), i.HeightMM),
+		Pack: form.TypedQuantity(d.Printer(), i, i.Pack), PackCost: d.Say(say.Cents(i.PackCents)),
+		Reorder: form.TypedQuantity(d.Printer(), i, i.ReorderPoint), Supplier: i.Supplier, Place: i.Place, Grain: i.Grain,
 	}
 	if i.Metres > 0 {
 		in.Metres = form.Plain(i.Metres)
@@ -170,8 +172,10 @@ func (in StockInput) key(problems form.Problems) supply.Key {
 	}
 	switch kind := supply.Kind(in.Kind); kind {
 	case supply.Stabilizer:
-		return supply.Sheet(one("material", in.Material, supply.StabilizerMaterials, "Choose what it is."), one("weight", in.Weight, supply.Weights, "Choose its weight."))
-	case supply.Topper, supply.Batting, supply.Film, supply.Fusible, supply.SoftCover, supply.Interfacing, supply.Pen, supply.Tape, supply.Spray:
+		return supply.Sheet(one("material", in.Material, supply.StabilizerMaterials, "Choose what it is."),
+			one("weight", in.Weight, supply.Weights, "Choose its weight."))
+	case supply.Topper, supply.Batting, supply.Film, supply.Fusible, supply.SoftCover, supply.Interfacing, supply.Pen,
+		supply.Tape, supply.Spray:
 		return supply.Key{Kind: kind}
 	case supply.Fabric:
 		if !slices.Contains(recipe.Fabrics, recipe.Fabric(in.Fabric)) {
@@ -185,9 +189,11 @@ func (in StockInput) key(problems form.Problems) supply.Key {
 		}
 		return supply.Spool(one("fibre", in.Fibre, supply.Fibres, "Choose what it is spun of."), color)
 	case supply.Bobbin:
-		return supply.Bobbins(form.Name(problems, "style", in.Style, "Write the style, in the words of the machines that take it."))
+		return supply.Bobbins(
+			form.Name(problems, "style", in.Style, "Write the style, in the words of the machines that take it."))
 	case supply.Needle:
-		return supply.Needles(one("point", in.Point, supply.Points, "Choose its point."), one("size", in.Size, supply.NeedleSizes, "Choose its size."))
+		return supply.Needles(one("point", in.Point, supply.Points, "Choose its point."),
+			one("size", in.Size, supply.NeedleSizes, "Choose its size."))
 	case supply.Blank, supply.Part, supply.Tool:
 		return supply.Named(kind, form.Name(problems, "called", in.Called, "Write what projects call it."))
 	}
@@ -227,7 +233,8 @@ func (d UseCases) SaveStockItem(in StockInput) (int64, error) {
 	if item.Form == stock.Spool { // thread is bought in spools, and counted by its length
 		item.Pack = item.Single()
 		if strings.TrimSpace(in.Pack) != "" {
-			item.Pack *= float64(form.Whole(problems, "pack", in.Pack, 1, 1000, "Write how many spools are bought at once, 1 or more."))
+			item.Pack *= float64(
+				form.Whole(problems, "pack", in.Pack, 1, 1000, "Write how many spools are bought at once, 1 or more."))
 		}
 	} else {
 		item.Pack = typed("pack", in.Pack, item.Count(1), "Write how many are bought at once, more than 0.")
@@ -236,7 +243,9 @@ func (d UseCases) SaveStockItem(in StockInput) (int64, error) {
 		problems["pack"] = "Write how many are bought at once, more than 0."
 	}
 	if strings.TrimSpace(in.PackCost) != "" {
-		item.PackCents = int(math.Round(form.Number(problems, "pack-cost", in.PackCost, 0, 100_000, "Write what a pack costs, such as 12.50.") * 100))
+		item.PackCents = int(
+			math.Round(form.Number(problems, "pack-cost", in.PackCost, 0, 100_000,
+				"Write what a pack costs, such as 12.50.") * 100))
 	}
 	item.ReorderPoint = typed("reorder", in.Reorder, 0, "Write from how many on to buy again.")
 	if err := problems.OrNil(); err != nil {
@@ -301,7 +310,9 @@ func (d UseCases) moveStock(itemID int64, in MoveInput) error {
 		err = d.Workshop.Move(m)
 	}
 	if errors.Is(err, store.ErrShort) {
-		return form.Problems{"quantity": d.Say(say.T("Only %s is there and free, %s spoken for by classes.", item.Amount(item.Available()), item.Amount(item.Reserved)))}
+		return form.Problems{
+			"quantity": d.Say(say.T("Only %s is there and free, %s spoken for by classes.", item.Amount(item.Available()),
+				item.Amount(item.Reserved)))}
 	}
 	return err
 }

@@ -70,7 +70,8 @@ func (d UseCases) SaveInspection(classID, studentID int64, in InspectInput) erro
 			return err
 		}
 		problems := form.Problems{}
-		seen := live.Inspection{StudentID: studentID, Version: in.Version, At: d.Now.Truncate(time.Second), Note: strings.TrimSpace(form.Cleaned(in.Note))}
+		seen := live.Inspection{StudentID: studentID, Version: in.Version, At: d.Now.Truncate(time.Second),
+			Note: strings.TrimSpace(form.Cleaned(in.Note))}
 		for _, c := range page.Checks {
 			if good, answered := in.Good[c.Key]; answered && good {
 				seen.Good = append(seen.Good, c.Key)

@@ -72,7 +72,8 @@ func (d UseCases) Wrap(classID int64) (WrapPage, error) {
 	if len(w.Students) == 0 { // there was no plan
 		for _, p := range page.Plan.Class.Places {
 			if p.Attendance != classday.Absent {
-				w.Students = append(w.Students, live.Outcome{Standing: live.Standing{StudentID: p.ID, Name: p.Name}, Reached: live.Missing})
+				w.Students = append(w.Students,
+					live.Outcome{Standing: live.Standing{StudentID: p.ID, Name: p.Name}, Reached: live.Missing})
 			}
 		}
 	}
@@ -97,7 +98,8 @@ func (d UseCases) makeups(w WrapPage) (map[int64][]Makeup, error) {
 	class := w.Plan.Class
 	first := class.StartsAt
 	if first.Before(d.Now) {
-		first = time.Date(d.Now.In(d.Who.Zone).Year(), d.Now.In(d.Who.Zone).Month(), d.Now.In(d.Who.Zone).Day(), first.In(d.Who.Zone).Hour(), first.In(d.Who.Zone).Minute(), 0, 0, d.Who.Zone)
+		first = time.Date(d.Now.In(d.Who.Zone).Year(), d.Now.In(d.Who.Zone).Month(), d.Now.In(d.Who.Zone).Day(),
+			first.In(d.Who.Zone).Hour(), first.In(d.Who.Zone).Minute(), 0, 0, d.Who.Zone)
 	}
 	var open []live.Outcome
 	for _, o := range w.Students {
@@ -215,7 +217,8 @@ func (d UseCases) BookMakeup(classID, studentID int64, startsAt time.Time) error
 				return form.Problems{"": "No instructor is free then, and one has to stay: choose another time."}
 			}
 		}
-		_, err = d.Workshop.Book(fleet.Booking{Machine: m.Machine, Student: &fleet.Named{ID: studentID}, StartsAt: m.StartsAt, EndsAt: m.EndsAt, Accompanied: m.Accompanied}, d.Who.AccountID)
+		_, err = d.Workshop.Book(fleet.Booking{Machine: m.Machine, Student: &fleet.Named{ID: studentID}, StartsAt: m.StartsAt,
+			EndsAt: m.EndsAt, Accompanied: m.Accompanied}, d.Who.AccountID)
 		if errors.Is(err, store.ErrOverlap) || errors.Is(err, store.ErrElsewhere) {
 			return form.Problems{"": m.Machine.Name + " is taken meanwhile: choose another time."}
 		}
@@ -253,7 +256,8 @@ func (d UseCases) SaveOutcome(classID int64, in OutcomeInput) error {
 			return actor.NotFound("student %d in class %d", in.StudentID, classID)
 		}
 		problems := form.Problems{}
-		said := live.Said{StudentID: in.StudentID, Reached: live.Reached(in.Reached), Note: strings.TrimSpace(form.Cleaned(in.Note)), KitKept: in.KitKept, Version: in.Version}
+		said := live.Said{StudentID: in.StudentID, Reached: live.Reached(in.Reached),
+			Note: strings.TrimSpace(form.Cleaned(in.Note)), KitKept: in.KitKept, Version: in.Version}
 		if said.Reached != "" && !said.Reached.Is() {
 			problems["reached"] = "Choose how far they came."
 		}
@@ -335,13 +339,15 @@ func (d UseCases) SignRound(classID int64, key skill.Key, on skill.Kind, student
 		for _, id := range studentIDs {
 			seen := slices.IndexFunc(rounds[at].Seen, func(s live.Seen) bool { return s.StudentID == id })
 			if seen < 0 {
-				return form.Problems{"": "Somebody who is ticked did not do that step here, or was marked at it already. Look again."}
+				return form.Problems{
+					"": "Somebody who is ticked did not do that step here, or was marked at it already. Look again."}
 			}
 			level := skill.Helped
 			if rounds[at].Seen[seen].Alone {
 				level = skill.Alone
 			}
-			if _, err := d.Workshop.Mark(skill.Mark{StudentID: id, Skill: key, On: on, Level: level, Date: d.Now.In(d.Who.Zone), ClassID: classID}, d.Who.AccountID); err != nil {
+			if _, err := d.Workshop.Mark(skill.Mark{StudentID: id, Skill: key, On: on, Level: level, Date: d.Now.In(d.Who.Zone),
+				ClassID: classID}, d.Who.AccountID); err != nil {
 				return form.Saved(err, "")
 			}
 		}
@@ -350,7 +356,8 @@ func (d UseCases) SignRound(classID int64, key skill.Key, on skill.Kind, student
 }
 
 // reached are the outcomes in words.
-var reached = map[live.Reached]string{live.Finished: "finished", live.ToFinish: "to finish", live.NotStarted: "not started", live.Missing: "did not come"}
+var reached = map[live.Reached]string{live.Finished: "finished", live.ToFinish: "to finish",
+	live.NotStarted: "not started", live.Missing: "did not come"}
 
 // Outcome says how far somebody came.
 func Outcome(r live.Reached) string { return reached[r] }
@@ -370,7 +377,8 @@ func (d UseCases) WrapPDF(ctx context.Context, classID int64, sheetName string) 
 	}
 	class := w.Plan.Class
 	t := paper.Table{
-		Title: class.Name, Intro: fmt.Sprintf("%s, %s–%s. %s", d.Say(say.Date(class.StartsAt)), d.Say(say.Clock(class.StartsAt)), d.Say(say.Clock(class.EndsAt)), class.Project.Name),
+		Title: class.Name, Intro: fmt.Sprintf("%s, %s–%s. %s", d.Say(say.Date(class.StartsAt)),
+			d.Say(say.Clock(class.StartsAt)), d.Say(say.Clock(class.EndsAt)), class.Project.Name),
 		Head: []string{"Who", "Outcome", "Last done", "Note"}, Widths: []float64{0.24, 0.2, 0.14, 0.42},
 	}
 	for _, o := range w.Students {
@@ -386,7 +394,9 @@ func (d UseCases) WrapPDF(ctx context.Context, classID int64, sheetName string) 
 	}
 	var parts []string
 	for _, s := range w.Steps {
-		parts = append(parts, fmt.Sprintf("%s: planned %s, real %s", d.Say(w.TitleOf(s.Step)), d.Say(say.Minutes(s.Planned)), d.Say(say.Minutes(s.Real))))
+		parts = append(parts,
+			fmt.Sprintf("%s: planned %s, real %s", d.Say(w.TitleOf(s.Step)), d.Say(say.Minutes(s.Planned)),
+				d.Say(say.Minutes(s.Real))))
 	}
 	for _, c := range w.Report.Calls {
 		where := "the bench"

@@ -34,7 +34,8 @@ func newCut() *cobra.Command {
 			if asJSON {
 				return printJSON(out, layout)
 			}
-			fmt.Fprintf(out, "%s from a length of %s, %.0f %% of it wasted\n", measure.Plural(len(layout.Placed), "piece"), measure.MM(layout.LengthMM), layout.Waste*100)
+			fmt.Fprintf(out, "%s from a length of %s, %.0f %% of it wasted\n", measure.Plural(len(layout.Placed), "piece"),
+				measure.MM(layout.LengthMM), layout.Waste*100)
 			for i, c := range layout.Cuts {
 				fmt.Fprintf(out, "%3d  cut from (%.1f, %.1f) to (%.1f, %.1f)\n", i+1, c.X1MM, c.Y1MM, c.X2MM, c.Y2MM)
 			}

@@ -23,7 +23,8 @@ func readJSON(path string, v any) error {
 		return fmt.Errorf("reading %s, %s: %s", path, place(data, offsetOf(data, err, decoder)), explain(err))
 	}
 	if _, err := decoder.Token(); !errors.Is(err, io.EOF) {
-		return fmt.Errorf("reading %s, %s: expected the end of the file after one JSON object", path, place(data, decoder.InputOffset()))
+		return fmt.Errorf("reading %s, %s: expected the end of the file after one JSON object", path,
+			place(data, decoder.InputOffset()))
 	}
 	return nil
 }
@@ -32,7 +33,8 @@ func readJSON(path string, v any) error {
 func explain(err error) string {
 	var wrongType *json.UnmarshalTypeError
 	if errors.As(err, &wrongType) {
-		return fmt.Sprintf("field %s: expected %s, found %s", wrongType.Field, kindWords(wrongType.Type.String()), wrongType.Value)
+		return fmt.Sprintf("field %s: expected %s, found %s", wrongType.Field, kindWords(wrongType.Type.String()),
+			wrongType.Value)
 	}
 	if errors.Is(err, io.EOF) || errors.Is(err, io.ErrUnexpectedEOF) {
 		return "expected one whole JSON object, found the end of the file"
@@ -76,7 +78,8 @@ func offsetOf(data []byte, err error, decoder *json.Decoder) int64 {
 // place turns a byte offset into a line and column.
 func place(data []byte, offset int64) string {
 	before := data[:min(max(0, offset), int64(len(data)))]
-	return fmt.Sprintf("line %d column %d", bytes.Count(before, []byte("\n"))+1, len(before)-bytes.LastIndexByte(before, '\n'))
+	return fmt.Sprintf("line %d column %d", bytes.Count(before, []byte("\n"))+1,
+		len(before)-bytes.LastIndexByte(before, '\n'))
 }
 
 // printJSON writes one object, and nothing else, to standard output.

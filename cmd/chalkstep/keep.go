@@ -25,7 +25,8 @@ func keep(ctx context.Context, a *actor.App) {
 		now := time.Now()
 		since := now.Sub(clock.began) // by the counter that nobody sets
 		if jump := clock.look(now.Round(0), since); jump != 0 {
-			slog.Warn("the clock of this machine was set: no machine is given up for a while", "by", jump.Round(time.Second), "for", wary)
+			slog.Warn("the clock of this machine was set: no machine is given up for a while", "by", jump.Round(time.Second),
+				"for", wary)
 		}
 		if !clock.trusted(since) {
 			continue

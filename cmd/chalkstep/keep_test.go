@@ -15,7 +15,8 @@ func TestAClockThatWasSetIsNotBelieved(t *testing.T) {
 		set  time.Duration
 		jump time.Duration
 	}{
-		"not set": {0, 0}, "corrected": {20 * time.Second, 0}, "an hour on": {time.Hour, time.Hour}, "an hour back": {-time.Hour, -time.Hour},
+		"not set": {0, 0}, "corrected": {20 * time.Second, 0}, "an hour on": {time.Hour, time.Hour},
+		"an hour back": {-time.Hour, -time.Hour},
 	} {
 		t.Run(name, func(t *testing.T) {
 			clock := newSteady(began)

@@ -21,7 +21,8 @@ func newLicences() *cobra.Command {
 		RunE: func(cmd *cobra.Command, _ []string) error {
 			text, err := collected.ReadFile("dist/licences.txt")
 			if err != nil {
-				return fmt.Errorf("this binary was built without its notices, by hand: run scripts/licences before go build: %w", err)
+				return fmt.Errorf("this binary was built without its notices, by hand: run scripts/licences before go build: %w",
+					err)
 			}
 			_, err = cmd.OutOrStdout().Write(text)
 			return err

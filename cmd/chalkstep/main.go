@@ -53,7 +53,8 @@ func newRoot() *cobra.Command {
 		newServe("serve", "Serve the application", false),
 		newServe("demo", "Serve the application with the demo workshop", true),
 		newWorkshop(),
-		newInspect(), newConvert(), newRepeat(), newOutline(), newRecipe(), newCut(), newPlan(), newLevers(), newOdds(), newSimulate(), newLicences(),
+		newInspect(), newConvert(), newRepeat(), newOutline(), newRecipe(), newCut(), newPlan(), newLevers(), newOdds(),
+		newSimulate(), newLicences(),
 	)
 	return root
 }

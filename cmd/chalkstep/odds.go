@@ -37,7 +37,8 @@ func newLevers() *cobra.Command {
 			if len(file.Levers) > mostLevers {
 				return fmt.Errorf("%s: %d levers: at most %d are planned at once", args[0], len(file.Levers), mostLevers)
 			}
-			now, outcomes, err := lever.Compare(file.Problem, file.Levers, search.Options{Iterations: max(0, iterations), Seed: seed})
+			now, outcomes, err := lever.Compare(file.Problem, file.Levers,
+				search.Options{Iterations: max(0, iterations), Seed: seed})
 			if err != nil {
 				return fmt.Errorf("%s: %w", args[0], err)
 			}
@@ -91,7 +92,9 @@ func newOdds() *cobra.Command {
 				return printJSON(cmd.OutOrStdout(), o)
 			}
 			out := cmd.OutOrStdout()
-			fmt.Fprintf(out, "everyone finishes on %s; five days of ten are done after %.0f minutes, nine after %.0f\n", say.Plain.Say(say.T("%s days of %s", say.Count(int(o.FitsShare*float64(o.Days)+0.5)), say.Count(o.Days))), o.P50, o.P90)
+			fmt.Fprintf(out, "everyone finishes on %s; five days of ten are done after %.0f minutes, nine after %.0f\n",
+				say.Plain.Say(say.T("%s days of %s", say.Count(int(o.FitsShare*float64(o.Days)+0.5)), say.Count(o.Days))), o.P50,
+				o.P90)
 			for _, risk := range o.Late {
 				fmt.Fprintf(out, "%s is late on %.0f %%\n", risk.Job, 100*risk.Share)
 			}

@@ -49,15 +49,19 @@ func newOutline() *cobra.Command {
 				return err
 			}
 			if cut.HolesLost > 0 {
-				fmt.Fprintf(cmd.ErrOrStderr(), "warning: the offset closes %s: choose a smaller one to keep the opening\n", measure.Plural(cut.HolesLost, "inner hole"))
+				fmt.Fprintf(cmd.ErrOrStderr(), "warning: the offset closes %s: choose a smaller one to keep the opening\n",
+					measure.Plural(cut.HolesLost, "inner hole"))
 			}
 			if cut.MouthsClosed > 0 {
-				fmt.Fprintf(cmd.ErrOrStderr(), "warning: the offset closes the mouth of %s: choose a smaller one to keep it open\n", measure.Plural(cut.MouthsClosed, "bay"))
+				fmt.Fprintf(cmd.ErrOrStderr(), "warning: the offset closes the mouth of %s: choose a smaller one to keep it open\n",
+					measure.Plural(cut.MouthsClosed, "bay"))
 			}
 			if asJSON {
-				return printJSON(cmd.OutOrStdout(), cutReport{len(cut.Paths), cut.Holes, cut.HolesLost, round(cut.WidthMM), round(cut.HeightMM), round(cut.AreaMM2)})
+				return printJSON(cmd.OutOrStdout(),
+					cutReport{len(cut.Paths), cut.Holes, cut.HolesLost, round(cut.WidthMM), round(cut.HeightMM), round(cut.AreaMM2)})
 			}
-			fmt.Fprintf(cmd.OutOrStdout(), "%s, %s, %s\n", measure.Plural(len(cut.Paths), "path"), measure.Plural(cut.Holes, "hole"), measure.Size(cut.WidthMM, cut.HeightMM))
+			fmt.Fprintf(cmd.OutOrStdout(), "%s, %s, %s\n", measure.Plural(len(cut.Paths), "path"),
+				measure.Plural(cut.Holes, "hole"), measure.Size(cut.WidthMM, cut.HeightMM))
 			return nil
 		},
 	}

@@ -71,12 +71,14 @@ func newRecipe() *cobra.Command {
 			}
 			out := cmd.OutOrStdout()
 			for _, layer := range r.Under {
-				fmt.Fprintf(out, "under: %s %s, %s %s, cut %s\n", layer.Weight, layer.What, measure.Plural(layer.Sheets, "sheet"), layer.How, measure.Size(layer.CutMM[0], layer.CutMM[1]))
+				fmt.Fprintf(out, "under: %s %s, %s %s, cut %s\n", layer.Weight, layer.What, measure.Plural(layer.Sheets, "sheet"),
+					layer.How, measure.Size(layer.CutMM[0], layer.CutMM[1]))
 			}
 			if r.Over != nil {
 				fmt.Fprintf(out, "over: %s, cut %s\n", r.Over.What, measure.Size(r.Over.CutMM[0], r.Over.CutMM[1]))
 			}
-			fmt.Fprintf(out, "through: needle %s %s, %s, bobbin %s\nhooping: %s, %s\n", r.Needle.Size, r.Needle.Point, r.TopThread, r.Bobbin, r.Hooping, r.Tightness)
+			fmt.Fprintf(out, "through: needle %s %s, %s, bobbin %s\nhooping: %s, %s\n", r.Needle.Size, r.Needle.Point,
+				r.TopThread, r.Bobbin, r.Hooping, r.Tightness)
 			for _, reason := range r.Reasons {
 				fmt.Fprintf(out, "because %s: %s\n", reason.Rule, reason.Because)
 			}
@@ -126,7 +128,8 @@ func newPlan() *cobra.Command {
 				return printJSON(cmd.OutOrStdout(), r)
 			}
 			out := cmd.OutOrStdout()
-			fmt.Fprintf(out, "done after %.1f minutes (none can be shorter than %.1f); waited for longest: %s\n", r.MakespanMinutes, r.LowerBoundMinutes, r.Bottleneck)
+			fmt.Fprintf(out, "done after %.1f minutes (none can be shorter than %.1f); waited for longest: %s\n",
+				r.MakespanMinutes, r.LowerBoundMinutes, r.Bottleneck)
 			for _, s := range r.Assignments {
 				fmt.Fprintf(out, "%7.1f –%7.1f  %s  %s  %s\n", s.Start, s.End, s.Job, s.Operation, s.Machine)
 			}

@@ -64,14 +64,16 @@ func newRepeat() *cobra.Command {
 				return printJSON(cmd.OutOrStdout(), result)
 			}
 			fmt.Fprintf(cmd.OutOrStdout(), "%s placed, %d left over; %s instead of %d\n",
-				measure.Plural(result.Placed, "copy"), result.LeftOver, measure.Plural(result.ChangesAfter, "change"), result.ChangesBefore)
+				measure.Plural(result.Placed, "copy"), result.LeftOver, measure.Plural(result.ChangesAfter, "change"),
+				result.ChangesBefore)
 			return nil
 		},
 	}
 	cmd.Flags().IntVar(&copies, "copies", 0, "how many")
 	cmd.Flags().StringVar(&hoopSize, "hoop", "", "the hoop's field in mm, such as 130x180")
 	cmd.Flags().Float64Var(&gap, "gap", hoop.DefaultGapMM, "space between copies in mm")
-	cmd.Flags().StringVar(&layout, "layout", "grid", "grid: rows, all turned alike; best: also mixed turns and staggered rows")
+	cmd.Flags().StringVar(&layout, "layout", "grid",
+		"grid: rows, all turned alike; best: also mixed turns and staggered rows")
 	cmd.Flags().BoolVar(&sorted, "sort", false, "sew colour by colour")
 	cmd.Flags().BoolVar(&asJSON, "json", false, "print one JSON object")
 	return cmd
@@ -82,9 +84,11 @@ type laying func(field hoop.Field, item hoop.Item, gapMM float64, copies int) (h
 
 // repeat lays copies of a pattern in a field; turns says whether each centre
 // tells its turn.
-func repeat(p *stitch.Pattern, field hoop.Field, gap float64, copies int, sorted bool, lay laying, turns bool) (repetition, *stitch.Pattern, error) {
+func repeat(p *stitch.Pattern, field hoop.Field, gap float64, copies int, sorted bool, lay laying,
+	turns bool) (repetition, *stitch.Pattern, error) {
 	a := stitch.Analyse(p)
-	item := hoop.Item{WidthMM: a.WidthMM, HeightMM: a.HeightMM, Round: hoop.RoundHull(hoop.Points(a.Hull()), a.WidthMM, a.HeightMM)}
+	item := hoop.Item{WidthMM: a.WidthMM, HeightMM: a.HeightMM,
+		Round: hoop.RoundHull(hoop.Points(a.Hull()), a.WidthMM, a.HeightMM)}
 	layout, err := lay(field, item, gap, copies)
 	if err != nil {
 		return repetition{}, nil, err

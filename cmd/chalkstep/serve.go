@@ -46,7 +46,8 @@ func (s settings) public() (*url.URL, error) {
 		return nil, nil
 	}
 	u, err := url.Parse(s.Public)
-	if err != nil || u.Scheme != "http" && u.Scheme != "https" || u.Host == "" || strings.Trim(u.Path, "/") != "" || u.RawQuery != "" {
+	if err != nil || u.Scheme != "http" && u.Scheme != "https" || u.Host == "" || strings.Trim(u.Path, "/") != "" ||
+		u.RawQuery != "" {
 		return nil, usageError{fmt.Errorf("public address %q: expected one such as https://class.example.org", s.Public)}
 	}
 	return u, nil
@@ -66,7 +67,8 @@ func (s settings) proxies() ([]netip.Prefix, error) {
 		}
 		network, err := netip.ParsePrefix(text)
 		if err != nil {
-			return nil, usageError{fmt.Errorf("trusted proxy %q: expected an address such as 127.0.0.1 or a network such as 10.0.0.0/8", text)}
+			return nil, usageError{
+				fmt.Errorf("trusted proxy %q: expected an address such as 127.0.0.1 or a network such as 10.0.0.0/8", text)}
 		}
 		networks = append(networks, network)
 	}
@@ -76,7 +78,8 @@ func (s settings) proxies() ([]netip.Prefix, error) {
 // databaseFlags adds the flags that say which database to use.
 func (s *settings) databaseFlags(cmd *cobra.Command) {
 	cmd.Flags().StringVar(&s.Data, "data", s.Data, "data folder of the private database (CHALKSTEP_DATA)")
-	cmd.Flags().StringVar(&s.DatabaseURL, "database-url", s.DatabaseURL, "use this PostgreSQL server instead of a private one (DATABASE_URL)")
+	cmd.Flags().StringVar(&s.DatabaseURL, "database-url", s.DatabaseURL,
+		"use this PostgreSQL server instead of a private one (DATABASE_URL)")
 }
 
 func newServe(name, short string, withDemo bool) *cobra.Command {
@@ -91,8 +94,10 @@ func newServe(name, short string, withDemo bool) *cobra.Command {
 		},
 	}
 	cmd.Flags().StringVar(&s.Address, "address", s.Address, "where to listen (CHALKSTEP_ADDRESS)")
-	cmd.Flags().StringVar(&s.Public, "public", s.Public, "the address people use, where it is another, such as https://class.example.org (CHALKSTEP_PUBLIC)")
-	cmd.Flags().StringSliceVar(&s.Proxies, "proxies", s.Proxies, "addresses or networks of proxies to believe (CHALKSTEP_PROXIES)")
+	cmd.Flags().StringVar(&s.Public, "public", s.Public,
+		"the address people use, where it is another, such as https://class.example.org (CHALKSTEP_PUBLIC)")
+	cmd.Flags().StringSliceVar(&s.Proxies, "proxies", s.Proxies,
+		"addresses or networks of proxies to believe (CHALKSTEP_PROXIES)")
 	cmd.Flags().DurationVar(&s.Patience, "patience", s.Patience, "how long a request may take (CHALKSTEP_PATIENCE)")
 	cmd.Flags().StringVar(&s.Log, "log", s.Log, "least level to log: debug, info, warn or error (CHALKSTEP_LOG)")
 	s.databaseFlags(cmd)
@@ -121,7 +126,8 @@ func serve(ctx context.Context, s settings, withDemo bool) (err error) {
 	}
 	listener, err := net.Listen("tcp", s.Address)
 	if errors.Is(err, syscall.EADDRINUSE) {
-		return fmt.Errorf("another program already listens on %s: stop it, or choose another address with --address", s.Address)
+		return fmt.Errorf("another program already listens on %s: stop it, or choose another address with --address",
+			s.Address)
 	}
 	if err != nil {
 		return fmt.Errorf("listening on %s: %w", s.Address, err)
@@ -247,7 +253,8 @@ func lockFolder(folder string) (unlock func(), err error) {
 	}
 	if err := syscall.Flock(int(file.Fd()), syscall.LOCK_EX|syscall.LOCK_NB); err != nil {
 		file.Close()
-		return nil, fmt.Errorf("another Chalk Step already runs from the data folder %s: stop it, or choose another folder with --data", folder)
+		return nil, fmt.Errorf(
+			"another Chalk Step already runs from the data folder %s: stop it, or choose another folder with --data", folder)
 	}
 	return func() { file.Close() }, nil
 }

@@ -46,7 +46,8 @@ func TestInspectPrintsTheContractsFields(t *testing.T) {
 	require.NoError(t, err)
 	var got map[string]any
 	require.NoError(t, json.Unmarshal([]byte(out), &got))
-	for _, field := range []string{"format", "width_mm", "height_mm", "stitches", "jumps", "trims", "color_changes", "stops", "warnings"} {
+	for _, field := range []string{"format", "width_mm", "height_mm", "stitches", "jumps", "trims", "color_changes",
+		"stops", "warnings"} {
 		assert.Contains(t, got, field)
 	}
 	assert.Equal(t, "dst", got["format"])
@@ -78,11 +79,15 @@ func TestConvertThereAndBackKeepsWhatMatters(t *testing.T) {
 }
 
 func TestRecipeAndPlanAnswerInJSON(t *testing.T) {
-	out, _, err := shell("recipe", file(t, "r.json", []byte(`{"fabric":"terry","uses":["washed"],"width_mm":64,"height_mm":51,"stitches":1800,"colors":3,"hoop_mm":[100,100],"house":{}}`)), "--json")
+	out, _, err := shell("recipe",
+		file(t, "r.json", []byte(
+			`{"fabric":"terry","uses":["washed"],"width_mm":64,"height_mm":51,"stitches":1800,"colors":3,"hoop_mm":[100,100],
+				"house":{}}`)), "--json")
 	require.NoError(t, err)
 	assert.Contains(t, out, `"over":{"what":"water-soluble topper","cut_mm":[150,150]}`)
 
-	problem := `{"window_minutes":60,"stations":[{"id":"m1"}],"pools":[],"people":[{"id":"p1","ready":2,"steps":[{"id":"sew","on":{"m1":20.5}}]}]}`
+	problem := `{"window_minutes":60,"stations":[{"id":"m1"}],"pools":[],"people":[{"id":"p1","ready":2,
+		"steps":[{"id":"sew","on":{"m1":20.5}}]}]}`
 	path := file(t, "p.json", []byte(problem))
 	for _, args := range [][]string{{"--iterations", "10"}, {"--budget", "20ms", "--seed", "7"}, {}} {
 		out, _, err = shell(append([]string{"plan", path, "--json"}, args...)...)
@@ -120,7 +125,8 @@ func TestRepeatLaysCopiesAndSortsTheirColours(t *testing.T) {
 	_, _, err = shell("repeat", in, out, "--copies", "2", "--hoop", "40x40")
 	assert.ErrorContains(t, err, "too wide by 1 mm and too tall by 1 mm")
 	var usage usageError
-	for _, args := range [][]string{{"--copies", "0", "--hoop", "90x90"}, {"--copies", "2", "--hoop", "wide"}, {"--copies", "2", "--hoop", "90x90", "--layout", "heaps"}, {"--copies", "2"}} {
+	for _, args := range [][]string{{"--copies", "0", "--hoop", "90x90"}, {"--copies", "2", "--hoop", "wide"},
+		{"--copies", "2", "--hoop", "90x90", "--layout", "heaps"}, {"--copies", "2"}} {
 		_, _, err = shell(append([]string{"repeat", in, out}, args...)...)
 		assert.ErrorAs(t, err, &usage, args)
 	}
@@ -147,7 +153,9 @@ func TestOutlineWritesCutPaths(t *testing.T) {
 }
 
 func TestCutLaysPieces(t *testing.T) {
-	in := file(t, "cut.json", []byte(`{"material":{"width_mm":500,"max_length_mm":20000},"pieces":[{"id":"stabilizer","w_mm":200,"h_mm":250,"count":8,"turn":true}]}`))
+	in := file(t, "cut.json",
+		[]byte(`{"material":{"width_mm":500,"max_length_mm":20000},"pieces":[{"id":"stabilizer","w_mm":200,"h_mm":250,
+			"count":8,"turn":true}]}`))
 	printed, _, err := shell("cut", in, "--json")
 	require.NoError(t, err)
 	var got cutplan.Layout
@@ -162,7 +170,8 @@ func TestCutLaysPieces(t *testing.T) {
 	printed, _, err = shell("cut", in)
 	require.NoError(t, err)
 	assert.Contains(t, printed, "8 pieces from a length of 800 mm")
-	_, _, err = shell("cut", file(t, "wide.json", []byte(`{"material":{"width_mm":100},"pieces":[{"id":"x","w_mm":200,"h_mm":250,"count":1}]}`)))
+	_, _, err = shell("cut",
+		file(t, "wide.json", []byte(`{"material":{"width_mm":100},"pieces":[{"id":"x","w_mm":200,"h_mm":250,"count":1}]}`)))
 	assert.ErrorContains(t, err, `wide.json: piece "x" is 200 mm wide, and the material 100 mm`)
 }
 
@@ -170,10 +179,13 @@ func TestWithoutJSONTheAnswerIsWords(t *testing.T) {
 	out, _, err := shell("inspect", motifFile(t, motif.Crab()))
 	require.NoError(t, err)
 	assert.Contains(t, out, "in 3 stops, .exp")
-	out, _, err = shell("recipe", file(t, "r.json", []byte(`{"fabric":"terry","width_mm":64,"height_mm":51,"stitches":1800,"hoop_mm":[100,100]}`)))
+	out, _, err = shell("recipe",
+		file(t, "r.json", []byte(`{"fabric":"terry","width_mm":64,"height_mm":51,"stitches":1800,"hoop_mm":[100,100]}`)))
 	require.NoError(t, err)
 	assert.Contains(t, out, "over: water-soluble topper")
-	out, _, err = shell("plan", file(t, "p.json", []byte(`{"window_minutes":9,"stations":[{"id":"m1"}],"people":[{"id":"p1","steps":[{"id":"sew","on":{"m1":4}}]}]}`)))
+	out, _, err = shell("plan",
+		file(t, "p.json", []byte(
+			`{"window_minutes":9,"stations":[{"id":"m1"}],"people":[{"id":"p1","steps":[{"id":"sew","on":{"m1":4}}]}]}`)))
 	require.NoError(t, err)
 	assert.Contains(t, out, "done after 4.0 minutes")
 }
@@ -181,13 +193,18 @@ func TestWithoutJSONTheAnswerIsWords(t *testing.T) {
 func TestBadInputNamesFilePlaceAndWhatWasExpected(t *testing.T) {
 	bad := func(name, text string) string { return file(t, name, []byte(text)) }
 	for says, args := range map[string][]string{
-		`line 2 column 2: unknown field "fabricc"`:                              {"recipe", bad("a.json", "{\n \"fabricc\":1}")},
-		`field width_mm: expected a number, found string`:                       {"recipe", bad("b.json", `{"width_mm":"wide"}`)},
-		`expected one whole JSON object`:                                        {"recipe", bad("c.json", `{"fabric":`)},
-		`expected the end of the file after one JSON object`:                    {"recipe", bad("d.json", `{} {}`)},
-		`fabric "silk" is not known`:                                            {"recipe", bad("e.json", `{"fabric":"silk"}`)},
-		`f.json: person p1, step 1 (sew): station "m9" is not in stations`:      {"plan", bad("f.json", `{"people":[{"id":"p1","steps":[{"id":"sew","on":{"m9":1}}]}]}`)},
-		`not a .dst file: at byte 0 expected "LA:"`:                             {"inspect", bad("g.dst", "nothing of the kind")},
+		`line 2 column 2: unknown field "fabricc"`: {"recipe",
+			bad("a.json", "{\n \"fabricc\":1}")},
+		`field width_mm: expected a number, found string`: {"recipe",
+			bad("b.json", `{"width_mm":"wide"}`)},
+		`expected one whole JSON object`:                     {"recipe", bad("c.json", `{"fabric":`)},
+		`expected the end of the file after one JSON object`: {"recipe", bad("d.json", `{} {}`)},
+		`fabric "silk" is not known`: {"recipe",
+			bad("e.json", `{"fabric":"silk"}`)},
+		`f.json: person p1, step 1 (sew): station "m9" is not in stations`: {"plan",
+			bad("f.json", `{"people":[{"id":"p1","steps":[{"id":"sew","on":{"m9":1}}]}]}`)},
+		`not a .dst file: at byte 0 expected "LA:"`: {"inspect",
+			bad("g.dst", "nothing of the kind")},
 		`no stitch file ends in ".doc"; expected one of .dst, .exp, .jef, .pes`: {"inspect", bad("h.doc", "x")},
 		`no such file`: {"inspect", "/nowhere/i.dst"},
 	} {
@@ -200,7 +217,9 @@ func TestBadInputNamesFilePlaceAndWhatWasExpected(t *testing.T) {
 
 func TestBadUsageIsToldApart(t *testing.T) {
 	plan := file(t, "p.json", []byte(`{}`))
-	for _, args := range [][]string{{}, {"dance"}, {"inspect"}, {"convert", "only-one.dst"}, {"inspect", "a.dst", "--loud"}, {"plan", plan, "--budget", "soon"}, {"plan", plan, "--budget", "1s", "--iterations", "5"}, {"plan", plan, "--iterations", "-1"}} {
+	for _, args := range [][]string{{}, {"dance"}, {"inspect"}, {"convert", "only-one.dst"},
+		{"inspect", "a.dst", "--loud"}, {"plan", plan, "--budget", "soon"},
+		{"plan", plan, "--budget", "1s", "--iterations", "5"}, {"plan", plan, "--iterations", "-1"}} {
 		_, _, err := shell(args...)
 		var usage usageError
 		assert.ErrorAs(t, err, &usage, args)
@@ -218,9 +237,13 @@ func TestAFailedConversionWritesNothing(t *testing.T) {
 // What would help, and how likely it is that everyone finishes, in the shell.
 func TestLeversAndOdds(t *testing.T) {
 	const plan = `"window_minutes":60,"stations":[{"id":"m1"}],"pools":[{"id":"small","count":1}],"people":[
-		{"id":"p1","steps":[{"id":"hoop","minutes":6,"take":["small"]},{"id":"sew","on":{"m1":20}},{"id":"unhoop","minutes":3,"release":["small"]}]},
-		{"id":"p2","steps":[{"id":"hoop","minutes":6,"take":["small"]},{"id":"sew","on":{"m1":20}},{"id":"unhoop","minutes":3,"release":["small"]}]}]`
-	out, _, err := shell("levers", file(t, "l.json", []byte(`{`+plan+`,"levers":[{"lever":"a hoop more","cost":"12.00","pools":{"small":1}}]}`)), "--json")
+		{"id":"p1","steps":[{"id":"hoop","minutes":6,"take":["small"]},{"id":"sew","on":{"m1":20}},
+			{"id":"unhoop","minutes":3,"release":["small"]}]},
+		{"id":"p2","steps":[{"id":"hoop","minutes":6,"take":["small"]},{"id":"sew","on":{"m1":20}},
+			{"id":"unhoop","minutes":3,"release":["small"]}]}]`
+	out, _, err := shell("levers",
+		file(t, "l.json", []byte(`{`+plan+`,"levers":[{"lever":"a hoop more","cost":"12.00","pools":{"small":1}}]}`)),
+		"--json")
 	require.NoError(t, err)
 	var levers struct {
 		Makespan float64 `json:"makespan_minutes"`

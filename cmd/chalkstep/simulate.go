@@ -27,7 +27,8 @@ type simulation struct {
 }
 
 func newSimulate() *cobra.Command {
-	s := simulation{URL: "http://127.0.0.1:8080", Email: demo.Logins[0].Email, Password: demo.Logins[0].Password, Class: 2, Speed: 60, Breaks: 0.5, Seed: 1}
+	s := simulation{URL: "http://127.0.0.1:8080", Email: demo.Logins[0].Email, Password: demo.Logins[0].Password, Class: 2,
+		Speed: 60, Breaks: 0.5, Seed: 1}
 	cmd := &cobra.Command{
 		Use:   "simulate --url URL --class ID",
 		Short: "Play a class of a running Chalk Step with simulated machines, until it is done",
@@ -39,7 +40,8 @@ func newSimulate() *cobra.Command {
 	flags := cmd.Flags()
 	flags.StringVar(&s.URL, "url", s.URL, "where the application is")
 	flags.Int64Var(&s.Class, "class", s.Class, "the number of the class, as its address has it")
-	flags.Float64Var(&s.Speed, "speed", s.Speed, "how many times as fast as on the wall the clock of the class goes, 1 to 3600")
+	flags.Float64Var(&s.Speed, "speed", s.Speed,
+		"how many times as fast as on the wall the clock of the class goes, 1 to 3600")
 	flags.Float64Var(&s.Breaks, "breaks", s.Breaks, "how often something breaks in an hour of sewing")
 	flags.Float64Var(&s.Slow, "slow", s.Slow, "the share of students who take half as long again")
 	flags.Uint64Var(&s.Seed, "seed", s.Seed, "chance: the same seed plays the same class")
@@ -68,7 +70,8 @@ func (s simulation) run(ctx context.Context, out io.Writer) error {
 		return fmt.Errorf("starting: %w", err)
 	}
 	b := browser{base, &http.Client{Jar: jar, Timeout: 30 * time.Second}}
-	if _, err := b.send(ctx, "/sign-in", "/sign-in", url.Values{"email": {s.Email}, "password": {s.Password}}); err != nil {
+	if _, err := b.send(ctx, "/sign-in", "/sign-in",
+		url.Values{"email": {s.Email}, "password": {s.Password}}); err != nil {
 		return fmt.Errorf("signing in as %s: %w", s.Email, err)
 	}
 	run := fmt.Sprintf("/classes/%d/run", s.Class)
@@ -93,7 +96,9 @@ func (s simulation) run(ctx context.Context, out io.Writer) error {
 	if page, err = b.page(ctx, fmt.Sprintf("/classes/%d/stations", s.Class)); err != nil {
 		return fmt.Errorf("opening the stations of class %d: %w", s.Class, err)
 	}
-	room := machine.Room{BreaksPerHour: s.Breaks, SlowShare: s.Slow, Seed: s.Seed, HTTP: b.http, Say: func(text string) { fmt.Fprintln(out, text) }}
+	room := machine.Room{BreaksPerHour: s.Breaks, SlowShare: s.Slow, Seed: s.Seed, HTTP: b.http, Say: func(text string) {
+		fmt.Fprintln(out, text)
+	}}
 	for _, found := range stationLink.FindAllStringSubmatch(page, -1) {
 		room.Links = append(room.Links, base+found[1])
 	}

@@ -56,9 +56,11 @@ func newInspect() *cobra.Command {
 				return printJSON(cmd.OutOrStdout(), report(format.Name, a))
 			}
 			out := cmd.OutOrStdout()
-			fmt.Fprintf(out, "%s, %s stitches in %s, .%s\n", measure.Size(a.WidthMM, a.HeightMM), measure.Count(a.Stitches), measure.Plural(len(a.Stops), "stop"), format.Name)
+			fmt.Fprintf(out, "%s, %s stitches in %s, .%s\n", measure.Size(a.WidthMM, a.HeightMM), measure.Count(a.Stitches),
+				measure.Plural(len(a.Stops), "stop"), format.Name)
 			for _, s := range a.Stops {
-				fmt.Fprintf(out, "%3d  %-9s  %6s stitches  %8s of path\n", s.N, s.Role, measure.Count(s.Stitches), measure.Metres(s.ThreadMM))
+				fmt.Fprintf(out, "%3d  %-9s  %6s stitches  %8s of path\n", s.N, s.Role, measure.Count(s.Stitches),
+					measure.Metres(s.ThreadMM))
 			}
 			for _, w := range a.Warnings {
 				fmt.Fprintln(cmd.ErrOrStderr(), "warning: "+w)
@@ -135,7 +137,8 @@ func readPattern(path string) (*stitch.Pattern, stitch.Format, error) {
 		return nil, stitch.Format{}, fmt.Errorf("reading %s: %w", path, unwrapPath(err))
 	}
 	if info.IsDir() || info.Size() > stitch.MaxBytes {
-		return nil, stitch.Format{}, fmt.Errorf("reading %s: expected a file of at most %s bytes", path, measure.Count(stitch.MaxBytes))
+		return nil, stitch.Format{},
+			fmt.Errorf("reading %s: expected a file of at most %s bytes", path, measure.Count(stitch.MaxBytes))
 	}
 	data, err := os.ReadFile(path)
 	if err != nil {

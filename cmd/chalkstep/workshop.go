@@ -41,7 +41,8 @@ func newWorkshop() *cobra.Command {
 				return err
 			}
 			defer func() { err = errors.Join(err, closing()) }()
-			if err := createWorkshop(cmd.Context(), db, name, zone, store.Person{Name: owner, Email: email, Role: store.Owner}, password); err != nil {
+			if err := createWorkshop(cmd.Context(), db, name, zone, store.Person{Name: owner, Email: email, Role: store.Owner},
+				password); err != nil {
 				return err
 			}
 			fmt.Fprintf(cmd.OutOrStdout(), "%s is ready: start it with chalkstep serve and sign in as %s.\n", name, email)
@@ -69,7 +70,8 @@ func readPassword(from io.Reader) (string, error) {
 }
 
 // createWorkshop makes workshop and owner together or not at all.
-func createWorkshop(ctx context.Context, db *store.Store, name, zone string, owner store.Person, password string) error {
+func createWorkshop(ctx context.Context, db *store.Store, name, zone string, owner store.Person,
+	password string) error {
 	if _, err := time.LoadLocation(zone); err != nil {
 		return fmt.Errorf("time zone %q is not known: expected one such as Europe/Dublin", zone)
 	}

@@ -51,7 +51,8 @@ const usualSize = "M"
 var Sizes = []string{"4 years", "8 years", "12 years", "S", "M", "L", "XL"}
 
 // grown is each size as a share of an adult M; children's scale down.
-var grown = map[string]float64{"4 years": 0.62, "8 years": 0.72, "12 years": 0.84, "S": 0.95, "M": 1, "L": 1.06, "XL": 1.12}
+var grown = map[string]float64{"4 years": 0.62, "8 years": 0.72, "12 years": 0.84, "S": 0.95, "M": 1, "L": 1.06,
+	"XL": 1.12}
 
 // A Spot is where on a shape a design goes.
 type Spot string
@@ -149,7 +150,8 @@ func Place(r Request) (Mark, error) {
 		return r.onGarment(scale), nil
 	}
 	if !(r.WidthMM > 0 && r.HeightMM > 0) {
-		return Mark{}, say.Errorf("a %s of %s: expected a width and a height", say.Word(r.Shape), say.Size{r.WidthMM, r.HeightMM})
+		return Mark{}, say.Errorf("a %s of %s: expected a width and a height", say.Word(r.Shape),
+			say.Size{r.WidthMM, r.HeightMM})
 	}
 	return r.onFlat(), nil
 }
@@ -157,8 +159,10 @@ func Place(r Request) (Mark, error) {
 // onPiece puts the design in the middle of a piece's box, and moves it from there.
 func (r Request) onPiece(p pattern.Piece) Mark {
 	w, h := p.SizeMM()
-	m := Mark{WidthMM: w, HeightMM: h, Outline: p.Outline, Seams: p.Seams, XMM: r.MoveXMM, YMM: h/2 + r.MoveYMM, Whole: true}
-	m.Measures = []Distance{{w/2 + r.MoveXMM, "the left of the piece's box", "the middle of the design"}, {m.YMM, "the top of the piece's box", "the middle of the design"}}
+	m := Mark{WidthMM: w, HeightMM: h, Outline: p.Outline, Seams: p.Seams, XMM: r.MoveXMM, YMM: h/2 + r.MoveYMM,
+		Whole: true}
+	m.Measures = []Distance{{w/2 + r.MoveXMM, "the left of the piece's box", "the middle of the design"},
+		{m.YMM, "the top of the piece's box", "the middle of the design"}}
 	return m
 }
 
@@ -166,14 +170,16 @@ func (r Request) onPiece(p pattern.Piece) Mark {
 type garment struct{ chest, length, neckHalf, neckDepth, shoulderDrop, shoulderHalf, sleeveOut, sleeveDown float64 }
 
 func (r Request) onGarment(scale float64) Mark {
-	g := garment{chest: 265, length: 720, neckHalf: 95, neckDepth: 85, shoulderDrop: 45, shoulderHalf: 225, sleeveOut: 400, sleeveDown: 230}
+	g := garment{chest: 265, length: 720, neckHalf: 95, neckDepth: 85, shoulderDrop: 45, shoulderHalf: 225, sleeveOut: 400,
+		sleeveDown: 230}
 	switch r.Shape {
 	case VNeck:
 		g.neckDepth = 160
 	case Sweatshirt:
 		g.neckHalf, g.neckDepth, g.sleeveOut, g.sleeveDown, g.chest = 100, 75, 520, 560, 290
 	}
-	for _, f := range []*float64{&g.chest, &g.length, &g.neckHalf, &g.neckDepth, &g.shoulderDrop, &g.shoulderHalf, &g.sleeveOut, &g.sleeveDown} {
+	for _, f := range []*float64{&g.chest, &g.length, &g.neckHalf, &g.neckDepth, &g.shoulderDrop, &g.shoulderHalf,
+		&g.sleeveOut, &g.sleeveDown} {
 		*f *= scale
 	}
 	m := Mark{WidthMM: 2 * g.sleeveOut, HeightMM: g.length, Outline: g.outline(r.Shape == VNeck)}
@@ -182,9 +188,11 @@ func (r Request) onGarment(scale float64) Mark {
 		// centre front, by size; the wearer's left is on the right here.
 		down, side := 190*scale, 102*scale
 		m.XMM, m.YMM = side+r.MoveXMM, g.shoulderDrop/2+down+r.MoveYMM
-		m.Measures = []Distance{{down + r.MoveYMM, "the shoulder seam at the neck", "the middle of the design"}, {side + r.MoveXMM, "the centre front", "the middle of the design"}}
+		m.Measures = []Distance{{down + r.MoveYMM, "the shoulder seam at the neck", "the middle of the design"},
+			{side + r.MoveXMM, "the centre front", "the middle of the design"}}
 		if most := leftChestLargest * scale; max(r.DesignWidthMM, r.DesignHeightMM) > most+1e-9 {
-			m.caution("A left chest design stays within about %s each way: this one is %s.", say.MM(most), say.Size{r.DesignWidthMM, r.DesignHeightMM})
+			m.caution("A left chest design stays within about %s each way: this one is %s.", say.MM(most),
+				say.Size{r.DesignWidthMM, r.DesignHeightMM})
 		}
 		return m
 	}
@@ -194,7 +202,8 @@ func (r Request) onGarment(scale float64) Mark {
 	}
 	below *= scale
 	m.XMM, m.YMM = r.MoveXMM, g.neckDepth+below+r.DesignHeightMM/2+r.MoveYMM
-	m.Measures = []Distance{{below + r.MoveYMM, "the neck edge", "the top of the design"}, {math.Abs(r.MoveXMM), "the centre front", "the middle of the design"}}
+	m.Measures = []Distance{{below + r.MoveYMM, "the neck edge", "the top of the design"},
+		{math.Abs(r.MoveXMM), "the centre front", "the middle of the design"}}
 	if r.DesignWidthMM > 1.3*g.chest {
 		m.caution("The design is wider than the flat of the chest: it will bend round the sides.")
 	}
@@ -208,7 +217,8 @@ func (m *Mark) caution(text string, args ...any) {
 // outline draws the garment from the neck round to the neck.
 func (g garment) outline(v bool) [][2]float64 {
 	right := [][2]float64{
-		{g.neckHalf, 0}, {g.shoulderHalf, g.shoulderDrop}, {g.sleeveOut, g.sleeveDown}, {g.sleeveOut - 0.3*g.shoulderHalf, g.sleeveDown + 0.22*g.shoulderHalf},
+		{g.neckHalf, 0}, {g.shoulderHalf, g.shoulderDrop}, {g.sleeveOut, g.sleeveDown},
+		{g.sleeveOut - 0.3*g.shoulderHalf, g.sleeveDown + 0.22*g.shoulderHalf},
 		{g.chest, g.shoulderDrop + 0.95*g.shoulderHalf}, {g.chest, g.length},
 	}
 	var line [][2]float64
@@ -234,20 +244,25 @@ func (r Request) onFlat() Mark {
 		border := min(borderMM, h/6)
 		m.Seams = [][][2]float64{{{-w, h - border}, {w, h - border}}}
 		m.XMM, m.YMM = r.MoveXMM, h-border-aboveBorder-r.DesignHeightMM/2+r.MoveYMM
-		m.Measures = []Distance{{aboveBorder - r.MoveYMM, "the border", "the lower edge of the design"}, {math.Abs(r.MoveXMM), "the middle", "the middle of the design"}}
+		m.Measures = []Distance{{aboveBorder - r.MoveYMM, "the border", "the lower edge of the design"},
+			{math.Abs(r.MoveXMM), "the middle", "the middle of the design"}}
 	case CornerSpot:
 		m.TurnDegrees = -45
-		m.Seams = [][][2]float64{{{-w + seamMM, seamMM}, {w - seamMM, seamMM}, {w - seamMM, h - seamMM}, {-w + seamMM, h - seamMM}, {-w + seamMM, seamMM}}}
+		m.Seams = [][][2]float64{
+			{{-w + seamMM, seamMM}, {w - seamMM, seamMM}, {w - seamMM, h - seamMM}, {-w + seamMM, h - seamMM},
+				{-w + seamMM, seamMM}}}
 		// On the 45° line, the design's own foot kept clear of the seam.
 		along := cornerGap + seamMM*math.Sqrt2 + r.DesignHeightMM/2
 		in := along / math.Sqrt2
 		m.XMM, m.YMM = w-in+r.MoveXMM, h-in+r.MoveYMM
 		reach := 1.6 * (w - m.XMM)
 		m.Guide = [][2]float64{{w, h}, {w - reach, h - reach}}
-		m.Measures = []Distance{{w - m.XMM, "the right edge", "the middle of the design"}, {h - m.YMM, "the lower edge", "the middle of the design"}}
+		m.Measures = []Distance{{w - m.XMM, "the right edge", "the middle of the design"},
+			{h - m.YMM, "the lower edge", "the middle of the design"}}
 	default:
 		m.XMM, m.YMM = r.MoveXMM, h/2+r.MoveYMM
-		m.Measures = []Distance{{w + r.MoveXMM, "the left edge", "the middle of the design"}, {h/2 + r.MoveYMM, "the top edge", "the middle of the design"}}
+		m.Measures = []Distance{{w + r.MoveXMM, "the left edge", "the middle of the design"},
+			{h/2 + r.MoveYMM, "the top edge", "the middle of the design"}}
 		if r.Shape == Felt {
 			m.Outline = ellipse(w, h)
 		}

@@ -50,7 +50,8 @@ func TestRulesOfAHouse(t *testing.T) {
 		{"the seventh hour of a week", "2026-11-25 10:00 11:00", 330, []booking.Rule{booking.RuleWeek}, "5 h 30 of that one"},
 		{"on the heels of another", "2026-11-25 14:05 15:00", 0, []booking.Rule{booking.RuleGap}, "10 minutes"},
 		{"with the gap between", "2026-11-25 14:10 15:00", 0, nil, ""},
-		{"several at once", "2026-11-29 10:00 14:00", 330, []booking.Rule{booking.RuleHours, booking.RuleMost, booking.RuleWeek}, "closed"},
+		{"several at once", "2026-11-29 10:00 14:00", 330,
+			[]booking.Rule{booking.RuleHours, booking.RuleMost, booking.RuleWeek}, "closed"},
 	} {
 		t.Run(c.name, func(t *testing.T) {
 			var rules []booking.Rule
@@ -79,7 +80,8 @@ func TestOpeningOverClockChanges(t *testing.T) {
 		hours     float64
 	}{
 		{"Europe/Dublin", "2026-03-29", 23}, {"Europe/Dublin", "2026-10-25", 25}, {"Europe/Dublin", "2026-06-01", 24},
-		{"Australia/Sydney", "2026-04-05", 25}, {"Australia/Sydney", "2026-10-04", 23}, {"America/New_York", "2026-03-08", 23},
+		{"Australia/Sydney", "2026-04-05", 25}, {"Australia/Sydney", "2026-10-04", 23},
+		{"America/New_York", "2026-03-08", 23},
 	} {
 		z := zone(t, c.zone)
 		day, err := time.ParseInLocation(time.DateOnly, c.day, z)
@@ -207,13 +209,16 @@ func TestSlotsKeepTheRules(t *testing.T) {
 // crowded is a want at so many machines over so many weeks, which are taken so often in all.
 func crowded(rng *rand.Rand, machines, weeks, bookings int) booking.Want {
 	now := time.Date(2026, 10, 20, 9, 5, 0, 0, time.UTC)
-	w := booking.Want{Within: booking.Span{From: now, To: now.AddDate(0, 0, 7*weeks)}, Now: now, Zone: time.UTC, BookedMinutes: map[time.Time]float64{booking.Week(now, time.UTC).From: float64(rng.IntN(400))}}
+	w := booking.Want{Within: booking.Span{From: now, To: now.AddDate(0, 0, 7*weeks)}, Now: now, Zone: time.UTC,
+		BookedMinutes: map[time.Time]float64{booking.Week(now, time.UTC).From: float64(rng.IntN(400))}}
 	for i := range machines {
-		w.Machines = append(w.Machines, booking.Machine{ID: int64(i + 1), Name: fmt.Sprint("Machine ", i+1), Minutes: 10 + 90*rng.Float64()})
+		w.Machines = append(w.Machines,
+			booking.Machine{ID: int64(i + 1), Name: fmt.Sprint("Machine ", i+1), Minutes: 10 + 90*rng.Float64()})
 	}
 	for range bookings {
 		m := &w.Machines[rng.IntN(machines)]
-		at := now.Truncate(24 * time.Hour).Add(time.Duration(rng.IntN(7*weeks))*24*time.Hour + time.Duration(9*4+rng.IntN(44))*15*time.Minute)
+		at := now.Truncate(24 * time.Hour).Add(time.Duration(rng.IntN(7*weeks))*24*time.Hour +
+			time.Duration(9*4+rng.IntN(44))*15*time.Minute)
 		m.Taken = append(m.Taken, booking.Span{From: at, To: at.Add(time.Duration(1+rng.IntN(8)) * 15 * time.Minute)})
 	}
 	w.Elsewhere = []booking.Span{{From: now.Add(time.Hour), To: now.Add(4 * time.Hour)}}

@@ -62,7 +62,8 @@ type Rules struct {
 
 // Defaults are the handbook's; the hours and after how long a clearance lapses are ours.
 func Defaults() Rules {
-	r := Rules{LeastMinutes: 30, MostMinutes: 180, WeekMinutes: 360, GapMinutes: 10, AheadDays: 28, GraceMinutes: 15, IdleDays: 365}
+	r := Rules{LeastMinutes: 30, MostMinutes: 180, WeekMinutes: 360, GapMinutes: 10, AheadDays: 28, GraceMinutes: 15,
+		IdleDays: 365}
 	for day := range r.Hours {
 		r.Hours[day] = Opening{From: 9 * 60, To: 21 * 60}
 	}
@@ -147,12 +148,14 @@ func (r Rules) Check(s Span, weekMinutes float64, taken []Span, now time.Time, z
 		add(RuleAhead, say.T("machines are booked at most %s ahead", say.N{N: r.AheadDays, Noun: "day"}))
 	}
 	if r.WeekMinutes > 0 && weekMinutes+minutes > float64(r.WeekMinutes) {
-		add(RuleWeek, say.T("somebody has at most %s of a week, and %s of that one are booked", say.Minutes(r.WeekMinutes), say.Minutes(weekMinutes)))
+		add(RuleWeek, say.T("somebody has at most %s of a week, and %s of that one are booked", say.Minutes(r.WeekMinutes),
+			say.Minutes(weekMinutes)))
 	}
 	gap := time.Duration(r.GapMinutes) * time.Minute
 	for _, t := range taken {
 		if !s.Meets(t) && s.Meets(Span{t.From.Add(-gap), t.To.Add(gap)}) {
-			add(RuleGap, say.T("between two people lie %s, and the machine is taken from %s to %s", say.Minutes(r.GapMinutes), say.Clock(t.From), say.Clock(t.To)))
+			add(RuleGap, say.T("between two people lie %s, and the machine is taken from %s to %s", say.Minutes(r.GapMinutes),
+				say.Clock(t.From), say.Clock(t.To)))
 			break
 		}
 	}

@@ -17,7 +17,8 @@ func (r Rules) Free(within Span, taken []Span, zone *time.Location) []Span {
 	gap, least := time.Duration(r.GapMinutes)*time.Minute, time.Duration(r.LeastMinutes)*time.Minute
 	var free []Span
 	next := 0
-	for day := within.From.In(zone); day.Before(within.To); day = time.Date(day.Year(), day.Month(), day.Day()+1, 0, 0, 0, 0, zone) {
+	for day := within.From.In(zone); day.Before(within.To); day = time.Date(day.Year(), day.Month(), day.Day()+1, 0, 0, 0,
+		0, zone) {
 		open, ok := r.OpenOn(day, zone)
 		if !ok {
 			continue
@@ -130,7 +131,8 @@ func (r Rules) Slots(w Want, most int) []Slot {
 		}
 	}
 	slices.SortStableFunc(all, func(a, b Slot) int {
-		return cmp.Or(a.From.Compare(b.From), a.To.Compare(b.To), byTruth(a.Machine.Accompanied, b.Machine.Accompanied), cmp.Compare(a.rests, b.rests), cmp.Compare(a.Machine.Name, b.Machine.Name))
+		return cmp.Or(a.From.Compare(b.From), a.To.Compare(b.To), byTruth(a.Machine.Accompanied, b.Machine.Accompanied),
+			cmp.Compare(a.rests, b.rests), cmp.Compare(a.Machine.Name, b.Machine.Name))
 	})
 	if len(all) > most {
 		all = all[:most]
@@ -172,7 +174,8 @@ func (r Rules) slotIn(w Want, m Machine, free Span, length time.Duration) (Slot,
 // explained says of a slot why it is good, and what is not so good.
 func (r Rules) explained(m Machine, s Span, free Span) Slot {
 	slot := Slot{Machine: m, Span: s}
-	slot.Why = append(slot.Why, say.T("%s takes %s of the %s", say.Name(m.Name), say.Minutes(m.Minutes), say.Minutes(s.Length().Minutes())))
+	slot.Why = append(slot.Why,
+		say.T("%s takes %s of the %s", say.Name(m.Name), say.Minutes(m.Minutes), say.Minutes(s.Length().Minutes())))
 	for _, rest := range []time.Duration{s.From.Sub(free.From), free.To.Sub(s.To)} {
 		if minutes := rest.Minutes(); minutes > 0 && minutes < float64(r.LeastMinutes+r.GapMinutes) {
 			slot.rests += minutes

@@ -103,7 +103,8 @@ var Manual = say.T("The machine's manual, the room's own rules and local regulat
 // Of makes a student's card from a plan. spool names the thread of the shelf
 // that is taken for one. An error says why there is no card.
 func Of(p classday.Plan, studentID int64, spool func(supply.Key) say.Text) (Card, error) {
-	if at := slices.IndexFunc(p.Class.Places, func(place classday.Place) bool { return place.ID == studentID }); at >= 0 && p.Class.Places[at].Attendance == classday.Absent {
+	if at := slices.IndexFunc(p.Class.Places, func(place classday.Place) bool { return place.ID == studentID }); at >= 0 &&
+		p.Class.Places[at].Attendance == classday.Absent {
 		return Card{}, say.Errorf("%s is absent: there is no card.", p.Class.Places[at].Name)
 	}
 	if !p.Planned() {
@@ -120,8 +121,9 @@ func Of(p classday.Plan, studentID int64, spool func(supply.Key) say.Text) (Card
 	}
 	signed := place.Signed()
 	c := Card{
-		StudentID: studentID, Student: place.Name, Units: place.Units, Class: p.Class.Name, Project: w.Name, StartsAt: p.Class.StartsAt,
-		Ask: p.Rules.Ladder.Missing(signed, pace.Needs(w.Steps)),
+		StudentID: studentID, Student: place.Name, Units: place.Units, Class: p.Class.Name, Project: w.Name,
+		StartsAt: p.Class.StartsAt,
+		Ask:      p.Rules.Ladder.Missing(signed, pace.Needs(w.Steps)),
 	}
 	c.Together = together(p, place)
 	recipes := make([]recipe.Recipe, len(w.Sewing))
@@ -135,7 +137,8 @@ func Of(p classday.Plan, studentID int64, spool func(supply.Key) say.Text) (Card
 			return Card{}, err
 		}
 		recipes[n] = r
-		sheet := Sheet{N: n + 1, Title: w.Hoopings[n].Title, Machine: seat.Machine.Name, Seat: seat, Design: w.Sewing[n].Design, Setup: append(setup(seat, r), order(w, n)...), Restart: restart(r)}
+		sheet := Sheet{N: n + 1, Title: w.Hoopings[n].Title, Machine: seat.Machine.Name, Seat: seat,
+			Design: w.Sewing[n].Design, Setup: append(setup(seat, r), order(w, n)...), Restart: restart(r)}
 		sheet.Stops = stops(p, w, n, seat, place, r, spool)
 		c.Sheets = append(c.Sheets, sheet)
 		c.Cautions = appendNew(c.Cautions, r.Cautions)
@@ -158,7 +161,8 @@ func Of(p classday.Plan, studentID int64, spool func(supply.Key) say.Text) (Card
 			waits = waits[1:]
 		}
 		n := step.Key.Hooping() - 1
-		made := Step{Key: step.Key, Start: p.At(placed.Start), End: p.At(placed.End), Title: step.Title, WithInstructor: classday.WithInstructor(p.Rules.Ladder, step, signed), Notes: step.Notes, Cautions: step.Cautions}
+		made := Step{Key: step.Key, Start: p.At(placed.Start), End: p.At(placed.End), Title: step.Title,
+			WithInstructor: classday.WithInstructor(p.Rules.Ladder, step, signed), Notes: step.Notes, Cautions: step.Cautions}
 		made.Pictures, made.Notes = pictures(w, step.Key, c.Sheets[n], recipes[n], made.Notes)
 		made.Note, made.Checks = note(step.Key, c.Sheets[n].Seat, recipes[n])
 		if step.Key == pace.StepMark && c.Mark != nil {
@@ -173,7 +177,8 @@ func Of(p classday.Plan, studentID int64, spool func(supply.Key) say.Text) (Card
 func practised(p classday.Plan, wait classday.Wait, hooping int) []Step {
 	var steps []Step
 	for _, practice := range wait.Fill {
-		s := Step{Key: pace.StepPractice.In(hooping), Start: p.At(practice.Start), End: p.At(practice.End), Title: say.T("While you wait: %s", practice.Title), Note: practice.Does}
+		s := Step{Key: pace.StepPractice.In(hooping), Start: p.At(practice.Start), End: p.At(practice.End),
+			Title: say.T("While you wait: %s", practice.Title), Note: practice.Does}
 		if !practice.Caution.Silent() {
 			s.Cautions = []say.Text{practice.Caution}
 		}
@@ -246,7 +251,8 @@ func setup(seat fleet.Seat, r recipe.Recipe) []say.Text {
 
 // restart is what to do when a thread breaks, and while it sews.
 func restart(r recipe.Recipe) []say.Text {
-	texts := []say.Text{say.T("Thread broke? Rethread with the foot up and step back by stitch, 5 to 10 before the last good one.")}
+	texts := []say.Text{say.T(
+		"Thread broke? Rethread with the foot up and step back by stitch, 5 to 10 before the last good one.")}
 	if r.SnipsEach() {
 		texts = append(texts, say.T("Snip jumps after each colour."))
 	} else {
@@ -304,15 +310,18 @@ func marks(h fleet.Held) say.Text {
 
 // stops lists a hooping's stops, from 0, with the thread each takes and what is
 // laid, trimmed or fitted around it.
-func stops(p classday.Plan, w classday.Work, n int, seat fleet.Seat, place classday.Place, r recipe.Recipe, spool func(supply.Key) say.Text) []Stop {
+func stops(p classday.Plan, w classday.Work, n int, seat fleet.Seat, place classday.Place, r recipe.Recipe,
+	spool func(supply.Key) say.Text) []Stop {
 	sewn := w.Sewing[n].Design
-	out := w.Rules(p.Rules).Timing().StitchOut(seat.Machine.Pacing(), w.Pacing(n), classday.Hand(place.Student, p.Rules.Pace))
+	out := w.Rules(p.Rules).Timing().StitchOut(seat.Machine.Pacing(), w.Pacing(n),
+		classday.Hand(place.Student, p.Rules.Pace))
 	swaps := p.Rules.Kit.BobbinSwaps(sewn.Sewn(), seat.Machine.BobbinMetres)
 	threads := w.Threads(n, p.Rules)
 	var stops []Stop
 	for i, s := range sewn.Stops {
 		stop := Stop{N: s.N, Sews: s.Sews, Color: s.Color, Thread: spool(threads[i]), SameThread: sewn.Pacing()[i].SameThread}
-		stop.Note = say.T("%s, about %s, %s of %s", say.N{N: s.Stitches, Noun: "stitch"}, say.Minutes(out.Stops[i]), say.Thread(p.Rules.Kit.TopThreadMM(s.Stop)), stop.Thread)
+		stop.Note = say.T("%s, about %s, %s of %s", say.N{N: s.Stitches, Noun: "stitch"}, say.Minutes(out.Stops[i]),
+			say.Thread(p.Rules.Kit.TopThreadMM(s.Stop)), stop.Thread)
 		if slices.Contains(swaps, s.N) {
 			stop.Before = append(stop.Before, say.T("Fit a fresh bobbin."))
 		}
@@ -344,7 +353,8 @@ func afterwards(s stitch.Stop, r recipe.Recipe) []say.Text {
 		if r.CutsBefore() {
 			return nil // it has its shape already
 		}
-		return []say.Text{say.T("Hoop off the machine, flat on the table: trim to %s to %s outside the line.", say.Fine(1), say.Fine(2))}
+		return []say.Text{say.T("Hoop off the machine, flat on the table: trim to %s to %s outside the line.", say.Fine(1),
+			say.Fine(2))}
 	case stitch.Anchor:
 		return []say.Text{say.T("Only marks: it may be skipped.")}
 	}

@@ -85,13 +85,15 @@ func TestACardIsPrintedInTheReadersUnits(t *testing.T) {
 	note := step(t, c, pace.StepStabilise).Note
 	assert.Equal(t, "1 sheet of light tear-away, 150 × 150 mm.", note.String())
 	assert.Equal(t, "1 sheet of light tear-away, 5 7/8 × 5 7/8 in.", say.Printer{Units: measure.Inches}.Say(note))
-	assert.Equal(t, "The frame's marks lie 1.5 mm to the right of where the needle starts. Trace before you start.", step(t, c, pace.StepLoad).Note.String())
+	assert.Equal(t, "The frame's marks lie 1.5 mm to the right of where the needle starts. Trace before you start.",
+		step(t, c, pace.StepLoad).Note.String())
 }
 
 // Every hooping has its own sheet, its own loading and its own marks.
 func TestAFurtherHoopingHasItsOwnOffset(t *testing.T) {
 	class := classdaytest.Class()
-	class.Project.Hoopings = append(class.Project.Hoopings, project.Hooping{Title: "the back", Design: classdaytest.Badge()})
+	class.Project.Hoopings = append(class.Project.Hoopings,
+		project.Hooping{Title: "the back", Design: classdaytest.Badge()})
 	p := classdaytest.Plan(t, class)
 	c, err := card.Of(p, 1, spool)
 	require.NoError(t, err)
@@ -109,13 +111,16 @@ func TestWhatIsDoneAroundAStop(t *testing.T) {
 	d := classdaytest.Badge()
 	d.Stops[0].Role, d.Stops[1].Role = stitch.Placement, stitch.TackDown
 	class.Project.Hoopings[0].Design = d
-	class.Project.Layers = []project.Layer{{As: kit.Batting}, {As: kit.PieceLayer, Fabric: recipe.Linen, BeforeStop: 2, Tape: "tape two sides"}, {As: kit.Backing, Under: true, BeforeStop: 2}}
+	class.Project.Layers = []project.Layer{{As: kit.Batting},
+		{As: kit.PieceLayer, Fabric: recipe.Linen, BeforeStop: 2, Tape: "tape two sides"},
+		{As: kit.Backing, Under: true, BeforeStop: 2}}
 	c, err := card.Of(classdaytest.Plan(t, class), 1, spool)
 	require.NoError(t, err)
 	stops := c.Sheets[0].Stops
 	assert.Equal(t, []string{"Lay the batting on top, tape all sides it could flap."}, say.Plain.Lines(stops[0].Before))
 	assert.Equal(t, []string{"Lay the piece so that it covers the line."}, say.Plain.Lines(stops[0].After))
-	assert.Equal(t, []string{"Lay the piece on top, tape two sides.", "Lay the backing from below, tape the corners."}, say.Plain.Lines(stops[1].Before))
+	assert.Equal(t, []string{"Lay the piece on top, tape two sides.", "Lay the backing from below, tape the corners."},
+		say.Plain.Lines(stops[1].Before))
 	assert.Contains(t, stops[1].After[0].String(), "trim to 1 mm to 2 mm outside the line")
 }
 

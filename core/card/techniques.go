@@ -13,7 +13,8 @@ import (
 
 // pictures are those of the techniques that stand at a step, with where tape may
 // lie in this hoop and which points meet in this hooping; notes go with them.
-func pictures(w classday.Work, key pace.StepKey, sheet Sheet, r recipe.Recipe, notes []say.Text) ([]Picture, []say.Text) {
+func pictures(w classday.Work, key pace.StepKey, sheet Sheet, r recipe.Recipe, notes []say.Text) ([]Picture,
+	[]say.Text) {
 	base, hooping := key.Base()
 	notes = slices.Clone(notes)
 	var drawn []Picture
@@ -38,7 +39,8 @@ func pictures(w classday.Work, key pace.StepKey, sheet Sheet, r recipe.Recipe, n
 		drawn, notes = append(drawn, Picture{say.T("Where tape may lie"), lines}), append(notes, says)
 	}
 	if base == pace.StepHoop && e.Joins {
-		drawn = append(drawn, Picture{say.T("Where this hooping lies on the line"), technique.JoinPicture(hooping, len(w.Hoopings))})
+		drawn = append(drawn,
+			Picture{say.T("Where this hooping lies on the line"), technique.JoinPicture(hooping, len(w.Hoopings))})
 		notes = append(notes, joins(hooping, len(w.Hoopings))...)
 	}
 	return drawn, notes
@@ -61,7 +63,8 @@ func tapedAt(w classday.Work) pace.StepKey {
 // joins say which points meet in a hooping, from 1.
 func joins(hooping, hoopings int) []say.Text {
 	if hooping == 1 {
-		return []say.Text{say.T("This one lies in the middle of the line: the others follow to the right, then, turned round, to the left.")}
+		return []say.Text{say.T(
+			"This one lies in the middle of the line: the others follow to the right, then, turned round, to the left.")}
 	}
 	var texts []say.Text
 	for _, j := range technique.JoinsOf(hooping, hoopings) {
@@ -69,7 +72,9 @@ func joins(hooping, hoopings int) []say.Text {
 		if j.Left {
 			end = "left"
 		}
-		texts = append(texts, say.T("At its %s end, points %s and %s meet those of hooping %s: both, so that the line goes straight on.", end, say.Count(j.Points[0]), say.Count(j.Points[1]), say.Count(j.With)))
+		texts = append(texts,
+			say.T("At its %s end, points %s and %s meet those of hooping %s: both, so that the line goes straight on.", end,
+				say.Count(j.Points[0]), say.Count(j.Points[1]), say.Count(j.With)))
 	}
 	return texts
 }

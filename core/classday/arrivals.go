@@ -71,7 +71,8 @@ func (p Plan) arrivalsLever() (Lever, bool) {
 		names = append(names, say.T("%s at %s", a.Name, say.Clock(p.At(float64(a.Minutes)))))
 	}
 	return Lever{
-		Key: leverKey(LeverArrivals, 1), Adopts: true, Waits: true, Name: say.T("some come later: %s", names), Cost: say.T("they have to know"),
+		Key: leverKey(LeverArrivals, 1), Adopts: true, Waits: true, Name: say.T("some come later: %s", names),
+		Cost: say.T("they have to know"),
 		class: func(c Class) Class {
 			c.Places = append([]Place(nil), c.Places...)
 			for i := range c.Places {

@@ -308,7 +308,8 @@ func worksOf(c Class, rules policy.Rules) []Work {
 func newWork(p project.Project, c Class, rules policy.Rules) Work {
 	w := Work{Project: p}
 	if p.Gone() {
-		w.Why = say.T("A design of “%s” is gone from the workshop: give the class a project that has its designs.", p.Name)
+		w.Why = say.T("A design of “%s” is gone from the workshop: give the class a project that has its designs.",
+			p.Name)
 		return w
 	}
 	var err error
@@ -340,7 +341,8 @@ func newWork(p project.Project, c Class, rules policy.Rules) Work {
 		w.Why = say.T("None of the class's machines can sew “%s”.", p.Name)
 	}
 	if w.Why.Silent() && w.seams() && !slices.ContainsFunc(c.Machines, func(m fleet.Machine) bool { return m.Sews }) {
-		w.Why = say.T("“%s” has a seam in sewing mode, and none of the class's machines sews: add one that does, or seam it by hand.", p.Name)
+		w.Why = say.T("“%s” has a seam in sewing mode, and none of the class's machines sews: add one that does, or "+
+			"seam it by hand.", p.Name)
 	}
 	return w
 }

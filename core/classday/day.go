@@ -85,14 +85,17 @@ func (d Day) IsLeftOut(studentID int64) bool {
 
 // problem is the planner's.
 func (d Day) problem() schedule.Problem {
-	p := schedule.Problem{WindowMinutes: d.Class.WorkMinutes(), Weights: d.Rules.Weights(), BreakMinutes: d.Rules.Pace.BreakMinutes}
+	p := schedule.Problem{WindowMinutes: d.Class.WorkMinutes(), Weights: d.Rules.Weights(),
+		BreakMinutes: d.Rules.Pace.BreakMinutes}
 	if d.Class.BreakMinutes > 0 {
 		p.Closed = []schedule.Interval{{From: float64(d.Class.BreakAt), To: float64(d.Class.BreakAt + d.Class.BreakMinutes)}}
 	}
 	for _, m := range d.Class.Machines {
 		if slices.ContainsFunc(d.Works, func(w Work) bool { return w.Planned() && (w.Fits(m.ID) || m.Sews && w.seams()) }) {
 			spread := d.Rules.Pace.Spread(m.Logged.Runs)
-			p.Machines = append(p.Machines, schedule.Machine{ID: StationID(m.ID), Unavailable: d.Class.outSpans(m), Spread: &spread, BreakFactor: d.Rules.Pace.BreakRate(m.Logged.Runs) / max(d.Rules.Pace.BreaksPer10000, 1e-6)})
+			p.Machines = append(p.Machines,
+				schedule.Machine{ID: StationID(m.ID), Unavailable: d.Class.outSpans(m), Spread: &spread,
+					BreakFactor: d.Rules.Pace.BreakRate(m.Logged.Runs) / max(d.Rules.Pace.BreaksPer10000, 1e-6)})
 		}
 	}
 	for _, w := range d.Works {
@@ -126,7 +129,9 @@ func (d Day) problem() schedule.Problem {
 		}
 		needs := pace.Needs(w.Steps)
 		for _, place := range w.Places {
-			p.Jobs = append(p.Jobs, schedule.Job{ID: PersonID(place.ID), Ready: float64(max(place.LateMinutes, d.Class.OpeningMinutes)), Operations: d.stepsOf(w, place), Practice: minutesOf(practiceOf(place, d.Rules, needs))})
+			p.Jobs = append(p.Jobs,
+				schedule.Job{ID: PersonID(place.ID), Ready: float64(max(place.LateMinutes, d.Class.OpeningMinutes)),
+					Operations: d.stepsOf(w, place), Practice: minutesOf(practiceOf(place, d.Rules, needs))})
 		}
 	}
 	return p
@@ -251,7 +256,8 @@ func (w Work) IsAhead(place Place, key pace.StepKey) bool {
 // WithInstructor tells whether somebody does a step with the instructor beside
 // them: it asks for one, or they hoop or load without having been signed off.
 func WithInstructor(ladder skill.Ladder, step pace.Step, signed skill.Signed) bool {
-	return step.Instructor || (step.Key.Is(pace.StepHoop) || step.Key.Is(pace.StepLoad)) && len(ladder.Missing(signed, step.Skills)) > 0
+	return step.Instructor || (step.Key.Is(pace.StepHoop) || step.Key.Is(pace.StepLoad)) &&
+		len(ladder.Missing(signed, step.Skills)) > 0
 }
 
 // with adds one unit of a pool to what a step needs.

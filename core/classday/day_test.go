@@ -46,18 +46,22 @@ func TestAClassIsAFloorProblem(t *testing.T) {
 	require.NoError(t, p.Check())
 	assert.Equal(t, 180.0, p.WindowMinutes)
 	spread := 0.12
-	assert.Equal(t, []schedule.Machine{{ID: "1", Spread: &spread, BreakFactor: 1}, {ID: "2", Spread: &spread, BreakFactor: 1}}, p.Machines)
-	assert.Equal(t, []schedule.Resource{{ID: "hoop-2", Count: 2}, {ID: "hoop-1", Count: 1}, {ID: classday.Instructor, Count: 1}, {ID: classday.Iron, Count: 1}}, p.Resources)
+	assert.Equal(t, []schedule.Machine{{ID: "1", Spread: &spread, BreakFactor: 1},
+		{ID: "2", Spread: &spread, BreakFactor: 1}}, p.Machines)
+	assert.Equal(t, []schedule.Resource{{ID: "hoop-2", Count: 2}, {ID: "hoop-1", Count: 1},
+		{ID: classday.Instructor, Count: 1}, {ID: classday.Iron, Count: 1}}, p.Resources)
 	require.Len(t, p.Jobs, 3)
 
 	ann, cat := person(t, p, 1), person(t, p, 3)
 	assert.NotContains(t, ann["hoop"].Needs, classday.Instructor, "Ann has shown that she can hoop")
 	assert.Equal(t, 1, cat["hoop"].Needs[classday.Instructor], "Cat has not")
 	assert.Equal(t, 1, cat["load"].Needs[classday.Instructor])
-	assert.InDelta(t, *ann["hoop"].Minutes*policy.Defaults().Pace.FirstTimer, *cat["hoop"].Minutes, 0.1, "a first-timer takes longer")
+	assert.InDelta(t, *ann["hoop"].Minutes*policy.Defaults().Pace.FirstTimer, *cat["hoop"].Minutes, 0.1,
+		"a first-timer takes longer")
 	assert.Equal(t, 1, ann["press"].Needs[classday.Iron])
 	assert.True(t, ann["load"].KeepMachine, "who has loaded stays at the machine")
-	assert.Equal(t, map[string]schedule.Choice{"1": {"hoop-2", "hoop-1"}, "2": {"hoop-1"}}, ann["hoop"].TakeFor, "the one the house prefers first, and any that fits")
+	assert.Equal(t, map[string]schedule.Choice{"1": {"hoop-2", "hoop-1"}, "2": {"hoop-1"}}, ann["hoop"].TakeFor,
+		"the one the house prefers first, and any that fits")
 	assert.ElementsMatch(t, []string{"hoop-1", "hoop-2"}, ann["unhoop"].Release)
 	assert.InDelta(t, ann["sew"].On["1"], ann["sew"].On["2"], 0.01)
 }
@@ -136,8 +140,11 @@ func TestWhatIsInTheWayOfAPlan(t *testing.T) {
 				c.Places[i].Attendance = classday.Absent
 			}
 		}, "Everyone is absent."},
-		"too large":          {func(c *classday.Class) { c.Project.Hoopings[0].Design = huge }, "None of the class's machines can sew “Badges”."},
-		"the design is gone": {func(c *classday.Class) { c.Project.Hoopings[0].Design = design.Design{} }, "A design of “Badges” is gone from the workshop: give the class a project that has its designs."},
+		"too large": {func(c *classday.Class) {
+			c.Project.Hoopings[0].Design = huge
+		}, "None of the class's machines can sew “Badges”."},
+		"the design is gone": {func(c *classday.Class) { c.Project.Hoopings[0].Design = design.Design{} },
+			"A design of “Badges” is gone from the workshop: give the class a project that has its designs."},
 		"each one's own work is too large": {func(c *classday.Class) {
 			for i := range c.Places {
 				c.Places[i].Makes = banner()
@@ -212,14 +219,16 @@ func TestWhatFollowsFromAPlan(t *testing.T) {
 func TestWhatIsTight(t *testing.T) {
 	d := classday.Open(classdaytest.Class(), policy.Defaults())
 	for bottleneck, says := range map[string]string{
-		classday.Instructor: "The instructor is the tight spot.", classday.Iron: "The iron is the tight spot.", "hoop-1": "The one small hoop is the tight spot.",
+		classday.Instructor: "The instructor is the tight spot.", classday.Iron: "The iron is the tight spot.",
+		"hoop-1": "The one small hoop is the tight spot.",
 		"hoop-2": "The 2 large hoops are the tight spot.", "1": "The machines are the tight spot.", "": "",
 	} {
 		assert.Equal(t, says, d.Take(schedule.Plan{Bottleneck: bottleneck}).Tight.String())
 	}
 	one := classdaytest.Class()
 	one.Machines = one.Machines[:1]
-	assert.Equal(t, "Gull is the tight spot.", classday.Open(one, policy.Defaults()).Take(schedule.Plan{Bottleneck: "1"}).Tight.String())
+	assert.Equal(t, "Gull is the tight spot.",
+		classday.Open(one, policy.Defaults()).Take(schedule.Plan{Bottleneck: "1"}).Tight.String())
 }
 
 func shelfWidth(supply.Key) float64 { return 1000 }
@@ -239,7 +248,8 @@ func TestKitsArePackedBySeat(t *testing.T) {
 		assert.Equal(t, i+1, b.Sitting)
 		seat, _ := p.MachineOf(b.ID)
 		assert.Equal(t, seat.Name, b.Machine)
-		assert.Contains(t, b.Items, classday.BagItem{Item: kit.Item{Key: supply.Named(supply.Part, "badge pin"), Count: 2, Name: "badge pin"}})
+		assert.Contains(t, b.Items,
+			classday.BagItem{Item: kit.Item{Key: supply.Named(supply.Part, "badge pin"), Count: 2, Name: "badge pin"}})
 		want := len(b.Items)
 		if b.Name == "Ann" {
 			want--
@@ -280,17 +290,20 @@ func TestSeats(t *testing.T) {
 	seat, ok := w.SeatAt(2, 1)
 	require.True(t, ok)
 	assert.Equal(t, "dst", seat.Format())
-	assert.Equal(t, []fleet.Hoop{classdaytest.Small, classdaytest.Large}, fleet.HoopsOf([]fleet.Machine{classdaytest.Gull(), classdaytest.Tern()}))
+	assert.Equal(t, []fleet.Hoop{classdaytest.Small, classdaytest.Large},
+		fleet.HoopsOf([]fleet.Machine{classdaytest.Gull(), classdaytest.Tern()}))
 }
 
 // What another class has of the room at the same time, this one does not get: a
 // machine takes another size, or says where its hoop is.
 func TestHoopsAreSharedWithOtherClasses(t *testing.T) {
-	assert.Equal(t, map[int64]int{classdaytest.Small.ID: 1, classdaytest.Large.ID: 2}, classdaytest.Plan(t, classdaytest.Class()).HoopsTaken())
+	assert.Equal(t, map[int64]int{classdaytest.Small.ID: 1, classdaytest.Large.ID: 2},
+		classdaytest.Plan(t, classdaytest.Class()).HoopsTaken())
 	class := classdaytest.Class()
 	class.Lent = []classday.Lent{{HoopID: classdaytest.Small.ID, Count: 1, Class: "Ropes"}}
 	d := classday.Open(class.In([]fleet.Machine{classdaytest.Gull(), classdaytest.Tern()}), policy.Defaults())
-	assert.NotContains(t, classdaytest.Plan(t, d.Class).HoopsTaken(), classdaytest.Small.ID, "the one small hoop is with the other class")
+	assert.NotContains(t, classdaytest.Plan(t, d.Class).HoopsTaken(), classdaytest.Small.ID,
+		"the one small hoop is with the other class")
 	seat, _ := d.Works[0].SeatAt(2, 1)
 	assert.Equal(t, "its Small hoop is with “Ropes” then", seat.Problem.String(), "Tern takes no other")
 	require.Len(t, d.Loud(), 1)
@@ -371,7 +384,8 @@ func TestASeamInSewingMode(t *testing.T) {
 	class.Project.Techniques = []technique.Technique{turned}
 	d := classday.Open(class, policy.Defaults())
 	assert.Contains(t, d.Why.String(), "none of the class's machines sews")
-	class.Machines = append(class.Machines, fleet.Machine{ID: 9, Name: "Seamer", Formats: []string{"dst"}, TopSpeedSPM: 600, Needles: 1, Sews: true})
+	class.Machines = append(class.Machines,
+		fleet.Machine{ID: 9, Name: "Seamer", Formats: []string{"dst"}, TopSpeedSPM: 600, Needles: 1, Sews: true})
 	plan := classdaytest.Plan(t, class)
 	assert.Len(t, plan.Errands(9), 3)
 	for _, idle := range plan.Idle() {

@@ -181,7 +181,8 @@ func (p Plan) pull(try Trying, levers ...Lever) Lever {
 	}
 	then := d.Take(result)
 	shift := c.StartsAt.Sub(p.Class.StartsAt).Minutes()
-	out.FinishMinutes, out.Fits, out.Tight, out.LongestWait = then.FinishMinutes+shift, result.Fits, then.Tight, then.LongestWait
+	out.FinishMinutes, out.Fits, out.Tight, out.LongestWait = then.FinishMinutes+shift, result.Fits, then.Tight,
+		then.LongestWait
 	if odds, err := odds.Of(d.Problem, result, max(1, try.Days), try.Seed); err == nil {
 		out.FitsShare = odds.FitsShare
 	}
@@ -230,10 +231,14 @@ func (p Plan) FinishOf(l Lever) time.Time {
 // Varies says what the odds are played with.
 func (p Plan) Varies() []say.Text {
 	f := p.Rules.Pace
-	texts := []say.Text{say.T("The odds are played on %s days: hand steps vary by %s, and a break of the thread takes %s.", say.Count(odds.UsualDays), say.Percent(math.Round(100*f.BenchSpread)), say.Minutes(f.BreakMinutes))}
+	texts := []say.Text{say.T("The odds are played on %s days: hand steps vary by %s, and a break of the thread takes %s.",
+		say.Count(odds.UsualDays), say.Percent(math.Round(100*f.BenchSpread)), say.Minutes(f.BreakMinutes))}
 	for _, m := range p.Class.Machines {
 		if len(p.Sits(m.ID)) > 0 {
-			texts = append(texts, say.T("%s: sewing varies by %s, the thread breaks %s times in 10,000 stitches, by %s.", m.Name, say.Percent(math.Round(100*f.Spread(m.Logged.Runs))), say.Decimal{Value: f.BreakRate(m.Logged.Runs), Places: 1}, say.N{N: m.Logged.Count, Noun: "logged run"}))
+			texts = append(texts,
+				say.T("%s: sewing varies by %s, the thread breaks %s times in 10,000 stitches, by %s.", m.Name,
+					say.Percent(math.Round(100*f.Spread(m.Logged.Runs))), say.Decimal{Value: f.BreakRate(m.Logged.Runs), Places: 1},
+					say.N{N: m.Logged.Count, Noun: "logged run"}))
 		}
 	}
 	return texts

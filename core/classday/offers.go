@@ -38,7 +38,8 @@ const (
 
 // offers lists what of a planned class could be otherwise.
 func (p Plan) offers(beside Beside) []Lever {
-	return slices.Concat(p.offerThings(beside.Machines), p.offerHands(), p.offerTimes(), p.offerAhead(), p.offerDesign(beside.Machines), p.offerSimpler(beside.Projects))
+	return slices.Concat(p.offerThings(beside.Machines), p.offerHands(), p.offerTimes(), p.offerAhead(),
+		p.offerDesign(beside.Machines), p.offerSimpler(beside.Projects))
 }
 
 // offerThings are machines, hoops and irons.
@@ -50,30 +51,43 @@ func (p Plan) offerThings(free []fleet.Machine) []Lever {
 		}) {
 			continue
 		}
-		all = append(all, Lever{Key: leverKey(LeverMachine, m.ID), Adopts: true, Name: say.T("%s as well", m.Name), Cost: say.T("it is free then"),
+		all = append(all, Lever{Key: leverKey(LeverMachine, m.ID), Adopts: true, Name: say.T("%s as well", m.Name),
+			Cost:  say.T("it is free then"),
 			class: func(c Class) Class { return withMachine(c, m) }})
 	}
 	for _, pool := range p.Problem.Resources {
 		if id, is := strings.CutPrefix(pool.ID, hoopPrefix); is {
-			all = append(all, Lever{Key: LeverKey(LeverHoop + ":" + id), Name: say.T("one more %s hoop", say.Name(strings.ToLower(p.PoolName(pool.ID).String()))), Cost: say.T("to be bought or borrowed"),
+			all = append(all, Lever{Key: LeverKey(LeverHoop + ":" + id),
+				Name:    say.T("one more %s hoop", say.Name(strings.ToLower(p.PoolName(pool.ID).String()))),
+				Cost:    say.T("to be bought or borrowed"),
 				problem: func(problem schedule.Problem) schedule.Problem { return withUnit(problem, pool.ID) }})
 		}
 	}
-	return append(all, Lever{Key: leverKey(LeverIron, 1), Adopts: true, Name: say.T("another iron"), Cost: say.T("an iron and a pad"), class: func(c Class) Class { c.Irons++; return c }})
+	return append(all, Lever{Key: leverKey(LeverIron, 1), Adopts: true, Name: say.T("another iron"),
+		Cost: say.T("an iron and a pad"), class: func(c Class) Class { c.Irons++; return c }})
 }
 
 // offerHands are people who help.
 func (p Plan) offerHands() []Lever {
-	all := []Lever{{Key: leverKey(LeverInstructor, 1), Adopts: true, Name: say.T("another instructor"), Cost: say.T("one more pair of hands for the class"), class: func(c Class) Class { c.Instructors++; return c }}}
-	whole := Lever{Key: leverKey(LeverAssistant, 0), Adopts: true, Name: say.T("an assistant"), Cost: say.T("somebody who helps at hooping and loading"), class: func(c Class) Class { c.Assistants++; c.AssistantMinutes = 0; return c }}
+	all := []Lever{{Key: leverKey(LeverInstructor, 1), Adopts: true, Name: say.T("another instructor"),
+		Cost: say.T("one more pair of hands for the class"), class: func(c Class) Class { c.Instructors++; return c }}}
+	whole := Lever{Key: leverKey(LeverAssistant, 0), Adopts: true, Name: say.T("an assistant"),
+		Cost: say.T("somebody who helps at hooping and loading"), class: func(c Class) Class {
+			c.Assistants++
+			c.AssistantMinutes = 0
+			return c
+		}}
 	if p.Class.Assistants > 0 && p.Class.AssistantMinutes > 0 { // then help is there, and leaves
-		whole.Name, whole.Cost = say.T("%s to the end", say.N{N: p.Class.Assistants, Noun: "assistant"}), say.T("whoever helps now stays")
+		whole.Name, whole.Cost = say.T("%s to the end", say.N{N: p.Class.Assistants, Noun: "assistant"}),
+			say.T("whoever helps now stays")
 		whole.class = func(c Class) Class { c.AssistantMinutes = 0; return c }
 	}
 	all = append(all, whole)
 	if p.Class.Assistants == 0 {
 		minutes := p.Class.OpeningMinutes + assistantHour
-		all = append(all, Lever{Key: leverKey(LeverAssistant, assistantHour), Adopts: true, Name: say.T("an assistant for the first hour"), Cost: say.T("somebody who helps until %s", say.Clock(p.At(float64(minutes)))),
+		all = append(all, Lever{Key: leverKey(LeverAssistant, assistantHour), Adopts: true,
+			Name: say.T("an assistant for the first hour"),
+			Cost: say.T("somebody who helps until %s", say.Clock(p.At(float64(minutes)))),
 			class: func(c Class) Class {
 				if c.Assistants == 0 { // nobody comes yet who stays
 					c.Assistants, c.AssistantMinutes = 1, minutes
@@ -87,17 +101,26 @@ func (p Plan) offerHands() []Lever {
 // offerTimes are other times, for all or for some.
 func (p Plan) offerTimes() []Lever {
 	all := []Lever{
-		{Key: leverKey(LeverEarlier, leverMinutes), Adopts: true, Name: say.T("begin %s earlier", say.Minutes(leverMinutes)), Cost: say.T("everyone has to know"), class: func(c Class) Class { c.StartsAt = c.StartsAt.Add(-leverMinutes * time.Minute); return c }},
-		{Key: leverKey(LeverLonger, leverMinutes), Adopts: true, Name: say.T("end %s later", say.Minutes(leverMinutes)), Cost: say.T("everyone has to know"), class: func(c Class) Class { c.EndsAt = c.EndsAt.Add(leverMinutes * time.Minute); return c }},
+		{Key: leverKey(LeverEarlier, leverMinutes), Adopts: true, Name: say.T("begin %s earlier", say.Minutes(leverMinutes)),
+			Cost: say.T("everyone has to know"), class: func(c Class) Class {
+				c.StartsAt = c.StartsAt.Add(-leverMinutes * time.Minute)
+				return c
+			}},
+		{Key: leverKey(LeverLonger, leverMinutes), Adopts: true, Name: say.T("end %s later", say.Minutes(leverMinutes)),
+			Cost: say.T("everyone has to know"), class: func(c Class) Class {
+				c.EndsAt = c.EndsAt.Add(leverMinutes * time.Minute)
+				return c
+			}},
 	}
 	if l, any := p.arrivalsLever(); any {
 		all = append(all, l)
 	}
 	if len(p.Class.Places) > 3 {
-		all = append(all, Lever{Key: leverKey(LeverSessions, 2), Name: say.T("two sessions, half of them in each"), Cost: say.T("the room twice"), class: func(c Class) Class {
-			c.Places = slices.Clone(c.Places[:(len(c.Places)+1)/2])
-			return c
-		}})
+		all = append(all, Lever{Key: leverKey(LeverSessions, 2), Name: say.T("two sessions, half of them in each"),
+			Cost: say.T("the room twice"), class: func(c Class) Class {
+				c.Places = slices.Clone(c.Places[:(len(c.Places)+1)/2])
+				return c
+			}})
 	}
 	return all
 }
@@ -106,22 +129,29 @@ func (p Plan) offerTimes() []Lever {
 func (p Plan) offerAhead() []Lever {
 	var all []Lever
 	if first := p.firstRound(); len(first) > 0 {
-		all = append(all, Lever{Key: leverKey(LeverHooped, 1), Adopts: true, Name: say.T("the first round hooped before class"), Cost: say.T("staff hoop %s before they come", say.N{N: len(first), Noun: "blank"}), class: func(c Class) Class {
-			c.Places = slices.Clone(c.Places)
-			for i := range c.Places {
-				c.Places[i].HoopedAhead = c.Places[i].HoopedAhead || slices.Contains(first, PersonID(c.Places[i].ID))
-			}
-			return c
-		}})
+		all = append(all, Lever{Key: leverKey(LeverHooped, 1), Adopts: true,
+			Name: say.T("the first round hooped before class"),
+			Cost: say.T("staff hoop %s before they come", say.N{N: len(first), Noun: "blank"}), class: func(c Class) Class {
+				c.Places = slices.Clone(c.Places)
+				for i := range c.Places {
+					c.Places[i].HoopedAhead = c.Places[i].HoopedAhead || slices.Contains(first, PersonID(c.Places[i].ID))
+				}
+				return c
+			}})
 	}
-	if swap, can := technique.ByKey("cut-by-machine"); can && p.Class.Project.Appliques() > 0 && !p.Class.Project.HasTechnique(swap.Key) {
-		all = append(all, Lever{Key: leverKey(LeverPreCut, 1), Name: say.T("pieces cut by machine before class"), Cost: say.T("about %s of cutting", say.Minutes(2*float64(len(p.Class.Places)))), class: func(c Class) Class {
-			c.Project.Techniques = append(slices.DeleteFunc(slices.Clone(c.Project.Techniques), func(t technique.Technique) bool { _, bad := technique.Excludes(t, swap); return bad }), swap)
-			return c
-		}})
+	if swap, can := technique.ByKey("cut-by-machine"); can && p.Class.Project.Appliques() > 0 &&
+		!p.Class.Project.HasTechnique(swap.Key) {
+		all = append(all, Lever{Key: leverKey(LeverPreCut, 1), Name: say.T("pieces cut by machine before class"),
+			Cost: say.T("about %s of cutting", say.Minutes(2*float64(len(p.Class.Places)))), class: func(c Class) Class {
+				c.Project.Techniques = append(slices.DeleteFunc(slices.Clone(c.Project.Techniques),
+					func(t technique.Technique) bool { _, bad := technique.Excludes(t, swap); return bad }), swap)
+				return c
+			}})
 	}
 	if opening := p.Class.OpeningMinutes; opening > 0 {
-		all = append(all, Lever{Key: leverKey(LeverOpening, 0), Adopts: true, Name: say.T("the demonstration beforehand"), Cost: say.T("%s to be shown before the day; safety is still said to each at the machine", say.Minutes(opening)), class: func(c Class) Class { c.OpeningMinutes = 0; return c }})
+		all = append(all, Lever{Key: leverKey(LeverOpening, 0), Adopts: true, Name: say.T("the demonstration beforehand"),
+			Cost:  say.T("%s to be shown before the day; safety is still said to each at the machine", say.Minutes(opening)),
+			class: func(c Class) Class { c.OpeningMinutes = 0; return c }})
 	}
 	return all
 }
@@ -176,10 +206,12 @@ func (p Plan) sharedThreads() (Lever, bool) {
 	if shared == 0 {
 		return Lever{}, false
 	}
-	return Lever{Key: leverKey(LeverThreads, int64(shared)), Name: say.T("neighbouring stops in one thread, %s less", say.N{N: shared, Noun: "change"}), Cost: say.T("try it on the project's thread sheet, and choose it there"), class: func(c Class) Class {
-		c.Project.Threads = threads
-		return c
-	}}, true
+	return Lever{Key: leverKey(LeverThreads, int64(shared)),
+		Name: say.T("neighbouring stops in one thread, %s less", say.N{N: shared, Noun: "change"}),
+		Cost: say.T("try it on the project's thread sheet, and choose it there"), class: func(c Class) Class {
+			c.Project.Threads = threads
+			return c
+		}}, true
 }
 
 // sortedStops sews a design thread by thread as far as its stops allow. Where layers
@@ -206,10 +238,12 @@ func (p Plan) sortedStops() (Lever, bool) {
 	if saved == 0 {
 		return Lever{}, false
 	}
-	return Lever{Key: leverKey(LeverSorted, int64(saved)), Name: say.T("sewn thread by thread, %s less", say.N{N: saved, Noun: "change"}), Cost: say.T("the stops chosen in that order at the machine, as its manual says"), class: func(c Class) Class {
-		c.Project.Hoopings = hoopings
-		return c
-	}}, true
+	return Lever{Key: leverKey(LeverSorted, int64(saved)),
+		Name: say.T("sewn thread by thread, %s less", say.N{N: saved, Noun: "change"}),
+		Cost: say.T("the stops chosen in that order at the machine, as its manual says"), class: func(c Class) Class {
+			c.Project.Hoopings = hoopings
+			return c
+		}}, true
 }
 
 // changesOf counts the thread changes of a design.
@@ -241,10 +275,12 @@ func (p Plan) smaller(m fleet.Machine) (Lever, bool) {
 			return Lever{}, false // smaller yet is locked the more
 		}
 		if newWork(shrunk(own, own, percent), c, p.Rules).Fits(m.ID) {
-			return Lever{Key: leverKey(LeverSmaller, m.ID), Name: say.T("sewn at %s, which %s takes", say.Percent(percent), m.Name), Cost: say.T("the size is set at each machine, as its manual says; sew a test of it"), class: func(was Class) Class {
-				was.Project = shrunk(was.Project, own, percent)
-				return withMachine(was, m)
-			}}, true
+			return Lever{Key: leverKey(LeverSmaller, m.ID),
+				Name: say.T("sewn at %s, which %s takes", say.Percent(percent), m.Name),
+				Cost: say.T("the size is set at each machine, as its manual says; sew a test of it"), class: func(was Class) Class {
+					was.Project = shrunk(was.Project, own, percent)
+					return withMachine(was, m)
+				}}, true
 		}
 	}
 	return Lever{}, false
@@ -255,7 +291,8 @@ func shrunk(p, own project.Project, percent int) project.Project {
 	p.Hoopings = slices.Clone(p.Hoopings)
 	for i := range p.Hoopings {
 		d, whole := &p.Hoopings[i].Design, own.Hoopings[i].Design
-		d.WidthMM, d.HeightMM = min(d.WidthMM, whole.WidthMM*float64(percent)/100), min(d.HeightMM, whole.HeightMM*float64(percent)/100)
+		d.WidthMM, d.HeightMM = min(d.WidthMM, whole.WidthMM*float64(percent)/100),
+			min(d.HeightMM, whole.HeightMM*float64(percent)/100)
 	}
 	return p
 }
@@ -278,15 +315,17 @@ func (p Plan) offerSimpler(projects []project.Project) []Lever {
 		for _, place := range slow {
 			names = append(names, say.Name(place.Name))
 		}
-		all = append(all, Lever{Key: leverKey(LeverSimpler, other.ID), Adopts: true, Name: say.T("%s make “%s”", names, other.Name), Cost: say.T("they have to be told, and like it"), class: func(c Class) Class {
-			c.Places = slices.Clone(c.Places)
-			for i := range c.Places {
-				if slices.ContainsFunc(slow, func(s Place) bool { return s.ID == c.Places[i].ID }) {
-					c.Places[i].Makes, c.Places[i].Pins = &other, nil
+		all = append(all, Lever{Key: leverKey(LeverSimpler, other.ID), Adopts: true,
+			Name: say.T("%s make “%s”", names, other.Name), Cost: say.T("they have to be told, and like it"),
+			class: func(c Class) Class {
+				c.Places = slices.Clone(c.Places)
+				for i := range c.Places {
+					if slices.ContainsFunc(slow, func(s Place) bool { return s.ID == c.Places[i].ID }) {
+						c.Places[i].Makes, c.Places[i].Pins = &other, nil
+					}
 				}
-			}
-			return c
-		}})
+				return c
+			}})
 	}
 	const most = 2
 	slices.SortStableFunc(all, func(a, b Lever) int { return cmp.Compare(a.Key, b.Key) })

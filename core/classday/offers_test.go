@@ -73,14 +73,29 @@ func TestWhatElseIsOffered(t *testing.T) {
 		says   string
 		adopts bool
 	}{
-		"an assistant":          {"assistant:0", func(c *classday.Class) { c.Places = nil; *c = withFirst(*c) }, classday.Beside{}, "an assistant", true},
-		"an assistant for some": {"assistant:60", func(c *classday.Class) { c.Places = nil; *c = withFirst(*c) }, classday.Beside{}, "first hour", true},
-		"hooped before":         {"hooped:1", nil, classday.Beside{}, "hooped before class", true},
-		"one thread for two":    {"threads:1", func(c *classday.Class) { stops(c, classdaytest.Red, nearRed) }, classday.Beside{}, "neighbouring stops in one thread, 1 change less", false},
-		"thread by thread":      {"sorted:1", func(c *classday.Class) { stops(c, classdaytest.Red, classdaytest.Blue, classdaytest.Red) }, classday.Beside{}, "thread by thread, 1 change less", false},
-		"a smaller size":        {"smaller:7", nil, classday.Beside{Machines: []fleet.Machine{small}}, "which Plover takes", false},
-		"something simpler":     {"simpler:8", nil, classday.Beside{Projects: []project.Project{simpler, classdaytest.Badges()}}, "make “Dot”", true},
-		"another instructor":    {"instructor:1", func(c *classday.Class) { c.Places = nil; *c = withFirst(*c) }, classday.Beside{}, "another instructor", true},
+		"an assistant": {"assistant:0", func(c *classday.Class) {
+			c.Places = nil
+			*c = withFirst(*c)
+		}, classday.Beside{}, "an assistant", true},
+		"an assistant for some": {"assistant:60", func(c *classday.Class) {
+			c.Places = nil
+			*c = withFirst(*c)
+		}, classday.Beside{}, "first hour", true},
+		"hooped before": {"hooped:1", nil, classday.Beside{}, "hooped before class", true},
+		"one thread for two": {"threads:1", func(c *classday.Class) {
+			stops(c, classdaytest.Red, nearRed)
+		}, classday.Beside{}, "neighbouring stops in one thread, 1 change less", false},
+		"thread by thread": {"sorted:1", func(c *classday.Class) {
+			stops(c, classdaytest.Red, classdaytest.Blue, classdaytest.Red)
+		}, classday.Beside{}, "thread by thread, 1 change less", false},
+		"a smaller size": {"smaller:7", nil, classday.Beside{Machines: []fleet.Machine{small}}, "which Plover takes",
+			false},
+		"something simpler": {"simpler:8", nil,
+			classday.Beside{Projects: []project.Project{simpler, classdaytest.Badges()}}, "make “Dot”", true},
+		"another instructor": {"instructor:1", func(c *classday.Class) {
+			c.Places = nil
+			*c = withFirst(*c)
+		}, classday.Beside{}, "another instructor", true},
 	} {
 		t.Run(name, func(t *testing.T) {
 			plan := tight(t, c.change)
@@ -110,10 +125,16 @@ func TestSeveralAreAdopted(t *testing.T) {
 		adopted []classday.LeverKey
 		hands   [3]int // instructors, assistants, and how long these stay
 	}{
-		"one, named twice":                    {newcomers, []classday.LeverKey{"instructor:1", "instructor:1"}, []classday.LeverKey{"instructor:1"}, [3]int{2, 0, 0}},
-		"two":                                 {newcomers, []classday.LeverKey{"iron:1", "instructor:1"}, []classday.LeverKey{"iron:1", "instructor:1"}, [3]int{2, 0, 0}},
-		"whoever stays is there for the hour": {newcomers, []classday.LeverKey{"assistant:60", "assistant:0"}, []classday.LeverKey{"assistant:0", "assistant:60"}, [3]int{1, 1, 0}},
-		"whoever would leave stays":           {func(c *classday.Class) { newcomers(c); c.Assistants, c.AssistantMinutes = 1, 60 }, []classday.LeverKey{"assistant:0"}, []classday.LeverKey{"assistant:0"}, [3]int{1, 1, 0}},
+		"one, named twice": {newcomers, []classday.LeverKey{"instructor:1", "instructor:1"},
+			[]classday.LeverKey{"instructor:1"}, [3]int{2, 0, 0}},
+		"two": {newcomers, []classday.LeverKey{"iron:1", "instructor:1"},
+			[]classday.LeverKey{"iron:1", "instructor:1"}, [3]int{2, 0, 0}},
+		"whoever stays is there for the hour": {newcomers, []classday.LeverKey{"assistant:60", "assistant:0"},
+			[]classday.LeverKey{"assistant:0", "assistant:60"}, [3]int{1, 1, 0}},
+		"whoever would leave stays": {func(c *classday.Class) {
+			newcomers(c)
+			c.Assistants, c.AssistantMinutes = 1, 60
+		}, []classday.LeverKey{"assistant:0"}, []classday.LeverKey{"assistant:0"}, [3]int{1, 1, 0}},
 	} {
 		t.Run(name, func(t *testing.T) {
 			plan := tight(t, c.change)
@@ -131,7 +152,8 @@ func TestSeveralAreAdopted(t *testing.T) {
 // A smaller size leaves the other changes of a design that are tried with it.
 func TestASmallerSizeIsTriedWithOthers(t *testing.T) {
 	plan := tight(t, func(c *classday.Class) { stops(c, classdaytest.Red, classdaytest.Blue, classdaytest.Red) })
-	each, all := plan.Levers(classday.Beside{Machines: []fleet.Machine{plover()}}, []classday.LeverKey{"smaller:7", "sorted:1"}, tried)
+	each, all := plan.Levers(classday.Beside{Machines: []fleet.Machine{plover()}},
+		[]classday.LeverKey{"smaller:7", "sorted:1"}, tried)
 	require.NotNil(t, all)
 	by := keysOf(each)
 	assert.Less(t, all.FinishMinutes, by["smaller:7"].FinishMinutes)
@@ -149,7 +171,8 @@ func TestWhatIsNotOffered(t *testing.T) {
 	third := classdaytest.Gull()
 	third.ID, third.Name = 7, "Plover"
 	plan := tight(t, nil)
-	each, _ := plan.Levers(classday.Beside{Machines: []fleet.Machine{third}, Projects: []project.Project{classdaytest.Badges()}}, nil, tried)
+	each, _ := plan.Levers(classday.Beside{Machines: []fleet.Machine{third},
+		Projects: []project.Project{classdaytest.Badges()}}, nil, tried)
 	by := keysOf(each)
 	assert.NotContains(t, by, classday.LeverKey("smaller:7"), "it takes the design as it is")
 	assert.NotContains(t, by, classday.LeverKey("simpler:1"), "that is what they make")

@@ -33,7 +33,8 @@ func (w Work) Threads(hooping int, rules policy.Rules) []supply.Key {
 // Request is what the students of a work need, by where they sew: all of them
 // at one seat in the hoop the room prefers, as long as there is no plan.
 func (p Plan) Request(w Work, widths Widths) (kit.Request, error) {
-	r := kit.Request{Layers: w.Pieces(widths), Blank: w.BlankItem(), Parts: w.PartItems(), Things: w.CutThings(), Shared: w.SharedThings(), Marked: !w.InHoop && !w.Effects().NoPen, Serves: w.BlocksPerSheet()}
+	r := kit.Request{Layers: w.Pieces(widths), Blank: w.BlankItem(), Parts: w.PartItems(), Things: w.CutThings(),
+		Shared: w.SharedThings(), Marked: !w.InHoop && !w.Effects().NoPen, Serves: w.BlocksPerSheet()}
 	for i, m := range p.Class.Machines {
 		if !p.Planned() || !w.Fits(m.ID) {
 			continue
@@ -227,7 +228,8 @@ func (p Plan) bag(w Work, place Place, r kit.Request) Bag {
 			}
 		}
 		if i := slices.IndexFunc(r.Seats, func(s kit.Seat) bool {
-			return s.Machine == m.Name && slices.EqualFunc(s.Hoopings, hoops, func(h kit.Hooping, name string) bool { return h.Hoop == name })
+			return s.Machine == m.Name &&
+				slices.EqualFunc(s.Hoopings, hoops, func(h kit.Hooping, name string) bool { return h.Hoop == name })
 		}); i >= 0 {
 			seat = r.Seats[i]
 		}

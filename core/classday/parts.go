@@ -17,7 +17,8 @@ type part struct {
 }
 
 // trimCaution stands where pieces are trimmed.
-const trimCaution = say.Word("Scissors only with the hoop off and flat on the table, points away from the hand that holds it.")
+const trimCaution = say.Word(
+	"Scissors only with the hoop off and flat on the table, points away from the hand that holds it.")
 
 // parts are those of a hooping of a work, from 0: one, where the house keeps the
 // machine while pieces are trimmed, or where none are.

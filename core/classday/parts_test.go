@@ -27,7 +27,8 @@ func applique() classday.Class {
 	h := class.Project.Hoopings[0]
 	one := h.Design.Stops[0]
 	h.Design.Stops = nil
-	for i, role := range []stitch.Role{stitch.Placement, stitch.TackDown, stitch.Satin, stitch.Placement, stitch.TackDown, stitch.Satin} {
+	for i, role := range []stitch.Role{stitch.Placement, stitch.TackDown, stitch.Satin, stitch.Placement, stitch.TackDown,
+		stitch.Satin} {
 		s := one
 		s.N, s.Role, s.Stitches, s.Pieces = i+1, role, 600, 0
 		if role != stitch.Satin {
@@ -112,7 +113,8 @@ func TestKeysOfParts(t *testing.T) {
 		base          pace.StepKey
 		hooping, part int
 	}{
-		"sew": {"sew", 1, 1}, "sew-2": {"sew", 2, 1}, "sew+2": {"sew", 1, 2}, "sew+3-2": {"sew", 2, 3}, "trim-off": {"trim-off", 1, 1}, "trim-off+2-4": {"trim-off", 4, 2}, "work:1": {"work:1", 1, 1},
+		"sew": {"sew", 1, 1}, "sew-2": {"sew", 2, 1}, "sew+2": {"sew", 1, 2}, "sew+3-2": {"sew", 2, 3},
+		"trim-off": {"trim-off", 1, 1}, "trim-off+2-4": {"trim-off", 4, 2}, "work:1": {"work:1", 1, 1},
 	} {
 		base, hooping := key.Base()
 		assert.Equal(t, want.base, base, key)

@@ -32,13 +32,15 @@ func (d Day) CheckPin(studentID int64, pin Pin) say.Text {
 	to, ready := from+d.leastSitting(w, place, pin), d.readyToLoad(w, place, pin.Hooping)
 	switch {
 	case from < ready:
-		return say.T("%s is not ready for it before %s: what comes before takes until then.", place.Name, say.Clock(d.minute(ready)))
+		return say.T("%s is not ready for it before %s: what comes before takes until then.", place.Name,
+			say.Clock(d.minute(ready)))
 	case to > d.Class.WorkMinutes():
 		return say.T("Begun at %s it would not be sewn before the class is over: move it earlier.", say.Clock(d.minute(from)))
 	}
 	for _, span := range d.Problem.Closed {
 		if from < span.To && to > span.From {
-			return say.T("All have a break from %s to %s, and it would not be sewn by then: move it before or after.", say.Clock(d.minute(span.From)), say.Clock(d.minute(span.To)))
+			return say.T("All have a break from %s to %s, and it would not be sewn by then: move it before or after.",
+				say.Clock(d.minute(span.From)), say.Clock(d.minute(span.To)))
 		}
 	}
 	if pin.MachineID == 0 {
@@ -47,7 +49,8 @@ func (d Day) CheckPin(studentID int64, pin Pin) say.Text {
 	m, _ := d.Machine(StationID(pin.MachineID))
 	for _, span := range d.Class.outSpans(m) {
 		if from < span.To && to > span.From {
-			return say.T("%s is out of order from %s: move it to another machine, or before that.", m.Name, say.Clock(d.minute(span.From)))
+			return say.T("%s is out of order from %s: move it to another machine, or before that.", m.Name,
+				say.Clock(d.minute(span.From)))
 		}
 	}
 	return d.pinnedAlready(studentID, pin, from, to)
@@ -121,7 +124,8 @@ func (d Day) pinnedAlready(studentID int64, pin Pin, from, to float64) say.Text 
 				}
 				start := float64(*has.Minute)
 				if from < start+d.leastSitting(w, other, has) && to > start {
-					return say.T("%s is pinned there from %s: release that first, or choose another time.", other.Name, say.Clock(d.minute(start)))
+					return say.T("%s is pinned there from %s: release that first, or choose another time.", other.Name,
+						say.Clock(d.minute(start)))
 				}
 			}
 		}

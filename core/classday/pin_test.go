@@ -75,18 +75,27 @@ func TestPinsThatBreakARule(t *testing.T) {
 		pin    classday.Pin
 		says   string
 	}{
-		"nobody of the class":     {nil, 99, classday.Pin{Hooping: 1}, "in the plan"},
-		"no such hooping":         {nil, 1, classday.Pin{Hooping: 2}, "has 1 hooping"},
-		"a machine of the room":   {nil, 1, classday.Pin{Hooping: 1, MachineID: 77}, "not one of the class's"},
-		"a machine it is not for": {func(c *classday.Class) { c.Machines[1].Formats = []string{"pes"}; c.Machines[1].Hoops = nil }, 1, classday.Pin{Hooping: 1, MachineID: 2}, "Tern cannot sew it"},
-		"before they are ready":   {nil, 1, classday.Pin{Hooping: 1, Minute: at(3)}, "not ready for it before"},
-		"before they come":        {func(c *classday.Class) { c.Places[0].Attendance, c.Places[0].LateMinutes = classday.Late, 60 }, 1, classday.Pin{Hooping: 1, Minute: at(45)}, "not ready for it before"},
-		"after the class":         {nil, 1, classday.Pin{Hooping: 1, Minute: at(175)}, "over"},
-		"over the break":          {func(c *classday.Class) { c.BreakAt, c.BreakMinutes = 60, 15 }, 1, classday.Pin{Hooping: 1, Minute: at(55)}, "break from"},
+		"nobody of the class":   {nil, 99, classday.Pin{Hooping: 1}, "in the plan"},
+		"no such hooping":       {nil, 1, classday.Pin{Hooping: 2}, "has 1 hooping"},
+		"a machine of the room": {nil, 1, classday.Pin{Hooping: 1, MachineID: 77}, "not one of the class's"},
+		"a machine it is not for": {func(c *classday.Class) {
+			c.Machines[1].Formats = []string{"pes"}
+			c.Machines[1].Hoops = nil
+		}, 1, classday.Pin{Hooping: 1, MachineID: 2}, "Tern cannot sew it"},
+		"before they are ready": {nil, 1, classday.Pin{Hooping: 1, Minute: at(3)}, "not ready for it before"},
+		"before they come": {func(c *classday.Class) {
+			c.Places[0].Attendance, c.Places[0].LateMinutes = classday.Late, 60
+		}, 1, classday.Pin{Hooping: 1, Minute: at(45)}, "not ready for it before"},
+		"after the class": {nil, 1, classday.Pin{Hooping: 1, Minute: at(175)}, "over"},
+		"over the break": {func(c *classday.Class) {
+			c.BreakAt, c.BreakMinutes = 60, 15
+		}, 1, classday.Pin{Hooping: 1, Minute: at(55)}, "break from"},
 		"while it is out": {func(c *classday.Class) {
 			c.Machines[0].Outages = []fleet.Outage{{StartsAt: *back(*c, 60), EndsAt: back(*c, 90), Reason: "belt"}}
 		}, 1, classday.Pin{Hooping: 1, MachineID: 1, Minute: at(55)}, "out of order"},
-		"where somebody is": {func(c *classday.Class) { *c = c.WithPin(2, classday.Pin{Hooping: 1, MachineID: 1, Minute: at(40)}) }, 1, classday.Pin{Hooping: 1, MachineID: 1, Minute: at(45)}, "is pinned there from"},
+		"where somebody is": {func(c *classday.Class) {
+			*c = c.WithPin(2, classday.Pin{Hooping: 1, MachineID: 1, Minute: at(40)})
+		}, 1, classday.Pin{Hooping: 1, MachineID: 1, Minute: at(45)}, "is pinned there from"},
 	} {
 		t.Run(name, func(t *testing.T) {
 			class := classdaytest.Class()
@@ -159,7 +168,8 @@ func TestThePlanTheHouseWants(t *testing.T) {
 	costly := fair
 	costly.Result.MakespanMinutes, costly.Result.ShortestMinutes = 104, 100
 	costly.Result.LongestWaitMinutes, costly.Result.ShortestWaitMinutes = 20, 47
-	assert.Equal(t, "Ending 4 minutes sooner would have somebody wait 47 minutes with nothing to do.", costly.Fairness().String())
+	assert.Equal(t, "Ending 4 minutes sooner would have somebody wait 47 minutes with nothing to do.",
+		costly.Fairness().String())
 	costly.Result.ShortestWaitMinutes = 20
 	assert.Contains(t, costly.Fairness().String(), "first stitch")
 }

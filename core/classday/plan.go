@@ -109,7 +109,8 @@ func (p Plan) Fairness() say.Text {
 	case r.ShortestMinutes == 0 || later < 1:
 		return say.Text{}
 	case r.ShortestWaitMinutes >= r.LongestWaitMinutes+1:
-		return say.T("Ending %s sooner would have somebody wait %s with nothing to do.", say.Minutes(later), say.Minutes(r.ShortestWaitMinutes))
+		return say.T("Ending %s sooner would have somebody wait %s with nothing to do.", say.Minutes(later),
+			say.Minutes(r.ShortestWaitMinutes))
 	}
 	return say.T("Ending %s sooner would cost somebody a later first stitch, or a change of machine.", say.Minutes(later))
 }
@@ -149,7 +150,9 @@ func (p Plan) Uses(pool string) []schedule.Assignment {
 	for _, person := range p.Problem.Jobs {
 		var held *schedule.Assignment
 		for _, placed := range p.StepsOf(person.ID) {
-			step := person.Operations[slices.IndexFunc(person.Operations, func(s schedule.Operation) bool { return s.ID == placed.Operation })]
+			step := person.Operations[slices.IndexFunc(person.Operations, func(s schedule.Operation) bool {
+				return s.ID == placed.Operation
+			})]
 			if step.Needs[pool] > 0 || placed.With == pool {
 				uses = append(uses, placed)
 			}
@@ -291,7 +294,8 @@ func (p Plan) StopShares(placed schedule.Assignment) []float64 {
 	if !ok || !at || !key.Is(pace.StepSew) {
 		return nil
 	}
-	out, part := w.Rules(p.Rules).Timing().StitchOut(m.Pacing(), w.Sewing[key.Hooping()-1].Design.Pacing(), 1), p.partOf(w, key)
+	out, part := w.Rules(p.Rules).Timing().StitchOut(m.Pacing(), w.Sewing[key.Hooping()-1].Design.Pacing(), 1),
+		p.partOf(w, key)
 	stops := out.Stops[part.from:part.to]
 	total := 0.0
 	for _, minutes := range stops {

@@ -118,10 +118,17 @@ func practiceOf(place Place, rules policy.Rules, needs []skill.Key) []listed {
 		list = append(list, listed{practice, schedule.Practice{Minutes: math.Ceil(e.Minutes * hand)}})
 	}
 	list = append(list,
-		listed{Practice{Title: say.T("Rehearse the step card"), Does: say.T("Read it through stop by stop, and say what comes before each.")}, schedule.Practice{Minutes: rehearseMinutes, Early: true}},
-		listed{Practice{Title: say.T("Watch a neighbour start"), Does: say.T("Foot down, tail held for three stitches: what do they check first?")}, schedule.Practice{Minutes: watchMinutes, Early: true}})
+		listed{Practice{Title: say.T("Rehearse the step card"),
+			Does: say.T("Read it through stop by stop, and say what comes before each.")},
+			schedule.Practice{Minutes: rehearseMinutes, Early: true}},
+		listed{Practice{Title: say.T("Watch a neighbour start"),
+			Does: say.T("Foot down, tail held for three stitches: what do they check first?")},
+			schedule.Practice{Minutes: watchMinutes, Early: true}})
 	if !place.StillNew() { // who is has no piece yet
-		list = append(list, listed{Practice{Title: say.T("Finish an earlier piece"), Does: say.T("Snip its jumps, trim its back, look at it with the card: what would you do otherwise?")}, schedule.Practice{Minutes: finishMinutes}})
+		list = append(list, listed{
+			Practice{Title: say.T("Finish an earlier piece"),
+				Does: say.T("Snip its jumps, trim its back, look at it with the card: what would you do otherwise?")},
+			schedule.Practice{Minutes: finishMinutes}})
 	}
 	return list
 }

@@ -98,10 +98,12 @@ func TestExercisesAreOfTheLadder(t *testing.T) {
 		assert.Positive(t, e.Minutes)
 	}
 	var keys []skill.Key
-	for _, e := range skill.ExercisesFor(skill.Usual, skill.Signed{skill.Bobbin: true}, []skill.Key{skill.MarkAlign, skill.HoopWoven}) {
+	for _, e := range skill.ExercisesFor(skill.Usual, skill.Signed{skill.Bobbin: true},
+		[]skill.Key{skill.MarkAlign, skill.HoopWoven}) {
 		keys = append(keys, e.Key)
 	}
-	assert.Equal(t, []skill.Key{skill.HoopWoven, skill.MarkAlign, skill.NeedleChange, skill.CutStabilizer, skill.ReadBack}, keys, "what is needed that day comes first, and what was shown never")
+	assert.Equal(t, []skill.Key{skill.HoopWoven, skill.MarkAlign, skill.NeedleChange, skill.CutStabilizer, skill.ReadBack},
+		keys, "what is needed that day comes first, and what was shown never")
 	assert.Contains(t, string(skill.Exercises[1].Caution), "sharps tin")
 }
 

@@ -32,7 +32,8 @@ func (p Plan) why(placed schedule.Assignment, c schedule.Cause) say.Text {
 	case schedule.FollowsClosed:
 		return say.T("It begins when the break is over, or what was out is back.")
 	case schedule.FollowsOther:
-		return say.T("It waits for %s, which %s has until %s.", p.thing(c.Resource), p.doing(c), say.Clock(p.At(placed.Start)))
+		return say.T("It waits for %s, which %s has until %s.", p.thing(c.Resource), p.doing(c),
+			say.Clock(p.At(placed.Start)))
 	case schedule.FollowsNext:
 		if c.Job != "" {
 			return say.T("It is done just before %s comes free of %s.", p.thing(c.Resource), p.doing(c))

@@ -15,7 +15,8 @@ func randomRects(rng *rand.Rand, n int) []rect {
 	sides := []float64{60, 80, 100, 140, 200}
 	all := make([]rect, n)
 	for i := range all {
-		all[i] = rect{kind: i, id: fmt.Sprint(i), w: sides[rng.IntN(len(sides))], h: sides[rng.IntN(len(sides))], turn: rng.IntN(2) == 0}
+		all[i] = rect{kind: i, id: fmt.Sprint(i), w: sides[rng.IntN(len(sides))], h: sides[rng.IntN(len(sides))],
+			turn: rng.IntN(2) == 0}
 	}
 	return all
 }
@@ -48,7 +49,8 @@ func TestJoinedRectsUnfoldIntoTheirPieces(t *testing.T) {
 					assert.False(t, p.Turned && !original.turn, "grain is kept")
 					assert.True(t, p.XMM >= -hair && p.YMM >= -hair && p.XMM+p.WMM <= w+hair && p.YMM+p.HMM <= h+hair)
 					for _, q := range placed[:i] {
-						apart := p.XMM >= q.XMM+q.WMM-hair || q.XMM >= p.XMM+p.WMM-hair || p.YMM >= q.YMM+q.HMM-hair || q.YMM >= p.YMM+p.HMM-hair
+						apart := p.XMM >= q.XMM+q.WMM-hair || q.XMM >= p.XMM+p.WMM-hair || p.YMM >= q.YMM+q.HMM-hair ||
+							q.YMM >= p.YMM+p.HMM-hair
 						assert.True(t, apart)
 					}
 				}
@@ -77,7 +79,8 @@ func TestOffcutsLieBesideThePieces(t *testing.T) {
 			assert.LessOrEqual(t, o.XMM+o.WMM, 450+hair)
 			assert.LessOrEqual(t, o.YMM+o.HMM, l.LengthMM+hair)
 			for _, p := range l.Placed {
-				apart := p.XMM >= o.XMM+o.WMM-hair || o.XMM >= p.XMM+p.WMM-hair || p.YMM >= o.YMM+o.HMM-hair || o.YMM >= p.YMM+p.HMM-hair
+				apart := p.XMM >= o.XMM+o.WMM-hair || o.XMM >= p.XMM+p.WMM-hair || p.YMM >= o.YMM+o.HMM-hair ||
+					o.YMM >= p.YMM+p.HMM-hair
 				assert.True(t, apart, "an off-cut on a piece")
 			}
 		}

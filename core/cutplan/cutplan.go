@@ -91,7 +91,8 @@ func Plan(m Material, pieces []Piece) (Layout, error) {
 	layout := shortest(m.WidthMM, all).lay(m.WidthMM)
 	layout.measure(m, all)
 	if m.MaxLengthMM > 0 && layout.LengthMM > m.MaxLengthMM+hair {
-		return layout, fmt.Errorf("%w: the pieces need %.0f mm of it, and there are %.0f mm", ErrTooLong, layout.LengthMM, m.MaxLengthMM)
+		return layout, fmt.Errorf("%w: the pieces need %.0f mm of it, and there are %.0f mm", ErrTooLong, layout.LengthMM,
+			m.MaxLengthMM)
 	}
 	return layout, nil
 }

@@ -39,12 +39,18 @@ func TestAKitsPieces(t *testing.T) {
 		pieces   []cutplan.Piece
 		length   float64
 	}{
-		"eight sheets, two to a row":      {cutplan.Material{WidthMM: 500, MaxLengthMM: 20_000}, []cutplan.Piece{{ID: "stabilizer", WMM: 200, HMM: 250, Count: 8, Turn: true}}, 800},
-		"the same, against the grain":     {cutplan.Material{WidthMM: 500}, []cutplan.Piece{{ID: "fabric", WMM: 200, HMM: 250, Count: 8}}, 1000},
-		"strips and squares":              {cutplan.Material{WidthMM: 1100}, []cutplan.Piece{{ID: "strip", WMM: 63, HMM: 1100, Count: 4, Turn: true}, {ID: "square", WMM: 250, HMM: 250, Count: 4, Turn: true}}, 502},
-		"one that only fits on its side":  {cutplan.Material{WidthMM: 300}, []cutplan.Piece{{ID: "long", WMM: 400, HMM: 120, Count: 2, Turn: true}}, 400},
-		"nothing to cut takes no length":  {cutplan.Material{WidthMM: 300}, nil, 0},
-		"a count of none is nothing, too": {cutplan.Material{WidthMM: 300}, []cutplan.Piece{{ID: "none", WMM: 40, HMM: 40}}, 0},
+		"eight sheets, two to a row": {cutplan.Material{WidthMM: 500, MaxLengthMM: 20_000},
+			[]cutplan.Piece{{ID: "stabilizer", WMM: 200, HMM: 250, Count: 8, Turn: true}}, 800},
+		"the same, against the grain": {cutplan.Material{WidthMM: 500},
+			[]cutplan.Piece{{ID: "fabric", WMM: 200, HMM: 250, Count: 8}}, 1000},
+		"strips and squares": {cutplan.Material{WidthMM: 1100},
+			[]cutplan.Piece{{ID: "strip", WMM: 63, HMM: 1100, Count: 4, Turn: true},
+				{ID: "square", WMM: 250, HMM: 250, Count: 4, Turn: true}}, 502},
+		"one that only fits on its side": {cutplan.Material{WidthMM: 300},
+			[]cutplan.Piece{{ID: "long", WMM: 400, HMM: 120, Count: 2, Turn: true}}, 400},
+		"nothing to cut takes no length": {cutplan.Material{WidthMM: 300}, nil, 0},
+		"a count of none is nothing, too": {cutplan.Material{WidthMM: 300}, []cutplan.Piece{{ID: "none", WMM: 40, HMM: 40}},
+			0},
 	} {
 		t.Run(name, func(t *testing.T) {
 			l, err := cutplan.Plan(c.material, c.pieces)
@@ -64,8 +70,10 @@ func TestWhatCannotBeCutIsNamed(t *testing.T) {
 		`piece "square" is 250 mm wide, and the material 200 mm`: {cutplan.Material{WidthMM: 200}, square},
 		"the pieces need 1250 mm of it, and there are 1000 mm":   {cutplan.Material{WidthMM: 500, MaxLengthMM: 1000}, square},
 		"expected numbers above 0":                               {cutplan.Material{}, square},
-		"expected sizes above 0":                                 {cutplan.Material{WidthMM: 500}, cutplan.Piece{ID: "flat", WMM: 10, Count: 1}},
-		"more than 2000 pieces":                                  {cutplan.Material{WidthMM: 500}, cutplan.Piece{ID: "crumb", WMM: 1, HMM: 1, Count: 1e9}},
+		"expected sizes above 0": {cutplan.Material{WidthMM: 500},
+			cutplan.Piece{ID: "flat", WMM: 10, Count: 1}},
+		"more than 2000 pieces": {cutplan.Material{WidthMM: 500},
+			cutplan.Piece{ID: "crumb", WMM: 1, HMM: 1, Count: 1e9}},
 	} {
 		_, err := cutplan.Plan(c.material, []cutplan.Piece{c.piece})
 		assert.ErrorContains(t, err, says)
@@ -75,12 +83,14 @@ func TestWhatCannotBeCutIsNamed(t *testing.T) {
 // A remnant takes what it can; the rest is handed back, and nothing is lost.
 func TestFillingARemnant(t *testing.T) {
 	m := cutplan.Material{WidthMM: 450, MaxLengthMM: 300}
-	pieces := []cutplan.Piece{{ID: "sheet", WMM: 200, HMM: 140, Count: 6, Turn: true}, {ID: "large", WMM: 600, HMM: 600, Count: 1}}
+	pieces := []cutplan.Piece{{ID: "sheet", WMM: 200, HMM: 140, Count: 6, Turn: true},
+		{ID: "large", WMM: 600, HMM: 600, Count: 1}}
 	l, rest, err := cutplan.Fill(m, pieces)
 	require.NoError(t, err)
 	require.NoError(t, cutplantest.Check(m, pieces, l))
 	assert.Len(t, l.Placed, 4)
-	assert.Equal(t, []cutplan.Piece{{ID: "sheet", WMM: 200, HMM: 140, Count: 2, Turn: true}, {ID: "large", WMM: 600, HMM: 600, Count: 1}}, rest)
+	assert.Equal(t, []cutplan.Piece{{ID: "sheet", WMM: 200, HMM: 140, Count: 2, Turn: true},
+		{ID: "large", WMM: 600, HMM: 600, Count: 1}}, rest)
 	assert.Equal(t, 6, pieces[0].Count, "what was asked for is left as it was")
 
 	plan, err := cutplan.Plan(cutplan.Material{WidthMM: 500}, []cutplan.Piece{{ID: "a", WMM: 300, HMM: 200, Count: 1}})

@@ -19,7 +19,9 @@ func FuzzPlan(f *testing.F) {
 			t.Skip("more of them says no more")
 		}
 		// What nobody measures may be planned as it likes, but never crash.
-		_, _ = cutplan.Plan(cutplan.Material{WidthMM: width}, []cutplan.Piece{{ID: "a", WMM: w1, HMM: h1, Count: n1, Turn: turn1}, {ID: "b", WMM: w2, HMM: h2, Count: n2, Turn: turn2}})
+		_, _ = cutplan.Plan(cutplan.Material{WidthMM: width},
+			[]cutplan.Piece{{ID: "a", WMM: w1, HMM: h1, Count: n1, Turn: turn1},
+				{ID: "b", WMM: w2, HMM: h2, Count: n2, Turn: turn2}})
 		// The checker tells a thousandth of a millimetre from nothing, so sizes
 		// are of hundredths: two that differ by less would leave it a sliver
 		// that it takes for an edge.
@@ -27,7 +29,8 @@ func FuzzPlan(f *testing.F) {
 			*mm = math.Round(*mm*100) / 100
 		}
 		m := cutplan.Material{WidthMM: width}
-		pieces := []cutplan.Piece{{ID: "a", WMM: w1, HMM: h1, Count: n1, Turn: turn1}, {ID: "b", WMM: w2, HMM: h2, Count: n2, Turn: turn2}}
+		pieces := []cutplan.Piece{{ID: "a", WMM: w1, HMM: h1, Count: n1, Turn: turn1},
+			{ID: "b", WMM: w2, HMM: h2, Count: n2, Turn: turn2}}
 		l, err := cutplan.Plan(m, pieces)
 		if err != nil {
 			return

@@ -97,7 +97,8 @@ func (f found) lay(width float64) Layout {
 	} else {
 		l.fill(region{0, 0, width, f.regionMM})
 	}
-	return Layout{LengthMM: f.lengthMM, Placed: l.placed, Cuts: cutShort(l.cuts, f.lengthMM), Offcuts: keptShort(l.offcuts, f.lengthMM)}
+	return Layout{LengthMM: f.lengthMM, Placed: l.placed, Cuts: cutShort(l.cuts, f.lengthMM),
+		Offcuts: keptShort(l.offcuts, f.lengthMM)}
 }
 
 // cutShort ends cuts where the length does: they were found in a region that

@@ -135,7 +135,8 @@ func (d Design) Facts() stitch.Facts {
 // that was not measured.
 func (d Design) Density() (stitch.DensityClass, say.Text) {
 	if d.Coverage > 0 {
-		return stitch.Class(d.Coverage), say.T("thread covers the sewn area %s times", say.Decimal{Value: d.Coverage, Places: 1})
+		return stitch.Class(d.Coverage),
+			say.T("thread covers the sewn area %s times", say.Decimal{Value: d.Coverage, Places: 1})
 	}
 	class, perCM2 := stitch.DensityOf(d.Stitches, d.WidthMM, d.HeightMM)
 	return class, say.T("%s stitches per cm²", say.Decimal{Value: perCM2})
@@ -153,7 +154,8 @@ func (s Stop) Density() stitch.DensityClass {
 // Request is what a recipe for the design is asked with: all that follows from
 // the design itself.
 func (d Design) Request() recipe.Request {
-	r := recipe.Request{WidthMM: max(1, d.WidthMM), HeightMM: max(1, d.HeightMM), Stitches: d.Stitches, Colors: len(d.Stops), Roles: d.Roles()}
+	r := recipe.Request{WidthMM: max(1, d.WidthMM), HeightMM: max(1, d.HeightMM), Stitches: d.Stitches,
+		Colors: len(d.Stops), Roles: d.Roles()}
 	if d.Coverage > 0 {
 		r.Density = stitch.Class(d.Coverage)
 	}
@@ -170,8 +172,9 @@ var starters = []stitch.RGB{
 // be given.
 func From(p *stitch.Pattern, a stitch.Analysis) Design {
 	d := Design{
-		WidthMM: a.WidthMM, HeightMM: a.HeightMM, Stitches: a.Stitches, Jumps: a.Jumps, Trims: a.Trims, ColourChanges: a.ColorChanges,
-		Warnings: slices.Clone(a.Warnings), Lengths: stitch.LengthsOf(a), LetteringMM: stitch.LetteringMM(a),
+		WidthMM: a.WidthMM, HeightMM: a.HeightMM, Stitches: a.Stitches, Jumps: a.Jumps, Trims: a.Trims,
+		ColourChanges: a.ColorChanges,
+		Warnings:      slices.Clone(a.Warnings), Lengths: stitch.LengthsOf(a), LetteringMM: stitch.LetteringMM(a),
 	}
 	whole, byStop := stitch.Coverages(p, a.Stops)
 	d.Coverage = whole

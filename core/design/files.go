@@ -32,7 +32,8 @@ func (d Design) Turned(files []Original, format string) (Original, error) {
 	return d.converted(files, format, stitch.QuarterTurned)
 }
 
-func (d Design) converted(files []Original, format string, change func(*stitch.Pattern) *stitch.Pattern) (Original, error) {
+func (d Design) converted(files []Original, format string, change func(*stitch.Pattern) *stitch.Pattern) (Original,
+	error) {
 	if len(files) == 0 {
 		return Original{}, fmt.Errorf("converting to .%s: there is no file", format)
 	}
@@ -114,7 +115,8 @@ type Test struct {
 
 // Said is a stitch-out with what the figures said of it.
 func (d Design) Said(run StitchOut, said pace.StitchOut) StitchOut {
-	run.DesignID, run.EstimatedMinutes, run.EstimatedSewing, run.SewnMinutes = d.ID, said.Total, said.Sewing, pace.Sewn(run.Minutes, said)
+	run.DesignID, run.EstimatedMinutes, run.EstimatedSewing, run.SewnMinutes = d.ID, said.Total, said.Sewing,
+		pace.Sewn(run.Minutes, said)
 	run.Stitches = d.Stitches
 	for _, s := range d.Stops {
 		run.PathMM += s.ThreadMM

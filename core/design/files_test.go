@@ -24,7 +24,8 @@ func TestTheFileAMachineGets(t *testing.T) {
 	require.NoError(t, err)
 	green, red := stitch.RGB{G: 0x80}, stitch.RGB{R: 0xb5}
 	d := design.Design{Stops: []design.Stop{{Color: green}, {Color: red}}}
-	drawn, exp := design.Original{Format: "dst", Name: "oar.dst", Data: data}, design.Original{Format: "exp", Name: "oar.exp", Data: []byte("as it came")}
+	drawn, exp := design.Original{Format: "dst", Name: "oar.dst", Data: data},
+		design.Original{Format: "exp", Name: "oar.exp", Data: []byte("as it came")}
 	files := []design.Original{drawn, exp}
 
 	asCame, err := d.As(files, "exp")

@@ -71,5 +71,6 @@ func (b Booking) Busy(zone *time.Location) string {
 
 // Taken says who has the machine when, by the clock of a zone.
 func (b Booking) Taken(zone *time.Location) string {
-	return fmt.Sprintf("%s is booked %s–%s for %s.", b.Machine.Name, b.StartsAt.In(zone).Format("15:04"), b.EndsAt.In(zone).Format("15:04"), b.For())
+	return fmt.Sprintf("%s is booked %s–%s for %s.", b.Machine.Name, b.StartsAt.In(zone).Format("15:04"),
+		b.EndsAt.In(zone).Format("15:04"), b.For())
 }

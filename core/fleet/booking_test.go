@@ -47,7 +47,9 @@ func TestWhatStudentsAreTold(t *testing.T) {
 	ten := time.Date(2026, 11, 24, 10, 0, 0, 0, time.UTC)
 	p := say.Printer{Zone: time.UTC, Today: ten}
 	for _, kind := range []fleet.MessageKind{fleet.Filled, fleet.GivenUp, fleet.Moved, fleet.Dropped, fleet.Cancelled} {
-		m := fleet.Message{Kind: kind, Machine: fleet.Named{Name: "Heron"}, Span: booking.Span{From: ten, To: ten.Add(time.Hour)}, ToMachine: fleet.Named{Name: "Kettle"}, To: booking.Span{From: ten.Add(3 * time.Hour), To: ten.Add(4 * time.Hour)}}
+		m := fleet.Message{Kind: kind, Machine: fleet.Named{Name: "Heron"},
+			Span: booking.Span{From: ten, To: ten.Add(time.Hour)}, ToMachine: fleet.Named{Name: "Kettle"},
+			To: booking.Span{From: ten.Add(3 * time.Hour), To: ten.Add(4 * time.Hour)}}
 		says := p.Say(m.Say())
 		assert.Contains(t, says, "Heron, Tue 24 Nov, 10:00 to 11:00", kind)
 		assert.Regexp(t, `^[A-Z].*\.$`, says, kind)

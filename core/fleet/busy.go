@@ -45,7 +45,8 @@ func (i Instructors) Free(from, to time.Time) bool { return i.AtMost(from, to) <
 func (i Instructors) Say() say.Text {
 	var all say.List
 	for _, b := range i.Busy {
-		all = append(all, say.T("%s has %s from %s to %s", b.Name, say.N{N: b.Instructors, Noun: "instructor"}, say.Clock(b.StartsAt), say.Clock(b.EndsAt)))
+		all = append(all, say.T("%s has %s from %s to %s", b.Name, say.N{N: b.Instructors, Noun: "instructor"},
+			say.Clock(b.StartsAt), say.Clock(b.EndsAt)))
 	}
 	return say.T("of %s, %s", say.N{N: i.Staff, Noun: "instructor"}, all)
 }

@@ -53,7 +53,8 @@ func EstimateOf(d design.Design, machines []Machine, garment bool, rules policy.
 	}
 	e.Fit = len(fitting)
 	if len(fitting) == 0 {
-		e.StitchOut, e.By = rules.Timing().StitchOut(Typical, d.Pacing(), 1), say.T("a home machine of %s stitches a minute", say.Count(Typical.TopSpeedSPM))
+		e.StitchOut, e.By = rules.Timing().StitchOut(Typical, d.Pacing(), 1),
+			say.T("a home machine of %s stitches a minute", say.Count(Typical.TopSpeedSPM))
 	} else {
 		slices.SortStableFunc(fitting, func(a, b Seat) int { return cmp.Compare(a.StitchOut.Total, b.StitchOut.Total) })
 		middle := fitting[len(fitting)/2]
@@ -62,7 +63,8 @@ func EstimateOf(d design.Design, machines []Machine, garment bool, rules policy.
 	e.Minutes = e.StitchOut.Total
 	pacing := d.Pacing()
 	for i, s := range d.Stops {
-		stop := StopEstimate{Stop: s, TopMM: rules.Kit.TopThreadMM(s.Stop), Minutes: e.StitchOut.Stops[i], SameThread: pacing[i].SameThread}
+		stop := StopEstimate{Stop: s, TopMM: rules.Kit.TopThreadMM(s.Stop), Minutes: e.StitchOut.Stops[i],
+			SameThread: pacing[i].SameThread}
 		stop.BobbinMM = stop.TopMM * rules.Kit.BobbinShare
 		e.TopMM += stop.TopMM
 		e.Snips += s.Snips
@@ -80,5 +82,6 @@ func (e *Estimate) Hands(minutes float64) {
 	e.Minutes += minutes
 	e.StitchOut.Total += minutes
 	e.StitchOut.Handling += minutes
-	e.StitchOut.Working = append(e.StitchOut.Working, say.T("laying and trimming the layers: %s min", say.Decimal{Value: minutes, Places: 1}))
+	e.StitchOut.Working = append(e.StitchOut.Working,
+		say.T("laying and trimming the layers: %s min", say.Decimal{Value: minutes, Places: 1}))
 }

@@ -24,20 +24,29 @@ const (
 )
 
 // Features in the order in which a form asks for them.
-var Features = []Feature{Traces, StepsBack, SkipsStops, Monochrome, Light, Projector, ThreadSensor, BobbinSensor, Calibrates}
+var Features = []Feature{Traces, StepsBack, SkipsStops, Monochrome, Light, Projector, ThreadSensor, BobbinSensor,
+	Calibrates}
 
 // features have how a form asks, and what whoever sits there is told where the machine has
 // one and where it has not.
 var features = map[Feature]struct{ asks, with, without say.Word }{
-	Traces:       {"trace the outline", "Trace the outline before the start.", "It does not trace: turn the needle to the four corners by hand."},
-	StepsBack:    {"step back by stitch", "After a break, step back by stitch until 5 to 10 stitches before the last good one.", "It does not step back by stitch: after a break, ask before you sew on."},
-	SkipsStops:   {"skip to a stop", "It can skip to a stop: check the number on the card.", "It does not skip to a stop: whoever starts again sews from the first."},
-	Monochrome:   {"sew all colours without stopping", "It can sew all colours without a stop: see that this is switched off.", ""},
-	Light:        {"align by a light", "The light shows where the needle comes down.", ""},
-	Projector:    {"align by a projector", "The projector shows the design on the cloth: look straight down.", ""},
-	ThreadSensor: {"stop when the top thread breaks", "It stops when the top thread breaks.", "It sews on when the top thread breaks: stay and watch."},
-	BobbinSensor: {"say when the bobbin runs out", "It says when the bobbin runs out.", "It does not say when the bobbin runs out: look at every stop."},
-	Calibrates:   {"run its arm through at power-on", "At power-on its arm runs through: nothing on the bed, and no hoop on it.", ""},
+	Traces: {"trace the outline", "Trace the outline before the start.",
+		"It does not trace: turn the needle to the four corners by hand."},
+	StepsBack: {"step back by stitch",
+		"After a break, step back by stitch until 5 to 10 stitches before the last good one.",
+		"It does not step back by stitch: after a break, ask before you sew on."},
+	SkipsStops: {"skip to a stop", "It can skip to a stop: check the number on the card.",
+		"It does not skip to a stop: whoever starts again sews from the first."},
+	Monochrome: {"sew all colours without stopping",
+		"It can sew all colours without a stop: see that this is switched off.", ""},
+	Light:     {"align by a light", "The light shows where the needle comes down.", ""},
+	Projector: {"align by a projector", "The projector shows the design on the cloth: look straight down.", ""},
+	ThreadSensor: {"stop when the top thread breaks", "It stops when the top thread breaks.",
+		"It sews on when the top thread breaks: stay and watch."},
+	BobbinSensor: {"say when the bobbin runs out", "It says when the bobbin runs out.",
+		"It does not say when the bobbin runs out: look at every stop."},
+	Calibrates: {"run its arm through at power-on",
+		"At power-on its arm runs through: nothing on the bed, and no hoop on it.", ""},
 }
 
 // Is tells whether it is one of those there are.
@@ -73,9 +82,12 @@ func (m Machine) Manners(others []Machine) []Manner {
 		}
 		all = append(all, Manner{text, 2*same < len(others)})
 	}
-	add(say.T("Its bobbins: %s. No others fit.", say.Name(m.BobbinStyle)), func(o Machine) bool { return o.BobbinStyle == m.BobbinStyle })
+	add(say.T("Its bobbins: %s. No others fit.", say.Name(m.BobbinStyle)), func(o Machine) bool {
+		return o.BobbinStyle == m.BobbinStyle
+	})
 	if m.Needles > 1 {
-		add(say.T("It has %s: look which one is threaded with the next colour.", say.N{N: m.Needles, Noun: "needle"}), func(o Machine) bool { return o.Needles > 1 })
+		add(say.T("It has %s: look which one is threaded with the next colour.", say.N{N: m.Needles, Noun: "needle"}),
+			func(o Machine) bool { return o.Needles > 1 })
 	}
 	trims := say.T("It trims by itself.")
 	if !m.AutoTrim {
@@ -83,7 +95,9 @@ func (m Machine) Manners(others []Machine) []Manner {
 	}
 	add(trims, func(o Machine) bool { return o.AutoTrim == m.AutoTrim })
 	if m.Sews {
-		add(say.T("It sews as well: see that it is set to embroider, with the embroidery foot on."), func(o Machine) bool { return o.Sews })
+		add(say.T("It sews as well: see that it is set to embroider, with the embroidery foot on."), func(o Machine) bool {
+			return o.Sews
+		})
 	}
 	if m.Pedal {
 		add(say.T("A pedal runs it: feet off until you start."), func(o Machine) bool { return o.Pedal })

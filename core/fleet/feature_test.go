@@ -11,7 +11,8 @@ import (
 // What is printed at a station tells first how the machine differs from the others.
 func TestHowAMachineDiffers(t *testing.T) {
 	usual := func(id int64) fleet.Machine {
-		return fleet.Machine{ID: id, Needles: 1, BobbinStyle: "low", AutoTrim: true, Features: []fleet.Feature{fleet.Traces, fleet.ThreadSensor}}
+		return fleet.Machine{ID: id, Needles: 1, BobbinStyle: "low", AutoTrim: true,
+			Features: []fleet.Feature{fleet.Traces, fleet.ThreadSensor}}
 	}
 	odd := usual(4)
 	odd.AutoTrim, odd.BobbinStyle, odd.Features = false, "tall", []fleet.Feature{fleet.Traces, fleet.Calibrates}
@@ -27,7 +28,8 @@ func TestHowAMachineDiffers(t *testing.T) {
 	}
 	assert.Equal(t, []string{
 		"Its bobbins: tall. No others fit.", "It does not trim: snip jumps after each colour, with the machine stopped.",
-		"It sews on when the top thread breaks: stay and watch.", "At power-on its arm runs through: nothing on the bed, and no hoop on it.",
+		"It sews on when the top thread breaks: stay and watch.",
+		"At power-on its arm runs through: nothing on the bed, and no hoop on it.",
 	}, differs)
 	assert.Contains(t, alike, "Trace the outline before the start.")
 	assert.Len(t, fleet.Machine{BobbinStyle: "low"}.Manners(nil), 2, "of what nobody has said nothing is told")

@@ -15,7 +15,8 @@ import (
 // is everyone's.
 func TestLearningFromLoggedRuns(t *testing.T) {
 	rules := policy.Defaults()
-	slow := fleet.Logged{Runs: pace.Runs{Count: 20, TookMinutes: 400, SaidMinutes: 300}, Thread: pace.Drawn{PathMM: 200_000, RealMM: 400_000, Ends: 40}}
+	slow := fleet.Logged{Runs: pace.Runs{Count: 20, TookMinutes: 400, SaidMinutes: 300},
+		Thread: pace.Drawn{PathMM: 200_000, RealMM: 400_000, Ends: 40}}
 	machines := []fleet.Machine{{Name: "Heron", Logged: slow}, {Name: "Kettle"}}
 	learned := fleet.Learn(machines, rules)
 	assert.Less(t, machines[0].Pace, rules.Pace.MixedPace, "it takes longer than was said")
@@ -35,7 +36,8 @@ func TestABookingSaysWhoHasTheMachine(t *testing.T) {
 		b.Machine, b.StartsAt, b.EndsAt = fleet.Named{Name: "Heron"}, start, start.Add(90*time.Minute)
 		assert.Equal(t, want, b.Taken(zone))
 	}
-	ada := fleet.Booking{Machine: fleet.Named{Name: "Heron"}, Student: &fleet.Named{Name: "Ada"}, StartsAt: start, EndsAt: start.Add(time.Hour)}
+	ada := fleet.Booking{Machine: fleet.Named{Name: "Heron"}, Student: &fleet.Named{Name: "Ada"}, StartsAt: start,
+		EndsAt: start.Add(time.Hour)}
 	assert.Equal(t, "Ada has Heron 10:00–11:00.", ada.Busy(zone))
 	ada.Class = &fleet.Named{Name: "Badges"}
 	assert.Equal(t, "Ada is in the class Badges 10:00–11:00.", ada.Busy(zone))

@@ -82,7 +82,8 @@ func (m Machine) Kind() skill.Kind {
 
 // Pacing is what its minutes depend on.
 func (m Machine) Pacing() pace.Machine {
-	return pace.Machine{TopSpeedSPM: float64(m.TopSpeedSPM), ChangeSeconds: float64(m.ChangeSeconds), Needles: m.Needles, AutoTrim: m.AutoTrim, Pace: m.Pace}
+	return pace.Machine{TopSpeedSPM: float64(m.TopSpeedSPM), ChangeSeconds: float64(m.ChangeSeconds), Needles: m.Needles,
+		AutoTrim: m.AutoTrim, Pace: m.Pace}
 }
 
 // Bobbin is the key of bobbins that fit it.
@@ -120,7 +121,9 @@ func Taken(machines []Machine) []Hoop {
 func OfKind(machines []Machine, kind hoop.Kind) []Machine {
 	all := slices.Clone(machines)
 	for i := range all {
-		all[i].Hoops = slices.DeleteFunc(slices.Clone(all[i].Hoops), func(h Held) bool { return kind != "" && h.Kind != kind || kind == "" && h.Kind == hoop.Clamp })
+		all[i].Hoops = slices.DeleteFunc(slices.Clone(all[i].Hoops), func(h Held) bool {
+			return kind != "" && h.Kind != kind || kind == "" && h.Kind == hoop.Clamp
+		})
 	}
 	return all
 }
@@ -133,7 +136,8 @@ func ChooseHoop(hoops []Hoop, d design.Design, garment bool, rules policy.Rules)
 }
 
 // choose picks one of some hoops for a design, and tells how it lies there.
-func choose[H any](hoops []H, field func(H) hoop.Field, d design.Design, garment bool, rules policy.Rules) (chosen H, fit hoop.Fit, ok bool) {
+func choose[H any](hoops []H, field func(H) hoop.Field, d design.Design, garment bool, rules policy.Rules) (chosen H,
+	fit hoop.Fit, ok bool) {
 	fields := make([]hoop.Field, len(hoops))
 	for i, h := range hoops {
 		fields[i] = field(h)
@@ -243,7 +247,9 @@ func Share(seats []Seat) {
 	for i := range seats {
 		order[i] = &seats[i]
 	}
-	slices.SortStableFunc(order, func(a, b *Seat) int { return cmp.Compare(len(a.Machine.Usable()), len(b.Machine.Usable())) })
+	slices.SortStableFunc(order, func(a, b *Seat) int {
+		return cmp.Compare(len(a.Machine.Usable()), len(b.Machine.Usable()))
+	})
 	wanted := map[int64]int{}
 	for _, s := range order {
 		if !s.Fits() {

@@ -26,7 +26,8 @@ func (o Outage) Say() say.Text {
 	if o.EndsAt == nil {
 		return say.T("out of order from %s, %s: %s", say.Day(o.StartsAt), say.Clock(o.StartsAt), o.Reason)
 	}
-	return say.T("out of order from %s, %s to %s, %s: %s", say.Day(o.StartsAt), say.Clock(o.StartsAt), say.Day(*o.EndsAt), say.Clock(*o.EndsAt), o.Reason)
+	return say.T("out of order from %s, %s to %s, %s: %s", say.Day(o.StartsAt), say.Clock(o.StartsAt), say.Day(*o.EndsAt),
+		say.Clock(*o.EndsAt), o.Reason)
 }
 
 // Out finds the first outage of a machine that touches a stretch of time.

@@ -22,7 +22,8 @@ func (s Seat) PracticeMinutes(d design.Design, rules policy.Rules, hand float64)
 
 // WhereIs tells when a student is somewhere, by bookings of several and the classes they are
 // in, and how many minutes they have booked themselves, by the beginning of the week.
-func WhereIs(studentID int64, bookings []Booking, zone *time.Location) (elsewhere []booking.Span, booked map[time.Time]float64) {
+func WhereIs(studentID int64, bookings []Booking, zone *time.Location) (elsewhere []booking.Span,
+	booked map[time.Time]float64) {
 	booked = map[time.Time]float64{}
 	for _, b := range bookings {
 		if b.Student == nil || b.Student.ID != studentID {

@@ -61,7 +61,8 @@ func (m Message) Say() say.Text {
 	case GivenUp:
 		return say.T("Nobody had sat down, so it is free for others: %s.", had)
 	case Moved:
-		return say.T("A class needs the machine. Instead of %s you have %s, %s, %s to %s.", had, say.Name(m.ToMachine.Name), say.Day(m.To.From), say.Clock(m.To.From), say.Clock(m.To.To))
+		return say.T("A class needs the machine. Instead of %s you have %s, %s, %s to %s.", had, say.Name(m.ToMachine.Name),
+			say.Day(m.To.From), say.Clock(m.To.From), say.Clock(m.To.To))
 	case Dropped:
 		return say.T("A class needs the machine, and no other time was free: %s. You are on the waiting list.", had)
 	case Cancelled:

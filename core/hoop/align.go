@@ -26,10 +26,12 @@ func Align(clothA, clothB, designA, designB Point) (Alignment, error) {
 	const nearest = 5
 	cloth, design := clothB.minus(clothA), designB.minus(designA)
 	if cloth.length() < nearest {
-		return Alignment{}, say.Errorf("the marks are %s apart: put them at least %s apart", say.Fine(cloth.length()), say.MM(nearest))
+		return Alignment{}, say.Errorf("the marks are %s apart: put them at least %s apart", say.Fine(cloth.length()),
+			say.MM(nearest))
 	}
 	if design.length() < nearest {
-		return Alignment{}, say.Errorf("the design's points are %s apart: choose two at least %s apart", say.Fine(design.length()), say.MM(nearest))
+		return Alignment{}, say.Errorf("the design's points are %s apart: choose two at least %s apart",
+			say.Fine(design.length()), say.MM(nearest))
 	}
 	turn := math.Atan2(cloth.Y, cloth.X) - math.Atan2(design.Y, design.X)
 	turn = math.Remainder(turn, 2*math.Pi)

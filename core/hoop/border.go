@@ -57,7 +57,8 @@ func NewBorder(lengthMM, pitchMM, fieldMM float64) (Border, error) {
 	case !(pitchMM >= leastPitchMM):
 		return Border{}, say.Errorf("a pitch of %s: expected at least %s", say.MM(pitchMM), say.MM(leastPitchMM))
 	case lengthMM < pitchMM-MostSpreadMM:
-		return Border{}, say.Errorf("the line is %s long and one repeat %s: there is nothing to repeat", say.MM(lengthMM), say.MM(pitchMM))
+		return Border{}, say.Errorf("the line is %s long and one repeat %s: there is nothing to repeat", say.MM(lengthMM),
+			say.MM(pitchMM))
 	}
 	b := Border{LengthMM: lengthMM}
 	const hair = 1e-9
@@ -75,7 +76,8 @@ func NewBorder(lengthMM, pitchMM, fieldMM float64) (Border, error) {
 	b.SpreadMM = b.PitchMM - pitchMM
 	perHooping := int(math.Floor(fieldMM/b.PitchMM + hair))
 	if perHooping == 0 {
-		return Border{}, say.Errorf("one repeat is %s long and the field %s: choose a longer hoop", say.MM(b.PitchMM), say.MM(fieldMM))
+		return Border{}, say.Errorf("one repeat is %s long and the field %s: choose a longer hoop", say.MM(b.PitchMM),
+			say.MM(fieldMM))
 	}
 	b.divide(perHooping)
 	return b, nil

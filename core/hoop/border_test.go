@@ -35,7 +35,8 @@ func TestBordersDivideTheirLine(t *testing.T) {
 	for _, c := range []struct {
 		length, pitch, field float64
 		says                 string
-	}{{500, 300, 200, "choose a longer hoop"}, {50, 100, 200, "nothing to repeat"}, {500, 1, 200, "at least 5 mm"}, {0, 100, 200, "up to 100,000 mm"}} {
+	}{{500, 300, 200, "choose a longer hoop"}, {50, 100, 200, "nothing to repeat"}, {500, 1, 200, "at least 5 mm"},
+		{0, 100, 200, "up to 100,000 mm"}} {
 		_, err := hoop.NewBorder(c.length, c.pitch, c.field)
 		assert.ErrorContains(t, err, c.says)
 	}
@@ -89,7 +90,8 @@ func TestTwoPointsAlign(t *testing.T) {
 		assert.LessOrEqual(t, got.TurnDegrees, 180.0)
 		assert.GreaterOrEqual(t, got.TurnDegrees, -180.0)
 	}
-	got, err := hoop.Align(hoop.Point{X: 10, Y: 0}, hoop.Point{X: 10, Y: 100}, hoop.Point{X: -50, Y: 0}, hoop.Point{X: 50, Y: 0})
+	got, err := hoop.Align(hoop.Point{X: 10, Y: 0}, hoop.Point{X: 10, Y: 100}, hoop.Point{X: -50, Y: 0},
+		hoop.Point{X: 50, Y: 0})
 	require.NoError(t, err)
 	assert.InDelta(t, 90, got.TurnDegrees, 1e-9, "a line that runs right has to run up")
 	assert.InDelta(t, 0, got.ResidualMM, 1e-9)

@@ -124,7 +124,9 @@ func BestCopies(field Field, item Item, gapMM float64, copies int) (Layout, erro
 		return best, nil
 	}
 	centred(best.Spots, item)
-	slices.SortStableFunc(best.Spots, func(a, b Spot) int { return cmp.Compare(math.Hypot(a.X, a.Y), math.Hypot(b.X, b.Y)) })
+	slices.SortStableFunc(best.Spots, func(a, b Spot) int {
+		return cmp.Compare(math.Hypot(a.X, a.Y), math.Hypot(b.X, b.Y))
+	})
 	best.Spots = shortWays(best.Spots[:min(copies, best.PerHooping)])
 	best.LeftOver = copies - len(best.Spots)
 	return best, nil

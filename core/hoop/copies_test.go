@@ -101,12 +101,18 @@ func TestTheBestLayouts(t *testing.T) {
 		want  int
 		way   hoop.Arrangement
 	}{
-		"rows are enough":           {hoop.Field{WidthMM: 100, HeightMM: 100}, hoop.Item{WidthMM: 50, HeightMM: 50}, 0, 4, hoop.Rows},
-		"a column turned":           {hoop.Field{WidthMM: 70, HeightMM: 60}, hoop.Item{WidthMM: 20, HeightMM: 30}, 0, 7, hoop.Mixed},
-		"four round a hole":         {hoop.Field{WidthMM: 50, HeightMM: 50}, hoop.Item{WidthMM: 30, HeightMM: 20}, 0, 4, hoop.Mixed},
-		"13 × 11 in a square of 50": {hoop.Field{WidthMM: 50, HeightMM: 50}, hoop.Item{WidthMM: 13, HeightMM: 11}, 0, 16, hoop.Mixed},
-		"discs":                     {hoop.Field{WidthMM: 100, HeightMM: 100}, hoop.Item{WidthMM: 20, HeightMM: 20, Round: true}, 0, 25, hoop.Rows},
-		"discs that stagger":        {hoop.Field{WidthMM: 130, HeightMM: 180}, hoop.Item{WidthMM: 26, HeightMM: 26, Round: true}, 4, 28, hoop.Staggered},
+		"rows are enough": {hoop.Field{WidthMM: 100, HeightMM: 100}, hoop.Item{WidthMM: 50, HeightMM: 50}, 0, 4,
+			hoop.Rows},
+		"a column turned": {hoop.Field{WidthMM: 70, HeightMM: 60}, hoop.Item{WidthMM: 20, HeightMM: 30}, 0, 7,
+			hoop.Mixed},
+		"four round a hole": {hoop.Field{WidthMM: 50, HeightMM: 50}, hoop.Item{WidthMM: 30, HeightMM: 20}, 0, 4,
+			hoop.Mixed},
+		"13 × 11 in a square of 50": {hoop.Field{WidthMM: 50, HeightMM: 50}, hoop.Item{WidthMM: 13, HeightMM: 11}, 0, 16,
+			hoop.Mixed},
+		"discs": {hoop.Field{WidthMM: 100, HeightMM: 100},
+			hoop.Item{WidthMM: 20, HeightMM: 20, Round: true}, 0, 25, hoop.Rows},
+		"discs that stagger": {hoop.Field{WidthMM: 130, HeightMM: 180},
+			hoop.Item{WidthMM: 26, HeightMM: 26, Round: true}, 4, 28, hoop.Staggered},
 	} {
 		t.Run(name, func(t *testing.T) {
 			l, err := hoop.BestCopies(c.field, c.item, c.gap, 500)

@@ -73,7 +73,8 @@ const (
 
 // Choose picks from fields the one to use, and returns its index and the
 // fit. ok is false when none fits. Fields of equal area keep their order.
-func Choose(fields []Field, widthMM, heightMM, marginMM float64, school School, garment bool) (index int, fit Fit, ok bool) {
+func Choose(fields []Field, widthMM, heightMM, marginMM float64, school School, garment bool) (index int, fit Fit,
+	ok bool) {
 	first, second := -1, -1
 	for i, f := range fields {
 		if _, err := Into(f, widthMM, heightMM, marginMM); err != nil {

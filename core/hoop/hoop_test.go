@@ -18,12 +18,15 @@ func TestADesignFitsUprightOrTurned(t *testing.T) {
 		want          hoop.Fit
 		problem       string
 	}{
-		"upright with room":             {hoop.Field{WidthMM: 130, HeightMM: 180}, 84, 79, 0, hoop.Fit{Turn: 0, NudgeXMM: 23, NudgeYMM: 50.5}, ""},
-		"only turned":                   {hoop.Field{WidthMM: 100, HeightMM: 200}, 150, 90, 0, hoop.Fit{Turn: 90, NudgeXMM: 5, NudgeYMM: 25}, ""},
-		"to the millimetre":             {hoop.Field{WidthMM: 100, HeightMM: 100}, 100, 100, 0, hoop.Fit{}, ""},
-		"basting takes the room":        {hoop.Field{WidthMM: 100, HeightMM: 100}, 95, 80, 5, hoop.Fit{}, "too wide by 5 mm"},
-		"too tall":                      {hoop.Field{WidthMM: 90, HeightMM: 90}, 84, 93, 0, hoop.Fit{}, "too tall by 3 mm"},
-		"too big both ways":             {hoop.Field{WidthMM: 90, HeightMM: 90}, 120, 93, 0, hoop.Fit{}, "too wide by 30 mm and too tall by 3 mm"},
+		"upright with room": {hoop.Field{WidthMM: 130, HeightMM: 180}, 84, 79, 0,
+			hoop.Fit{Turn: 0, NudgeXMM: 23, NudgeYMM: 50.5}, ""},
+		"only turned": {hoop.Field{WidthMM: 100, HeightMM: 200}, 150, 90, 0,
+			hoop.Fit{Turn: 90, NudgeXMM: 5, NudgeYMM: 25}, ""},
+		"to the millimetre":      {hoop.Field{WidthMM: 100, HeightMM: 100}, 100, 100, 0, hoop.Fit{}, ""},
+		"basting takes the room": {hoop.Field{WidthMM: 100, HeightMM: 100}, 95, 80, 5, hoop.Fit{}, "too wide by 5 mm"},
+		"too tall":               {hoop.Field{WidthMM: 90, HeightMM: 90}, 84, 93, 0, hoop.Fit{}, "too tall by 3 mm"},
+		"too big both ways": {hoop.Field{WidthMM: 90, HeightMM: 90}, 120, 93, 0, hoop.Fit{},
+			"too wide by 30 mm and too tall by 3 mm"},
 		"a tenth too tall still counts": {hoop.Field{WidthMM: 90, HeightMM: 90}, 80, 90.1, 0, hoop.Fit{}, "too tall by 1 mm"},
 	} {
 		t.Run(name, func(t *testing.T) {

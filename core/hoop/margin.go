@@ -39,7 +39,8 @@ func (m Margins) PokesOutMM() float64 { return max(0, -m.Least) }
 // design's outermost points from its middle.
 func MarginsIn(shape Blank, hull []Point) (Margins, error) {
 	if len(hull) == 0 || !(shape.WidthMM > 0 && shape.HeightMM > 0) {
-		return Margins{}, say.Errorf("a shape of %s around %s: expected a shape with a size and a design", say.Size{shape.WidthMM, shape.HeightMM}, say.N{N: len(hull), Noun: "point"})
+		return Margins{}, say.Errorf("a shape of %s around %s: expected a shape with a size and a design",
+			say.Size{shape.WidthMM, shape.HeightMM}, say.N{N: len(hull), Noun: "point"})
 	}
 	left, bottom, right, top := math.Inf(1), math.Inf(1), math.Inf(-1), math.Inf(-1)
 	least := math.Inf(1)
@@ -47,7 +48,8 @@ func MarginsIn(shape Blank, hull []Point) (Margins, error) {
 		left, right, bottom, top = min(left, p.X), max(right, p.X), min(bottom, p.Y), max(top, p.Y)
 		least = min(least, shape.inside(p))
 	}
-	return Margins{left + shape.WidthMM/2, shape.WidthMM/2 - right, shape.HeightMM/2 - top, bottom + shape.HeightMM/2, least}, nil
+	return Margins{left + shape.WidthMM/2, shape.WidthMM/2 - right, shape.HeightMM/2 - top, bottom + shape.HeightMM/2,
+		least}, nil
 }
 
 // inside is how far a point lies inside the shape's edge, below 0 outside.

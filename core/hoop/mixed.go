@@ -74,7 +74,8 @@ func oneCut(field Field, item Item, gap float64) []Spot {
 				if c*r+max(0, restColumns)*max(0, restRows) <= len(best) {
 					continue
 				}
-				best = append(gridOf(Point{}, c, r, w, h, gap, turned), gridOf(corner, restColumns, restRows, h, w, gap, !turned)...)
+				best = append(gridOf(Point{}, c, r, w, h, gap, turned),
+					gridOf(corner, restColumns, restRows, h, w, gap, !turned)...)
 			}
 		}
 	}
@@ -87,7 +88,8 @@ func gridOf(corner Point, columns, rows int, w, h, gap float64, turned bool) []S
 	var spots []Spot
 	for row := range max(0, rows) {
 		for column := range max(0, columns) {
-			spots = append(spots, Spot{Point{corner.X + float64(column)*(w+gap) + w/2, corner.Y + float64(row)*(h+gap) + h/2}, turned})
+			spots = append(spots,
+				Spot{Point{corner.X + float64(column)*(w+gap) + w/2, corner.Y + float64(row)*(h+gap) + h/2}, turned})
 		}
 	}
 	return spots
@@ -165,7 +167,8 @@ func (p *pallet) fill(corner Point, width, height float64, item Item, spots *[]S
 		if c.turned {
 			w, h = h, w
 		}
-		*spots = append(*spots, gridOf(corner, int((width+sliver)/(w+gap)), int((height+sliver)/(h+gap)), w, h, gap, c.turned)...)
+		*spots = append(*spots,
+			gridOf(corner, int((width+sliver)/(w+gap)), int((height+sliver)/(h+gap)), w, h, gap, c.turned)...)
 	case c.vertical:
 		p.fill(corner, c.at, height, item, spots)
 		p.fill(Point{corner.X + c.at, corner.Y}, width-c.at, height, item, spots)

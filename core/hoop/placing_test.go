@@ -15,7 +15,8 @@ func TestPlacingKeepsTheDesignInTheField(t *testing.T) {
 	field := hoop.Field{WidthMM: 130, HeightMM: 180}
 	placed, err := hoop.Place(field, 80, 90, 5, hoop.Placing{X: 4, Y: -10})
 	require.NoError(t, err)
-	assert.Equal(t, [4]hoop.Point{{X: -41, Y: 40}, {X: 49, Y: 40}, {X: 49, Y: -60}, {X: -41, Y: -60}}, placed.Corners, "basting included")
+	assert.Equal(t, [4]hoop.Point{{X: -41, Y: 40}, {X: 49, Y: 40}, {X: 49, Y: -60}, {X: -41, Y: -60}}, placed.Corners,
+		"basting included")
 	assert.False(t, placed.HeldBack)
 	left, right, up, down := placed.RoomMM()
 	assert.Equal(t, []float64{24, 16, 50, 30}, []float64{left, right, up, down})

@@ -38,7 +38,8 @@ type Figures struct {
 
 // Defaults are the handbook's figures.
 func Defaults() Figures {
-	return Figures{DrawFactor: 1.35, TailMM: 40, BobbinShare: 0.35, StudentsPerSpare: 6, StudentsPerNeedle: 4, StudentsPerPen: 3, StudentsPerTape: 4, Tests: 1}
+	return Figures{DrawFactor: 1.35, TailMM: 40, BobbinShare: 0.35, StudentsPerSpare: 6, StudentsPerNeedle: 4,
+		StudentsPerPen: 3, StudentsPerTape: 4, Tests: 1}
 }
 
 // TopThreadMM estimates the top thread of one stop.
@@ -57,7 +58,8 @@ func (f Figures) BobbinMM(stops []stitch.Stop) float64 {
 
 // ThreadWorking says how thread is estimated.
 func (f Figures) ThreadWorking() say.Text {
-	return say.T("top thread of a stop = its path × %s + %s for each trim and its start; bobbin = %s × top", say.Decimal{Value: f.DrawFactor, Places: 2}, say.MM(f.TailMM), say.Decimal{Value: f.BobbinShare, Places: 2})
+	return say.T("top thread of a stop = its path × %s + %s for each trim and its start; bobbin = %s × top",
+		say.Decimal{Value: f.DrawFactor, Places: 2}, say.MM(f.TailMM), say.Decimal{Value: f.BobbinShare, Places: 2})
 }
 
 // Spares is how many sets more than students and tests are made.
@@ -185,13 +187,16 @@ func Merge(a, b Kit) Kit {
 	return Kit{
 		Sets: a.Sets + b.Sets, SetsWorking: slices.Concat(a.SetsWorking, b.SetsWorking),
 		Cuts: merged(a.Cuts, b.Cuts), Thread: merged(a.Thread, b.Thread), Bobbins: merged(a.Bobbins, b.Bobbins),
-		Needles: merged(a.Needles, b.Needles), Tools: merged(a.Tools, b.Tools), Blanks: merged(a.Blanks, b.Blanks), Parts: merged(a.Parts, b.Parts),
+		Needles: merged(a.Needles, b.Needles), Tools: merged(a.Tools, b.Tools), Blanks: merged(a.Blanks, b.Blanks),
+		Parts: merged(a.Parts, b.Parts),
 	}
 }
 
 // add puts a line to its like, or at the end.
 func add(lines []Line, line Line) []Line {
-	i := slices.IndexFunc(lines, func(l Line) bool { return l.Key == line.Key && l.As == line.As && l.SizeMM == line.SizeMM })
+	i := slices.IndexFunc(lines, func(l Line) bool {
+		return l.Key == line.Key && l.As == line.As && l.SizeMM == line.SizeMM
+	})
 	if i < 0 {
 		return append(lines, line)
 	}
@@ -258,12 +263,14 @@ func (f Figures) one(r Request) Kit {
 	extra := f.Tests + spares
 	k := Kit{Sets: students + extra}
 	k.SetsWorking = []say.Text{say.T("%s + %s + %s (1 for every %s) = %s",
-		say.N{N: students, Noun: "student"}, say.N{N: f.Tests, Noun: "test"}, say.N{N: spares, Noun: "spare"}, say.Count(f.StudentsPerSpare), say.N{N: k.Sets, Noun: "set"})}
+		say.N{N: students, Noun: "student"}, say.N{N: f.Tests, Noun: "test"}, say.N{N: spares, Noun: "spare"},
+		say.Count(f.StudentsPerSpare), say.N{N: k.Sets, Noun: "set"})}
 	for i, s := range r.Seats {
 		sets, working := s.Students, say.T("%s at %s", say.N{N: s.Students, Noun: "student"}, s.Machine)
 		if i == most {
 			sets += extra
-			working = say.T("%s + %s + %s = %s", working, say.N{N: f.Tests, Noun: "test"}, say.N{N: spares, Noun: "spare"}, say.N{N: sets, Noun: "set"})
+			working = say.T("%s + %s + %s = %s", working, say.N{N: f.Tests, Noun: "test"}, say.N{N: spares, Noun: "spare"},
+				say.N{N: sets, Noun: "set"})
 		}
 		if sets == 0 {
 			continue
@@ -278,7 +285,8 @@ func (f Figures) one(r Request) Kit {
 	if r.Blank.Key.Kind == "" {
 		return f.parts(k, r)
 	}
-	k.Blanks = []Line{{Key: r.Blank.Key, Name: r.Blank.Name, SizeMM: r.Blank.SizeMM, Count: float64(k.Sets), Working: append(slices.Clone(k.SetsWorking), say.T("the test may be sewn on scrap of the same fabric instead"))}}
+	k.Blanks = []Line{{Key: r.Blank.Key, Name: r.Blank.Name, SizeMM: r.Blank.SizeMM, Count: float64(k.Sets),
+		Working: append(slices.Clone(k.SetsWorking), say.T("the test may be sewn on scrap of the same fabric instead"))}}
 	if len(r.Sizes) > 0 {
 		var sizes say.List
 		for _, size := range slices.Sorted(maps.Keys(r.Sizes)) {
@@ -292,7 +300,9 @@ func (f Figures) one(r Request) Kit {
 // parts adds what else each set holds.
 func (Figures) parts(k Kit, r Request) Kit {
 	for _, p := range r.Parts {
-		k.Parts = add(k.Parts, Line{Key: p.Key, Name: p.Name, Count: float64(p.Count * k.Sets), Working: []say.Text{say.T("%s for each of %s", say.Count(p.Count), say.N{N: k.Sets, Noun: "set"})}})
+		k.Parts = add(k.Parts,
+			Line{Key: p.Key, Name: p.Name, Count: float64(p.Count * k.Sets),
+				Working: []say.Text{say.T("%s for each of %s", say.Count(p.Count), say.N{N: k.Sets, Noun: "set"})}})
 	}
 	return k
 }
@@ -306,14 +316,17 @@ func (k *Kit) cut(r Request, s Seat, sets int, working say.Text) {
 		n := ceilDiv(p.Count*sets, r.Serves)
 		k.Cuts = add(k.Cuts, Line{
 			Key: p.Key, SizeMM: p.SizeMM, Turn: p.Turn, Count: float64(n), Unit: SheetUnit,
-			Working: []say.Text{p.Working, say.T("%s: %s, and one sheet serves %s = %s instead of %s", working, say.N{N: sets, Noun: "block"}, say.Count(r.Serves), say.Count(n), say.Count(p.Count*sets))},
+			Working: []say.Text{p.Working,
+				say.T("%s: %s, and one sheet serves %s = %s instead of %s", working, say.N{N: sets, Noun: "block"},
+					say.Count(r.Serves), say.Count(n), say.Count(p.Count*sets))},
 		})
 	}
 	for _, p := range r.ofSet(s) {
 		n := p.Count * sets
 		k.Cuts = add(k.Cuts, Line{
 			Key: p.Key, As: p.As, SizeMM: p.SizeMM, Turn: p.Turn, Count: float64(n), Unit: SheetUnit,
-			Working: []say.Text{p.Working, say.T("%s: %s × %s = %s", working, say.Count(sets), say.Count(p.Count), say.Count(n))},
+			Working: []say.Text{p.Working,
+				say.T("%s: %s × %s = %s", working, say.Count(sets), say.Count(p.Count), say.Count(n))},
 		})
 	}
 }
@@ -355,10 +368,13 @@ func (f Figures) thread(lines []Line, s Seat, sets int) []Line {
 		for i, stop := range h.Stops {
 			mm := f.TopThreadMM(stop)
 			line := Line{Key: h.Threads[i], Unit: ThreadMM, Count: mm * float64(sets)}
-			working := say.T("stop %s: %s of path × %s + %s × %s = %s", say.Count(stop.N), say.MM(stop.ThreadMM), say.Decimal{Value: f.DrawFactor, Places: 2},
+			working := say.T("stop %s: %s of path × %s + %s × %s = %s", say.Count(stop.N), say.MM(stop.ThreadMM),
+				say.Decimal{Value: f.DrawFactor, Places: 2},
 				say.N{N: stop.Trims + 1, Noun: "end"}, say.MM(f.TailMM), say.Thread(mm))
 			at := slices.IndexFunc(lines, func(l Line) bool { return l.Key == line.Key })
-			if at < 0 || !slices.ContainsFunc(lines[at].Working, func(t say.Text) bool { return t.String() == working.String() }) {
+			if at < 0 || !slices.ContainsFunc(lines[at].Working, func(t say.Text) bool {
+				return t.String() == working.String()
+			}) {
 				line.Working = []say.Text{working}
 			}
 			lines = add(lines, line)
@@ -382,11 +398,15 @@ func (f Figures) bobbins(lines []Line, s Seat, sets int) []Line {
 	line := Line{Key: s.Bobbin}
 	if each := int(holds / piece); each >= 1 {
 		line.Count = float64(ceilDiv(sets, each))
-		line.Working = []say.Text{say.T("%s sews %s of %s; a bobbin of %s holds %s whole ones: %s", s.Machine, say.N{N: sets, Noun: "piece"}, say.Thread(piece), say.Thread(holds), say.Count(each), say.Count(line.Count))}
+		line.Working = []say.Text{
+			say.T("%s sews %s of %s; a bobbin of %s holds %s whole ones: %s", s.Machine, say.N{N: sets, Noun: "piece"},
+				say.Thread(piece), say.Thread(holds), say.Count(each), say.Count(line.Count))}
 	} else {
 		per := int(math.Ceil(piece / holds))
 		line.Count = float64(sets * per)
-		line.Working = []say.Text{say.T("%s sews %s of %s; each takes %s of %s, swapped between stops: %s", s.Machine, say.N{N: sets, Noun: "piece"}, say.Thread(piece), say.N{N: per, Noun: "bobbin"}, say.Thread(holds), say.Count(line.Count))}
+		line.Working = []say.Text{
+			say.T("%s sews %s of %s; each takes %s of %s, swapped between stops: %s", s.Machine, say.N{N: sets, Noun: "piece"},
+				say.Thread(piece), say.N{N: per, Noun: "bobbin"}, say.Thread(holds), say.Count(line.Count))}
 	}
 	return add(lines, line)
 }
@@ -416,8 +436,12 @@ func (f Figures) needles(requests []Request) []Line {
 	var lines []Line
 	for key, at := range machines {
 		spares := ceilDiv(students[key], f.StudentsPerNeedle)
-		lines = append(lines, Line{Key: key, Count: float64(len(at) + spares), Working: []say.Text{say.T("a new one in each of %s + %s (1 for every %s) = %s",
-			say.N{N: len(at), Noun: "machine"}, say.N{N: spares, Noun: "spare"}, say.N{N: f.StudentsPerNeedle, Noun: "student"}, say.Count(len(at)+spares))}})
+		lines = append(lines,
+			Line{Key: key, Count: float64(len(at) + spares),
+				Working: []say.Text{say.T("a new one in each of %s + %s (1 for every %s) = %s",
+					say.N{N: len(at), Noun: "machine"}, say.N{N: spares, Noun: "spare"},
+					say.N{N: f.StudentsPerNeedle, Noun: "student"},
+					say.Count(len(at)+spares))}})
 	}
 	sortByKey(lines)
 	return lines
@@ -446,7 +470,8 @@ func (f Figures) shared(requests []Request) []Line {
 	}
 	var lines []Line
 	for thing, n := range students {
-		line := Line{Key: thing.Key, Count: float64(len(machines[thing])), Working: []say.Text{say.T("1 for each of %s", say.N{N: len(machines[thing]), Noun: "machine"})}}
+		line := Line{Key: thing.Key, Count: float64(len(machines[thing])),
+			Working: []say.Text{say.T("1 for each of %s", say.N{N: len(machines[thing]), Noun: "machine"})}}
 		if thing.Students > 0 {
 			line.Count = float64(ceilDiv(n, thing.Students))
 			line.Working = []say.Text{say.T("1 for every %s, of %s", say.N{N: thing.Students, Noun: "student"}, say.Count(n))}
@@ -485,8 +510,9 @@ func (f Figures) tools(requests []Request) []Line {
 		among, each int
 	}{{supply.Pen, marks, f.StudentsPerPen}, {supply.Tape, floats, f.StudentsPerTape}} {
 		if n := ceilDiv(t.among, t.each); n > 0 {
-			lines = append(lines, Line{Key: supply.Key{Kind: t.kind}, Count: float64(n), Working: []say.Text{say.T("1 for every %s, of %s",
-				say.N{N: t.each, Noun: "student"}, say.Count(t.among))}})
+			lines = append(lines,
+				Line{Key: supply.Key{Kind: t.kind}, Count: float64(n), Working: []say.Text{say.T("1 for every %s, of %s",
+					say.N{N: t.each, Noun: "student"}, say.Count(t.among))}})
 		}
 	}
 	return lines

@@ -26,22 +26,26 @@ func hooping() kit.Hooping {
 	return kit.Hooping{
 		Hoop: "Medium",
 		Recipe: recipe.Recipe{
-			Under:  []recipe.Layer{{What: recipe.TearAway, Weight: supply.Medium, Sheets: 2, How: recipe.Hooped, CutMM: [2]float64{180, 230}}},
+			Under: []recipe.Layer{
+				{What: recipe.TearAway, Weight: supply.Medium, Sheets: 2, How: recipe.Hooped, CutMM: [2]float64{180, 230}}},
 			Over:   &recipe.Topper{What: recipe.Film, CutMM: [2]float64{180, 230}},
 			Needle: recipe.Needle{Size: "90/14", Point: "embroidery"},
 		},
-		Stops:   []stitch.Stop{{N: 1, ThreadMM: 10_000, Trims: 2}, {N: 2, ThreadMM: 4_000}, {N: 3, ThreadMM: 1_000, Trims: 1}},
+		Stops: []stitch.Stop{{N: 1, ThreadMM: 10_000, Trims: 2}, {N: 2, ThreadMM: 4_000},
+			{N: 3, ThreadMM: 1_000, Trims: 1}},
 		Threads: []supply.Key{navy, white, navy},
 	}
 }
 
 func seat(machine, style string, metres float64, students int) kit.Seat {
-	return kit.Seat{Machine: machine, Bobbin: supply.Bobbins(style), BobbinMetres: metres, Students: students, Hoopings: []kit.Hooping{hooping()}}
+	return kit.Seat{Machine: machine, Bobbin: supply.Bobbins(style), BobbinMetres: metres, Students: students,
+		Hoopings: []kit.Hooping{hooping()}}
 }
 
 // class is students at one machine.
 func class(students int) kit.Request {
-	return kit.Request{Seats: []kit.Seat{seat("Heron", "low, clear", 60, students)}, Blank: kit.Item{Key: tote, SizeMM: [2]float64{380, 420}, Count: 1, Name: "Canvas tote"}}
+	return kit.Request{Seats: []kit.Seat{seat("Heron", "low, clear", 60, students)},
+		Blank: kit.Item{Key: tote, SizeMM: [2]float64{380, 420}, Count: 1, Name: "Canvas tote"}}
 }
 
 // room is eight students at three unlike machines.
@@ -55,7 +59,8 @@ func TestSetsAreStudentsTestAndSpares(t *testing.T) {
 	for students, sets := range map[int]int{1: 3, 6: 8, 7: 10, 12: 15} {
 		assert.Equal(t, sets, kit.Defaults().For(class(students)).Sets, "%d students", students)
 	}
-	assert.Equal(t, "[7 students + 1 test + 2 spares (1 for every 6) = 10 sets]", fmt.Sprint(kit.Defaults().For(class(7)).SetsWorking))
+	assert.Equal(t, "[7 students + 1 test + 2 spares (1 for every 6) = 10 sets]",
+		fmt.Sprint(kit.Defaults().For(class(7)).SetsWorking))
 }
 
 func TestQuantitiesFollowTheirFormulas(t *testing.T) {
@@ -72,7 +77,8 @@ func TestQuantitiesFollowTheirFormulas(t *testing.T) {
 	assert.InDelta(t, 11*(10_000*1.35+3*40+1_000*1.35+2*40), k.Thread[0].Count, 1e-6)
 	assert.InDelta(t, 11*(4_000*1.35+40), k.Thread[1].Count, 1e-6)
 	require.Len(t, k.Needles, 1)
-	assert.Equal(t, "5 needles 90/14 embroidery", k.Needles[0].Quantity().String()+" "+k.Needles[0].Say().String(), "3 machines and 8 ÷ 4 spares")
+	assert.Equal(t, "5 needles 90/14 embroidery", k.Needles[0].Quantity().String()+" "+k.Needles[0].Say().String(),
+		"3 machines and 8 ÷ 4 spares")
 	assert.Equal(t, "11", k.Blanks[0].Quantity().String())
 	assert.Equal(t, "66", k.Parts[0].Quantity().String(), "spare sets are whole sets")
 }
@@ -102,7 +108,8 @@ func TestEveryLineShowsItsWorking(t *testing.T) {
 func TestTestsAndSparesAreMadeReadyWhereMostStudentsSit(t *testing.T) {
 	small := seat("Pigeon", "low, clear", 60, 3)
 	small.Hoopings[0].Recipe.Over = nil
-	small.Hoopings[0].Recipe.Under = []recipe.Layer{{What: recipe.TearAway, Weight: supply.Medium, Sheets: 2, How: recipe.Hooped, CutMM: [2]float64{150, 150}}}
+	small.Hoopings[0].Recipe.Under = []recipe.Layer{
+		{What: recipe.TearAway, Weight: supply.Medium, Sheets: 2, How: recipe.Hooped, CutMM: [2]float64{150, 150}}}
 	k := kit.Defaults().For(kit.Request{Seats: []kit.Seat{small, seat("Heron", "low, clear", 60, 5)}})
 	require.Len(t, k.Cuts, 3)
 	assert.Equal(t, "6 sheets", k.Cuts[0].Quantity().String(), "3 students, two sheets each")
@@ -113,7 +120,8 @@ func TestTestsAndSparesAreMadeReadyWhereMostStudentsSit(t *testing.T) {
 // What the bags of everyone hold, with tests and spares, is what is brought.
 func TestBagsAddUpToTheKit(t *testing.T) {
 	r := room()
-	r.Layers = kit.Pieces([]kit.Layer{{As: kit.Backing, Fabric: recipe.Canvas}}, kit.Layout{FinishedMM: [2]float64{200, 200}}, wide(1000))
+	r.Layers = kit.Pieces([]kit.Layer{{As: kit.Backing, Fabric: recipe.Canvas}},
+		kit.Layout{FinishedMM: [2]float64{200, 200}}, wide(1000))
 	r.Parts = []kit.Item{{Key: pin, Count: 6}}
 	k := kit.Defaults().For(r)
 	held := map[kit.ItemID]int{}
@@ -138,20 +146,24 @@ func TestBagsAddUpToTheKit(t *testing.T) {
 // units and whatever it is called.
 func TestItemsHaveIDs(t *testing.T) {
 	for id, item := range map[kit.ItemID]kit.Item{
-		"@180x230:stabilizer;material=tear-away;weight=medium": {Key: supply.Sheet(supply.TearAway, supply.Medium), SizeMM: [2]float64{180, 230}, Count: 2},
-		"backing@270x270.5:fabric;material=linen":              {As: kit.Backing, Key: supply.Cloth("linen"), SizeMM: [2]float64{270, 270.5}},
-		"@:part;name=badge+pin":                                {Key: pin, Count: 6, Name: "Badge pin"},
-		"@:step-card":                                          {Key: supply.Key{Kind: supply.StepCard}},
+		"@180x230:stabilizer;material=tear-away;weight=medium": {Key: supply.Sheet(supply.TearAway, supply.Medium),
+			SizeMM: [2]float64{180, 230}, Count: 2},
+		"backing@270x270.5:fabric;material=linen": {As: kit.Backing, Key: supply.Cloth("linen"),
+			SizeMM: [2]float64{270, 270.5}},
+		"@:part;name=badge+pin": {Key: pin, Count: 6, Name: "Badge pin"},
+		"@:step-card":           {Key: supply.Key{Kind: supply.StepCard}},
 	} {
 		assert.Equal(t, id, item.ID())
 		back, err := kit.ParseItemID(string(id))
 		require.NoError(t, err)
 		assert.Equal(t, id, back)
 	}
-	for _, text := range []string{"", "@:", "medium tear-away 180 × 230 mm", "sail@1x1:topper", "@wide:topper", "@1:topper", "@1x2topper"} {
+	for _, text := range []string{"", "@:", "medium tear-away 180 × 230 mm", "sail@1x1:topper", "@wide:topper",
+		"@1:topper", "@1x2topper"} {
 		_, err := kit.ParseItemID(text)
 		assert.Error(t, err, text)
 	}
 	assert.Equal(t, "6 × Badge pin", kit.Item{Key: pin, Count: 6, Name: "Badge pin"}.Whole().String())
-	assert.Equal(t, "backing of linen, 270 × 270 mm", kit.Item{As: kit.Backing, Key: supply.Cloth("linen"), SizeMM: [2]float64{270, 270}, Count: 1}.Whole().String())
+	assert.Equal(t, "backing of linen, 270 × 270 mm",
+		kit.Item{As: kit.Backing, Key: supply.Cloth("linen"), SizeMM: [2]float64{270, 270}, Count: 1}.Whole().String())
 }

@@ -17,11 +17,15 @@ func TestKitsAddUp(t *testing.T) {
 	size := [2]float64{150, 150}
 	tear := supply.Sheet(supply.TearAway, supply.Medium)
 	a := kit.Kit{
-		Sets: 8, SetsWorking: []say.Text{say.T("8 sets")}, Cuts: []kit.Line{{Key: tear, SizeMM: size, Count: 1, Unit: kit.SheetUnit, Working: []say.Text{say.T("a")}}},
-		Thread: []kit.Line{{Key: navy, Count: 12_000, Unit: kit.ThreadMM}}, Bobbins: []kit.Line{{Key: supply.Bobbins("low"), Count: 2}},
+		Sets: 8, SetsWorking: []say.Text{say.T("8 sets")},
+		Cuts:    []kit.Line{{Key: tear, SizeMM: size, Count: 1, Unit: kit.SheetUnit, Working: []say.Text{say.T("a")}}},
+		Thread:  []kit.Line{{Key: navy, Count: 12_000, Unit: kit.ThreadMM}},
+		Bobbins: []kit.Line{{Key: supply.Bobbins("low"), Count: 2}},
 	}
 	b := kit.Kit{
-		Sets: 2, SetsWorking: []say.Text{say.T("2 sets")}, Cuts: []kit.Line{{Key: tear, SizeMM: size, Count: 2, Unit: kit.SheetUnit, Working: []say.Text{say.T("b")}}, {Key: tear, SizeMM: [2]float64{180, 230}, Count: 1}},
+		Sets: 2, SetsWorking: []say.Text{say.T("2 sets")},
+		Cuts: []kit.Line{{Key: tear, SizeMM: size, Count: 2, Unit: kit.SheetUnit, Working: []say.Text{say.T("b")}},
+			{Key: tear, SizeMM: [2]float64{180, 230}, Count: 1}},
 		Thread: []kit.Line{{Key: navy, Count: 3_000, Unit: kit.ThreadMM}, {Key: white, Count: 500, Unit: kit.ThreadMM}},
 	}
 	k := kit.Merge(a, b)

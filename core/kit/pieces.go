@@ -95,7 +95,8 @@ func Pieces(layers []Layer, l Layout, widthMM func(supply.Key) float64) []Piece 
 				box = around(l.Boxes)
 			}
 			p.SizeMM = [2]float64{box.Width() + 2*pieceMarginMM, box.Height() + 2*pieceMarginMM}
-			p.Working = say.T("the box of its placement line, %s, and %s a side", say.Size{box.Width(), box.Height()}, say.MM(pieceMarginMM))
+			p.Working = say.T("the box of its placement line, %s, and %s a side", say.Size{box.Width(), box.Height()},
+				say.MM(pieceMarginMM))
 		case Binding:
 			pieces = append(pieces, binding(layer, l.FinishedMM, widthMM(p.Key)))
 			continue
@@ -119,7 +120,8 @@ func Pieces(layers []Layer, l Layout, widthMM func(supply.Key) float64) []Piece 
 func around(boxes map[int]stitch.Bounds) stitch.Bounds {
 	var all stitch.Bounds
 	for _, b := range boxes {
-		all.Left, all.Right, all.Bottom, all.Top = min(all.Left, b.Left), max(all.Right, b.Right), min(all.Bottom, b.Bottom), max(all.Top, b.Top)
+		all.Left, all.Right, all.Bottom, all.Top = min(all.Left, b.Left), max(all.Right, b.Right), min(all.Bottom, b.Bottom),
+			max(all.Top, b.Top)
 	}
 	return all
 }
@@ -133,7 +135,8 @@ func binding(layer Layer, finished [2]float64, fabricWidthMM float64) Piece {
 	}
 	perimeter := 2 * (finished[0] + finished[1])
 	length := perimeter + 2*width + bindingTrimMM
-	working := say.T("perimeter %s + 2 × the strip's %s + %s to trim for the diagonal join = %s", say.MM(perimeter), say.MM(width), say.MM(bindingTrimMM), say.MM(length))
+	working := say.T("perimeter %s + 2 × the strip's %s + %s to trim for the diagonal join = %s", say.MM(perimeter),
+		say.MM(width), say.MM(bindingTrimMM), say.MM(length))
 	n := 1
 	for fabricWidthMM > width && (length+float64(n-1)*width)/float64(n) > fabricWidthMM {
 		n++
@@ -142,7 +145,8 @@ func binding(layer Layer, finished [2]float64, fabricWidthMM float64) Piece {
 	if n > 1 {
 		working = say.T("%s; in %s, each join takes another %s", working, say.N{N: n, Noun: "strip"}, say.MM(width))
 	}
-	return Piece{As: Binding, Key: supply.Cloth(string(layer.Fabric)), SizeMM: [2]float64{each, width}, Count: n, Turn: true, Working: working}
+	return Piece{As: Binding, Key: supply.Cloth(string(layer.Fabric)), SizeMM: [2]float64{each, width}, Count: n,
+		Turn: true, Working: working}
 }
 
 // SheetPieces are the stabilizer and topper of a recipe as pieces to cut, for
@@ -150,15 +154,20 @@ func binding(layer Layer, finished [2]float64, fabricWidthMM float64) Piece {
 func SheetPieces(r recipe.Recipe, hoop string) []Piece {
 	var pieces []Piece
 	for _, u := range r.Under {
-		pieces = append(pieces, Piece{Key: u.Key(), SizeMM: u.CutMM, Count: u.Sheets, Turn: true, Hooped: u.How == recipe.Hooped,
-			Working: say.T("the hoop %s and the house's margin on every side, %s", hoop, say.Word(u.How))})
+		pieces = append(pieces,
+			Piece{Key: u.Key(), SizeMM: u.CutMM, Count: u.Sheets, Turn: true, Hooped: u.How == recipe.Hooped,
+				Working: say.T("the hoop %s and the house's margin on every side, %s", hoop, say.Word(u.How))})
 	}
 	if r.Over != nil {
-		pieces = append(pieces, Piece{Key: r.Over.Key(), SizeMM: r.Over.CutMM, Count: 1, Turn: true, Working: say.T("as the sheet under it, for the hoop %s", hoop)})
+		pieces = append(pieces,
+			Piece{Key: r.Over.Key(), SizeMM: r.Over.CutMM, Count: 1, Turn: true,
+				Working: say.T("as the sheet under it, for the hoop %s", hoop)})
 	}
 	if c := r.SoftCoverMM; c[0] > 0 {
-		pieces = append(pieces, Piece{Key: supply.Key{Kind: supply.SoftCover}, SizeMM: [2]float64{math.Ceil(c[0]), math.Ceil(c[1])}, Count: 1, Turn: true,
-			Working: say.T("the embroidery and a margin on every side, fused over the back")})
+		pieces = append(pieces,
+			Piece{Key: supply.Key{Kind: supply.SoftCover}, SizeMM: [2]float64{math.Ceil(c[0]), math.Ceil(c[1])}, Count: 1,
+				Turn:    true,
+				Working: say.T("the embroidery and a margin on every side, fused over the back")})
 	}
 	return pieces
 }

@@ -17,17 +17,24 @@ import (
 func wide(mm float64) func(supply.Key) float64 { return func(supply.Key) float64 { return mm } }
 
 func TestCutSizes(t *testing.T) {
-	layout := kit.Layout{FinishedMM: [2]float64{220, 220}, Boxes: map[int]stitch.Bounds{1: {Left: -60, Right: 60, Bottom: -60, Top: 60}}}
+	layout := kit.Layout{FinishedMM: [2]float64{220, 220},
+		Boxes: map[int]stitch.Bounds{1: {Left: -60, Right: 60, Bottom: -60, Top: 60}}}
 	for name, c := range map[string]struct {
 		layer kit.Layer
 		want  kit.Piece
 	}{
-		"a piece: its line and 12 mm a side":     {kit.Layer{As: kit.PieceLayer, Fabric: "linen", Stop: 1}, kit.Piece{Key: supply.Cloth("linen"), SizeMM: [2]float64{144, 144}, Count: 1}},
-		"a background: 25 mm a side":             {kit.Layer{As: kit.Background, Fabric: "linen"}, kit.Piece{Key: supply.Cloth("linen"), SizeMM: [2]float64{270, 270}, Count: 1}},
-		"batting as the background, any way":     {kit.Layer{As: kit.Batting}, kit.Piece{Key: supply.Key{Kind: supply.Batting}, SizeMM: [2]float64{270, 270}, Count: 1, Turn: true}},
-		"fusible 3 mm smaller a side":            {kit.Layer{As: kit.Fusible}, kit.Piece{Key: supply.Key{Kind: supply.Fusible}, SizeMM: [2]float64{264, 264}, Count: 1, Turn: true}},
-		"a size that the project sets":           {kit.Layer{As: kit.Backing, Fabric: "canvas", SizeMM: [2]float64{300, 310}}, kit.Piece{Key: supply.Cloth("canvas"), SizeMM: [2]float64{300, 310}, Count: 1}},
-		"binding in one strip: 880 + 126 + 6 mm": {kit.Layer{As: kit.Binding, Fabric: "linen"}, kit.Piece{Key: supply.Cloth("linen"), SizeMM: [2]float64{1012, 63}, Count: 1, Turn: true}},
+		"a piece: its line and 12 mm a side": {kit.Layer{As: kit.PieceLayer, Fabric: "linen", Stop: 1},
+			kit.Piece{Key: supply.Cloth("linen"), SizeMM: [2]float64{144, 144}, Count: 1}},
+		"a background: 25 mm a side": {kit.Layer{As: kit.Background, Fabric: "linen"},
+			kit.Piece{Key: supply.Cloth("linen"), SizeMM: [2]float64{270, 270}, Count: 1}},
+		"batting as the background, any way": {kit.Layer{As: kit.Batting},
+			kit.Piece{Key: supply.Key{Kind: supply.Batting}, SizeMM: [2]float64{270, 270}, Count: 1, Turn: true}},
+		"fusible 3 mm smaller a side": {kit.Layer{As: kit.Fusible},
+			kit.Piece{Key: supply.Key{Kind: supply.Fusible}, SizeMM: [2]float64{264, 264}, Count: 1, Turn: true}},
+		"a size that the project sets": {kit.Layer{As: kit.Backing, Fabric: "canvas", SizeMM: [2]float64{300, 310}},
+			kit.Piece{Key: supply.Cloth("canvas"), SizeMM: [2]float64{300, 310}, Count: 1}},
+		"binding in one strip: 880 + 126 + 6 mm": {kit.Layer{As: kit.Binding, Fabric: "linen"},
+			kit.Piece{Key: supply.Cloth("linen"), SizeMM: [2]float64{1012, 63}, Count: 1, Turn: true}},
 	} {
 		t.Run(name, func(t *testing.T) {
 			pieces := kit.Pieces([]kit.Layer{c.layer}, layout, wide(1100))
@@ -43,7 +50,8 @@ func TestCutSizes(t *testing.T) {
 	assert.Equal(t, 2, joined.Count, "on a narrow fabric in two strips")
 	assert.InDelta(t, 1012+63, float64(joined.Count)*joined.SizeMM[0], 1, "the join takes a strip's width")
 
-	under, err := recipe.For(recipe.Request{Fabric: recipe.Terry, WidthMM: 60, HeightMM: 50, Stitches: 2000, HoopMM: [2]float64{100, 100}})
+	under, err := recipe.For(recipe.Request{Fabric: recipe.Terry, WidthMM: 60, HeightMM: 50, Stitches: 2000,
+		HoopMM: [2]float64{100, 100}})
 	require.NoError(t, err)
 	sheets := kit.SheetPieces(under, "Small square")
 	require.Len(t, sheets, 2)

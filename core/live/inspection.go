@@ -21,5 +21,6 @@ type Inspection struct {
 
 // Passed tells that all that is looked at was good.
 func (i Inspection) Passed(checks []recipe.Check) bool {
-	return i.Version > 0 && len(i.Bad) == 0 && !slices.ContainsFunc(checks, func(c recipe.Check) bool { return !slices.Contains(i.Good, c.Key) })
+	return i.Version > 0 && len(i.Bad) == 0 &&
+		!slices.ContainsFunc(checks, func(c recipe.Check) bool { return !slices.Contains(i.Good, c.Key) })
 }

@@ -104,7 +104,8 @@ func Choices() []Choice {
 // Plain is the event with what its kind says, and nothing else.
 func (e Event) Plain() Event {
 	has := e.Kind.Has()
-	plain := Event{Seq: e.Seq, Kind: e.Kind, At: e.At, NotedAt: e.NotedAt, Sender: e.Sender, StationID: e.StationID, By: e.By}
+	plain := Event{Seq: e.Seq, Kind: e.Kind, At: e.At, NotedAt: e.NotedAt, Sender: e.Sender, StationID: e.StationID,
+		By: e.By}
 	if has.Student || has.MaybeStudent {
 		plain.StudentID = e.StudentID
 	}

@@ -124,10 +124,12 @@ func TestFiveClassesThatArePlayedTeach(t *testing.T) {
 				if !free || before == 0 {
 					continue
 				}
-				assert.InDelta(t, truth*before, after, 0.15*truth*before+0.1, "%s of %s: said %.1f", placed.Operation, placed.Job, before)
+				assert.InDelta(t, truth*before, after, 0.15*truth*before+0.1, "%s of %s: said %.1f", placed.Operation, placed.Job,
+					before)
 				checked[placed.Operation] = true
 			}
-			for _, step := range []pace.StepKey{pace.StepMark, pace.StepStabilise, pace.StepHoop, pace.StepSew, pace.StepUnhoop} {
+			for _, step := range []pace.StepKey{pace.StepMark, pace.StepStabilise, pace.StepHoop, pace.StepSew,
+				pace.StepUnhoop} {
 				assert.True(t, checked[string(step)], "%s was checked", step)
 			}
 		})

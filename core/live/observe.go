@@ -17,7 +17,8 @@ func (s State) Observed(studentID int64) (o pace.Observation, ok bool) {
 	key := pace.StepKey(placed.Operation)
 	base, hooping := key.Base()
 	// Whoever needs the instructor or the iron may have waited for it.
-	if step, known := w.Step(placed.Operation); !known || step.Iron || classday.WithInstructor(s.Plan.Rules.Ladder, step, place.Signed()) {
+	if step, known := w.Step(placed.Operation); !known || step.Iron ||
+		classday.WithInstructor(s.Plan.Rules.Ladder, step, place.Signed()) {
 		return o, false
 	}
 	o = pace.Observation{

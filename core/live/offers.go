@@ -39,11 +39,13 @@ func (s State) Offers(now time.Time, f Forecast) []Offer {
 				continue
 			}
 			g, err := other.forecast(now, offerIterations)
-			if err != nil || g.Ends[at.StudentID].IsZero() || f.Ends[at.StudentID].Sub(g.Ends[at.StudentID]) < leastSooner || len(g.Late(other)) > len(late) {
+			if err != nil || g.Ends[at.StudentID].IsZero() || f.Ends[at.StudentID].Sub(g.Ends[at.StudentID]) < leastSooner ||
+				len(g.Late(other)) > len(late) {
 				continue
 			}
 			if best == nil || g.Ends[at.StudentID].Before(best.Done) {
-				best = &Offer{StudentID: at.StudentID, Name: at.Name, MachineID: machineID, Done: g.Ends[at.StudentID], Late: len(g.Late(other))}
+				best = &Offer{StudentID: at.StudentID, Name: at.Name, MachineID: machineID, Done: g.Ends[at.StudentID],
+					Late: len(g.Late(other))}
 			}
 		}
 		if best != nil {
@@ -77,6 +79,7 @@ func (s State) oneMore(now time.Time, f Forecast, late int) (Offer, bool) {
 
 // copied can be changed without changing the state.
 func (s State) copied() State {
-	s.Standings, s.Hands, s.Calls, s.Out = slices.Clone(s.Standings), slices.Clone(s.Hands), slices.Clone(s.Calls), maps.Clone(s.Out)
+	s.Standings, s.Hands, s.Calls, s.Out = slices.Clone(s.Standings), slices.Clone(s.Hands), slices.Clone(s.Calls),
+		maps.Clone(s.Out)
 	return s
 }

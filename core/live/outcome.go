@@ -128,7 +128,9 @@ func Unmarked(rounds []Round, marks []skill.Mark) []Round {
 	var left []Round
 	for _, r := range rounds {
 		r.Seen = slices.DeleteFunc(slices.Clone(r.Seen), func(s Seen) bool {
-			return slices.ContainsFunc(marks, func(m skill.Mark) bool { return m.Skill == r.Key && m.On == r.On && m.StudentID == s.StudentID })
+			return slices.ContainsFunc(marks, func(m skill.Mark) bool {
+				return m.Skill == r.Key && m.On == r.On && m.StudentID == s.StudentID
+			})
 		})
 		if len(r.Seen) > 0 {
 			left = append(left, r)

@@ -22,8 +22,12 @@ var Reasons = []Reason{Strike, Smoke, Nest, Break, Bobbin, Piece, SignOff, Quest
 
 // reasons have their names, and what is said beside those at which somebody can be hurt.
 var reasons = map[Reason]struct{ name, caution string }{
-	Strike:   {"needle strike or an injury", "Stop the machine and switch it off. See to the student first; first aid and the room's own rules come before the work."},
-	Smoke:    {"smoke or a burning smell", "Switch the machine off at the wall and leave it off. Follow the room's own rules; the machine's manual says who may look into it."},
+	Strike: {"needle strike or an injury",
+		"Stop the machine and switch it off. See to the student first; first aid and the room's own rules come before the " +
+			"work."},
+	Smoke: {"smoke or a burning smell",
+		"Switch the machine off at the wall and leave it off. Follow the room's own rules; the machine's manual says who " +
+			"may look into it."},
 	Nest:     {"thread nest", "Stop the machine before anybody reaches under the hoop."},
 	Break:    {"thread broke", ""},
 	Bobbin:   {"bobbin out", ""},

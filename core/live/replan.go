@@ -223,7 +223,9 @@ func giveBack(rest []schedule.Operation, have []string) {
 		for _, choice := range rest[k].TakeFor {
 			have = append(have, choice...)
 		}
-		rest[k].Release = slices.DeleteFunc(slices.Clone(rest[k].Release), func(pool string) bool { return !slices.Contains(have, pool) })
+		rest[k].Release = slices.DeleteFunc(slices.Clone(rest[k].Release), func(pool string) bool {
+			return !slices.Contains(have, pool)
+		})
 	}
 }
 

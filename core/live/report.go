@@ -108,7 +108,9 @@ func (s State) Report() Report {
 func (s State) TitleOf(key pace.StepKey) say.Text {
 	for _, at := range s.Standings {
 		w, _, made := s.Plan.Maker(classday.PersonID(at.StudentID))
-		if !made || !slices.ContainsFunc(at.Steps, func(step schedule.Assignment) bool { return step.Operation == string(key) }) {
+		if !made || !slices.ContainsFunc(at.Steps, func(step schedule.Assignment) bool {
+			return step.Operation == string(key)
+		}) {
 			continue
 		}
 		step, _ := w.Step(string(key))
@@ -120,7 +122,9 @@ func (s State) TitleOf(key pace.StepKey) say.Text {
 func (s State) counted() []CallCount {
 	var all []CallCount
 	for _, c := range s.Calls {
-		i := slices.IndexFunc(all, func(n CallCount) bool { return n.Reason == c.Reason && n.Station == c.Station && n.Thread == c.Thread })
+		i := slices.IndexFunc(all, func(n CallCount) bool {
+			return n.Reason == c.Reason && n.Station == c.Station && n.Thread == c.Thread
+		})
 		if i < 0 {
 			i = len(all)
 			all = append(all, CallCount{Reason: c.Reason, Station: c.Station, Thread: c.Thread})

@@ -233,7 +233,8 @@ func TestAsPlannedEndsAsPlanned(t *testing.T) {
 func rooms() map[string]classday.Class {
 	with := func(change func(*classday.Class)) classday.Class {
 		class := twoGulls()
-		class.Places = append(class.Places, classdaytest.Places(classdaytest.Practised(4, "Dov"), skill.Student{ID: 5, Name: "Eda", FirstTimer: true})...)
+		class.Places = append(class.Places,
+			classdaytest.Places(classdaytest.Practised(4, "Dov"), skill.Student{ID: 5, Name: "Eda", FirstTimer: true})...)
 		change(&class)
 		return class
 	}
@@ -262,12 +263,14 @@ func rooms() map[string]classday.Class {
 		c.Project.Hoopings = []project.Hooping{{Design: d}}
 	}
 	return map[string]classday.Class{
-		"two machines, one of which takes one hoop": with(func(c *classday.Class) { c.Machines = classdaytest.Class().Machines }),
-		"two machines alike":                        with(func(*classday.Class) {}),
-		"a basting box":                             with(madeBy("baste-box")),
-		"a basting box, and a stitch by hand":       with(madeBy("baste-box", "bobbin-up")),
-		"pieces":                                    with(pieces),
-		"pieces and a basting box":                  with(func(c *classday.Class) { pieces(c); madeBy("baste-box")(c) }),
+		"two machines, one of which takes one hoop": with(func(c *classday.Class) {
+			c.Machines = classdaytest.Class().Machines
+		}),
+		"two machines alike":                  with(func(*classday.Class) {}),
+		"a basting box":                       with(madeBy("baste-box")),
+		"a basting box, and a stitch by hand": with(madeBy("baste-box", "bobbin-up")),
+		"pieces":                              with(pieces),
+		"pieces and a basting box":            with(func(c *classday.Class) { pieces(c); madeBy("baste-box")(c) }),
 		"two hoopings with a basting box": with(func(c *classday.Class) {
 			c.Project.Hoopings = append(c.Project.Hoopings, project.Hooping{Title: "Back", Design: classdaytest.Badge()})
 			madeBy("baste-box")(c)

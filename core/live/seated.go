@@ -9,7 +9,8 @@ const Seated Kind = "seated"
 
 var _ = declare(Seated, declaration{
 	has: Fields{Student: true, Machine: true}, phone: AnyPhone,
-	refused: say.T("They cannot sit there: the machine does not take what they have hooped, or is out of order, or they sit there already."),
+	refused: say.T("They cannot sit there: the machine does not take what they have hooped, or is out of order, or " +
+		"they sit there already."),
 	said: func(s State, e Event) say.Text {
 		at, _ := s.Standing(e.StudentID)
 		return say.T("%s sits at %s", say.Name(at.Name), s.machineName(e.MachineID))

@@ -109,7 +109,8 @@ func (s State) minutesAt(at Standing, first, end int, station string) (minutes [
 func (s Standing) takes(p schedule.Problem, first int) int {
 	hooping := pace.StepKey(s.Steps[first].Operation).Hooping()
 	for k := first; k >= 0; k-- {
-		if one, found := planned(p, s.StudentID, s.Steps[k].Operation); found && len(one.TakeFor) > 0 && pace.StepKey(one.ID).Hooping() == hooping {
+		if one, found := planned(p, s.StudentID, s.Steps[k].Operation); found && len(one.TakeFor) > 0 &&
+			pace.StepKey(one.ID).Hooping() == hooping {
 			return k
 		}
 	}

@@ -44,7 +44,8 @@ func TestStopByStop(t *testing.T) {
 	s = l.add(20, live.Event{Kind: live.StopDone, StudentID: ann, Step: pace.StepSew, Stop: 1})
 	sewing, _ = s.Standing(ann)
 	assert.Equal(t, 1, sewing.Stop)
-	assert.InDelta(t, sewing.Stops[1].Minutes, sewing.LeftMinutes(l.plan.At(20)), 1e-9, "faster than said: the second is left, whole")
+	assert.InDelta(t, sewing.Stops[1].Minutes, sewing.LeftMinutes(l.plan.At(20)), 1e-9,
+		"faster than said: the second is left, whole")
 	assert.False(t, s.Accepts(second), "the last stop is the end of the step")
 	s = l.done(t, 25, ann)
 	sewing, _ = s.Standing(ann)
@@ -54,7 +55,8 @@ func TestStopByStop(t *testing.T) {
 
 // A machine that sews on had nothing more that held it up.
 func TestSewingOnSettlesABreak(t *testing.T) {
-	for reason, settles := range map[live.Reason]bool{live.Break: true, live.Bobbin: true, live.Piece: true, live.Smoke: false, live.Question: false} {
+	for reason, settles := range map[live.Reason]bool{live.Break: true, live.Bobbin: true, live.Piece: true,
+		live.Smoke: false, live.Question: false} {
 		l := begun(t, classdaytest.Class())
 		l.until(t, 17, ann, pace.StepSew)
 		l.add(18, live.Event{Kind: live.HandUp, StudentID: ann, Reason: reason})
@@ -144,7 +146,8 @@ func TestTwoChangePlaces(t *testing.T) {
 	}
 	l.add(28, live.Event{Kind: live.Seated, StudentID: ann, MachineID: first})
 	s = l.add(28, live.Event{Kind: live.Seated, StudentID: cat, MachineID: second})
-	assert.Equal(t, map[int64]string{gull: was[tern], tern: was[gull]}, map[int64]string{gull: at(s, gull), tern: at(s, tern)})
+	assert.Equal(t, map[int64]string{gull: was[tern], tern: was[gull]},
+		map[int64]string{gull: at(s, gull), tern: at(s, tern)})
 }
 
 // Whoever is seated where somebody sits waits for them, and their own machine is free.
@@ -182,7 +185,8 @@ func TestAHoopThatDoesNotGoOnStays(t *testing.T) {
 func TestSomebodyIsLate(t *testing.T) {
 	l := &log{plan: classdaytest.Plan(t, classdaytest.Class())}
 	l.add(0, live.Event{Kind: live.Started})
-	assert.False(t, l.state().Accepts(live.Event{Kind: live.Late, StudentID: ann, At: l.plan.At(5), Until: l.plan.At(4)}), "it is over")
+	assert.False(t, l.state().Accepts(live.Event{Kind: live.Late, StudentID: ann, At: l.plan.At(5), Until: l.plan.At(4)}),
+		"it is over")
 	s := l.add(1, live.Event{Kind: live.Late, StudentID: ann, Until: l.plan.At(45)})
 	f, err := s.Forecast(l.plan.At(1))
 	require.NoError(t, err)
@@ -206,7 +210,8 @@ func TestTheClockOfAClass(t *testing.T) {
 	}
 	s := l.add(10, live.Event{Kind: live.Clocked, Speed: 60, NotedAt: wall.Add(time.Hour)})
 	assert.True(t, s.Clock.Rehearses())
-	assert.Equal(t, l.plan.At(70), s.Clock.Of(wall.Add(time.Hour+time.Minute)), "a minute on the wall is an hour of the class")
+	assert.Equal(t, l.plan.At(70), s.Clock.Of(wall.Add(time.Hour+time.Minute)),
+		"a minute on the wall is an hour of the class")
 }
 
 // Notes are kept with who wrote them; nothing written is no note.
@@ -224,7 +229,8 @@ func TestNotes(t *testing.T) {
 // An event keeps what its kind says and nothing else.
 func TestAnEventSaysWhatItsKindSays(t *testing.T) {
 	all := live.Event{
-		Seq: 3, StudentID: ann, MachineID: gull, Step: pace.StepSew, Stop: 1, Reason: live.Nest, Until: time.Unix(1, 0), Text: "text", Speed: 2, Undoes: 1, Sender: "x", StationID: tern, By: "Ola",
+		Seq: 3, StudentID: ann, MachineID: gull, Step: pace.StepSew, Stop: 1, Reason: live.Nest, Until: time.Unix(1, 0),
+		Text: "text", Speed: 2, Undoes: 1, Sender: "x", StationID: tern, By: "Ola",
 	}
 	for kind, want := range map[live.Kind]live.Event{
 		live.Started:  {},

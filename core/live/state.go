@@ -170,7 +170,8 @@ const leastQuiet = 3
 // where nothing should. Whoever has a hand up was heard.
 func (s State) Quiet(at Standing, now time.Time) time.Time {
 	step, ok := at.Step()
-	if !ok || !at.Begun || step.Machine == "" || at.Presence != Present || slices.ContainsFunc(s.Hands, func(h Hand) bool { return h.StudentID == at.StudentID }) {
+	if !ok || !at.Begun || step.Machine == "" || at.Presence != Present ||
+		slices.ContainsFunc(s.Hands, func(h Hand) bool { return h.StudentID == at.StudentID }) {
 		return time.Time{}
 	}
 	due := at.Heard.Add(time.Duration(max(leastQuiet, QuietShare*at.present()) * float64(time.Minute)))
@@ -191,7 +192,8 @@ func Of(plan classday.Plan, events []Event) State {
 	for _, w := range plan.Works {
 		for _, p := range w.Places {
 			if steps := plan.StepsOf(classday.PersonID(p.ID)); len(steps) > 0 {
-				s.Standings = append(s.Standings, Standing{StudentID: p.ID, Name: p.Name, Presence: Awaited, Steps: steps, inHoop: inHoop(w, steps)})
+				s.Standings = append(s.Standings,
+					Standing{StudentID: p.ID, Name: p.Name, Presence: Awaited, Steps: steps, inHoop: inHoop(w, steps)})
 			}
 		}
 	}

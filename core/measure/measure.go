@@ -38,7 +38,8 @@ func ParseNumber(text string) (float64, error) {
 type ThousandsError struct{ Before, After string }
 
 func (e ThousandsError) Error() string {
-	return fmt.Sprintf("%s,%s may mean two numbers: write %s%s or %s.%s", e.Before, e.After, e.Before, e.After, e.Before, e.After)
+	return fmt.Sprintf("%s,%s may mean two numbers: write %s%s or %s.%s", e.Before, e.After, e.Before, e.After, e.Before,
+		e.After)
 }
 
 // ParseCount reads a whole number as a person types it. "010" is ten.

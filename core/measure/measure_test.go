@@ -14,7 +14,8 @@ import (
 // person's own, a fraction in inches.
 func TestLengthsAreReadAsPeopleTypeThem(t *testing.T) {
 	for typed, mm := range map[string]float64{
-		"100": 100, "100 mm": 100, "10cm": 100, "4 in": 101.6, `2 1/2"`: 63.5, "5/8 in": 15.9, "62,5": 62.5, "1 inch": 25.4, "14 7/8": 377.8,
+		"100": 100, "100 mm": 100, "10cm": 100, "4 in": 101.6, `2 1/2"`: 63.5, "5/8 in": 15.9, "62,5": 62.5, "1 inch": 25.4,
+		"14 7/8": 377.8,
 	} {
 		got, err := measure.Metric.Parse(typed)
 		require.NoError(t, err, typed)
@@ -37,7 +38,8 @@ func TestWhatIsNoLengthSaysWhatWouldBe(t *testing.T) {
 }
 
 func TestInchesRoundToTheNearestEighth(t *testing.T) {
-	for mm, want := range map[float64]string{63: "2 1/2 in", 25.4: "1 in", 3.2: "1/8 in", 0: "0 in", -19: "−3/4 in", 101.6: "4 in"} {
+	for mm, want := range map[float64]string{63: "2 1/2 in", 25.4: "1 in", 3.2: "1/8 in", 0: "0 in", -19: "−3/4 in",
+		101.6: "4 in"} {
 		assert.Equal(t, want, measure.Inches.Length(mm))
 	}
 	assert.Equal(t, "2 1/2 × 3 1/2 in", measure.Inches.Size(63.5, 88.9))
@@ -96,12 +98,14 @@ func FuzzParse(f *testing.F) {
 
 // Numbers are read whole, as they were meant, or refused.
 func TestNumbersAreReadWholeOrRefused(t *testing.T) {
-	for typed, want := range map[string]float64{"12": 12, " 12.5 ": 12.5, "12,5": 12.5, "-3": -3, "−3": -3, "010": 10, "0,125": 0.125, "1,25": 1.25, "1.": 1, ".5": 0.5} {
+	for typed, want := range map[string]float64{"12": 12, " 12.5 ": 12.5, "12,5": 12.5, "-3": -3, "−3": -3, "010": 10,
+		"0,125": 0.125, "1,25": 1.25, "1.": 1, ".5": 0.5} {
 		got, err := measure.ParseNumber(typed)
 		require.NoError(t, err, typed)
 		assert.Equal(t, want, got, typed)
 	}
-	for _, typed := range []string{"", "700abc", "1e3", "NaN", "Inf", "-Infinity", "0x10", "1_000", "1,200", "12,000", "1.2.3", "1,2,3", "--3", "3 4", "١٢", "+", "."} {
+	for _, typed := range []string{"", "700abc", "1e3", "NaN", "Inf", "-Infinity", "0x10", "1_000", "1,200", "12,000",
+		"1.2.3", "1,2,3", "--3", "3 4", "١٢", "+", "."} {
 		_, err := measure.ParseNumber(typed)
 		assert.Error(t, err, typed)
 	}

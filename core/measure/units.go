@@ -183,7 +183,8 @@ func (u Units) Parse(text string) (float64, error) {
 	for _, unit := range []struct {
 		suffix string
 		scale  float64
-	}{{"mm", 1}, {"cm", 10}, {"inches", MMPerInch}, {"inch", MMPerInch}, {"in", MMPerInch}, {`"`, MMPerInch}, {"″", MMPerInch}} {
+	}{{"mm", 1}, {"cm", 10}, {"inches", MMPerInch}, {"inch", MMPerInch}, {"in", MMPerInch}, {`"`, MMPerInch},
+		{"″", MMPerInch}} {
 		if rest, ok := strings.CutSuffix(s, unit.suffix); ok {
 			s, scale = strings.TrimSpace(rest), unit.scale
 			break

@@ -49,7 +49,8 @@ func (f Figures) Learned(runs Runs) float64 {
 // BreakRate is how often the thread breaks in 10,000 stitches, by what was counted of a
 // machine.
 func (f Figures) BreakRate(runs Runs) float64 {
-	return 10_000 * (f.BreaksPer10000*trustStitches/10_000 + float64(runs.Breaks)) / (trustStitches + float64(runs.BreakStitches))
+	return 10_000 * (f.BreaksPer10000*trustStitches/10_000 + float64(runs.Breaks)) / (trustStitches +
+		float64(runs.BreakStitches))
 }
 
 // Spread is how the minutes of sewing vary at a machine, as a standard deviation by what

@@ -22,8 +22,10 @@ func TestLearningFromLoggedRuns(t *testing.T) {
 	assert.Greater(t, once, f.MixedPace*15/25, "one run alone is not believed in full")
 	assert.InDelta(t, f.MixedPace*15/25, f.Learned(runs(12)), 0.03, "a dozen are")
 	lunch := pace.Sewn(9000, pace.StitchOut{Total: 20, Sewing: 15})
-	assert.InDelta(t, f.MixedPace/2, f.Learned(pace.Runs{Count: 1, TookMinutes: lunch, SaidMinutes: 15}), 1e-9, "a run left on over lunch")
-	assert.InDelta(t, 3, pace.Sewn(1, pace.StitchOut{Total: 20, Sewing: 15}), 1e-9, "no run sews in less than a fifth of what was said")
+	assert.InDelta(t, f.MixedPace/2, f.Learned(pace.Runs{Count: 1, TookMinutes: lunch, SaidMinutes: 15}), 1e-9,
+		"a run left on over lunch")
+	assert.InDelta(t, 3, pace.Sewn(1, pace.StitchOut{Total: 20, Sewing: 15}), 1e-9,
+		"no run sews in less than a fifth of what was said")
 
 	// The plan then says what the machine really takes.
 	machine := pace.Machine{TopSpeedSPM: 700, ChangeSeconds: 60, AutoTrim: true}

@@ -71,7 +71,8 @@ const (
 // Learn finds the factors that observations teach, by robust medians pulled towards 1
 // while there are few (handbook, While a class runs). What was set aside before stays so.
 func Learn(observed []Observation, before Learned) Learned {
-	l := Learned{Steps: map[StepKey]Factor{}, Students: map[int64]Factor{}, Machines: map[int64]Factor{}, Designs: map[int64]Factor{}, Broken: map[int64]Broken{}}
+	l := Learned{Steps: map[StepKey]Factor{}, Students: map[int64]Factor{}, Machines: map[int64]Factor{},
+		Designs: map[int64]Factor{}, Broken: map[int64]Broken{}}
 	var bench, sewn []ratio
 	for _, o := range observed {
 		if o.DesignID != 0 && o.Stitches > 0 {
@@ -91,9 +92,11 @@ func Learn(observed []Observation, before Learned) Learned {
 		}
 	}
 	l.Steps = factors(bench, func(o Observation) StepKey { return o.Step }, before.Steps)
-	l.Students = factors(without(bench, func(o Observation) float64 { return l.Steps[o.Step].Factor }), func(o Observation) int64 { return o.StudentID }, before.Students)
+	l.Students = factors(without(bench, func(o Observation) float64 { return l.Steps[o.Step].Factor }),
+		func(o Observation) int64 { return o.StudentID }, before.Students)
 	l.Machines = factors(sewn, func(o Observation) int64 { return o.MachineID }, before.Machines)
-	l.Designs = factors(without(sewn, func(o Observation) float64 { return l.Machines[o.MachineID].Factor }), func(o Observation) int64 { return o.DesignID }, before.Designs)
+	l.Designs = factors(without(sewn, func(o Observation) float64 { return l.Machines[o.MachineID].Factor }),
+		func(o Observation) int64 { return o.DesignID }, before.Designs)
 	return l
 }
 
@@ -123,7 +126,8 @@ func factors[K cmp.Ordered](ratios []ratio, of func(Observation) K, before map[K
 		n := len(logs)
 		middle := (logs[(n-1)/2] + logs[n/2]) / 2
 		middle *= float64(n) / float64(n+trusted)
-		found[key] = Factor{Factor: math.Exp(min(math.Log(farthest), max(-math.Log(farthest), middle))), N: n, Aside: before[key].Aside}
+		found[key] = Factor{Factor: math.Exp(min(math.Log(farthest), max(-math.Log(farthest), middle))), N: n,
+			Aside: before[key].Aside}
 	}
 	for key, f := range before {
 		if _, known := found[key]; !known && f.Aside != "" {

@@ -15,7 +15,8 @@ import (
 func observe(n int, step pace.StepKey, student int64, factor float64) []pace.Observation {
 	all := make([]pace.Observation, n)
 	for i := range all {
-		all[i] = pace.Observation{ClassID: 1, Step: step, StudentID: student, SaidMinutes: 5, PlannedMinutes: 5, TookMinutes: 5 * factor}
+		all[i] = pace.Observation{ClassID: 1, Step: step, StudentID: student, SaidMinutes: 5, PlannedMinutes: 5,
+			TookMinutes: 5 * factor}
 	}
 	return all
 }
@@ -56,7 +57,8 @@ func TestWhatIsSlowIsToldApart(t *testing.T) {
 				factor *= 1.3
 			}
 			for range 12 {
-				all = append(all, pace.Observation{Step: pace.StepSew, MachineID: machine, DesignID: design, SaidMinutes: 10, TookMinutes: 10 * factor, Stitches: 5000, Breaks: int(machine) / 2})
+				all = append(all, pace.Observation{Step: pace.StepSew, MachineID: machine, DesignID: design, SaidMinutes: 10,
+					TookMinutes: 10 * factor, Stitches: 5000, Breaks: int(machine) / 2})
 			}
 		}
 	}
@@ -69,7 +71,8 @@ func TestWhatIsSlowIsToldApart(t *testing.T) {
 	assert.Equal(t, pace.Broken{Breaks: 24, Stitches: 120_000}, l.Broken[2])
 	assert.InDelta(t, l.Machines[2].Factor*l.Designs[1].Factor, l.Of(pace.StepSew, 3, 2, 1), 1e-9)
 	assert.InDelta(t, l.Steps[pace.StepHoop].Factor*l.Students[3].Factor, l.Of(pace.StepHoop, 3, 0, 0), 1e-9)
-	assert.InDelta(t, l.Students[3].Factor, l.Of("work:1", 3, 0, 0), 1e-9, "a project's own step has no figure of the house")
+	assert.InDelta(t, l.Students[3].Factor, l.Of("work:1", 3, 0, 0), 1e-9,
+		"a project's own step has no figure of the house")
 }
 
 // What is set aside is not used, whatever is learned after.
@@ -80,7 +83,8 @@ func TestSetAside(t *testing.T) {
 	assert.InDelta(t, 1, again.Steps[pace.StepMark].Used(), 1e-9)
 	assert.Equal(t, "the template was lost", pace.Learn(nil, l).Steps[pace.StepMark].Aside)
 	assert.InDelta(t, pace.Defaults().Mark, pace.Defaults().Taught(again).Mark, 1e-9)
-	assert.Greater(t, pace.Defaults().Taught(pace.Learn(observe(40, pace.StepHoop, 1, 1.4), pace.Learned{})).HoopKnit, 13.0)
+	assert.Greater(t, pace.Defaults().Taught(pace.Learn(observe(40, pace.StepHoop, 1, 1.4), pace.Learned{})).HoopKnit,
+		13.0)
 }
 
 // After five classes of a room that is 40 % slower, or faster, than the figures say, with
@@ -90,7 +94,8 @@ func TestFiveClassesTeachEnough(t *testing.T) {
 		rng := rand.New(rand.NewPCG(5, uint64(truth*10)))
 		var all []pace.Observation
 		l := pace.Learned{}
-		steps := []pace.StepKey{pace.StepMark, pace.StepStabilise, pace.StepHoop, pace.StepLoad, pace.StepUnhoop, pace.StepCleanUp}
+		steps := []pace.StepKey{pace.StepMark, pace.StepStabilise, pace.StepHoop, pace.StepLoad, pace.StepUnhoop,
+			pace.StepCleanUp}
 		for class := range int64(5) {
 			for student := range int64(6) {
 				id := class*6 + student // other students each time
@@ -103,7 +108,8 @@ func TestFiveClassesTeachEnough(t *testing.T) {
 				for _, step := range steps {
 					one(pace.Observation{Step: step, SaidMinutes: 5}, 0.25)
 				}
-				one(pace.Observation{Step: pace.StepSew, MachineID: student % 3, DesignID: class%2 + 1, SaidMinutes: 18, Stitches: 9000}, 0.12)
+				one(pace.Observation{Step: pace.StepSew, MachineID: student % 3, DesignID: class%2 + 1, SaidMinutes: 18,
+					Stitches: 9000}, 0.12)
 			}
 			l = pace.Learn(all, l)
 		}
@@ -112,7 +118,8 @@ func TestFiveClassesTeachEnough(t *testing.T) {
 		}
 		for machine := range int64(3) {
 			for design := int64(1); design <= 2; design++ {
-				assert.InDelta(t, truth, l.Of(pace.StepSew, 99, machine, design), 0.15*truth, "machine %d, design %d at %v", machine, design, truth)
+				assert.InDelta(t, truth, l.Of(pace.StepSew, 99, machine, design), 0.15*truth, "machine %d, design %d at %v",
+					machine, design, truth)
 			}
 		}
 		off := pace.OffBy(all)

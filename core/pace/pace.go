@@ -154,21 +154,25 @@ func (f Figures) StitchOut(m Machine, stops []Stop, hand float64) StitchOut {
 	}
 	byHand := f.changeFactor(hand)
 	out.ChangeMinutes = float64(out.Changes) * m.ChangeSeconds / 60 * byHand
-	changes := say.T("%s of %s s: %s min", say.N{N: out.Changes, Noun: "thread change"}, whole(m.ChangeSeconds*byHand), tenths(out.ChangeMinutes))
+	changes := say.T("%s of %s s: %s min", say.N{N: out.Changes, Noun: "thread change"}, whole(m.ChangeSeconds*byHand),
+		tenths(out.ChangeMinutes))
 	if m.Needles > 1 {
 		out.Rethreads = min(out.Changes, rethreads(stops, m.Needles))
 		itself := out.Changes - out.Rethreads
 		out.ChangeMinutes = (float64(itself)*m.ChangeSeconds + float64(out.Rethreads)*f.RethreadSeconds*byHand) / 60
-		changes = say.T("%s of %s s by the machine: %s min", say.N{N: out.Changes, Noun: "thread change"}, whole(m.ChangeSeconds), tenths(out.ChangeMinutes))
+		changes = say.T("%s of %s s by the machine: %s min", say.N{N: out.Changes, Noun: "thread change"},
+			whole(m.ChangeSeconds), tenths(out.ChangeMinutes))
 		if out.Rethreads > 0 {
-			changes = say.T("%s of %s s by the machine, and %s that finds no needle free, %s s by hand: %s min", say.N{N: itself, Noun: "thread change"}, whole(m.ChangeSeconds),
+			changes = say.T("%s of %s s by the machine, and %s that finds no needle free, %s s by hand: %s min",
+				say.N{N: itself, Noun: "thread change"}, whole(m.ChangeSeconds),
 				say.N{N: out.Rethreads, Noun: "thread"}, whole(f.RethreadSeconds*byHand), tenths(out.ChangeMinutes))
 		}
 	}
 	out.Sewing = sewing
 	out.Total = sewing + cutting + out.ChangeMinutes + out.Handling
 	out.Working = []say.Text{
-		say.T("%s at %s a minute and the pace of each stop: %s min", say.N{N: stitches, Noun: "stitch"}, whole(m.TopSpeedSPM), tenths(sewing)),
+		say.T("%s at %s a minute and the pace of each stop: %s min", say.N{N: stitches, Noun: "stitch"}, whole(m.TopSpeedSPM),
+			tenths(sewing)),
 		say.T("trims and threads snipped by hand: %s min", tenths(cutting)),
 		changes,
 	}
@@ -211,7 +215,9 @@ func rethreads(stops []Stop, needles int) int {
 func wantedLast(on map[stitch.RGB]bool, stops []Stop) stitch.RGB {
 	var last stitch.RGB
 	latest := -1
-	for _, thread := range slices.SortedFunc(maps.Keys(on), func(a, b stitch.RGB) int { return strings.Compare(a.String(), b.String()) }) {
+	for _, thread := range slices.SortedFunc(maps.Keys(on), func(a, b stitch.RGB) int {
+		return strings.Compare(a.String(), b.String())
+	}) {
 		at := slices.IndexFunc(stops, func(s Stop) bool { return s.Thread == thread })
 		if at < 0 {
 			return thread

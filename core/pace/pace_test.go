@@ -38,7 +38,8 @@ func TestAThousandStitchesTakeTwoToThreeMinutesAtHome(t *testing.T) {
 
 func TestAppliqueAddsHandsAndFirstTimersTakeLonger(t *testing.T) {
 	f := pace.Defaults()
-	piece := []pace.Stop{{Stitches: 100, Role: stitch.Placement}, {Stitches: 100, Role: stitch.TackDown}, {Stitches: 900, Role: stitch.Cover}}
+	piece := []pace.Stop{{Stitches: 100, Role: stitch.Placement}, {Stitches: 100, Role: stitch.TackDown},
+		{Stitches: 900, Role: stitch.Cover}}
 	practised, first := f.StitchOut(home, piece, 1), f.StitchOut(home, piece, f.FirstTimer)
 	assert.InDelta(t, 7, practised.Handling, 1e-9)
 	assert.InDelta(t, 7*1.6, first.Handling, 1e-9)
@@ -50,7 +51,8 @@ func TestAppliqueAddsHandsAndFirstTimersTakeLonger(t *testing.T) {
 // Six pieces in a stop are laid and trimmed one by one.
 func TestEveryPieceIsLaidAndTrimmed(t *testing.T) {
 	f := pace.Defaults()
-	six := []pace.Stop{{Stitches: 600, Role: stitch.Placement, Pieces: 6}, {Stitches: 600, Role: stitch.TackDown, Pieces: 6}, {Stitches: 5400, Role: stitch.Cover}}
+	six := []pace.Stop{{Stitches: 600, Role: stitch.Placement, Pieces: 6},
+		{Stitches: 600, Role: stitch.TackDown, Pieces: 6}, {Stitches: 5400, Role: stitch.Cover}}
 	assert.InDelta(t, 6*(3+4), f.StitchOut(home, six, 1).Handling, 1e-9)
 	rules := policy.Defaults()
 	rules.House.Applique = "pre-cut"
@@ -95,7 +97,8 @@ func TestWithoutATrimmerEveryThreadIsSnippedByHand(t *testing.T) {
 	stop := []pace.Stop{{Stitches: 700, Trims: 6, Snips: 3, Role: stitch.Run}}
 	manual := home
 	manual.AutoTrim = false
-	assert.InDelta(t, 9*10.0/60-(6*6.0/60+3*10.0/60), f.StitchOut(manual, stop, 1).Total-f.StitchOut(home, stop, 1).Total, 1e-9)
+	assert.InDelta(t, 9*10.0/60-(6*6.0/60+3*10.0/60), f.StitchOut(manual, stop, 1).Total-f.StitchOut(home, stop, 1).Total,
+		1e-9)
 }
 
 func TestALearnedPaceScalesEveryRole(t *testing.T) {
@@ -126,9 +129,11 @@ func TestStepsFollowTheBlank(t *testing.T) {
 	assert.Contains(t, pace.Needs(knitSteps), skill.HoopKnit)
 	assert.NotContains(t, pace.Needs(knitSteps), skill.HoopWoven)
 
-	pieces := f.StepsFor(pace.Making{Fabric: recipe.Linen, Roles: []stitch.Role{stitch.Placement, stitch.TackDown, stitch.Cover}})
+	pieces := f.StepsFor(
+		pace.Making{Fabric: recipe.Linen, Roles: []stitch.Role{stitch.Placement, stitch.TackDown, stitch.Cover}})
 	assert.Contains(t, pace.Needs(pieces), skill.Applique)
-	assert.Len(t, f.StepsFor(pace.Making{Fabric: recipe.Vinyl, Recipe: recipe.Recipe{NoPress: true}}), len(steps)-1, "what melts is not pressed")
+	assert.Len(t, f.StepsFor(pace.Making{Fabric: recipe.Vinyl, Recipe: recipe.Recipe{NoPress: true}}), len(steps)-1,
+		"what melts is not pressed")
 }
 
 func TestStopsOfKnowsSharedThreads(t *testing.T) {

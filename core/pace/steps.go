@@ -66,8 +66,9 @@ type Step struct {
 // Cautions where hands meet heat and needles (handbook, Cautions).
 var (
 	IronCaution = say.T("The iron is hot: on a pad, through a cloth, never on or beside a machine.")
-	LoadCaution = say.T("Fingers, hair, lanyards and sleeves away from the needle and the arm. The machine's manual and the room's rules come first.")
-	SewCaution  = say.T("Stop the machine before reaching in. Power off before changing a needle.")
+	LoadCaution = say.T("Fingers, hair, lanyards and sleeves away from the needle and the arm. The machine's manual " +
+		"and the room's rules come first.")
+	SewCaution = say.T("Stop the machine before reaching in. Power off before changing a needle.")
 )
 
 // A Making is what the steps of a project follow from.
@@ -112,11 +113,14 @@ func (m Making) sewing() (title say.Text, skills []skill.Key) {
 // hooped.
 func (f Figures) StepsFor(m Making) []Step {
 	r := m.Recipe
-	hoopStep := Step{Key: StepHoop, Title: say.T("Hoop the blank"), Where: Bench, Minutes: f.HoopWoven, Skills: []skill.Key{skill.HoopWoven}}
-	stabilise := Step{Key: StepStabilise, Title: say.T("Cut and lay the stabilizer"), Where: Bench, Minutes: f.Stabilise, Skills: []skill.Key{skill.CutStabilizer}}
+	hoopStep := Step{Key: StepHoop, Title: say.T("Hoop the blank"), Where: Bench, Minutes: f.HoopWoven,
+		Skills: []skill.Key{skill.HoopWoven}}
+	stabilise := Step{Key: StepStabilise, Title: say.T("Cut and lay the stabilizer"), Where: Bench, Minutes: f.Stabilise,
+		Skills: []skill.Key{skill.CutStabilizer}}
 	switch {
 	case m.InHoop:
-		hoopStep.Title, stabilise.Title = say.T("Hoop the stabilizer alone"), say.T("Cut the stabilizer, lay the layers ready in order")
+		hoopStep.Title, stabilise.Title = say.T("Hoop the stabilizer alone"),
+			say.T("Cut the stabilizer, lay the layers ready in order")
 	case m.Floats:
 		hoopStep.Title = say.T("Hoop the stabilizer alone")
 	case r.Hooping == recipe.Floated:
@@ -134,11 +138,14 @@ func (f Figures) StepsFor(m Making) []Step {
 	sew := Step{Key: StepSew, Where: AtMachine, Cautions: []say.Text{SewCaution}}
 	sew.Title, sew.Skills = m.sewing()
 	steps := []Step{
-		{Key: StepMark, Title: say.T("Mark the blank with the template"), Where: Bench, Minutes: f.Mark, Skills: []skill.Key{skill.MarkAlign}},
+		{Key: StepMark, Title: say.T("Mark the blank with the template"), Where: Bench, Minutes: f.Mark,
+			Skills: []skill.Key{skill.MarkAlign}},
 		stabilise, hoopStep, load, sew,
 		{Key: StepUnhoop, Title: say.T("Take it out of the hoop"), Where: Bench, Minutes: f.Unhoop},
-		{Key: StepCleanUp, Title: say.T("Snip, trim and clean up"), Where: Bench, Minutes: f.CleanUp, Skills: []skill.Key{skill.CleanUp}},
-		{Key: StepPress, Title: say.T("Press"), Where: Bench, Minutes: f.Press, Iron: true, Cautions: []say.Text{IronCaution}},
+		{Key: StepCleanUp, Title: say.T("Snip, trim and clean up"), Where: Bench, Minutes: f.CleanUp,
+			Skills: []skill.Key{skill.CleanUp}},
+		{Key: StepPress, Title: say.T("Press"), Where: Bench, Minutes: f.Press, Iron: true,
+			Cautions: []say.Text{IronCaution}},
 		{Key: StepSignOff, Title: say.T("Inspect together and sign off"), Where: Bench, Minutes: f.SignOff, Instructor: true},
 	}
 	if m.InHoop {

@@ -14,7 +14,8 @@ import (
 
 func stepsFor(t *testing.T, fabric recipe.Fabric, roles ...stitch.Role) []pace.Step {
 	t.Helper()
-	r, err := recipe.For(recipe.Request{Fabric: fabric, WidthMM: 60, HeightMM: 60, Stitches: 1000, HoopMM: [2]float64{100, 100}})
+	r, err := recipe.For(recipe.Request{Fabric: fabric, WidthMM: 60, HeightMM: 60, Stitches: 1000,
+		HoopMM: [2]float64{100, 100}})
 	require.NoError(t, err)
 	return pace.Defaults().StepsFor(pace.Making{Fabric: fabric, Recipe: r, Roles: roles})
 }

@@ -63,7 +63,8 @@ func Drawn(k Kind, m Measures) (Piece, error) {
 		return Piece{}, say.Errorf("write width, height and the %s in millimetres", k.Third())
 	}
 	if t >= h || k == Cuff && t > min(w, h/2) {
-		return Piece{}, say.Errorf("the %s, %s, is too much for a %s of %s", k.Third(), say.MM(t), say.Word(k), say.Size{m.WidthMM, h})
+		return Piece{}, say.Errorf("the %s, %s, is too much for a %s of %s", k.Third(), say.MM(t), say.Word(k),
+			say.Size{m.WidthMM, h})
 	}
 	switch k {
 	case Yoke:
@@ -73,7 +74,8 @@ func Drawn(k Kind, m Measures) (Piece, error) {
 			angle := math.Pi * float64(i) / curveSteps
 			loop = append(loop, [2]float64{-neck * math.Cos(angle), t * math.Sin(angle)})
 		}
-		return newPiece(append(loop, [2]float64{neck, 0}, [2]float64{w, h * 0.22}, [2]float64{w * 0.94, h}, [2]float64{-w * 0.94, h}, [2]float64{-w, h * 0.22}))
+		return newPiece(append(loop, [2]float64{neck, 0}, [2]float64{w, h * 0.22}, [2]float64{w * 0.94, h},
+			[2]float64{-w * 0.94, h}, [2]float64{-w, h * 0.22}))
 	case Pocket, Flap:
 		return newPiece([][2]float64{{-w, 0}, {w, 0}, {w, h - t}, {0, h}, {-w, h - t}})
 	case Cuff:

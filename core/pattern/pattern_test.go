@@ -14,7 +14,9 @@ import (
 
 // dxf writes the entities of a text drawing, in the units of a number.
 func dxf(unit int, entities ...string) []byte {
-	return []byte(fmt.Sprintf("0\nSECTION\n2\nHEADER\n9\n$INSUNITS\n70\n%d\n0\nENDSEC\n0\nSECTION\n2\nENTITIES\n%s0\nENDSEC\n0\nEOF\n", unit, strings.Join(entities, "")))
+	return []byte(fmt.Sprintf(
+		"0\nSECTION\n2\nHEADER\n9\n$INSUNITS\n70\n%d\n0\nENDSEC\n0\nSECTION\n2\nENTITIES\n%s0\nENDSEC\n0\nEOF\n", unit,
+		strings.Join(entities, "")))
 }
 
 // Drawings of one rectangle of 120 × 80 mm, drawn in every way there is, are one
@@ -36,23 +38,28 @@ func TestOnePieceHoweverItIsDrawn(t *testing.T) {
 		"a relative path":      svg(inMM, `<path d="m10,20 h120 v80 h-120z"/>`),
 		"lines after a move":   svg(inMM, `<path d="M10 20 130 20 130 100 10 100 10 20"/>`),
 		"numbers run together": svg(inMM, `<path d="M10,20l120-0 0,80-120,0z"/>`),
-		"in centimetres":       svg(`width="20cm" height="20cm" viewBox="0 0 20 20"`, `<rect x="1" y="2" width="12" height="8"/>`),
-		"in inches":            svg(`width="10in" height="10in" viewBox="0 0 254 254"`, `<rect width="120" height="80"/>`),
-		"in user units":        svg(`viewBox="0 0 200 200"`, `<rect width="120" height="80"/>`),
-		"moved and scaled":     svg(inMM, `<g transform="translate(30 5) scale(2)"><rect width="60" height="40"/></g>`),
-		"turned":               svg(inMM, `<rect width="80" height="120" transform="rotate(90)"/>`),
-		"the largest of two":   svg(inMM, `<circle cx="5" cy="5" r="4"/><rect width="120" height="80"/>`),
+		"in centimetres": svg(`width="20cm" height="20cm" viewBox="0 0 20 20"`,
+			`<rect x="1" y="2" width="12" height="8"/>`),
+		"in inches":          svg(`width="10in" height="10in" viewBox="0 0 254 254"`, `<rect width="120" height="80"/>`),
+		"in user units":      svg(`viewBox="0 0 200 200"`, `<rect width="120" height="80"/>`),
+		"moved and scaled":   svg(inMM, `<g transform="translate(30 5) scale(2)"><rect width="60" height="40"/></g>`),
+		"turned":             svg(inMM, `<rect width="80" height="120" transform="rotate(90)"/>`),
+		"the largest of two": svg(inMM, `<circle cx="5" cy="5" r="4"/><rect width="120" height="80"/>`),
 		"a light polyline": func() (pattern.Piece, error) {
-			return pattern.FromDXF(dxf(4, "0\nLWPOLYLINE\n90\n4\n70\n1\n10\n0\n20\n0\n10\n120\n20\n0\n10\n120\n20\n80\n10\n0\n20\n80\n"))
+			return pattern.FromDXF(
+				dxf(4, "0\nLWPOLYLINE\n90\n4\n70\n1\n10\n0\n20\n0\n10\n120\n20\n0\n10\n120\n20\n80\n10\n0\n20\n80\n"))
 		},
 		"an old polyline": func() (pattern.Piece, error) {
-			return pattern.FromDXF(dxf(4, "0\nPOLYLINE\n66\n1\n70\n1\n0\nVERTEX\n10\n0\n20\n0\n0\nVERTEX\n10\n120\n20\n0\n0\nVERTEX\n10\n120\n20\n80\n0\nVERTEX\n10\n0\n20\n80\n0\nSEQEND\n"))
+			return pattern.FromDXF(
+				dxf(4, "0\nPOLYLINE\n66\n1\n70\n1\n0\nVERTEX\n10\n0\n20\n0\n0\nVERTEX\n10\n120\n20\n0\n"+
+					"0\nVERTEX\n10\n120\n20\n80\n0\nVERTEX\n10\n0\n20\n80\n0\nSEQEND\n"))
 		},
 		"lines in any order": func() (pattern.Piece, error) {
 			return pattern.FromDXF(dxf(0, line(0, 0, 120, 0), line(0, 80, 0, 0), line(120, 80, 120, 0), line(120, 80, 0, 80)))
 		},
 		"lines in inches": func() (pattern.Piece, error) {
-			return pattern.FromDXF(dxf(1, line(0, 0, 120/25.4, 0), line(120/25.4, 0, 120/25.4, 80/25.4), line(120/25.4, 80/25.4, 0, 80/25.4), line(0, 80/25.4, 0, 0)))
+			return pattern.FromDXF(dxf(1, line(0, 0, 120/25.4, 0), line(120/25.4, 0, 120/25.4, 80/25.4),
+				line(120/25.4, 80/25.4, 0, 80/25.4), line(0, 80/25.4, 0, 0)))
 		},
 		"a pocket with no point": func() (pattern.Piece, error) {
 			return pattern.Drawn(pattern.Pocket, pattern.Measures{WidthMM: 120, HeightMM: 80})
@@ -79,13 +86,18 @@ func TestOnePieceHoweverItIsDrawn(t *testing.T) {
 func TestCurves(t *testing.T) {
 	for name, read := range map[string]func() (pattern.Piece, error){
 		"arcs of a path": func() (pattern.Piece, error) {
-			return pattern.FromSVG([]byte(`<svg viewBox="0 0 300 300"><path d="M50 0 h100 a30 30 0 0 1 0 60 h-100 a30 30 0 0 1 0 -60z"/></svg>`))
+			return pattern.FromSVG(
+				[]byte(`<svg viewBox="0 0 300 300"><path d="M50 0 h100 a30 30 0 0 1 0 60 h-100 a30 30 0 0 1 0 -60z"/></svg>`))
 		},
 		"bulges": func() (pattern.Piece, error) {
-			return pattern.FromDXF(dxf(4, "0\nLWPOLYLINE\n90\n4\n70\n1\n10\n0\n20\n0\n42\n0\n10\n100\n20\n0\n42\n1\n10\n100\n20\n60\n42\n0\n10\n0\n20\n60\n42\n1\n"))
+			return pattern.FromDXF(
+				dxf(4, "0\nLWPOLYLINE\n90\n4\n70\n1\n10\n0\n20\n0\n42\n0\n10\n100\n20\n0\n42\n1\n"+
+					"10\n100\n20\n60\n42\n0\n10\n0\n20\n60\n42\n1\n"))
 		},
 		"arcs that meet": func() (pattern.Piece, error) {
-			return pattern.FromDXF(dxf(4, "0\nLINE\n10\n0\n20\n0\n11\n100\n21\n0\n", "0\nARC\n10\n100\n20\n30\n40\n30\n50\n270\n51\n90\n", "0\nLINE\n10\n100\n20\n60\n11\n0\n21\n60\n", "0\nARC\n10\n0\n20\n30\n40\n30\n50\n90\n51\n270\n"))
+			return pattern.FromDXF(dxf(4, "0\nLINE\n10\n0\n20\n0\n11\n100\n21\n0\n",
+				"0\nARC\n10\n100\n20\n30\n40\n30\n50\n270\n51\n90\n", "0\nLINE\n10\n100\n20\n60\n11\n0\n21\n60\n",
+				"0\nARC\n10\n0\n20\n30\n40\n30\n50\n90\n51\n270\n"))
 		},
 	} {
 		t.Run(name, func(t *testing.T) {
@@ -162,9 +174,13 @@ func TestWhatIsNoPieceIsRefused(t *testing.T) {
 		"of 20 mm to 2,000 mm": func() (pattern.Piece, error) {
 			return pattern.FromSVG([]byte(`<svg><rect width="5" height="90"/></svg>`))
 		},
-		"where a number": func() (pattern.Piece, error) { return pattern.FromSVG([]byte(`<svg><path d="M0 0L1e999 0Z"/></svg>`)) },
-		"that is none":   func() (pattern.Piece, error) { return pattern.FromSVG([]byte(`<svg><path d="M0 0 K 3"/></svg>`)) },
-		"cannot be read": func() (pattern.Piece, error) { return pattern.FromSVG([]byte(`<svg><g transform="skewX(3)"/></svg>`)) },
+		"where a number": func() (pattern.Piece, error) {
+			return pattern.FromSVG([]byte(`<svg><path d="M0 0L1e999 0Z"/></svg>`))
+		},
+		"that is none": func() (pattern.Piece, error) { return pattern.FromSVG([]byte(`<svg><path d="M0 0 K 3"/></svg>`)) },
+		"cannot be read": func() (pattern.Piece, error) {
+			return pattern.FromSVG([]byte(`<svg><g transform="skewX(3)"/></svg>`))
+		},
 		"its units cannot": func() (pattern.Piece, error) {
 			return pattern.FromSVG([]byte(`<svg width="90mm"><rect width="90" height="90"/></svg>`))
 		},
@@ -207,10 +223,12 @@ func TestDrawingsThatOverflowAreRefusedInWords(t *testing.T) {
 			return pattern.FromSVG([]byte(`<svg><g transform="scale(1e300)"><rect width="90" height="90"/></g></svg>`))
 		},
 		"scales one in the other": func() (pattern.Piece, error) {
-			return pattern.FromSVG([]byte(`<svg><g transform="scale(1e200)"><g transform="scale(1e200)"><rect width="90" height="90"/></g></g></svg>`))
+			return pattern.FromSVG(
+				[]byte(`<svg><g transform="scale(1e200)"><g transform="scale(1e200)"><rect width="90" height="90"/></g></g></svg>`))
 		},
 		"a small viewBox": func() (pattern.Piece, error) {
-			return pattern.FromSVG([]byte(`<svg width="90mm" height="90mm" viewBox="0 0 1e-300 1e-300"><rect width="90" height="90"/></svg>`))
+			return pattern.FromSVG(
+				[]byte(`<svg width="90mm" height="90mm" viewBox="0 0 1e-300 1e-300"><rect width="90" height="90"/></svg>`))
 		},
 		"a far place": func() (pattern.Piece, error) {
 			return pattern.FromSVG([]byte(`<svg><rect x="1e30" y="-1e30" width="90" height="90"/></svg>`))

@@ -47,13 +47,15 @@ func newPiece(loop [][2]float64) (Piece, error) {
 	for _, at := range loop {
 		for _, v := range at {
 			if math.IsNaN(v) || math.Abs(v) > farthestMM {
-				return Piece{}, say.Errorf("the outline has a point more than a kilometre away: draw the piece at its size, in millimetres, near the origin")
+				return Piece{}, say.Errorf(
+					"the outline has a point more than a kilometre away: draw the piece at its size, in millimetres, near the origin")
 			}
 		}
 	}
 	loop = opened(loop)
 	if len(loop) < 3 {
-		return Piece{}, say.Errorf("the outline has %s: a closed outline of at least three is wanted", say.N{N: len(loop), Noun: "corner"})
+		return Piece{}, say.Errorf("the outline has %s: a closed outline of at least three is wanted",
+			say.N{N: len(loop), Noun: "corner"})
 	}
 	if len(loop) > mostRead {
 		return Piece{}, say.Errorf("the outline has more than %s points: draw it simpler", say.Count(mostRead))
@@ -126,7 +128,8 @@ func (p Piece) Check() error {
 	case len(p.Outline) < 3 || len(p.Outline) > MostPoints:
 		return say.Errorf("a pattern piece has from three to %s points", say.Count(MostPoints))
 	case !(w >= leastMM && h >= leastMM && w <= mostMM && h <= mostMM):
-		return say.Errorf("the piece is %s: a piece of %s to %s each way is wanted, in millimetres", say.Size{w, h}, say.MM(leastMM), say.MM(mostMM))
+		return say.Errorf("the piece is %s: a piece of %s to %s each way is wanted, in millimetres", say.Size{w, h},
+			say.MM(leastMM), say.MM(mostMM))
 	case !(p.SeamMM >= 0 && p.SeamMM <= mostSeamMM):
 		return say.Errorf("the seam allowance is %s: from none to %s is wanted", say.MM(p.SeamMM), say.MM(mostSeamMM))
 	case p.Count < 1 || p.Count > mostCount:
@@ -199,7 +202,8 @@ func (p Piece) Refuses(b Box) say.Text {
 	case room < 0:
 		return say.T("The design runs over the cut line of the piece: move it, or take a smaller one.")
 	case room < p.SeamMM-0.05:
-		return say.T("The design comes within %s of the cut line, into the seam allowance of %s: move it by %s, or take a smaller one.", say.Fine(room), say.MM(p.SeamMM), say.Fine(math.Ceil((p.SeamMM-room)*10)/10))
+		return say.T("The design comes within %s of the cut line, into the seam allowance of %s: move it by %s, or take a "+
+			"smaller one.", say.Fine(room), say.MM(p.SeamMM), say.Fine(math.Ceil((p.SeamMM-room)*10)/10))
 	}
 	return say.Text{}
 }
@@ -262,7 +266,9 @@ func (p Piece) band() geom.Geometry {
 		a, b := p.Outline[i], p.Outline[(i+1)%n]
 		length := distance(a, b)
 		nx, ny := -(b[1]-a[1])/length*p.SeamMM, (b[0]-a[0])/length*p.SeamMM
-		parts = append(parts, polygonOf([][2]float64{{a[0] + nx, a[1] + ny}, {b[0] + nx, b[1] + ny}, {b[0] - nx, b[1] - ny}, {a[0] - nx, a[1] - ny}}).AsGeometry())
+		parts = append(parts,
+			polygonOf([][2]float64{{a[0] + nx, a[1] + ny}, {b[0] + nx, b[1] + ny}, {b[0] - nx, b[1] - ny},
+				{a[0] - nx, a[1] - ny}}).AsGeometry())
 		var disc [][2]float64
 		for k := range 16 {
 			sin, cos := math.Sincos(2*math.Pi*float64(k)/16 + 0.1)

@@ -115,7 +115,9 @@ func lengthOf(text string) (mm float64, known bool, err error) {
 // numbersOf reads numbers between spaces and commas.
 func numbersOf(text string) []float64 {
 	var numbers []float64
-	for _, field := range strings.FieldsFunc(text, func(r rune) bool { return r == ' ' || r == ',' || r == '\n' || r == '\t' || r == '\r' }) {
+	for _, field := range strings.FieldsFunc(text, func(r rune) bool {
+		return r == ' ' || r == ',' || r == '\n' || r == '\t' || r == '\r'
+	}) {
 		v, err := strconv.ParseFloat(field, 64)
 		if err != nil || math.IsNaN(v) || math.IsInf(v, 0) {
 			return nil

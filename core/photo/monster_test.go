@@ -86,10 +86,14 @@ func TestMonstersAreRefused(t *testing.T) {
 		data []byte
 		want error
 	}{
-		"a line of twenty million": {phototest.PNG(20_000_000, 1, 0, 8, false), photo.ErrLarge}, "a line of fifty million": {phototest.PNG(50_000_000, 1, 0, 8, false), photo.ErrLarge},
-		"a column of fifty million": {phototest.PNG(1, 50_000_000, 0, 1, false), photo.ErrLarge}, "a long line": {phototest.PNG(16_000, 1_500, 2, 8, false), photo.ErrNarrow},
-		"sixteen bits of too many": {phototest.PNG(5_000, 5_000, 6, 16, false), photo.ErrLarge}, "interlaced, of too many": {phototest.PNG(5_000, 5_000, 6, 8, true), photo.ErrLarge},
-		"passes of too many": {phototest.JPEG(6_000, 6_000, 2, true), photo.ErrLarge}, "WebP of the longest sides": {phototest.WebP(16_383, 16_383), photo.ErrLarge},
+		"a line of twenty million":  {phototest.PNG(20_000_000, 1, 0, 8, false), photo.ErrLarge},
+		"a line of fifty million":   {phototest.PNG(50_000_000, 1, 0, 8, false), photo.ErrLarge},
+		"a column of fifty million": {phototest.PNG(1, 50_000_000, 0, 1, false), photo.ErrLarge},
+		"a long line":               {phototest.PNG(16_000, 1_500, 2, 8, false), photo.ErrNarrow},
+		"sixteen bits of too many":  {phototest.PNG(5_000, 5_000, 6, 16, false), photo.ErrLarge},
+		"interlaced, of too many":   {phototest.PNG(5_000, 5_000, 6, 8, true), photo.ErrLarge},
+		"passes of too many":        {phototest.JPEG(6_000, 6_000, 2, true), photo.ErrLarge},
+		"WebP of the longest sides": {phototest.WebP(16_383, 16_383), photo.ErrLarge},
 	} {
 		var err error
 		took := peak(func() { _, err = photo.Make(t.Context(), c.data) })

@@ -106,8 +106,10 @@ func TestWhatIsNoPhotoIsRefused(t *testing.T) {
 		data []byte
 		want error
 	}{
-		"nothing": {nil, photo.ErrOfNone}, "text": {[]byte("<svg onload=alert(1)>"), photo.ErrOfNone}, "a GIF": {[]byte("GIF89a\x01\x00\x01\x00\x00\x00\x00;"), photo.ErrOfNone},
-		"too heavy": {make([]byte, photo.MostBytes+1), photo.ErrHeavy}, "cut off": {taken(t, 90, 90, asJPEG)[:300], photo.ErrOfNone},
+		"nothing": {nil, photo.ErrOfNone}, "text": {[]byte("<svg onload=alert(1)>"), photo.ErrOfNone},
+		"a GIF":                              {[]byte("GIF89a\x01\x00\x01\x00\x00\x00\x00;"), photo.ErrOfNone},
+		"too heavy":                          {make([]byte, photo.MostBytes+1), photo.ErrHeavy},
+		"cut off":                            {taken(t, 90, 90, asJPEG)[:300], photo.ErrOfNone},
 		"a JPEG's beginning before a script": {[]byte("\xff\xd8\xff<script>"), photo.ErrOfNone},
 	} {
 		_, err := photo.Make(t.Context(), c.data)

@@ -31,7 +31,8 @@ var ClassQuestions = []rule.Question[Class]{
 	}, At: func(c *Class) *string { return &c.Assistants }},
 	{Key: "trimming", Title: "The machine while a piece is trimmed", Schools: []rule.School{
 		rule.Answer("kept", "kept for whoever trims", "the hoop goes back where it came from, and nothing is knocked"),
-		rule.Answer(trimmingReleased, "free for others until they are back", "a machine that waits for scissors sews nothing"),
+		rule.Answer(trimmingReleased, "free for others until they are back",
+			"a machine that waits for scissors sews nothing"),
 	}, At: func(c *Class) *string { return &c.Trimming }},
 }
 

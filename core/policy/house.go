@@ -71,7 +71,8 @@ type Workshop struct {
 
 // Defaults are the handbook's.
 func Defaults() Rules {
-	return Rules{Pace: pace.Defaults(), Kit: kit.Defaults(), Plan: schedule.UsualWeights(), Booking: booking.Defaults(), Care: care.Defaults()}
+	return Rules{Pace: pace.Defaults(), Kit: kit.Defaults(), Plan: schedule.UsualWeights(), Booking: booking.Defaults(),
+		Care: care.Defaults()}
 }
 
 // In is what holds for a project with choices of its own.
@@ -119,14 +120,16 @@ func (r Rules) FiguresJSON() ([]byte, error) {
 // ReadFigures reads figures over the handbook's: what a document of any version
 // does not name, such as a figure that came later, keeps its default.
 func (r *Rules) ReadFigures(data []byte) error {
-	f := figures{Pace: pace.Defaults(), Kit: kit.Defaults(), Plan: schedule.UsualWeights(), Booking: booking.Defaults(), Care: care.Defaults()}
+	f := figures{Pace: pace.Defaults(), Kit: kit.Defaults(), Plan: schedule.UsualWeights(), Booking: booking.Defaults(),
+		Care: care.Defaults()}
 	if len(data) > 0 {
 		if err := json.Unmarshal(data, &f); err != nil {
 			return fmt.Errorf("reading the workshop's figures: %w", err)
 		}
 	}
 	if f.Version > documentVersion {
-		return fmt.Errorf("reading the workshop's figures: they are of version %d, and this program knows %d: update it", f.Version, documentVersion)
+		return fmt.Errorf("reading the workshop's figures: they are of version %d, and this program knows %d: update it",
+			f.Version, documentVersion)
 	}
 	r.Pace, r.Kit, r.Plan, r.Booking, r.Care, r.Ladder = f.Pace, f.Kit, f.Plan, f.Booking, f.Care, f.Ladder
 	return nil

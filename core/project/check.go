@@ -62,7 +62,8 @@ func (p Project) Faults(ladder skill.Ladder) map[Field]say.Text {
 		fault(InUses, !slices.Contains(recipe.Uses, u) || slices.Contains(p.Uses[:i], u), "Choose uses from the list.")
 	}
 	fault(InLevel, p.Level < 0 || p.Level > 5, "Choose a level from the list.")
-	fault(InSpot, !(math.Abs(p.Blank.MoveXMM) <= mostMoveMM && math.Abs(p.Blank.MoveYMM) <= mostMoveMM), "Write how far to the right and down, such as 30 or -12.5.")
+	fault(InSpot, !(math.Abs(p.Blank.MoveXMM) <= mostMoveMM && math.Abs(p.Blank.MoveYMM) <= mostMoveMM),
+		"Write how far to the right and down, such as 30 or -12.5.")
 	for i, key := range p.Teaches {
 		_, known := ladder.ByKey(key)
 		fault(InTeaches, !known || slices.Contains(p.Teaches[:i], key), "Choose steps of the ladder.")
@@ -74,36 +75,46 @@ func (p Project) Faults(ladder skill.Ladder) map[Field]say.Text {
 	for i, l := range p.Layers {
 		n := say.Count(i + 1)
 		fault(InLayers, !slices.Contains(kit.LayerKinds, l.As), "Layer %s: choose what is laid.", n)
-		fault(InLayers, l.Fabric != "" && !slices.Contains(recipe.Fabrics, l.Fabric), "Layer %s: choose a fabric from the list.", n)
-		fault(InLayers, l.BeforeStop < 0 || l.BeforeStop > mostStop || !within(l.SizeMM[0], mostSizeMM) || !within(l.SizeMM[1], mostSizeMM),
+		fault(InLayers, l.Fabric != "" && !slices.Contains(recipe.Fabrics, l.Fabric),
+			"Layer %s: choose a fabric from the list.", n)
+		fault(InLayers, l.BeforeStop < 0 || l.BeforeStop > mostStop || !within(l.SizeMM[0], mostSizeMM) ||
+			!within(l.SizeMM[1], mostSizeMM),
 			"Layer %s: write sizes up to %s and a stop of the design.", n, say.MM(mostSizeMM))
 	}
 	if stops := len(p.Design().Stops); stops > 0 {
 		for i, l := range p.Layers {
-			fault(InLayers, l.BeforeStop > stops, "Layer %s: the design has %s: write one of them.", say.Count(i+1), say.N{N: stops, Noun: "stop"})
+			fault(InLayers, l.BeforeStop > stops, "Layer %s: the design has %s: write one of them.", say.Count(i+1),
+				say.N{N: stops, Noun: "stop"})
 		}
 	}
 	for i, part := range p.Parts {
 		fault(InParts, part.Name == "", "Part %s: write its name.", say.Count(i+1))
-		fault(InParts, part.Count < 1 || part.Count > mostOfPart, "Part %s: write how many, 1 to %s.", say.Count(i+1), say.Count(mostOfPart))
+		fault(InParts, part.Count < 1 || part.Count > mostOfPart, "Part %s: write how many, 1 to %s.", say.Count(i+1),
+			say.Count(mostOfPart))
 	}
 	for i, w := range p.Work {
 		fault(InWork, w.Title == "", "Work %s: say what is done.", say.Count(i+1))
-		fault(InWork, !within(w.Minutes, mostMinutes), "Work %s: write minutes from 0 to %s.", say.Count(i+1), say.Count(mostMinutes))
+		fault(InWork, !within(w.Minutes, mostMinutes), "Work %s: write minutes from 0 to %s.", say.Count(i+1),
+			say.Count(mostMinutes))
 	}
-	fault(InAll, len(p.Hoopings) > mostHoopings || len(p.Layers) > mostLayers || len(p.Parts) > mostParts || len(p.Work) > mostWork,
-		"That is more than one project can hold: at most %s hoopings, %s layers, %s parts and %s steps off the machine.", say.Count(mostHoopings), say.Count(mostLayers), say.Count(mostParts), say.Count(mostWork))
+	fault(InAll, len(p.Hoopings) > mostHoopings || len(p.Layers) > mostLayers || len(p.Parts) > mostParts ||
+		len(p.Work) > mostWork,
+		"That is more than one project can hold: at most %s hoopings, %s layers, %s parts and %s steps off the machine.",
+		say.Count(mostHoopings), say.Count(mostLayers), say.Count(mostParts), say.Count(mostWork))
 	if why := p.misfit(); !why.Silent() {
 		faults[InWays] = why
 	}
 	fault(InWays, p.Blocks < 0 || p.Blocks > mostBlocks, "A sheet serves 1 to %s blocks.", say.Count(mostBlocks))
 	for at := range p.Threads {
-		known := at.Hooping >= 0 && at.Hooping < len(p.Hoopings) && (p.Hoopings[at.Hooping].Design.Gone() || slices.ContainsFunc(p.Hoopings[at.Hooping].Design.Stops, func(s design.Stop) bool { return s.N == at.Stop }))
+		known := at.Hooping >= 0 && at.Hooping < len(p.Hoopings) &&
+			(p.Hoopings[at.Hooping].Design.Gone() ||
+				slices.ContainsFunc(p.Hoopings[at.Hooping].Design.Stops, func(s design.Stop) bool { return s.N == at.Stop }))
 		fault(InThreads, !known, "Choose threads for stops of the design.")
 	}
 	d := p.Design()
 	if !d.Gone() {
-		fault(InBlank, d.WidthMM > p.Blank.WidthMM || d.HeightMM > p.Blank.HeightMM, "The design is %s: the blank has to be larger.", say.Size{d.WidthMM, d.HeightMM})
+		fault(InBlank, d.WidthMM > p.Blank.WidthMM || d.HeightMM > p.Blank.HeightMM,
+			"The design is %s: the blank has to be larger.", say.Size{d.WidthMM, d.HeightMM})
 	}
 	if p.Blank.Piece != nil {
 		if err := p.Blank.Piece.Check(); err != nil {
@@ -116,7 +127,8 @@ func (p Project) Faults(ladder skill.Ladder) map[Field]say.Text {
 			faults[InSpot] = say.Of(err)
 		}
 		if p.cutOut() && !d.Gone() {
-			box := pattern.Box{XMM: mark.XMM, YMM: mark.YMM, WidthMM: d.WidthMM, HeightMM: d.HeightMM, TurnDegrees: mark.TurnDegrees}
+			box := pattern.Box{XMM: mark.XMM, YMM: mark.YMM, WidthMM: d.WidthMM, HeightMM: d.HeightMM,
+				TurnDegrees: mark.TurnDegrees}
 			if why := p.Blank.Piece.Refuses(box); !why.Silent() {
 				faults[InSpot] = why
 			}

@@ -25,12 +25,16 @@ import (
 func mat() project.Project {
 	ring := design.Design{ID: 7, Name: "Ring", WidthMM: 100, HeightMM: 100, Stitches: 4000}
 	for i, role := range []stitch.Role{stitch.Placement, stitch.TackDown, stitch.Cover, stitch.Satin} {
-		ring.Stops = append(ring.Stops, design.Stop{Stop: stitch.Stop{N: i + 1, Role: role, Stitches: 1000, ThreadMM: 2000, Bounds: stitch.Bounds{Left: -50, Right: 50, Bottom: -50, Top: 50}}})
+		ring.Stops = append(ring.Stops,
+			design.Stop{Stop: stitch.Stop{N: i + 1, Role: role, Stitches: 1000, ThreadMM: 2000,
+				Bounds: stitch.Bounds{Left: -50, Right: 50, Bottom: -50, Top: 50}}})
 	}
 	return project.Project{
-		ID: 6, Name: "Mat", InHoop: true, Fabric: recipe.WovenCotton, Blank: project.Blank{Name: "mat", WidthMM: 150, HeightMM: 150}, Hoopings: []project.Hooping{{Design: ring}},
+		ID: 6, Name: "Mat", InHoop: true, Fabric: recipe.WovenCotton,
+		Blank: project.Blank{Name: "mat", WidthMM: 150, HeightMM: 150}, Hoopings: []project.Hooping{{Design: ring}},
 		Layers: []project.Layer{
-			{As: kit.Batting}, {As: kit.Background, Fabric: recipe.WovenCotton}, {As: kit.PieceLayer, Fabric: recipe.Linen, BeforeStop: 2},
+			{As: kit.Batting}, {As: kit.Background, Fabric: recipe.WovenCotton},
+			{As: kit.PieceLayer, Fabric: recipe.Linen, BeforeStop: 2},
 			{As: kit.Backing, Fabric: recipe.WovenCotton, Under: true, BeforeStop: 4}, {As: kit.Binding, Fabric: recipe.Linen},
 		},
 	}
@@ -84,11 +88,16 @@ func TestBuiltInTheHoop(t *testing.T) {
 	bare := rules.Pace.StitchOut(machine, mat().Design().Pacing(), 1)
 	built := rules.Pace.StitchOut(machine, mat().Pacing(0), 1)
 	assert.InDelta(t, 3+4, bare.Handling, 1e-9, "the ring is laid and trimmed")
-	assert.InDelta(t, bare.Handling+3*3+4, built.Handling, 1e-9, "batting, cotton and backing are laid too, and the batting trimmed")
+	assert.InDelta(t, bare.Handling+3*3+4, built.Handling, 1e-9,
+		"batting, cotton and backing are laid too, and the batting trimmed")
 	assert.Equal(t, 2+3+1, mat().Hands(recipe.Rules{}))
 
-	room1 := []fleet.Machine{{ID: 1, Name: "Gull", Formats: []string{"dst"}, TopSpeedSPM: 700, Needles: 1, Hoops: []fleet.Held{{Hoop: fleet.Hoop{ID: 1, Name: "Small", Field: hoop.Field{WidthMM: 130, HeightMM: 130}, Count: 1}}}}}
-	assert.Contains(t, project.Put(mat(), room1, rules).NoHoop.String(), "has to fit into it", "the ring would, the mat does not")
+	room1 := []fleet.Machine{
+		{ID: 1, Name: "Gull", Formats: []string{"dst"}, TopSpeedSPM: 700, Needles: 1,
+			Hoops: []fleet.Held{{Hoop: fleet.Hoop{ID: 1, Name: "Small", Field: hoop.Field{WidthMM: 130, HeightMM: 130},
+				Count: 1}}}}}
+	assert.Contains(t, project.Put(mat(), room1, rules).NoHoop.String(), "has to fit into it",
+		"the ring would, the mat does not")
 	room1[0].Hoops[0].WidthMM, room1[0].Hoops[0].HeightMM = 150, 150
 	assert.True(t, project.Put(mat(), room1, rules).NoHoop.Silent())
 

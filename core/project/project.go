@@ -147,7 +147,9 @@ func (p Project) InField(hooping int) design.Design {
 
 // Garment tells whether it is worn.
 func (p Project) Garment() bool {
-	return slices.ContainsFunc(p.Uses, func(u recipe.Use) bool { return u == recipe.Worn || u == recipe.NextToSkin || u == recipe.Child })
+	return slices.ContainsFunc(p.Uses, func(u recipe.Use) bool {
+		return u == recipe.Worn || u == recipe.NextToSkin || u == recipe.Child
+	})
 }
 
 // Sewn is a hooping's design as it is sewn, counted from 0: its stops in their
@@ -217,13 +219,16 @@ func (p Project) Appliques() int {
 // Worked is what techniques are chosen for.
 func (p Project) Worked() technique.Work {
 	w := technique.Work{
-		Fabric: p.Fabric, Uses: p.Uses, Roles: p.Design().Roles(), Pieces: p.Appliques() > 0, InHoop: p.InHoop, Hoopings: len(p.Hoopings), Garment: p.Sized(),
-		Corner: p.Blank.Spot == blank.CornerSpot, Bound: slices.ContainsFunc(p.Layers, func(l Layer) bool { return l.As == kit.Binding }),
+		Fabric: p.Fabric, Uses: p.Uses, Roles: p.Design().Roles(), Pieces: p.Appliques() > 0, InHoop: p.InHoop,
+		Hoopings: len(p.Hoopings), Garment: p.Sized(),
+		Corner: p.Blank.Spot == blank.CornerSpot,
+		Bound:  slices.ContainsFunc(p.Layers, func(l Layer) bool { return l.As == kit.Binding }),
 	}
 	density, _ := p.Design().Density()
 	w.Dense = density == stitch.Dense || density == stitch.TooDense
 	r := p.Design().Request()
-	r.Fabric, r.Uses, r.InHoop, r.HoopMM, r.Project = p.Fabric, p.Uses, p.InHoop, [2]float64{anyField.WidthMM, anyField.HeightMM}, p.House
+	r.Fabric, r.Uses, r.InHoop, r.HoopMM, r.Project = p.Fabric, p.Uses, p.InHoop,
+		[2]float64{anyField.WidthMM, anyField.HeightMM}, p.House
 	if made, err := recipe.For(r); err == nil {
 		w.Floated = made.Hooping == recipe.Floated
 	}
@@ -269,7 +274,8 @@ func (p Project) Steps(rules policy.Rules) ([]pace.Step, error) {
 		return nil, err
 	}
 	floats := p.Effects().Floats
-	first := rules.Pace.StepsFor(pace.Making{Fabric: p.Fabric, Recipe: r, Roles: p.Design().Roles(), InHoop: p.InHoop, Layers: p.LayersTeach(), Floats: floats})
+	first := rules.Pace.StepsFor(pace.Making{Fabric: p.Fabric, Recipe: r, Roles: p.Design().Roles(), InHoop: p.InHoop,
+		Layers: p.LayersTeach(), Floats: floats})
 	first = technique.Apply(first, p.Techniques, p.Appliques(), p.BlocksPerSheet())
 	again := func(key pace.StepKey) bool { return technique.EachHooping(key, p.Techniques) }
 	var all []pace.Step
@@ -282,7 +288,8 @@ func (p Project) Steps(rules policy.Rules) ([]pace.Step, error) {
 		all = append(all, s)
 		if s.Key == pace.StepUnhoop {
 			for i, h := range p.Hoopings[1:] {
-				all = append(all, pace.AnotherHooping(i+2, h.Title, first, pace.Making{Fabric: p.Fabric, Recipe: r, Roles: h.Design.Roles()}, again)...)
+				all = append(all, pace.AnotherHooping(i+2, h.Title, first,
+					pace.Making{Fabric: p.Fabric, Recipe: r, Roles: h.Design.Roles()}, again)...)
 			}
 		}
 	}
@@ -321,7 +328,8 @@ func (p Project) MarkAt(size string) (blank.Mark, error) {
 	d := p.Design()
 	return blank.Place(blank.Request{
 		Shape: p.Blank.Shape, Size: size, WidthMM: p.Blank.WidthMM, HeightMM: p.Blank.HeightMM, Spot: p.Blank.Spot,
-		DesignWidthMM: d.WidthMM, DesignHeightMM: d.HeightMM, MoveXMM: p.Blank.MoveXMM, MoveYMM: p.Blank.MoveYMM, Piece: p.Blank.Piece,
+		DesignWidthMM: d.WidthMM, DesignHeightMM: d.HeightMM, MoveXMM: p.Blank.MoveXMM, MoveYMM: p.Blank.MoveYMM,
+		Piece: p.Blank.Piece,
 	})
 }
 
@@ -335,7 +343,8 @@ func (p Project) Pieces(widthMM func(supply.Key) float64) []kit.Piece {
 			layers[i].Fabric = recipe.WovenCotton
 		}
 	}
-	return kit.Pieces(layers, kit.Layout{FinishedMM: [2]float64{p.Blank.WidthMM, p.Blank.HeightMM}, Boxes: p.Design().Boxes()}, widthMM)
+	return kit.Pieces(layers,
+		kit.Layout{FinishedMM: [2]float64{p.Blank.WidthMM, p.Blank.HeightMM}, Boxes: p.Design().Boxes()}, widthMM)
 }
 
 // BlankItem is the blank as a line of a bag, none where it comes to be in the
@@ -344,7 +353,8 @@ func (p Project) BlankItem() kit.Item {
 	if p.InHoop || p.cutOut() {
 		return kit.Item{}
 	}
-	return kit.Item{Key: supply.Named(supply.Blank, p.Blank.Name), SizeMM: [2]float64{p.Blank.WidthMM, p.Blank.HeightMM}, Count: 1, Name: p.Blank.Name}
+	return kit.Item{Key: supply.Named(supply.Blank, p.Blank.Name), SizeMM: [2]float64{p.Blank.WidthMM, p.Blank.HeightMM},
+		Count: 1, Name: p.Blank.Name}
 }
 
 // cutOut tells that the blank is a pattern piece, cut from fabric.

@@ -106,19 +106,38 @@ func TestFaults(t *testing.T) {
 		says   string
 	}{
 		"a fabric that recipes do not know": {func(p *project.Project) { p.Fabric = "gold" }, project.InFabric, "made of"},
-		"a use twice":                       {func(p *project.Project) { p.Uses = []recipe.Use{recipe.Worn, recipe.Worn} }, project.InUses, "uses"},
-		"a blank smaller than its design":   {func(p *project.Project) { p.Blank.HeightMM = 39 }, project.InBlank, "60 × 40 mm: the blank has to be larger"},
-		"a step of no ladder":               {func(p *project.Project) { p.Teaches = []skill.Key{"juggling"} }, project.InTeaches, "ladder"},
+		"a use twice": {func(p *project.Project) { p.Uses = []recipe.Use{recipe.Worn, recipe.Worn} },
+			project.InUses, "uses"},
+		"a blank smaller than its design": {func(p *project.Project) {
+			p.Blank.HeightMM = 39
+		}, project.InBlank, "60 × 40 mm: the blank has to be larger"},
+		"a step of no ladder": {func(p *project.Project) {
+			p.Teaches = []skill.Key{"juggling"}
+		}, project.InTeaches, "ladder"},
 		"a hooping of nothing in particular": {func(p *project.Project) {
 			p.Hoopings = append(p.Hoopings, project.Hooping{Design: classdaytest.Badge()})
 		}, project.InHoopings, "Hooping 2: say what it sews"},
-		"a hooping without a design":              {func(p *project.Project) { p.Hoopings = append(p.Hoopings, project.Hooping{Title: "back"}) }, project.InHoopings, "Hooping 2: choose its design"},
-		"a layer of nothing":                      {func(p *project.Project) { p.Layers = []project.Layer{{}} }, project.InLayers, "Layer 1: choose what is laid"},
-		"a layer as large as a sail":              {func(p *project.Project) { p.Layers = []project.Layer{{As: kit.Backing, SizeMM: [2]float64{9000, 10}}} }, project.InLayers, "up to 5,000 mm"},
-		"no pins at all":                          {func(p *project.Project) { p.Parts = []project.Part{{Name: "pin"}} }, project.InParts, "how many, 1 to 100"},
-		"work that takes less than nothing":       {func(p *project.Project) { p.Work = []project.Work{{Title: "Cut", Minutes: -1}} }, project.InWork, "minutes from 0"},
-		"a spot that a square has not":            {func(p *project.Project) { p.Blank.Shape, p.Blank.Spot = blank.Square, blank.LeftChest }, project.InSpot, "has no spot called"},
-		"more hoopings than a class has time for": {func(p *project.Project) { p.Hoopings = slices.Repeat(p.Hoopings, 10) }, project.InAll, "at most 9 hoopings"},
+		"a hooping without a design": {func(p *project.Project) {
+			p.Hoopings = append(p.Hoopings, project.Hooping{Title: "back"})
+		}, project.InHoopings, "Hooping 2: choose its design"},
+		"a layer of nothing": {func(p *project.Project) {
+			p.Layers = []project.Layer{{}}
+		}, project.InLayers, "Layer 1: choose what is laid"},
+		"a layer as large as a sail": {func(p *project.Project) {
+			p.Layers = []project.Layer{{As: kit.Backing, SizeMM: [2]float64{9000, 10}}}
+		}, project.InLayers, "up to 5,000 mm"},
+		"no pins at all": {func(p *project.Project) {
+			p.Parts = []project.Part{{Name: "pin"}}
+		}, project.InParts, "how many, 1 to 100"},
+		"work that takes less than nothing": {func(p *project.Project) {
+			p.Work = []project.Work{{Title: "Cut", Minutes: -1}}
+		}, project.InWork, "minutes from 0"},
+		"a spot that a square has not": {func(p *project.Project) {
+			p.Blank.Shape, p.Blank.Spot = blank.Square, blank.LeftChest
+		}, project.InSpot, "has no spot called"},
+		"more hoopings than a class has time for": {func(p *project.Project) {
+			p.Hoopings = slices.Repeat(p.Hoopings, 10)
+		}, project.InAll, "at most 9 hoopings"},
 	} {
 		t.Run(name, func(t *testing.T) {
 			faults := badges(c.change).Faults(skill.Usual)
@@ -130,7 +149,8 @@ func TestFaults(t *testing.T) {
 
 // A project whose design has gone cannot be stepped through, and says so.
 func TestAProjectWithoutItsDesign(t *testing.T) {
-	for _, p := range []project.Project{badges(func(p *project.Project) { p.Hoopings[0].Design = design.Design{} }), badges(func(p *project.Project) { p.Hoopings = nil })} {
+	for _, p := range []project.Project{badges(func(p *project.Project) { p.Hoopings[0].Design = design.Design{} }),
+		badges(func(p *project.Project) { p.Hoopings = nil })} {
 		assert.True(t, p.Gone())
 		assert.True(t, p.Design().Gone())
 		_, err := p.Steps(policy.Defaults())
@@ -181,12 +201,14 @@ func TestAProjectThatDiffersFromTheHouse(t *testing.T) {
 // lies there from the start is named before the first.
 func TestWhatIsLaidBeforeAStop(t *testing.T) {
 	p := badges(func(p *project.Project) {
-		p.Layers = []project.Layer{{As: kit.Backing, Under: true}, {As: kit.PieceLayer, BeforeStop: 2}, {As: kit.PieceLayer, BeforeStop: 2, Tape: "pin it outside the field"}}
+		p.Layers = []project.Layer{{As: kit.Backing, Under: true}, {As: kit.PieceLayer, BeforeStop: 2},
+			{As: kit.PieceLayer, BeforeStop: 2, Tape: "pin it outside the field"}}
 	})
 	written := func(texts []say.Text) []string { return say.Printer{}.Lines(texts) }
 	assert.Equal(t, []string{"Lay the backing from below, tape the corners."}, written(p.Laid(1)))
 	assert.Equal(t, []string{
-		fmt.Sprintf("Lay the %s on top, tape all sides it could flap.", say.Plain.Say(say.Word(kit.PieceLayer))), fmt.Sprintf("Lay the %s on top, pin it outside the field.", say.Plain.Say(say.Word(kit.PieceLayer))),
+		fmt.Sprintf("Lay the %s on top, tape all sides it could flap.", say.Plain.Say(say.Word(kit.PieceLayer))),
+		fmt.Sprintf("Lay the %s on top, pin it outside the field.", say.Plain.Say(say.Word(kit.PieceLayer))),
 	}, written(p.Laid(2)))
 	assert.Empty(t, p.Laid(3))
 }
@@ -205,7 +227,8 @@ func TestLinesOfTheBag(t *testing.T) {
 
 // A garment is what somebody wears, however it is said.
 func TestGarments(t *testing.T) {
-	for use, worn := range map[recipe.Use]bool{recipe.Worn: true, recipe.NextToSkin: true, recipe.Child: true, recipe.Washed: false, recipe.Heat: false} {
+	for use, worn := range map[recipe.Use]bool{recipe.Worn: true, recipe.NextToSkin: true, recipe.Child: true,
+		recipe.Washed: false, recipe.Heat: false} {
 		assert.Equal(t, worn, badges(func(p *project.Project) { p.Uses = []recipe.Use{use} }).Garment(), use)
 	}
 }

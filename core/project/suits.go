@@ -92,7 +92,8 @@ func Offers(projects []Project, group []skill.Student, rules policy.Rules) []Off
 			}
 			return 1
 		}
-		return cmp.Or(cmp.Compare(made(a), made(b)), cmp.Compare(bSuits, aSuits), cmp.Compare(bReady, aReady), cmp.Compare(missing(a), missing(b)))
+		return cmp.Or(cmp.Compare(made(a), made(b)), cmp.Compare(bSuits, aSuits), cmp.Compare(bReady, aReady),
+			cmp.Compare(missing(a), missing(b)))
 	})
 	return offers
 }

@@ -31,7 +31,8 @@ func TestWhomAProjectSuits(t *testing.T) {
 	needs := pace.Needs(steps)
 	require.Greater(t, len(needs), 4)
 	plain := badges(func(p *project.Project) { p.Name, p.Teaches = "Plain", nil })
-	group := []skill.Student{able(1), able(2, needs...), able(3, needs[1:]...), able(4, append(needs, skill.ManyInHoop, skill.Names)...)}
+	group := []skill.Student{able(1), able(2, needs...), able(3, needs[1:]...),
+		able(4, append(needs, skill.ManyInHoop, skill.Names)...)}
 	offers := project.Offers([]project.Project{plain, badge}, group, rules)
 	require.Equal(t, "Plain", offers[1].Project.Name, "it teaches one of them something, badges two")
 	suits, ready := offers[0].Counts()

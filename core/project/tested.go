@@ -69,7 +69,8 @@ func (p Project) TestedBy(tests []design.StitchOut, rules policy.Rules) Tested {
 var partNames = []struct {
 	key  string
 	word say.Word
-}{{"fabric", "the fabric"}, {"design", "the design"}, {"under", "what goes under"}, {"over", "what goes over"}, {"needle", "the needle"}, {"thread", "the thread"}, {"technique", "how it is made"}}
+}{{"fabric", "the fabric"}, {"design", "the design"}, {"under", "what goes under"}, {"over", "what goes over"},
+	{"needle", "the needle"}, {"thread", "the thread"}, {"technique", "how it is made"}}
 
 // differs says which parts of two such texts are not alike.
 func differs(a, b string) []say.Text {

@@ -19,7 +19,8 @@ func (p Project) CutThings() []kit.Piece {
 		w, h := p.Blank.Piece.SizeMM()
 		pieces = append(pieces, kit.Piece{
 			Key: supply.Cloth(string(p.Fabric)), Count: p.Blank.Piece.Count, SizeMM: [2]float64{math.Ceil(w), math.Ceil(h)},
-			Working: say.T("the box of the pattern piece “%s”, its grain along the length; cut out along its outline", p.Blank.Name),
+			Working: say.T("the box of the pattern piece “%s”, its grain along the length; cut out along its outline",
+				p.Blank.Name),
 		})
 	}
 	for _, t := range p.Techniques {

@@ -73,7 +73,8 @@ func Put(p Project, machines []fleet.Machine, rules policy.Rules) Together {
 	} else {
 		t.NoHoop = say.T("No hoop in the room takes this design.")
 		if p.InHoop {
-			t.NoHoop = say.T("No hoop in the room takes the finished thing, %s: what is built in the hoop has to fit into it.", say.Size{p.Blank.WidthMM, p.Blank.HeightMM})
+			t.NoHoop = say.T("No hoop in the room takes the finished thing, %s: what is built in the hoop has to fit into it.",
+				say.Size{p.Blank.WidthMM, p.Blank.HeightMM})
 		}
 		// A recipe still has to be cut for something: the design itself.
 		t.Hoop = fleet.Hoop{Field: hoop.Field{WidthMM: max(1, first.WidthMM), HeightMM: max(1, first.HeightMM)}}

@@ -10,7 +10,8 @@ func (r Recipe) BeforeStart() []say.Text {
 		start = say.T("Needle over the hoop's marks, corrected for this hoop")
 	}
 	list := []say.Text{
-		say.T("The right hoop told to the machine"), start, say.T("Corners traced, nothing under the hoop"), say.T("Bobbin full, thread in the tension discs, foot down"),
+		say.T("The right hoop told to the machine"), start, say.T("Corners traced, nothing under the hoop"),
+		say.T("Bobbin full, thread in the tension discs, foot down"),
 	}
 	list = append(list, r.Before...)
 	if r.Over != nil {

@@ -29,7 +29,10 @@ func TestChecksFollowTheRecipe(t *testing.T) {
 	assert.NotContains(t, say.Plain.Lines(mat.BeforeStart()), "Topper over the whole design")
 	assert.Contains(t, say.Plain.Lines(mat.BeforeStart()), "Needle over the hoop's marks, corrected for this hoop")
 	assert.Contains(t, keysOf(mat), recipe.CheckEdges)
-	assert.Equal(t, []string{"Front: it lies on its mark, the right way up, outline meets fill, no gap over 1 mm, no loops, no puckers and raw edges hidden", "Back: bobbin thread is the middle third of satin", "Finish: jumps snipped and marks gone"}, say.Plain.Lines(mat.Inspection()))
+	assert.Equal(t, []string{
+		"Front: it lies on its mark, the right way up, outline meets fill, no gap over 1 mm, no loops, no puckers and raw " +
+			"edges hidden", "Back: bobbin thread is the middle third of satin", "Finish: jumps snipped and marks gone"},
+		say.Plain.Lines(mat.Inspection()))
 	shirt, err := recipe.For(request(recipe.Jersey))
 	require.NoError(t, err)
 	assert.Contains(t, keysOf(shirt), recipe.CheckTrimmed)

@@ -22,13 +22,15 @@ func (m *maker) contradictions() {
 		m.caution("Never resize a film-overlay design, and lay the film over the whole outline.")
 	}
 	if m.uses(FilmOverlay) && m.ResizedPercent != 0 && m.ResizedPercent != 100 {
-		m.caution("This film-overlay design is to be sewn at %s: at another size the open fill no longer covers the film. Sew it at %s.", say.Percent(m.ResizedPercent), say.Percent(100))
+		m.caution("This film-overlay design is to be sewn at %s: at another size the open fill no longer covers the film. "+
+			"Sew it at %s.", say.Percent(m.ResizedPercent), say.Percent(100))
 	}
 	if m.uses(FilmOverlay) && m.uses(Heat) {
 		m.caution("Film melts on anything that meets heat.")
 	}
 	if m.house.NeverResizes() && m.ResizedPercent != 0 && m.ResizedPercent != 100 {
-		m.caution("This house never resizes on the machine, and the design is to be sewn at %s. Sew it at %s.", say.Percent(m.ResizedPercent), say.Percent(100))
+		m.caution("This house never resizes on the machine, and the design is to be sewn at %s. Sew it at %s.",
+			say.Percent(m.ResizedPercent), say.Percent(100))
 	}
 	m.wrongThings()
 }
@@ -36,7 +38,8 @@ func (m *maker) contradictions() {
 // tooMuchThread says what dense stitching does to a fabric (handbook, Designs).
 func (m *maker) tooMuchThread() {
 	if m.density == stitch.TooDense && !slices.Contains([]Fabric{Denim, Canvas, Felt}, m.Fabric) {
-		m.caution("%s. That is too much for anything but heavy, stable cloth: sew a test first, or make the design larger.", m.howDense())
+		m.caution("%s. That is too much for anything but heavy, stable cloth: sew a test first, or make the design larger.",
+			m.howDense())
 	}
 	switch {
 	case m.dense() && (m.Fabric == Jersey || m.Fabric == Rib):
@@ -69,12 +72,15 @@ func (m *maker) wrongThings() {
 		m.caution("Here %s meets heat, and shrinks or melts: take cotton.", say.Word(m.TopThread))
 	}
 	if m.SheetMM != ([2]float64{}) && !covers(m.SheetMM, m.HoopMM) {
-		m.caution("A sheet of %s does not reach over all sides of the hoop: a sheet that misses an edge is no stabilizer.", say.Size(m.SheetMM))
+		m.caution("A sheet of %s does not reach over all sides of the hoop: a sheet that misses an edge is no stabilizer.",
+			say.Size(m.SheetMM))
 	} else if m.SheetMM != ([2]float64{}) && !covers(m.SheetMM, m.cut) {
-		m.caution("A sheet of %s is less than %s larger than the hoop on every side: it may slip out.", say.Size(m.SheetMM), say.MM(m.house.SheetMarginMM))
+		m.caution("A sheet of %s is less than %s larger than the hoop on every side: it may slip out.", say.Size(m.SheetMM),
+			say.MM(m.house.SheetMarginMM))
 	}
 	if m.Bobbins != "" && m.MachineBobbins != "" && m.Bobbins != m.MachineBobbins {
-		m.caution("The bobbins at hand are %s, and this machine takes %s: another style does not fit, even of the same maker.", m.Bobbins, m.MachineBobbins)
+		m.caution("The bobbins at hand are %s, and this machine takes %s: another style does not fit, "+
+			"even of the same maker.", m.Bobbins, m.MachineBobbins)
 	}
 }
 

@@ -34,7 +34,8 @@ func TestWhatDenseStitchingDoes(t *testing.T) {
 		"medium on woven cloth": {recipe.WovenCotton, stitch.Medium, ""},
 	} {
 		t.Run(name, func(t *testing.T) {
-			r, err := recipe.For(recipe.Request{Fabric: c.fabric, Density: c.density, WidthMM: 80, HeightMM: 80, Stitches: 20_000, Colors: 3, HoopMM: [2]float64{130, 130}})
+			r, err := recipe.For(recipe.Request{Fabric: c.fabric, Density: c.density, WidthMM: 80, HeightMM: 80,
+				Stitches: 20_000, Colors: 3, HoopMM: [2]float64{130, 130}})
 			require.NoError(t, err)
 			all := strings.ToLower(strings.Join(say.Plain.Lines(r.Cautions), " "))
 			for _, reason := range r.Reasons {
@@ -48,7 +49,8 @@ func TestWhatDenseStitchingDoes(t *testing.T) {
 			assert.Contains(t, all, c.says)
 		})
 	}
-	unmeasured, err := recipe.For(recipe.Request{Fabric: recipe.Linen, WidthMM: 80, HeightMM: 80, Stitches: 7000, Colors: 3, HoopMM: [2]float64{130, 130}})
+	unmeasured, err := recipe.For(recipe.Request{Fabric: recipe.Linen, WidthMM: 80, HeightMM: 80, Stitches: 7000,
+		Colors: 3, HoopMM: [2]float64{130, 130}})
 	require.NoError(t, err)
 	var rules []string
 	for _, reason := range unmeasured.Reasons {

@@ -9,7 +9,8 @@ import (
 // A crab on a towel that will be washed.
 func ExampleFor() {
 	r, err := recipe.For(recipe.Request{
-		Fabric: recipe.Terry, Uses: []recipe.Use{recipe.Washed}, WidthMM: 76, HeightMM: 61, Stitches: 7000, Colors: 3, HoopMM: [2]float64{100, 100},
+		Fabric: recipe.Terry, Uses: []recipe.Use{recipe.Washed}, WidthMM: 76, HeightMM: 61, Stitches: 7000, Colors: 3,
+		HoopMM: [2]float64{100, 100},
 	})
 	if err != nil {
 		fmt.Println(err)

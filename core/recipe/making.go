@@ -21,13 +21,21 @@ type row struct {
 }
 
 var table = []row{
-	{[]Fabric{WovenCotton, Linen}, TearAway, "light", Needle{"embroidery", "75/11"}, "a stable woven needs support only while it is sewn"},
-	{[]Fabric{Jersey, Rib}, CutAway, "medium", Needle{"ballpoint", "80/12"}, "a knit stretches for as long as it lives, so its backing has to stay; a ballpoint parts the loops instead of cutting them"},
-	{[]Fabric{Sweatshirt}, CutAway, "medium", Needle{"ballpoint", "80/12"}, "a bulky knit moves under its own weight; a ballpoint parts the loops instead of cutting them"},
-	{[]Fabric{Terry, Velvet}, TearAway, "medium", Needle{"embroidery", "75/11"}, "the ground of a pile cloth is stable, its loops are not"},
-	{[]Fabric{Denim, Canvas}, TearAway, "medium", Needle{"embroidery", "90/14"}, "heavy cloth is stable but breaks thin needles and thread"},
-	{[]Fabric{Felt}, TearAway, "medium", Needle{"embroidery", "75/11"}, "felt is stable, but too thick to hold itself in a hoop"},
-	{[]Fabric{Vinyl}, TearAway, "medium", Needle{"embroidery", "75/11"}, "each hole is permanent, so the needle is kept small"},
+	{[]Fabric{WovenCotton, Linen}, TearAway, "light", Needle{"embroidery", "75/11"},
+		"a stable woven needs support only while it is sewn"},
+	{[]Fabric{Jersey, Rib}, CutAway, "medium", Needle{"ballpoint", "80/12"},
+		"a knit stretches for as long as it lives, so its backing has to stay; a ballpoint parts the loops instead of " +
+			"cutting them"},
+	{[]Fabric{Sweatshirt}, CutAway, "medium", Needle{"ballpoint", "80/12"},
+		"a bulky knit moves under its own weight; a ballpoint parts the loops instead of cutting them"},
+	{[]Fabric{Terry, Velvet}, TearAway, "medium", Needle{"embroidery", "75/11"},
+		"the ground of a pile cloth is stable, its loops are not"},
+	{[]Fabric{Denim, Canvas}, TearAway, "medium", Needle{"embroidery", "90/14"},
+		"heavy cloth is stable but breaks thin needles and thread"},
+	{[]Fabric{Felt}, TearAway, "medium", Needle{"embroidery", "75/11"},
+		"felt is stable, but too thick to hold itself in a hoop"},
+	{[]Fabric{Vinyl}, TearAway, "medium", Needle{"embroidery", "75/11"},
+		"each hole is permanent, so the needle is kept small"},
 	{[]Fabric{Sheer}, WashAway, "medium", Needle{"embroidery", "75/11"}, "anything that stays would show through a sheer"},
 }
 
@@ -36,7 +44,8 @@ func (m *maker) fromTable() {
 		if slices.Contains(r.fabrics, m.Fabric) {
 			m.under(r.what, r.weight)
 			m.out.Needle = r.needle
-			m.because("%s: %s %s, needle %s %s", r.because, say.Word(m.Fabric), say.Word(r.weight), say.Word(r.what), r.needle.Size, say.Word(r.needle.Point))
+			m.because("%s: %s %s, needle %s %s", r.because, say.Word(m.Fabric), say.Word(r.weight), say.Word(r.what),
+				r.needle.Size, say.Word(r.needle.Point))
 			return
 		}
 	}
@@ -67,11 +76,14 @@ func (m *maker) forUses() {
 		if m.uses(BothSides) {
 			m.under(WashAway, "medium")
 		}
-		m.because("built up in the hoop on stabilizer alone: %s", "the sheet carries everything until the layers hold themselves; the fabric is laid on the placement line", say.Word(m.out.Under[0].What))
+		m.because("built up in the hoop on stabilizer alone: %s",
+			"the sheet carries everything until the layers hold themselves; the fabric is laid on the placement line",
+			say.Word(m.out.Under[0].What))
 	}
 	if m.uses(FilmOverlay) && !m.InHoop && !m.Fabric.Knit() && !m.uses(NextToSkin, Child, BothSides) {
 		m.under(TearAway, "medium")
-		m.because("film under open fill: tear-away", "the film gives the front its body; the back is only held while it is sewn")
+		m.because("film under open fill: tear-away",
+			"the film gives the front its body; the back is only held while it is sewn")
 	}
 }
 
@@ -133,7 +145,8 @@ func (m *maker) threads() {
 		m.because("both sides are seen: bobbin matches the top thread", "the back is a front")
 	case m.house.Bobbin == "light-dark":
 		m.out.Bobbin = "light"
-		m.because("house rule, light under light, dark under dark", "light unless the top thread is dark: what shows at an edge does not catch the eye")
+		m.because("house rule, light under light, dark under dark",
+			"light unless the top thread is dark: what shows at an edge does not catch the eye")
 	default:
 		m.out.Bobbin = m.house.Bobbin
 		m.houseReason("bobbin")
@@ -184,7 +197,8 @@ func (m *maker) sticky() {
 		return
 	}
 	base.How = Floated
-	m.out.Under = append([]Layer{{What: supply.StickyTearAway, Weight: supply.Medium, Sheets: 1, How: Hooped}}, m.out.Under...)
+	m.out.Under = append([]Layer{{What: supply.StickyTearAway, Weight: supply.Medium, Sheets: 1, How: Hooped}},
+		m.out.Under...)
 }
 
 // atTheMachine says what the house holds to while it is sewn.
@@ -209,7 +223,8 @@ func (m *maker) atTheMachine() {
 	if m.house.Applique == cutPieces {
 		m.caution("Warm iron on a pad off the machine; wait until the pieces are cool before the hoop goes back on.")
 	} else {
-		m.caution("Stop the machine and take the hoop off before trimming; keep it flat on the table, scissors away from the needle.")
+		m.caution("Stop the machine and take the hoop off before trimming; keep it flat on the table, scissors away from " +
+			"the needle.")
 	}
 }
 
@@ -222,13 +237,16 @@ func (m *maker) shrinks() bool {
 // machine.
 func (m *maker) preparing() {
 	if m.uses(Washed) && m.shrinks() {
-		m.out.Prepare = append(m.out.Prepare, say.T("Wash, dry and press the blank once: what shrinks later puckers round the stitches."))
-		m.because("it will be washed: wash the %s first", "cloth shrinks in its first wash, and the stitches do not", say.Word(m.Fabric))
+		m.out.Prepare = append(m.out.Prepare,
+			say.T("Wash, dry and press the blank once: what shrinks later puckers round the stitches."))
+		m.because("it will be washed: wash the %s first", "cloth shrinks in its first wash, and the stitches do not",
+			say.Word(m.Fabric))
 	} else if m.uses(Washed) {
 		m.caution("Will it stand washing? Look at the label of the %s before it is promised.", say.Word(m.Fabric))
 	}
 	if m.uses(BothSides) {
-		m.out.Before = append(m.out.Before, say.T("Turn the machine's thread cutter off, and snip by hand: it leaves tails on the back"))
+		m.out.Before = append(m.out.Before,
+			say.T("Turn the machine's thread cutter off, and snip by hand: it leaves tails on the back"))
 	}
 }
 
@@ -251,7 +269,8 @@ func (m *maker) pressing() {
 		m.out.Press = say.T("Press from the back through a cloth once the stabilizer is off.")
 	}
 	if !m.out.NoPress {
-		m.caution("The iron is hot: use it on a pad, never on or beside a machine. Marks of a water pen come out first, as heat sets them.")
+		m.caution("The iron is hot: use it on a pad, never on or beside a machine. Marks of a water pen come out first, " +
+			"as heat sets them.")
 	}
 	if melts && m.house.Applique == cutPieces && slices.Contains(m.Roles, stitch.Placement) {
 		m.caution("Fusing needs heat that melts this: hold the pieces with tape or a stitched line instead.")

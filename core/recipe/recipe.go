@@ -209,7 +209,8 @@ func For(r Request) (Recipe, error) {
 	}
 	for _, q := range r.House.Differences(r.Project) {
 		school := q.School(m.house)
-		m.because("this project differs from the house in %s: %s", school.Because, say.Word(strings.ToLower(q.Title)), say.Word(school.Says))
+		m.because("this project differs from the house in %s: %s", school.Because, say.Word(strings.ToLower(q.Title)),
+			say.Word(school.Says))
 	}
 	m.cut = [2]float64{r.HoopMM[0] + 2*m.house.SheetMarginMM, r.HoopMM[1] + 2*m.house.SheetMarginMM}
 	m.fromTable()
@@ -226,7 +227,8 @@ func For(r Request) (Recipe, error) {
 	for i := range m.out.Under {
 		m.out.Under[i].CutMM = m.cut
 	}
-	m.because("sheets are cut %s larger than the hoop on every side", "a sheet that misses an edge of the hoop holds nothing", say.MM(m.house.SheetMarginMM))
+	m.because("sheets are cut %s larger than the hoop on every side",
+		"a sheet that misses an edge of the hoop holds nothing", say.MM(m.house.SheetMarginMM))
 	return m.out, nil
 }
 
@@ -242,7 +244,8 @@ func (r Request) check() error {
 	for _, n := range []struct {
 		name  string
 		value float64
-	}{{"width_mm", r.WidthMM}, {"height_mm", r.HeightMM}, {"stitches", float64(r.Stitches)}, {"hoop_mm width", r.HoopMM[0]}, {"hoop_mm height", r.HoopMM[1]}} {
+	}{{"width_mm", r.WidthMM}, {"height_mm", r.HeightMM}, {"stitches", float64(r.Stitches)},
+		{"hoop_mm width", r.HoopMM[0]}, {"hoop_mm height", r.HoopMM[1]}} {
 		if !(n.value > 0 && n.value < 1e7) {
 			return fmt.Errorf("%s is %v: expected a number above 0", n.name, n.value)
 		}

@@ -13,7 +13,8 @@ import (
 
 // request is an open 80 × 90 mm design in a 150 mm hoop.
 func request(fabric recipe.Fabric, uses ...recipe.Use) recipe.Request {
-	return recipe.Request{Fabric: fabric, Uses: uses, WidthMM: 80, HeightMM: 90, Stitches: 2400, Colors: 4, HoopMM: [2]float64{150, 150}}
+	return recipe.Request{Fabric: fabric, Uses: uses, WidthMM: 80, HeightMM: 90, Stitches: 2400, Colors: 4,
+		HoopMM: [2]float64{150, 150}}
 }
 
 func dense(r recipe.Request) recipe.Request {
@@ -36,26 +37,46 @@ func TestWhatGoesUnderOverAndThrough(t *testing.T) {
 		needle  recipe.Needle
 		hooping string
 	}{
-		"practice cotton":          {request("woven-cotton"), "tear-away", 1, none, recipe.Needle{Point: "embroidery", Size: "75/11"}, "hooped"},
-		"practice cotton, dense":   {dense(request("woven-cotton")), "tear-away", 2, none, recipe.Needle{Point: "embroidery", Size: "75/11"}, "hooped"},
-		"linen, house of two":      {house(request("linen"), recipe.Rules{Wovens: "two"}), "tear-away", 2, none, recipe.Needle{Point: "embroidery", Size: "75/11"}, "hooped"},
-		"linen, house of cut-away": {house(request("linen"), recipe.Rules{Wovens: "cut-away"}), "cut-away", 1, none, recipe.Needle{Point: "embroidery", Size: "75/11"}, "hooped"},
-		"T-shirt":                  {request("jersey", "worn"), "cut-away", 1, none, recipe.Needle{Point: "ballpoint", Size: "80/12"}, "hooped"},
-		"T-shirt, topper on knits": {house(request("jersey", "worn"), recipe.Rules{Topper: "every-knit"}), "cut-away", 1, film, recipe.Needle{Point: "ballpoint", Size: "80/12"}, "hooped"},
-		"T-shirt, floated":         {house(request("jersey", "worn"), recipe.Rules{Garments: "float"}), "cut-away", 1, none, recipe.Needle{Point: "ballpoint", Size: "80/12"}, "floated"},
-		"rib":                      {request("rib", "worn"), "cut-away", 1, film, recipe.Needle{Point: "ballpoint", Size: "80/12"}, "hooped"},
-		"sweatshirt":               {request("sweatshirt", "worn"), "cut-away", 1, film, recipe.Needle{Point: "ballpoint", Size: "80/12"}, "hooped"},
-		"child's T-shirt":          {request("jersey", "worn", "child"), "mesh cut-away", 1, none, recipe.Needle{Point: "ballpoint", Size: "80/12"}, "hooped"},
-		"towel":                    {request("terry", "washed"), "tear-away", 1, film, recipe.Needle{Point: "embroidery", Size: "75/11"}, "hooped"},
-		"towel seen from both":     {request("terry", "both-sides"), "wash-away", 1, film, recipe.Needle{Point: "embroidery", Size: "75/11"}, "hooped"},
-		"canvas tote":              {request("canvas"), "tear-away", 1, none, recipe.Needle{Point: "embroidery", Size: "90/14"}, "hooped"},
-		"denim jacket":             {request("denim", "worn"), "cut-away", 1, none, recipe.Needle{Point: "embroidery", Size: "90/14"}, "hooped"},
-		"denim, stable is enough":  {house(request("denim", "worn"), recipe.Rules{Worn: "tear-away"}), "tear-away", 1, none, recipe.Needle{Point: "embroidery", Size: "90/14"}, "hooped"},
-		"felt badge":               {request("felt"), "tear-away", 1, none, recipe.Needle{Point: "embroidery", Size: "75/11"}, "floated"},
-		"vinyl":                    {request("vinyl"), "tear-away", 1, none, recipe.Needle{Point: "embroidery", Size: "75/11"}, "floated"},
-		"velvet":                   {request("velvet"), "tear-away", 1, film, recipe.Needle{Point: "embroidery", Size: "75/11"}, "hooped"},
-		"sheer scarf":              {request("sheer", "both-sides"), "wash-away", 1, none, recipe.Needle{Point: "embroidery", Size: "75/11"}, "hooped"},
-		"film overlay on practice": {request("woven-cotton", "film-overlay"), "tear-away", 1, none, recipe.Needle{Point: "embroidery", Size: "75/11"}, "hooped"},
+		"practice cotton": {request("woven-cotton"), "tear-away", 1, none,
+			recipe.Needle{Point: "embroidery", Size: "75/11"}, "hooped"},
+		"practice cotton, dense": {dense(request("woven-cotton")), "tear-away", 2, none,
+			recipe.Needle{Point: "embroidery", Size: "75/11"}, "hooped"},
+		"linen, house of two": {house(request("linen"), recipe.Rules{Wovens: "two"}), "tear-away", 2, none,
+			recipe.Needle{Point: "embroidery", Size: "75/11"}, "hooped"},
+		"linen, house of cut-away": {house(request("linen"), recipe.Rules{Wovens: "cut-away"}), "cut-away", 1, none,
+			recipe.Needle{Point: "embroidery", Size: "75/11"}, "hooped"},
+		"T-shirt": {request("jersey", "worn"), "cut-away", 1, none,
+			recipe.Needle{Point: "ballpoint", Size: "80/12"}, "hooped"},
+		"T-shirt, topper on knits": {house(request("jersey", "worn"), recipe.Rules{Topper: "every-knit"}), "cut-away", 1,
+			film, recipe.Needle{Point: "ballpoint", Size: "80/12"}, "hooped"},
+		"T-shirt, floated": {house(request("jersey", "worn"), recipe.Rules{Garments: "float"}), "cut-away", 1, none,
+			recipe.Needle{Point: "ballpoint", Size: "80/12"}, "floated"},
+		"rib": {request("rib", "worn"), "cut-away", 1, film,
+			recipe.Needle{Point: "ballpoint", Size: "80/12"}, "hooped"},
+		"sweatshirt": {request("sweatshirt", "worn"), "cut-away", 1, film,
+			recipe.Needle{Point: "ballpoint", Size: "80/12"}, "hooped"},
+		"child's T-shirt": {request("jersey", "worn", "child"), "mesh cut-away", 1, none,
+			recipe.Needle{Point: "ballpoint", Size: "80/12"}, "hooped"},
+		"towel": {request("terry", "washed"), "tear-away", 1, film,
+			recipe.Needle{Point: "embroidery", Size: "75/11"}, "hooped"},
+		"towel seen from both": {request("terry", "both-sides"), "wash-away", 1, film,
+			recipe.Needle{Point: "embroidery", Size: "75/11"}, "hooped"},
+		"canvas tote": {request("canvas"), "tear-away", 1, none,
+			recipe.Needle{Point: "embroidery", Size: "90/14"}, "hooped"},
+		"denim jacket": {request("denim", "worn"), "cut-away", 1, none,
+			recipe.Needle{Point: "embroidery", Size: "90/14"}, "hooped"},
+		"denim, stable is enough": {house(request("denim", "worn"), recipe.Rules{Worn: "tear-away"}), "tear-away", 1, none,
+			recipe.Needle{Point: "embroidery", Size: "90/14"}, "hooped"},
+		"felt badge": {request("felt"), "tear-away", 1, none, recipe.Needle{Point: "embroidery", Size: "75/11"},
+			"floated"},
+		"vinyl": {request("vinyl"), "tear-away", 1, none,
+			recipe.Needle{Point: "embroidery", Size: "75/11"}, "floated"},
+		"velvet": {request("velvet"), "tear-away", 1, film,
+			recipe.Needle{Point: "embroidery", Size: "75/11"}, "hooped"},
+		"sheer scarf": {request("sheer", "both-sides"), "wash-away", 1, none,
+			recipe.Needle{Point: "embroidery", Size: "75/11"}, "hooped"},
+		"film overlay on practice": {request("woven-cotton", "film-overlay"), "tear-away", 1, none,
+			recipe.Needle{Point: "embroidery", Size: "75/11"}, "hooped"},
 	} {
 		t.Run(name, func(t *testing.T) {
 			got, err := recipe.For(c.request)
@@ -133,5 +154,7 @@ func TestTheAnswerIsSpokenAsTheContractSays(t *testing.T) {
 	require.NoError(t, err)
 	text, err := json.Marshal(got)
 	require.NoError(t, err)
-	assert.Contains(t, string(text), `"under":[{"what":"cut-away","weight":"medium","sheets":1,"how":"hooped","cut_mm":[200,200]}],"over":null,"needle":{"point":"ballpoint","size":"80/12"},"top_thread":"polyester 40","bobbin":"light","hooping":"hooped","tightness":"firm"`)
+	assert.Contains(t, string(text),
+		`"under":[{"what":"cut-away","weight":"medium","sheets":1,"how":"hooped","cut_mm":[200,200]}],"over":null,`+
+			`"needle":{"point":"ballpoint","size":"80/12"},"top_thread":"polyester 40","bobbin":"light","hooping":"hooped","tightness":"firm"`)
 }

@@ -66,7 +66,8 @@ var Questions = []rule.Question[Rules]{
 	}, At: func(h *Rules) *string { return &h.Wovens }},
 	{Key: "worn", Title: "Anything worn and washed", Schools: []rule.School{
 		rule.Answer("cut-away", "always cut-away", "it holds the stitches for as long as the garment lives"),
-		rule.Answer("tear-away", "tear-away where the fabric is stable", "a woven holds its own stitches and is softer without"),
+		rule.Answer("tear-away", "tear-away where the fabric is stable",
+			"a woven holds its own stitches and is softer without"),
 	}, At: func(h *Rules) *string { return &h.Worn }},
 	{Key: "garments", Title: "Hoop or float garments", Schools: []rule.School{
 		rule.Answer("hoop", "hoop it, unless it cannot be hooped flat", "what is hooped cannot slip"),
@@ -92,7 +93,8 @@ var Questions = []rule.Question[Rules]{
 	}, At: func(h *Rules) *string { return &h.Press }},
 	{Key: "applique", Title: "Appliqué pieces", Schools: []rule.School{
 		rule.Answer("trim", "trim them in the hoop", "beginners see where the edge is, and nothing has to be cut exactly"),
-		rule.Answer("pre-cut", "cut them to the placement line before and fuse", "no scissors near the hoop, and every piece alike"),
+		rule.Answer("pre-cut", "cut them to the placement line before and fuse",
+			"no scissors near the hoop, and every piece alike"),
 	}, At: func(h *Rules) *string { return &h.Applique }},
 	{Key: "applique_order", Title: "Order of appliqué", Schools: []rule.School{
 		rule.Answer("piece-by-piece", "piece by piece", "each piece is finished before the next can shift it"),
@@ -115,7 +117,8 @@ var Questions = []rule.Question[Rules]{
 		rule.Answer("marks", "the marks on the hoop", "quicker, where the hoop's offset is known"),
 	}, At: func(h *Rules) *string { return &h.StartLine }},
 	{Key: "hoop_size", Title: "Hoop size", Schools: []rule.School{
-		rule.Answer("by-blank", "snug for flat goods, roomy for garments short of room", "flat goods want to be held, garments want to be placed"),
+		rule.Answer("by-blank", "snug for flat goods, roomy for garments short of room",
+			"flat goods want to be held, garments want to be placed"),
 		rule.Answer("snug", "always the smallest that fits", "the fabric is held tightest"),
 		rule.Answer("roomy", "always the next size up", "slack for placement"),
 	}, At: func(h *Rules) *string { return &h.HoopSize }},

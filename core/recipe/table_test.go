@@ -91,7 +91,8 @@ func TestEveryFabricAndUse(t *testing.T) {
 // Every school of every house rule can be chosen for the house or for one
 // project, and what it changes is seen in the recipe.
 func TestEverySchoolIsHeldTo(t *testing.T) {
-	shirt, cotton, jacket := request(recipe.Jersey, recipe.Worn), dense(request(recipe.WovenCotton)), request(recipe.Denim, recipe.Worn)
+	shirt, cotton, jacket := request(recipe.Jersey, recipe.Worn), dense(request(recipe.WovenCotton)),
+		request(recipe.Denim, recipe.Worn)
 	piece := request(recipe.WovenCotton)
 	piece.Roles = []stitch.Role{stitch.Placement, stitch.TackDown, stitch.Cover}
 	under := func(r recipe.Recipe) string { return fmt.Sprint(r.Under[0].Sheets, " ", r.Under[0].What) }
@@ -100,22 +101,38 @@ func TestEverySchoolIsHeldTo(t *testing.T) {
 		see     func(recipe.Recipe) string
 		schools map[string]string
 	}{
-		"wovens":    {cotton, under, map[string]string{"one": "2 tear-away", "two": "2 tear-away", "cut-away": "1 cut-away"}},
-		"worn":      {jacket, under, map[string]string{"cut-away": "1 cut-away", "tear-away": "1 tear-away"}},
-		"garments":  {shirt, func(r recipe.Recipe) string { return r.Hooping }, map[string]string{"hoop": "hooped", "float": "floated"}},
-		"tightness": {shirt, func(r recipe.Recipe) string { return r.Tightness }, map[string]string{"by-fabric": "firm", "drum": "drum", "firm": "firm"}},
-		"topper":    {shirt, func(r recipe.Recipe) string { return fmt.Sprint(r.Over != nil) }, map[string]string{"pile": "false", "every-knit": "true"}},
-		"bobbin":    {shirt, func(r recipe.Recipe) string { return r.Bobbin }, map[string]string{"light-dark": "light", "white": "white", "match": "match"}},
+		"wovens": {cotton, under, map[string]string{"one": "2 tear-away", "two": "2 tear-away", "cut-away": "1 cut-away"}},
+		"worn":   {jacket, under, map[string]string{"cut-away": "1 cut-away", "tear-away": "1 tear-away"}},
+		"garments": {shirt, func(r recipe.Recipe) string {
+			return r.Hooping
+		}, map[string]string{"hoop": "hooped", "float": "floated"}},
+		"tightness": {shirt, func(r recipe.Recipe) string {
+			return r.Tightness
+		}, map[string]string{"by-fabric": "firm", "drum": "drum", "firm": "firm"}},
+		"topper": {shirt, func(r recipe.Recipe) string {
+			return fmt.Sprint(r.Over != nil)
+		}, map[string]string{"pile": "false", "every-knit": "true"}},
+		"bobbin": {shirt, func(r recipe.Recipe) string {
+			return r.Bobbin
+		}, map[string]string{"light-dark": "light", "white": "white", "match": "match"}},
 		"press": {shirt, func(r recipe.Recipe) string {
 			return fmt.Sprint(strings.Contains(fmt.Sprint(r.After), "before the stabilizer comes off"))
 		},
 			map[string]string{"first": "true", "after": "false"}},
-		"applique": {piece, func(r recipe.Recipe) string { return r.Applique }, map[string]string{"trim": "trim", "pre-cut": "pre-cut"}},
+		"applique": {piece, func(r recipe.Recipe) string {
+			return r.Applique
+		}, map[string]string{"trim": "trim", "pre-cut": "pre-cut"}},
 		"applique_order": {piece, func(r recipe.Recipe) string { return fmt.Sprint(said(r, "all placements first")) },
 			map[string]string{"piece-by-piece": "false", "placements-first": "true"}},
-		"jumps":      {shirt, func(r recipe.Recipe) string { return r.Jumps }, map[string]string{"after-each": "after-each", "at-end": "at-end"}},
-		"watch":      {shirt, func(r recipe.Recipe) string { return r.Watch }, map[string]string{"stay": "stay", "alert": "alert"}},
-		"start_line": {shirt, func(r recipe.Recipe) string { return r.StartLine }, map[string]string{"template": "template", "marks": "marks"}},
+		"jumps": {shirt, func(r recipe.Recipe) string {
+			return r.Jumps
+		}, map[string]string{"after-each": "after-each", "at-end": "at-end"}},
+		"watch": {shirt, func(r recipe.Recipe) string {
+			return r.Watch
+		}, map[string]string{"stay": "stay", "alert": "alert"}},
+		"start_line": {shirt, func(r recipe.Recipe) string {
+			return r.StartLine
+		}, map[string]string{"template": "template", "marks": "marks"}},
 	} {
 		q := questionOf(t, name)
 		assert.Len(t, c.schools, len(q.Schools), name)
@@ -176,18 +193,34 @@ func TestContradictionsSpeakUp(t *testing.T) {
 		request recipe.Request
 		says    string
 	}{
-		"polyester on heat":            {change(request("woven-cotton", "heat"), func(r *recipe.Request) { r.TopThread = recipe.Polyester }), "polyester 40 meets heat, and shrinks or melts"},
-		"a dense fill on jersey":       {dense(request("jersey", "worn")), "A dense fill on a T-shirt knit puckers"},
-		"dense by its stitches":        {change(request("jersey", "worn"), func(r *recipe.Request) { r.Density = stitch.Dense }), "A dense fill on a T-shirt knit puckers"},
-		"too dense for linen":          {change(request("linen"), func(r *recipe.Request) { r.Density = stitch.TooDense }), "too much for anything but heavy, stable cloth"},
-		"film overlay resized":         {change(request("felt", "film-overlay"), func(r *recipe.Request) { r.ResizedPercent = 90 }), "is to be sewn at 90 %"},
-		"film on something hot":        {request("woven-cotton", "film-overlay", "heat"), "Film melts"},
-		"wash-away under a worn scarf": {request("sheer", "worn", "both-sides"), "Wash-away leaves nothing to hold the stitches"},
-		"a sheet smaller than a hoop":  {change(request("denim"), func(r *recipe.Request) { r.SheetMM = [2]float64{140, 300} }), "does not reach over all sides of the hoop"},
-		"a sheet without a margin":     {change(request("denim"), func(r *recipe.Request) { r.SheetMM = [2]float64{160, 300} }), "may slip out"},
-		"bobbins of another style":     {change(request("denim"), func(r *recipe.Request) { r.Bobbins, r.MachineBobbins = "tall, steel", "low, clear" }), "another style does not fit"},
-		"a design larger than a hoop":  {change(request("denim"), func(r *recipe.Request) { r.WidthMM = 200 }), "too wide by 50 mm for this hoop"},
-		"metallic in a first lesson":   {change(request("denim"), func(r *recipe.Request) { r.TopThread = recipe.Metallic }), "not for first lessons"},
+		"polyester on heat": {change(request("woven-cotton", "heat"), func(r *recipe.Request) {
+			r.TopThread = recipe.Polyester
+		}), "polyester 40 meets heat, and shrinks or melts"},
+		"a dense fill on jersey": {dense(request("jersey", "worn")), "A dense fill on a T-shirt knit puckers"},
+		"dense by its stitches": {change(request("jersey", "worn"), func(r *recipe.Request) {
+			r.Density = stitch.Dense
+		}), "A dense fill on a T-shirt knit puckers"},
+		"too dense for linen": {change(request("linen"), func(r *recipe.Request) { r.Density = stitch.TooDense }),
+			"too much for anything but heavy, stable cloth"},
+		"film overlay resized": {change(request("felt", "film-overlay"), func(r *recipe.Request) {
+			r.ResizedPercent = 90
+		}), "is to be sewn at 90 %"},
+		"film on something hot": {request("woven-cotton", "film-overlay", "heat"), "Film melts"},
+		"wash-away under a worn scarf": {request("sheer", "worn", "both-sides"),
+			"Wash-away leaves nothing to hold the stitches"},
+		"a sheet smaller than a hoop": {change(request("denim"), func(r *recipe.Request) {
+			r.SheetMM = [2]float64{140, 300}
+		}), "does not reach over all sides of the hoop"},
+		"a sheet without a margin": {change(request("denim"), func(r *recipe.Request) {
+			r.SheetMM = [2]float64{160, 300}
+		}), "may slip out"},
+		"bobbins of another style": {change(request("denim"), func(r *recipe.Request) {
+			r.Bobbins, r.MachineBobbins = "tall, steel", "low, clear"
+		}), "another style does not fit"},
+		"a design larger than a hoop": {change(request("denim"), func(r *recipe.Request) { r.WidthMM = 200 }),
+			"too wide by 50 mm for this hoop"},
+		"metallic in a first lesson": {change(request("denim"), func(r *recipe.Request) { r.TopThread = recipe.Metallic }),
+			"not for first lessons"},
 	} {
 		t.Run(name, func(t *testing.T) {
 			got, err := recipe.For(c.request)
@@ -202,10 +235,13 @@ func TestContradictionsSpeakUp(t *testing.T) {
 	require.NoError(t, err)
 	assert.NotContains(t, fmt.Sprint(got.Cautions), "sheet")
 	for field, bad := range map[string]recipe.Request{
-		"density": {Density: "airy"}, "role": {Roles: []stitch.Role{"glitter"}}, "top_thread": {TopThread: "wool"}, "resized_percent": {ResizedPercent: 93}, "sheet_mm": {SheetMM: [2]float64{-1, 5}}, "project": {Project: recipe.Rules{Jumps: "never"}},
+		"density": {Density: "airy"}, "role": {Roles: []stitch.Role{"glitter"}}, "top_thread": {TopThread: "wool"},
+		"resized_percent": {ResizedPercent: 93}, "sheet_mm": {SheetMM: [2]float64{-1, 5}},
+		"project": {Project: recipe.Rules{Jumps: "never"}},
 	} {
 		r := request("denim")
-		bad.Fabric, bad.WidthMM, bad.HeightMM, bad.Stitches, bad.HoopMM = r.Fabric, r.WidthMM, r.HeightMM, r.Stitches, r.HoopMM
+		bad.Fabric, bad.WidthMM, bad.HeightMM, bad.Stitches, bad.HoopMM = r.Fabric, r.WidthMM, r.HeightMM, r.Stitches,
+			r.HoopMM
 		_, err := recipe.For(bad)
 		assert.ErrorContains(t, err, field)
 	}

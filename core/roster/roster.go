@@ -234,7 +234,8 @@ func Table(table [][]string, lines []int) ([]Row, []Problem) {
 		case strings.TrimSpace(heading) == "":
 			continue
 		case !known:
-			problems = append(problems, Problem{lines[0], short(strings.TrimSpace(heading)), "no such column: there are " + strings.Join(Headings(), ", ")})
+			problems = append(problems,
+				Problem{lines[0], short(strings.TrimSpace(heading)), "no such column: there are " + strings.Join(Headings(), ", ")})
 			continue
 		case seen[c.heading]:
 			problems = append(problems, Problem{lines[0], c.heading, "this column is there twice"})
@@ -276,7 +277,8 @@ func Table(table [][]string, lines []int) ([]Row, []Problem) {
 		}
 		key := strings.ToLower(row.Name)
 		if before := names[key]; before > 0 && key != "" {
-			problems = append(problems, Problem{row.Line, "name", fmt.Sprintf("%s stands on line %d already", short(row.Name), before)})
+			problems = append(problems,
+				Problem{row.Line, "name", fmt.Sprintf("%s stands on line %d already", short(row.Name), before)})
 		}
 		names[key] = row.Line
 		rows = append(rows, row)

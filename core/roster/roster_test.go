@@ -14,12 +14,17 @@ func TestRostersAsPeopleHaveThem(t *testing.T) {
 		text string
 		want []roster.Row
 	}{
-		"names one a line":         {"Ana Thorne\n\n  Bo   Lindqvist \r\nŽofie Čapková\n", []roster.Row{{Line: 1, Name: "Ana Thorne"}, {Line: 3, Name: "Bo Lindqvist"}, {Line: 4, Name: "Žofie Čapková"}}},
-		"a name with a comma":      {"Thorne, Ana\nLindqvist, Bo", []roster.Row{{Line: 1, Name: "Thorne, Ana"}, {Line: 2, Name: "Lindqvist, Bo"}}},
-		"a table with commas":      {"Name,First-timer,Units\nAna,yes,inches\nBo,,mm\n", []roster.Row{{Line: 2, Name: "Ana", FirstTimer: true, Units: "in"}, {Line: 3, Name: "Bo", Units: "mm"}}},
-		"semicolons, other order":  {"\ufeffsize;Student;photo consent\nM;Ana;x\n;Bo;no", []roster.Row{{Line: 2, Name: "Ana", Size: "M", Photos: true}, {Line: 3, Name: "Bo"}}},
-		"tabs, quoted, over lines": {"name\tnotes\nAna\t\"needs a high table\nand light\"\nBo\t", []roster.Row{{Line: 2, Name: "Ana", Notes: "needs a high table\nand light"}, {Line: 4, Name: "Bo"}}},
-		"columns without heading":  {"name,,\nAna,,\n", []roster.Row{{Line: 2, Name: "Ana"}}},
+		"names one a line": {"Ana Thorne\n\n  Bo   Lindqvist \r\nŽofie Čapková\n",
+			[]roster.Row{{Line: 1, Name: "Ana Thorne"}, {Line: 3, Name: "Bo Lindqvist"}, {Line: 4, Name: "Žofie Čapková"}}},
+		"a name with a comma": {"Thorne, Ana\nLindqvist, Bo",
+			[]roster.Row{{Line: 1, Name: "Thorne, Ana"}, {Line: 2, Name: "Lindqvist, Bo"}}},
+		"a table with commas": {"Name,First-timer,Units\nAna,yes,inches\nBo,,mm\n",
+			[]roster.Row{{Line: 2, Name: "Ana", FirstTimer: true, Units: "in"}, {Line: 3, Name: "Bo", Units: "mm"}}},
+		"semicolons, other order": {"\ufeffsize;Student;photo consent\nM;Ana;x\n;Bo;no",
+			[]roster.Row{{Line: 2, Name: "Ana", Size: "M", Photos: true}, {Line: 3, Name: "Bo"}}},
+		"tabs, quoted, over lines": {"name\tnotes\nAna\t\"needs a high table\nand light\"\nBo\t",
+			[]roster.Row{{Line: 2, Name: "Ana", Notes: "needs a high table\nand light"}, {Line: 4, Name: "Bo"}}},
+		"columns without heading": {"name,,\nAna,,\n", []roster.Row{{Line: 2, Name: "Ana"}}},
 	} {
 		t.Run(name, func(t *testing.T) {
 			rows, problems := roster.Text(c.text)
@@ -42,7 +47,8 @@ func TestEveryMistakeOneCanMake(t *testing.T) {
 		"a column twice":          {"name,student\nAna,Bo\n", "Line 1, name: this column is there twice"},
 		"a cell under no heading": {"name\tunits\nAna\tmm\tM\n", `Line 2: "M" stands under no heading`},
 		"a name without end":      {strings.Repeat("a", 121), "Line 1, name: a name has at most 120 letters"},
-		"notes without end":       {"name,notes\nAna," + strings.Repeat("x", 501), "Line 2, notes: notes have at most 500 letters"},
+		"notes without end": {"name,notes\nAna," + strings.Repeat("x", 501),
+			"Line 2, notes: notes have at most 500 letters"},
 		"a quotation mark":        {"name,units\n\"Ana,mm\nBo,in\n", "quotation mark"},
 		"another alphabet's file": {"name\nJos\xe9", "no text in UTF-8"},
 		"too many":                {strings.Repeat("Ana\n", 600), "at most 500"},

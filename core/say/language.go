@@ -51,7 +51,8 @@ func (l *Language) count(n N) string {
 		return measure.Plural(n.N, n.Noun)
 	}
 	form := forms.Other
-	own := map[plural.Form]string{plural.One: forms.One, plural.Two: forms.Two, plural.Few: forms.Few, plural.Many: forms.Many}
+	own := map[plural.Form]string{plural.One: forms.One, plural.Two: forms.Two, plural.Few: forms.Few,
+		plural.Many: forms.Many}
 	if text := own[plural.Cardinal.MatchPlural(l.Tag, n.N, 0, 0, 0, 0)]; text != "" {
 		form = text
 	}

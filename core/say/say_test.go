@@ -29,9 +29,12 @@ func TestATextIsWrittenForItsReader(t *testing.T) {
 func TestQuantities(t *testing.T) {
 	at := time.Date(2026, 11, 28, 15, 40, 0, 0, time.UTC)
 	for want, quantity := range map[string]any{
-		"62 mm": say.MM(62.4), "62 × 88 mm": say.Size{62, 88}, "46.2 m": say.Thread(46_210), "22 minutes": say.Minutes(22.4), "1 minute": say.Minutes(0.2),
-		"2 h 05": say.Minutes(125), "8,123": say.Count(8123), "15 %": say.Percent(15), "15:40": say.Clock(at), "Sat 28 Nov": say.Day(at), "28 Nov 2026": say.Date(at),
-		"cut-away": say.Word("cut-away"), "12.50": say.Cents(1250), "4 stops": say.N{N: 4, Noun: "stop"}, "1.35": say.Decimal{Value: 1.35, Places: 2},
+		"62 mm": say.MM(62.4), "62 × 88 mm": say.Size{62, 88}, "46.2 m": say.Thread(46_210), "22 minutes": say.Minutes(22.4),
+		"1 minute": say.Minutes(0.2),
+		"2 h 05":   say.Minutes(125), "8,123": say.Count(8123), "15 %": say.Percent(15), "15:40": say.Clock(at),
+		"Sat 28 Nov": say.Day(at), "28 Nov 2026": say.Date(at),
+		"cut-away": say.Word("cut-away"), "12.50": say.Cents(1250), "4 stops": say.N{N: 4, Noun: "stop"},
+		"1.35":              say.Decimal{Value: 1.35, Places: 2},
 		"a, b and 2 copies": say.List{"a", say.T("%s", "b"), say.N{N: 2, Noun: "copy"}}, "a": say.List{"a"}, "": say.List{},
 		"Ana, Bo and 3 more": say.Few([]string{"Ana", "Bo", "Cy", "Dee", "Iris"}, 2),
 	} {
@@ -46,10 +49,12 @@ func TestNamesArePrintedAsTheyAre(t *testing.T) {
 }
 
 func TestSentences(t *testing.T) {
-	for text, want := range map[string]string{"élan": "Élan.", "Done.": "Done.", "why?": "Why?", "first:": "First:", "": ""} {
+	for text, want := range map[string]string{"élan": "Élan.", "Done.": "Done.", "why?": "Why?", "first:": "First:",
+		"": ""} {
 		assert.Equal(t, want, say.Sentence(text))
 	}
-	assert.Equal(t, "The one medium hoop is 5 mm too small.", say.Plain.Sentence(say.T("the one %s hoop is %s too small", "medium", say.MM(5))))
+	assert.Equal(t, "The one medium hoop is 5 mm too small.",
+		say.Plain.Sentence(say.T("the one %s hoop is %s too small", "medium", say.MM(5))))
 }
 
 func TestATextInsideATextAndInJSON(t *testing.T) {
@@ -79,7 +84,8 @@ func TestALanguage(t *testing.T) {
 		Nouns: map[string]say.Forms{"sheet": {One: "arkusz", Few: "arkusze", Many: "arkuszy", Other: "arkusza"}},
 	}
 	p := say.Printer{Language: polish}
-	for n, want := range map[int]string{1: "wycinana: 1 arkusz", 3: "wycinana: 3 arkusze", 5: "wycinana: 5 arkuszy", 22: "wycinana: 22 arkusze"} {
+	for n, want := range map[int]string{1: "wycinana: 1 arkusz", 3: "wycinana: 3 arkusze", 5: "wycinana: 5 arkuszy",
+		22: "wycinana: 22 arkusze"} {
 		assert.Equal(t, want, p.Say(say.T("%s of %s", say.N{N: n, Noun: "sheet"}, say.Word("cut-away"))))
 	}
 	assert.Equal(t, "2 stops left", p.Say(say.T("%s left", say.N{N: 2, Noun: "stop"})))

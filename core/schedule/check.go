@@ -64,14 +64,17 @@ func (p Problem) Check() error {
 			return fmt.Errorf("person %s is ready at %v: expected 0 to %.0f minutes", job.ID, job.Ready, float64(longestMinutes))
 		}
 		if !(job.FillMinutes >= 0 && job.FillMinutes <= longestMinutes) {
-			return fmt.Errorf("person %s has fill_minutes %v: expected 0 to %.0f minutes", job.ID, job.FillMinutes, float64(longestMinutes))
+			return fmt.Errorf("person %s has fill_minutes %v: expected 0 to %.0f minutes", job.ID, job.FillMinutes,
+				float64(longestMinutes))
 		}
 		if len(job.Practice) > mostPractice {
-			return fmt.Errorf("person %s has practice for %d waits: expected at most %d", job.ID, len(job.Practice), mostPractice)
+			return fmt.Errorf("person %s has practice for %d waits: expected at most %d", job.ID, len(job.Practice),
+				mostPractice)
 		}
 		for n, practice := range job.Practice {
 			if !(practice.Minutes > 0 && practice.Minutes <= longestMinutes) {
-				return fmt.Errorf("person %s, practice %d has minutes %v: expected more than 0, up to %.0f", job.ID, n+1, practice.Minutes, float64(longestMinutes))
+				return fmt.Errorf("person %s, practice %d has minutes %v: expected more than 0, up to %.0f", job.ID, n+1,
+					practice.Minutes, float64(longestMinutes))
 			}
 		}
 		if err := job.check(machines, resources); err != nil {
@@ -137,7 +140,9 @@ func (p Job) check(machines map[string]bool, resources map[string]int) error {
 		if s.KeepMachine && !slices.ContainsFunc(p.Operations[i+1:], func(next Operation) bool { return len(next.On) > 0 }) {
 			return fail("keep needs a later step with on")
 		}
-		if s.SameMachine && !slices.ContainsFunc(p.Operations[:i], func(before Operation) bool { return len(before.On) > 0 }) {
+		if s.SameMachine && !slices.ContainsFunc(p.Operations[:i], func(before Operation) bool {
+			return len(before.On) > 0
+		}) {
 			return fail("same needs an earlier step with on")
 		}
 		if s.SameMachine && len(s.On) == 0 {
@@ -154,7 +159,8 @@ func (p Job) check(machines map[string]bool, resources map[string]int) error {
 		if len(s.NeedsOneOf) > mostChoices {
 			return fail("needs_one names %d pools: expected at most %d", len(s.NeedsOneOf), mostChoices)
 		}
-		if len(s.TakeFor) > 0 && !slices.ContainsFunc(p.Operations[i:], func(next Operation) bool { return len(next.On) > 0 }) {
+		if len(s.TakeFor) > 0 &&
+			!slices.ContainsFunc(p.Operations[i:], func(next Operation) bool { return len(next.On) > 0 }) {
 			return fail("take_for needs a step with on")
 		}
 		for _, resource := range s.resources() {

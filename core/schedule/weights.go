@@ -31,7 +31,8 @@ type Weights struct {
 
 // UsualWeights are the product's own, in the order of the handbook.
 func UsualWeights() Weights {
-	return Weights{Late: 50, Margin: 3, MarginMinutes: 30, FirstStitch: 5, LongestWait: 2, ShortMinutes: 10, SharedWaits: 0.5, Change: 10, Idle: 0.02}
+	return Weights{Late: 50, Margin: 3, MarginMinutes: 30, FirstStitch: 5, LongestWait: 2, ShortMinutes: 10,
+		SharedWaits: 0.5, Change: 10, Idle: 0.02}
 }
 
 // A Weight is one of the [Weights] with what it is of, and why it is weighed.
@@ -42,15 +43,25 @@ type Weight struct {
 
 // WeightKinds are all of them, in the order of the handbook.
 var WeightKinds = []Weight{
-	{"late", "A minute after the class has ended", "whoever is not done goes home with an open hoop", func(w *Weights) *float64 { return &w.Late }},
-	{"margin", "A minute short of the margin before the end", "a day varies: without a margin every second class runs over", func(w *Weights) *float64 { return &w.Margin }},
-	{"margin_minutes", "Minutes of margin before the end", "about what makes a class end in time on nine days of ten", func(w *Weights) *float64 { return &w.MarginMinutes }},
-	{"first_stitch", "A minute of somebody's first stitch after half of the class", "until they have sewn, they have not begun", func(w *Weights) *float64 { return &w.FirstStitch }},
-	{"longest_wait", "A minute of the longest wait", "one long wait is remembered, three short ones are not", func(w *Weights) *float64 { return &w.LongestWait }},
-	{"short_minutes", "Minutes of a wait that cost nothing", "that long it takes to look at what one has made", func(w *Weights) *float64 { return &w.ShortMinutes }},
-	{"shared_waits", "An hour of waiting, more for long waits", "waits are shared rather than all one person's", func(w *Weights) *float64 { return &w.SharedWaits }},
-	{"change", "A change of machine without need", "every machine is threaded and loaded otherwise", func(w *Weights) *float64 { return &w.Change }},
-	{"idle", "A minute in which a hoop is held and not used", "somebody else may want it", func(w *Weights) *float64 { return &w.Idle }},
+	{"late", "A minute after the class has ended", "whoever is not done goes home with an open hoop",
+		func(w *Weights) *float64 { return &w.Late }},
+	{"margin", "A minute short of the margin before the end",
+		"a day varies: without a margin every second class runs over", func(w *Weights) *float64 { return &w.Margin }},
+	{"margin_minutes", "Minutes of margin before the end", "about what makes a class end in time on nine days of ten",
+		func(w *Weights) *float64 { return &w.MarginMinutes }},
+	{"first_stitch", "A minute of somebody's first stitch after half of the class",
+		"until they have sewn, they have not begun", func(w *Weights) *float64 { return &w.FirstStitch }},
+	{"longest_wait", "A minute of the longest wait", "one long wait is remembered, three short ones are not",
+		func(w *Weights) *float64 { return &w.LongestWait }},
+	{"short_minutes", "Minutes of a wait that cost nothing", "that long it takes to look at what one has made",
+		func(w *Weights) *float64 { return &w.ShortMinutes }},
+	{"shared_waits", "An hour of waiting, more for long waits", "waits are shared rather than all one person's",
+		func(w *Weights) *float64 { return &w.SharedWaits }},
+	{"change", "A change of machine without need", "every machine is threaded and loaded otherwise",
+		func(w *Weights) *float64 { return &w.Change }},
+	{"idle", "A minute in which a hoop is held and not used", "somebody else may want it", func(w *Weights) *float64 {
+		return &w.Idle
+	}},
 }
 
 // Of is what some weights say of it.

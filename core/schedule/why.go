@@ -218,7 +218,8 @@ func (w *causes) other(i int, who Job, k int) (Cause, bool) {
 	slices.Sort(wanted)
 	for _, resource := range wanted {
 		for _, use := range w.uses[resource] {
-			if by := w.r.Assignments[use.to]; by.Job != who.ID && use.start < use.end && use.end > placed.Start-Hair && use.end < placed.Start+Hair {
+			if by := w.r.Assignments[use.to]; by.Job != who.ID && use.start < use.end && use.end > placed.Start-Hair &&
+				use.end < placed.Start+Hair {
 				return Cause{Kind: FollowsOther, Resource: resource, Job: by.Job, Operation: by.Operation}, true
 			}
 		}

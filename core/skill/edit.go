@@ -91,7 +91,8 @@ func ordered(steps []Step) (Ladder, error) {
 					round = append(round, string(s.Title))
 				}
 			}
-			return nil, say.Errorf("These wait for each other, so none could come first: %s. Untick one of them.", say.Name(strings.Join(round, ", ")))
+			return nil, say.Errorf("These wait for each other, so none could come first: %s. Untick one of them.",
+				say.Name(strings.Join(round, ", ")))
 		}
 		s := steps[i]
 		s.After = slices.DeleteFunc(slices.Clone(s.After), func(k Key) bool { return !isAmong(steps, k) })

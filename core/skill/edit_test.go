@@ -27,7 +27,8 @@ func TestAStepOfOnesOwn(t *testing.T) {
 	knit.After = append(slices.Clone(knit.After), "own-1")
 	ladder, err = ladder.With(knit)
 	require.NoError(t, err)
-	assert.Equal(t, []skill.Step{step}, ladder.Missing(skill.Signed{skill.HoopWoven: true, skill.CleanUp: true}, knit.After))
+	assert.Equal(t, []skill.Step{step},
+		ladder.Missing(skill.Signed{skill.HoopWoven: true, skill.CleanUp: true}, knit.After))
 
 	clean, _ := ladder.ByKey(skill.CleanUp)
 	clean.After = []skill.Key{skill.HoopKnit}
@@ -43,7 +44,8 @@ func TestAStepOfOnesOwn(t *testing.T) {
 	assert.ErrorContains(t, err, "not on the ladder any more")
 	_, err = without.Without(skill.CleanUp)
 	assert.ErrorContains(t, err, "not on the ladder any more")
-	for _, key := range []skill.Key{skill.SafeStart, skill.Threading, skill.HoopWoven, skill.NeedleChange, skill.BreakRecovery} {
+	for _, key := range []skill.Key{skill.SafeStart, skill.Threading, skill.HoopWoven, skill.NeedleChange,
+		skill.BreakRecovery} {
 		_, err = ladder.Without(key)
 		assert.ErrorContains(t, err, "stays on the ladder", key)
 	}

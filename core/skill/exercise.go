@@ -19,8 +19,10 @@ type Exercise struct {
 // Exercises lists them in the order of the ladder.
 var Exercises = []Exercise{
 	{Bobbin, 5, "Wind two bobbins on the spare winder and fit one into the bench case.", ""},
-	{NeedleChange, 5, "Change the needle of the bench model, twice.", "Needles are sharp: the old one goes into the sharps tin."},
-	{CutStabilizer, 5, "Choose and cut the stabilizer for three cloths, and say why.", "Cut away from the hand that holds the sheet."},
+	{NeedleChange, 5, "Change the needle of the bench model, twice.",
+		"Needles are sharp: the old one goes into the sharps tin."},
+	{CutStabilizer, 5, "Choose and cut the stabilizer for three cloths, and say why.",
+		"Cut away from the hand that holds the sheet."},
 	{HoopWoven, 7, "Hoop a practice cloth in the practice hoop until it sounds right.", ""},
 	{ReadBack, 4, "Read the backs of three samples: which tension is off?", ""},
 	{MarkAlign, 6, "Mark a practice cloth with the template, cross and up-arrow.", ""},

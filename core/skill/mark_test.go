@@ -59,7 +59,8 @@ func climber(id int64, n int) skill.Record {
 		}
 		marks = append(marks, skill.Mark{StudentID: id, Skill: step.Key, On: skill.SingleNeedle, Level: level})
 	}
-	marks = append(marks, skill.Mark{StudentID: 99, Skill: skill.Names, On: skill.SingleNeedle, Level: skill.Alone}) // somebody else's
+	// somebody else's
+	marks = append(marks, skill.Mark{StudentID: 99, Skill: skill.Names, On: skill.SingleNeedle, Level: skill.Alone})
 	return skill.NewRecord(s, marks, skill.SingleNeedle)
 }
 
@@ -76,7 +77,8 @@ func TestAGroupIsLookedAtTogether(t *testing.T) {
 		return s
 	}
 	assert.Equal(t, []int64{1, 2}, ids(g.ReadyFor(skill.Usual, step(skill.SafeStart))))
-	assert.Equal(t, []int64{3}, ids(g.ReadyFor(skill.Usual, step(skill.Threading))), "not those who lack safe start, nor who can it")
+	assert.Equal(t, []int64{3}, ids(g.ReadyFor(skill.Usual, step(skill.Threading))),
+		"not those who lack safe start, nor who can it")
 	assert.Equal(t, []int64{3, 4}, ids(g.Teachers(step(skill.SafeStart))))
 	assert.Empty(t, g.Teachers(step(skill.Bobbin)))
 	next, ok := g.Next(skill.Usual)
@@ -85,7 +87,8 @@ func TestAGroupIsLookedAtTogether(t *testing.T) {
 	_, ok = skill.Group{climber(5, len(skill.Usual))}.Next(skill.Usual)
 	assert.False(t, ok, "at the top there is none")
 	assert.Empty(t, climber(6, 3).Student.Signed(), "a record stands on its marks alone")
-	assert.Empty(t, skill.NewRecord(skill.Student{ID: 7}, marks(skill.Alone), skill.MultiNeedle).Reached(), "another kind of machine, and another student")
+	assert.Empty(t, skill.NewRecord(skill.Student{ID: 7}, marks(skill.Alone), skill.MultiNeedle).Reached(),
+		"another kind of machine, and another student")
 }
 
 func TestWhoIsStuck(t *testing.T) {

@@ -51,8 +51,9 @@ func TestClearanceToBeAlone(t *testing.T) {
 		idle    int
 		says    string
 	}{
-		"all five":                {student(five, true, 10), skill.SingleNeedle, 365, ""},
-		"one is missing":          {student(five[:4], true, 10), skill.SingleNeedle, 365, "recover a thread break still to be done alone"},
+		"all five": {student(five, true, 10), skill.SingleNeedle, 365, ""},
+		"one is missing": {student(five[:4], true, 10), skill.SingleNeedle, 365,
+			"recover a thread break still to be done alone"},
 		"with help only":          {student(five, false, 10), skill.SingleNeedle, 365, "still to be done alone"},
 		"on another kind":         {student(five, true, 10), skill.MultiNeedle, 365, "still to be done alone"},
 		"more than a year ago":    {student(five, true, 400), skill.SingleNeedle, 365, "lapsed"},
@@ -69,7 +70,8 @@ func TestClearanceToBeAlone(t *testing.T) {
 }
 
 func TestMissingKeepsTheOrderOfTheLadder(t *testing.T) {
-	missing := skill.Usual.Missing(skill.Signed{skill.Threading: true}, []skill.Key{skill.HoopKnit, skill.Threading, skill.SafeStart})
+	missing := skill.Usual.Missing(skill.Signed{skill.Threading: true},
+		[]skill.Key{skill.HoopKnit, skill.Threading, skill.SafeStart})
 	require.Len(t, missing, 2)
 	assert.Equal(t, skill.SafeStart, missing[0].Key)
 	assert.Equal(t, skill.HoopKnit, missing[1].Key)

@@ -125,7 +125,9 @@ func Analyse(p *Pattern) Analysis {
 	}
 	a.placeFromCentre(surveys)
 	if empty := a.ColorChanges - (len(a.Stops) - 1); empty > 0 {
-		a.Warnings = append(a.Warnings, fmt.Sprintf("The machine halts for %d thread changes, but only %d are followed by stitches.", a.ColorChanges, len(a.Stops)-1))
+		a.Warnings = append(a.Warnings,
+			fmt.Sprintf("The machine halts for %d thread changes, but only %d are followed by stitches.", a.ColorChanges,
+				len(a.Stops)-1))
 	}
 	guessFromNeighbours(a.Stops, surveys)
 	return a

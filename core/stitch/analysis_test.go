@@ -17,7 +17,8 @@ func TestAnalyseCountsAndMeasures(t *testing.T) {
 	// a second thread joined by an untrimmed jump.
 	p := &stitch.Pattern{Moves: []stitch.Move{
 		{X: 100, Y: 100}, {X: 130, Y: 140},
-		{X: 130, Y: 140, Kind: stitch.Trim}, {X: 150, Y: 140, Kind: stitch.Jump}, {X: 160, Y: 140, Kind: stitch.Jump}, {X: 170, Y: 140, Kind: stitch.Jump},
+		{X: 130, Y: 140, Kind: stitch.Trim}, {X: 150, Y: 140, Kind: stitch.Jump}, {X: 160, Y: 140, Kind: stitch.Jump},
+		{X: 170, Y: 140, Kind: stitch.Jump},
 		{X: 200, Y: 100},
 		{X: 200, Y: 100, Kind: stitch.Change},
 		{X: 200, Y: 300}, {X: 250, Y: 300, Kind: stitch.Jump}, {X: 300, Y: 300},
@@ -39,7 +40,8 @@ func TestAnalyseCountsAndMeasures(t *testing.T) {
 
 func TestARunWithoutStitchesIsNotAStop(t *testing.T) {
 	p := &stitch.Pattern{Colors: []stitch.RGB{{R: 255}, {B: 255}}, Moves: []stitch.Move{
-		{Kind: stitch.Change}, {X: 5}, {X: 9}, {X: 9, Kind: stitch.Change}, {X: 9, Kind: stitch.Change}, {X: 20}, {X: 20, Kind: stitch.Change},
+		{Kind: stitch.Change}, {X: 5}, {X: 9}, {X: 9, Kind: stitch.Change}, {X: 9, Kind: stitch.Change}, {X: 20},
+		{X: 20, Kind: stitch.Change},
 	}}
 	a := stitch.Analyse(p)
 	require.Len(t, a.Stops, 2)
@@ -106,7 +108,8 @@ func TestRolesAreSeenInTheGeometry(t *testing.T) {
 		for _, side := range [][4]int32{{-200, -200, 1, 0}, {200, -200, 0, 1}, {200, 200, -1, 0}, {-200, 200, 0, -1}} {
 			for at := int32(0); at < 400; at += 4 {
 				across := 15 * (1 - 2*(at/4%2))
-				p.Moves = append(p.Moves, stitch.Move{X: side[0] + side[2]*at + side[3]*across, Y: side[1] + side[3]*at + side[2]*across})
+				p.Moves = append(p.Moves,
+					stitch.Move{X: side[0] + side[2]*at + side[3]*across, Y: side[1] + side[3]*at + side[2]*across})
 			}
 		}
 		change(p)
@@ -119,7 +122,8 @@ func TestDensityFollowsTheHandbook(t *testing.T) {
 	for name, c := range map[string]struct {
 		stitches int
 		want     stitch.DensityClass
-	}{"open": {3499, stitch.Open}, "medium": {8000, stitch.Medium}, "dense": {13000, stitch.Dense}, "too dense": {13001, stitch.TooDense}} {
+	}{"open": {3499, stitch.Open}, "medium": {8000, stitch.Medium}, "dense": {13000, stitch.Dense},
+		"too dense": {13001, stitch.TooDense}} {
 		got, _ := stitch.DensityOf(c.stitches, 100, 100)
 		assert.Equal(t, c.want, got, name)
 	}

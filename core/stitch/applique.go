@@ -157,7 +157,8 @@ func (b *band) share(s *Stop, reachMM float64) float64 {
 			continue
 		}
 		all++
-		if m.X >= b.left && m.Y >= b.bottom && b.near(int32(int64(m.X-b.left)*b.whole>>part), int32(int64(m.Y-b.bottom)*b.whole>>part), reach) {
+		if m.X >= b.left && m.Y >= b.bottom &&
+			b.near(int32(int64(m.X-b.left)*b.whole>>part), int32(int64(m.Y-b.bottom)*b.whole>>part), reach) {
 			near++
 		}
 	}
@@ -245,5 +246,6 @@ func gap(a, b Move) float64 {
 // contains tells whether other lies inside, or out by no more than some
 // millimetres.
 func (b Bounds) contains(other Bounds, byMM float64) bool {
-	return other.Left >= b.Left-byMM && other.Right <= b.Right+byMM && other.Bottom >= b.Bottom-byMM && other.Top <= b.Top+byMM
+	return other.Left >= b.Left-byMM && other.Right <= b.Right+byMM && other.Bottom >= b.Bottom-byMM &&
+		other.Top <= b.Top+byMM
 }

@@ -161,7 +161,8 @@ func (b *Builder) Finish(format string, offset int) (*Pattern, error) {
 	sewn := false
 	b.eachRun(func(s bool) { sewn = sewn || s })
 	if !sewn {
-		return nil, &FormatError{Format: format, Offset: offset, Expected: "at least one stitch", Found: "the end of the design"}
+		return nil, &FormatError{Format: format, Offset: offset, Expected: "at least one stitch",
+			Found: "the end of the design"}
 	}
 	if len(b.halts) > MaxChanges {
 		return nil, fmt.Errorf("more than %s thread changes", measure.Count(MaxChanges))

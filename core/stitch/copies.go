@@ -46,7 +46,8 @@ const overlapMM = 1
 
 func overlap(stops []Stop, grounds []trace, i, j int) bool {
 	a, b := stops[i].Bounds, stops[j].Bounds
-	if a.Left > b.Right+overlapMM || b.Left > a.Right+overlapMM || a.Bottom > b.Top+overlapMM || b.Bottom > a.Top+overlapMM {
+	if a.Left > b.Right+overlapMM || b.Left > a.Right+overlapMM || a.Bottom > b.Top+overlapMM ||
+		b.Bottom > a.Top+overlapMM {
 		return false
 	}
 	for _, k := range []int{i, j} {
@@ -91,7 +92,8 @@ func Copies(p *Pattern, spots []Spot, sorted bool, roles []Role) (Sheet, error) 
 		return Sheet{}, fmt.Errorf("laying out copies: expected a design with stitches and at least one place for it")
 	}
 	if moves := len(p.Moves) * len(spots); moves > MaxMoves {
-		return Sheet{}, fmt.Errorf("laying out copies: %s moves in all, and a file may hold %s", measure.Count(moves), measure.Count(MaxMoves))
+		return Sheet{}, fmt.Errorf("laying out copies: %s moves in all, and a file may hold %s", measure.Count(moves),
+			measure.Count(MaxMoves))
 	}
 	sheet := Sheet{Before: len(a.Stops)*len(spots) - 1}
 	c := copier{analysis: a, out: &Pattern{Name: p.Name}}

@@ -148,7 +148,8 @@ func TestACopyIsTheDesignMovedAndTurned(t *testing.T) {
 	sheet, err := stitch.Copies(p, []stitch.Spot{{X: 1000, Y: -500}, {X: -1000, Y: 500, Turned: true}}, true, nil)
 	out := sheet.Pattern
 	require.NoError(t, err)
-	assert.Equal(t, [][2]int32{{950, -520}, {1050, -520}, {1050, -480}, {-980, 450}, {-980, 550}, {-1020, 550}}, stitchtest.Penetrations(out))
+	assert.Equal(t, [][2]int32{{950, -520}, {1050, -520}, {1050, -480}, {-980, 450}, {-980, 550}, {-1020, 550}},
+		stitchtest.Penetrations(out))
 	assert.Equal(t, 1, stitchtest.Count(out, stitch.Trim), "the thread is cut between the copies")
 }
 
@@ -159,7 +160,8 @@ func TestTheClosingAnchorStaysLast(t *testing.T) {
 	a := stitch.Analyse(p)
 	first := a.Stops[4].Moves[1]
 	p.Moves = p.Moves[:len(p.Moves)-len(a.Stops[4].Moves)+1]
-	p.Moves = append(p.Moves, stitch.Move{X: 0, Y: 0}, stitch.Move{X: 10, Y: 0}, stitch.Move{X: 0, Y: 0}, stitch.Move{X: first.X + 190, Y: 76, Kind: stitch.Jump},
+	p.Moves = append(p.Moves, stitch.Move{X: 0, Y: 0}, stitch.Move{X: 10, Y: 0}, stitch.Move{X: 0, Y: 0},
+		stitch.Move{X: first.X + 190, Y: 76, Kind: stitch.Jump},
 		stitch.Move{X: first.X + 190, Y: 76}, stitch.Move{X: first.X + 200, Y: 76}, stitch.Move{X: first.X + 190, Y: 76})
 	require.Equal(t, stitch.Anchor, stitch.Analyse(p).Stops[4].Role)
 	runs := stitch.ColorOrder(stitch.Threads(stitch.Analyse(p).Stops), stitch.Precedence(stitch.Analyse(p).Stops))
@@ -229,7 +231,8 @@ func TestSortedPiecesKeepTheirHalts(t *testing.T) {
 		stitchtest.Line(p, c[0], c[1], 10)
 	}
 	a := stitch.Analyse(p)
-	require.Equal(t, []stitch.Role{stitch.Placement, stitch.TackDown, stitch.Cover}, []stitch.Role{a.Stops[0].Role, a.Stops[1].Role, a.Stops[2].Role})
+	require.Equal(t, []stitch.Role{stitch.Placement, stitch.TackDown, stitch.Cover},
+		[]stitch.Role{a.Stops[0].Role, a.Stops[1].Role, a.Stops[2].Role})
 	assert.Equal(t, [][]int{{0}, {1}, {2, 3}}, stitch.ColorOrder(stitch.Threads(a.Stops), stitch.Precedence(a.Stops)))
 	sheet, err := stitch.Copies(p, spots(5), true, nil)
 	out, after := sheet.Pattern, sheet.After

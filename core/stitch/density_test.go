@@ -51,7 +51,8 @@ func TestAnEmptyOrHugeMapStaysSmall(t *testing.T) {
 }
 
 func TestLengthsThatAreHardToSewAreCounted(t *testing.T) {
-	p := &stitch.Pattern{Moves: []stitch.Move{{X: 0}, {X: 3}, {X: 33}, {X: 133}, {X: 163}, {X: 163, Kind: stitch.Jump}, {X: 164}}}
+	p := &stitch.Pattern{Moves: []stitch.Move{{X: 0}, {X: 3}, {X: 33}, {X: 133}, {X: 163}, {X: 163, Kind: stitch.Jump},
+		{X: 164}}}
 	l := stitch.LengthsOf(stitch.Analyse(p))
 	assert.Equal(t, stitch.Lengths{Short: 1, Long: 1}, l, "what a jump parts is no stitch")
 
@@ -72,7 +73,8 @@ func TestSmoothing(t *testing.T) {
 	even := stitch.DensityMap{CellMM: 1, Columns: 4, Rows: 3, Coverage: []float64{1, 1, 1, 1, 1, 1, 1, 1, 1, 1, 1, 1}}
 	assert.InDeltaSlice(t, even.Coverage, even.Smoothed().Coverage, 1e-9)
 	peak := stitch.DensityMap{CellMM: 1, Columns: 3, Rows: 3, Coverage: []float64{0, 0, 0, 0, 9, 0, 0, 0, 0}}
-	assert.InDeltaSlice(t, []float64{9.0 / 4, 9.0 / 6, 9.0 / 4, 9.0 / 6, 1, 9.0 / 6, 9.0 / 4, 9.0 / 6, 9.0 / 4}, peak.Smoothed().Coverage, 1e-9)
+	assert.InDeltaSlice(t, []float64{9.0 / 4, 9.0 / 6, 9.0 / 4, 9.0 / 6, 1, 9.0 / 6, 9.0 / 4, 9.0 / 6, 9.0 / 4},
+		peak.Smoothed().Coverage, 1e-9)
 }
 
 // Measured in one pass, a design and its stops cover as much as measured each
@@ -118,7 +120,8 @@ func TestTheNarrowestSatinIsFoundInAFillsStop(t *testing.T) {
 	}
 	plain := stitch.LengthsOf(stitch.Analyse(p))
 	assert.Zero(t, plain.NarrowestSatinMM, "rows are no satin")
-	p.Moves = append(p.Moves, stitch.Move{X: 100, Y: 100, Kind: stitch.Trim}, stitch.Move{X: 100, Y: 100, Kind: stitch.Jump})
+	p.Moves = append(p.Moves, stitch.Move{X: 100, Y: 100, Kind: stitch.Trim},
+		stitch.Move{X: 100, Y: 100, Kind: stitch.Jump})
 	for i := range int32(120) {
 		p.Moves = append(p.Moves, stitch.Move{X: 100 + i%2*14, Y: 100 + i*2})
 	}

@@ -10,7 +10,9 @@ import (
 
 // A square of 20 mm, written as one format and read as itself.
 func Example() {
-	square := &stitch.Pattern{Moves: []stitch.Move{{X: 0, Y: 0}, {X: 100, Y: 0}, {X: 200, Y: 0}, {X: 200, Y: 100}, {X: 200, Y: 200}, {X: 100, Y: 200}, {X: 0, Y: 200}, {X: 0, Y: 100}, {X: 0, Y: 0}}}
+	square := &stitch.Pattern{
+		Moves: []stitch.Move{{X: 0, Y: 0}, {X: 100, Y: 0}, {X: 200, Y: 0}, {X: 200, Y: 100}, {X: 200, Y: 200},
+			{X: 100, Y: 200}, {X: 0, Y: 200}, {X: 0, Y: 100}, {X: 0, Y: 0}}}
 	data, err := stitch.Encode("square.dst", square)
 	if err != nil {
 		fmt.Println(err)
@@ -22,6 +24,7 @@ func Example() {
 		return
 	}
 	a := stitch.Analyse(pattern)
-	fmt.Printf(".%s: %.0f × %.0f mm, %d stitches in %d stop\n", format.Name, a.WidthMM, a.HeightMM, a.Stitches, len(a.Stops))
+	fmt.Printf(".%s: %.0f × %.0f mm, %d stitches in %d stop\n", format.Name, a.WidthMM, a.HeightMM, a.Stitches,
+		len(a.Stops))
 	// Output: .dst: 20 × 20 mm, 9 stitches in 1 stop
 }

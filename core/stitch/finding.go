@@ -23,7 +23,8 @@ type Facts struct {
 // Findings says in order of the sewing what the stitches tell.
 func Findings(f Facts) []Finding {
 	var all []Finding
-	for _, found := range [][]Finding{f.changes(), f.applique(), f.density(), f.satin(), f.lettering(), f.lengths(), f.anchor()} {
+	for _, found := range [][]Finding{f.changes(), f.applique(), f.density(), f.satin(), f.lettering(), f.lengths(),
+		f.anchor()} {
 		all = append(all, found...)
 	}
 	return all
@@ -39,7 +40,8 @@ func (f Facts) satin() []Finding {
 	if locked {
 		text = say.T("the narrowest satin is only %s wide: the design is not to be resized", say.Fine(w))
 	}
-	working := say.T("of all satin stitches, all but the narrowest twentieth are at least this long; under %s thread piles up", say.Fine(leastSatinMM))
+	working := say.T("of all satin stitches, all but the narrowest twentieth are at least this long; under %s thread "+
+		"piles up", say.Fine(leastSatinMM))
 	return []Finding{{text, working, locked}}
 }
 
@@ -53,7 +55,8 @@ func (f Facts) lettering() []Finding {
 	if small {
 		text = say.T("the shortest lettering is only %s high: sew a test, and do not resize it", say.Fine(h))
 	}
-	working := say.T("satin columns of one width are bent into shapes of like height that stand in a row; under %s letters close up", say.MM(leastLetteringMM))
+	working := say.T("satin columns of one width are bent into shapes of like height that stand in a row; under %s "+
+		"letters close up", say.MM(leastLetteringMM))
 	return []Finding{{text, working, small}}
 }
 
@@ -83,8 +86,9 @@ func (f Facts) anchor() []Finding {
 		return nil
 	}
 	return []Finding{{
-		Text:    say.T("stop %s only marks the corners: it stays last, or is skipped", say.Count(n)),
-		Working: say.T("stop %s has %s in small clusters at the design's edge", say.Count(n), say.N{N: f.Stops[n-1].Stitches, Noun: "stitch"}),
+		Text: say.T("stop %s only marks the corners: it stays last, or is skipped", say.Count(n)),
+		Working: say.T("stop %s has %s in small clusters at the design's edge", say.Count(n),
+			say.N{N: f.Stops[n-1].Stitches, Noun: "stitch"}),
 	}}
 }
 
@@ -101,7 +105,8 @@ func (f Facts) changes() []Finding {
 	}
 	halts := len(f.Stops) - 1
 	return []Finding{{
-		Text:    say.T("the machine halts %s, but needs another thread only %s", say.N{N: halts, Noun: "time"}, say.N{N: halts - len(shared), Noun: "time"}),
+		Text: say.T("the machine halts %s, but needs another thread only %s", say.N{N: halts, Noun: "time"},
+			say.N{N: halts - len(shared), Noun: "time"}),
 		Working: say.T("neighbours that share a thread: stops %s", shared),
 	}}
 }
@@ -135,7 +140,8 @@ func (f Facts) applique() []Finding {
 		return nil
 	}
 	return []Finding{{
-		Text:    say.T("%s of appliqué to lay and trim; placement, tack-down and cover keep their order", say.N{N: len(pieces), Noun: "piece"}),
+		Text: say.T("%s of appliqué to lay and trim; placement, tack-down and cover keep their order",
+			say.N{N: len(pieces), Noun: "piece"}),
 		Working: say.T("outlines that lie within %s of each other: %s", say.Fine(coincideMM), pieces),
 	}}
 }
@@ -160,8 +166,9 @@ func (f Facts) density() []Finding {
 	}
 	c := f.Coverage[closest]
 	return []Finding{{
-		Text:    say.T("stop %s is the densest: %s", say.Count(closest+1), say.Word(Class(c))),
-		Working: say.T("in 1 mm cells that are sewn, thread %s wide covers each %s times on average, a zigzag counted once for there and back", say.Fine(threadMM), say.Decimal{Value: c, Places: 1}),
+		Text: say.T("stop %s is the densest: %s", say.Count(closest+1), say.Word(Class(c))),
+		Working: say.T("in 1 mm cells that are sewn, thread %s wide covers each %s times on average, a zigzag counted "+
+			"once for there and back", say.Fine(threadMM), say.Decimal{Value: c, Places: 1}),
 		Caution: Class(c) == TooDense,
 	}}
 }

@@ -47,7 +47,8 @@ type FormatError struct {
 }
 
 func (e *FormatError) Error() string {
-	return fmt.Sprintf("not a .%s file: at byte %s expected %s, found %s", e.Format, measure.Count(e.Offset), e.Expected, e.Found)
+	return fmt.Sprintf("not a .%s file: at byte %s expected %s, found %s", e.Format, measure.Count(e.Offset), e.Expected,
+		e.Found)
 }
 
 // Decode reads a stitch file, choosing the format by the name's extension.
@@ -58,10 +59,12 @@ func Decode(name string, data []byte) (*Pattern, Format, error) {
 		return nil, Format{}, err
 	}
 	if len(data) > MaxBytes {
-		return nil, format, fmt.Errorf("reading %s: it holds %s bytes, and a stitch file may hold %s at most", path.Base(name), measure.Count(len(data)), measure.Count(MaxBytes))
+		return nil, format, fmt.Errorf("reading %s: it holds %s bytes, and a stitch file may hold %s at most",
+			path.Base(name), measure.Count(len(data)), measure.Count(MaxBytes))
 	}
 	if other := recognise(data); other != "" && other != format.Name {
-		return nil, format, fmt.Errorf("reading %s: %w", path.Base(name), &FormatError{Format: format.Name, Expected: "stitches", Found: "the start of a ." + other + " file"})
+		return nil, format, fmt.Errorf("reading %s: %w", path.Base(name),
+			&FormatError{Format: format.Name, Expected: "stitches", Found: "the start of a ." + other + " file"})
 	}
 	pattern, err := format.Decode(data)
 	if err != nil {
@@ -91,7 +94,8 @@ func ByName(name string) (Format, error) {
 			return f, nil
 		}
 	}
-	return Format{}, fmt.Errorf("reading %s: no stitch file ends in %q; expected one of .%s", path.Base(name), path.Ext(name), strings.Join(Names(), ", ."))
+	return Format{}, fmt.Errorf("reading %s: no stitch file ends in %q; expected one of .%s", path.Base(name),
+		path.Ext(name), strings.Join(Names(), ", ."))
 }
 
 // foreign are files people pick by mistake. Their marks are long enough not
@@ -144,7 +148,8 @@ func Losses(before, after *Pattern) []string {
 	for _, count := range []struct {
 		what    string
 		was, is int
-	}{{"stitches", was.Stitches, is.Stitches}, {"jumps", was.Jumps, is.Jumps}, {"trims", was.Trims, is.Trims}, {"colour changes", was.ColorChanges, is.ColorChanges}} {
+	}{{"stitches", was.Stitches, is.Stitches}, {"jumps", was.Jumps, is.Jumps}, {"trims", was.Trims, is.Trims},
+		{"colour changes", was.ColorChanges, is.ColorChanges}} {
 		if count.was != count.is {
 			lost = append(lost, fmt.Sprintf("%s: %d became %d", count.what, count.was, count.is))
 		}

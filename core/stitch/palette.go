@@ -63,7 +63,8 @@ func (b *Builder) IndexColors(p Palette, indices []int) {
 		}
 		color, ok := p.Color(index)
 		if !ok {
-			b.Warn("Stop %d has thread %d, which the format's table does not have: shown as grey.", len(b.Pattern.Colors)+1, index)
+			b.Warn("Stop %d has thread %d, which the format's table does not have: shown as grey.", len(b.Pattern.Colors)+1,
+				index)
 		}
 		b.Pattern.Colors = append(b.Pattern.Colors, color)
 	})

@@ -16,7 +16,8 @@ const (
 // CheckPercent tells whether a machine offers a size.
 func CheckPercent(percent int) error {
 	if percent < ResizeLowest || percent > ResizeMost || percent%ResizeStep != 0 {
-		return say.Errorf("%s: a machine resizes from %s to %s in steps of %s", say.Percent(percent), say.Percent(ResizeLowest), say.Percent(ResizeMost), say.Count(ResizeStep))
+		return say.Errorf("%s: a machine resizes from %s to %s in steps of %s", say.Percent(percent),
+			say.Percent(ResizeLowest), say.Percent(ResizeMost), say.Count(ResizeStep))
 	}
 	return nil
 }
@@ -68,16 +69,26 @@ func (t Traits) Locks(percent int) []Lock {
 	var locks []Lock
 	scale := float64(percent) / 100
 	if t.Film {
-		locks = append(locks, Lock{say.T("film overlay"), say.T("the open fill is made for one size, and shows the film through gaps of that size")})
+		locks = append(locks,
+			Lock{say.T("film overlay"),
+				say.T("the open fill is made for one size, and shows the film through gaps of that size")})
 	}
 	if t.Applique {
-		locks = append(locks, Lock{say.T("appliqué pieces"), say.T("pieces are cut to the placement line as it is: resized, the cover misses their edges")})
+		locks = append(locks,
+			Lock{say.T("appliqué pieces"),
+				say.T("pieces are cut to the placement line as it is: resized, the cover misses their edges")})
 	}
 	if w := t.NarrowestSatinMM; w > 0 && (w <= nearLeastSatinMM || w*scale < leastSatinMM) {
-		locks = append(locks, Lock{say.T("narrow satin"), say.T("its narrowest satin is %s and would be %s; under %s thread piles up in the needle's hole", say.Fine(w), say.Fine(w*scale), say.Fine(leastSatinMM))})
+		locks = append(locks,
+			Lock{say.T("narrow satin"),
+				say.T("its narrowest satin is %s and would be %s; under %s thread piles up in the needle's hole", say.Fine(w),
+					say.Fine(w*scale), say.Fine(leastSatinMM))})
 	}
 	if h := t.LetteringMM; h > 0 && (h < leastLetteringMM || h*scale < leastLetteringMM) {
-		locks = append(locks, Lock{say.T("small lettering"), say.T("its shortest lettering is %s and would be %s; under %s letters close up", say.Fine(h), say.Fine(h*scale), say.MM(leastLetteringMM))})
+		locks = append(locks,
+			Lock{say.T("small lettering"),
+				say.T("its shortest lettering is %s and would be %s; under %s letters close up", say.Fine(h), say.Fine(h*scale),
+					say.MM(leastLetteringMM))})
 	}
 	return locks
 }

@@ -36,13 +36,14 @@ func TestLocks(t *testing.T) {
 		percent int
 		locked  []string
 	}{
-		"as it is, nothing is locked":         {stitch.Traits{NarrowestSatinMM: 0.8, Applique: true, Film: true}, 100, nil},
-		"a robust design goes both ways":      {stitch.Traits{NarrowestSatinMM: 2.5, LetteringMM: 12}, 80, nil},
-		"satin near 1.5 mm, even larger":      {stitch.Traits{NarrowestSatinMM: 1.5}, 110, []string{"narrow satin"}},
-		"satin that shrinks below 1.5 mm":     {stitch.Traits{NarrowestSatinMM: 1.8}, 80, []string{"narrow satin"}},
-		"the same satin a little smaller":     {stitch.Traits{NarrowestSatinMM: 1.8}, 95, nil},
-		"lettering under 6 mm":                {stitch.Traits{LetteringMM: 5}, 105, []string{"small lettering"}},
-		"film and pieces that are cut before": {stitch.Traits{Film: true, Applique: true}, 105, []string{"film overlay", "appliqué pieces"}},
+		"as it is, nothing is locked":     {stitch.Traits{NarrowestSatinMM: 0.8, Applique: true, Film: true}, 100, nil},
+		"a robust design goes both ways":  {stitch.Traits{NarrowestSatinMM: 2.5, LetteringMM: 12}, 80, nil},
+		"satin near 1.5 mm, even larger":  {stitch.Traits{NarrowestSatinMM: 1.5}, 110, []string{"narrow satin"}},
+		"satin that shrinks below 1.5 mm": {stitch.Traits{NarrowestSatinMM: 1.8}, 80, []string{"narrow satin"}},
+		"the same satin a little smaller": {stitch.Traits{NarrowestSatinMM: 1.8}, 95, nil},
+		"lettering under 6 mm":            {stitch.Traits{LetteringMM: 5}, 105, []string{"small lettering"}},
+		"film and pieces that are cut before": {stitch.Traits{Film: true, Applique: true}, 105,
+			[]string{"film overlay", "appliqué pieces"}},
 	} {
 		t.Run(name, func(t *testing.T) {
 			var names []string

@@ -358,7 +358,8 @@ func (t trace) fill() {
 		reached = reached[:len(reached)-1]
 		column := at % columns
 		for _, next := range [4]int{at - 1, at + 1, at - columns, at + columns} {
-			if next < 0 || next >= len(cells) || (next == at-1 && column == 0) || (next == at+1 && column == columns-1) || cells[next] != 0 {
+			if next < 0 || next >= len(cells) || (next == at-1 && column == 0) || (next == at+1 && column == columns-1) ||
+				cells[next] != 0 {
 				continue
 			}
 			cells[next] = 2
@@ -396,11 +397,13 @@ func isAnchor(s *Stop, all Bounds) bool {
 	var marks []Bounds
 	for _, cluster := range clusters(s.Moves) {
 		left, bottom, right, top, _ := Extent(cluster)
-		mark := Bounds{Left: float64(left) / 10, Bottom: float64(bottom) / 10, Right: float64(right) / 10, Top: float64(top) / 10}
+		mark := Bounds{Left: float64(left) / 10, Bottom: float64(bottom) / 10, Right: float64(right) / 10,
+			Top: float64(top) / 10}
 		if mark.Width() > anchorClusterMM || mark.Height() > anchorClusterMM {
 			return false
 		}
-		own = Bounds{Left: min(own.Left, mark.Left), Bottom: min(own.Bottom, mark.Bottom), Right: max(own.Right, mark.Right), Top: max(own.Top, mark.Top)}
+		own = Bounds{Left: min(own.Left, mark.Left), Bottom: min(own.Bottom, mark.Bottom), Right: max(own.Right, mark.Right),
+			Top: max(own.Top, mark.Top)}
 		marks = append(marks, mark)
 	}
 	// Moves are counted from another point than bounds.

@@ -37,7 +37,8 @@ func TestRoundTripThroughEveryPairOfFormats(t *testing.T) {
 }
 
 func TestMovesTooLongForARecordAddNoPenetration(t *testing.T) {
-	original := &stitch.Pattern{Moves: []stitch.Move{{X: 10, Y: 10}, {X: 510, Y: -300}, {X: 0, Y: 900, Kind: stitch.Change}, {X: -700, Y: 900}}}
+	original := &stitch.Pattern{
+		Moves: []stitch.Move{{X: 10, Y: 10}, {X: 510, Y: -300}, {X: 0, Y: 900, Kind: stitch.Change}, {X: -700, Y: 900}}}
 	for _, name := range stitch.Names() {
 		back := through(t, "long."+name, original)
 		assert.Equal(t, stitchtest.Penetrations(original), stitchtest.Penetrations(back), name)
@@ -55,12 +56,14 @@ func TestAWrongFileIsNamedForWhatItIs(t *testing.T) {
 		"a dst named exp":      {"crab.exp", dst, "the start of a .dst file"},
 		"a zip named dst":      {"crab.dst", []byte("PK\x03\x04 and more"), "the start of a .zip file"},
 		"an unknown extension": {"crab.doc", dst, "expected one of .dst, .exp, .jef, .pes"},
-		"prose named exp":      {"notes.exp", []byte("Dear students, please bring your own snips and a towel that has been washed."), "the start of a .txt file"},
-		"an empty exp":         {"none.exp", nil, "expected at least one stitch"},
-		"an unknown command":   {"odd.exp", []byte{5, 5, 0x80, 0x33, 0, 0}, "at byte 3 expected the command of a change"},
-		"a header only":        {"head.dst", dst[:512], "at byte 512 expected a header of 512 bytes and a stitch"},
-		"a mark that is none":  {"odd.dst", append(append([]byte{}, dst[:512]...), 0, 0, 0x40, 0, 0, 0xF3), "at byte 514 expected the mark of a stitch"},
-		"a design 3 m wide":    {"far.exp", farRight(), "more than 2 m from the start"},
+		"prose named exp": {"notes.exp",
+			[]byte("Dear students, please bring your own snips and a towel that has been washed."), "the start of a .txt file"},
+		"an empty exp":       {"none.exp", nil, "expected at least one stitch"},
+		"an unknown command": {"odd.exp", []byte{5, 5, 0x80, 0x33, 0, 0}, "at byte 3 expected the command of a change"},
+		"a header only":      {"head.dst", dst[:512], "at byte 512 expected a header of 512 bytes and a stitch"},
+		"a mark that is none": {"odd.dst", append(append([]byte{}, dst[:512]...), 0, 0, 0x40, 0, 0, 0xF3),
+			"at byte 514 expected the mark of a stitch"},
+		"a design 3 m wide": {"far.exp", farRight(), "more than 2 m from the start"},
 	} {
 		t.Run(name, func(t *testing.T) {
 			_, _, err := stitch.Decode(c.file, c.data)
@@ -94,9 +97,10 @@ func TestATruncatedFileYieldsWhatWasReadAndAWarning(t *testing.T) {
 }
 
 func TestColoursGoThroughTheFormatsThatHoldThem(t *testing.T) {
-	original := &stitch.Pattern{Name: "Two threads", Colors: []stitch.RGB{{R: 250, G: 5, B: 5}, {R: 250, G: 250, B: 250}}, Moves: []stitch.Move{
-		{X: 0}, {X: 30}, {X: 30, Kind: stitch.Change}, {X: 30, Kind: stitch.Change}, {X: 60, Y: 20}, {X: 90},
-	}}
+	original := &stitch.Pattern{Name: "Two threads", Colors: []stitch.RGB{{R: 250, G: 5, B: 5}, {R: 250, G: 250, B: 250}},
+		Moves: []stitch.Move{
+			{X: 0}, {X: 30}, {X: 30, Kind: stitch.Change}, {X: 30, Kind: stitch.Change}, {X: 60, Y: 20}, {X: 90},
+		}}
 	for _, name := range []string{"x.pes", "x.jef"} {
 		back := through(t, name, original)
 		require.Len(t, back.Colors, 2, "%s: a run without stitches has no colour", name)
@@ -120,7 +124,8 @@ func TestAnIndexOutsideTheTableIsGreyWithAWarning(t *testing.T) {
 func TestLossesSayWhatAFormatCannotHold(t *testing.T) {
 	original := stitchtest.Random(rand.New(rand.NewPCG(3, 3)), 100, 100)
 	original.Colors = []stitch.RGB{{R: 1}, {G: 1}}
-	assert.Equal(t, []string{"the colours of 2 stops: the format holds none"}, stitch.Losses(original, through(t, "x.dst", original)))
+	assert.Equal(t, []string{"the colours of 2 stops: the format holds none"},
+		stitch.Losses(original, through(t, "x.dst", original)))
 }
 
 func through(t *testing.T, name string, p *stitch.Pattern) *stitch.Pattern {

@@ -114,7 +114,9 @@ func Buy(wanted []Wanted, items []Item) List {
 
 // lacks adds what there is nothing of to its like.
 func (l *List) lacks(n Need, class string) {
-	i := slices.IndexFunc(l.Nothing, func(a Absent) bool { return a.Need.Key == n.Key && a.Need.Key.Kind != supply.StepCard })
+	i := slices.IndexFunc(l.Nothing, func(a Absent) bool {
+		return a.Need.Key == n.Key && a.Need.Key.Kind != supply.StepCard
+	})
 	if i < 0 {
 		l.Nothing = append(l.Nothing, Absent{n, []string{class}})
 		return

@@ -15,7 +15,8 @@ const usualWidthMM = 1000
 
 // A Layouter lays pieces on a material: all of them, or with fill as many as
 // fit; the rest comes back. [Lay] is one.
-type Layouter func(fill bool, m cutplan.Material, pieces []cutplan.Piece) (layout cutplan.Layout, rest []cutplan.Piece, err error)
+type Layouter func(fill bool, m cutplan.Material, pieces []cutplan.Piece) (layout cutplan.Layout, rest []cutplan.Piece,
+	err error)
 
 // Lay lays pieces out.
 func Lay(fill bool, m cutplan.Material, pieces []cutplan.Piece) (cutplan.Layout, []cutplan.Piece, error) {
@@ -111,7 +112,8 @@ func cutsOf(k kit.Kit, items []Item, reserved map[int64]float64, lay Layouter) [
 			at = len(cuts)
 			cuts = append(cuts, Cut{Material: line.Key})
 		}
-		cuts[at].Pieces = append(cuts[at].Pieces, kit.Piece{As: line.As, Key: line.Key, SizeMM: line.SizeMM, Turn: line.Turn, Count: int(line.Count)})
+		cuts[at].Pieces = append(cuts[at].Pieces,
+			kit.Piece{As: line.As, Key: line.Key, SizeMM: line.SizeMM, Turn: line.Turn, Count: int(line.Count)})
 	}
 	for i := range cuts {
 		cuts[i].layOut(items, reserved, lay)
@@ -123,7 +125,8 @@ func cutsOf(k kit.Kit, items []Item, reserved map[int64]float64, lay Layouter) [
 func (c *Cut) layOut(items []Item, reserved map[int64]float64, lay Layouter) {
 	var wanted []cutplan.Piece
 	for i, p := range c.Pieces {
-		wanted = append(wanted, cutplan.Piece{ID: strconv.Itoa(i), WMM: p.SizeMM[0], HMM: p.SizeMM[1], Count: p.Count, Turn: p.Turn})
+		wanted = append(wanted,
+			cutplan.Piece{ID: strconv.Itoa(i), WMM: p.SizeMM[0], HMM: p.SizeMM[1], Count: p.Count, Turn: p.Turn})
 	}
 	var remnants []*Item
 	for n := range items {

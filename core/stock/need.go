@@ -136,7 +136,8 @@ func (t *Taking) cut(c Cut) {
 		n := Need{Key: c.Material, Remnant: b.Remnant(), Item: b.Item, Near: supply.StandIn{Same: true}}
 		if b.Item != nil && b.Item.Form == Sheet {
 			n.Quantity = 1
-			n.Working = []say.Text{say.T("gives %s of the %s: remnants go first", say.Count(len(b.Layout.Placed)), say.N{N: c.Count(), Noun: "piece"})}
+			n.Working = []say.Text{
+				say.T("gives %s of the %s: remnants go first", say.Count(len(b.Layout.Placed)), say.N{N: c.Count(), Noun: "piece"})}
 		} else {
 			n.Quantity = b.Layout.LengthMM
 			n.Working = []say.Text{say.T("%s laid out: see the cut plan", say.N{N: len(b.Layout.Placed), Noun: "piece"})}
@@ -188,11 +189,13 @@ func (t *Taking) thread(p classday.Plan, line kit.Line, on *Stock) {
 	others := 2
 	for _, f := range found {
 		if item := &on.items[f.Index]; others > 0 && item != n.Item {
-			n.Working = append(n.Working, say.T("or %s: %s, ΔE %s", item.Name, Nearness(f), say.Decimal{Value: f.Off, Places: 1}))
+			n.Working = append(n.Working,
+				say.T("or %s: %s, ΔE %s", item.Name, Nearness(f), say.Decimal{Value: f.Off, Places: 1}))
 			others--
 		}
 	}
-	n.Working = append(n.Working, say.T("%s in all; sewn on %s at once at the most", say.Thread(line.Count), say.N{N: n.AtOnce, Noun: "machine"}))
+	n.Working = append(n.Working,
+		say.T("%s in all; sewn on %s at once at the most", say.Thread(line.Count), say.N{N: n.AtOnce, Noun: "machine"}))
 	t.Needs = append(t.Needs, n)
 }
 
@@ -208,7 +211,8 @@ func Nearness(s supply.StandIn) say.Text {
 // other than the one wanted now.
 func (t *Taking) toldApart(wanted stitch.RGB, itemID int64) bool {
 	return slices.ContainsFunc(t.Needs, func(n Need) bool {
-		return n.Key.Kind == supply.Thread && n.Item != nil && n.Item.ID == itemID && thread.Difference(wanted, n.Key.Color) >= thread.Alike
+		return n.Key.Kind == supply.Thread && n.Item != nil && n.Item.ID == itemID &&
+			thread.Difference(wanted, n.Key.Color) >= thread.Alike
 	})
 }
 

@@ -33,7 +33,8 @@ func (c cutting) better(than cutting) bool {
 	if (c.err == nil) != (than.err == nil) {
 		return c.err == nil
 	}
-	return cmp.Or(cmp.Compare(round(c.rollMM), round(than.rollMM)), cmp.Compare(round(c.remnantMM2), round(than.remnantMM2))) < 0
+	return cmp.Or(cmp.Compare(round(c.rollMM), round(than.rollMM)),
+		cmp.Compare(round(c.remnantMM2), round(than.remnantMM2))) < 0
 }
 
 // round forgives what is lost in adding up.
@@ -74,7 +75,8 @@ func (o offcuts) all(wanted []cutplan.Piece, remnants []*Item) cutting {
 // on lays as many pieces as fit on a remnant; area is of those that do, in
 // square millimetres.
 func (o offcuts) on(item *Item, wanted []cutplan.Piece) (bed Bed, rest []cutplan.Piece, areaMM2 float64) {
-	layout, rest, err := o.lay(true, cutplan.Material{WidthMM: item.WidthMM, MaxLengthMM: item.HeightMM}, grained(wanted, item.Grain))
+	layout, rest, err := o.lay(true, cutplan.Material{WidthMM: item.WidthMM, MaxLengthMM: item.HeightMM},
+		grained(wanted, item.Grain))
 	if err != nil || len(layout.Placed) == 0 {
 		return Bed{}, wanted, 0
 	}
@@ -127,7 +129,8 @@ func used(c cutting) []*Item {
 
 // greedy takes the remnants one after the other, each time the one that is worth
 // most by what it takes of the pieces that are left.
-func (o offcuts) greedy(wanted []cutplan.Piece, remnants []*Item, worth func(placedMM2 float64, i *Item) float64) []*Item {
+func (o offcuts) greedy(wanted []cutplan.Piece, remnants []*Item,
+	worth func(placedMM2 float64, i *Item) float64) []*Item {
 	left := slices.Clone(remnants)
 	var order []*Item
 	for len(left) > 0 && len(wanted) > 0 {

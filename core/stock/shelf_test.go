@@ -25,13 +25,19 @@ var tearAway = supply.Sheet(supply.TearAway, supply.Light)
 // sheet, a square and two pins, red and blue thread, bobbins and needles.
 func stocked() []stock.Item {
 	return []stock.Item{
-		{ID: 1, Key: tearAway, Form: stock.Roll, Name: "Tear-away, 50 cm", WidthMM: 500, Pack: 10_000, PackCents: 1200, OnHand: 5000},
-		{ID: 2, Key: supply.Spool(supply.Polyester, classdaytest.Red), Form: stock.Spool, Name: "Buoy red", Metres: 1000, Pack: 1e6, PackCents: 400, OnHand: 2.4e6},
-		{ID: 3, Key: supply.Spool(supply.Polyester, stitch.RGB{R: 0x20, G: 0x50, B: 0x8a}), Form: stock.Spool, Name: "Harbour blue", Metres: 1000, Pack: 1e6, PackCents: 400, OnHand: 3e6},
+		{ID: 1, Key: tearAway, Form: stock.Roll, Name: "Tear-away, 50 cm", WidthMM: 500, Pack: 10_000, PackCents: 1200,
+			OnHand: 5000},
+		{ID: 2, Key: supply.Spool(supply.Polyester, classdaytest.Red), Form: stock.Spool, Name: "Buoy red", Metres: 1000,
+			Pack: 1e6, PackCents: 400, OnHand: 2.4e6},
+		{ID: 3, Key: supply.Spool(supply.Polyester, stitch.RGB{R: 0x20, G: 0x50, B: 0x8a}), Form: stock.Spool,
+			Name: "Harbour blue", Metres: 1000, Pack: 1e6, PackCents: 400, OnHand: 3e6},
 		{ID: 4, Key: supply.Bobbins("LOW,  clear"), Form: stock.Each, Name: "Bobbins", Pack: 10, PackCents: 300, OnHand: 10},
-		{ID: 5, Key: supply.Needles(supply.EmbroideryPoint, "75/11"), Form: stock.Each, Name: "Needles", Pack: 5, PackCents: 500, OnHand: 10},
-		{ID: 6, Key: supply.Named(supply.Blank, "cotton square"), Form: stock.Each, Name: "Squares", Pack: 1, PackCents: 150, OnHand: 20},
-		{ID: 7, Key: supply.Named(supply.Part, "Badge pin"), Form: stock.Each, Name: "Pins", Pack: 20, PackCents: 300, OnHand: 7, ReorderPoint: 5},
+		{ID: 5, Key: supply.Needles(supply.EmbroideryPoint, "75/11"), Form: stock.Each, Name: "Needles", Pack: 5,
+			PackCents: 500, OnHand: 10},
+		{ID: 6, Key: supply.Named(supply.Blank, "cotton square"), Form: stock.Each, Name: "Squares", Pack: 1, PackCents: 150,
+			OnHand: 20},
+		{ID: 7, Key: supply.Named(supply.Part, "Badge pin"), Form: stock.Each, Name: "Pins", Pack: 20, PackCents: 300,
+			OnHand: 7, ReorderPoint: 5},
 		{ID: 9, Key: supply.Key{Kind: supply.Pen}, Form: stock.Each, Name: "Water pens", Pack: 2, PackCents: 500, OnHand: 2},
 	}
 }
@@ -88,7 +94,9 @@ func TestAClassTakesFromTheShelf(t *testing.T) {
 // rest.
 func TestRemnantsGoFirst(t *testing.T) {
 	_, without := take(t, stocked(), nil)
-	items := append(stocked(), stock.Item{ID: 8, Key: tearAway, Form: stock.Sheet, Name: "Left over", WidthMM: 420, HeightMM: 320, Remnant: true, Pack: 1, OnHand: 1})
+	items := append(stocked(),
+		stock.Item{ID: 8, Key: tearAway, Form: stock.Sheet, Name: "Left over", WidthMM: 420, HeightMM: 320, Remnant: true,
+			Pack: 1, OnHand: 1})
 	_, taking := take(t, items, nil)
 	left := need(t, taking, "light tear-away, remnant")
 	assert.Equal(t, 1.0, left.Quantity)
@@ -189,7 +197,8 @@ func TestAmountsAsPeopleCountThem(t *testing.T) {
 	}{
 		{stock.Item{Key: tearAway, Form: stock.Roll}, 1904, "1.90 m"},
 		{stock.Item{Key: tearAway, Form: stock.Sheet}, 2, "2 sheets"},
-		{stock.Item{Key: supply.Spool(supply.Polyester, classdaytest.Red), Form: stock.Spool, Metres: 1000}, 46_200, "46.2 m"},
+		{stock.Item{Key: supply.Spool(supply.Polyester, classdaytest.Red), Form: stock.Spool, Metres: 1000}, 46_200,
+			"46.2 m"},
 		{stock.Item{Key: supply.Needles(supply.Ballpoint, "75/11"), Form: stock.Each}, 1200, "1,200"},
 	} {
 		assert.Equal(t, c.says, c.item.Amount(c.n).String())
@@ -200,12 +209,14 @@ func TestAmountsAsPeopleCountThem(t *testing.T) {
 // Spools and tools are counted for classes that overlap; what is sewn adds up.
 func TestWhatIsNeededAtOnceAndOverTime(t *testing.T) {
 	morning := time.Date(2026, 3, 7, 10, 0, 0, 0, time.UTC)
-	spool := stock.Item{ID: 1, Key: supply.Spool(supply.Polyester, classdaytest.Red), Form: stock.Spool, Name: "Red", Metres: 1000, Pack: 1e6, PackCents: 400, OnHand: 2e6}
+	spool := stock.Item{ID: 1, Key: supply.Spool(supply.Polyester, classdaytest.Red), Form: stock.Spool, Name: "Red",
+		Metres: 1000, Pack: 1e6, PackCents: 400, OnHand: 2e6}
 	pens := stock.Item{ID: 2, Key: supply.Key{Kind: supply.Pen}, Form: stock.Each, Name: "Pens", Pack: 2, OnHand: 2}
 	class := func(name string, from time.Time, hours int, metres float64, atOnce int) stock.Wanted {
-		return stock.Wanted{Class: name, From: from, To: from.Add(time.Duration(hours) * time.Hour), Taking: stock.Taking{Needs: []stock.Need{
-			{Key: spool.Key, Item: &spool, Quantity: metres * 1000, AtOnce: atOnce}, {Key: pens.Key, Item: &pens, AtOnce: 2},
-		}}}
+		return stock.Wanted{Class: name, From: from, To: from.Add(time.Duration(hours) * time.Hour),
+			Taking: stock.Taking{Needs: []stock.Need{
+				{Key: spool.Key, Item: &spool, Quantity: metres * 1000, AtOnce: atOnce}, {Key: pens.Key, Item: &pens, AtOnce: 2},
+			}}}
 	}
 	buys := func(wanted ...stock.Wanted) map[string]string {
 		got := map[string]string{}
@@ -214,10 +225,13 @@ func TestWhatIsNeededAtOnceAndOverTime(t *testing.T) {
 		}
 		return got
 	}
-	assert.Empty(t, buys(class("one", morning, 3, 300, 2), class("the next day", morning.AddDate(0, 0, 1), 3, 300, 2)), "the same spools and pens serve both")
-	assert.Equal(t, map[string]string{"Red": "2 spools", "Pens": "2"}, buys(class("one", morning, 3, 300, 2), class("beside it", morning.Add(time.Hour), 3, 300, 2)))
+	assert.Empty(t, buys(class("one", morning, 3, 300, 2), class("the next day", morning.AddDate(0, 0, 1), 3, 300, 2)),
+		"the same spools and pens serve both")
+	assert.Equal(t, map[string]string{"Red": "2 spools", "Pens": "2"},
+		buys(class("one", morning, 3, 300, 2), class("beside it", morning.Add(time.Hour), 3, 300, 2)))
 	assert.Empty(t, buys(class("one", morning, 3, 300, 2), class("after it", morning.Add(3*time.Hour), 3, 300, 2)))
-	assert.Equal(t, map[string]string{"Red": "1 spool"}, buys(class("one", morning, 3, 1300, 1), class("later", morning.AddDate(0, 0, 7), 3, 1300, 1)), "2,600 m of 2,000")
+	assert.Equal(t, map[string]string{"Red": "1 spool"},
+		buys(class("one", morning, 3, 1300, 1), class("later", morning.AddDate(0, 0, 7), 3, 1300, 1)), "2,600 m of 2,000")
 }
 
 // The remnants taken save as much of the roll as any order of them would, in
@@ -229,11 +243,15 @@ func TestRemnantsAreChosenByWhatTheySave(t *testing.T) {
 	for range cases {
 		k := kit.Kit{}
 		for range 1 + rng.IntN(3) {
-			k.Cuts = append(k.Cuts, kit.Line{Key: cotton, SizeMM: [2]float64{float64(60 + rng.IntN(200)), float64(60 + rng.IntN(200))}, Count: float64(1 + rng.IntN(6)), Turn: true})
+			k.Cuts = append(k.Cuts,
+				kit.Line{Key: cotton, SizeMM: [2]float64{float64(60 + rng.IntN(200)), float64(60 + rng.IntN(200))},
+					Count: float64(1 + rng.IntN(6)), Turn: true})
 		}
 		items := []stock.Item{{ID: 100, Key: cotton, Form: stock.Roll, WidthMM: 500, OnHand: 1e6, Pack: 1}}
 		for n := range 3 {
-			items = append(items, stock.Item{ID: int64(n + 1), Key: cotton, Form: stock.Sheet, Remnant: true, WidthMM: float64(100 + rng.IntN(350)), HeightMM: float64(100 + rng.IntN(350)), OnHand: 1, Pack: 1})
+			items = append(items,
+				stock.Item{ID: int64(n + 1), Key: cotton, Form: stock.Sheet, Remnant: true, WidthMM: float64(100 + rng.IntN(350)),
+					HeightMM: float64(100 + rng.IntN(350)), OnHand: 1, Pack: 1})
 		}
 		took := rollOf(stock.Take(classday.Plan{}, k, stock.Of(items), nil, stock.Lay))
 		best := math.Inf(1)
@@ -266,11 +284,13 @@ func inOrder(t *testing.T, k kit.Kit, items []stock.Item, order []int) float64 {
 	t.Helper()
 	var wanted []cutplan.Piece
 	for i, l := range k.Cuts {
-		wanted = append(wanted, cutplan.Piece{ID: strconv.Itoa(i), WMM: l.SizeMM[0], HMM: l.SizeMM[1], Count: int(l.Count), Turn: true})
+		wanted = append(wanted,
+			cutplan.Piece{ID: strconv.Itoa(i), WMM: l.SizeMM[0], HMM: l.SizeMM[1], Count: int(l.Count), Turn: true})
 	}
 	for _, n := range order {
 		if len(wanted) > 0 {
-			if l, rest, err := cutplan.Fill(cutplan.Material{WidthMM: items[n].WidthMM, MaxLengthMM: items[n].HeightMM}, wanted); err == nil && len(l.Placed) > 0 {
+			if l, rest, err := cutplan.Fill(cutplan.Material{WidthMM: items[n].WidthMM, MaxLengthMM: items[n].HeightMM},
+				wanted); err == nil && len(l.Placed) > 0 {
 				wanted = rest
 			}
 		}

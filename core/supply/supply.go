@@ -54,7 +54,8 @@ const (
 )
 
 // Kinds in the order a page asks for them.
-var Kinds = []Kind{Stabilizer, Topper, Fabric, Batting, Film, Fusible, SoftCover, Interfacing, Thread, Bobbin, Needle, Pen, Tape, Spray, Tool, Blank, Part, StepCard}
+var Kinds = []Kind{Stabilizer, Topper, Fabric, Batting, Film, Fusible, SoftCover, Interfacing, Thread, Bobbin, Needle,
+	Pen, Tape, Spray, Tool, Blank, Part, StepCard}
 
 // Materials of stabilizer.
 const (
@@ -155,7 +156,8 @@ func (k *Key) fields() []struct {
 	return []struct {
 		name  string
 		value *string
-	}{{"material", &k.Material}, {"weight", &k.Weight}, {"style", &k.Style}, {"size", &k.Size}, {"fibre", &k.Fibre}, {"name", &k.Name}}
+	}{{"material", &k.Material}, {"weight", &k.Weight}, {"style", &k.Style}, {"size", &k.Size}, {"fibre", &k.Fibre},
+		{"name", &k.Name}}
 }
 
 // String writes a key as it is kept: "stabilizer;material=tear-away;weight=light".
@@ -213,7 +215,8 @@ func (k *Key) set(name, value string) error {
 
 // needed are the fields that a key of a kind has, and no other.
 var needed = map[Kind][]string{
-	Stabilizer: {"material", "weight"}, Topper: {}, Fabric: {"material"}, Batting: {}, Film: {}, Fusible: {}, SoftCover: {}, Interfacing: {}, Spray: {}, Tool: {"name"}, Pen: {}, Tape: {},
+	Stabilizer: {"material", "weight"}, Topper: {}, Fabric: {"material"}, Batting: {}, Film: {}, Fusible: {},
+	SoftCover: {}, Interfacing: {}, Spray: {}, Tool: {"name"}, Pen: {}, Tape: {},
 	Thread: {"fibre"}, Bobbin: {"style"}, Needle: {"style", "size"}, Blank: {"name"}, Part: {"name"}, StepCard: {},
 }
 

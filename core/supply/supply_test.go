@@ -49,7 +49,8 @@ func TestKeysAreKeptAsText(t *testing.T) {
 
 func TestWhatIsNoKeyIsRefused(t *testing.T) {
 	for _, text := range []string{
-		"", "spaceship", "needle", "needle;style=ballpoint", "fabric;material=", "fabric;material=linen;weight=light", "blank;name=Tote", "stabilizer;material",
+		"", "spaceship", "needle", "needle;style=ballpoint", "fabric;material=", "fabric;material=linen;weight=light",
+		"blank;name=Tote", "stabilizer;material",
 		"thread;fibre=cotton+40;color=red", "fabric;material=linen;color=%23c03a2a", "blank;name=%zz", "topper;x=1",
 	} {
 		_, err := supply.Parse(text)
@@ -79,17 +80,22 @@ func TestWhatStandsInForWhat(t *testing.T) {
 		have, want supply.Key
 		ok, same   bool
 	}{
-		"the same":                        {medium, medium, true, true},
-		"tear-away light for medium":      {light, medium, true, false},
-		"no cut-away for tear-away":       {supply.Sheet(supply.CutAway, supply.Medium), medium, false, false},
-		"no heavy tear-away":              {supply.Sheet(supply.TearAway, supply.Heavy), medium, false, false},
-		"another red":                     {supply.Spool(supply.Polyester, stitch.RGB{R: 0xc8, G: 0x40, B: 0x30}), supply.Spool(supply.Polyester, red), true, false},
-		"no polyester where heat comes":   {supply.Spool(supply.Polyester, red), supply.Spool(supply.Cotton, red), false, false},
-		"a ballpoint of the next size":    {supply.Needles(supply.Ballpoint, "75/11"), supply.Needles(supply.Ballpoint, "80/12"), true, false},
-		"no sharp needle for a ballpoint": {supply.Needles(supply.EmbroideryPoint, "80/12"), supply.Needles(supply.Ballpoint, "80/12"), false, false},
-		"no other style of bobbin":        {supply.Bobbins("tall, steel"), supply.Bobbins("low, clear"), false, false},
-		"one name in other capitals":      {supply.Named(supply.Blank, "CANVAS TOTE"), supply.Named(supply.Blank, "canvas tote"), true, true},
-		"no fabric for batting":           {supply.Cloth("linen"), supply.Key{Kind: supply.Batting}, false, false},
+		"the same":                   {medium, medium, true, true},
+		"tear-away light for medium": {light, medium, true, false},
+		"no cut-away for tear-away":  {supply.Sheet(supply.CutAway, supply.Medium), medium, false, false},
+		"no heavy tear-away":         {supply.Sheet(supply.TearAway, supply.Heavy), medium, false, false},
+		"another red": {supply.Spool(supply.Polyester, stitch.RGB{R: 0xc8, G: 0x40, B: 0x30}),
+			supply.Spool(supply.Polyester, red), true, false},
+		"no polyester where heat comes": {supply.Spool(supply.Polyester, red), supply.Spool(supply.Cotton, red), false,
+			false},
+		"a ballpoint of the next size": {supply.Needles(supply.Ballpoint, "75/11"),
+			supply.Needles(supply.Ballpoint, "80/12"), true, false},
+		"no sharp needle for a ballpoint": {supply.Needles(supply.EmbroideryPoint, "80/12"),
+			supply.Needles(supply.Ballpoint, "80/12"), false, false},
+		"no other style of bobbin": {supply.Bobbins("tall, steel"), supply.Bobbins("low, clear"), false, false},
+		"one name in other capitals": {supply.Named(supply.Blank, "CANVAS TOTE"),
+			supply.Named(supply.Blank, "canvas tote"), true, true},
+		"no fabric for batting": {supply.Cloth("linen"), supply.Key{Kind: supply.Batting}, false, false},
 	} {
 		got, ok := supply.StandsIn(c.have, c.want)
 		assert.Equal(t, c.ok, ok, name)
@@ -142,8 +148,11 @@ func TestWordsBecomeKeys(t *testing.T) {
 
 func TestThingsAreSaidInWords(t *testing.T) {
 	for text, want := range map[string]string{
-		"stabilizer;material=tear-away;weight=light": "light tear-away", "needle;style=ballpoint;size=75%2F11": "needles 75/11 ballpoint",
-		"bobbin;style=low%2C+clear": "bobbins, low, clear", "topper": "water-soluble topper", "batting": "batting", "blank;name=canvas+tote": "canvas tote", "step-card": "step card",
+		"stabilizer;material=tear-away;weight=light": "light tear-away",
+		"needle;style=ballpoint;size=75%2F11":        "needles 75/11 ballpoint",
+		"bobbin;style=low%2C+clear":                  "bobbins, low, clear", "topper": "water-soluble topper",
+		"batting":                "batting",
+		"blank;name=canvas+tote": "canvas tote", "step-card": "step card",
 	} {
 		assert.Equal(t, want, keys[text].Say().String())
 	}

@@ -23,7 +23,8 @@ type Zone struct{ Left, Bottom, Right, Top float64 }
 func TapeZones(field hoop.Field, widthMM, heightMM float64) (zones []Zone, without int) {
 	w, h := field.WidthMM/2, field.HeightMM/2
 	dx, dy := widthMM/2+FootMM, heightMM/2+FootMM
-	for _, z := range []Zone{{-w, -h, -dx, h}, {dx, -h, w, h}, {-min(dx, w), dy, min(dx, w), h}, {-min(dx, w), -h, min(dx, w), -dy}} {
+	for _, z := range []Zone{{-w, -h, -dx, h}, {dx, -h, w, h}, {-min(dx, w), dy, min(dx, w), h},
+		{-min(dx, w), -h, min(dx, w), -dy}} {
 		if z.Right-z.Left >= TapeMM-1e-9 && z.Top-z.Bottom >= TapeMM-1e-9 {
 			zones = append(zones, z)
 		} else {
@@ -38,7 +39,8 @@ func TapePicture(field hoop.Field, widthMM, heightMM float64) (Picture, say.Text
 	zones, without := TapeZones(field, widthMM, heightMM)
 	scale := min((PictureWidth-12)/field.WidthMM, (PictureHeight-12)/field.HeightMM)
 	at := func(z Zone) Stroke {
-		return box(Ink, PictureWidth/2+z.Left*scale, PictureHeight/2-z.Top*scale, (z.Right-z.Left)*scale, (z.Top-z.Bottom)*scale)
+		return box(Ink, PictureWidth/2+z.Left*scale, PictureHeight/2-z.Top*scale, (z.Right-z.Left)*scale,
+			(z.Top-z.Bottom)*scale)
 	}
 	frame := at(Zone{-field.WidthMM / 2, -field.HeightMM / 2, field.WidthMM / 2, field.HeightMM / 2})
 	frame.Fill = "sheet"
@@ -59,7 +61,8 @@ func TapePicture(field hoop.Field, widthMM, heightMM float64) (Picture, say.Text
 	case 4:
 		return p, say.T("This hoop leaves no room for tape beside the foot: hold it by adhesive or a basting line.")
 	}
-	return p, say.T("Tape only where it is shaded, on %s: the others leave no room beside the foot.", say.N{N: 4 - without, Noun: "side"})
+	return p, say.T("Tape only where it is shaded, on %s: the others leave no room beside the foot.",
+		say.N{N: 4 - without, Noun: "side"})
 }
 
 // Along are the places of joined hoopings on their line, from 0 at the left, in
@@ -133,7 +136,8 @@ func JoinPicture(n, hoopings int) Picture {
 		}
 		x := margin + float64(end+1)*wide
 		points := numbered(end)
-		p = append(p, cross(x, top+gap, 4), cross(x, top+high-gap, 4), label(x-3, top-4, say.Word(number(points[0]))), label(x-3, top+high+13, say.Word(number(points[1]))))
+		p = append(p, cross(x, top+gap, 4), cross(x, top+high-gap, 4), label(x-3, top-4, say.Word(number(points[0]))),
+			label(x-3, top+high+13, say.Word(number(points[1]))))
 	}
 	return p
 }
@@ -164,5 +168,6 @@ func SavingOf(sets, blocks int, hoopMinutes, stabiliseMinutes float64) Saving {
 		}
 		share += minutes
 	}
-	return Saving{Blocks: blocks, Sheets: int(math.Ceil(float64(sets) / float64(blocks))), SheetsEach: sets, MinutesEach: hoopMinutes + stabiliseMinutes - share}
+	return Saving{Blocks: blocks, Sheets: int(math.Ceil(float64(sets) / float64(blocks))), SheetsEach: sets,
+		MinutesEach: hoopMinutes + stabiliseMinutes - share}
 }

@@ -25,7 +25,8 @@ func EffectsOf(chosen []Technique) Effects {
 		}
 		e.NoTrims, e.OneColour = e.NoTrims || t.NoTrims, e.OneColour || t.OneColour
 		e.PlacementsFirst, e.SkipsMarks = e.PlacementsFirst || t.PlacementsFirst, e.SkipsMarks || t.SkipsMarks
-		e.NoPen, e.AtMarks, e.Window, e.Joins = e.NoPen || t.NoPen, e.AtMarks || t.AtMarks, e.Window || t.Window, e.Joins || t.Joins
+		e.NoPen, e.AtMarks, e.Window, e.Joins = e.NoPen || t.NoPen, e.AtMarks || t.AtMarks, e.Window || t.Window, e.Joins ||
+			t.Joins
 		e.BasteMM = max(e.BasteMM, t.BasteMM)
 		if t.Hoops != "" {
 			e.Hoops = t.Hoops

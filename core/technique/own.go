@@ -60,7 +60,8 @@ const (
 )
 
 // BaseSteps are the steps of every project, which written ones follow.
-var BaseSteps = []pace.StepKey{pace.StepMark, pace.StepStabilise, pace.StepHoop, pace.StepLoad, pace.StepSew, pace.StepUnhoop, pace.StepCleanUp, pace.StepPress}
+var BaseSteps = []pace.StepKey{pace.StepMark, pace.StepStabilise, pace.StepHoop, pace.StepLoad, pace.StepSew,
+	pace.StepUnhoop, pace.StepCleanUp, pace.StepPress}
 
 // ownPrefix begins the key of a written technique.
 const ownPrefix = "own:"
@@ -94,10 +95,14 @@ func (w Written) Faults(ladder skill.Ladder) map[string]say.Text {
 		n := say.Count(i + 1)
 		fault("steps", strings.TrimSpace(s.Title) == "", "Step %s: say what is done.", n)
 		fault("steps", !slices.Contains(BaseSteps, s.At), "Step %s: choose the step it follows.", n)
-		fault("steps", !(s.Minutes >= 0 && s.Minutes <= mostMinutes), "Step %s: write minutes from 0 to %s.", n, say.Count(mostMinutes))
-		fault("steps", s.Iron && s.Machine, "Step %s: it is at the iron or at the machine, never both: an iron stays off the machine.", n)
-		fault("steps", s.Machine && s.At != pace.StepLoad && s.At != pace.StepHoop, "Step %s: at the machine it follows the loading, before it sews.", n)
-		fault("steps", s.Instead && (s.At == pace.StepSew || s.At == pace.StepLoad || s.At == pace.StepUnhoop), "Step %s: loading, sewing and unhooping stay; let it follow them.", n)
+		fault("steps", !(s.Minutes >= 0 && s.Minutes <= mostMinutes), "Step %s: write minutes from 0 to %s.", n,
+			say.Count(mostMinutes))
+		fault("steps", s.Iron &&
+			s.Machine, "Step %s: it is at the iron or at the machine, never both: an iron stays off the machine.", n)
+		fault("steps", s.Machine && s.At != pace.StepLoad && s.At != pace.StepHoop,
+			"Step %s: at the machine it follows the loading, before it sews.", n)
+		fault("steps", s.Instead && (s.At == pace.StepSew || s.At == pace.StepLoad || s.At == pace.StepUnhoop),
+			"Step %s: loading, sewing and unhooping stay; let it follow them.", n)
 		fault("steps", s.Instead && instead[s.At], "Step %s: another stands in that place already.", n)
 		instead[s.At] = instead[s.At] || s.Instead
 	}
@@ -107,8 +112,10 @@ func (w Written) Faults(ladder skill.Ladder) map[string]say.Text {
 	}
 	for i, t := range w.Things {
 		fault("things", supply.Fold(t.Name) == "", "Thing %s: write its name.", say.Count(i+1))
-		fault("things", !slices.Contains([]Per{EachSet, EachMachine, Students}, t.Per), "Thing %s: choose for whom it is.", say.Count(i+1))
-		fault("things", t.Count < 1 || t.Count > mostCount, "Thing %s: write how many, 1 to %s.", say.Count(i+1), say.Count(mostCount))
+		fault("things", !slices.Contains([]Per{EachSet, EachMachine, Students}, t.Per), "Thing %s: choose for whom it is.",
+			say.Count(i+1))
+		fault("things", t.Count < 1 || t.Count > mostCount, "Thing %s: write how many, 1 to %s.", say.Count(i+1),
+			say.Count(mostCount))
 	}
 	for i, key := range w.Needs {
 		_, known := ladder.ByKey(key)
@@ -119,9 +126,11 @@ func (w Written) Faults(ladder skill.Ladder) map[string]say.Text {
 
 // Technique is the written one as those of ours are.
 func (w Written) Technique() Technique {
-	t := Technique{Key: w.Key(), Group: Own, Name: say.Name(w.Name), What: say.Name(w.What), Because: say.Name(w.Because), Needs: w.Needs, Picture: Picture{inHoop(), cross(80, 55, 14)}, Own: &w}
+	t := Technique{Key: w.Key(), Group: Own, Name: say.Name(w.Name), What: say.Name(w.What), Because: say.Name(w.Because),
+		Needs: w.Needs, Picture: Picture{inHoop(), cross(80, 55, 14)}, Own: &w}
 	for i, s := range w.Steps {
-		step := pace.Step{Key: pace.StepKey(string(w.Key()) + ":" + strconv.Itoa(i+1)), Title: say.Name(s.Title), Where: pace.Bench, Minutes: s.Minutes, Iron: s.Iron}
+		step := pace.Step{Key: pace.StepKey(string(w.Key()) + ":" + strconv.Itoa(i+1)), Title: say.Name(s.Title),
+			Where: pace.Bench, Minutes: s.Minutes, Iron: s.Iron}
 		if s.Iron {
 			step.Cautions = []say.Text{pace.IronCaution}
 		}

@@ -60,7 +60,8 @@ func dashed(t Tone, xy ...float64) Stroke { return Stroke{Tone: t, Style: Dash, 
 func dotted(t Tone, xy ...float64) Stroke { return Stroke{Tone: t, Style: Dot, Points: points(xy)} }
 
 func box(t Tone, x, y, w, h float64) Stroke {
-	return Stroke{Tone: t, Style: Solid, Closed: true, Points: [][2]float64{{x, y}, {x + w, y}, {x + w, y + h}, {x, y + h}}}
+	return Stroke{Tone: t, Style: Solid, Closed: true,
+		Points: [][2]float64{{x, y}, {x + w, y}, {x + w, y + h}, {x, y + h}}}
 }
 
 func cloth(x, y, w, h float64) Stroke {
@@ -123,12 +124,15 @@ func wave(t Tone, x, y, length float64) Stroke {
 
 // iron stands with its sole on y.
 func iron(x, y float64) Stroke {
-	return Stroke{Tone: Brick, Style: Solid, Closed: true, Points: [][2]float64{{x - 26, y}, {x + 26, y}, {x + 20, y - 12}, {x - 2, y - 20}, {x + 12, y - 20}, {x + 12, y - 26}, {x - 12, y - 26}, {x - 20, y - 12}}}
+	return Stroke{Tone: Brick, Style: Solid, Closed: true,
+		Points: [][2]float64{{x - 26, y}, {x + 26, y}, {x + 20, y - 12}, {x - 2, y - 20}, {x + 12, y - 20}, {x + 12, y - 26},
+			{x - 12, y - 26}, {x - 20, y - 12}}}
 }
 
 // pen lies with its tip at the left.
 func pen(x, y float64) Stroke {
-	return Stroke{Tone: Ink, Style: Solid, Closed: true, Points: [][2]float64{{x - 20, y + 36}, {x - 12, y + 22}, {x + 24, y - 12}, {x + 32, y - 4}, {x - 4, y + 30}}}
+	return Stroke{Tone: Ink, Style: Solid, Closed: true,
+		Points: [][2]float64{{x - 20, y + 36}, {x - 12, y + 22}, {x + 24, y - 12}, {x + 32, y - 4}, {x - 4, y + 30}}}
 }
 
 func needle(x, top, foot float64) Stroke {
@@ -144,13 +148,15 @@ func tape(x, y float64) Stroke {
 
 // weave is straight threads in a hoop.
 func weave() Stroke {
-	return line(Soft, 36, 14, 36, 96, 52, 96, 52, 14, 68, 14, 68, 96, 84, 96, 84, 14, 100, 14, 100, 96, 116, 96, 116, 14, 136, 14, 136, 40, 24, 40, 24, 66, 136, 66)
+	return line(Soft, 36, 14, 36, 96, 52, 96, 52, 14, 68, 14, 68, 96, 84, 96, 84, 14, 100, 14, 100, 96, 116, 96, 116, 14,
+		136, 14, 136, 40, 24, 40, 24, 66, 136, 66)
 }
 
 // shirt is a garment laid flat.
 func shirt() Stroke {
 	s := Stroke{Tone: Ink, Style: Solid, Closed: true, Fill: "cloth", Points: [][2]float64{
-		{62, 10}, {70, 20}, {90, 20}, {98, 10}, {122, 20}, {140, 46}, {124, 54}, {116, 44}, {116, 102}, {44, 102}, {44, 44}, {36, 54}, {20, 46}, {38, 20},
+		{62, 10}, {70, 20}, {90, 20}, {98, 10}, {122, 20}, {140, 46}, {124, 54}, {116, 44}, {116, 102}, {44, 102}, {44, 44},
+		{36, 54}, {20, 46}, {38, 20},
 	}}
 	return s
 }
@@ -161,7 +167,8 @@ func heart(t Tone, x, y, size float64) Stroke {
 	for i := range 36 {
 		a := 2 * math.Pi * float64(i) / 36
 		sin := math.Sin(a)
-		s.Points = append(s.Points, [2]float64{x + size*sin*sin*sin, y - size*(13*math.Cos(a)-5*math.Cos(2*a)-2*math.Cos(3*a)-math.Cos(4*a))/16})
+		s.Points = append(s.Points,
+			[2]float64{x + size*sin*sin*sin, y - size*(13*math.Cos(a)-5*math.Cos(2*a)-2*math.Cos(3*a)-math.Cos(4*a))/16})
 	}
 	return s
 }

@@ -48,18 +48,22 @@ func bases() map[string]project.Project {
 		"washed":  of(func(p *project.Project) { p.Fabric, p.Uses = recipe.Linen, []recipe.Use{recipe.Washed} }),
 		"floated": of(func(p *project.Project) { p.Fabric = recipe.Felt }),
 		"a shirt": of(func(p *project.Project) {
-			p.Fabric, p.Uses, p.Blank.Shape, p.Blank.Size, p.Blank.Spot = recipe.Jersey, []recipe.Use{recipe.Worn}, "crew-neck T-shirt", "M", "chest centre"
+			p.Fabric, p.Uses, p.Blank.Shape, p.Blank.Size, p.Blank.Spot = recipe.Jersey, []recipe.Use{recipe.Worn},
+				"crew-neck T-shirt", "M", "chest centre"
 		}),
 		"appliqué": of(func(p *project.Project) {
-			roles(p, stitch.Placement, stitch.TackDown, stitch.Cover, stitch.Placement, stitch.TackDown, stitch.Cover, stitch.Anchor)
+			roles(p, stitch.Placement, stitch.TackDown, stitch.Cover, stitch.Placement, stitch.TackDown, stitch.Cover,
+				stitch.Anchor)
 		}),
 		"joined": of(func(p *project.Project) {
-			p.Hoopings = append(p.Hoopings, project.Hooping{Title: "right", Design: classdaytest.Badge()}, project.Hooping{Title: "left", Design: classdaytest.Badge()})
+			p.Hoopings = append(p.Hoopings, project.Hooping{Title: "right", Design: classdaytest.Badge()},
+				project.Hooping{Title: "left", Design: classdaytest.Badge()})
 		}),
 		"in the hoop": of(func(p *project.Project) {
 			roles(p, stitch.Placement, stitch.TackDown, stitch.Cover)
 			p.InHoop, p.Blank.WidthMM, p.Blank.HeightMM = true, 80, 80
-			p.Layers = []project.Layer{{As: kit.Batting}, {As: kit.PieceLayer, Fabric: recipe.Linen, BeforeStop: 2}, {As: kit.Binding, Fabric: recipe.Linen}}
+			p.Layers = []project.Layer{{As: kit.Batting}, {As: kit.PieceLayer, Fabric: recipe.Linen, BeforeStop: 2},
+				{As: kit.Binding, Fabric: recipe.Linen}}
 		}),
 	}
 }
@@ -82,11 +86,15 @@ func makeOf(t *testing.T, p project.Project) made {
 		m := &class.Machines[i]
 		m.Hoops = m.Hoops[1:] // one hoop: which of two somebody takes is the plan's
 		m.Sews = true
-		m.Hoops = append(slices.Clone(m.Hoops), fleet.Held{Hoop: fleet.Hoop{ID: 8, Name: "Magnets", Field: hoop.Field{WidthMM: 190, HeightMM: 140}, Count: 2, Kind: hoop.Magnetic}},
-			fleet.Held{Hoop: fleet.Hoop{ID: 9, Name: "Clamp", Field: hoop.Field{WidthMM: 195, HeightMM: 145}, Count: 2, Kind: hoop.Clamp}})
+		m.Hoops = append(slices.Clone(m.Hoops),
+			fleet.Held{Hoop: fleet.Hoop{ID: 8, Name: "Magnets", Field: hoop.Field{WidthMM: 190, HeightMM: 140}, Count: 2,
+				Kind: hoop.Magnetic}},
+			fleet.Held{Hoop: fleet.Hoop{ID: 9, Name: "Clamp", Field: hoop.Field{WidthMM: 195, HeightMM: 145}, Count: 2,
+				Kind: hoop.Clamp}})
 	}
 	plan := classdaytest.Plan(t, class)
-	m := made{steps: map[pace.StepKey]pace.Step{}, texts: map[string]bool{}, kit: map[string]float64{}, needs: map[supply.Key]bool{}, threes: map[string]float64{}}
+	m := made{steps: map[pace.StepKey]pace.Step{}, texts: map[string]bool{}, kit: map[string]float64{},
+		needs: map[supply.Key]bool{}, threes: map[string]float64{}}
 	for _, s := range plan.Works[0].Steps {
 		_, twice := m.steps[s.Key]
 		require.False(t, twice, "%s is there twice", s.Key)
@@ -144,7 +152,8 @@ func TestATechniqueChangesNothingButItsOwn(t *testing.T) {
 			tried++
 			t.Run(name+", "+string(made.Key), func(t *testing.T) {
 				without, with := base, base
-				without.House, without.Uses = base.House.With(made.House), technique.EffectsOf([]technique.Technique{made}).UsesWith(base.Uses)
+				without.House, without.Uses = base.House.With(made.House),
+					technique.EffectsOf([]technique.Technique{made}).UsesWith(base.Uses)
 				with.Techniques = []technique.Technique{made}
 				require.NotContains(t, with.Faults(nil), project.InWays)
 				differsOnlyBy(t, made, makeOf(t, without), makeOf(t, with))
@@ -224,7 +233,8 @@ func differsOnlyBy(t *testing.T, made technique.Technique, a, b made) {
 		}
 	}
 	for key := range b.needs {
-		assert.True(t, a.needs[key] || brings[key.Kind] || allows(made, brings, key.String()), "the shelf gives besides %s", key)
+		assert.True(t, a.needs[key] || brings[key.Kind] || allows(made, brings, key.String()), "the shelf gives besides %s",
+			key)
 	}
 }
 
@@ -246,7 +256,8 @@ func allows(made technique.Technique, brings map[supply.Kind]bool, line string) 
 	switch {
 	case made.NoPen && is(supply.Pen):
 		return true
-	case (made.Sticky || made.Window || made.Hoops != "" || made.BasteMM > 0) && (is(supply.Stabilizer) || is(supply.Topper)):
+	case (made.Sticky || made.Window || made.Hoops != "" || made.BasteMM > 0) &&
+		(is(supply.Stabilizer) || is(supply.Topper)):
 		return true
 	case made.Floats && is(supply.Tape):
 		return true

@@ -193,7 +193,8 @@ type GroupOf struct {
 var Groups = []GroupOf{
 	{Key: Before, Title: "Before anything is marked"},
 	{Key: Marking, Title: "Marking", One: true, Because: say.T("a blank is marked in one way")},
-	{Key: Pen, Title: "What marks it", One: true, Because: say.T("marks of two kinds have two remedies, and one of them sets the other")},
+	{Key: Pen, Title: "What marks it", One: true,
+		Because: say.T("marks of two kinds have two remedies, and one of them sets the other")},
 	{Key: Fitting, Title: "Fitting"},
 	{Key: Hooping, Title: "Hooping", One: true, Because: say.T("it is hooped in one way")},
 	{Key: HoopAids, Title: "What helps in hooping"},
@@ -201,13 +202,15 @@ var Groups = []GroupOf{
 	{Key: Basting, Title: "Basting and first stitches"},
 	{Key: PieceCuts, Title: "Appliqué pieces", One: true, Because: say.T("a piece is cut in one way")},
 	{Key: Fusing, Title: "Fusing the pieces", One: true, Because: say.T("a piece is fused once")},
-	{Key: Shadow, Title: "Light pieces over dark", One: true, Because: say.T("what is cut away needs no lining, and the other way round")},
+	{Key: Shadow, Title: "Light pieces over dark", One: true,
+		Because: say.T("what is cut away needs no lining, and the other way round")},
 	{Key: Order, Title: "Sewing order", One: true, Because: say.T("the stops have one order")},
 	{Key: Marks, Title: "Stops that are only marks"},
 	{Key: Setting, Title: "Settings of the machine"},
 	{Key: Joining, Title: "Joined hoopings", One: true, Because: say.T("a line is joined in one way")},
 	{Key: Names, Title: "Names and plates"},
-	{Key: MakingUp, Title: "Making up", One: true, Because: say.T("a thing is cut out as a patch, bound or turned, and not two of these")},
+	{Key: MakingUp, Title: "Making up", One: true,
+		Because: say.T("a thing is cut out as a patch, bound or turned, and not two of these")},
 	{Key: Closing, Title: "Closing the edge", One: true, Because: say.T("an edge is closed once")},
 	{Key: Special, Title: "Special threads and sides"},
 	{Key: Own, Title: "Of this workshop"},
@@ -223,7 +226,8 @@ func GroupByKey(key Group) (GroupOf, bool) {
 }
 
 // All are the techniques of ours, in the order of their groups.
-var All = slices.Concat(before, marking, pens, fitting, hooping, hoopAids, floating, basting, pieceCuts, fusing, shadow, order, marks, settings, joining, names, makingUp, closing, special)
+var All = slices.Concat(before, marking, pens, fitting, hooping, hoopAids, floating, basting, pieceCuts, fusing, shadow,
+	order, marks, settings, joining, names, makingUp, closing, special)
 
 // ByKey finds a technique of ours.
 func ByKey(key Key) (Technique, bool) {

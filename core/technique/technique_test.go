@@ -27,10 +27,12 @@ func with(change func(*technique.Work)) technique.Work {
 
 var (
 	applique = with(func(w *technique.Work) { w.Roles = []stitch.Role{stitch.Placement, stitch.TackDown, stitch.Cover} })
-	garment  = with(func(w *technique.Work) { w.Fabric, w.Garment, w.Uses = recipe.Jersey, true, []recipe.Use{recipe.Worn} })
-	joined   = with(func(w *technique.Work) { w.Hoopings = 3 })
-	inHoop   = with(func(w *technique.Work) { w.InHoop, w.Bound = true, true })
-	marked   = with(func(w *technique.Work) { w.Roles = []stitch.Role{stitch.Fill, stitch.Anchor} })
+	garment  = with(func(w *technique.Work) {
+		w.Fabric, w.Garment, w.Uses = recipe.Jersey, true, []recipe.Use{recipe.Worn}
+	})
+	joined = with(func(w *technique.Work) { w.Hoopings = 3 })
+	inHoop = with(func(w *technique.Work) { w.InHoop, w.Bound = true, true })
+	marked = with(func(w *technique.Work) { w.Roles = []stitch.Role{stitch.Fill, stitch.Anchor} })
 )
 
 func byKey(t *testing.T, key technique.Key) technique.Technique {
@@ -80,13 +82,17 @@ func TestStepsOfATechnique(t *testing.T) {
 		{"fuse-before", "fuse-web " + plain, 3},
 		{"fuse-after", plain, 0},
 		{"line-light", "line-pieces " + plain, 4},
-		{"cut-dark", plain, 0}, {"piece-by-piece", plain, 0}, {"placements-first", plain, 0}, {"skip-marks", plain, 0}, {"one-colour", plain, 0}, {"trims-off", plain, 0},
+		{"cut-dark", plain, 0}, {"piece-by-piece", plain, 0}, {"placements-first", plain, 0}, {"skip-marks", plain, 0},
+		{"one-colour", plain, 0}, {"trims-off", plain, 0},
 		{"joined", plain, 0}, {"name-last", plain, 0},
 		{"clamped-band", plain, 4 - 5},
-		{"patch", "mark stabilise hoop load sew unhoop clean-up press patch-web patch-cut patch-seal patch-on sign-off", 3 + 5 + 2 + 3},
+		{"patch", "mark stabilise hoop load sew unhoop clean-up press patch-web patch-cut patch-seal patch-on sign-off",
+			3 + 5 + 2 + 3},
 		{"bound", "binding-strip mark stabilise hoop load sew unhoop clean-up press trim-line sign-off", 6 + 3},
-		{"turned", "mark stabilise hoop load sew unhoop clean-up press trim-line seam turn-out press-seams sign-off", 10 + 3 + 3 + 2},
-		{"turned-by-machine", "mark stabilise hoop load sew unhoop clean-up press trim-line seam turn-out press-seams sign-off", 4 + 3 + 3 + 2},
+		{"turned", "mark stabilise hoop load sew unhoop clean-up press trim-line seam turn-out press-seams sign-off",
+			10 + 3 + 3 + 2},
+		{"turned-by-machine",
+			"mark stabilise hoop load sew unhoop clean-up press trim-line seam turn-out press-seams sign-off", 4 + 3 + 3 + 2},
 		{"close-by-hand", "mark stabilise hoop load sew unhoop clean-up press close-edge sign-off", 15},
 		{"close-in-ditch", "mark stabilise hoop load sew unhoop clean-up press close-edge sign-off", 5},
 		{"two-sided", "mark stabilise hoop load sew unhoop clean-up soak press sign-off", 5},
@@ -207,13 +213,21 @@ func TestWhatATechniqueSays(t *testing.T) {
 // What each brings to the class.
 func TestThingsOfATechnique(t *testing.T) {
 	for key, want := range map[technique.Key]string{
-		"interfacing": "interfacing for each set", "spray": "spray for 6", "basted-line": "tool;name=basting+thread for 4", "paper-guide": "tool;name=scrap+paper for each machine, tool;name=pins for 4",
-		"pen-water": "tool;name=water-erase+pen for 3", "pen-air": "tool;name=air-erase+pen for 3", "pen-heat": "tool;name=heat-erase+pen for 3", "chalk": "tool;name=tailor%27s+chalk for 3",
-		"hooping-mat": "tool;name=hooping+mat for 3", "grip-tape": "tool;name=grip+tape for each machine", "trim-in-hoop": "tool;name=appliqu%C3%A9+scissors for each machine",
-		"cut-by-hand": "tool;name=printed+outline for each set, tool;name=fabric+shears for 2", "cut-by-machine": "tool;name=cutting+mat for 6",
-		"perforated": "tool;name=old+needle+for+perforating for each machine, fusible for each set", "fuse-before": "fusible for each set", "line-light": "fabric;material=woven-cotton for each set",
-		"cut-dark": "tool;name=curved+scissors for 3", "patch": "fusible for each set, tool;name=edge+sealant for 6", "film": "film for each set", "metallic": "tool;name=silicone+lubricant for 12, tool;name=thread+stand for each machine",
-		"multi-tone": "tool;name=multi-tone+thread for each machine", "close-by-hand": "tool;name=hand+needle for 1", "template": "", "crease": "", "window": "",
+		"interfacing": "interfacing for each set", "spray": "spray for 6", "basted-line": "tool;name=basting+thread for 4",
+		"paper-guide": "tool;name=scrap+paper for each machine, tool;name=pins for 4",
+		"pen-water":   "tool;name=water-erase+pen for 3", "pen-air": "tool;name=air-erase+pen for 3",
+		"pen-heat": "tool;name=heat-erase+pen for 3", "chalk": "tool;name=tailor%27s+chalk for 3",
+		"hooping-mat": "tool;name=hooping+mat for 3", "grip-tape": "tool;name=grip+tape for each machine",
+		"trim-in-hoop":   "tool;name=appliqu%C3%A9+scissors for each machine",
+		"cut-by-hand":    "tool;name=printed+outline for each set, tool;name=fabric+shears for 2",
+		"cut-by-machine": "tool;name=cutting+mat for 6",
+		"perforated":     "tool;name=old+needle+for+perforating for each machine, fusible for each set",
+		"fuse-before":    "fusible for each set", "line-light": "fabric;material=woven-cotton for each set",
+		"cut-dark": "tool;name=curved+scissors for 3", "patch": "fusible for each set, tool;name=edge+sealant for 6",
+		"film":       "film for each set",
+		"metallic":   "tool;name=silicone+lubricant for 12, tool;name=thread+stand for each machine",
+		"multi-tone": "tool;name=multi-tone+thread for each machine", "close-by-hand": "tool;name=hand+needle for 1",
+		"template": "", "crease": "", "window": "",
 	} {
 		var things []string
 		for _, thing := range byKey(t, key).Things {
@@ -246,7 +260,8 @@ func TestEveryTechniqueIsWhole(t *testing.T) {
 		for _, s := range made.Picture {
 			require.NotEmpty(t, s.Points)
 			for _, p := range s.Points {
-				assert.True(t, p[0] >= 0 && p[0] <= technique.PictureWidth && p[1] >= 0 && p[1] <= technique.PictureHeight, "%s is drawn outside its field at %v", made.Key, p)
+				assert.True(t, p[0] >= 0 && p[0] <= technique.PictureWidth && p[1] >= 0 && p[1] <= technique.PictureHeight,
+					"%s is drawn outside its field at %v", made.Key, p)
 				text += say.Plain.Say(say.Size{p[0], p[1]})
 			}
 		}
@@ -275,16 +290,22 @@ func TestWhatTheHouseProposes(t *testing.T) {
 		work technique.Work
 		keys string
 	}{
-		"a woven":               {woven(), "press-first template pen-water dry-run"},
-		"a shirt":               {garment, "spray template pen-water try-on dry-run"},
-		"a washed towel":        {with(func(w *technique.Work) { w.Fabric, w.Uses = recipe.Terry, []recipe.Use{recipe.Washed} }), "pre-wash template pen-water dry-run baste-box"},
-		"floated felt":          {with(func(w *technique.Work) { w.Fabric, w.Floated = recipe.Felt, true }), "template pen-water float-hooped baste-box"},
-		"vinyl":                 {with(func(w *technique.Work) { w.Fabric, w.Floated = recipe.Vinyl, true }), "template pen-water float-hooped"},
-		"appliqué":              {applique, "press-first template pen-water dry-run trim-in-hoop piece-by-piece"},
-		"a line of hoopings":    {joined, "press-first template pen-water dry-run trims-off joined"},
-		"marks at the end":      {marked, "press-first template pen-water dry-run skip-marks"},
-		"a mat in the hoop":     {inHoop, "press-first corners-below bound"},
-		"both sides of a sheer": {with(func(w *technique.Work) { w.Fabric, w.Uses = recipe.Sheer, []recipe.Use{recipe.BothSides} }), "template pen-water dry-run grip-tape two-sided"},
+		"a woven": {woven(), "press-first template pen-water dry-run"},
+		"a shirt": {garment, "spray template pen-water try-on dry-run"},
+		"a washed towel": {
+			with(func(w *technique.Work) { w.Fabric, w.Uses = recipe.Terry, []recipe.Use{recipe.Washed} }),
+			"pre-wash template pen-water dry-run baste-box"},
+		"floated felt": {with(func(w *technique.Work) { w.Fabric, w.Floated = recipe.Felt, true }),
+			"template pen-water float-hooped baste-box"},
+		"vinyl": {with(func(w *technique.Work) { w.Fabric, w.Floated = recipe.Vinyl, true }),
+			"template pen-water float-hooped"},
+		"appliqué":           {applique, "press-first template pen-water dry-run trim-in-hoop piece-by-piece"},
+		"a line of hoopings": {joined, "press-first template pen-water dry-run trims-off joined"},
+		"marks at the end":   {marked, "press-first template pen-water dry-run skip-marks"},
+		"a mat in the hoop":  {inHoop, "press-first corners-below bound"},
+		"both sides of a sheer": {
+			with(func(w *technique.Work) { w.Fabric, w.Uses = recipe.Sheer, []recipe.Use{recipe.BothSides} }),
+			"template pen-water dry-run grip-tape two-sided"},
 	} {
 		t.Run(name, func(t *testing.T) {
 			var keys []string
@@ -312,20 +333,32 @@ func TestUnfit(t *testing.T) {
 		work technique.Work
 		says string
 	}{
-		{"press-first", vinyl, "melts"}, {"interfacing", film, "melts"}, {"perforated", with(func(w *technique.Work) { w.Fabric, w.Pieces = recipe.Vinyl, true }), "melts"}, {"patch", vinyl, "melts"}, {"turned", film, "melts"},
+		{"press-first", vinyl, "melts"}, {"interfacing", film, "melts"},
+		{"perforated", with(func(w *technique.Work) { w.Fabric, w.Pieces = recipe.Vinyl, true }), "melts"},
+		{"patch", vinyl, "melts"}, {"turned", film, "melts"},
 		{"press-first", with(func(w *technique.Work) { w.Fabric = recipe.Velvet }), "flattens the pile"},
 		{"pre-wash", with(func(w *technique.Work) { w.Fabric = recipe.Felt }), "nothing here that a wash"},
 		{"crease", with(func(w *technique.Work) { w.Fabric = recipe.Terry }), "does not show in pile"},
 		{"crease", with(func(w *technique.Work) { w.Corner = true }), "45° line"},
-		{"basted-line", vinyl, "each hole in vinyl stays"}, {"baste-box", vinyl, "each hole in vinyl stays"}, {"paper-guide", vinyl, "pin holes"},
-		{"template", inHoop, "nothing is marked"}, {"pen-water", with(func(w *technique.Work) { w.Fabric = recipe.Velvet }), "water marks velvet"}, {"pen-heat", vinyl, "iron on the front"},
-		{"try-on", woven(), "nothing to put on"}, {"dry-run", vinyl, "floated, not hooped"}, {"float-taped", inHoop, "only stabilizer is hooped"},
+		{"basted-line", vinyl, "each hole in vinyl stays"}, {"baste-box", vinyl, "each hole in vinyl stays"},
+		{"paper-guide", vinyl, "pin holes"},
+		{"template", inHoop, "nothing is marked"},
+		{"pen-water", with(func(w *technique.Work) { w.Fabric = recipe.Velvet }), "water marks velvet"},
+		{"pen-heat", vinyl, "iron on the front"},
+		{"try-on", woven(), "nothing to put on"}, {"dry-run", vinyl, "floated, not hooped"},
+		{"float-taped", inHoop, "only stabilizer is hooped"},
 		{"float-sticky", with(func(w *technique.Work) { w.Fabric = recipe.Velvet }), "glue pulls the pile out"},
-		{"window", with(func(w *technique.Work) { w.Dense = true }), "dense stitching needs a sheet"}, {"window", garment, "a knit or a sheer"},
-		{"trim-in-hoop", woven(), "no appliqué pieces"}, {"skip-marks", woven(), "no stop of the design is only a mark"}, {"one-colour", applique, "need the halts"},
-		{"joined", woven(), "nothing to join"}, {"bound", woven(), "no layer of it is a binding"}, {"close-by-hand", woven(), "no edge to close"},
-		{"two-sided", inHoop, "has a backing"}, {"film", with(func(w *technique.Work) { w.Uses = []recipe.Use{recipe.Heat} }), "film melts"}, {"metallic", with(func(w *technique.Work) { w.Uses = []recipe.Use{recipe.Heat} }), "melts where it meets heat"},
-		{"interfacing", with(func(w *technique.Work) { w.Uses = []recipe.Use{recipe.BothSides} }), "both sides are seen"}, {"corners-below", woven(), "nothing is laid from below"},
+		{"window", with(func(w *technique.Work) { w.Dense = true }), "dense stitching needs a sheet"},
+		{"window", garment, "a knit or a sheer"},
+		{"trim-in-hoop", woven(), "no appliqué pieces"}, {"skip-marks", woven(), "no stop of the design is only a mark"},
+		{"one-colour", applique, "need the halts"},
+		{"joined", woven(), "nothing to join"}, {"bound", woven(), "no layer of it is a binding"},
+		{"close-by-hand", woven(), "no edge to close"},
+		{"two-sided", inHoop, "has a backing"},
+		{"film", with(func(w *technique.Work) { w.Uses = []recipe.Use{recipe.Heat} }), "film melts"},
+		{"metallic", with(func(w *technique.Work) { w.Uses = []recipe.Use{recipe.Heat} }), "melts where it meets heat"},
+		{"interfacing", with(func(w *technique.Work) { w.Uses = []recipe.Use{recipe.BothSides} }), "both sides are seen"},
+		{"corners-below", woven(), "nothing is laid from below"},
 	} {
 		assert.Contains(t, byKey(t, c.key).Unfit(c.work).String(), c.says, c.key)
 	}
@@ -338,13 +371,20 @@ func TestWhatExcludesWhat(t *testing.T) {
 		a, b technique.Key
 		says string
 	}{
-		{"template", "crease", "in one way"}, {"pen-water", "chalk", "two remedies"}, {"crease", "pen-air", "needs no pen"}, {"dry-run", "magnetic", "in one way"}, {"dry-run", "float-taped", "not hooped"},
-		{"magnetic", "grip-tape", "no inner ring"}, {"float-hooped", "float-sticky", "held in one way"}, {"window", "magnetic", "the same step"}, {"trim-in-hoop", "perforated", "cut in one way"},
-		{"perforated", "fuse-before", "have their web already"}, {"fuse-before", "fuse-after", "fused once"}, {"line-light", "cut-dark", "needs no lining"}, {"piece-by-piece", "placements-first", "one order"},
-		{"one-colour", "multi-tone", "not one colour"}, {"joined", "clamped-band", "joined in one way"}, {"patch", "bound", "not two of these"}, {"patch", "pen-water", "heat sets a water pen"},
-		{"close-by-hand", "close-in-ditch", "closed once"}, {"two-sided", "trims-off", "already"}, {"two-sided", "interfacing", "stays on one"}, {"film", "fuse-after", "melts"}, {"clamped-band", "window", "stuck to its strip"},
+		{"template", "crease", "in one way"}, {"pen-water", "chalk", "two remedies"}, {"crease", "pen-air", "needs no pen"},
+		{"dry-run", "magnetic", "in one way"}, {"dry-run", "float-taped", "not hooped"},
+		{"magnetic", "grip-tape", "no inner ring"}, {"float-hooped", "float-sticky", "held in one way"},
+		{"window", "magnetic", "the same step"}, {"trim-in-hoop", "perforated", "cut in one way"},
+		{"perforated", "fuse-before", "have their web already"}, {"fuse-before", "fuse-after", "fused once"},
+		{"line-light", "cut-dark", "needs no lining"}, {"piece-by-piece", "placements-first", "one order"},
+		{"one-colour", "multi-tone", "not one colour"}, {"joined", "clamped-band", "joined in one way"},
+		{"patch", "bound", "not two of these"}, {"patch", "pen-water", "heat sets a water pen"},
+		{"close-by-hand", "close-in-ditch", "closed once"}, {"two-sided", "trims-off", "already"},
+		{"two-sided", "interfacing", "stays on one"}, {"film", "fuse-after", "melts"},
+		{"clamped-band", "window", "stuck to its strip"},
 	} {
-		for _, chosen := range [][]technique.Technique{{byKey(t, pair.a), byKey(t, pair.b)}, {byKey(t, pair.b), byKey(t, pair.a)}} {
+		for _, chosen := range [][]technique.Technique{{byKey(t, pair.a), byKey(t, pair.b)},
+			{byKey(t, pair.b), byKey(t, pair.a)}} {
 			said := technique.Excluded(chosen).String()
 			assert.Contains(t, said, pair.says, "%s with %s", pair.a, pair.b)
 			assert.Contains(t, said, "Take one of them off")
@@ -420,7 +460,8 @@ func TestTheOrderOfStops(t *testing.T) {
 	order, why = numbers(three, technique.Effects{PlacementsFirst: true, SkipsMarks: true})
 	assert.Equal(t, []int{1, 4, 2, 3, 5, 6}, order)
 	assert.Empty(t, why)
-	overlapping := append(three[:3:3], stop(4, stitch.Placement, 10), stop(5, stitch.TackDown, 10), stop(6, stitch.Placement, 60))
+	overlapping := append(three[:3:3], stop(4, stitch.Placement, 10), stop(5, stitch.TackDown, 10),
+		stop(6, stitch.Placement, 60))
 	order, why = numbers(overlapping, technique.Effects{PlacementsFirst: true})
 	assert.Equal(t, []int{1, 6, 2, 3, 4, 5}, order, "the line of the second would be under the first piece")
 	assert.Contains(t, why, "behind stop 3")
@@ -434,7 +475,8 @@ func TestWhereTapeMayLie(t *testing.T) {
 	require.Len(t, zones, 4)
 	assert.Zero(t, without)
 	for _, z := range zones {
-		outside := z.Right <= -30-technique.FootMM || z.Left >= 30+technique.FootMM || z.Top <= -25-technique.FootMM || z.Bottom >= 25+technique.FootMM
+		outside := z.Right <= -30-technique.FootMM || z.Left >= 30+technique.FootMM || z.Top <= -25-technique.FootMM ||
+			z.Bottom >= 25+technique.FootMM
 		assert.True(t, outside, "%v is clear of the foot", z)
 		assert.True(t, z.Left >= -90 && z.Right <= 90 && z.Bottom >= -65 && z.Top <= 65, "%v is in the hoop", z)
 	}
@@ -484,7 +526,8 @@ func TestWhatAWindowSaves(t *testing.T) {
 func TestATechniqueOfOnesOwn(t *testing.T) {
 	own := technique.Written{
 		ID: 7, Name: "Wax paper below", What: "Wax paper under the hoop.", Because: "The foot glides.",
-		Steps:  []technique.WrittenStep{{Title: "Cut the wax paper", At: pace.StepStabilise, Minutes: 2}, {Title: "Hoop with the paper", At: pace.StepHoop, Instead: true, Minutes: 6, Caution: "Mind the edge."}},
+		Steps: []technique.WrittenStep{{Title: "Cut the wax paper", At: pace.StepStabilise, Minutes: 2},
+			{Title: "Hoop with the paper", At: pace.StepHoop, Instead: true, Minutes: 6, Caution: "Mind the edge."}},
 		Lines:  []technique.WrittenLine{{Text: "Tear the paper off", At: pace.StepCleanUp}},
 		Things: []technique.WrittenThing{{Name: "Wax Paper", Per: technique.Students, Count: 4}},
 		Needs:  []skill.Key{skill.HoopWoven},
@@ -499,7 +542,8 @@ func TestATechniqueOfOnesOwn(t *testing.T) {
 	for _, s := range steps[:5] {
 		titles = append(titles, s.Title.String())
 	}
-	assert.Equal(t, []string{"Mark the blank with the template", "Cut and lay the stabilizer", "Cut the wax paper", "Hoop with the paper", "Load, check the needle over the mark, trace"}, titles)
+	assert.Equal(t, []string{"Mark the blank with the template", "Cut and lay the stabilizer", "Cut the wax paper",
+		"Hoop with the paper", "Load, check the needle over the mark, trace"}, titles)
 	assert.Equal(t, []skill.Key{skill.HoopWoven}, steps[3].Skills, "what stands in the place of hooping asks for as much")
 	for part, bad := range map[string]func(*technique.Written){
 		"name":    func(w *technique.Written) { w.Name = " " },
@@ -510,7 +554,8 @@ func TestATechniqueOfOnesOwn(t *testing.T) {
 		"needs":   func(w *technique.Written) { w.Needs = []skill.Key{"juggling"} },
 	} {
 		w := own
-		w.Steps, w.Lines, w.Things = append([]technique.WrittenStep(nil), own.Steps...), append([]technique.WrittenLine(nil), own.Lines...), append([]technique.WrittenThing(nil), own.Things...)
+		w.Steps, w.Lines, w.Things = append([]technique.WrittenStep(nil), own.Steps...),
+			append([]technique.WrittenLine(nil), own.Lines...), append([]technique.WrittenThing(nil), own.Things...)
 		bad(&w)
 		assert.Contains(t, w.Faults(skill.Usual), part)
 	}
@@ -522,7 +567,8 @@ func TestATechniqueOfOnesOwn(t *testing.T) {
 // Nothing is pressed that melts: no technique that goes with vinyl or film brings
 // an iron, and neither does one that a workshop wrote.
 func TestNothingIsPressedThatMelts(t *testing.T) {
-	ironed := technique.Written{ID: 1, Name: "x", What: "x", Because: "x", Steps: []technique.WrittenStep{{Title: "Iron it", At: pace.StepCleanUp, Iron: true}}}.Technique()
+	ironed := technique.Written{ID: 1, Name: "x", What: "x", Because: "x",
+		Steps: []technique.WrittenStep{{Title: "Iron it", At: pace.StepCleanUp, Iron: true}}}.Technique()
 	for _, w := range []technique.Work{
 		with(func(w *technique.Work) {
 			w.Fabric, w.Floated, w.Pieces, w.Bound, w.Hoopings = recipe.Vinyl, true, true, true, 2

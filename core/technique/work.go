@@ -135,7 +135,8 @@ func Excludes(a, b Technique) (why say.Text, excluded bool) {
 
 // WorkFor is the work that a recipe was asked for, as far as the request tells.
 func WorkFor(r recipe.Request, made recipe.Recipe) Work {
-	w := Work{Fabric: r.Fabric, Uses: r.Uses, Roles: r.Roles, InHoop: r.InHoop, Hoopings: 1, Floated: made.Hooping == recipe.Floated}
+	w := Work{Fabric: r.Fabric, Uses: r.Uses, Roles: r.Roles, InHoop: r.InHoop, Hoopings: 1,
+		Floated: made.Hooping == recipe.Floated}
 	w.Garment = w.uses(recipe.Worn, recipe.NextToSkin, recipe.Child)
 	density := r.Density
 	if density == "" {

@@ -19,7 +19,8 @@ func color(t *testing.T, text string) stitch.RGB {
 }
 
 func TestDifferencesAreAsTheEyeSeesThem(t *testing.T) {
-	assert.InDelta(t, 100, thread.Difference(color(t, "#000000"), color(t, "#ffffff")), 0.01, "black and white are all lightness apart")
+	assert.InDelta(t, 100, thread.Difference(color(t, "#000000"), color(t, "#ffffff")), 0.01,
+		"black and white are all lightness apart")
 	navy, slate := color(t, "#1d3a4d"), color(t, "#2b4a66")
 	assert.Less(t, thread.Difference(navy, slate), 12.0)
 	assert.Greater(t, thread.Difference(navy, color(t, "#c23b2a")), 30.0)

@@ -28,7 +28,8 @@ func Harbour() []Motif {
 	for i, filed := range []struct {
 		level int
 		tags  string
-	}{{1, "practice, rope"}, {2, "tote, building"}, {3, "towel, animal"}, {4, "garment, open"}, {2, "badge, felt"}, {5, "badge, felt, many"}, {5, "appliqué, mat"}} {
+	}{{1, "practice, rope"}, {2, "tote, building"}, {3, "towel, animal"}, {4, "garment, open"}, {2, "badge, felt"},
+		{5, "badge, felt, many"}, {5, "appliqué, mat"}} {
 		all[i].Level, all[i].Tags = filed.level, filed.tags
 	}
 	return all
@@ -49,7 +50,8 @@ func RopeKnot() Motif {
 		s.change()
 		s.satin(strandOf(strand), 3.4)
 	}
-	return motif("Rope-knot sampler", "rope-knot.dst", s, Stop{"#2f4858", "Frame"}, Stop{"#c9a25d", "First rope"}, Stop{"#a5762f", "Second rope"}, Stop{"#7c5a3a", "Third rope"})
+	return motif("Rope-knot sampler", "rope-knot.dst", s, Stop{"#2f4858", "Frame"}, Stop{"#c9a25d", "First rope"},
+		Stop{"#a5762f", "Second rope"}, Stop{"#7c5a3a", "Third rope"})
 }
 
 // strandOf is one rope of a braid: a wave a third of a turn behind the last.
@@ -64,7 +66,8 @@ func strandOf(n int) []point {
 // Lighthouse goes on a canvas tote.
 func Lighthouse() Motif {
 	s := &sewer{}
-	s.fill([]point{{-42, -48}, {42, -48}, {42, -39}, {28, -43}, {18, -36}, {2, -41}, {-14, -35}, {-26, -41}, {-42, -37}}, rowSpacing)
+	s.fill([]point{{-42, -48}, {42, -48}, {42, -39}, {28, -43}, {18, -36}, {2, -41}, {-14, -35}, {-26, -41}, {-42, -37}},
+		rowSpacing)
 	s.change()
 	s.fill([]point{{-12, -34}, {12, -34}, {7, 24}, {-7, 24}}, rowSpacing)
 	s.change()
@@ -78,7 +81,8 @@ func Lighthouse() Motif {
 	s.satin([]point{{-9, 25}, {9, 25}}, 2)
 	s.satin([]point{{-7, 37}, {0, 47}, {7, 37}}, 2)
 	s.run(closed([]point{{-12.6, -34}, {12.6, -34}, {7.6, 24}, {-7.6, 24}}), 2)
-	return motif("Lighthouse", "lighthouse.dst", s, Stop{"#4a86ad", "Sea"}, Stop{"#d9d2bf", "Tower"}, Stop{"#b8402f", "Bands"}, Stop{"#d99a1f", "Lamp"}, Stop{"#1f2d36", "Outline"})
+	return motif("Lighthouse", "lighthouse.dst", s, Stop{"#4a86ad", "Sea"}, Stop{"#d9d2bf", "Tower"},
+		Stop{"#b8402f", "Bands"}, Stop{"#d99a1f", "Lamp"}, Stop{"#1f2d36", "Outline"})
 }
 
 // Crab goes on a towel.
@@ -97,7 +101,8 @@ func Crab() Motif {
 	s.satin(arc(point{-7, 6}, 1.6, 1.6, 0, 350), 1.6)
 	s.satin(arc(point{7, 6}, 1.6, 1.6, 0, 350), 1.6)
 	s.run(arc(point{0, -5}, 9, 6, 200, 340), 1.8)
-	return motif("Crab", "crab.exp", s, Stop{"#c4552d", "Shell"}, Stop{"#9c3a1c", "Claws and legs"}, Stop{"#26201c", "Eyes and mouth"})
+	return motif("Crab", "crab.exp", s, Stop{"#c4552d", "Shell"}, Stop{"#9c3a1c", "Claws and legs"},
+		Stop{"#26201c", "Eyes and mouth"})
 }
 
 // Sail is open line work for a T-shirt.
@@ -114,7 +119,8 @@ func Sail() Motif {
 	s.change()
 	s.run(append(arc(point{0, -34}, 36, 16, 180, 360), point{-36, -34}), runLength)
 	s.run(arc(point{0, -36}, 30, 10, 190, 350), runLength)
-	return motif("Open sail", "open-sail.pes", s, Stop{"#2c5f7c", "Sails"}, Stop{"#7fa7b8", "Battens"}, Stop{"#8a4b2a", "Hull"})
+	return motif("Open sail", "open-sail.pes", s, Stop{"#2c5f7c", "Sails"}, Stop{"#7fa7b8", "Battens"},
+		Stop{"#8a4b2a", "Hull"})
 }
 
 // Buoy is a single felt badge.
@@ -180,7 +186,9 @@ func Compass() Motif {
 	for _, corner := range []point{{-70, -70}, {70, -70}, {70, 70}, {-70, 70}} {
 		s.begin(corner)
 	}
-	return motif("Compass rose", "compass.dst", s, Stop{"#7c8a80", "Placement line"}, Stop{"#7c8a80", "Tack-down"}, Stop{"#2b4a66", "Cover"}, Stop{"#a8791d", "Long points"}, Stop{"#2b4a66", "Short points and ring"}, Stop{"#7c8a80", "Corner marks"})
+	return motif("Compass rose", "compass.dst", s, Stop{"#7c8a80", "Placement line"}, Stop{"#7c8a80", "Tack-down"},
+		Stop{"#2b4a66", "Cover"}, Stop{"#a8791d", "Long points"}, Stop{"#2b4a66", "Short points and ring"},
+		Stop{"#7c8a80", "Corner marks"})
 }
 
 func rotated(points []point, degrees float64) []point {

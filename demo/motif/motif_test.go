@@ -52,7 +52,8 @@ func TestRolesOfTheMotifsAreFound(t *testing.T) {
 		}
 		return roles
 	}
-	assert.Equal(t, []stitch.Role{stitch.Placement, stitch.TackDown, stitch.Cover, stitch.Fill, stitch.Satin, stitch.Anchor}, roles(motif.Compass()))
+	assert.Equal(t, []stitch.Role{stitch.Placement, stitch.TackDown, stitch.Cover, stitch.Fill, stitch.Satin,
+		stitch.Anchor}, roles(motif.Compass()))
 	assert.Equal(t, []stitch.Role{stitch.Run, stitch.Satin, stitch.Satin, stitch.Satin}, roles(motif.RopeKnot()))
 	assert.Equal(t, stitch.Fill, roles(motif.Lighthouse())[0])
 	assert.Equal(t, []stitch.Role{stitch.Fill, stitch.Satin}, roles(motif.Crab())[:2])

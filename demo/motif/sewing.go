@@ -35,7 +35,8 @@ type sewer struct {
 
 func (s *sewer) add(kind stitch.Kind, to point) {
 	s.at = to
-	s.p.Moves = append(s.p.Moves, stitch.Move{X: int32(math.Round(to.x * 10)), Y: int32(math.Round(to.y * 10)), Kind: kind})
+	s.p.Moves = append(s.p.Moves,
+		stitch.Move{X: int32(math.Round(to.x * 10)), Y: int32(math.Round(to.y * 10)), Kind: kind})
 }
 
 // stitchTo sews straight to a point in even stitches no longer than length;

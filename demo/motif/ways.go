@@ -21,8 +21,10 @@ func Signals() Motif {
 	for _, corner := range []point{{-46, -22}, {46, -22}, {46, 22}, {-46, 22}} {
 		s.begin(corner)
 	}
-	return motif("Two signals", "signals.dst", s, Stop{"#7c8a80", "Placement line, left"}, Stop{"#7c8a80", "Tack-down, left"}, Stop{"#c23b2a", "Cover, left"},
-		Stop{"#7c8a80", "Placement line, right"}, Stop{"#7c8a80", "Tack-down, right"}, Stop{"#1d3a4d", "Cover, right"}, Stop{"#7c8a80", "Corner marks"})
+	return motif("Two signals", "signals.dst", s, Stop{"#7c8a80", "Placement line, left"},
+		Stop{"#7c8a80", "Tack-down, left"}, Stop{"#c23b2a", "Cover, left"},
+		Stop{"#7c8a80", "Placement line, right"}, Stop{"#7c8a80", "Tack-down, right"}, Stop{"#1d3a4d", "Cover, right"},
+		Stop{"#7c8a80", "Corner marks"})
 }
 
 // Pennant is a block for a name: a frame with a rope under it, light enough for a
@@ -52,7 +54,8 @@ func Hearts() Motif {
 		s.change()
 		s.satin(heart(at, 17), 2.8)
 	}
-	return motif("Two hearts", "hearts.dst", s, Stop{"#7c8a80", "Placement line, left"}, Stop{"#7c8a80", "Tack-down, left"}, Stop{"#c23b2a", "Cover, left"},
+	return motif("Two hearts", "hearts.dst", s, Stop{"#7c8a80", "Placement line, left"},
+		Stop{"#7c8a80", "Tack-down, left"}, Stop{"#c23b2a", "Cover, left"},
 		Stop{"#7c8a80", "Placement line, right"}, Stop{"#7c8a80", "Tack-down, right"}, Stop{"#c23b2a", "Cover, right"})
 }
 
@@ -61,7 +64,8 @@ func heart(at point, size float64) []point {
 	for i := range 73 {
 		a := 2 * math.Pi * float64(i) / 72
 		sin := math.Sin(a)
-		points = append(points, point{at.x + size*sin*sin*sin, at.y + size*(13*math.Cos(a)-5*math.Cos(2*a)-2*math.Cos(3*a)-math.Cos(4*a))/16})
+		points = append(points,
+			point{at.x + size*sin*sin*sin, at.y + size*(13*math.Cos(a)-5*math.Cos(2*a)-2*math.Cos(3*a)-math.Cos(4*a))/16})
 	}
 	return points
 }

@@ -139,7 +139,8 @@ func (p *player) goOn(ctx context.Context, s Station, state State, person Person
 		if p.rng(person, what+" bobbin").Float64() < bobbinShare {
 			reason = "bobbin-out"
 		}
-		_, err := p.tell(ctx, s, state, person, Press{ID: t.press.ID + "-hand", Kind: "hand-up", Student: person.Student, Reason: reason})
+		_, err := p.tell(ctx, s, state, person,
+			Press{ID: t.press.ID + "-hand", Kind: "hand-up", Student: person.Student, Reason: reason})
 		if err == nil {
 			t.repaired = t.broke.Add(time.Duration(repairMinutes * float64(time.Minute)))
 		}
@@ -183,10 +184,12 @@ func (p *player) begin(state State, person Person, what string) *task {
 }
 
 // tell presses under a name that stays the same however often it has to be sent.
-func (p *player) tell(ctx context.Context, s Station, state State, person Person, press Press) (refused string, err error) {
+func (p *player) tell(ctx context.Context, s Station, state State, person Person, press Press) (refused string,
+	err error) {
 	refused, err = s.Press(ctx, press)
 	if err == nil {
-		p.log("%s %s: %s %s%s%s", state.Clock.Format("15:04"), person.Name, press.Kind, press.Step, press.Reason, told(refused))
+		p.log("%s %s: %s %s%s%s", state.Clock.Format("15:04"), person.Name, press.Kind, press.Step, press.Reason,
+			told(refused))
 	}
 	return refused, err
 }

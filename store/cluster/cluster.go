@@ -80,7 +80,8 @@ func Start(ctx context.Context, folder string, o Options) (*Cluster, error) {
 
 // URL of a database in the cluster, as a connection string.
 func (c *Cluster) URL(database string) string {
-	u := url.URL{Scheme: "postgres", User: url.UserPassword(superuser, c.pass), Host: net.JoinHostPort("127.0.0.1", strconv.Itoa(c.port)), Path: database, RawQuery: "sslmode=disable"}
+	u := url.URL{Scheme: "postgres", User: url.UserPassword(superuser, c.pass),
+		Host: net.JoinHostPort("127.0.0.1", strconv.Itoa(c.port)), Path: database, RawQuery: "sslmode=disable"}
 	return u.String()
 }
 
@@ -95,7 +96,9 @@ func findBinaries() (string, error) {
 		}
 	}
 	if best == "" {
-		return "", errors.New("PostgreSQL 15 or newer is not installed: install Debian's package postgresql, or set DATABASE_URL to a server you have")
+		return "", errors.New(
+			"PostgreSQL 15 or newer is not installed: install Debian's package postgresql, or set DATABASE_URL to a server " +
+				"you have")
 	}
 	return best, nil
 }
@@ -122,7 +125,8 @@ func runAs() (*syscall.Credential, error) {
 
 // start starts the server on the cluster's port.
 func (c *Cluster) start(ctx context.Context) error {
-	settings := "-p " + strconv.Itoa(c.port) + " -c listen_addresses=127.0.0.1 -c unix_socket_directories='' -c timezone=UTC"
+	settings := "-p " + strconv.Itoa(c.port) +
+		" -c listen_addresses=127.0.0.1 -c unix_socket_directories='' -c timezone=UTC"
 	if c.options.Throwaway {
 		settings += " -c fsync=off -c synchronous_commit=off -c full_page_writes=off"
 	}
@@ -191,7 +195,9 @@ func (c *Cluster) running(ctx context.Context) (port int, running bool, err erro
 		return 0, false, nil
 	}
 	if origin := (&Cluster{data: p.data}); p.data != c.data && origin.lives() {
-		return 0, false, fmt.Errorf("the database in %s was copied from %s while it was running, so the copy may be torn: stop Chalk Step there, copy its data folder again, and start from the new copy", c.data, p.data)
+		return 0, false, fmt.Errorf(
+			"the database in %s was copied from %s while it was running, so the copy may be torn: stop Chalk Step there, "+
+				"copy its data folder again, and start from the new copy", c.data, p.data)
 	}
 	if p.data != c.data || !c.lives() {
 		return 0, false, nil

@@ -140,7 +140,8 @@ func TestACopiedFolderStarts(t *testing.T) {
 // A note that came along with a copy says where the database stayed behind.
 func TestACopyWithoutItsDatabaseSaysSo(t *testing.T) {
 	dir := storetest.Folder(t)
-	note := "The postgres user cannot enter this folder, so the database lies in\n/var/lib/chalkstep/home-old-data/postgres\n"
+	note := "The postgres user cannot enter this folder, so the database lies " +
+		"in\n/var/lib/chalkstep/home-old-data/postgres\n"
 	require.NoError(t, os.WriteFile(filepath.Join(dir, "DATABASE-IS-ELSEWHERE.txt"), []byte(note), 0o644))
 	_, err := cluster.Start(t.Context(), dir, cluster.Options{Throwaway: true})
 	assert.ErrorContains(t, err, "lies in /var/lib/chalkstep/home-old-data/postgres")

@@ -45,7 +45,8 @@ func (c *Cluster) prepare(ctx context.Context, folder string) error {
 	c.pass = strings.TrimSpace(string(kept))
 	if found {
 		if c.pass == "" {
-			return fmt.Errorf("the database in %s is there, but its password in %s is not: put that file back from where the folder came from", c.data, password)
+			return fmt.Errorf("the database in %s is there, but its password in %s is not: put that file back from where the "+
+				"folder came from", c.data, password)
 		}
 		return c.own()
 	}
@@ -75,7 +76,9 @@ func (c *Cluster) look() (found bool, err error) {
 	case len(entries) == 0:
 		return false, nil
 	}
-	return false, fmt.Errorf("%s holds %s but no PG_VERSION, so it is not a whole database and was left as it is: put the missing file back from a copy, move the folder away to start afresh, or choose another folder with --data",
+	return false, fmt.Errorf(
+		"%s holds %s but no PG_VERSION, so it is not a whole database and was left as it is: put the missing file back "+
+			"from a copy, move the folder away to start afresh, or choose another folder with --data",
 		c.data, some(entries))
 }
 
@@ -101,7 +104,8 @@ func (c *Cluster) own() error {
 		return fmt.Errorf("looking at the database folder: %w", err)
 	}
 	if mode := info.Mode().Perm(); mode != private && mode != shared {
-		slog.Info("making the database folder private, as the server insists on", "folder", c.data, "mode was", fmt.Sprintf("%#o", mode))
+		slog.Info("making the database folder private, as the server insists on", "folder", c.data, "mode was",
+			fmt.Sprintf("%#o", mode))
 		if err := os.Chmod(c.data, private); err != nil {
 			return fmt.Errorf("making the database folder private: %w", err)
 		}
@@ -166,7 +170,8 @@ func (c *Cluster) notElsewhere(folder string) error {
 	if _, err := os.Stat(filepath.Join(c.data, "PG_VERSION")); err == nil {
 		return nil // it was brought along
 	}
-	return fmt.Errorf("the database of this data folder lies in %s, as %s says, and was not copied with it: copy it to %s with Chalk Step stopped, then start again", noted, filepath.Join(folder, elsewhereNote), c.data)
+	return fmt.Errorf("the database of this data folder lies in %s, as %s says, and was not copied with it: copy it to "+
+		"%s with Chalk Step stopped, then start again", noted, filepath.Join(folder, elsewhereNote), c.data)
 }
 
 // create makes the cluster in a folder beside its place and moves it there
@@ -213,7 +218,8 @@ func (c *Cluster) initialise(ctx context.Context, folder string) error {
 			return fmt.Errorf("handing over the database's password: %w", err)
 		}
 	}
-	args := []string{"-D", folder, "-U", superuser, "--auth=scram-sha-256", "--pwfile=" + file.Name(), "--encoding=UTF8", "--locale=C.UTF-8"}
+	args := []string{"-D", folder, "-U", superuser, "--auth=scram-sha-256", "--pwfile=" + file.Name(), "--encoding=UTF8",
+		"--locale=C.UTF-8"}
 	if c.options.Throwaway {
 		args = append(args, "--no-sync")
 	}

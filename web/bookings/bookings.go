@@ -22,15 +22,18 @@ const area = "Machines"
 func Routes(f *fiber.App) {
 	f.Get("/machines/bookings", ui.With(func(c fiber.Ctx, d app.UseCases) error {
 		in := app.BookingInput{
-			MachineID: ui.Number(c.Query("at")), Student: c.Query("student"), Date: cmp.Or(c.Query("date"), d.Date()), From: cmp.Or(c.Query("from"), "10:00"), To: cmp.Or(c.Query("to"), "11:00"),
+			MachineID: ui.Number(c.Query("at")), Student: c.Query("student"), Date: cmp.Or(c.Query("date"), d.Date()),
+			From: cmp.Or(c.Query("from"), "10:00"), To: cmp.Or(c.Query("to"), "11:00"),
 			Accompanied: c.Query("accompanied") != "", Note: c.Query("note"),
 		}
 		return bookings(c, d, in, form.Problems{})
 	}))
 	f.Post("/machines/bookings", ui.With(book))
 	f.Post("/machines/bookings/:id/cancel", ui.WithID(cancel))
-	f.Post("/machines/bookings/:id/sat", ui.WithID(func(c fiber.Ctx, d app.UseCases, id int64) error { return backToWeek(c, d.SatDown(id)) }))
-	f.Post("/machines/waits/:id/end", ui.WithID(func(c fiber.Ctx, d app.UseCases, id int64) error { return backToWeek(c, d.EndWait(id)) }))
+	f.Post("/machines/bookings/:id/sat",
+		ui.WithID(func(c fiber.Ctx, d app.UseCases, id int64) error { return backToWeek(c, d.SatDown(id)) }))
+	f.Post("/machines/waits/:id/end",
+		ui.WithID(func(c fiber.Ctx, d app.UseCases, id int64) error { return backToWeek(c, d.EndWait(id)) }))
 	f.Get("/machines/messages", ui.With(messages))
 	f.Get("/machines/calendars", ui.With(ui.Needs(actor.Book, calendars)))
 	f.Post("/machines/calendars", ui.With(renew))
@@ -62,16 +65,20 @@ func bookings(c fiber.Ctx, d app.UseCases, in app.BookingInput, problems form.Pr
 	return renderWeek(c, d, page, slots, look, in, problems)
 }
 
-func renderWeek(c fiber.Ctx, d app.UseCases, page app.WeekPage, slots app.SlotsPage, look app.SlotsInput, in app.BookingInput, problems form.Problems) error {
+func renderWeek(c fiber.Ctx, d app.UseCases, page app.WeekPage, slots app.SlotsPage, look app.SlotsInput,
+	in app.BookingInput, problems form.Problems) error {
 	v := newWeekView(ui.P{Printer: d.Printer()}, d, page, slots, look)
-	return ui.Render(c, "bookings/bookings", area, "Bookings", fiber.Map{"View": v, "Look": look, "In": in, "Problems": problems})
+	return ui.Render(c, "bookings/bookings", area, "Bookings",
+		fiber.Map{"View": v, "Look": look, "In": in, "Problems": problems})
 }
 
 func book(c fiber.Ctx, d app.UseCases) error {
 	in := app.BookingInput{
 		MachineID: ui.Number(c.FormValue("machine")), Student: c.FormValue("student"), Care: c.FormValue("care") != "",
-		Date: c.FormValue("date"), From: c.FormValue("from"), To: c.FormValue("to"), Accompanied: c.FormValue("accompanied") != "", Far: c.FormValue("far") != "",
-		Note: c.FormValue("note"), Override: c.FormValue("override"), Weeks: c.FormValue("weeks"), Wait: c.FormValue("wait") != "",
+		Date: c.FormValue("date"), From: c.FormValue("from"), To: c.FormValue("to"),
+		Accompanied: c.FormValue("accompanied") != "", Far: c.FormValue("far") != "",
+		Note: c.FormValue("note"), Override: c.FormValue("override"), Weeks: c.FormValue("weeks"),
+		Wait: c.FormValue("wait") != "",
 	}
 	if err := d.Book(in); err != nil {
 		return ui.Again(c, err, func(p form.Problems) error { return bookings(c, d, in, p) })
@@ -156,7 +163,9 @@ func messages(c fiber.Ctx, d app.UseCases) error {
 		if m.ReadAt == nil {
 			unread++
 		}
-		lines = append(lines, messageLine{m.Student.ID, m.Student.Name, p.Day(m.ToldAt) + ", " + p.Clock(m.ToldAt), p.Say(m.Say()), m.ReadAt != nil})
+		lines = append(lines,
+			messageLine{m.Student.ID, m.Student.Name, p.Day(m.ToldAt) + ", " + p.Clock(m.ToldAt), p.Say(m.Say()),
+				m.ReadAt != nil})
 	}
 	answer := "All that students were told has been read."
 	switch {
@@ -165,7 +174,8 @@ func messages(c fiber.Ctx, d app.UseCases) error {
 	case unread > 0:
 		answer = p.N(unread, "message") + have(unread) + " not been read: tell them yourself."
 	}
-	return ui.Render(c, "bookings/messages", area, "Messages", fiber.Map{"Lines": lines, "Answer": answer, "Pages": page.Pages})
+	return ui.Render(c, "bookings/messages", area, "Messages",
+		fiber.Map{"Lines": lines, "Answer": answer, "Pages": page.Pages})
 }
 
 // have is the verb of so many.

@@ -119,7 +119,8 @@ func newWeekView(p ui.P, d app.UseCases, page app.WeekPage, slots app.SlotsPage,
 		only = page.Machines[0].ID
 		v.Only = strconv.FormatInt(only, 10)
 	}
-	v.Earlier, v.Later = weekAddress(page.From.AddDate(0, 0, -7).Format(time.DateOnly), only), weekAddress(page.To.Format(time.DateOnly), only)
+	v.Earlier, v.Later = weekAddress(page.From.AddDate(0, 0, -7).Format(time.DateOnly), only),
+		weekAddress(page.To.Format(time.DateOnly), only)
 	v.All = weekAddress(v.Week, 0)
 	for _, m := range page.All {
 		v.Machines = append(v.Machines, machineChoice{m.ID, m.Name, weekAddress(v.Week, m.ID), m.ID == only})
@@ -134,7 +135,8 @@ func newWeekView(p ui.P, d app.UseCases, page app.WeekPage, slots app.SlotsPage,
 			q.Set("accompanied", "yes")
 		}
 		v.Slots = append(v.Slots, slotLine{
-			p.When(s.From, s.To) + " at " + s.Machine.Name, strings.Join(p.Lines(s.Why), "; "), stretchLink(q, s.From.In(d.Who.Zone), s.To.In(d.Who.Zone)),
+			p.When(s.From, s.To) + " at " + s.Machine.Name, strings.Join(p.Lines(s.Why), "; "),
+			stretchLink(q, s.From.In(d.Who.Zone), s.To.In(d.Who.Zone)),
 		})
 	}
 	v.Cannot = p.Lines(slots.Cannot)
@@ -172,7 +174,8 @@ func (v *weekView) answer(p ui.P, page app.WeekPage) {
 	case free[page.Machines[most].ID] < 0.5:
 		v.Note = "Nothing is free any more."
 	case len(page.Machines) == 1:
-		v.Note = fmt.Sprintf("Free for %s of %s hours. Press a free stretch to book it.", p.Whole(free[page.Machines[most].ID]), p.Whole(open))
+		v.Note = fmt.Sprintf("Free for %s of %s hours. Press a free stretch to book it.",
+			p.Whole(free[page.Machines[most].ID]), p.Whole(open))
 	default:
 		m := page.Machines[most]
 		v.Note = fmt.Sprintf("Most room is at %s: %s hours. Press a free stretch to book it.", m.Name, p.Whole(free[m.ID]))
@@ -208,10 +211,12 @@ func (v *weekView) draw(p ui.P, d app.UseCases, page app.WeekPage) {
 	minuteWide := (weekWidth - laneLeft - 4) / float64(60*(last-first))
 	x := func(at time.Time) float64 {
 		at = at.In(zone)
-		return laneLeft + minuteWide*math.Min(float64(60*(last-first)), math.Max(0, float64(60*(at.Hour()-first)+at.Minute())))
+		return laneLeft + minuteWide*math.Min(float64(60*(last-first)),
+			math.Max(0, float64(60*(at.Hour()-first)+at.Minute())))
 	}
 	for h := first; h <= last; h++ {
-		v.Hours = append(v.Hours, hourTick{laneLeft + 60*minuteWide*float64(h-first), p.Clock(time.Date(2000, 1, 1, h%24, 0, 0, 0, zone)), h == last})
+		v.Hours = append(v.Hours,
+			hourTick{laneLeft + 60*minuteWide*float64(h-first), p.Clock(time.Date(2000, 1, 1, h%24, 0, 0, 0, zone)), h == last})
 	}
 	laneHigh := fleetLane
 	if len(page.Machines) == 1 {
@@ -275,7 +280,8 @@ func (l laneOf) blocks(p ui.P, m fleet.Machine, page app.WeekPage) []weekBlock {
 		if !ok {
 			return
 		}
-		b := weekBlock{X: from, Y: l.y + laneInset, Width: to - from, Height: l.high - 2*laneInset, TextY: l.y + l.high/2 + 4, Kind: kind, Text: text, Link: link}
+		b := weekBlock{X: from, Y: l.y + laneInset, Width: to - from, Height: l.high - 2*laneInset, TextY: l.y + l.high/2 + 4,
+			Kind: kind, Text: text, Link: link}
 		b.Title = fmt.Sprintf("%s: %s, %s–%s", m.Name, text, p.Clock(s.From), p.Clock(s.To))
 		if most := int((b.Width - 6) / letterWide); len([]rune(text)) > most {
 			b.Text = string([]rune(text)[:max(0, most)])
@@ -323,7 +329,8 @@ func (l laneOf) free(p ui.P, m fleet.Machine, free []booking.Span) []freeStretch
 		minute := func(at time.Time) int { return 60*at.In(l.zone).Hour() + at.In(l.zone).Minute() }
 		all = append(all, freeStretch{
 			X: from, Y: l.y + laneInset, Width: to - from, Height: l.high - 2*laneInset, From: minute(begins), To: minute(s.To),
-			Link: stretchLink(url.Values{"at": {fmt.Sprint(m.ID)}}, begins, ends), Title: fmt.Sprintf("Book %s: free on %s", m.Name, p.When(s.From, s.To)),
+			Link:  stretchLink(url.Values{"at": {fmt.Sprint(m.ID)}}, begins, ends),
+			Title: fmt.Sprintf("Book %s: free on %s", m.Name, p.When(s.From, s.To)),
 		})
 	}
 	return all
@@ -350,10 +357,12 @@ const mostLines = 16
 func (v *weekView) list(p ui.P, page app.WeekPage) {
 	for i, b := range page.Bookings {
 		if i == mostLines {
-			v.More = fmt.Sprintf("%s more stand in the drawing: look at one machine to have them listed.", p.Count(len(page.Bookings)-mostLines))
+			v.More = fmt.Sprintf("%s more stand in the drawing: look at one machine to have them listed.",
+				p.Count(len(page.Bookings)-mostLines))
 			break
 		}
-		line := bookingLine{ID: b.ID, Day: p.Day(b.StartsAt), Time: p.Clock(b.StartsAt) + "–" + p.Clock(b.EndsAt), Machine: b.Machine.Name, For: b.For(), Overrode: b.Overrode, Cancel: b.Class == nil}
+		line := bookingLine{ID: b.ID, Day: p.Day(b.StartsAt), Time: p.Clock(b.StartsAt) + "–" + p.Clock(b.EndsAt),
+			Machine: b.Machine.Name, For: b.For(), Overrode: b.Overrode, Cancel: b.Class == nil}
 		var beside say.List
 		if b.Class != nil {
 			line.ForLink = fmt.Sprintf("/classes/%d", b.Class.ID)

@@ -33,7 +33,8 @@ type Head struct {
 func NewHead(d actor.Actor, plan classday.Plan, part, sub string, boxes string) Head {
 	p, c := ui.P{Printer: d.Printer()}, plan.Class
 	h := Head{MayChange: d.Who.May(actor.ChangeClasses),
-		ID: c.ID, ProjectID: c.Project.ID, DesignID: c.Project.Design().ID, Name: c.Name, Project: c.Project.Name, Part: part, Sub: sub, PlanDone: plan.Planned() && plan.Result.Fits, Boxes: boxes, Parts: prepParts,
+		ID: c.ID, ProjectID: c.Project.ID, DesignID: c.Project.Design().ID, Name: c.Name, Project: c.Project.Name, Part: part,
+		Sub: sub, PlanDone: plan.Planned() && plan.Result.Fits, Boxes: boxes, Parts: prepParts,
 		When: p.When(c.StartsAt, c.EndsAt),
 		Who:  fmt.Sprintf("%s, %s", p.N(len(c.Places), "student"), p.N(len(c.Machines), "machine")),
 	}
@@ -49,7 +50,8 @@ func NewHead(d actor.Actor, plan classday.Plan, part, sub string, boxes string) 
 // A prepPart is one page of preparing a class.
 type prepPart struct{ Key, Name, Path string }
 
-var prepParts = []prepPart{{"bring", "What to bring", "prep"}, {"shelf", "From the shelf and cut", "shelf"}, {"kits", "Kits", "kits"}}
+var prepParts = []prepPart{{"bring", "What to bring", "prep"}, {"shelf", "From the shelf and cut", "shelf"},
+	{"kits", "Kits", "kits"}}
 
 // Area is what the pages of a class are under.
 const Area = "Classes"

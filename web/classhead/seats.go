@@ -19,7 +19,8 @@ func Seats(p ui.P, plan classday.Plan) []Seat {
 		return nil
 	}
 	for _, s := range plan.Works[0].Sewing[0].Seats {
-		v := Seat{ID: s.Machine.ID, Name: s.Machine.Name, HasFile: s.HasFile, Format: s.Format(), Convert: s.ConvertTo, Turned: s.Fit.Turn != 0}
+		v := Seat{ID: s.Machine.ID, Name: s.Machine.Name, HasFile: s.HasFile, Format: s.Format(), Convert: s.ConvertTo,
+			Turned: s.Fit.Turn != 0}
 		if s.Fits() {
 			v.Hoop = s.Hoop.Name
 		} else {

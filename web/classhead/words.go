@@ -49,7 +49,8 @@ func First(name string) string {
 }
 
 // Back goes to a part of a class, or shows it again with problems.
-func Back[D any](c fiber.Ctx, d D, id int64, part string, err error, show func(fiber.Ctx, D, int64, form.Problems) error) error {
+func Back[D any](c fiber.Ctx, d D, id int64, part string, err error,
+	show func(fiber.Ctx, D, int64, form.Problems) error) error {
 	if err != nil {
 		return ui.Again(c, err, func(p form.Problems) error { return show(c, d, id, p) })
 	}

@@ -17,7 +17,8 @@ import (
 // copiesInput reads what is asked of a sheet of copies; what is left out has
 // its usual value.
 func copiesInput(c fiber.Ctx, d designs.UseCases) designs.CopiesInput {
-	in := designs.CopiesInput{HoopID: ui.Number(c.Query("hoop")), Quantity: c.Query("quantity", "12"), Gap: c.Query("gap", d.Printer().Units.Field(hoop.DefaultGapMM))}
+	in := designs.CopiesInput{HoopID: ui.Number(c.Query("hoop")), Quantity: c.Query("quantity", "12"),
+		Gap: c.Query("gap", d.Printer().Units.Field(hoop.DefaultGapMM))}
 	in.ShapeWidth, in.ShapeHeight, in.Round = c.Query("shape-width"), c.Query("shape-height"), c.Query("round") != ""
 	in.Best = c.Query("laid") == "best"
 	return in
@@ -33,7 +34,9 @@ func copies(c fiber.Ctx, d designs.UseCases, id int64) error {
 }
 
 func renderCopies(c fiber.Ctx, d designs.UseCases, page designs.CopiesPage, problems form.Problems) error {
-	return ui.Render(c, "designs/copies", area, "Several "+page.Design.Name, fiber.Map{"Page": page, "Sheet": newSheet(ui.P{Printer: d.Printer()}, page), "Formats": stitch.Names(), "Problems": problems})
+	return ui.Render(c, "designs/copies", area, "Several "+page.Design.Name,
+		fiber.Map{"Page": page, "Sheet": newSheet(ui.P{Printer: d.Printer()}, page), "Formats": stitch.Names(),
+			"Problems": problems})
 }
 
 func downloadCopies(c fiber.Ctx, d designs.UseCases, id int64) error {
@@ -91,7 +94,8 @@ func newSheet(p ui.P, page designs.CopiesPage) sheet {
 	if b := page.Shape; b != nil {
 		s.Shape = &shape{b.WidthMM * 5, b.HeightMM * 5, b.WidthMM * 10, b.HeightMM * 10, b.Round}
 	}
-	q := url.Values{"hoop": {fmt.Sprint(page.In.HoopID)}, "quantity": {page.In.Quantity}, "gap": {page.In.Gap}, "shape-width": {page.In.ShapeWidth}, "shape-height": {page.In.ShapeHeight}}
+	q := url.Values{"hoop": {fmt.Sprint(page.In.HoopID)}, "quantity": {page.In.Quantity}, "gap": {page.In.Gap},
+		"shape-width": {page.In.ShapeWidth}, "shape-height": {page.In.ShapeHeight}}
 	if page.In.Round {
 		q.Set("round", "yes")
 	}
@@ -105,7 +109,8 @@ func newSheet(p ui.P, page designs.CopiesPage) sheet {
 	}
 	s.Other = template.URL(q.Encode())
 	for i, c := range page.Layout.Spots {
-		copied := copied{N: i + 1, Across: p.Fine(c.X), Up: p.Fine(c.Y), Turned: c.Turned, Transform: fmt.Sprintf("translate(%.1f %.1f)", c.X*10, -c.Y*10)}
+		copied := copied{N: i + 1, Across: p.Fine(c.X), Up: p.Fine(c.Y), Turned: c.Turned,
+			Transform: fmt.Sprintf("translate(%.1f %.1f)", c.X*10, -c.Y*10)}
 		if c.Turned {
 			copied.Transform += " rotate(-90)"
 		}

@@ -54,7 +54,8 @@ func Routes(f *fiber.App) {
 
 func list(c fiber.Ctx, d designs.UseCases, problems form.Problems) error {
 	filter := designs.DesignFilter{
-		Words: c.Query("words"), HoopID: ui.Number(c.Query("hoop")), MostStops: c.Query("stops"), MostMM: c.Query("size"), Level: max(0, ui.Small(c.Query("level"))), Tag: c.Query("tag"),
+		Words: c.Query("words"), HoopID: ui.Number(c.Query("hoop")), MostStops: c.Query("stops"), MostMM: c.Query("size"),
+		Level: max(0, ui.Small(c.Query("level"))), Tag: c.Query("tag"),
 	}
 	library, err := d.Designs(filter, ui.Page(c))
 	mendable, err := ui.Mendable(c, err)
@@ -63,7 +64,8 @@ func list(c fiber.Ctx, d designs.UseCases, problems form.Problems) error {
 	}
 	maps.Copy(problems, mendable)
 	return ui.Render(c, "designs/list", area, area, fiber.Map{
-		"Library": library, "Pages": library.Pages, "More": filterQuery(filter), "Filter": filter, "Filtered": filter != designs.DesignFilter{}, "Levels": levels, "Problems": problems, "Formats": stitch.Names(),
+		"Library": library, "Pages": library.Pages, "More": filterQuery(filter), "Filter": filter,
+		"Filtered": filter != designs.DesignFilter{}, "Levels": levels, "Problems": problems, "Formats": stitch.Names(),
 	})
 }
 
@@ -124,8 +126,10 @@ func render(c fiber.Ctx, page designs.DesignPage, place stitch.Place, problems f
 		charts = append(charts, chartLink{i + 1, name})
 	}
 	data := fiber.Map{
-		"Page": page, "Place": place, "Density": density, "DensityWorking": working, "Charts": charts, "Drawing": newDrawing(page), "Strip": newStrip(page), "Roles": stitch.Roles, "Levels": levels,
-		"Tags": strings.Join(page.Design.Tags, ", "), "Fabrics": recipe.Fabrics, "Run": designs.StitchOutInput{}, "Problems": problems,
+		"Page": page, "Place": place, "Density": density, "DensityWorking": working, "Charts": charts,
+		"Drawing": newDrawing(page), "Strip": newStrip(page), "Roles": stitch.Roles, "Levels": levels,
+		"Tags": strings.Join(page.Design.Tags, ", "), "Fabrics": recipe.Fabrics, "Run": designs.StitchOutInput{},
+		"Problems": problems,
 	}
 	from := min(max(1, ui.Small(c.FormValue("stops-from", c.Query("stops-from")))), max(1, len(page.Stops)))
 	from -= (from - 1) % stopsOnPage
@@ -146,7 +150,8 @@ func save(c fiber.Ctx, d designs.UseCases, id int64) error {
 	for i := range choices {
 		choices[i] = designs.StopChoice{N: ui.Small(numbers[i]), Color: colors[i], Role: roles[i], Sews: sews[i]}
 	}
-	in := designs.DesignInput{Version: ui.Small(c.FormValue("version")), Name: c.FormValue("name"), Level: ui.Small(c.FormValue("level")), Tags: c.FormValue("tags"), Stops: choices}
+	in := designs.DesignInput{Version: ui.Small(c.FormValue("version")), Name: c.FormValue("name"),
+		Level: ui.Small(c.FormValue("level")), Tags: c.FormValue("tags"), Stops: choices}
 	err := d.SaveDesign(id, in)
 	if err == nil {
 		to := fmt.Sprintf("/designs/%d", id)

@@ -83,7 +83,9 @@ func newStrip(page designs.DesignPage) strip {
 		if sews == "" {
 			sews = string(stop.Role)
 		}
-		s.Bars = append(s.Bars, bar{X: x, Width: w, Color: stop.Color.String(), N: stop.N, Sews: sews, Stitches: stop.Stitches, Minutes: stop.Minutes, ShowWords: w >= 84})
+		s.Bars = append(s.Bars,
+			bar{X: x, Width: w, Color: stop.Color.String(), N: stop.N, Sews: sews, Stitches: stop.Stitches,
+				Minutes: stop.Minutes, ShowWords: w >= 84})
 		x += w + gap
 	}
 	return s

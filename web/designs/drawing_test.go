@@ -17,13 +17,15 @@ func page(minutes ...float64) designs.DesignPage {
 	p := designs.DesignPage{}
 	p.Design.WidthMM, p.Design.HeightMM = 80, 60
 	for i, m := range minutes {
-		p.Stops = append(p.Stops, fleet.StopEstimate{Stop: design.Stop{Stop: stitch.Stop{N: i + 1, Role: stitch.Run}}, Minutes: m})
+		p.Stops = append(p.Stops,
+			fleet.StopEstimate{Stop: design.Stop{Stop: stitch.Stop{N: i + 1, Role: stitch.Run}}, Minutes: m})
 	}
 	return p
 }
 
 func TestTheStripFillsItsWidthInProportion(t *testing.T) {
-	for name, p := range map[string]designs.DesignPage{"one stop": page(5), "several": page(6, 3, 1), "no time at all": page(0, 0), "very many": page(make([]float64, 30)...)} {
+	for name, p := range map[string]designs.DesignPage{"one stop": page(5), "several": page(6, 3, 1),
+		"no time at all": page(0, 0), "very many": page(make([]float64, 30)...)} {
 		t.Run(name, func(t *testing.T) {
 			s := newStrip(p)
 			end := -5.0
@@ -46,7 +48,9 @@ func TestTheDrawingShowsTheFirstHoopThatFits(t *testing.T) {
 	assert.Equal(t, "-440 -340 880 680", newDrawing(p).ViewBox, "no hoop: the design with a margin")
 	p.Seats = []fleet.Seat{
 		{Problem: say.T("too tall")},
-		{Machine: fleet.Machine{Name: "Heron"}, Hoop: fleet.Held{Hoop: fleet.Hoop{Name: "Medium", Field: hoop.Field{WidthMM: 130, HeightMM: 180}}}, Fit: hoop.Fit{Turn: 90}},
+		{Machine: fleet.Machine{Name: "Heron"},
+			Hoop: fleet.Held{Hoop: fleet.Hoop{Name: "Medium", Field: hoop.Field{WidthMM: 130, HeightMM: 180}}},
+			Fit:  hoop.Fit{Turn: 90}},
 	}
 	d := newDrawing(p)
 	assert.Equal(t, "Medium on Heron", d.HoopName)

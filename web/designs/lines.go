@@ -15,13 +15,16 @@ import (
 )
 
 func border(c fiber.Ctx, d designs.UseCases, id int64) error {
-	in := designs.BorderInput{HoopID: ui.Number(c.Query("hoop")), Length: c.Query("length", usualLine(d.Printer().Units)), Pitch: c.Query("pitch"), Across: c.Query("across") != ""}
+	in := designs.BorderInput{HoopID: ui.Number(c.Query("hoop")), Length: c.Query("length", usualLine(d.Printer().Units)),
+		Pitch: c.Query("pitch"), Across: c.Query("across") != ""}
 	page, err := d.Border(id, in)
 	problems, err := ui.Mendable(c, err)
 	if err != nil {
 		return err
 	}
-	return ui.Render(c, "designs/border", area, "A line of "+page.Design.Name, fiber.Map{"Page": page, "Line": newLine(page), "Hoopings": inOrder(page.Border), "Spread": spread(ui.P{Printer: d.Printer()}, page.Border.SpreadMM), "Problems": problems})
+	return ui.Render(c, "designs/border", area, "A line of "+page.Design.Name,
+		fiber.Map{"Page": page, "Line": newLine(page), "Hoopings": inOrder(page.Border),
+			"Spread": spread(ui.P{Printer: d.Printer()}, page.Border.SpreadMM), "Problems": problems})
 }
 
 // usualLine is a length to begin with.
@@ -34,7 +37,9 @@ func usualLine(units measure.Units) string {
 
 // inOrder lists the hoopings as they are sewn.
 func inOrder(b hoop.Border) []hoop.BorderHooping {
-	return slices.SortedStableFunc(slices.Values(b.Hoopings), func(a, b hoop.BorderHooping) int { return a.Order - b.Order })
+	return slices.SortedStableFunc(slices.Values(b.Hoopings), func(a, b hoop.BorderHooping) int {
+		return a.Order - b.Order
+	})
 }
 
 // spread says what is done to each repeat so that they fill the line, nothing
@@ -86,7 +91,9 @@ func newLine(page designs.BorderPage) line {
 
 func align(c fiber.Ctx, d designs.UseCases, id int64) error {
 	pair := func(name string) [2]string { return [2]string{c.Query(name + "-x"), c.Query(name + "-y")} }
-	page, err := d.Align(id, designs.AlignInput{ClothA: pair("cloth-a"), ClothB: pair("cloth-b"), DesignA: pair("design-a"), DesignB: pair("design-b")})
+	page, err := d.Align(id,
+		designs.AlignInput{ClothA: pair("cloth-a"), ClothB: pair("cloth-b"), DesignA: pair("design-a"),
+			DesignB: pair("design-b")})
 	problems, err := ui.Mendable(c, err)
 	if err != nil {
 		return err
@@ -95,9 +102,12 @@ func align(c fiber.Ctx, d designs.UseCases, id int64) error {
 	if len(typed) == 0 {
 		// The middles of its sides are the points most often used.
 		units := d.Printer().Units
-		typed = map[string]string{"design-a-x": units.Field(-page.Design.WidthMM / 2), "design-a-y": units.Field(0), "design-b-x": units.Field(page.Design.WidthMM / 2), "design-b-y": units.Field(0)}
+		typed = map[string]string{"design-a-x": units.Field(-page.Design.WidthMM / 2), "design-a-y": units.Field(0),
+			"design-b-x": units.Field(page.Design.WidthMM / 2), "design-b-y": units.Field(0)}
 	}
-	return ui.Render(c, "designs/align", area, "Align "+page.Design.Name, fiber.Map{"Page": page, "Picture": newAlignPicture(page), "Points": alignPoints, "Turned": turned(d.Printer(), page.Alignment.TurnDegrees), "Typed": typed, "Problems": problems})
+	return ui.Render(c, "designs/align", area, "Align "+page.Design.Name,
+		fiber.Map{"Page": page, "Picture": newAlignPicture(page), "Points": alignPoints,
+			"Turned": turned(d.Printer(), page.Alignment.TurnDegrees), "Typed": typed, "Problems": problems})
 }
 
 // turned says by how much and which way.

@@ -21,7 +21,9 @@ import (
 func TestThePlacingIsDrawnToScale(t *testing.T) {
 	placed, err := hoop.Place(hoop.Field{WidthMM: 130, HeightMM: 180}, 80, 60, 5, hoop.Placing{Turn: 90, X: 10, Y: -20})
 	require.NoError(t, err)
-	page := designs.PlacingPage{Hoop: fleet.Held{OffXMM: 3, OffYMM: -2, Hoop: fleet.Hoop{Field: hoop.Field{WidthMM: 130, HeightMM: 180}}}, In: designs.PlacingInput{Turn: 90, Percent: 110}, Placed: placed}
+	page := designs.PlacingPage{
+		Hoop: fleet.Held{OffXMM: 3, OffYMM: -2, Hoop: fleet.Hoop{Field: hoop.Field{WidthMM: 130, HeightMM: 180}}},
+		In:   designs.PlacingInput{Turn: 90, Percent: 110}, Placed: placed}
 	p := newPlacingPicture(ui.P{}, page)
 	assert.Equal(t, "-740 -990 1480 1980", p.ViewBox)
 	assert.Equal(t, "rotate(-90) scale(1.10)", p.Transform)
@@ -36,7 +38,8 @@ func TestThePlacingIsDrawnToScale(t *testing.T) {
 	assert.Equal(t, -650.0, p.X, "the field itself is about the middle")
 	assert.InDelta(t, 0, p.Box.X+p.Box.Width/2, 1e-9, "about the middle of the design")
 	corner := placed.Corners[0]
-	assert.Equal(t, [2]string{measure.Metric.Fine(corner.X), measure.Metric.Fine(corner.Y)}, [2]string{plain(p.Corners[0].OnScreen[0]), plain(p.Corners[0].OnScreen[1])})
+	assert.Equal(t, [2]string{measure.Metric.Fine(corner.X), measure.Metric.Fine(corner.Y)},
+		[2]string{plain(p.Corners[0].OnScreen[0]), plain(p.Corners[0].OnScreen[1])})
 	assert.Equal(t, measure.Metric.Fine(corner.X-3), plain(p.Corners[0].FromMarks[0]))
 	inches := newPlacingPicture(ui.P{Printer: say.Printer{Units: measure.Inches}}, page)
 	assert.Equal(t, measure.Inches.Fine(corner.X), plain(inches.Corners[0].OnScreen[0]))
@@ -88,7 +91,9 @@ func TestTheAlignedDesignMeetsItsMarks(t *testing.T) {
 
 // What a page shows can be asked for again by its address.
 func TestAPlacingsAddress(t *testing.T) {
-	page := designs.PlacingPage{In: designs.PlacingInput{MachineID: 2, HoopID: 5, Turn: 90, XMM: -3.5, YMM: 7, Percent: 95, Basted: true}}
+	page := designs.PlacingPage{In: designs.PlacingInput{MachineID: 2, HoopID: 5, Turn: 90, XMM: -3.5, YMM: 7, Percent: 95,
+		Basted: true}}
 	assert.Equal(t, "basted=yes&hoop=5&machine=2&percent=95&turn=90&x=-3.5+mm&y=7+mm", string(placingQuery(page)))
-	assert.Equal(t, "mirror=yes&offset=1.5&stop=1&stop=4", string(piecesQuery(designs.PiecesInput{Stops: []int{1, 4}, Offset: "1.5", Mirror: true})))
+	assert.Equal(t, "mirror=yes&offset=1.5&stop=1&stop=4",
+		string(piecesQuery(designs.PiecesInput{Stops: []int{1, 4}, Offset: "1.5", Mirror: true})))
 }

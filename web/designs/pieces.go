@@ -28,7 +28,10 @@ func pieces(c fiber.Ctx, d designs.UseCases, id int64) error {
 	if err != nil {
 		return err
 	}
-	return ui.Render(c, "designs/pieces", area, "Pieces of "+page.Design.Name, fiber.Map{"Page": page, "Path": cutPathData(page), "ViewBox": fmt.Sprintf("-5 -5 %.1f %.1f", page.Cut.WidthMM+10, page.Cut.HeightMM+10), "Query": piecesQuery(page.In), "Offsets": d.Say(say.T("%s to %s", say.Fine(0), say.Fine(outline.LargestOffset))), "Problems": problems})
+	return ui.Render(c, "designs/pieces", area, "Pieces of "+page.Design.Name,
+		fiber.Map{"Page": page, "Path": cutPathData(page),
+			"ViewBox": fmt.Sprintf("-5 -5 %.1f %.1f", page.Cut.WidthMM+10, page.Cut.HeightMM+10), "Query": piecesQuery(page.In),
+			"Offsets": d.Say(say.T("%s to %s", say.Fine(0), say.Fine(outline.LargestOffset))), "Problems": problems})
 }
 
 func piecesQuery(in designs.PiecesInput) template.URL {

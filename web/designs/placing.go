@@ -46,14 +46,17 @@ func renderPlacing(c fiber.Ctx, d designs.UseCases, page designs.PlacingPage, pr
 		percents = append(percents, p)
 	}
 	return ui.Render(c, "designs/placing", area, "Place "+page.Design.Name, fiber.Map{
-		"Page": page, "Picture": newPlacingPicture(ui.P{Printer: d.Printer()}, page), "Percents": percents, "Snaps": hoop.Snaps, "BasteMM": float64(hoop.BasteMarginMM), "Query": placingQuery(page), "Sheets": actor.PaperSizes(), "Problems": problems,
+		"Page": page, "Picture": newPlacingPicture(ui.P{Printer: d.Printer()}, page), "Percents": percents,
+		"Snaps": hoop.Snaps, "BasteMM": float64(hoop.BasteMarginMM), "Query": placingQuery(page),
+		"Sheets": actor.PaperSizes(), "Problems": problems,
 	})
 }
 
 // placingQuery is what is shown, as an address has it.
 func placingQuery(page designs.PlacingPage) template.URL {
 	q := url.Values{}
-	for name, value := range map[string]any{"machine": page.In.MachineID, "hoop": page.In.HoopID, "turn": page.In.Turn, "x": fmt.Sprint(page.In.XMM, " mm"), "y": fmt.Sprint(page.In.YMM, " mm"), "percent": page.In.Percent} {
+	for name, value := range map[string]any{"machine": page.In.MachineID, "hoop": page.In.HoopID, "turn": page.In.Turn,
+		"x": fmt.Sprint(page.In.XMM, " mm"), "y": fmt.Sprint(page.In.YMM, " mm"), "percent": page.In.Percent} {
 		q.Set(name, fmt.Sprint(value))
 	}
 	if page.In.Basted {
@@ -100,7 +103,8 @@ type cornerMark struct {
 
 func newPlacingPicture(p ui.P, page designs.PlacingPage) placingPicture {
 	const margin, beside, over = 90, 26, 22
-	pic := placingPicture{frame: newFrame(page.Hoop.Field, margin), AtX: page.Placed.X * 10, AtY: -page.Placed.Y * 10, NudgeX: page.Placed.NudgeXMM * 10, NudgeY: page.Placed.NudgeYMM * 10}
+	pic := placingPicture{frame: newFrame(page.Hoop.Field, margin), AtX: page.Placed.X * 10, AtY: -page.Placed.Y * 10,
+		NudgeX: page.Placed.NudgeXMM * 10, NudgeY: page.Placed.NudgeYMM * 10}
 	var t strings.Builder
 	if page.In.Turn == 90 {
 		t.WriteString("rotate(-90) ")
@@ -113,7 +117,8 @@ func newPlacingPicture(p ui.P, page designs.PlacingPage) placingPicture {
 	both := func(q hoop.Point) [2]string { return [2]string{p.Fine(q.X), p.Fine(q.Y)} }
 	for i, q := range c {
 		x, y := q.X-page.Placed.X, q.Y-page.Placed.Y
-		pic.Corners = append(pic.Corners, cornerMark{i + 1, x*10 + math.Copysign(beside, x), -y*10 - math.Copysign(over, y), both(q), both(page.FromMarks(q))})
+		pic.Corners = append(pic.Corners,
+			cornerMark{i + 1, x*10 + math.Copysign(beside, x), -y*10 - math.Copysign(over, y), both(q), both(page.FromMarks(q))})
 	}
 	pic.Marks = fmt.Sprintf("translate(%.1f %.1f)", page.Hoop.OffXMM*10, -page.Hoop.OffYMM*10)
 	return pic

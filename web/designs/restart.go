@@ -27,7 +27,8 @@ func restart(c fiber.Ctx, d designs.UseCases, id int64) error {
 	if err != nil {
 		return err
 	}
-	data := fiber.Map{"Page": page, "Place": place, "Problems": problems, "TypedStop": c.Query("stop"), "P": ui.P{Printer: d.Printer()}}
+	data := fiber.Map{"Page": page, "Place": place, "Problems": problems, "TypedStop": c.Query("stop"),
+		"P": ui.P{Printer: d.Printer()}}
 	if c.Get("HX-Request") != "" {
 		return c.Render("designs/place", data)
 	}

@@ -17,8 +17,10 @@ func logStitchOut(c fiber.Ctx, d designs.UseCases, id int64) error {
 		return err
 	}
 	in := designs.StitchOutInput{
-		MachineID: ui.Number(c.FormValue("machine")), Date: c.FormValue("date"), Fabric: c.FormValue("fabric"), Recipe: c.FormValue("recipe"),
-		Minutes: c.FormValue("minutes"), Thread: c.FormValue("thread"), Breaks: c.FormValue("breaks"), WentWrong: c.FormValue("went-wrong"), Photo: picture,
+		MachineID: ui.Number(c.FormValue("machine")), Date: c.FormValue("date"), Fabric: c.FormValue("fabric"),
+		Recipe:  c.FormValue("recipe"),
+		Minutes: c.FormValue("minutes"), Thread: c.FormValue("thread"), Breaks: c.FormValue("breaks"),
+		WentWrong: c.FormValue("went-wrong"), Photo: picture,
 	}
 	if err := d.LogStitchOut(id, in); err != nil {
 		return ui.Again(c, err, func(p form.Problems) error {

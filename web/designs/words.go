@@ -26,14 +26,16 @@ var Funcs = map[string]any{
 
 // snapSigns are the arrows on the snap buttons; their names are read aloud.
 var snapSigns = map[string]string{
-	"top left": "↖", "top": "↑", "top right": "↗", "left": "←", "centre": "+", "right": "→", "bottom left": "↙", "bottom": "↓", "bottom right": "↘",
+	"top left": "↖", "top": "↑", "top right": "↗", "left": "←", "centre": "+", "right": "→",
+	"bottom left": "↙", "bottom": "↓", "bottom right": "↘",
 }
 
 // alignPoints are the points of a two-point alignment, as the form asks for them.
 var alignPoints = []string{"cloth-a", "cloth-b", "design-a", "design-b"}
 
 var alignNames = map[string]string{
-	"cloth-a": "Mark A on the cloth", "cloth-b": "Mark B on the cloth", "design-a": "Point of the design for A", "design-b": "Point of the design for B",
+	"cloth-a": "Mark A on the cloth", "cloth-b": "Mark B on the cloth", "design-a": "Point of the design for A",
+	"design-b": "Point of the design for B",
 }
 
 func roleWords(r stitch.Role) string {
@@ -44,7 +46,8 @@ func roleWords(r stitch.Role) string {
 }
 
 // levels are what a design's level means, lowest first.
-var levels = []string{"not said yet", "1, first lesson", "2, a keepsake on a woven", "3, pile with topper", "4, knits and appliqué", "5, layers, batches and joins"}
+var levels = []string{"not said yet", "1, first lesson", "2, a keepsake on a woven", "3, pile with topper",
+	"4, knits and appliqué", "5, layers, batches and joins"}
 
 // densityWords says what a density class is right for (handbook, Designs).
 func densityWords(d stitch.DensityClass) string {
@@ -60,4 +63,5 @@ func densityWords(d stitch.DensityClass) string {
 }
 
 // arrangements say how copies lie, at the start of a sentence.
-var arrangements = map[hoop.Arrangement]string{hoop.Mixed: "Some upright and some turned", hoop.Staggered: "In staggered rows"}
+var arrangements = map[hoop.Arrangement]string{hoop.Mixed: "Some upright and some turned",
+	hoop.Staggered: "In staggered rows"}

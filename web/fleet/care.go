@@ -29,7 +29,8 @@ func careRoutes(f *fiber.App) {
 		c.Set(fiber.HeaderContentType, "image/png")
 		return c.Send(code)
 	}))
-	f.Get("/machines/:id/hoops/:hoop", ui.WithID(func(c fiber.Ctx, d app.UseCases, id int64) error { return showMeasure(c, d, id, nil, form.Problems{}) }))
+	f.Get("/machines/:id/hoops/:hoop",
+		ui.WithID(func(c fiber.Ctx, d app.UseCases, id int64) error { return showMeasure(c, d, id, nil, form.Problems{}) }))
 	f.Post("/machines/:id/hoops/:hoop", ui.WithID(measure))
 	f.Get("/machines/:id/cross/:format", ui.WithID(func(c fiber.Ctx, d app.UseCases, id int64) error {
 		name, data, err := d.Cross(id, c.Params("format"))
@@ -61,7 +62,8 @@ type machineView struct {
 type doneRow struct{ Title, When, By, Note string }
 
 func newMachineView(p ui.P, m fleet.Machine, page app.CarePage) machineView {
-	v := machineView{Title: m.Name + " is well, as far as is known.", StandsOut: page.Trouble.StandsOut(), Outages: page.Outages, Measured: map[int64]string{}}
+	v := machineView{Title: m.Name + " is well, as far as is known.", StandsOut: page.Trouble.StandsOut(),
+		Outages: page.Outages, Measured: map[int64]string{}}
 	if page.Trouble.Own.Stitches > 0 {
 		v.Trouble = p.Say(page.Trouble.Say())
 	}
@@ -89,7 +91,8 @@ func newMachineView(p ui.P, m fleet.Machine, page app.CarePage) machineView {
 }
 
 func newCareRow(p ui.P, l app.CareLine) careRow {
-	row := careRow{Kind: l.Kind, Title: string(l.Kind.Title()), Caution: string(l.Kind.Caution()), Due: p.Say(l.Due), Last: "never written down, it counts from the first"}
+	row := careRow{Kind: l.Kind, Title: string(l.Kind.Title()), Caution: string(l.Kind.Caution()), Due: p.Say(l.Due),
+		Last: "never written down, it counts from the first"}
 	if l.Last != nil {
 		row.Last = fmt.Sprintf("%s, %s", p.Date(l.Last.At), l.Last.By)
 	}
@@ -162,7 +165,8 @@ func showSheet(c fiber.Ctx, d app.UseCases, id int64) error {
 			alike = append(alike, p.Say(m.Text))
 		}
 	}
-	return ui.Render(c, "fleet/sheet", area, page.Machine.Name, fiber.Map{"Machine": page.Machine, "Differs": differs, "Alike": alike, "Said": page.Machine.Described()})
+	return ui.Render(c, "fleet/sheet", area, page.Machine.Name,
+		fiber.Map{"Machine": page.Machine, "Differs": differs, "Alike": alike, "Said": page.Machine.Described()})
 }
 
 // showMeasure shows how a hoop is measured; typed is what could not be kept.
@@ -186,7 +190,8 @@ func measure(c fiber.Ctx, d app.UseCases, id int64) error {
 	if err != nil {
 		return err
 	}
-	in := app.MeasureInput{Version: ui.Small(c.FormValue("version")), Across: c.FormValue("across"), Side: c.FormValue("side"), Up: c.FormValue("up"), Level: c.FormValue("level")}
+	in := app.MeasureInput{Version: ui.Small(c.FormValue("version")), Across: c.FormValue("across"),
+		Side: c.FormValue("side"), Up: c.FormValue("up"), Level: c.FormValue("level")}
 	if err := d.MeasureHoop(id, hoop, in); err != nil {
 		return ui.Again(c, err, func(p form.Problems) error { return showMeasure(c, d, id, &in, p) })
 	}

@@ -19,16 +19,22 @@ const area = "Machines"
 // Routes of the area.
 func Routes(f *fiber.App) {
 	f.Get("/machines", ui.With(list))
-	f.Get("/machines/room", ui.With(ui.Needs(actor.ChangeRoom, func(c fiber.Ctx, d app.UseCases) error { return arrange(c, d, form.Problems{}) })))
+	f.Get("/machines/room",
+		ui.With(ui.Needs(actor.ChangeRoom, func(c fiber.Ctx, d app.UseCases) error {
+			return arrange(c, d, form.Problems{})
+		})))
 	f.Post("/machines/room", ui.With(saveRoom))
-	f.Get("/machines/new", ui.With(ui.Needs(actor.ChangeRoom, func(c fiber.Ctx, d app.UseCases) error { return edit(c, d, 0) })))
+	f.Get("/machines/new",
+		ui.With(ui.Needs(actor.ChangeRoom, func(c fiber.Ctx, d app.UseCases) error { return edit(c, d, 0) })))
 	f.Post("/machines/new", ui.With(func(c fiber.Ctx, d app.UseCases) error { return save(c, d, 0) }))
 	f.Get("/machines/:id", ui.WithID(edit))
 	f.Post("/machines/:id", ui.WithID(save))
 	careRoutes(f)
 	f.Post("/machines/:id/outages", ui.WithID(addOutage))
 	f.Post("/machines/:id/outages/:outage/end", ui.WithID(endOutage))
-	f.Get("/hoops/new", ui.With(ui.Needs(actor.ChangeRoom, func(c fiber.Ctx, d app.UseCases) error { return editHoop(c, d, 0) })))
+	f.Get("/hoops/new", ui.With(ui.Needs(actor.ChangeRoom, func(c fiber.Ctx, d app.UseCases) error {
+		return editHoop(c, d, 0)
+	})))
 	f.Post("/hoops/new", ui.With(func(c fiber.Ctx, d app.UseCases) error { return saveHoop(c, d, 0) }))
 	f.Get("/hoops/:id", ui.WithID(editHoop))
 	f.Post("/hoops/:id", ui.WithID(saveHoop))
@@ -39,7 +45,8 @@ func list(c fiber.Ctx, d app.UseCases) error {
 	if err != nil {
 		return err
 	}
-	return ui.Render(c, "fleet/list", area, area, fiber.Map{"Page": page, "View": newListView(ui.P{Printer: d.Printer()}, page)})
+	return ui.Render(c, "fleet/list", area, area,
+		fiber.Map{"Page": page, "View": newListView(ui.P{Printer: d.Printer()}, page)})
 }
 
 func edit(c fiber.Ctx, d app.UseCases, id int64) error {
@@ -77,13 +84,15 @@ func showForm(c fiber.Ctx, d app.UseCases, in app.MachineInput, problems form.Pr
 		measured = view.Measured
 	}
 	return ui.Render(c, "fleet/machine", area, title, fiber.Map{
-		"In": in, "Hoops": page.Hoops, "Offsets": offsets, "Measured": measured, "Formats": stitch.Names(), "Features": features(), "View": view, "Outage": outageOf(c), "Problems": problems,
+		"In": in, "Hoops": page.Hoops, "Offsets": offsets, "Measured": measured, "Formats": stitch.Names(),
+		"Features": features(), "View": view, "Outage": outageOf(c), "Problems": problems,
 	})
 }
 
 // outageOf is what was typed of an outage.
 func outageOf(c fiber.Ctx) app.OutageInput {
-	return app.OutageInput{From: c.FormValue("outage-from"), To: c.FormValue("outage-to"), Reason: c.FormValue("outage-reason")}
+	return app.OutageInput{From: c.FormValue("outage-from"), To: c.FormValue("outage-to"),
+		Reason: c.FormValue("outage-reason")}
 }
 
 func addOutage(c fiber.Ctx, d app.UseCases, id int64) error {
@@ -113,11 +122,16 @@ func backToMachine(c fiber.Ctx, d app.UseCases, id int64, err error) error {
 
 func save(c fiber.Ctx, d app.UseCases, id int64) error {
 	in := app.MachineInput{
-		ID: id, Version: ui.Small(c.FormValue("version")), Name: c.FormValue("name"), Formats: ui.All(c, "formats"), TopSpeed: c.FormValue("top_speed_spm"), ChangeSeconds: c.FormValue("change_seconds"),
-		Needles: c.FormValue("needles"), AutoTrim: c.FormValue("auto_trim") != "", Sews: c.FormValue("sews") != "", Pedal: c.FormValue("pedal") != "", BobbinStyle: c.FormValue("bobbin_style"), BobbinMetres: c.FormValue("bobbin_metres"), Features: ui.All(c, "features"),
+		ID: id, Version: ui.Small(c.FormValue("version")), Name: c.FormValue("name"), Formats: ui.All(c, "formats"),
+		TopSpeed: c.FormValue("top_speed_spm"), ChangeSeconds: c.FormValue("change_seconds"),
+		Needles: c.FormValue("needles"), AutoTrim: c.FormValue("auto_trim") != "", Sews: c.FormValue("sews") != "",
+		Pedal: c.FormValue("pedal") != "", BobbinStyle: c.FormValue("bobbin_style"),
+		BobbinMetres: c.FormValue("bobbin_metres"), Features: ui.All(c, "features"),
 	}
 	for _, id := range ui.Numbers(c, "hoops") {
-		in.Hoops = append(in.Hoops, app.MachineHoopInput{HoopID: id, DX: c.FormValue(fmt.Sprintf("dx-%d", id)), DY: c.FormValue(fmt.Sprintf("dy-%d", id))})
+		in.Hoops = append(in.Hoops,
+			app.MachineHoopInput{HoopID: id, DX: c.FormValue(fmt.Sprintf("dx-%d", id)),
+				DY: c.FormValue(fmt.Sprintf("dy-%d", id))})
 	}
 	if _, err := d.SaveMachine(in); err != nil {
 		return ui.Again(c, err, func(p form.Problems) error { return showForm(c, d, in, p) })
@@ -142,10 +156,12 @@ func hoopForm(c fiber.Ctx, in app.HoopInput, problems form.Problems) error {
 }
 
 // kindWords are the kinds of hoop as a form asks for them.
-var kindWords = [][2]string{{"screw", "two rings and a screw"}, {"magnetic", "two frames and magnets"}, {"clamp", "a clamp, for bands"}}
+var kindWords = [][2]string{{"screw", "two rings and a screw"}, {"magnetic", "two frames and magnets"},
+	{"clamp", "a clamp, for bands"}}
 
 func saveHoop(c fiber.Ctx, d app.UseCases, id int64) error {
-	in := app.HoopInput{ID: id, Version: ui.Small(c.FormValue("version")), Name: c.FormValue("name"), Width: c.FormValue("width"), Height: c.FormValue("height"), Count: c.FormValue("count"), Kind: c.FormValue("kind")}
+	in := app.HoopInput{ID: id, Version: ui.Small(c.FormValue("version")), Name: c.FormValue("name"),
+		Width: c.FormValue("width"), Height: c.FormValue("height"), Count: c.FormValue("count"), Kind: c.FormValue("kind")}
 	if _, err := d.SaveHoop(in); err != nil {
 		return ui.Again(c, err, func(p form.Problems) error { return hoopForm(c, in, p) })
 	}

@@ -25,7 +25,8 @@ func (g *Guard) Address(c fiber.Ctx) netip.Addr {
 	if !g.trusted(peer) {
 		if said != "" {
 			warnOnce.Do(func() {
-				slog.Warn("a request says where it comes from, but by way of no trusted proxy, so that is not believed: name the proxy in CHALKSTEP_PROXIES if it is one", "proxy", peer)
+				slog.Warn("a request says where it comes from, but by way of no trusted proxy, so that is not believed: name "+
+					"the proxy in CHALKSTEP_PROXIES if it is one", "proxy", peer)
 			})
 		}
 		return peer

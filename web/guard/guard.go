@@ -99,7 +99,8 @@ func Known(c fiber.Ctx) string { return c.Cookies(knownCookie) }
 
 // SetKnown has the browser known at the next sign-in.
 func (g *Guard) SetKnown(c fiber.Ctx, known string) {
-	c.Cookie(&fiber.Cookie{Name: knownCookie, Value: known, Path: "/sign-in", Expires: time.Now().AddDate(0, 0, knownDays), HTTPOnly: true, Secure: g.secure(c), SameSite: fiber.CookieSameSiteLaxMode})
+	c.Cookie(&fiber.Cookie{Name: knownCookie, Value: known, Path: "/sign-in", Expires: time.Now().AddDate(0, 0, knownDays),
+		HTTPOnly: true, Secure: g.secure(c), SameSite: fiber.CookieSameSiteLaxMode})
 }
 
 // SessionToken is the token the browser sent, of a live session or not.
@@ -122,16 +123,19 @@ func (g *Guard) SetOwn(c fiber.Ctx, token string) {
 	if token == "" {
 		expires = time.Unix(0, 0)
 	}
-	c.Cookie(&fiber.Cookie{Name: ownCookie, Value: token, Path: "/", Expires: expires, HTTPOnly: true, Secure: g.secure(c), SameSite: fiber.CookieSameSiteLaxMode})
+	c.Cookie(&fiber.Cookie{Name: ownCookie, Value: token, Path: "/", Expires: expires, HTTPOnly: true, Secure: g.secure(c),
+		SameSite: fiber.CookieSameSiteLaxMode})
 }
 
 // SignOut takes the token from the browser.
 func (g *Guard) SignOut(c fiber.Ctx) {
-	c.Cookie(&fiber.Cookie{Name: sessionCookie, Value: "", Path: "/", Expires: time.Unix(0, 0), HTTPOnly: true, Secure: g.secure(c), SameSite: fiber.CookieSameSiteLaxMode})
+	c.Cookie(&fiber.Cookie{Name: sessionCookie, Value: "", Path: "/", Expires: time.Unix(0, 0), HTTPOnly: true,
+		Secure: g.secure(c), SameSite: fiber.CookieSameSiteLaxMode})
 }
 
 func (g *Guard) setCookie(c fiber.Ctx, name, value string) {
-	c.Cookie(&fiber.Cookie{Name: name, Value: value, Path: "/", SessionOnly: true, HTTPOnly: true, Secure: g.secure(c), SameSite: fiber.CookieSameSiteLaxMode})
+	c.Cookie(&fiber.Cookie{Name: name, Value: value, Path: "/", SessionOnly: true, HTTPOnly: true, Secure: g.secure(c),
+		SameSite: fiber.CookieSameSiteLaxMode})
 }
 
 // secure tells whether cookies are for HTTPS only.

@@ -21,7 +21,8 @@ func Routes(f *fiber.App) {
 }
 
 // places are where the things of a kind are.
-var places = map[keeping.Listed]string{keeping.Machine: "/machines", keeping.Hoop: "/hoops", keeping.Item: "/stock", keeping.Student: "/students", keeping.Project: "/projects"}
+var places = map[keeping.Listed]string{keeping.Machine: "/machines", keeping.Hoop: "/hoops", keeping.Item: "/stock",
+	keeping.Student: "/students", keeping.Project: "/projects"}
 
 // placeOf is the page of a thing.
 func placeOf(kind keeping.Listed, id int64) string { return fmt.Sprintf("%s/%d", places[kind], id) }
@@ -34,7 +35,8 @@ func removed(c fiber.Ctx, d keeping.UseCases, problems form.Problems) error {
 	if err != nil {
 		return err
 	}
-	return ui.Render(c, "keeping/removed", area, "What was removed", fiber.Map{"Page": page, "Pages": page.Pages, "Desk": d, "Problems": problems})
+	return ui.Render(c, "keeping/removed", area, "What was removed",
+		fiber.Map{"Page": page, "Pages": page.Pages, "Desk": d, "Problems": problems})
 }
 
 func remove(c fiber.Ctx, d keeping.UseCases, id int64) error {

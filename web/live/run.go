@@ -29,7 +29,8 @@ import (
 
 // Routes are a class while it runs.
 func Routes(f *fiber.App) {
-	f.Get("/classes/:id/run", ui.WithID(func(c fiber.Ctx, d app.UseCases, id int64) error { return showRun(c, d, id, form.Problems{}) }))
+	f.Get("/classes/:id/run",
+		ui.WithID(func(c fiber.Ctx, d app.UseCases, id int64) error { return showRun(c, d, id, form.Problems{}) }))
 	f.Post("/classes/:id/run", ui.WithID(happen))
 	f.Get("/classes/:id/news", ui.WithID(news))
 	f.Get("/classes/:id/big", ui.WithID(showBig))
@@ -45,7 +46,8 @@ func showRun(c fiber.Ctx, d app.UseCases, id int64, problems form.Problems) erro
 	}
 	v := newRunView(d, page)
 	what := cmp.Or(c.FormValue("what"), string(live.Question))
-	v.Typed = typed{ui.Number(c.FormValue("student")), ui.Number(c.FormValue("with")), ui.Number(c.FormValue("machine")), what, c.FormValue("minutes"), c.FormValue("text"), c.FormValue("at")}
+	v.Typed = typed{ui.Number(c.FormValue("student")), ui.Number(c.FormValue("with")), ui.Number(c.FormValue("machine")),
+		what, c.FormValue("minutes"), c.FormValue("text"), c.FormValue("at")}
 	c.Set(fiber.HeaderCacheControl, "no-store")
 	return ui.Render(c, "live/run", classhead.Area, page.Plan.Class.Name, fiber.Map{"View": v, "Problems": problems})
 }
@@ -55,7 +57,8 @@ func news(c fiber.Ctx, d app.UseCases, id int64) error {
 	if _, err := d.Run(id); err != nil {
 		return err
 	}
-	application, views, token, big := d.App(), c.App().Config().Views, strings.Clone(guard.SessionToken(c)), c.Query("view") == "big"
+	application, views, token, big := d.App(), c.App().Config().Views, strings.Clone(guard.SessionToken(c)),
+		c.Query("view") == "big"
 	return ui.Stream(c, application, id, ui.ByAccount(d.Who.AccountID), func(ctx context.Context) ([]byte, int64, error) {
 		who, err := application.Session(ctx, token)
 		if err != nil {
@@ -81,7 +84,8 @@ func happen(c fiber.Ctx, d app.UseCases, id int64) error {
 	in, ok := pressed(c.FormValue("press"))
 	if !ok {
 		in = app.HappenInput{
-			StudentID: ui.Number(c.FormValue("student")), WithID: ui.Number(c.FormValue("with")), MachineID: ui.Number(c.FormValue("machine")), Minutes: c.FormValue("minutes"),
+			StudentID: ui.Number(c.FormValue("student")), WithID: ui.Number(c.FormValue("with")),
+			MachineID: ui.Number(c.FormValue("machine")), Minutes: c.FormValue("minutes"),
 			Text: c.FormValue("text"), At: c.FormValue("at"), Kind: c.FormValue("what"), Speed: ui.Decimal(c.FormValue("speed")),
 		}
 		if live.Reason(in.Kind).Is() {
@@ -223,11 +227,13 @@ const soon = 12 * time.Minute
 
 func newRunView(d app.UseCases, page classload.RunPage) runView {
 	p, plan := ui.P{Printer: d.Printer()}, page.Plan
-	v := runView{Head: classhead.NewHead(d.Actor, plan, "run", "", ""), Running: page.Running(), Why: p.Say(page.Why), Now: p.Clock(page.Now), Seq: page.Seq}
+	v := runView{Head: classhead.NewHead(d.Actor, plan, "run", "", ""), Running: page.Running(), Why: p.Say(page.Why),
+		Now: p.Clock(page.Now), Seq: page.Seq}
 	may := d.Who.May(actor.RunClasses) && page.Why.Silent()
 	v.MayStart, v.MayPress = may && !v.Running, may && v.Running
 	if !v.Running {
-		v.Answer = fmt.Sprintf("%s begins at %s, with %s.", plan.Class.Name, p.Clock(plan.Class.StartsAt), p.N(len(page.Standings), "student"))
+		v.Answer = fmt.Sprintf("%s begins at %s, with %s.", plan.Class.Name, p.Clock(plan.Class.StartsAt),
+			p.N(len(page.Standings), "student"))
 		if d.Who.May(actor.RunClasses) && plan.Planned() && !plan.Class.Off() && page.Now.Before(plan.Class.EndsAt) {
 			v.First = firstTiles(p, page)
 		}
@@ -244,7 +250,9 @@ func newRunView(d app.UseCases, page classload.RunPage) runView {
 	v.seat(p, page, tiles)
 	v.awaits()
 	for _, h := range page.Hands {
-		v.Hands = append(v.Hands, handLine{h.StudentID, h.Name, whereIs(page, h.StudentID), p.Say(h.Reason.Text()), ago(p, page.Now.Sub(h.Since)), press(live.Settled, h.StudentID, none, page.Seq)})
+		v.Hands = append(v.Hands,
+			handLine{h.StudentID, h.Name, whereIs(page, h.StudentID), p.Say(h.Reason.Text()), ago(p, page.Now.Sub(h.Since)),
+				press(live.Settled, h.StudentID, none, page.Seq)})
 	}
 	v.Notes = classhead.NoteLines(p, page.Notes)
 	if page.Last != nil && v.MayPress {
@@ -264,11 +272,14 @@ func (v *runView) offers(p ui.P, page classload.RunPage) {
 			then = fmt.Sprintf("%d still late", o.Late)
 		}
 		if o.StudentID == 0 {
-			v.Moves = append(v.Moves, moveOffer{"", fmt.Sprintf("With one more instructor from now on the last is done at %s, %s.", p.Clock(o.Done), then)})
+			v.Moves = append(v.Moves,
+				moveOffer{"", fmt.Sprintf("With one more instructor from now on the last is done at %s, %s.", p.Clock(o.Done),
+					then)})
 			continue
 		}
 		text := fmt.Sprintf("Seat %s at %s: done %s, %s", o.Name, machineName(page, o.MachineID), p.Clock(o.Done), then)
-		v.Moves = append(v.Moves, moveOffer{press(live.Seated, o.StudentID, strconv.FormatInt(o.MachineID, 10), page.Seq), text})
+		v.Moves = append(v.Moves,
+			moveOffer{press(live.Seated, o.StudentID, strconv.FormatInt(o.MachineID, 10), page.Seq), text})
 	}
 	v.Book = len(page.Forecast.Late(page.State)) > 0
 }
@@ -294,7 +305,8 @@ func (v *runView) seat(p ui.P, page classload.RunPage, tiles map[int64]tile) {
 		since, out := page.Out[station]
 		switch sittings := page.Forecast.Sittings(page.State, station); {
 		case out:
-			t.Out, t.Note, t.Button, t.Press = true, "out of order since "+p.Clock(since), "Works again", press(live.Mended, m.ID, none, page.Seq)
+			t.Out, t.Note, t.Button, t.Press = true, "out of order since "+p.Clock(since), "Works again",
+				press(live.Mended, m.ID, none, page.Seq)
 		case len(sittings) == 0 && t.ID == 0:
 			t.Note = "nobody is to come"
 		case len(sittings) == 0:
@@ -366,7 +378,8 @@ func (v *runView) answer(p ui.P, page classload.RunPage, late []live.Standing) {
 	var outcome string
 	switch spare := page.Plan.Class.EndsAt.Sub(page.Forecast.Finish).Minutes(); {
 	case !page.Trouble.Silent():
-		outcome = "What is left cannot be planned as it stands. Take the last entry classhead.Back, or seat somebody elsewhere."
+		outcome = "What is left cannot be planned as it stands. Take the last entry classhead.Back, or seat somebody " +
+			"elsewhere."
 		v.Why = p.Sentence(page.Trouble)
 	case len(page.Forecast.Ends) == 0:
 		outcome = "Nobody is here any more."
@@ -377,16 +390,19 @@ func (v *runView) answer(p ui.P, page classload.RunPage, late []live.Standing) {
 		for i, at := range late {
 			names[i] = say.Name(at.Name)
 		}
-		outcome = fmt.Sprintf("%s will not finish by %s: the last is done at %s.", p.Say(say.Listed(names)), limit, p.Clock(page.Forecast.Finish))
+		outcome = fmt.Sprintf("%s will not finish by %s: the last is done at %s.", p.Say(say.Listed(names)), limit,
+			p.Clock(page.Forecast.Finish))
 	default:
-		outcome = fmt.Sprintf("Everyone finishes by %s, %s to spare.", p.Clock(page.Forecast.Finish), p.Minutes(math.Floor(max(0, spare))))
+		outcome = fmt.Sprintf("Everyone finishes by %s, %s to spare.", p.Clock(page.Forecast.Finish),
+			p.Minutes(math.Floor(max(0, spare))))
 	}
 	if len(page.Hands) == 0 {
 		v.Answer = outcome
 		return
 	}
 	first := page.Hands[0]
-	v.Answer = fmt.Sprintf("Go to %s: %s, %s, %s.", whereIs(page, first.StudentID), first.Name, p.Say(first.Reason.Text()), v.Hands[0].Up)
+	v.Answer = fmt.Sprintf("Go to %s: %s, %s, %s.", whereIs(page, first.StudentID), first.Name, p.Say(first.Reason.Text()),
+		v.Hands[0].Up)
 	v.Outcome = outcome
 	if caution := first.Reason.Caution(); !caution.Silent() {
 		v.Caution = p.Say(caution)
@@ -402,7 +418,8 @@ func ago(p ui.P, since time.Duration) string {
 
 func newTile(p ui.P, page classload.RunPage, at live.Standing, late []live.Standing) tile {
 	now := page.Now
-	t := tile{ID: at.StudentID, Name: at.Name, Late: slices.ContainsFunc(late, func(l live.Standing) bool { return l.StudentID == at.StudentID })}
+	t := tile{ID: at.StudentID, Name: at.Name,
+		Late: slices.ContainsFunc(late, func(l live.Standing) bool { return l.StudentID == at.StudentID })}
 	t.HandUp = slices.ContainsFunc(page.Hands, func(h live.Hand) bool { return h.StudentID == at.StudentID })
 	if end, known := page.Forecast.Ends[at.StudentID]; known {
 		t.Ends = p.Clock(end)
@@ -437,7 +454,8 @@ func newTile(p ui.P, page classload.RunPage, at live.Standing, late []live.Stand
 	}
 	t.Button, t.Press = "Done", press(live.Done, at.StudentID, step.Operation, page.Seq)
 	if at.Stop+1 < len(at.Stops) {
-		t.Button, t.Press = "Stop done", press(live.StopDone, at.StudentID, fmt.Sprintf("%s/%d", step.Operation, at.Stops[at.Stop].N), page.Seq)
+		t.Button, t.Press = "Stop done",
+			press(live.StopDone, at.StudentID, fmt.Sprintf("%s/%d", step.Operation, at.Stops[at.Stop].N), page.Seq)
 	}
 	if len(at.Stops) > 0 {
 		t.Stops, t.Stop = newStopBars(page, at), stopWords(page, at)

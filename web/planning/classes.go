@@ -25,13 +25,15 @@ func Routes(f *fiber.App) {
 			}
 			return showForm(c, d, in, form.Problems{})
 		}
-		in := app.ClassInput{Project: c.Query("project"), From: "10:00", To: "13:00", Instructors: "1", Irons: "1", Opening: "0", Closing: "0"}
+		in := app.ClassInput{Project: c.Query("project"), From: "10:00", To: "13:00", Instructors: "1", Irons: "1",
+			Opening: "0", Closing: "0"}
 		return showForm(c, d, in, form.Problems{})
 	})))
 	f.Get("/classes/picks", ui.With(picks))
 	f.Get("/classes/preview", ui.With(preview))
 	f.Post("/classes/new", ui.With(save))
-	f.Get("/classes/:id", ui.WithID(func(c fiber.Ctx, d app.UseCases, id int64) error { return showPlan(c, d, id, form.Problems{}) }))
+	f.Get("/classes/:id",
+		ui.WithID(func(c fiber.Ctx, d app.UseCases, id int64) error { return showPlan(c, d, id, form.Problems{}) }))
 	f.Post("/classes/:id/move", ui.WithID(move))
 	f.Get("/classes/:id/edit", ui.WithID(edit))
 	f.Post("/classes/:id/edit", ui.WithID(func(c fiber.Ctx, d app.UseCases, _ int64) error { return save(c, d) }))
@@ -42,7 +44,8 @@ func Routes(f *fiber.App) {
 	f.Post("/classes/:id/delete", ui.WithID(func(c fiber.Ctx, d app.UseCases, id int64) error {
 		return gone(c, d, id, d.DeleteClass(id))
 	}))
-	f.Get("/classes/:id/roster", ui.WithID(func(c fiber.Ctx, d app.UseCases, id int64) error { return roster(c, d, id, form.Problems{}) }))
+	f.Get("/classes/:id/roster",
+		ui.WithID(func(c fiber.Ctx, d app.UseCases, id int64) error { return roster(c, d, id, form.Problems{}) }))
 	f.Post("/classes/:id/roster", ui.WithID(savePlace))
 	f.Get("/classes/:id/levers", ui.WithID(levers))
 	f.Post("/classes/:id/levers", ui.WithID(adopt))
@@ -69,7 +72,8 @@ func showPlan(c fiber.Ctx, d app.UseCases, id int64, problems form.Problems) err
 	if v.Planned && v.MayChange && !page.Class.Over(d.Now) {
 		v.Move = newMoveView(c, ui.P{Printer: d.Printer()}, page)
 	}
-	return ui.Render(c, "planning/plan", classhead.Area, page.Class.Name, fiber.Map{"View": v, "Untested": untested, "Taken": c.Locals(takenKey), "Problems": problems})
+	return ui.Render(c, "planning/plan", classhead.Area, page.Class.Name,
+		fiber.Map{"View": v, "Untested": untested, "Taken": c.Locals(takenKey), "Problems": problems})
 }
 
 // reinstate takes back that a class was called off, and says what it has no more.
@@ -102,7 +106,9 @@ func showForm(c fiber.Ctx, d app.UseCases, in app.ClassInput, problems form.Prob
 	if in.ID != 0 {
 		title = in.Name
 	}
-	return ui.Render(c, "planning/form", classhead.Area, title, fiber.Map{"In": in, "Choices": choices, "Picks": picksView{ui.P{Printer: d.Printer()}, choices.Roster}, "Problems": problems})
+	return ui.Render(c, "planning/form", classhead.Area, title,
+		fiber.Map{"In": in, "Choices": choices, "Picks": picksView{ui.P{Printer: d.Printer()}, choices.Roster},
+			"Problems": problems})
 }
 
 // A picksView is the students to pick from, as they are shown.
@@ -128,10 +134,15 @@ func picks(c fiber.Ctx, d app.UseCases) error {
 
 func save(c fiber.Ctx, d app.UseCases) error {
 	in := app.ClassInput{
-		ID: max(0, ui.Number(c.Params("id"))), Version: ui.Small(c.FormValue("version")), Name: c.FormValue("name"), Project: c.FormValue("project"),
-		Date: c.FormValue("date"), From: c.FormValue("from"), To: c.FormValue("to"), Instructors: c.FormValue("instructors"), Irons: c.FormValue("irons"), Opening: c.FormValue("opening"), Closing: c.FormValue("closing"),
-		Assistants: c.FormValue("assistants"), AssistantMinutes: c.FormValue("assistant-minutes"), Benches: c.FormValue("benches"), BreakAt: c.FormValue("break-at"), BreakMinutes: c.FormValue("break-minutes"),
-		StudentIDs: ui.Numbers(c, "students"), Machines: ui.Numbers(c, "machines"), Newest: c.FormValue("newest") != "", Far: c.FormValue("far") != "", Outdated: c.FormValue("outdated") != "", Moves: c.FormValue("moves"),
+		ID: max(0, ui.Number(c.Params("id"))), Version: ui.Small(c.FormValue("version")), Name: c.FormValue("name"),
+		Project: c.FormValue("project"),
+		Date:    c.FormValue("date"), From: c.FormValue("from"), To: c.FormValue("to"),
+		Instructors: c.FormValue("instructors"),
+		Irons:       c.FormValue("irons"), Opening: c.FormValue("opening"), Closing: c.FormValue("closing"),
+		Assistants: c.FormValue("assistants"), AssistantMinutes: c.FormValue("assistant-minutes"),
+		Benches: c.FormValue("benches"), BreakAt: c.FormValue("break-at"), BreakMinutes: c.FormValue("break-minutes"),
+		StudentIDs: ui.Numbers(c, "students"), Machines: ui.Numbers(c, "machines"), Newest: c.FormValue("newest") != "",
+		Far: c.FormValue("far") != "", Outdated: c.FormValue("outdated") != "", Moves: c.FormValue("moves"),
 	}
 	if c.FormValue("look") != "" { // for students, without scripts
 		return showForm(c, d, in, form.Problems{})

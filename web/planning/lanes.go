@@ -41,7 +41,9 @@ func (w drawer) machineRow(m fleet.Machine, sits []classday.Sit, y float64) lane
 		}
 		for _, span := range station.Unavailable {
 			if to := min(span.To, plan.Class.WindowMinutes()); to > span.From {
-				row.Bars = append(row.Bars, bar{X: x(span.From), Y: y, Width: x(to) - x(span.From), Kind: "out", Title: fmt.Sprintf("%s is out of order: %s", m.Name, w.from(span.From, to))})
+				row.Bars = append(row.Bars,
+					bar{X: x(span.From), Y: y, Width: x(to) - x(span.From), Kind: "out",
+						Title: fmt.Sprintf("%s is out of order: %s", m.Name, w.from(span.From, to))})
 			}
 		}
 	}
@@ -53,7 +55,8 @@ func (w drawer) machineRow(m fleet.Machine, sits []classday.Sit, y float64) lane
 				from, first = before.Start, before
 			}
 		}
-		b := bar{X: x(from), Y: y, Width: x(s.End) - x(from), Kind: "seat", Late: s.End > plan.Class.WorkMinutes(), StudentID: s.Place.ID, Hooping: s.Hooping, Minute: from}
+		b := bar{X: x(from), Y: y, Width: x(s.End) - x(from), Kind: "seat", Late: s.End > plan.Class.WorkMinutes(),
+			StudentID: s.Place.ID, Hooping: s.Hooping, Minute: from}
 		if part > 1 {
 			b.StudentID = 0 // it goes where the first part does
 		}
@@ -63,9 +66,11 @@ func (w drawer) machineRow(m fleet.Machine, sits []classday.Sit, y float64) lane
 		_, sews := w.why(s.Job, s.Operation)
 		_, b.Pinned = s.Place.PinOf(s.Hooping)
 		b.Critical = waits || sews
-		b.Title = fmt.Sprintf("%s at %s in the %s hoop: %s, %d stops. %s", s.Place.Name, m.Name, strings.ToLower(s.Seat.Hoop.Name), w.from(from, s.End), stops, because)
+		b.Title = fmt.Sprintf("%s at %s in the %s hoop: %s, %d stops. %s", s.Place.Name, m.Name,
+			strings.ToLower(s.Seat.Hoop.Name), w.from(from, s.End), stops, because)
 		b.write(s.Place.Name)
-		for _, note := range []string{fmt.Sprintf("%d stops · %.0f min", stops, s.End-from), fmt.Sprintf("%.0f min", s.End-from)} {
+		for _, note := range []string{fmt.Sprintf("%d stops · %.0f min", stops, s.End-from),
+			fmt.Sprintf("%.0f min", s.End-from)} {
 			if fitted(note, b.Width-10) == note && b.Text != "" {
 				b.Note = note
 				break
@@ -82,7 +87,8 @@ func (w drawer) machineRow(m fleet.Machine, sits []classday.Sit, y float64) lane
 		work, place, _ := plan.Maker(e.Job)
 		step, _ := work.Step(e.Operation)
 		because, critical := w.why(e.Job, e.Operation)
-		b := bar{X: x(e.Start), Y: y, Width: x(e.End) - x(e.Start), Kind: "seat", Late: e.End > plan.Class.WorkMinutes(), Critical: critical, Minute: e.Start,
+		b := bar{X: x(e.Start), Y: y, Width: x(e.End) - x(e.Start), Kind: "seat", Late: e.End > plan.Class.WorkMinutes(),
+			Critical: critical, Minute: e.Start,
 			Title: fmt.Sprintf("%s at %s: %s, %s. %s", place.Name, m.Name, w.p.Say(step.Title), w.from(e.Start, e.End), because)}
 		b.write(place.Name)
 		row.Bars = append(row.Bars, b)
@@ -120,7 +126,9 @@ func (w drawer) studentRow(place classday.Place, y float64) lane {
 		row.Name = classhead.First(place.Name)
 	}
 	add := func(kind string, from, to float64, title string, critical bool) {
-		row.Bars = append(row.Bars, bar{X: x(from), Y: y, Width: x(to) - x(from), Kind: kind, Title: place.Name + ": " + title, Critical: critical, Minute: from})
+		row.Bars = append(row.Bars,
+			bar{X: x(from), Y: y, Width: x(to) - x(from), Kind: kind, Title: place.Name + ": " + title, Critical: critical,
+				Minute: from})
 	}
 	work, _, _ := plan.Maker(classday.PersonID(place.ID))
 	if opening := float64(plan.Class.OpeningMinutes); opening > 0 && place.LateMinutes == 0 {
@@ -145,7 +153,8 @@ func (w drawer) studentRow(place classday.Place, y float64) lane {
 			if practice.Start > at {
 				add("wait", at, practice.Start, "waits, "+w.from(at, practice.Start), false)
 			}
-			add("practice", practice.Start, practice.End, w.p.Say(practice.Title)+" while waiting, "+w.from(practice.Start, practice.End), false)
+			add("practice", practice.Start, practice.End,
+				w.p.Say(practice.Title)+" while waiting, "+w.from(practice.Start, practice.End), false)
 			at = practice.End
 		}
 		if wait.End > at {
@@ -185,7 +194,9 @@ func (w drawer) poolRow(pool schedule.Resource, y float64) lane {
 		if n >= pool.Count {
 			kind = "all"
 		}
-		row.Bars = append(row.Bars, bar{X: w.x(edges[i]), Y: y, Width: w.x(edges[i+1]) - w.x(edges[i]), Kind: kind, Title: fmt.Sprintf("%s: %d of %d in use", name, n, pool.Count)})
+		row.Bars = append(row.Bars,
+			bar{X: w.x(edges[i]), Y: y, Width: w.x(edges[i+1]) - w.x(edges[i]), Kind: kind,
+				Title: fmt.Sprintf("%s: %d of %d in use", name, n, pool.Count)})
 	}
 	return row
 }

@@ -38,10 +38,13 @@ type leversView struct {
 
 func newLeversView(d app.UseCases, page app.LeversPage) leversView {
 	p := ui.P{Printer: d.Printer()}
-	v := leversView{ID: page.Plan.Class.ID, Version: int64(page.Plan.Class.Version), MayChange: d.Who.May(actor.ChangeClasses), Fits: page.Plan.Planned() && page.Plan.Result.Fits}
+	v := leversView{ID: page.Plan.Class.ID, Version: int64(page.Plan.Class.Version),
+		MayChange: d.Who.May(actor.ChangeClasses), Fits: page.Plan.Planned() && page.Plan.Result.Fits}
 	view := func(l classday.Lever) leverView {
 		out := leverView{
-			Key: string(l.Key), Name: p.Sentence(l.Name), Cost: p.Say(l.Cost), Because: p.Sentence(l.Because), Surely: l.Surely(), Fits: l.Fits, Adopts: l.Adopts, Picked: slices.Contains(page.Picked, l.Key), Impossible: math.IsInf(l.FinishMinutes, 1),
+			Key: string(l.Key), Name: p.Sentence(l.Name), Cost: p.Say(l.Cost), Because: p.Sentence(l.Because),
+			Surely: l.Surely(), Fits: l.Fits, Adopts: l.Adopts, Picked: slices.Contains(page.Picked, l.Key),
+			Impossible: math.IsInf(l.FinishMinutes, 1),
 		}
 		if !out.Impossible {
 			out.Finish = p.Clock(page.Plan.FinishOf(l))
@@ -119,7 +122,8 @@ func adopt(c fiber.Ctx, d app.UseCases, id int64) error {
 			if err != nil {
 				return err
 			}
-			return ui.Render(c, "planning/levers-page", classhead.Area, page.Plan.Class.Name, fiber.Map{"Levers": newLeversView(d, page), "Problems": p})
+			return ui.Render(c, "planning/levers-page", classhead.Area, page.Plan.Class.Name,
+				fiber.Map{"Levers": newLeversView(d, page), "Problems": p})
 		})
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/classes/%d", id))

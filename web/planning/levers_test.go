@@ -28,10 +28,13 @@ func TestTheAnswerOfTheLevers(t *testing.T) {
 		page         app.LeversPage
 		answer, best string
 	}{
-		"a press that brings it in":  {page(twice, lever("An assistant", 90, true, true)), "An assistant: everyone of Totes done by 14:30.", "That helps most of what one press does."},
-		"no press brings it in":      {page(twice, lever("An assistant", 90, false, true)), "Two sessions: everyone of Totes done by 14:00.", "That would help most."},
-		"what cannot be done at all": {page(lever("Two sessions", math.Inf(1), false, false)), "Nothing of the room would end Totes sooner.", ""},
-		"nothing to offer":           {page(), "Nothing of the room would end Totes sooner.", ""},
+		"a press that brings it in": {page(twice, lever("An assistant", 90, true, true)),
+			"An assistant: everyone of Totes done by 14:30.", "That helps most of what one press does."},
+		"no press brings it in": {page(twice, lever("An assistant", 90, false, true)),
+			"Two sessions: everyone of Totes done by 14:00.", "That would help most."},
+		"what cannot be done at all": {page(lever("Two sessions", math.Inf(1), false, false)),
+			"Nothing of the room would end Totes sooner.", ""},
+		"nothing to offer": {page(), "Nothing of the room would end Totes sooner.", ""},
 	} {
 		t.Run(name, func(t *testing.T) {
 			answer, best := leversAnswer(c.page)

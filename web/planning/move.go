@@ -54,7 +54,8 @@ func readSitting(value string) (in app.MoveInput, machine, at string) {
 	for len(parts) < 5 {
 		parts = append(parts, "")
 	}
-	return app.MoveInput{StudentID: ui.Number(parts[0]), Hooping: ui.Small(parts[1]), Version: ui.Small(parts[2])}, parts[3], parts[4]
+	return app.MoveInput{StudentID: ui.Number(parts[0]), Hooping: ui.Small(parts[1]), Version: ui.Small(parts[2])},
+		parts[3], parts[4]
 }
 
 // newMoveView tells what may be moved; typed is what a form held that was refused, and
@@ -78,7 +79,8 @@ func newMoveView(c fiber.Ctx, p ui.P, plan classday.Plan) *moveView {
 				text += fmt.Sprintf(", hooping %d", hooping)
 			}
 			text += ": " + where
-			v.Sittings = append(v.Sittings, classhead.Choice{Value: value, Text: text, Chosen: typed.StudentID == place.ID && typed.Hooping == hooping})
+			v.Sittings = append(v.Sittings,
+				classhead.Choice{Value: value, Text: text, Chosen: typed.StudentID == place.ID && typed.Hooping == hooping})
 			if _, is := place.PinOf(hooping); is {
 				v.Pins = append(v.Pins, pinView{Value: value, Text: text})
 			}
@@ -88,7 +90,8 @@ func newMoveView(c fiber.Ctx, p ui.P, plan classday.Plan) *moveView {
 		}
 	}
 	for _, m := range plan.Class.Machines {
-		v.Machines = append(v.Machines, classhead.Choice{Value: fmt.Sprint(m.ID), Text: m.Name, Chosen: c.FormValue("machine") == fmt.Sprint(m.ID)})
+		v.Machines = append(v.Machines,
+			classhead.Choice{Value: fmt.Sprint(m.ID), Text: m.Name, Chosen: c.FormValue("machine") == fmt.Sprint(m.ID)})
 	}
 	return v
 }
@@ -97,7 +100,8 @@ func newMoveView(c fiber.Ctx, p ui.P, plan classday.Plan) *moveView {
 func sitting(p ui.P, plan classday.Plan, place classday.Place, hooping int) (string, bool) {
 	for _, s := range plan.StepsOf(classday.PersonID(place.ID)) {
 		key := pace.StepKey(s.Operation)
-		if m, there := plan.Machine(s.Machine); there && key.Hooping() == hooping && (key.Is(pace.StepLoad) || key.Is(pace.StepSew)) {
+		if m, there := plan.Machine(s.Machine); there && key.Hooping() == hooping &&
+			(key.Is(pace.StepLoad) || key.Is(pace.StepSew)) {
 			return fmt.Sprintf("%s at %s", m.Name, p.Clock(plan.At(s.Start))), true
 		}
 	}

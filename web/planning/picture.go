@@ -144,7 +144,9 @@ func newPicture(p ui.P, plan classday.Plan, outlook odds.Outlook, now time.Time)
 	d.Close = tickMark{x(window), p.Clock(plan.Class.EndsAt)}
 	d.StartsAt, d.MinuteX, d.PerMinute = p.ClockField(plan.Class.StartsAt), x(0), (laneRight-laneLeft)/longest
 	for _, span := range plan.Problem.Closed {
-		d.Breaks = append(d.Breaks, bar{X: x(span.From), Width: x(span.To) - x(span.From), Title: fmt.Sprintf("Break, %s to %s", p.Clock(plan.At(span.From)), p.Clock(plan.At(span.To)))})
+		d.Breaks = append(d.Breaks,
+			bar{X: x(span.From), Width: x(span.To) - x(span.From),
+				Title: fmt.Sprintf("Break, %s to %s", p.Clock(plan.At(span.From)), p.Clock(plan.At(span.To)))})
 	}
 	if minute := now.Sub(plan.Class.StartsAt).Minutes(); minute >= 0 && minute <= longest {
 		d.Now = tickMark{x(minute), p.Clock(now)}

@@ -82,7 +82,8 @@ const atRisk = 0.1
 
 func newPlanView(d app.UseCases, plan classday.Plan) planView {
 	p := ui.P{Printer: d.Printer()}
-	v := planView{Head: classhead.NewHead(d.Actor, plan, "plan", "", ""), Planned: plan.Planned(), Seats: classhead.Seats(p, plan)}
+	v := planView{Head: classhead.NewHead(d.Actor, plan, "plan", "", ""), Planned: plan.Planned(),
+		Seats: classhead.Seats(p, plan)}
 	for _, n := range plan.NotReady {
 		b := behind{ID: n.Student.ID, Name: n.Student.Name, Lack: p.N(len(n.Missing), "step")}
 		if len(n.Missing) <= 2 {
@@ -114,7 +115,8 @@ func newPlanView(d app.UseCases, plan classday.Plan) planView {
 		v.MayReinstate = v.MayChange && !plan.Class.Over(d.Now)
 		v.Off = "Its machines and what it had reserved are free. Taking it back takes what is still free of them."
 		if held := plan.Class.HeldUntil(); held.After(d.Now) {
-			v.Off = p.Say(say.T("Its machines and what it has reserved are held for a minute, until %s; after that they are free for others.", say.Clock(held)))
+			v.Off = p.Say(say.T("Its machines and what it has reserved are held for a minute, until %s; after that they are "+
+				"free for others.", say.Clock(held)))
 		}
 	}
 	if !v.Planned {
@@ -130,10 +132,12 @@ func newPlanView(d app.UseCases, plan classday.Plan) planView {
 	v.Version, v.MayPull = plan.Class.Version, !plan.Class.Over(d.Now)
 	outlook, err := plan.Odds()
 	if err == nil {
-		v.Odds = p.Say(say.T("On %s of days everyone is done in time; nine days of ten are done by %s.", say.Percent(math.Floor(100*outlook.FitsShare)), say.Clock(plan.At(outlook.P90+float64(plan.Class.ClosingMinutes)))))
+		v.Odds = p.Say(say.T("On %s of days everyone is done in time; nine days of ten are done by %s.",
+			say.Percent(math.Floor(100*outlook.FitsShare)), say.Clock(plan.At(outlook.P90+float64(plan.Class.ClosingMinutes)))))
 		for _, risk := range outlook.Late {
 			if _, place, ok := plan.Maker(risk.Job); ok && risk.Share >= atRisk && plan.Result.Fits {
-				v.Odds += " " + p.Say(say.T("%s is late on %s of them.", say.Name(classhead.First(place.Name)), say.Percent(math.Ceil(100*risk.Share))))
+				v.Odds += " " + p.Say(say.T("%s is late on %s of them.", say.Name(classhead.First(place.Name)),
+					say.Percent(math.Ceil(100*risk.Share))))
 				break
 			}
 		}
@@ -141,10 +145,14 @@ func newPlanView(d app.UseCases, plan classday.Plan) planView {
 	v.Day = newPicture(p, plan, outlook, d.Now)
 	v.List = newDayList(p, plan)
 	v.Working = p.Lines([]say.Text{
-		say.T("The plan takes %s minutes from %s.", say.Decimal{Value: plan.Result.MakespanMinutes, Places: 1}, say.Clock(plan.Class.StartsAt)),
-		say.T("No plan can be shorter than %s minutes: nobody is faster than their own steps, and no machine, hoop or hand does more at once than it can.", say.Decimal{Value: plan.Result.LowerBoundMinutes, Places: 1}),
-		say.T("First-timers take %s × as long over hand steps. Who has not been signed off on hooping or loading has the instructor beside them there.", say.Decimal{Value: plan.Rules.Pace.FirstTimer, Places: 1}),
-		say.T("A hoop is held from hooping until the work is out of it; loading keeps the machine until the last stop is sewn."),
+		say.T("The plan takes %s minutes from %s.", say.Decimal{Value: plan.Result.MakespanMinutes, Places: 1},
+			say.Clock(plan.Class.StartsAt)),
+		say.T("No plan can be shorter than %s minutes: nobody is faster than their own steps, and no machine, hoop or "+
+			"hand does more at once than it can.", say.Decimal{Value: plan.Result.LowerBoundMinutes, Places: 1}),
+		say.T("First-timers take %s × as long over hand steps. Who has not been signed off on hooping or loading has the "+
+			"instructor beside them there.", say.Decimal{Value: plan.Rules.Pace.FirstTimer, Places: 1}),
+		say.T("A hoop is held from hooping until the work is out of it; loading keeps the machine until the last stop is " +
+			"sewn."),
 	})
 	v.Working = append(v.Working, p.Lines(plan.Varies())...)
 	v.Titles = titlesOf(p, plan)

@@ -74,9 +74,11 @@ func newPreviewView(p ui.P, page app.Preview) previewView {
 	case !page.Timed:
 		v.Answer = p.Say(say.T("Everyone is done after %s. %s", say.Minutes(plan.FinishMinutes), plan.Tight))
 	case v.Fits:
-		v.Answer = p.Say(say.T("Everyone is done by %s, %s to spare. %s", say.Clock(plan.Finish()), say.Minutes(plan.SpareMinutes), plan.Tight))
+		v.Answer = p.Say(say.T("Everyone is done by %s, %s to spare. %s", say.Clock(plan.Finish()),
+			say.Minutes(plan.SpareMinutes), plan.Tight))
 	default:
-		v.Answer = p.Say(say.T("The last is done at %s, %s too late. %s", say.Clock(plan.Finish()), say.Minutes(-plan.SpareMinutes), plan.Tight))
+		v.Answer = p.Say(say.T("The last is done at %s, %s too late. %s", say.Clock(plan.Finish()),
+			say.Minutes(-plan.SpareMinutes), plan.Tight))
 	}
 	v.Wait = p.Say(say.T("Longest wait %s.", say.Minutes(plan.LongestWait)))
 	if page.Timed {
@@ -102,8 +104,11 @@ func newPreviewView(p ui.P, page app.Preview) previewView {
 // preview answers with a class as it would be, and keeps nothing.
 func preview(c fiber.Ctx, d app.UseCases) error {
 	in := app.ClassInput{
-		ID: max(0, ui.Number(c.Query("id"))), Project: c.Query("project"), Date: c.Query("date"), From: c.Query("from"), To: c.Query("to"), Instructors: c.Query("instructors"), Irons: c.Query("irons"), Opening: c.Query("opening"), Closing: c.Query("closing"),
-		Assistants: c.Query("assistants"), AssistantMinutes: c.Query("assistant-minutes"), Benches: c.Query("benches"), BreakAt: c.Query("break-at"), BreakMinutes: c.Query("break-minutes"),
+		ID: max(0, ui.Number(c.Query("id"))), Project: c.Query("project"), Date: c.Query("date"), From: c.Query("from"),
+		To: c.Query("to"), Instructors: c.Query("instructors"), Irons: c.Query("irons"), Opening: c.Query("opening"),
+		Closing:    c.Query("closing"),
+		Assistants: c.Query("assistants"), AssistantMinutes: c.Query("assistant-minutes"), Benches: c.Query("benches"),
+		BreakAt: c.Query("break-at"), BreakMinutes: c.Query("break-minutes"),
 	}
 	for _, v := range ui.All(c, "students") {
 		in.StudentIDs = append(in.StudentIDs, ui.Number(v))

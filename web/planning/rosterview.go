@@ -38,9 +38,11 @@ type rosterRow struct {
 }
 
 func newRosterView(d app.UseCases, plan classday.Plan) rosterView {
-	v := rosterView{Head: classhead.NewHead(d.Actor, plan, "plan", "", ""), Attendances: []classday.Attendance{classday.Expected, classday.Late, classday.Absent}, Sizes: blank.Sizes}
+	v := rosterView{Head: classhead.NewHead(d.Actor, plan, "plan", "", ""),
+		Attendances: []classday.Attendance{classday.Expected, classday.Late, classday.Absent}, Sizes: blank.Sizes}
 	for _, place := range plan.Class.Places {
-		row := rosterRow{ID: place.ID, Version: place.Version, Name: place.Name, Makes: plan.Class.Project.Name, Attendance: place.Attendance, HoopedAhead: place.HoopedAhead}
+		row := rosterRow{ID: place.ID, Version: place.Version, Name: place.Name, Makes: plan.Class.Project.Name,
+			Attendance: place.Attendance, HoopedAhead: place.HoopedAhead}
 		if place.Makes != nil {
 			row.Makes = place.Makes.Name
 		}
@@ -64,10 +66,13 @@ func roster(c fiber.Ctx, d app.UseCases, id int64, problems form.Problems) error
 	if err != nil {
 		return err
 	}
-	return ui.Render(c, "planning/roster", classhead.Area, plan.Class.Name, fiber.Map{"View": newRosterView(d, plan), "Problems": problems})
+	return ui.Render(c, "planning/roster", classhead.Area, plan.Class.Name,
+		fiber.Map{"View": newRosterView(d, plan), "Problems": problems})
 }
 
 func savePlace(c fiber.Ctx, d app.UseCases, id int64) error {
-	in := app.PlaceInput{Project: c.FormValue("project"), Attendance: c.FormValue("attendance"), LateMinutes: c.FormValue("late"), Size: c.FormValue("size"), HoopedAhead: c.FormValue("hooped") != "", Version: ui.Small(c.FormValue("version"))}
+	in := app.PlaceInput{Project: c.FormValue("project"), Attendance: c.FormValue("attendance"),
+		LateMinutes: c.FormValue("late"), Size: c.FormValue("size"), HoopedAhead: c.FormValue("hooped") != "",
+		Version: ui.Small(c.FormValue("version"))}
 	return classhead.Back(c, d, id, "roster", d.SavePlace(id, ui.Number(c.FormValue("student")), in), roster)
 }

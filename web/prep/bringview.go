@@ -32,11 +32,13 @@ type bringLine struct {
 
 func newBringView(d app.UseCases, page classload.KitsPage, boxes string) bringView {
 	p, k := ui.P{Printer: d.Printer()}, page.Packing.Kit
-	v := bringView{Head: classhead.NewHead(d.Actor, page.Plan, "prep", "bring", boxes), Sets: p.N(k.Sets, "set"), Pieces: p.N(k.Sheets(), "piece"), Working: p.Lines(k.SetsWorking), Seats: classhead.Seats(p, page.Plan)}
+	v := bringView{Head: classhead.NewHead(d.Actor, page.Plan, "prep", "bring", boxes), Sets: p.N(k.Sets, "set"),
+		Pieces: p.N(k.Sheets(), "piece"), Working: p.Lines(k.SetsWorking), Seats: classhead.Seats(p, page.Plan)}
 	if len(k.Cuts) > 1 {
 		v.Kinds = fmt.Sprintf(" in %d kinds", len(k.Cuts))
 	}
-	summary := []any{say.T("%s in %s", fibreOf(k), say.N{N: len(k.Thread), Noun: "colour"}), say.T("%s in %s", say.N{N: k.BobbinCount(), Noun: "full bobbin"}, say.N{N: len(k.Bobbins), Noun: "style"})}
+	summary := []any{say.T("%s in %s", fibreOf(k), say.N{N: len(k.Thread), Noun: "colour"}),
+		say.T("%s in %s", say.N{N: k.BobbinCount(), Noun: "full bobbin"}, say.N{N: len(k.Bobbins), Noun: "style"})}
 	for _, n := range k.Needles {
 		summary = append(summary, say.T("%s %s", n.Quantity(), n.Key))
 	}

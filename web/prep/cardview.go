@@ -72,7 +72,10 @@ func newCardView(p ui.P, c card.Card, picture func(design.Design, int) string) c
 	}
 	for _, s := range c.Steps {
 		base, _ := s.Key.Base()
-		v.Steps = append(v.Steps, cardStep{At: p.Clock(s.Start), Title: p.Say(s.Title), Sign: stepSigns[string(base)], Note: p.Say(s.Note), Notes: p.Lines(s.Notes), Cautions: p.Lines(s.Cautions), Pictures: ui.NewDrawnAll(p, s.Pictures), WithInstructor: s.WithInstructor, Checks: p.Lines(s.Checks), Marks: s.Key == pace.StepMark})
+		v.Steps = append(v.Steps,
+			cardStep{At: p.Clock(s.Start), Title: p.Say(s.Title), Sign: stepSigns[string(base)], Note: p.Say(s.Note),
+				Notes: p.Lines(s.Notes), Cautions: p.Lines(s.Cautions), Pictures: ui.NewDrawnAll(p, s.Pictures),
+				WithInstructor: s.WithInstructor, Checks: p.Lines(s.Checks), Marks: s.Key == pace.StepMark})
 	}
 	for _, s := range c.Sheets {
 		sheet := cardSheet{Title: "Stop by stop", Restart: p.Lines(s.Restart)}
@@ -80,7 +83,10 @@ func newCardView(p ui.P, c card.Card, picture func(design.Design, int) string) c
 			sheet.Title, sheet.Setup = s.Title+": stop by stop", p.Lines(s.Setup)
 		}
 		for _, stop := range s.Stops {
-			sheet.Stops = append(sheet.Stops, cardStop{N: stop.N, Sews: stop.Sews, Color: stop.Color.String(), Thread: p.Say(stop.Thread), Note: p.Say(stop.Note), SameThread: stop.SameThread, Before: p.Lines(stop.Before), After: p.Lines(stop.After), Picture: picture(s.Design, stop.N)})
+			sheet.Stops = append(sheet.Stops,
+				cardStop{N: stop.N, Sews: stop.Sews, Color: stop.Color.String(), Thread: p.Say(stop.Thread), Note: p.Say(stop.Note),
+					SameThread: stop.SameThread, Before: p.Lines(stop.Before), After: p.Lines(stop.After),
+					Picture: picture(s.Design, stop.N)})
 		}
 		v.Sheets = append(v.Sheets, sheet)
 	}
@@ -110,7 +116,8 @@ func showCard(c fiber.Ctx, d app.UseCases, id int64) error {
 	if err != nil {
 		return err
 	}
-	data := fiber.Map{"ID": id, "Student": student, "Version": page.Place.Version, "State": page.Place.Kit, "Card": newCardView(ui.P{Printer: d.PrinterFor(page.Card)}, page.Card, ui.StopPicture)}
+	data := fiber.Map{"ID": id, "Student": student, "Version": page.Place.Version, "State": page.Place.Kit,
+		"Card": newCardView(ui.P{Printer: d.PrinterFor(page.Card)}, page.Card, ui.StopPicture)}
 	if next, ok := page.Place.Kit.Next(); ok {
 		data["Next"], data["Verb"] = next, kitVerb[next]
 	}

@@ -44,7 +44,8 @@ func newKitsView(d app.UseCases, page classload.KitsPage, boxes string) kitsView
 		v.Answer = p.Say(say.T("All %s are packed.", say.N{N: len(page.Bags), Noun: "kit"}))
 	}
 	for _, b := range page.Bags {
-		bag := bagView{ID: b.ID, Version: b.Version, Sitting: b.Sitting, Name: b.Name, Where: b.Project.Name, State: string(b.Kit), Done: b.Kit.Been(kit.Packed), Begun: b.Kit != kit.ToCut}
+		bag := bagView{ID: b.ID, Version: b.Version, Sitting: b.Sitting, Name: b.Name, Where: b.Project.Name,
+			State: string(b.Kit), Done: b.Kit.Been(kit.Packed), Begun: b.Kit != kit.ToCut}
 		if b.Machine != "" {
 			bag.Where += " at " + b.Machine
 		}
@@ -63,4 +64,5 @@ func newKitsView(d app.UseCases, page classload.KitsPage, boxes string) kitsView
 }
 
 // kitVerb says what leads to a state of a kit.
-var kitVerb = map[kit.State]string{kit.Cut: "It is cut", kit.Packed: "Pack it", kit.HandedOut: "Hand it out", kit.Returned: "It is back"}
+var kitVerb = map[kit.State]string{kit.Cut: "It is cut", kit.Packed: "Pack it", kit.HandedOut: "Hand it out",
+	kit.Returned: "It is back"}

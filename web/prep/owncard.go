@@ -34,7 +34,8 @@ func ShowOwnCard(c fiber.Ctx, d app.UseCases) error {
 	if err != nil {
 		return withoutCard(c, err)
 	}
-	return ui.Render(c, "prep/own-card", "", "Your step card", fiber.Map{"Card": newCardView(ui.P{Printer: d.PrinterFor(page.Card)}, page.Card, ownPicture)})
+	return ui.Render(c, "prep/own-card", "", "Your step card",
+		fiber.Map{"Card": newCardView(ui.P{Printer: d.PrinterFor(page.Card)}, page.Card, ownPicture)})
 }
 
 // withoutCard says why a student has no card yet.
@@ -67,7 +68,8 @@ type frame struct {
 func framesOf(v cardView, keys []pace.StepKey) []frame {
 	var all []frame
 	for i, s := range v.Steps {
-		one := frame{Kicker: "At " + s.At, Title: s.Title, Note: s.Note, Checks: append(s.Notes, s.Checks...), Cautions: s.Cautions, WithInstructor: s.WithInstructor}
+		one := frame{Kicker: "At " + s.At, Title: s.Title, Note: s.Note, Checks: append(s.Notes, s.Checks...),
+			Cautions: s.Cautions, WithInstructor: s.WithInstructor}
 		base, hooping := keys[i].Base()
 		if base != pace.StepSew || hooping > len(v.Sheets) {
 			all = append(all, one)
@@ -78,7 +80,8 @@ func framesOf(v cardView, keys []pace.StepKey) []frame {
 			if stop.Sews != "" {
 				title += ": " + stop.Sews
 			}
-			sewn := frame{Kicker: one.Title, Title: title, Note: stop.Note, Picture: stop.Picture, Color: stop.Color, Before: stop.Before, After: stop.After}
+			sewn := frame{Kicker: one.Title, Title: title, Note: stop.Note, Picture: stop.Picture, Color: stop.Color,
+				Before: stop.Before, After: stop.After}
 			if n == 0 {
 				sewn.Cautions, sewn.Checks = one.Cautions, one.Checks
 			}

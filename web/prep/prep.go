@@ -15,12 +15,14 @@ import (
 // how it is cut, and the kits.
 func Routes(f *fiber.App) {
 	f.Get("/classes/:id/prep", ui.WithID(bring))
-	f.Get("/classes/:id/shelf", ui.WithID(func(c fiber.Ctx, d app.UseCases, id int64) error { return showShelf(c, d, id, form.Problems{}) }))
+	f.Get("/classes/:id/shelf",
+		ui.WithID(func(c fiber.Ctx, d app.UseCases, id int64) error { return showShelf(c, d, id, form.Problems{}) }))
 	f.Post("/classes/:id/shelf", ui.WithID(reserve))
 	f.Post("/classes/:id/shelf/right", ui.WithID(putRight))
 	f.Post("/classes/:id/shelf/offcuts", ui.WithID(offcuts))
 	f.Get("/classes/:id/cut.pdf", ui.WithID(cutPDF))
-	f.Get("/classes/:id/kits", ui.WithID(func(c fiber.Ctx, d app.UseCases, id int64) error { return kits(c, d, id, form.Problems{}) }))
+	f.Get("/classes/:id/kits",
+		ui.WithID(func(c fiber.Ctx, d app.UseCases, id int64) error { return kits(c, d, id, form.Problems{}) }))
 	f.Post("/classes/:id/kits", ui.WithID(saveKit))
 	f.Get("/classes/:id/labels.pdf", ui.WithID(labels))
 	f.Get("/classes/:id/cards.pdf", ui.WithID(cardsPDF))
@@ -34,7 +36,8 @@ func bring(c fiber.Ctx, d app.UseCases, id int64) error {
 	if err != nil {
 		return err
 	}
-	return ui.Render(c, "prep/prep", classhead.Area, page.Class.Name, fiber.Map{"View": newBringView(d, page, d.Unprintable(page.Plan))})
+	return ui.Render(c, "prep/prep", classhead.Area, page.Class.Name,
+		fiber.Map{"View": newBringView(d, page, d.Unprintable(page.Plan))})
 }
 
 func showShelf(c fiber.Ctx, d app.UseCases, id int64, problems form.Problems) error {
@@ -42,7 +45,8 @@ func showShelf(c fiber.Ctx, d app.UseCases, id int64, problems form.Problems) er
 	if err != nil {
 		return err
 	}
-	return ui.Render(c, "prep/shelf", classhead.Area, page.Class.Name, fiber.Map{"View": newShelfView(d, page, d.Unprintable(page.Plan)), "Problems": problems})
+	return ui.Render(c, "prep/shelf", classhead.Area, page.Class.Name,
+		fiber.Map{"View": newShelfView(d, page, d.Unprintable(page.Plan)), "Problems": problems})
 }
 
 func reserve(c fiber.Ctx, d app.UseCases, id int64) error {
@@ -75,11 +79,13 @@ func kits(c fiber.Ctx, d app.UseCases, id int64, problems form.Problems) error {
 	if err != nil {
 		return err
 	}
-	return ui.Render(c, "prep/kits", classhead.Area, page.Class.Name, fiber.Map{"View": newKitsView(d, page, d.Unprintable(page.Plan)), "Problems": problems})
+	return ui.Render(c, "prep/kits", classhead.Area, page.Class.Name,
+		fiber.Map{"View": newKitsView(d, page, d.Unprintable(page.Plan)), "Problems": problems})
 }
 
 func saveKit(c fiber.Ctx, d app.UseCases, id int64) error {
-	in := app.KitInput{StudentID: ui.Number(c.FormValue("student")), Version: ui.Small(c.FormValue("version")), Packed: ui.All(c, "packed"), State: c.FormValue("state"), Scanned: c.FormValue("scanned") != ""}
+	in := app.KitInput{StudentID: ui.Number(c.FormValue("student")), Version: ui.Small(c.FormValue("version")),
+		Packed: ui.All(c, "packed"), State: c.FormValue("state"), Scanned: c.FormValue("scanned") != ""}
 	return classhead.Back(c, d, id, "kits", d.SaveKit(id, in), kits)
 }
 

@@ -16,8 +16,11 @@ import (
 // A cut plan is drawn on its side, every piece inside the material, and every
 // cut with its number.
 func TestACutPlanIsDrawn(t *testing.T) {
-	pieces := []kit.Piece{{Key: supply.Sheet(supply.TearAway, supply.Medium), SizeMM: [2]float64{200, 250}}, {As: kit.Binding, Key: supply.Cloth("linen"), SizeMM: [2]float64{63, 480}}}
-	layout, err := cutplan.Plan(cutplan.Material{WidthMM: 500}, []cutplan.Piece{{ID: "0", WMM: 200, HMM: 250, Count: 5, Turn: true}, {ID: "1", WMM: 63, HMM: 480, Count: 2, Turn: true}})
+	pieces := []kit.Piece{{Key: supply.Sheet(supply.TearAway, supply.Medium), SizeMM: [2]float64{200, 250}},
+		{As: kit.Binding, Key: supply.Cloth("linen"), SizeMM: [2]float64{63, 480}}}
+	layout, err := cutplan.Plan(cutplan.Material{WidthMM: 500},
+		[]cutplan.Piece{{ID: "0", WMM: 200, HMM: 250, Count: 5, Turn: true},
+			{ID: "1", WMM: 63, HMM: 480, Count: 2, Turn: true}})
 	require.NoError(t, err)
 	d := newCutView(ui.P{}, stock.Cut{Pieces: pieces}, stock.Bed{WidthMM: 500, Layout: layout})
 	require.Len(t, d.Pieces, 7)

@@ -49,7 +49,8 @@ type heldView struct {
 
 func newShelfView(d app.UseCases, page classload.ShelfPage, boxes string) shelfView {
 	p := ui.P{Printer: d.Printer()}
-	v := shelfView{Head: classhead.NewHead(d.Actor, page.Plan, "prep", "shelf", boxes), Sheets: actor.PaperSizes(), Fee: p.Cents(int(page.FeeCents + 0.5)), Cost: p.Cents(int(page.Cents + 0.5)), Unknown: p.Say(page.Problem)}
+	v := shelfView{Head: classhead.NewHead(d.Actor, page.Plan, "prep", "shelf", boxes), Sheets: actor.PaperSizes(),
+		Fee: p.Cents(int(page.FeeCents + 0.5)), Cost: p.Cents(int(page.Cents + 0.5)), Unknown: p.Say(page.Problem)}
 	short := page.Short()
 	v.AnyShort = len(short) > 0
 	switch {
@@ -126,7 +127,8 @@ func reservedOf(needs []stock.Need, itemID int64) float64 {
 }
 
 func newNeedView(p ui.P, n stock.Need) needView {
-	v := needView{What: p.Say(n.Say()), Amount: p.Say(n.Amount(n.Quantity)), Working: p.Lines(n.Working), Reserved: n.Quantity > 0 && n.Reserved >= n.Quantity-1e-6}
+	v := needView{What: p.Say(n.Say()), Amount: p.Say(n.Amount(n.Quantity)), Working: p.Lines(n.Working),
+		Reserved: n.Quantity > 0 && n.Reserved >= n.Quantity-1e-6}
 	switch {
 	case n.Quantity == 0:
 		v.Amount = p.Say(say.T("%s, shared", say.Count(n.AtOnce)))

@@ -15,7 +15,8 @@ import (
 // readParts read the forms of a project, each its own, as they are typed.
 var readParts = map[string]func(fiber.Ctx, *projects.ProjectParts){
 	"place": func(c fiber.Ctx, p *projects.ProjectParts) {
-		p.Place = projects.PlaceOnBlank{Shape: c.FormValue("shape"), Size: c.FormValue("size"), Spot: c.FormValue("spot"), Right: c.FormValue("right"), Down: c.FormValue("down")}
+		p.Place = projects.PlaceOnBlank{Shape: c.FormValue("shape"), Size: c.FormValue("size"), Spot: c.FormValue("spot"),
+			Right: c.FormValue("right"), Down: c.FormValue("down")}
 	},
 	"level": func(c fiber.Ctx, p *projects.ProjectParts) {
 		p.Level, p.Teaches = c.FormValue("level"), ui.All(c, "teaches")
@@ -35,7 +36,9 @@ var readParts = map[string]func(fiber.Ctx, *projects.ProjectParts){
 	"layers": func(c fiber.Ctx, p *projects.ProjectParts) {
 		p.Layers = nil
 		for _, row := range ui.Rows(c, "what", "fabric", "side", "tape", "stop", "width", "height") {
-			p.Layers = append(p.Layers, projects.LayerInput{As: row[0], Fabric: row[1], Under: row[2] == "under", Tape: row[3], Stop: row[4], Width: row[5], Height: row[6]})
+			p.Layers = append(p.Layers,
+				projects.LayerInput{As: row[0], Fabric: row[1], Under: row[2] == "under", Tape: row[3], Stop: row[4], Width: row[5],
+					Height: row[6]})
 		}
 	},
 	"parts": func(c fiber.Ctx, p *projects.ProjectParts) {
@@ -46,7 +49,8 @@ var readParts = map[string]func(fiber.Ctx, *projects.ProjectParts){
 	},
 	"techniques": readTechniques,
 	"piece": func(c fiber.Ctx, p *projects.ProjectParts) {
-		p.Piece = projects.PieceInput{Kind: c.FormValue("kind"), Width: c.FormValue("width"), Height: c.FormValue("height"), Third: c.FormValue("third"), Seam: c.FormValue("seam"), Count: c.FormValue("count")}
+		p.Piece = projects.PieceInput{Kind: c.FormValue("kind"), Width: c.FormValue("width"), Height: c.FormValue("height"),
+			Third: c.FormValue("third"), Seam: c.FormValue("seam"), Count: c.FormValue("count")}
 		if name, data, err := ui.Upload(c, "drawing"); err == nil {
 			p.Piece.FileName, p.Piece.Drawing = name, string(data)
 		}
@@ -54,7 +58,8 @@ var readParts = map[string]func(fiber.Ctx, *projects.ProjectParts){
 	"work": func(c fiber.Ctx, p *projects.ProjectParts) {
 		p.Work = nil
 		for _, row := range ui.Rows(c, "title", "minutes", "at", "hands") {
-			p.Work = append(p.Work, projects.WorkInput{Title: row[0], Minutes: row[1], Iron: row[2] == "iron", Instructor: row[3] == "instructor"})
+			p.Work = append(p.Work,
+				projects.WorkInput{Title: row[0], Minutes: row[1], Iron: row[2] == "iron", Instructor: row[3] == "instructor"})
 		}
 	},
 }
@@ -88,13 +93,16 @@ func savePart(c fiber.Ctx, d projects.UseCases, id int64) error {
 
 // placeOnBlank answers with where a design would go, and keeps nothing.
 func placeOnBlank(c fiber.Ctx, d projects.UseCases, id int64) error {
-	placed, problems, err := d.Place(id, projects.PlaceOnBlank{Shape: c.Query("shape"), Size: c.Query("size"), Spot: c.Query("spot"), Right: c.Query("right"), Down: c.Query("down")})
+	placed, problems, err := d.Place(id,
+		projects.PlaceOnBlank{Shape: c.Query("shape"), Size: c.Query("size"), Spot: c.Query("spot"), Right: c.Query("right"),
+			Down: c.Query("down")})
 	if err != nil {
 		return err
 	}
 	c.Set(fiber.HeaderCacheControl, "no-store")
 	return c.Render("projects/placed", fiber.Map{
-		"Picture": ui.NewMark(placed.Mark), "Mark": placed.Mark, "NoMark": placed.NoMark, "Design": placed.Project.Design(), "Shape": placed.Project.Blank.Shape,
+		"Picture": ui.NewMark(placed.Mark), "Mark": placed.Mark, "NoMark": placed.NoMark, "Design": placed.Project.Design(),
+		"Shape":    placed.Project.Blank.Shape,
 		"Problems": problems, "P": ui.P{Printer: d.Printer()},
 	})
 }

@@ -71,7 +71,8 @@ type stopBar struct {
 }
 
 func newLayersView(p ui.P, page projects.ProjectPage) layersView {
-	v := layersView{Hands: p.Say(say.T("%s something is laid, taped or trimmed", say.N{N: page.Hands, Noun: "time"})), Under: "stabilizer, in the hoop"}
+	v := layersView{Hands: p.Say(say.T("%s something is laid, taped or trimmed", say.N{N: page.Hands, Noun: "time"})),
+		Under: "stabilizer, in the hoop"}
 	for _, r := range rowsOf("layer", page.Typed.Layers, projects.LayerInput{}) {
 		v.Rows = append(v.Rows, layerRow{row: r, Kinds: kit.LayerKinds, Fabrics: recipe.Fabrics})
 	}
@@ -156,7 +157,8 @@ func (v *layersView) stack(p ui.P, lying []project.Lying) {
 		if l.Before == 0 {
 			laid = say.T("off the machine")
 		}
-		b := layerBar{Index: index, Name: strings.ToUpper(string(l.As[:1])) + string(l.As[1:]), Class: string(l.As), Says: p.Say(say.T("%s, %s", laid, l.Held)), Stop: l.Before, Most: len(v.Stops), Height: 14}
+		b := layerBar{Index: index, Name: strings.ToUpper(string(l.As[:1])) + string(l.As[1:]), Class: string(l.As),
+			Says: p.Say(say.T("%s, %s", laid, l.Held)), Stop: l.Before, Most: len(v.Stops), Height: 14}
 		if l.As == kit.Batting {
 			b.Height = 22
 		}
@@ -194,5 +196,6 @@ func previewLayers(c fiber.Ctx, d projects.UseCases, id int64) error {
 	}
 	c.Set(fiber.HeaderCacheControl, "no-store")
 	p := ui.P{Printer: d.Printer()}
-	return c.Render("projects/lying", fiber.Map{"Page": page, "Layers": newLayersView(p, page), "Problems": problems, "P": p})
+	return c.Render("projects/lying",
+		fiber.Map{"Page": page, "Layers": newLayersView(p, page), "Problems": problems, "P": p})
 }

@@ -19,7 +19,8 @@ func TestARowThatSaysNoLayerIsNotDrawn(t *testing.T) {
 	page.Typed.Layers = []projects.LayerInput{{Fabric: "linen"}, {}, {As: "batting"}}
 	v := newLayersView(ui.P{}, page)
 	require.Len(t, v.Rows, 4, "and one for another")
-	assert.Equal(t, []string{"1", "", "2", ""}, []string{v.Rows[0].Number, v.Rows[1].Number, v.Rows[2].Number, v.Rows[3].Number})
+	assert.Equal(t, []string{"1", "", "2", ""},
+		[]string{v.Rows[0].Number, v.Rows[1].Number, v.Rows[2].Number, v.Rows[3].Number})
 	require.Len(t, v.Bars, 1)
 	assert.Equal(t, "Batting", v.Bars[0].Name)
 	assert.Equal(t, 2, v.Bars[0].Index, "its ring moves its own row")

@@ -37,8 +37,10 @@ func Routes(f *fiber.App) {
 	f.Get("/projects/:id/edit", ui.WithID(edit))
 	f.Post("/projects/:id/edit", ui.WithID(save))
 	f.Get("/projects/:id/layers", ui.WithID(previewLayers))
-	f.Get("/projects/:id/how", ui.WithID(func(c fiber.Ctx, d projects.UseCases, id int64) error { return how(c, d, id, nil, form.Problems{}) }))
-	f.Get("/projects/:id/threads", ui.WithID(func(c fiber.Ctx, d projects.UseCases, id int64) error { return threads(c, d, id, nil, form.Problems{}) }))
+	f.Get("/projects/:id/how",
+		ui.WithID(func(c fiber.Ctx, d projects.UseCases, id int64) error { return how(c, d, id, nil, form.Problems{}) }))
+	f.Get("/projects/:id/threads",
+		ui.WithID(func(c fiber.Ctx, d projects.UseCases, id int64) error { return threads(c, d, id, nil, form.Problems{}) }))
 	f.Get("/projects/:id/threads/try", ui.WithID(tryThreads))
 	f.Post("/projects/:id/threads", ui.WithID(saveThreads))
 	f.Get("/projects/:id/drawing", ui.WithID(drawing))
@@ -68,12 +70,14 @@ func show(c fiber.Ctx, d projects.UseCases, id int64) error {
 
 // render shows a project; with typed, its forms show that instead of what the
 // project is.
-func render(c fiber.Ctx, d projects.UseCases, id int64, typed func(*projects.ProjectParts), problems form.Problems) error {
+func render(c fiber.Ctx, d projects.UseCases, id int64, typed func(*projects.ProjectParts),
+	problems form.Problems) error {
 	return renderWith(c, d, id, typed, projects.TestInput{Date: d.Date()}, problems)
 }
 
 // renderWith is render with what was typed of a test.
-func renderWith(c fiber.Ctx, d projects.UseCases, id int64, typed func(*projects.ProjectParts), test projects.TestInput, problems form.Problems) error {
+func renderWith(c fiber.Ctx, d projects.UseCases, id int64, typed func(*projects.ProjectParts), test projects.TestInput,
+	problems form.Problems) error {
 	page, err := d.Project(id)
 	if err != nil {
 		return err
@@ -94,11 +98,18 @@ func renderWith(c fiber.Ctx, d projects.UseCases, id int64, typed func(*projects
 	}
 	shape := blank.Shape(page.Typed.Place.Shape)
 	data := fiber.Map{
-		"Page": page, "Typed": page.Typed, "Picture": ui.NewMark(page.Mark), "Shapes": blank.Shapes, "Sizes": blank.Sizes, "Spots": shape.Spots(), "Garment": shape.Garment(), "Units": string(d.Printer().Units), "PieceKinds": pattern.Kinds,
-		"Test": test, "TestSays": testSays(ui.P{Printer: d.Printer()}, page), "Ladder": ladder.Steps(), "Fabrics": recipe.Fabrics, "Problems": problems, "Questions": questionsOf(page.Typed), "OwnRules": page.House != recipe.Rules{},
-		"Steps": stepsOf(page), "Papers": actor.PaperSizes(), "Under": underOf(page.Recipe),
-		"Ways": waysOf(ui.P{Printer: d.Printer()}, page), "Saving": savingOf(ui.P{Printer: d.Printer()}, page.Project, page.Saving), "Layers": newLayersView(ui.P{Printer: d.Printer()}, page), "Hoopings": rowsOf("hooping", page.Typed.Hoopings, projects.HoopingInput{}),
-		"Work": rowsOf("work", page.Typed.Work, projects.WorkInput{}), "Parts": rowsOf("part", page.Typed.Parts, projects.PartInput{Count: "1"}),
+		"Page": page, "Typed": page.Typed, "Picture": ui.NewMark(page.Mark), "Shapes": blank.Shapes, "Sizes": blank.Sizes,
+		"Spots": shape.Spots(), "Garment": shape.Garment(), "Units": string(d.Printer().Units), "PieceKinds": pattern.Kinds,
+		"Test": test, "TestSays": testSays(ui.P{Printer: d.Printer()}, page), "Ladder": ladder.Steps(),
+		"Fabrics": recipe.Fabrics, "Problems": problems, "Questions": questionsOf(page.Typed),
+		"OwnRules": page.House != recipe.Rules{},
+		"Steps":    stepsOf(page), "Papers": actor.PaperSizes(), "Under": underOf(page.Recipe),
+		"Ways":     waysOf(ui.P{Printer: d.Printer()}, page),
+		"Saving":   savingOf(ui.P{Printer: d.Printer()}, page.Project, page.Saving),
+		"Layers":   newLayersView(ui.P{Printer: d.Printer()}, page),
+		"Hoopings": rowsOf("hooping", page.Typed.Hoopings, projects.HoopingInput{}),
+		"Work":     rowsOf("work", page.Typed.Work, projects.WorkInput{}),
+		"Parts":    rowsOf("part", page.Typed.Parts, projects.PartInput{Count: "1"}),
 	}
 	return ui.Render(c, "projects/show", area, page.Name, data)
 }
@@ -131,7 +142,8 @@ func stepsOf(page projects.ProjectPage) []stepRow {
 	var rows []stepRow
 	for i, s := range page.Steps {
 		_, own := page.Project.Minutes[s.Key]
-		rows = append(rows, stepRow{N: i + 1, Key: s.Key, Step: s, Minutes: page.Typed.Minutes[string(s.Key)], Own: own, Fixed: s.Key.Is(pace.StepSew) || s.Key.IsWork()})
+		rows = append(rows, stepRow{N: i + 1, Key: s.Key, Step: s, Minutes: page.Typed.Minutes[string(s.Key)], Own: own,
+			Fixed: s.Key.Is(pace.StepSew) || s.Key.IsWork()})
 	}
 	return rows
 }
@@ -176,13 +188,16 @@ func showForm(c fiber.Ctx, in projects.ProjectInput, problems form.Problems) err
 	if in.ID != 0 {
 		title = in.Name
 	}
-	return ui.Render(c, "projects/form", area, title, fiber.Map{"In": in, "Fabrics": recipe.Fabrics, "Uses": recipe.Uses, "Problems": problems})
+	return ui.Render(c, "projects/form", area, title,
+		fiber.Map{"In": in, "Fabrics": recipe.Fabrics, "Uses": recipe.Uses, "Problems": problems})
 }
 
 func save(c fiber.Ctx, d projects.UseCases, id int64) error {
 	in := projects.ProjectInput{
-		ID: id, Version: ui.Small(c.FormValue("version")), Name: c.FormValue("name"), Kind: c.FormValue("kind"), Blank: c.FormValue("blank"),
-		Design: c.FormValue("design"), Width: c.FormValue("width"), Height: c.FormValue("height"), Fabric: c.FormValue("fabric"), Uses: ui.All(c, "uses"),
+		ID: id, Version: ui.Small(c.FormValue("version")), Name: c.FormValue("name"), Kind: c.FormValue("kind"),
+		Blank:  c.FormValue("blank"),
+		Design: c.FormValue("design"), Width: c.FormValue("width"), Height: c.FormValue("height"),
+		Fabric: c.FormValue("fabric"), Uses: ui.All(c, "uses"),
 	}
 	saved, err := d.SaveProject(in)
 	if err != nil {

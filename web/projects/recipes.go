@@ -14,7 +14,8 @@ import (
 // recipeRoutes are the recipes of the house and the techniques it wrote.
 func recipeRoutes(f *fiber.App) {
 	f.Get("/recipes", ui.With(recipes))
-	f.Get("/recipes/techniques", ui.With(ui.Needs(actor.ChangeProjects, func(c fiber.Ctx, d projects.UseCases) error { return editOwn(c, d, 0) })))
+	f.Get("/recipes/techniques",
+		ui.With(ui.Needs(actor.ChangeProjects, func(c fiber.Ctx, d projects.UseCases) error { return editOwn(c, d, 0) })))
 	f.Post("/recipes/techniques", ui.With(func(c fiber.Ctx, d projects.UseCases) error { return saveOwn(c, d, 0) }))
 	f.Get("/recipes/techniques/:id", ui.WithID(editOwn))
 	f.Post("/recipes/techniques/:id", ui.WithID(saveOwn))
@@ -26,7 +27,8 @@ func recipes(c fiber.Ctx, d projects.UseCases) error {
 	if err != nil {
 		return err
 	}
-	return ui.Render(c, "projects/recipes", area, "Recipes of the house", fiber.Map{"Page": page, "Ways": drawnWays(ui.P{Printer: d.Printer()})})
+	return ui.Render(c, "projects/recipes", area, "Recipes of the house",
+		fiber.Map{"Page": page, "Ways": drawnWays(ui.P{Printer: d.Printer()})})
 }
 
 // A drawnGroup is the techniques of one purpose as the wall sheet has them.
@@ -62,7 +64,8 @@ var stepWords = []struct {
 	Key  pace.StepKey
 	Name string
 }{
-	{pace.StepMark, "marking"}, {pace.StepStabilise, "cutting the stabilizer"}, {pace.StepHoop, "hooping"}, {pace.StepLoad, "loading"}, {pace.StepSew, "sewing"},
+	{pace.StepMark, "marking"}, {pace.StepStabilise, "cutting the stabilizer"}, {pace.StepHoop, "hooping"},
+	{pace.StepLoad, "loading"}, {pace.StepSew, "sewing"},
 	{pace.StepUnhoop, "unhooping"}, {pace.StepCleanUp, "cleaning up"}, {pace.StepPress, "pressing"},
 }
 
@@ -101,9 +104,11 @@ func ownRows[T any](what string, in []T, empty T, more int) []row[T] {
 }
 
 func saveOwn(c fiber.Ctx, d projects.UseCases, id int64) error {
-	in := projects.OwnInput{ID: id, Version: ui.Small(c.FormValue("version")), Name: c.FormValue("name"), What: c.FormValue("what"), Because: c.FormValue("because"), Needs: ui.All(c, "needs")}
+	in := projects.OwnInput{ID: id, Version: ui.Small(c.FormValue("version")), Name: c.FormValue("name"),
+		What: c.FormValue("what"), Because: c.FormValue("because"), Needs: ui.All(c, "needs")}
 	for _, r := range ui.Rows(c, "title", "at", "instead", "minutes", "where", "step-caution") {
-		in.Steps = append(in.Steps, projects.OwnStepInput{Title: r[0], At: r[1], Instead: r[2], Minutes: r[3], Where: r[4], Caution: r[5]})
+		in.Steps = append(in.Steps,
+			projects.OwnStepInput{Title: r[0], At: r[1], Instead: r[2], Minutes: r[3], Where: r[4], Caution: r[5]})
 	}
 	for _, r := range ui.Rows(c, "line", "line-at", "line-kind") {
 		in.Lines = append(in.Lines, projects.OwnLineInput{Text: r[0], At: r[1], Kind: r[2]})

@@ -43,7 +43,8 @@ func waysOf(p ui.P, page projects.ProjectPage) []waysView {
 	for _, ways := range page.Ways {
 		v := waysView{Ways: ways, Field: "technique"}
 		if ways.One {
-			v.Field, v.None = "technique-"+string(ways.Key), !slices.ContainsFunc(ways.Options, func(w projects.Way) bool { return w.Chosen })
+			v.Field, v.None = "technique-"+string(ways.Key),
+				!slices.ContainsFunc(ways.Options, func(w projects.Way) bool { return w.Chosen })
 		}
 		for _, way := range ways.Options {
 			if way.Chosen {
@@ -53,7 +54,8 @@ func waysOf(p ui.P, page projects.ProjectPage) []waysView {
 				v.Proposed = append(v.Proposed, p.Say(way.Name))
 			}
 			v.Fits = v.Fits || way.Unfit.Silent() || way.Chosen
-			v.Views = append(v.Views, wayView{Way: way, Picture: ui.NewDrawn(p, p.Say(way.Name), way.Picture), Window: way.Technique.Window})
+			v.Views = append(v.Views,
+				wayView{Way: way, Picture: ui.NewDrawn(p, p.Say(way.Name), way.Picture), Window: way.Technique.Window})
 		}
 		all = append(all, v)
 	}
@@ -123,7 +125,10 @@ func how(c fiber.Ctx, d projects.UseCases, id int64, typed *projects.ProjectPart
 	for _, w := range chosenWays(ways) {
 		chosen = append(chosen, p.Say(w.Name))
 	}
-	return ui.Render(c, "projects/how", area, page.Name, fiber.Map{"Page": page, "Ways": ways, "Chosen": chosen, "Typed": page.Typed, "Answer": answerOf(p, projects.Comparison{Now: page.Together, Then: page.Together, Saving: page.Saving}), "Problems": problems})
+	return ui.Render(c, "projects/how", area, page.Name,
+		fiber.Map{"Page": page, "Ways": ways, "Chosen": chosen, "Typed": page.Typed,
+			"Answer":   answerOf(p, projects.Comparison{Now: page.Together, Then: page.Together, Saving: page.Saving}),
+			"Problems": problems})
 }
 
 // savingOf says what a window saves, empty where there is none.
@@ -131,15 +136,19 @@ func savingOf(p ui.P, of project.Project, s technique.Saving) string {
 	if of.Gone() || !of.Effects().Window {
 		return ""
 	}
-	return p.Say(say.T("One sheet serves %s: %s for %s instead of %s, and about %s less for each.", say.N{N: s.Blocks, Noun: "block"},
-		say.N{N: s.Sheets, Noun: "sheet"}, say.N{N: s.SheetsEach, Noun: "block"}, say.Count(s.SheetsEach), say.Minutes(max(1, s.MinutesEach))))
+	return p.Say(say.T("One sheet serves %s: %s for %s instead of %s, and about %s less for each.",
+		say.N{N: s.Blocks, Noun: "block"},
+		say.N{N: s.Sheets, Noun: "sheet"}, say.N{N: s.SheetsEach, Noun: "block"}, say.Count(s.SheetsEach),
+		say.Minutes(max(1, s.MinutesEach))))
 }
 
 // titlesBeyond are the titles of steps that others have not, by their keys.
 func titlesBeyond(p ui.P, steps, others []pace.Step) []string {
 	var titles []string
 	for _, s := range steps {
-		if !slices.ContainsFunc(others, func(o pace.Step) bool { return o.Key == s.Key && o.Title.String() == s.Title.String() }) {
+		if !slices.ContainsFunc(others, func(o pace.Step) bool {
+			return o.Key == s.Key && o.Title.String() == s.Title.String()
+		}) {
 			titles = append(titles, p.Say(s.Title))
 		}
 	}

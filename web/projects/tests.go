@@ -17,11 +17,14 @@ func testSays(p ui.P, page projects.ProjectPage) string {
 	case page.Gone():
 		return ""
 	case t.Now != nil && t.Now.WentWrong != "":
-		return p.Say(say.T("Tested as it is now, on %s, %s: %s in %s.", t.Now.Machine, say.Date(t.Now.SewnOn), t.Now.WentWrong, say.Minutes(t.Now.Minutes)))
+		return p.Say(say.T("Tested as it is now, on %s, %s: %s in %s.", t.Now.Machine, say.Date(t.Now.SewnOn),
+			t.Now.WentWrong, say.Minutes(t.Now.Minutes)))
 	case t.Now != nil:
-		return p.Say(say.T("Tested as it is now, on %s, %s: nothing went wrong in %s.", t.Now.Machine, say.Date(t.Now.SewnOn), say.Minutes(t.Now.Minutes)))
+		return p.Say(say.T("Tested as it is now, on %s, %s: nothing went wrong in %s.", t.Now.Machine, say.Date(t.Now.SewnOn),
+			say.Minutes(t.Now.Minutes)))
 	case t.Before != nil:
-		return p.Say(say.T("Tested on %s, but %s changed since: sew another before a class makes it.", say.Date(t.Before.SewnOn), say.Listed(t.Differs)))
+		return p.Say(say.T("Tested on %s, but %s changed since: sew another before a class makes it.",
+			say.Date(t.Before.SewnOn), say.Listed(t.Differs)))
 	}
 	return p.Say(say.T("Not tested yet: sew one on the same fabric, with this recipe, before a class makes it."))
 }
@@ -31,7 +34,9 @@ func logTest(c fiber.Ctx, d projects.UseCases, id int64) error {
 	if err != nil {
 		return err
 	}
-	in := projects.TestInput{MachineID: ui.Number(c.FormValue("machine")), Date: c.FormValue("date"), Minutes: c.FormValue("minutes"), WentWrong: c.FormValue("went-wrong"), WhatChanged: c.FormValue("changed"), Photo: picture}
+	in := projects.TestInput{MachineID: ui.Number(c.FormValue("machine")), Date: c.FormValue("date"),
+		Minutes: c.FormValue("minutes"), WentWrong: c.FormValue("went-wrong"), WhatChanged: c.FormValue("changed"),
+		Photo: picture}
 	if err := d.LogTest(id, in); err != nil {
 		return ui.Again(c, err, func(p form.Problems) error { return renderWith(c, d, id, nil, in, p) })
 	}

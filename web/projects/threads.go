@@ -33,13 +33,15 @@ func typedThreads(args iter.Seq2[[]byte, []byte]) map[project.Thread]string {
 	return typed
 }
 
-func threads(c fiber.Ctx, d projects.UseCases, id int64, typed map[project.Thread]string, problems form.Problems) error {
+func threads(c fiber.Ctx, d projects.UseCases, id int64, typed map[project.Thread]string,
+	problems form.Problems) error {
 	page, _, err := d.Threads(id, typed)
 	if err != nil {
 		return err
 	}
 	p := ui.P{Printer: d.Printer()}
-	return ui.Render(c, "projects/threads", area, page.Name, fiber.Map{"Page": page, "View": newThreadsView(p, page), "Problems": problems})
+	return ui.Render(c, "projects/threads", area, page.Name,
+		fiber.Map{"Page": page, "View": newThreadsView(p, page), "Problems": problems})
 }
 
 // tryThreads answers with the threads as they would be, and keeps nothing.
@@ -50,7 +52,8 @@ func tryThreads(c fiber.Ctx, d projects.UseCases, id int64) error {
 	}
 	c.Set(fiber.HeaderCacheControl, "no-store")
 	p := ui.P{Printer: d.Printer()}
-	return c.Render("projects/threads-tried", fiber.Map{"Page": page, "View": newThreadsView(p, page), "Problems": problems, "P": p})
+	return c.Render("projects/threads-tried",
+		fiber.Map{"Page": page, "View": newThreadsView(p, page), "Problems": problems, "P": p})
 }
 
 func saveThreads(c fiber.Ctx, d projects.UseCases, id int64) error {
@@ -93,9 +96,11 @@ type threadNeed struct {
 }
 
 func newThreadsView(p ui.P, page projects.ThreadsPage) threadsView {
-	v := threadsView{Answer: p.Say(say.T("%s, %s of sewing", say.N{N: page.Changes, Noun: "thread change"}, say.Minutes(page.Minutes)))}
+	v := threadsView{Answer: p.Say(say.T("%s, %s of sewing", say.N{N: page.Changes, Noun: "thread change"},
+		say.Minutes(page.Minutes)))}
 	if fewer, sooner := page.WasChanges-page.Changes, math.Round(page.WasMinutes-page.Minutes); fewer != 0 || sooner != 0 {
-		v.Than = p.Say(say.T("before it was %s, %s", say.N{N: page.WasChanges, Noun: "thread change"}, say.Minutes(page.WasMinutes)))
+		v.Than = p.Say(say.T("before it was %s, %s", say.N{N: page.WasChanges, Noun: "thread change"},
+			say.Minutes(page.WasMinutes)))
 	}
 	for _, key := range page.Shelf {
 		v.Choices = append(v.Choices, threadChoice{key.Color.String(), page.Spool(key)})
@@ -104,7 +109,8 @@ func newThreadsView(p ui.P, page projects.ThreadsPage) threadsView {
 		sheet := threadSheet{ThreadSheet: s}
 		var tried []string
 		for i, r := range s.Rows {
-			row := threadRow{ThreadRow: r, First: i == 0, Field: fmt.Sprintf("thread-%d-%d", s.Hooping, r.N), Color: r.Color.String(), Library: p.Say(say.Word(thread.Name(r.Library)))}
+			row := threadRow{ThreadRow: r, First: i == 0, Field: fmt.Sprintf("thread-%d-%d", s.Hooping, r.N),
+				Color: r.Color.String(), Library: p.Say(say.Word(thread.Name(r.Library)))}
 			if r.Chosen {
 				row.Value, row.Other = row.Color, true
 				for _, choice := range v.Choices {
@@ -114,7 +120,8 @@ func newThreadsView(p ui.P, page projects.ThreadsPage) threadsView {
 			tried = append(tried, strconv.Itoa(r.N)+"-"+strings.TrimPrefix(row.Color, "#"))
 			sheet.Rows = append(sheet.Rows, row)
 		}
-		sheet.Drawing = fmt.Sprintf("/projects/%d/drawing?v=%d&hooping=%d&with=%s", page.ID, page.Version, s.Hooping, strings.Join(tried, "."))
+		sheet.Drawing = fmt.Sprintf("/projects/%d/drawing?v=%d&hooping=%d&with=%s", page.ID, page.Version, s.Hooping,
+			strings.Join(tried, "."))
 		v.Sheets = append(v.Sheets, sheet)
 	}
 	for _, n := range page.Needs {

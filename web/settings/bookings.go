@@ -39,7 +39,8 @@ type figureRow struct {
 func figureRows[R any](figures []rule.Figure[R], usual R, typed map[string]string) []figureRow {
 	var rows []figureRow
 	for _, f := range figures {
-		rows = append(rows, figureRow{f.Key, string(f.Title), string(f.Because), people.FigureField(f.Key), typed[f.Key], f.Of(usual)})
+		rows = append(rows, figureRow{f.Key, string(f.Title), string(f.Because), people.FigureField(f.Key), typed[f.Key],
+			f.Of(usual)})
 	}
 	return rows
 }
@@ -54,15 +55,20 @@ func bookingRules(c fiber.Ctx, in people.BookingRulesInput, problems form.Proble
 		}
 	}
 	answer := fmt.Sprintf("Machines are booked on %d days of the week.", open)
-	return ui.Render(c, "settings/bookings", area, "Bookings", fiber.Map{"In": in, "Answer": answer, "Hours": hours, "Figures": figureRows(booking.Figures, booking.Defaults(), in.Figures), "Care": figureRows(care.Figures, care.Defaults(), in.Figures), "Part": "bookings", "Problems": problems})
+	return ui.Render(c, "settings/bookings", area, "Bookings",
+		fiber.Map{"In": in, "Answer": answer, "Hours": hours,
+			"Figures": figureRows(booking.Figures, booking.Defaults(), in.Figures),
+			"Care":    figureRows(care.Figures, care.Defaults(), in.Figures), "Part": "bookings", "Problems": problems})
 }
 
 func saveBookingRules(c fiber.Ctx, d people.UseCases) error {
-	in := people.BookingRulesInput{Version: ui.Small(c.FormValue("version")), From: make([]string, 7), To: make([]string, 7), Closed: c.FormValue("closed"), Figures: map[string]string{}}
+	in := people.BookingRulesInput{Version: ui.Small(c.FormValue("version")), From: make([]string, 7),
+		To: make([]string, 7), Closed: c.FormValue("closed"), Figures: map[string]string{}}
 	for _, day := range people.Weekdays {
 		in.From[day], in.To[day] = c.FormValue(people.HoursField(day)+"-from"), c.FormValue(people.HoursField(day)+"-to")
 	}
-	for _, row := range slices.Concat(figureRows(booking.Figures, booking.Defaults(), nil), figureRows(care.Figures, care.Defaults(), nil)) {
+	for _, row := range slices.Concat(figureRows(booking.Figures, booking.Defaults(), nil),
+		figureRows(care.Figures, care.Defaults(), nil)) {
 		in.Figures[row.Key] = c.FormValue(row.Field)
 	}
 	if err := d.SaveBookingRules(in); err != nil {

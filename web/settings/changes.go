@@ -28,7 +28,8 @@ func changeRoutes(f *fiber.App) {
 		if len(lines) > 0 {
 			answer = fmt.Sprintf("%s, the last by %s.", p.N(page.Pages.Total, "change"), lines[0].By)
 		}
-		return ui.Render(c, "settings/changes", area, "What was changed", fiber.Map{"Lines": lines, "Pages": page.Pages, "Answer": answer, "Part": "changes"})
+		return ui.Render(c, "settings/changes", area, "What was changed",
+			fiber.Map{"Lines": lines, "Pages": page.Pages, "Answer": answer, "Part": "changes"})
 	}))
 }
 
@@ -41,12 +42,15 @@ type changeLine struct {
 
 // things are what is changed, in words.
 var things = map[people.ChangedThing]string{
-	"accounts": "person", "students": "student", "marks": "mark", "machines": "machine", "hoops": "hoop", "machine_outages": "outage", "machine_cares": "care", "waits": "wait", "inspections": "inspection", "classes": "class",
-	"workshops": "the workshop", "student_access": "own page", "feeds": "calendar", "stock_items": "thing on the shelf", "bookings": "booking",
+	"accounts": "person", "students": "student", "marks": "mark", "machines": "machine", "hoops": "hoop",
+	"machine_outages": "outage", "machine_cares": "care", "waits": "wait", "inspections": "inspection", "classes": "class",
+	"workshops": "the workshop", "student_access": "own page", "feeds": "calendar", "stock_items": "thing on the shelf",
+	"bookings": "booking",
 }
 
 // untold columns say nothing to a person.
-var untold = []string{"id", "student_id", "machine_id", "class_id", "account_id", "assessor_id", "booked_by", "said_by", "taken_back_by", "inspected_by", "done_by", "asked_by"}
+var untold = []string{"id", "student_id", "machine_id", "class_id", "account_id", "assessor_id", "booked_by", "said_by",
+	"taken_back_by", "inspected_by", "done_by", "asked_by"}
 
 func newChangeLine(p ui.P, c people.Change) changeLine {
 	line := changeLine{At: p.Day(c.At) + ", " + p.Clock(c.At), By: c.By}
@@ -72,7 +76,8 @@ func newChangeLine(p ui.P, c people.Change) changeLine {
 	line.What = fmt.Sprintf("%s %s", c.Kind, strings.Join(of, " "))
 	for _, column := range slices.Sorted(maps.Keys(c.Columns)) {
 		was, is := c.Columns[column][0], c.Columns[column][1]
-		if slices.Contains(untold, column) || c.Kind == people.ThingAdded && (column == "name" || is == nil || *is == "" || *is == "false" || *is == "0") {
+		if slices.Contains(untold, column) || c.Kind == people.ThingAdded &&
+			(column == "name" || is == nil || *is == "" || *is == "false" || *is == "0") {
 			continue
 		}
 		said := strings.ReplaceAll(column, "_", " ")

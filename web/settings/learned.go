@@ -16,7 +16,8 @@ import (
 
 // learnedRoutes are what classes taught.
 func learnedRoutes(f *fiber.App) {
-	f.Get("/settings/learned", ui.With(func(c fiber.Ctx, d people.UseCases) error { return learned(c, d, form.Problems{}) }))
+	f.Get("/settings/learned",
+		ui.With(func(c fiber.Ctx, d people.UseCases) error { return learned(c, d, form.Problems{}) }))
 	f.Post("/settings/learned", ui.With(setAside))
 }
 
@@ -25,7 +26,8 @@ func learned(c fiber.Ctx, d people.UseCases, problems form.Problems) error {
 	if err != nil {
 		return err
 	}
-	return ui.Render(c, "settings/learned", area, "What was learned", fiber.Map{"View": newLearnedView(ui.P{Printer: d.Printer()}, d, page), "Part": "learned", "Problems": problems})
+	return ui.Render(c, "settings/learned", area, "What was learned",
+		fiber.Map{"View": newLearnedView(ui.P{Printer: d.Printer()}, d, page), "Part": "learned", "Problems": problems})
 }
 
 // setAside sets a factor aside or uses it again; without one it learns now.
@@ -77,16 +79,19 @@ type point struct {
 
 // stepNames are the steps as the list says them.
 var stepNames = map[pace.StepKey]string{
-	pace.StepMark: "marking", pace.StepStabilise: "cutting the stabilizer", pace.StepHoop: "hooping", pace.StepLoad: "loading", pace.StepSew: "sewing", pace.StepUnhoop: "taking it out",
+	pace.StepMark: "marking", pace.StepStabilise: "cutting the stabilizer", pace.StepHoop: "hooping",
+	pace.StepLoad: "loading", pace.StepSew: "sewing", pace.StepUnhoop: "taking it out",
 	pace.StepCleanUp: "cleaning up", pace.StepPress: "pressing", pace.StepSignOff: "signing off",
 }
 
 const slower = 1.1
 
 func newLearnedView(p ui.P, d people.UseCases, page people.LearnedPage) learnedView {
-	v := learnedView{May: d.Who.May(actor.SetHouse), Answer: "Nothing was learned yet.", Note: "What takes how long is learned from the classes that are run here, a little with each."}
+	v := learnedView{May: d.Who.May(actor.SetHouse), Answer: "Nothing was learned yet.",
+		Note: "What takes how long is learned from the classes that are run here, a little with each."}
 	for _, l := range page.Lines {
-		line := learnedLine{Of: string(l.Of), Key: l.Key, Name: l.Name, N: l.N, Aside: l.Aside, Slower: l.Factor.Factor >= slower, By: fmt.Sprintf("× %s", p.Say(fmt.Sprintf("%.2f", l.Factor.Factor)))}
+		line := learnedLine{Of: string(l.Of), Key: l.Key, Name: l.Name, N: l.N, Aside: l.Aside,
+			Slower: l.Factor.Factor >= slower, By: fmt.Sprintf("× %s", p.Say(fmt.Sprintf("%.2f", l.Factor.Factor)))}
 		if l.Of == people.OfStep {
 			name, known := stepNames[pace.StepKey(l.Key)]
 			if !known {
@@ -108,7 +113,9 @@ func newLearnedView(p ui.P, d people.UseCases, page people.LearnedPage) learnedV
 		v.Answer = fmt.Sprintf("Estimates of the last class were off by %s.", percent(last.Planned))
 		v.Note = "Nothing was learned before it: what it taught is planned with from the next class on."
 		if last.Said != last.Planned {
-			v.Note = fmt.Sprintf("With nothing learned they would have been off by %s. It is the mean over all steps that were timed.", percent(last.Said))
+			v.Note = fmt.Sprintf(
+				"With nothing learned they would have been off by %s. It is the mean over all steps that were timed.",
+				percent(last.Said))
 		}
 		v.Chart = newChart(p, page.Classes)
 	}
@@ -142,7 +149,10 @@ func newChart(p ui.P, classes []pace.Off) *chart {
 		if len(classes) > 1 {
 			x += (chartWidth - chartLeft - 32) * float64(i) / float64(len(classes)-1)
 		}
-		c.Points = append(c.Points, point{x, y(o.Said), y(o.Planned), fmt.Sprintf("%s, %s: off by %s as planned, %s with nothing learned", o.Class, p.Day(o.At), percent(o.Planned), percent(o.Said))})
+		c.Points = append(c.Points,
+			point{x, y(o.Said), y(o.Planned),
+				fmt.Sprintf("%s, %s: off by %s as planned, %s with nothing learned", o.Class, p.Day(o.At), percent(o.Planned),
+					percent(o.Said))})
 		said = append(said, fmt.Sprintf("%.1f,%.1f", x, y(o.Said)))
 		planned = append(planned, fmt.Sprintf("%.1f,%.1f", x, y(o.Planned)))
 	}

@@ -15,8 +15,10 @@ func peopleRoutes(f *fiber.App) {
 		return showPeople(c, d, people.PersonInput{}, form.Problems{})
 	}))
 	f.Post("/settings/people", ui.With(addPerson))
-	f.Post("/settings/people/:id/remove", ui.WithID(func(c fiber.Ctx, d people.UseCases, id int64) error { return backToPeople(c, d, d.RemovePerson(id)) }))
-	f.Post("/settings/people/:id/sign-out", ui.WithID(func(c fiber.Ctx, d people.UseCases, id int64) error { return backToPeople(c, d, d.EndSessionsOf(id)) }))
+	f.Post("/settings/people/:id/remove",
+		ui.WithID(func(c fiber.Ctx, d people.UseCases, id int64) error { return backToPeople(c, d, d.RemovePerson(id)) }))
+	f.Post("/settings/people/:id/sign-out",
+		ui.WithID(func(c fiber.Ctx, d people.UseCases, id int64) error { return backToPeople(c, d, d.EndSessionsOf(id)) }))
 	f.Post("/settings/people/:id/password", ui.WithID(func(c fiber.Ctx, d people.UseCases, id int64) error {
 		return backToPeople(c, d, d.SetPasswordOf(c.Context(), id, c.FormValue("password")))
 	}))
@@ -28,7 +30,8 @@ func peopleRoutes(f *fiber.App) {
 	f.Post("/settings/own/units", ui.With(func(c fiber.Ctx, d people.UseCases) error {
 		return backToOwn(c, d, d.SaveUnits(c.FormValue("units"), c.FormValue("clock")))
 	}))
-	f.Post("/settings/own/sign-out", ui.With(func(c fiber.Ctx, d people.UseCases) error { return backToOwn(c, d, d.EndOtherSessions()) }))
+	f.Post("/settings/own/sign-out",
+		ui.With(func(c fiber.Ctx, d people.UseCases) error { return backToOwn(c, d, d.EndOtherSessions()) }))
 }
 
 func showPeople(c fiber.Ctx, d people.UseCases, typed people.PersonInput, problems form.Problems) error {
@@ -37,11 +40,13 @@ func showPeople(c fiber.Ctx, d people.UseCases, typed people.PersonInput, proble
 	if err != nil {
 		return err
 	}
-	return ui.Render(c, "settings/people", area, "People", fiber.Map{"Page": page, "Typed": typed, "Part": "people", "Problems": problems})
+	return ui.Render(c, "settings/people", area, "People",
+		fiber.Map{"Page": page, "Typed": typed, "Part": "people", "Problems": problems})
 }
 
 func addPerson(c fiber.Ctx, d people.UseCases) error {
-	in := people.PersonInput{Name: c.FormValue("name"), Email: c.FormValue("email"), Role: c.FormValue("role"), Password: c.FormValue("password")}
+	in := people.PersonInput{Name: c.FormValue("name"), Email: c.FormValue("email"), Role: c.FormValue("role"),
+		Password: c.FormValue("password")}
 	token, err := d.AddPerson(c.Context(), in)
 	if err != nil {
 		return ui.Again(c, err, func(p form.Problems) error { return showPeople(c, d, in, p) })
@@ -65,7 +70,9 @@ func own(c fiber.Ctx, d people.UseCases, problems form.Problems) error {
 	if err != nil {
 		return err
 	}
-	return ui.Render(c, "settings/own", area, page.Name, fiber.Map{"Page": page, "Part": "own", "Units": form.UnitChoices, "Clocks": form.ClockChoices, "UnitNames": unitNames, "ClockNames": clockNames, "Changed": c.Query("changed") != "", "Problems": problems})
+	return ui.Render(c, "settings/own", area, page.Name,
+		fiber.Map{"Page": page, "Part": "own", "Units": form.UnitChoices, "Clocks": form.ClockChoices, "UnitNames": unitNames,
+			"ClockNames": clockNames, "Changed": c.Query("changed") != "", "Problems": problems})
 }
 
 func backToOwn(c fiber.Ctx, d people.UseCases, err error) error {
@@ -87,5 +94,6 @@ func invite(c fiber.Ctx, d people.UseCases, id int64) error {
 // showInvite shows a link, which is known now and never again.
 func showInvite(c fiber.Ctx, name, token string) error {
 	c.Set(fiber.HeaderCacheControl, "no-store")
-	return ui.Render(c, "settings/invite", area, "A link", fiber.Map{"Name": name, "Address": guard.Base(c) + "/welcome/" + token, "Part": "people"})
+	return ui.Render(c, "settings/invite", area, "A link",
+		fiber.Map{"Name": name, "Address": guard.Base(c) + "/welcome/" + token, "Part": "people"})
 }

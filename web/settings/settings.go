@@ -35,11 +35,15 @@ func house(c fiber.Ctx, d people.UseCases, typed *people.HouseInput, problems fo
 			choices[q.Key] = typed.Choices[q.Key]
 		}
 	}
-	return ui.Render(c, "settings/house", area, "House rules", fiber.Map{"Page": page, "Choices": choices, "Units": form.UnitChoices, "Clocks": form.ClockChoices, "UnitNames": unitNames, "ClockNames": clockNames, "Part": "house", "Problems": problems})
+	return ui.Render(c, "settings/house", area, "House rules",
+		fiber.Map{"Page": page, "Choices": choices, "Units": form.UnitChoices, "Clocks": form.ClockChoices,
+			"UnitNames": unitNames, "ClockNames": clockNames, "Part": "house", "Problems": problems})
 }
 
 func save(c fiber.Ctx, d people.UseCases) error {
-	in := people.HouseInput{Version: ui.Small(c.FormValue("version")), Choices: map[string]string{}, Weights: map[string]string{}, TrimMM: c.FormValue("trim"), SheetMargin: c.FormValue("margin"), Units: c.FormValue("units"), Clock: c.FormValue("clock")}
+	in := people.HouseInput{Version: ui.Small(c.FormValue("version")), Choices: map[string]string{},
+		Weights: map[string]string{}, TrimMM: c.FormValue("trim"), SheetMargin: c.FormValue("margin"),
+		Units: c.FormValue("units"), Clock: c.FormValue("clock")}
 	for _, q := range people.HouseQuestions {
 		in.Choices[q.Key] = c.FormValue(q.Key)
 	}

@@ -54,7 +54,8 @@ func welcome(c fiber.Ctx, a *actor.App, problems form.Problems) error {
 		return err
 	}
 	c.Set(fiber.HeaderCacheControl, "no-store")
-	return ui.Render(c, "signin/welcome", "", "Welcome", fiber.Map{"Invited": who, "Token": c.Params("token"), "Problems": problems})
+	return ui.Render(c, "signin/welcome", "", "Welcome",
+		fiber.Map{"Invited": who, "Token": c.Params("token"), "Problems": problems})
 }
 
 // wanted is the page that somebody came for before they had signed in: one of
@@ -62,7 +63,8 @@ func welcome(c fiber.Ctx, a *actor.App, problems form.Problems) error {
 func wanted(c fiber.Ctx) string {
 	to := c.FormValue("to", c.Query("to"))
 	at, err := url.Parse(to)
-	if err != nil || at.Host != "" || at.Scheme != "" || !strings.HasPrefix(to, "/") || strings.HasPrefix(to, "//") || strings.ContainsAny(to, "\\\r\n") {
+	if err != nil || at.Host != "" || at.Scheme != "" || !strings.HasPrefix(to, "/") || strings.HasPrefix(to, "//") ||
+		strings.ContainsAny(to, "\\\r\n") {
 		return "/"
 	}
 	return to
@@ -71,7 +73,8 @@ func wanted(c fiber.Ctx) string {
 func signIn(c fiber.Ctx, a *actor.App, g *guard.Guard) error {
 	email := c.FormValue("email")
 	in, err := a.SignIn(c.Context(), actor.SignInInput{
-		Email: email, Password: c.FormValue("password"), Address: g.Address(c), Agent: c.Get(fiber.HeaderUserAgent), Before: guard.SessionToken(c), Known: guard.Known(c),
+		Email: email, Password: c.FormValue("password"), Address: g.Address(c), Agent: c.Get(fiber.HeaderUserAgent),
+		Before: guard.SessionToken(c), Known: guard.Known(c),
 	})
 	switch {
 	case errors.Is(err, actor.ErrSignIn):

@@ -58,7 +58,8 @@ func show(c fiber.Ctx, d app.UseCases, problems form.Problems) error {
 	}
 	p := printerOf(d, page)
 	c.Set(fiber.HeaderCacheControl, "no-store")
-	return ui.Render(c, "station/show", "", page.Machine.Name, fiber.Map{"View": newView(p, c.Params("token"), page), "P": p, "Problems": problems})
+	return ui.Render(c, "station/show", "", page.Machine.Name,
+		fiber.Map{"View": newView(p, c.Params("token"), page), "P": p, "Problems": problems})
 }
 
 func news(c fiber.Ctx, a *actor.App, d app.UseCases) error {
@@ -111,7 +112,8 @@ func press(c fiber.Ctx, d app.UseCases) error {
 		return pressAll(c, d)
 	}
 	in := app.Press{ID: c.FormValue("id"), HappenInput: app.HappenInput{
-		Kind: c.FormValue("kind"), StudentID: ui.Number(c.FormValue("student")), Step: c.FormValue("step"), Stop: ui.Small(c.FormValue("stop")), Reason: c.FormValue("reason"),
+		Kind: c.FormValue("kind"), StudentID: ui.Number(c.FormValue("student")), Step: c.FormValue("step"),
+		Stop: ui.Small(c.FormValue("stop")), Reason: c.FormValue("reason"),
 	}}
 	done, err := d.Press([]app.Press{in})
 	var problems form.Problems
@@ -137,7 +139,8 @@ func pressAll(c fiber.Ctx, d app.UseCases) error {
 	}
 	presses := make([]app.Press, len(body.Presses))
 	for i, s := range body.Presses {
-		presses[i] = app.Press{ID: s.ID, Ago: time.Duration(s.AgoMS) * time.Millisecond, HappenInput: app.HappenInput{Kind: s.Kind, StudentID: s.Student, Step: s.Step, Stop: s.Stop, Reason: s.Reason}}
+		presses[i] = app.Press{ID: s.ID, Ago: time.Duration(s.AgoMS) * time.Millisecond,
+			HappenInput: app.HappenInput{Kind: s.Kind, StudentID: s.Student, Step: s.Step, Stop: s.Stop, Reason: s.Reason}}
 	}
 	done, err := d.Press(presses)
 	var problems form.Problems
@@ -196,14 +199,16 @@ func state(c fiber.Ctx, d app.UseCases) error {
 		return err
 	}
 	doc := stateDoc{
-		Class: page.Plan.Class.ID, Machine: d.Who.Place.MachineID, Clock: page.Now, Speed: max(1, page.Clock.Speed), Running: page.Running(), Finished: page.Running(), Seq: page.Seq,
+		Class: page.Plan.Class.ID, Machine: d.Who.Place.MachineID, Clock: page.Now, Speed: max(1, page.Clock.Speed),
+		Running: page.Running(), Finished: page.Running(), Seq: page.Seq,
 		People: []personDoc{}, Sittings: []sittingDoc{},
 	}
 	for _, at := range page.Standings {
 		if at.Presence != live.Left && !at.Finished() {
 			doc.Finished = false
 		}
-		if page.Taken && at.StudentID == page.At.StudentID || d.Who.Place.MachineID == 0 && page.StationOf(at.StudentID) == "" {
+		if page.Taken && at.StudentID == page.At.StudentID || d.Who.Place.MachineID == 0 &&
+			page.StationOf(at.StudentID) == "" {
 			doc.People = append(doc.People, newPerson(page, at))
 		}
 	}
@@ -215,7 +220,8 @@ func state(c fiber.Ctx, d app.UseCases) error {
 }
 
 func newPerson(page app.StationPage, at live.Standing) personDoc {
-	doc := personDoc{Student: at.StudentID, Name: at.Name, Presence: string(at.Presence), Begun: at.Begun, Minutes: at.LeftMinutes(page.Now)}
+	doc := personDoc{Student: at.StudentID, Name: at.Name, Presence: string(at.Presence), Begun: at.Begun,
+		Minutes: at.LeftMinutes(page.Now)}
 	if step, more := at.Step(); more {
 		doc.Step = step.Operation
 	}

@@ -88,7 +88,8 @@ type drawing struct {
 }
 
 func newView(p ui.P, token string, page app.StationPage) view {
-	v := view{Token: token, Machine: page.Machine.Name, Now: p.Clock(page.Now), Form: rand.Text(), Seq: page.Seq, Rehearses: page.Clock.Rehearses()}
+	v := view{Token: token, Machine: page.Machine.Name, Now: p.Clock(page.Now), Form: rand.Text(), Seq: page.Seq,
+		Rehearses: page.Clock.Rehearses()}
 	for _, r := range live.Reasons {
 		v.Reasons = append(v.Reasons, reason{string(r), p.Say(r.Text()), p.Say(r.Caution()), p.Lines(r.Checks())})
 	}
@@ -178,7 +179,8 @@ func (v *view) sews(p ui.P, page app.StationPage) {
 		}
 		stops := page.Plan.SewnStops(at.StudentID, key, page.Machine.ID)
 		if len(stops) == 0 {
-			s := screen{Title: p.Say(step.Title) + about(p, left), Cautions: p.Lines(step.Cautions), Notes: p.Lines(step.Notes), Kind: live.Done, Step: key, Text: "Done"}
+			s := screen{Title: p.Say(step.Title) + about(p, left), Cautions: p.Lines(step.Cautions), Notes: p.Lines(step.Notes),
+				Kind: live.Done, Step: key, Text: "Done"}
 			if key.Is(pace.StepLoad) {
 				s.Text, s.Sub = "Loaded, it sews", "the first stop begins"
 				if page.Sheet != nil {
@@ -194,7 +196,8 @@ func (v *view) sews(p ui.P, page app.StationPage) {
 			done = at.Stop
 		}
 		for i := done; i < len(stops); i++ {
-			v.Screens = append(v.Screens, newStopScreen(p, v.Token, page, key, step, stops[i].N, stops[i].Minutes, i+1 == len(stops)))
+			v.Screens = append(v.Screens,
+				newStopScreen(p, v.Token, page, key, step, stops[i].N, stops[i].Minutes, i+1 == len(stops)))
 		}
 		if k == at.Next && len(v.Screens) > 0 {
 			present := stops[done].Minutes - page.Now.Sub(at.StopSince).Minutes()
@@ -228,8 +231,10 @@ func stopTitle(p ui.P, sheet *card.Sheet, n int, minutes float64) string {
 	return title + about(p, minutes)
 }
 
-func newStopScreen(p ui.P, token string, page app.StationPage, key pace.StepKey, step pace.Step, n int, minutes float64, last bool) screen {
-	s := screen{Title: stopTitle(p, page.Sheet, n, minutes), Cautions: p.Lines(step.Cautions), Kind: live.StopDone, Step: key, Stop: n, Text: "Stop is done", Sub: "next thread comes up"}
+func newStopScreen(p ui.P, token string, page app.StationPage, key pace.StepKey, step pace.Step, n int, minutes float64,
+	last bool) screen {
+	s := screen{Title: stopTitle(p, page.Sheet, n, minutes), Cautions: p.Lines(step.Cautions), Kind: live.StopDone,
+		Step: key, Stop: n, Text: "Stop is done", Sub: "next thread comes up"}
 	if last {
 		s.Kind, s.Stop, s.Text, s.Sub = live.Done, 0, "Finished", "then take the hoop off"
 	}
@@ -262,7 +267,8 @@ const near = 1.5
 func newDrawing(token string, sheet *card.Sheet, n int) *drawing {
 	d := sheet.Design
 	halfX, halfY := stitchpicture.Extent(d.WidthMM, d.HeightMM)
-	view := &drawing{Href: pictureURL(token, d.ID, d.Version, n), X: -halfX, Y: -halfY, Width: 2 * halfX, Height: 2 * halfY, Turn: sheet.Seat.Fit.Turn, Notches: notch}
+	view := &drawing{Href: pictureURL(token, d.ID, d.Version, n), X: -halfX, Y: -halfY, Width: 2 * halfX,
+		Height: 2 * halfY, Turn: sheet.Seat.Fit.Turn, Notches: notch}
 	x, y := field(sheet.Seat, d)
 	view.FieldX, view.FieldY, view.FieldW, view.FieldH, view.Round = -x, -y, 2*x, 2*y, math.Min(x, y)/8
 	view.AcrossX, view.AcrossY = x, y

@@ -40,9 +40,12 @@ func Routes(f *fiber.App) {
 
 // kindWords name the kinds of things on pages.
 var kindWords = map[supply.Kind]string{
-	supply.Stabilizer: "Stabilizer", supply.Topper: "Topper", supply.Fabric: "Fabric", supply.Batting: "Batting", supply.Film: "Film", supply.Fusible: "Fusible",
-	supply.SoftCover: "Soft cover", supply.Pen: "Marking pens", supply.Tape: "Tape and adhesive", supply.Interfacing: "Interfacing", supply.Spray: "Adhesive spray", supply.Tool: "Tools and aids",
-	supply.Thread: "Thread", supply.Bobbin: "Bobbins", supply.Needle: "Needles", supply.Blank: "Blanks", supply.Part: "Sundries",
+	supply.Stabilizer: "Stabilizer", supply.Topper: "Topper", supply.Fabric: "Fabric", supply.Batting: "Batting",
+	supply.Film: "Film", supply.Fusible: "Fusible",
+	supply.SoftCover: "Soft cover", supply.Pen: "Marking pens", supply.Tape: "Tape and adhesive",
+	supply.Interfacing: "Interfacing", supply.Spray: "Adhesive spray", supply.Tool: "Tools and aids",
+	supply.Thread: "Thread", supply.Bobbin: "Bobbins", supply.Needle: "Needles", supply.Blank: "Blanks",
+	supply.Part: "Sundries",
 }
 
 // A choice of a form.
@@ -91,7 +94,8 @@ func list(c fiber.Ctx, d appstock.UseCases) error {
 
 func rowOf(d appstock.UseCases, i stock.Item) itemRow {
 	row := itemRow{
-		ID: i.ID, Name: i.Name, StandsFor: d.Say(i.Key), There: d.Say(i.Amount(i.OnHand)), Free: d.Say(i.Amount(i.Available())), Reserved: "–", Place: i.Place, Remnant: i.Remnant, Low: i.Low(),
+		ID: i.ID, Name: i.Name, StandsFor: d.Say(i.Key), There: d.Say(i.Amount(i.OnHand)),
+		Free: d.Say(i.Amount(i.Available())), Reserved: "–", Place: i.Place, Remnant: i.Remnant, Low: i.Low(),
 	}
 	if i.Reserved > 0 {
 		row.Reserved = d.Say(i.Amount(i.Reserved))
@@ -117,7 +121,9 @@ func buy(c fiber.Ctx, d prep.UseCases) error {
 	}
 	var rows []buyRow
 	for _, p := range page.Purchases {
-		rows = append(rows, buyRow{ID: p.Item.ID, Name: p.Item.Name, Supplier: p.Item.Supplier, Missing: d.Say(p.Item.Amount(p.Short)), InAll: d.Say(p.Item.Bought(p.Buy)), Cost: ui.P{Printer: d.Printer()}.Cents(p.Cents), Packs: p.Packs, For: p.For})
+		rows = append(rows, buyRow{ID: p.Item.ID, Name: p.Item.Name, Supplier: p.Item.Supplier,
+			Missing: d.Say(p.Item.Amount(p.Short)), InAll: d.Say(p.Item.Bought(p.Buy)),
+			Cost: ui.P{Printer: d.Printer()}.Cents(p.Cents), Packs: p.Packs, For: p.For})
 	}
 	return ui.Render(c, "stock/buy", area, "To buy", fiber.Map{"Page": page, "Rows": rows, "Sheets": actor.PaperSizes()})
 }
@@ -171,7 +177,8 @@ func showForm(c fiber.Ctx, d appstock.UseCases, id int64, typed *appstock.StockI
 	}
 	for _, m := range page.Ledger {
 		moves = append(moves, moveRow{
-			When: p.Day(m.At) + ", " + p.Clock(m.At), Kind: string(m.Kind), Note: m.Note, There: signed(m.Quantity), Reserved: signed(m.Reserved), By: m.By, ClassID: m.ClassID, Class: m.Class,
+			When: p.Day(m.At) + ", " + p.Clock(m.At), Kind: string(m.Kind), Note: m.Note, There: signed(m.Quantity),
+			Reserved: signed(m.Reserved), By: m.By, ClassID: m.ClassID, Class: m.Class,
 		})
 	}
 	unit := ""
@@ -179,17 +186,23 @@ func showForm(c fiber.Ctx, d appstock.UseCases, id int64, typed *appstock.StockI
 		unit = ", " + p.Units.ClothUnit()
 	}
 	return ui.Render(c, "stock/item", area, title, fiber.Map{
-		"Item": rowOf(d, page.Item), "Reorder": d.Say(page.Item.Amount(page.Item.ReorderPoint)), "In": page.Typed, "Kinds": kindChoices(), "Moves": moves, "Unit": unit, "ClothUnit": p.Units.ClothUnit(),
-		"Materials": supply.StabilizerMaterials, "Weights": supply.Weights, "Fabrics": recipe.Fabrics, "Fibres": supply.Fibres, "Points": supply.Points, "Sizes": supply.NeedleSizes, "Problems": problems,
+		"Item": rowOf(d, page.Item), "Reorder": d.Say(page.Item.Amount(page.Item.ReorderPoint)), "In": page.Typed,
+		"Kinds": kindChoices(), "Moves": moves, "Unit": unit, "ClothUnit": p.Units.ClothUnit(),
+		"Materials": supply.StabilizerMaterials, "Weights": supply.Weights, "Fabrics": recipe.Fabrics,
+		"Fibres": supply.Fibres, "Points": supply.Points, "Sizes": supply.NeedleSizes, "Problems": problems,
 	})
 }
 
 func save(c fiber.Ctx, d appstock.UseCases, id int64) error {
 	in := appstock.StockInput{
-		ID: id, Version: ui.Small(c.FormValue("version")), Name: c.FormValue("name"), Kind: c.FormValue("kind"), Material: c.FormValue("material"), Weight: c.FormValue("weight"), Fabric: c.FormValue("fabric"),
-		Fibre: c.FormValue("fibre"), Color: c.FormValue("color"), Style: c.FormValue("style"), Point: c.FormValue("point"), Size: c.FormValue("size"), Called: c.FormValue("called"), Form: c.FormValue("form"),
-		Width: c.FormValue("width"), Height: c.FormValue("height"), Metres: c.FormValue("metres"), Pack: c.FormValue("pack"), PackCost: c.FormValue("pack-cost"),
-		Reorder: c.FormValue("reorder"), Supplier: c.FormValue("supplier"), Place: c.FormValue("place"), Grain: c.FormValue("grain") != "",
+		ID: id, Version: ui.Small(c.FormValue("version")), Name: c.FormValue("name"), Kind: c.FormValue("kind"),
+		Material: c.FormValue("material"), Weight: c.FormValue("weight"), Fabric: c.FormValue("fabric"),
+		Fibre: c.FormValue("fibre"), Color: c.FormValue("color"), Style: c.FormValue("style"), Point: c.FormValue("point"),
+		Size: c.FormValue("size"), Called: c.FormValue("called"), Form: c.FormValue("form"),
+		Width: c.FormValue("width"), Height: c.FormValue("height"), Metres: c.FormValue("metres"), Pack: c.FormValue("pack"),
+		PackCost: c.FormValue("pack-cost"),
+		Reorder:  c.FormValue("reorder"), Supplier: c.FormValue("supplier"), Place: c.FormValue("place"),
+		Grain: c.FormValue("grain") != "",
 	}
 	saved, err := d.SaveStockItem(in)
 	if err != nil {
@@ -199,7 +212,9 @@ func save(c fiber.Ctx, d appstock.UseCases, id int64) error {
 }
 
 func move(c fiber.Ctx, d appstock.UseCases, id int64) error {
-	err := d.MoveStock(id, appstock.MoveInput{Kind: stock.MoveKind(c.FormValue("kind")), Quantity: c.FormValue("quantity"), Note: c.FormValue("note")})
+	err := d.MoveStock(id,
+		appstock.MoveInput{Kind: stock.MoveKind(c.FormValue("kind")), Quantity: c.FormValue("quantity"),
+			Note: c.FormValue("note")})
 	if err != nil {
 		return ui.Again(c, err, func(p form.Problems) error { return showForm(c, d, id, nil, p) })
 	}

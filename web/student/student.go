@@ -31,11 +31,14 @@ func Routes(f *fiber.App, a *actor.App, g *guard.Guard) {
 	}))
 	f.Get("/me/card", own, ui.With(func(c fiber.Ctx, d prep.UseCases) error { return face.ShowOwnCard(c, d) }))
 	f.Get("/me/rehearsal", own, ui.With(func(c fiber.Ctx, d prep.UseCases) error { return face.ShowRehearsal(c, d) }))
-	f.Get("/me/picture/:design/:n", own, ui.With(func(c fiber.Ctx, d prep.UseCases) error { return face.OwnPicture(c, d) }))
+	f.Get("/me/picture/:design/:n", own,
+		ui.With(func(c fiber.Ctx, d prep.UseCases) error { return face.OwnPicture(c, d) }))
 	f.Post("/me/book", own, ui.With(book))
 	f.Post("/me/bookings/:id/cancel", own, ui.WithID(cancel))
-	f.Post("/me/bookings/:id/sat", own, ui.WithID(func(c fiber.Ctx, d bookings.UseCases, id int64) error { return backToBookings(c, d.SatDownOwn(id)) }))
-	f.Post("/me/waits/:id/end", own, ui.WithID(func(c fiber.Ctx, d bookings.UseCases, id int64) error { return backToBookings(c, d.EndOwnWait(id)) }))
+	f.Post("/me/bookings/:id/sat", own,
+		ui.WithID(func(c fiber.Ctx, d bookings.UseCases, id int64) error { return backToBookings(c, d.SatDownOwn(id)) }))
+	f.Post("/me/waits/:id/end", own,
+		ui.WithID(func(c fiber.Ctx, d bookings.UseCases, id int64) error { return backToBookings(c, d.EndOwnWait(id)) }))
 	f.Post("/me/messages/read", own, ui.With(func(c fiber.Ctx, d bookings.UseCases) error {
 		return backToBookings(c, d.ReadOwn(ui.Number(c.FormValue("up-to"))))
 	}))
@@ -74,7 +77,8 @@ func door(c fiber.Ctx, a *actor.App, problems form.Problems) error {
 		return err
 	}
 	c.Set(fiber.HeaderCacheControl, "no-store")
-	return ui.Render(c, "student/door", "", found.Name, fiber.Map{"Door": found, "Link": c.Params("link"), "Problems": problems})
+	return ui.Render(c, "student/door", "", found.Name,
+		fiber.Map{"Door": found, "Link": c.Params("link"), "Problems": problems})
 }
 
 func enter(c fiber.Ctx, a *actor.App, g *guard.Guard) error {
@@ -104,7 +108,8 @@ func enter(c fiber.Ctx, a *actor.App, g *guard.Guard) error {
 }
 
 func book(c fiber.Ctx, d bookings.UseCases) error {
-	in := bookings.BookingInput{MachineID: ui.Number(c.FormValue("machine")), Date: c.FormValue("date"), From: c.FormValue("from"), To: c.FormValue("to"), Wait: c.FormValue("wait") != ""}
+	in := bookings.BookingInput{MachineID: ui.Number(c.FormValue("machine")), Date: c.FormValue("date"),
+		From: c.FormValue("from"), To: c.FormValue("to"), Wait: c.FormValue("wait") != ""}
 	if err := d.BookOwn(in); err != nil {
 		return ui.Again(c, err, func(p form.Problems) error { return show(c, people.UseCases{Actor: d.Actor}, in, p) })
 	}
@@ -176,18 +181,21 @@ type stepLine struct {
 }
 
 // levelWords are the levels as one says them to oneself.
-var levelWords = map[skill.Level]string{"": "not yet", skill.Shown: "I was shown it", skill.Helped: "I did it with help", skill.Alone: "I did it alone", skill.Teaches: "I can teach it"}
+var levelWords = map[skill.Level]string{"": "not yet", skill.Shown: "I was shown it",
+	skill.Helped: "I did it with help", skill.Alone: "I did it alone", skill.Teaches: "I can teach it"}
 
 func show(c fiber.Ctx, d people.UseCases, in bookings.BookingInput, problems form.Problems) error {
 	page, err := d.Mine()
 	if err != nil {
 		return err
 	}
-	return ui.Render(c, "student/show", "", page.Student.Name, fiber.Map{"View": newView(ui.P{Printer: d.Printer()}, d, page, in), "In": in, "Problems": problems})
+	return ui.Render(c, "student/show", "", page.Student.Name,
+		fiber.Map{"View": newView(ui.P{Printer: d.Printer()}, d, page, in), "In": in, "Problems": problems})
 }
 
 func newView(p ui.P, d people.UseCases, page people.MinePage, in bookings.BookingInput) view {
-	v := view{Feed: page.Feed, Today: d.Date(), Answer: fmt.Sprintf("Hello %s.", page.Student.Name), Note: "No class is planned for you."}
+	v := view{Feed: page.Feed, Today: d.Date(), Answer: fmt.Sprintf("Hello %s.", page.Student.Name),
+		Note: "No class is planned for you."}
 	if o := page.Class; o != nil {
 		v.Note = fmt.Sprintf("%s, %s.", o.Name, p.When(o.StartsAt, o.EndsAt))
 		cv := &classView{Project: o.Project}
@@ -204,7 +212,8 @@ func newView(p ui.P, d people.UseCases, page people.MinePage, in bookings.Bookin
 	}
 	for _, b := range page.Bookings {
 		text := p.When(b.StartsAt, b.EndsAt) + ", " + b.Machine.Name
-		v.Bookings = append(v.Bookings, bookingLine{b.ID, text, b.StartsAt.After(d.Now), "Cancel " + text, b.Awaited(d.Now), b.Sits(d.Now)})
+		v.Bookings = append(v.Bookings,
+			bookingLine{b.ID, text, b.StartsAt.After(d.Now), "Cancel " + text, b.Awaited(d.Now), b.Sits(d.Now)})
 	}
 	for _, x := range page.Waits {
 		v.Waits = append(v.Waits, waitLine{x.ID, p.When(x.StartsAt, x.EndsAt) + ", " + x.Machine.Name})

@@ -51,7 +51,8 @@ func newLadderView(ladder skill.Ladder, rungs []people.Rung, at func(skill.Key) 
 	var v ladderView
 	for _, rung := range rungs {
 		depth := depths[rung.Key]
-		n := ladderNode{X: inset + acrossStep*float64(depth), Y: inset + downStep*float64(rows[depth]), Key: rung.Key, Link: at(rung.Key), Short: string(rung.Short), Title: string(rung.Title)}
+		n := ladderNode{X: inset + acrossStep*float64(depth), Y: inset + downStep*float64(rows[depth]), Key: rung.Key,
+			Link: at(rung.Key), Short: string(rung.Short), Title: string(rung.Title)}
 		rows[depth]++
 		n.TextY, n.MarkY = n.Y+17, n.Y+30
 		for _, on := range rung.Kinds {
@@ -66,7 +67,9 @@ func newLadderView(ladder skill.Ladder, rungs []people.Rung, at func(skill.Key) 
 		for _, before := range direct[rung.Key] {
 			from, bend := places[before], (acrossStep-nodeWidth)/2
 			x1, y1, x2, y2 := from.X+nodeWidth, from.Y+nodeHeight/2, n.X, n.Y+nodeHeight/2
-			v.Edges = append(v.Edges, ladderEdge{fmt.Sprintf("M%.0f %.0fC%.0f %.0f %.0f %.0f %.0f %.0f", x1, y1, x1+bend, y1, x2-bend, y2, x2, y2), reached[before]})
+			v.Edges = append(v.Edges,
+				ladderEdge{fmt.Sprintf("M%.0f %.0fC%.0f %.0f %.0f %.0f %.0f %.0f", x1, y1, x1+bend, y1, x2-bend, y2, x2, y2),
+					reached[before]})
 		}
 	}
 	return v
@@ -95,7 +98,9 @@ func rungsOf(p ui.P, page people.StudentPage) []rungView {
 		v := rungView{Rung: rung}
 		for _, on := range rung.Kinds {
 			for i, m := range on.Marks {
-				v.Marks = append(v.Marks, markLine{m.ID, m.Level, fmt.Sprintf("%s, %s, %s, %s", levelWords[m.Level], p.Date(m.Date), m.Assessor, m.On), m.Note, i == 0 && on.Slipped(), m.HasPhoto})
+				v.Marks = append(v.Marks,
+					markLine{m.ID, m.Level, fmt.Sprintf("%s, %s, %s, %s", levelWords[m.Level], p.Date(m.Date), m.Assessor, m.On),
+						m.Note, i == 0 && on.Slipped(), m.HasPhoto})
 			}
 		}
 		all = append(all, v)

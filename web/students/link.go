@@ -19,7 +19,9 @@ func linkRoutes(f *fiber.App) {
 		}
 		ui.Fresh(c)
 		c.Set(fiber.HeaderCacheControl, "no-store")
-		return ui.Render(c, "students/link", area, link.Name, fiber.Map{"Link": link, "Address": guard.Base(c) + people.OwnPath + link.Token, "Code": link.Token[len(link.Token)-6:]})
+		return ui.Render(c, "students/link", area, link.Name,
+			fiber.Map{"Link": link, "Address": guard.Base(c) + people.OwnPath + link.Token,
+				"Code": link.Token[len(link.Token)-6:]})
 	}))
 	f.Get("/students/:id/code.png", ui.WithID(func(c fiber.Ctx, d people.UseCases, id int64) error {
 		code, err := d.OwnCode(id, guard.Base(c))

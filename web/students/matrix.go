@@ -17,7 +17,8 @@ import (
 )
 
 // levelWords are the levels as people say them.
-var levelWords = map[skill.Level]string{"": "nothing yet", skill.Shown: "shown", skill.Helped: "with help", skill.Alone: "alone", skill.Teaches: "can teach"}
+var levelWords = map[skill.Level]string{"": "nothing yet", skill.Shown: "shown", skill.Helped: "with help",
+	skill.Alone: "alone", skill.Teaches: "can teach"}
 
 // A matrixView is who can do what: students by steps, in the marks of the ladder.
 type matrixView struct {
@@ -79,7 +80,8 @@ func matrix(c fiber.Ctx, d people.UseCases, problems form.Problems) error {
 	if key == "" && c.Method() == fiber.MethodPost {
 		key = c.FormValue("skill")
 	}
-	page, err := d.Matrix(get("words"), ui.Small(get("page")), ui.Number(get("class")), skill.Kind(get("kind")), skill.Key(key))
+	page, err := d.Matrix(get("words"), ui.Small(get("page")), ui.Number(get("class")), skill.Kind(get("kind")),
+		skill.Key(key))
 	if err != nil {
 		return err
 	}
@@ -90,14 +92,17 @@ func matrix(c fiber.Ctx, d people.UseCases, problems form.Problems) error {
 			v.Rows[i].Cells[j].Ticked = v.Rows[i].Cells[j].Here && slices.Contains(ticked, v.Rows[i].ID)
 		}
 	}
-	return ui.Render(c, "students/matrix", area, "Who can do what", fiber.Map{"View": v, "Pages": page.Pages, "Class": page.Class, "ClassID": page.ClassID, "Note": c.FormValue("note"), "Problems": problems})
+	return ui.Render(c, "students/matrix", area, "Who can do what",
+		fiber.Map{"View": v, "Pages": page.Pages, "Class": page.Class, "ClassID": page.ClassID, "Note": c.FormValue("note"),
+			"Problems": problems})
 }
 
 // mark writes down how those who are ticked did a step.
 func mark(c fiber.Ctx, d people.UseCases) error {
 	in := people.MarkInput{
-		StudentIDs: ui.Numbers(c, "student"), Skill: skill.Key(c.FormValue("skill")), On: skill.Kind(c.FormValue("kind")), Level: skill.Level(c.FormValue("level")),
-		Note: c.FormValue("note"), Anyway: c.FormValue("anyway") != "",
+		StudentIDs: ui.Numbers(c, "student"), Skill: skill.Key(c.FormValue("skill")), On: skill.Kind(c.FormValue("kind")),
+		Level: skill.Level(c.FormValue("level")),
+		Note:  c.FormValue("note"), Anyway: c.FormValue("anyway") != "",
 	}
 	var err error
 	if _, in.Photo, err = ui.Upload(c, "photo"); err != nil {
@@ -112,9 +117,11 @@ func mark(c fiber.Ctx, d people.UseCases) error {
 		})
 	}
 	if one := ui.Number(c.FormValue("at")); one != 0 {
-		return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/students/%d#%s", one, url.PathEscape(string(in.Skill))))
+		return c.Redirect().Status(fiber.StatusSeeOther).To(
+			fmt.Sprintf("/students/%d#%s", one, url.PathEscape(string(in.Skill))))
 	}
-	return c.Redirect().Status(fiber.StatusSeeOther).To(matrixAddress(in.On, in.Skill, c.FormValue("words"), ui.Small(c.FormValue("page")), ui.Number(c.FormValue("class"))))
+	return c.Redirect().Status(fiber.StatusSeeOther).To(matrixAddress(in.On, in.Skill, c.FormValue("words"),
+		ui.Small(c.FormValue("page")), ui.Number(c.FormValue("class"))))
 }
 
 func matrixAddress(on skill.Kind, step skill.Key, words string, page int, classID int64) string {
@@ -132,14 +139,17 @@ func matrixAddress(on skill.Kind, step skill.Key, words string, page int, classI
 }
 
 func newMatrixView(p ui.P, page people.MatrixPage) matrixView {
-	v := matrixView{On: page.On, Step: page.Step.Key, Title: page.Step.Title, LookFor: page.Step.LookFor, Shown: fmt.Sprintf("%s of %s", p.Count(len(page.Group)), p.N(page.Pages.Total, "student"))}
+	v := matrixView{On: page.On, Step: page.Step.Key, Title: page.Step.Title, LookFor: page.Step.LookFor,
+		Shown: fmt.Sprintf("%s of %s", p.Count(len(page.Group)), p.N(page.Pages.Total, "student"))}
 	v.Other = skill.Kinds[(slices.Index(skill.Kinds, page.On)+1)%len(skill.Kinds)]
 	v.OtherKind = matrixAddress(v.Other, page.Step.Key, page.Pages.Words, page.Pages.Page, page.ClassID)
 	v.More = template.URL("&" + url.Values{"kind": {string(page.On)}, "step": {string(page.Step.Key)}}.Encode())
 	v.Answer = matrixAnswer(p, page)
 	v.Stuck = stuckLines(page.Stuck)
 	for _, step := range page.Ladder.Steps() {
-		v.Steps = append(v.Steps, matrixStep{string(step.Short), string(step.Title), matrixAddress(page.On, step.Key, page.Pages.Words, page.Pages.Page, page.ClassID), step.Key == page.Step.Key})
+		v.Steps = append(v.Steps,
+			matrixStep{string(step.Short), string(step.Title),
+				matrixAddress(page.On, step.Key, page.Pages.Words, page.Pages.Page, page.ClassID), step.Key == page.Step.Key})
 	}
 	for _, r := range page.Group {
 		row := matrixRow{ID: r.ID, Name: r.Name}
@@ -156,7 +166,10 @@ func newMatrixView(p ui.P, page people.MatrixPage) matrixView {
 func stuckLines(all []skill.Stuck) []stuckLine {
 	var lines []stuckLine
 	for _, s := range all {
-		lines = append(lines, stuckLine{s.ID, s.Step.Key, fmt.Sprintf("%s has tried “%s” %d times and not done it alone.", s.Name, ui.Lowered(s.Step.Title), s.Standing.N)})
+		lines = append(lines,
+			stuckLine{s.ID, s.Step.Key,
+				fmt.Sprintf("%s has tried “%s” %d times and not done it alone.", s.Name, ui.Lowered(s.Step.Title),
+					s.Standing.N)})
 	}
 	return lines
 }
@@ -172,7 +185,8 @@ func levelChoices() []levelChoice {
 
 func newMatrixCell(p ui.P, r skill.Record, step skill.Step, page people.MatrixPage) matrixCell {
 	s := r.Standings[step.Key]
-	cell := matrixCell{Level: s.Best, Says: levelWords[s.Best], Here: step.Key == page.Step.Key, Ready: step.Key == page.Step.Key && r.Ready(page.Ladder, step)}
+	cell := matrixCell{Level: s.Best, Says: levelWords[s.Best], Here: step.Key == page.Step.Key,
+		Ready: step.Key == page.Step.Key && r.Ready(page.Ladder, step)}
 	if s.N > 0 {
 		cell.Title = fmt.Sprintf("last %s, %s, %s", levelWords[s.Last.Level], p.Date(s.Last.Date), s.Last.Assessor)
 	}

@@ -44,7 +44,9 @@ func showNext(c fiber.Ctx, d people.UseCases) error {
 	if err != nil {
 		return err
 	}
-	return ui.Render(c, "students/next", area, "What next", fiber.Map{"View": newNextView(ui.P{Printer: d.Printer()}, page), "Page": page, "Pages": page.Pages, "More": classQuery(page.ClassID)})
+	return ui.Render(c, "students/next", area, "What next",
+		fiber.Map{"View": newNextView(ui.P{Printer: d.Printer()}, page), "Page": page, "Pages": page.Pages,
+			"More": classQuery(page.ClassID)})
 }
 
 // mostOfferRows projects are shown: the best for the group.
@@ -66,9 +68,11 @@ func newNextView(p ui.P, page people.NextPage) nextView {
 		best := page.Offers[0]
 		suits, ready := best.Counts()
 		v.Answer = fmt.Sprintf("%s suits most: %d of %s.", best.Project.Name, suits, p.N(len(page.Students), "student"))
-		v.Note = fmt.Sprintf("It teaches each of them one to four new steps. %s ready for it without help.", countAre(p, ready))
+		v.Note = fmt.Sprintf("It teaches each of them one to four new steps. %s ready for it without help.",
+			countAre(p, ready))
 		if suits == 0 {
-			v.Answer, v.Note = "No project suits them just now.", "What they can reach, they know; the rest comes too early. See what each should do next."
+			v.Answer, v.Note = "No project suits them just now.",
+				"What they can reach, they know; the rest comes too early. See what each should do next."
 		}
 	}
 	for _, s := range page.Students {

@@ -34,7 +34,8 @@ type timeLine struct {
 func newRecordView(p ui.P, page people.StudentPage) recordView {
 	v := recordView{Pace: "as planned", PaceNote: "nothing of theirs was timed yet"}
 	for _, m := range page.Made {
-		line := madeLine{ClassID: m.ClassID, Project: m.Project, Class: m.Class, When: p.Date(m.At), State: "begun", Note: m.Note}
+		line := madeLine{ClassID: m.ClassID, Project: m.Project, Class: m.Class, When: p.Date(m.At), State: "begun",
+			Note: m.Note}
 		switch {
 		case m.ToPutRight > 0:
 			line.State = p.N(m.ToPutRight, "thing") + " to put right"
@@ -58,7 +59,8 @@ func newRecordView(p ui.P, page people.StudentPage) recordView {
 		}
 	}
 	for _, b := range page.Bookings {
-		line := timeLine{Text: p.When(b.StartsAt, b.EndsAt) + ", " + b.Machine.Name, Link: "/machines/bookings?week=" + b.StartsAt.In(p.Zone).Format("2006-01-02")}
+		line := timeLine{Text: p.When(b.StartsAt, b.EndsAt) + ", " + b.Machine.Name,
+			Link: "/machines/bookings?week=" + b.StartsAt.In(p.Zone).Format("2006-01-02")}
 		if b.Class != nil {
 			line.Text = p.When(b.StartsAt, b.EndsAt) + ", " + b.Class.Name
 			line.Link = fmt.Sprintf("/classes/%d", b.Class.ID)
@@ -66,7 +68,9 @@ func newRecordView(p ui.P, page people.StudentPage) recordView {
 		v.Times = append(v.Times, line)
 	}
 	for _, x := range page.Waits {
-		v.Times = append(v.Times, timeLine{p.When(x.StartsAt, x.EndsAt) + ", " + x.Machine.Name, "/machines/bookings?week=" + x.StartsAt.In(p.Zone).Format("2006-01-02"), true})
+		v.Times = append(v.Times,
+			timeLine{p.When(x.StartsAt, x.EndsAt) + ", " + x.Machine.Name,
+				"/machines/bookings?week=" + x.StartsAt.In(p.Zone).Format("2006-01-02"), true})
 	}
 	return v
 }

@@ -67,15 +67,19 @@ func showSteps(c fiber.Ctx, d people.UseCases, key skill.Key, typed *people.Step
 			others = append(others, otherStep{step.Key, string(step.Title), slices.Contains(page.In.After, step.Key)})
 		}
 	}
-	drawn := newLadderView(page.Ladder, rungs, func(key skill.Key) string { return "/students/ladder?step=" + string(key) + "#step" })
+	drawn := newLadderView(page.Ladder, rungs, func(key skill.Key) string {
+		return "/students/ladder?step=" + string(key) + "#step"
+	})
 	for i := range drawn.Nodes {
 		drawn.Nodes[i].Next = drawn.Nodes[i].Key == page.In.Key
 	}
-	return ui.Render(c, "students/ladder", area, "The ladder", fiber.Map{"Page": page, "Rows": rows, "Others": others, "Ladder": drawn, "Problems": problems})
+	return ui.Render(c, "students/ladder", area, "The ladder",
+		fiber.Map{"Page": page, "Rows": rows, "Others": others, "Ladder": drawn, "Problems": problems})
 }
 
 func saveStep(c fiber.Ctx, d people.UseCases) error {
-	in := people.StepInput{Version: ui.Small(c.FormValue("version")), Key: skill.Key(c.FormValue("key")), Title: c.FormValue("title"), Short: c.FormValue("short"), LookFor: c.FormValue("look-for")}
+	in := people.StepInput{Version: ui.Small(c.FormValue("version")), Key: skill.Key(c.FormValue("key")),
+		Title: c.FormValue("title"), Short: c.FormValue("short"), LookFor: c.FormValue("look-for")}
 	for _, key := range ui.All(c, "after") {
 		in.After = append(in.After, skill.Key(key))
 	}

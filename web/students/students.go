@@ -28,7 +28,8 @@ func Routes(f *fiber.App) {
 	f.Get("/students/matrix", ui.With(func(c fiber.Ctx, d people.UseCases) error { return matrix(c, d, form.Problems{}) }))
 	f.Get("/students/next", ui.With(showNext))
 	f.Post("/students/marks", ui.With(mark))
-	f.Get("/students/:id", ui.WithID(func(c fiber.Ctx, d people.UseCases, id int64) error { return show(c, d, id, form.Problems{}) }))
+	f.Get("/students/:id",
+		ui.WithID(func(c fiber.Ctx, d people.UseCases, id int64) error { return show(c, d, id, form.Problems{}) }))
 	f.Post("/students/:id", ui.WithID(save))
 	f.Post("/students/:id/suspend", ui.WithID(suspend))
 	f.Post("/students/:id/marks/:mark/take-back", ui.WithID(takeBack))
@@ -40,7 +41,8 @@ func list(c fiber.Ctx, d people.UseCases, typed skill.Student, problems form.Pro
 	if err != nil {
 		return err
 	}
-	return ui.Render(c, "students/list", area, area, fiber.Map{"Page": page, "Pages": page.Pages, "Typed": typed, "Rungs": page.Rungs, "Problems": problems})
+	return ui.Render(c, "students/list", area, area,
+		fiber.Map{"Page": page, "Pages": page.Pages, "Typed": typed, "Rungs": page.Rungs, "Problems": problems})
 }
 
 func show(c fiber.Ctx, d people.UseCases, id int64, problems form.Problems) error {
@@ -55,20 +57,27 @@ func show(c fiber.Ctx, d people.UseCases, id int64, problems form.Problems) erro
 	}
 	in := people.MarkInput{Skill: page.Next.Key, On: skill.SingleNeedle, Level: skill.Alone}
 	if c.FormValue("skill") != "" { // what was pressed is kept
-		in = people.MarkInput{Skill: skill.Key(c.FormValue("skill")), On: skill.Kind(c.FormValue("kind")), Level: skill.Level(c.FormValue("level")), Note: c.FormValue("note")}
+		in = people.MarkInput{Skill: skill.Key(c.FormValue("skill")), On: skill.Kind(c.FormValue("kind")),
+			Level: skill.Level(c.FormValue("level")), Note: c.FormValue("note")}
 	} else if step, known := page.Ladder.ByKey(skill.Key(c.Query("step"))); known {
 		in.Skill = step.Key
 	}
-	drawn := newLadderView(page.Ladder, page.Rungs, func(key skill.Key) string { return fmt.Sprintf("/students/%d?step=%s#mark", id, key) })
+	drawn := newLadderView(page.Ladder, page.Rungs, func(key skill.Key) string {
+		return fmt.Sprintf("/students/%d?step=%s#mark", id, key)
+	})
 	drawn.Marked = true
 	return ui.Render(c, "students/show", area, page.Name, fiber.Map{
-		"Page": page, "Ladder": drawn, "Record": newRecordView(ui.P{Printer: d.Printer()}, page), "Rungs": rungsOf(ui.P{Printer: d.Printer()}, page), "Mark": in, "Steps": page.Ladder.Steps(), "Kinds": skill.Kinds, "Levels": levelChoices(),
-		"Typed": typed, "Problems": problems,
+		"Page": page, "Ladder": drawn, "Record": newRecordView(ui.P{Printer: d.Printer()}, page),
+		"Rungs": rungsOf(ui.P{Printer: d.Printer()}, page), "Mark": in, "Steps": page.Ladder.Steps(), "Kinds": skill.Kinds,
+		"Levels": levelChoices(),
+		"Typed":  typed, "Problems": problems,
 	})
 }
 
 func save(c fiber.Ctx, d people.UseCases, id int64) error {
-	s := skill.Student{ID: id, Version: ui.Small(c.FormValue("version")), Name: c.FormValue("name"), FirstTimer: c.FormValue("first_timer") != "", Units: c.FormValue("units"), Size: c.FormValue("size"), Notes: c.FormValue("notes"), Photos: c.FormValue("photos") != ""}
+	s := skill.Student{ID: id, Version: ui.Small(c.FormValue("version")), Name: c.FormValue("name"),
+		FirstTimer: c.FormValue("first_timer") != "", Units: c.FormValue("units"), Size: c.FormValue("size"),
+		Notes: c.FormValue("notes"), Photos: c.FormValue("photos") != ""}
 	saved, err := d.SaveStudent(s)
 	if err != nil {
 		return ui.Again(c, err, func(p form.Problems) error {

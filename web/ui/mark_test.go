@@ -17,7 +17,8 @@ func TestTheBlankIsDrawnAroundItsMark(t *testing.T) {
 	require.NoError(t, err)
 	for _, shape := range blank.Shapes {
 		for _, spot := range shape.Spots() {
-			mark, err := blank.Place(blank.Request{Piece: &cuff, Shape: shape, Size: "M", WidthMM: 300, HeightMM: 420, Spot: spot, DesignWidthMM: 60, DesignHeightMM: 80})
+			mark, err := blank.Place(blank.Request{Piece: &cuff, Shape: shape, Size: "M", WidthMM: 300, HeightMM: 420,
+				Spot: spot, DesignWidthMM: 60, DesignHeightMM: 80})
 			require.NoError(t, err)
 			p := NewMark(mark)
 			assert.Regexp(t, `^-?\d+ -?\d+ \d+ \d+$`, p.ViewBox)

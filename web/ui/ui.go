@@ -164,7 +164,8 @@ func WithID[A ~struct{ actor.Actor }](h func(fiber.Ctx, A, int64) error) fiber.H
 func Render(c fiber.Ctx, view, area, title string, data fiber.Map) error {
 	at, _ := c.Locals(deskKey).(actor.Actor)
 	all := fiber.Map{
-		"Area": area, "Title": title, "Ticks": ticks(), "Who": at.Who, "P": P{at.Printer()}, "CSRF": formPlace, "Version": version,
+		"Area": area, "Title": title, "Ticks": ticks(), "Who": at.Who, "P": P{at.Printer()}, "CSRF": formPlace,
+		"Version":  version,
 		"Problems": form.Problems{}, "Path": c.Path(), "More": "",
 	}
 	for k, v := range data {
@@ -406,5 +407,6 @@ func drawingOf(d design.Design) drawn {
 // sign draws one of the marks of a paper pattern; a word beside it says the
 // same, so it is hidden from readers of the page aloud.
 func sign(name string) template.HTML {
-	return template.HTML(`<svg class="sign" aria-hidden="true"><use href="/static/` + version + `/signs.svg#` + template.HTMLEscapeString(name) + `"/></svg>`)
+	return template.HTML(`<svg class="sign" aria-hidden="true"><use href="/static/` + version + `/signs.svg#` +
+		template.HTMLEscapeString(name) + `"/></svg>`)
 }

@@ -11,7 +11,8 @@ import (
 )
 
 func TestTypedNumbers(t *testing.T) {
-	for typed, want := range map[string]int64{"12": 12, " 7 ": 7, "": 0, "007": 7, "many": -1, "3 of them": -1, "-4": -1, "1e3": -1, "99999999999999999999": -1} {
+	for typed, want := range map[string]int64{"12": 12, " 7 ": 7, "": 0, "007": 7, "many": -1, "3 of them": -1, "-4": -1,
+		"1e3": -1, "99999999999999999999": -1} {
 		assert.Equal(t, want, Number(typed), typed)
 	}
 	assert.Equal(t, -1, Small("2147483648"), "no version goes so far")

@@ -58,12 +58,14 @@ func showInspect(c fiber.Ctx, d app.UseCases, id int64, typed *app.InspectInput,
 	if err != nil {
 		return err
 	}
-	return ui.Render(c, "wrapup/inspect", classhead.Area, page.Student.Name, fiber.Map{"View": newInspectView(d, page, typed), "Problems": problems})
+	return ui.Render(c, "wrapup/inspect", classhead.Area, page.Student.Name,
+		fiber.Map{"View": newInspectView(d, page, typed), "Problems": problems})
 }
 
 func newInspectView(d app.UseCases, page app.InspectPage, typed *app.InspectInput) inspectView {
 	p := ui.P{Printer: d.Printer()}
-	v := inspectView{ID: page.Plan.Class.ID, StudentID: page.Student.ID, Class: page.Plan.Class.Name, Student: page.Student.Name, Note: page.Note, Version: page.Version, MaySign: d.Who.May(actor.SignOff)}
+	v := inspectView{ID: page.Plan.Class.ID, StudentID: page.Student.ID, Class: page.Plan.Class.Name,
+		Student: page.Student.Name, Note: page.Note, Version: page.Version, MaySign: d.Who.May(actor.SignOff)}
 	if page.Version > 0 {
 		v.Last = fmt.Sprintf("looked at on %s, %s by %s", p.Day(page.At), p.Clock(page.At), page.By)
 	}
@@ -73,7 +75,8 @@ func newInspectView(d app.UseCases, page app.InspectPage, typed *app.InspectInpu
 			if check.Side != side {
 				continue
 			}
-			row := inspectRow{Key: string(check.Key), Text: p.Sentence(check.Good), Try: p.Lines(check.Try), Caution: p.Say(check.Caution)}
+			row := inspectRow{Key: string(check.Key), Text: p.Sentence(check.Good), Try: p.Lines(check.Try),
+				Caution: p.Say(check.Caution)}
 			switch {
 			case slices.Contains(page.Good, check.Key):
 				row.Answer = "good"
@@ -113,7 +116,8 @@ func saveInspect(c fiber.Ctx, d app.UseCases, id int64) error {
 	if err != nil {
 		return err
 	}
-	in := app.InspectInput{Version: ui.Small(c.FormValue("version")), Note: c.FormValue("note"), Good: map[recipe.CheckKey]bool{}}
+	in := app.InspectInput{Version: ui.Small(c.FormValue("version")), Note: c.FormValue("note"),
+		Good: map[recipe.CheckKey]bool{}}
 	for _, key := range recipe.CheckKeys {
 		switch c.FormValue("check-" + string(key)) {
 		case "good":

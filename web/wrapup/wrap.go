@@ -23,7 +23,8 @@ import (
 
 // Routes are how a class went, and what is still to do about it.
 func Routes(f *fiber.App) {
-	f.Get("/classes/:id/wrap", ui.WithID(func(c fiber.Ctx, d app.UseCases, id int64) error { return showWrap(c, d, id, form.Problems{}) }))
+	f.Get("/classes/:id/wrap",
+		ui.WithID(func(c fiber.Ctx, d app.UseCases, id int64) error { return showWrap(c, d, id, form.Problems{}) }))
 	f.Post("/classes/:id/wrap", ui.WithID(saveOutcomes))
 	f.Post("/classes/:id/wrap/round", ui.WithID(signRound))
 	f.Post("/classes/:id/wrap/makeup", ui.WithID(bookMakeup))
@@ -39,7 +40,8 @@ func showWrap(c fiber.Ctx, d app.UseCases, id int64, problems form.Problems) err
 	if err != nil {
 		return err
 	}
-	return ui.Render(c, "wrapup/wrap", classhead.Area, page.Plan.Class.Name, fiber.Map{"View": newWrapView(d, page), "Problems": problems})
+	return ui.Render(c, "wrapup/wrap", classhead.Area, page.Plan.Class.Name,
+		fiber.Map{"View": newWrapView(d, page), "Problems": problems})
 }
 
 func saveOutcome(c fiber.Ctx, d app.UseCases, id int64) error {
@@ -51,7 +53,8 @@ func saveOutcome(c fiber.Ctx, d app.UseCases, id int64) error {
 	if err != nil {
 		return err
 	}
-	in := app.OutcomeInput{StudentID: student, Reached: c.FormValue("reached"), Note: c.FormValue("note"), KitKept: c.FormValue("kept") != "", Photo: data, Version: ui.Small(c.FormValue("version"))}
+	in := app.OutcomeInput{StudentID: student, Reached: c.FormValue("reached"), Note: c.FormValue("note"),
+		KitKept: c.FormValue("kept") != "", Photo: data, Version: ui.Small(c.FormValue("version"))}
 	return classhead.Back(c, d, id, "wrap", d.SaveOutcome(id, in), showWrap)
 }
 
@@ -64,7 +67,8 @@ func saveOutcomes(c fiber.Ctx, d app.UseCases, id int64) error {
 }
 
 func signRound(c fiber.Ctx, d app.UseCases, id int64) error {
-	return classhead.Back(c, d, id, "wrap", d.SignRound(id, skill.Key(c.FormValue("skill")), skill.Kind(c.FormValue("on")), ui.Numbers(c, "student")), showWrap)
+	return classhead.Back(c, d, id, "wrap",
+		d.SignRound(id, skill.Key(c.FormValue("skill")), skill.Kind(c.FormValue("on")), ui.Numbers(c, "student")), showWrap)
 }
 
 func bookMakeup(c fiber.Ctx, d app.UseCases, id int64) error {
@@ -155,13 +159,16 @@ const slower = 1.25
 
 func newWrapView(d app.UseCases, page app.WrapPage) wrapView {
 	p, plan := ui.P{Printer: d.Printer()}, page.Plan
-	v := wrapView{Head: classhead.NewHead(d.Actor, plan, "wrap", "", ""), MaySay: d.Who.May(actor.RunClasses), MayBook: d.Who.May(actor.Book), MaySign: d.Who.May(actor.SignOff), MayMove: d.Who.May(actor.ChangeClasses), Reserved: page.Reserved}
+	v := wrapView{Head: classhead.NewHead(d.Actor, plan, "wrap", "", ""), MaySay: d.Who.May(actor.RunClasses),
+		MayBook: d.Who.May(actor.Book), MaySign: d.Who.May(actor.SignOff), MayMove: d.Who.May(actor.ChangeClasses),
+		Reserved: page.Reserved}
 	for _, r := range []live.Reached{live.Finished, live.ToFinish, live.NotStarted, live.Missing} {
 		v.Reaches = append(v.Reaches, classhead.Choice{Value: string(r), Text: app.Outcome(r)})
 	}
 	finished, left := 0, 0
 	for _, o := range page.Students {
-		line := outcomeLine{ID: o.StudentID, Name: o.Name, Outcome: app.Outcome(o.Reached), Finished: o.Reached == live.Finished, Said: page.Said[o.StudentID], Reached: string(page.Said[o.StudentID].Reached)}
+		line := outcomeLine{ID: o.StudentID, Name: o.Name, Outcome: app.Outcome(o.Reached),
+			Finished: o.Reached == live.Finished, Said: page.Said[o.StudentID], Reached: string(page.Said[o.StudentID].Reached)}
 		if at := slices.IndexFunc(plan.Class.Places, func(s classday.Place) bool { return s.ID == o.StudentID }); at >= 0 {
 			line.Photos = plan.Class.Places[at].Photos
 		}
@@ -183,7 +190,8 @@ func newWrapView(d app.UseCases, page app.WrapPage) wrapView {
 		case live.ToFinish:
 			left++
 			if len(o.ToGo) > 0 {
-				line.ToGo = fmt.Sprintf("%s to go, next: %s", p.N(len(o.ToGo), "step"), classhead.StepTitle(p, plan, o.StudentID, string(o.ToGo[0])))
+				line.ToGo = fmt.Sprintf("%s to go, next: %s", p.N(len(o.ToGo), "step"),
+					classhead.StepTitle(p, plan, o.StudentID, string(o.ToGo[0])))
 			}
 		case live.NotStarted, live.Missing:
 		}
@@ -201,7 +209,8 @@ func newWrapView(d app.UseCases, page app.WrapPage) wrapView {
 	case page.Running() || len(page.Said) > 0:
 		v.Answer = fmt.Sprintf("%d of %s finished.", finished, p.N(len(page.Students), "student"))
 		if left > 0 {
-			v.Answer = fmt.Sprintf("%d of %s finished, %d have something to finish.", finished, p.N(len(page.Students), "student"), left)
+			v.Answer = fmt.Sprintf("%d of %s finished, %d have something to finish.", finished,
+				p.N(len(page.Students), "student"), left)
 		}
 	case v.ByHand:
 		v.Answer = fmt.Sprintf("How did %s go?", plan.Class.Name)
@@ -219,7 +228,8 @@ func newWrapView(d app.UseCases, page app.WrapPage) wrapView {
 func (v *wrapView) times(p ui.P, page app.WrapPage) {
 	for _, s := range page.Steps {
 		title := p.Say(page.TitleOf(s.Step))
-		v.Steps = append(v.Steps, timesLine{title, p.Minutes(math.Round(s.Planned)), p.Minutes(math.Round(s.Real)), s.N, s.Real >= slower*s.Planned})
+		v.Steps = append(v.Steps,
+			timesLine{title, p.Minutes(math.Round(s.Planned)), p.Minutes(math.Round(s.Real)), s.N, s.Real >= slower*s.Planned})
 	}
 	for _, c := range page.Report.Calls {
 		line := callLine{What: p.Say(say.T("%s × %s", say.Count(c.N), c.Reason.Text())), Where: "at the bench"}

@@ -34,13 +34,15 @@ var (
 
 // Gull takes both hoops, Tern the small one alone.
 func Gull() fleet.Machine {
-	return fleet.Machine{ID: 1, Name: "Gull", Formats: []string{"dst"}, TopSpeedSPM: 600, ChangeSeconds: 60, Needles: 1, AutoTrim: true, BobbinStyle: "low, clear", BobbinMetres: 60,
+	return fleet.Machine{ID: 1, Name: "Gull", Formats: []string{"dst"}, TopSpeedSPM: 600, ChangeSeconds: 60, Needles: 1,
+		AutoTrim: true, BobbinStyle: "low, clear", BobbinMetres: 60,
 		Hoops: []fleet.Held{{Hoop: Small, OffXMM: 1.5}, {Hoop: Large}}}
 }
 
 // Tern is the other machine.
 func Tern() fleet.Machine {
-	return fleet.Machine{ID: 2, Name: "Tern", Formats: []string{"dst"}, TopSpeedSPM: 600, ChangeSeconds: 60, Needles: 1, AutoTrim: true, BobbinStyle: "low, clear", BobbinMetres: 60,
+	return fleet.Machine{ID: 2, Name: "Tern", Formats: []string{"dst"}, TopSpeedSPM: 600, ChangeSeconds: 60, Needles: 1,
+		AutoTrim: true, BobbinStyle: "low, clear", BobbinMetres: 60,
 		Hoops: []fleet.Held{{Hoop: Small}}}
 }
 
@@ -48,10 +50,13 @@ func Tern() fleet.Machine {
 func Badge() design.Design {
 	box := stitch.Bounds{Left: -30, Bottom: -20, Right: 30, Top: 20}
 	return design.Design{
-		ID: 1, Version: 1, Name: "Badge", FileName: "badge.dst", Format: "dst", WidthMM: 60, HeightMM: 40, Stitches: 4000, Trims: 2, ColourChanges: 1, Coverage: 1,
+		ID: 1, Version: 1, Name: "Badge", FileName: "badge.dst", Format: "dst", WidthMM: 60, HeightMM: 40, Stitches: 4000,
+		Trims: 2, ColourChanges: 1, Coverage: 1,
 		Stops: []design.Stop{
-			{Stop: stitch.Stop{N: 1, Role: stitch.Fill, Stitches: 3000, Trims: 1, ThreadMM: 10_000, Bounds: box}, Color: Red, Sews: "the ground"},
-			{Stop: stitch.Stop{N: 2, Role: stitch.Satin, Stitches: 1000, Trims: 1, ThreadMM: 4000, Bounds: box}, Color: Blue, Sews: "the rim"},
+			{Stop: stitch.Stop{N: 1, Role: stitch.Fill, Stitches: 3000, Trims: 1, ThreadMM: 10_000, Bounds: box}, Color: Red,
+				Sews: "the ground"},
+			{Stop: stitch.Stop{N: 2, Role: stitch.Satin, Stitches: 1000, Trims: 1, ThreadMM: 4000, Bounds: box}, Color: Blue,
+				Sews: "the rim"},
 		},
 	}
 }
@@ -59,7 +64,8 @@ func Badge() design.Design {
 // Badges is the project: a badge on woven cotton, with a pin.
 func Badges() project.Project {
 	return project.Project{
-		ID: 1, Version: 1, Name: "Badges", Blank: project.Blank{Name: "Cotton square", WidthMM: 200, HeightMM: 200}, Fabric: recipe.WovenCotton,
+		ID: 1, Version: 1, Name: "Badges", Blank: project.Blank{Name: "Cotton square", WidthMM: 200, HeightMM: 200},
+		Fabric:   recipe.WovenCotton,
 		Hoopings: []project.Hooping{{Design: Badge()}}, Parts: []project.Part{{Name: "badge pin", Count: 2}},
 	}
 }
@@ -87,8 +93,10 @@ func Places(students ...skill.Student) []classday.Place {
 func Class() classday.Class {
 	starts := time.Date(2026, 11, 28, 10, 0, 0, 0, time.UTC)
 	return classday.Class{
-		ID: 1, Version: 1, Name: "Saturday", Project: Badges(), StartsAt: starts, EndsAt: starts.Add(3 * time.Hour), Instructors: 1, Irons: 1,
-		Places: Places(Practised(1, "Ann"), Practised(2, "Ben"), skill.Student{ID: 3, Name: "Cat", FirstTimer: true}), Machines: []fleet.Machine{Gull(), Tern()},
+		ID: 1, Version: 1, Name: "Saturday", Project: Badges(), StartsAt: starts, EndsAt: starts.Add(3 * time.Hour),
+		Instructors: 1, Irons: 1,
+		Places:   Places(Practised(1, "Ann"), Practised(2, "Ben"), skill.Student{ID: 3, Name: "Cat", FirstTimer: true}),
+		Machines: []fleet.Machine{Gull(), Tern()},
 	}
 }
 

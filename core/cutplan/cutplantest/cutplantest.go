@@ -108,11 +108,13 @@ func comesApart(m cutplan.Material, l cutplan.Layout) error {
 		found := false
 		for i, p := range parts {
 			upright := math.Abs(c.X1MM-c.X2MM) < hair
-			if upright && c.X1MM > p.x0+hair && c.X1MM < p.x1-hair && math.Abs(c.Y1MM-p.y0) < hair && math.Abs(c.Y2MM-p.y1) < hair {
+			if upright && c.X1MM > p.x0+hair && c.X1MM < p.x1-hair && math.Abs(c.Y1MM-p.y0) < hair &&
+				math.Abs(c.Y2MM-p.y1) < hair {
 				parts[i] = part{p.x0, p.y0, c.X1MM, p.y1}
 				parts = append(parts, part{c.X1MM, p.y0, p.x1, p.y1})
 				found = true
-			} else if !upright && c.Y1MM > p.y0+hair && c.Y1MM < p.y1-hair && math.Abs(c.X1MM-p.x0) < hair && math.Abs(c.X2MM-p.x1) < hair {
+			} else if !upright && c.Y1MM > p.y0+hair && c.Y1MM < p.y1-hair && math.Abs(c.X1MM-p.x0) < hair &&
+				math.Abs(c.X2MM-p.x1) < hair {
 				parts[i] = part{p.x0, p.y0, p.x1, c.Y1MM}
 				parts = append(parts, part{p.x0, c.Y1MM, p.x1, p.y1})
 				found = true
@@ -122,13 +124,15 @@ func comesApart(m cutplan.Material, l cutplan.Layout) error {
 			}
 		}
 		if !found && (n > 0 || math.Abs(c.Y1MM-l.LengthMM) > hair) {
-			return fmt.Errorf("cut %d from (%v, %v) to (%v, %v) does not run from edge to edge of a part", n+1, c.X1MM, c.Y1MM, c.X2MM, c.Y2MM)
+			return fmt.Errorf("cut %d from (%v, %v) to (%v, %v) does not run from edge to edge of a part", n+1, c.X1MM, c.Y1MM,
+				c.X2MM, c.Y2MM)
 		}
 	}
 	for _, p := range l.Placed {
 		alone := false
 		for _, q := range parts {
-			alone = alone || math.Abs(p.XMM-q.x0) < hair && math.Abs(p.YMM-q.y0) < hair && math.Abs(p.XMM+p.WMM-q.x1) < hair && math.Abs(p.YMM+p.HMM-q.y1) < hair
+			alone = alone || math.Abs(p.XMM-q.x0) < hair && math.Abs(p.YMM-q.y0) < hair && math.Abs(p.XMM+p.WMM-q.x1) < hair &&
+				math.Abs(p.YMM+p.HMM-q.y1) < hair
 		}
 		if !alone {
 			return fmt.Errorf("piece %s does not come out as a part of its own", p.ID)

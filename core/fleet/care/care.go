@@ -52,9 +52,12 @@ func Defaults() Rules { return Rules{NeedleHours: 8, LintHours: 8, ServiceDays: 
 
 // Figures of the rules, in the order in which they are asked.
 var Figures = []rule.Figure[Rules]{
-	{Key: "needle", Title: "New needle after, sewing hours", Because: "and at once after a strike; 0 for never", Most: 1000, At: func(r *Rules) *int { return &r.NeedleHours }},
-	{Key: "lint", Title: "Lint out after, sewing hours", Because: "what the manual says comes first; 0 for never", Most: 1000, At: func(r *Rules) *int { return &r.LintHours }},
-	{Key: "service", Title: "Service after, days", Because: "what the manual says comes first; 0 for never", Most: 3650, At: func(r *Rules) *int { return &r.ServiceDays }},
+	{Key: "needle", Title: "New needle after, sewing hours", Because: "and at once after a strike; 0 for never",
+		Most: 1000, At: func(r *Rules) *int { return &r.NeedleHours }},
+	{Key: "lint", Title: "Lint out after, sewing hours", Because: "what the manual says comes first; 0 for never",
+		Most: 1000, At: func(r *Rules) *int { return &r.LintHours }},
+	{Key: "service", Title: "Service after, days", Because: "what the manual says comes first; 0 for never", Most: 3650,
+		At: func(r *Rules) *int { return &r.ServiceDays }},
 }
 
 // A Done care says what was done to a machine, when and by whom.

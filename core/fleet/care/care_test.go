@@ -19,14 +19,21 @@ func TestWhatIsDue(t *testing.T) {
 		rules care.Rules
 		says  string
 	}{
-		"a needle of seven hours":            {care.State{Kind: care.Needle, Last: ago(90), Minutes: 7 * 60}, care.Defaults(), ""},
-		"a needle of eight hours":            {care.State{Kind: care.Needle, Last: ago(2), Minutes: 8 * 60}, care.Defaults(), "8.0 sewn since, of 8 hours"},
-		"a needle that struck":               {care.State{Kind: care.Needle, Last: ago(2), Minutes: 5, Struck: now}, care.Defaults(), "struck"},
-		"a strike is nothing to lint":        {care.State{Kind: care.Lint, Last: ago(2), Minutes: 5, Struck: now}, care.Defaults(), ""},
-		"lint of nine hours":                 {care.State{Kind: care.Lint, Minutes: 9 * 60}, care.Defaults(), "9.0 sewn since"},
-		"nobody knows of a service":          {care.State{Kind: care.Service}, care.Defaults(), ""},
-		"a service a year ago":               {care.State{Kind: care.Service, Last: ago(366)}, care.Defaults(), "the last was on"},
-		"a service in summer":                {care.State{Kind: care.Service, Last: ago(120), Minutes: 900 * 60}, care.Defaults(), ""},
+		"a needle of seven hours": {care.State{Kind: care.Needle, Last: ago(90), Minutes: 7 * 60}, care.Defaults(),
+			""},
+		"a needle of eight hours": {care.State{Kind: care.Needle, Last: ago(2), Minutes: 8 * 60}, care.Defaults(),
+			"8.0 sewn since, of 8 hours"},
+		"a needle that struck": {care.State{Kind: care.Needle, Last: ago(2), Minutes: 5, Struck: now},
+			care.Defaults(), "struck"},
+		"a strike is nothing to lint": {care.State{Kind: care.Lint, Last: ago(2), Minutes: 5, Struck: now},
+			care.Defaults(), ""},
+		"lint of nine hours": {care.State{Kind: care.Lint, Minutes: 9 * 60}, care.Defaults(),
+			"9.0 sewn since"},
+		"nobody knows of a service": {care.State{Kind: care.Service}, care.Defaults(), ""},
+		"a service a year ago": {care.State{Kind: care.Service, Last: ago(366)}, care.Defaults(),
+			"the last was on"},
+		"a service in summer": {care.State{Kind: care.Service, Last: ago(120), Minutes: 900 * 60},
+			care.Defaults(), ""},
 		"where nothing comes round: needle":  {care.State{Kind: care.Needle, Minutes: 1e6}, never, ""},
 		"where nothing comes round: service": {care.State{Kind: care.Service}, never, ""},
 	} {
@@ -46,10 +53,13 @@ func TestTheChanceOfSoManyBreaks(t *testing.T) {
 	trouble = care.TroubleOf(1, map[int64]care.Tally{1: {18, 50_000}, 2: {6, 50_000}, 3: {}})
 	assert.Equal(t, 2, trouble.Machines, "one that never sewed is not compared")
 	assert.True(t, trouble.StandsOut())
-	assert.Equal(t, "18 breaks in 50,000 stitches, 3.6 in 10,000; the others 1.2. Were it like the others, so many would come by chance 1 time in 88 (exact test of two Poisson rates, 2 machines compared)", trouble.Say().String())
+	assert.Equal(t, "18 breaks in 50,000 stitches, 3.6 in 10,000; the others 1.2. Were it like the others, so many "+
+		"would come by chance 1 time in 88 (exact test of two Poisson rates, 2 machines compared)", trouble.Say().String())
 	assert.InDelta(t, 1.0, care.TroubleOf(2, map[int64]care.Tally{2: {50, 1000}}).Chance, 0, "alone it is like itself")
-	assert.Equal(t, "50 breaks in 1,000 stitches, 500.0 in 10,000", care.TroubleOf(2, map[int64]care.Tally{2: {50, 1000}}).Say().String())
-	assert.False(t, care.TroubleOf(2, map[int64]care.Tally{1: {18, 50_000}, 2: {0, 50_000}}).StandsOut(), "the good one is not warned of")
+	assert.Equal(t, "50 breaks in 1,000 stitches, 500.0 in 10,000",
+		care.TroubleOf(2, map[int64]care.Tally{2: {50, 1000}}).Say().String())
+	assert.False(t, care.TroubleOf(2, map[int64]care.Tally{1: {18, 50_000}, 2: {0, 50_000}}).StandsOut(),
+		"the good one is not warned of")
 }
 
 // Rooms in which all machines are alike are warned of one time in twenty at most, whatever

@@ -61,7 +61,8 @@ func (t Trouble) StandsOut() bool {
 // Say tells the numbers, and by which test it stands out where it does.
 func (t Trouble) Say() say.Text {
 	rate := func(of Tally) say.Decimal { return say.Decimal{Value: of.Rate(), Places: 1} }
-	own := say.T("%s in %s stitches, %s in 10,000", say.N{N: t.Own.Breaks, Noun: "break"}, say.Count(t.Own.Stitches), rate(t.Own))
+	own := say.T("%s in %s stitches, %s in 10,000", say.N{N: t.Own.Breaks, Noun: "break"}, say.Count(t.Own.Stitches),
+		rate(t.Own))
 	if t.Others.Stitches == 0 {
 		return own
 	}
@@ -70,7 +71,8 @@ func (t Trouble) Say() say.Text {
 		return both
 	}
 	chance := say.T("1 time in %s", say.Count(int(math.Min(math.Round(1/t.Chance), 1e6))))
-	return say.T("%s. Were it like the others, so many would come by chance %s (exact test of two Poisson rates, %s compared)", both, chance, say.N{N: t.Machines, Noun: "machine"})
+	return say.T("%s. Were it like the others, so many would come by chance %s (exact test of two Poisson rates, %s "+
+		"compared)", both, chance, say.N{N: t.Machines, Noun: "machine"})
 }
 
 // atLeast is the chance of k or more of n falling on a share of the whole (binomial).

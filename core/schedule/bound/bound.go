@@ -79,7 +79,8 @@ func energyBound(tasks []task, capacity schedule.Tick) schedule.Tick {
 func pigeonholeBound(tasks []task, units int) schedule.Tick {
 	tasks = slices.DeleteFunc(slices.Clone(tasks), func(t task) bool { return t.units != 1 })
 	slices.SortFunc(tasks, func(a, b task) int { return cmp.Compare(b.work, a.work) })
-	heads, tails := ends(tasks, func(t task) schedule.Tick { return t.head }), ends(tasks, func(t task) schedule.Tick { return t.tail })
+	heads, tails := ends(tasks, func(t task) schedule.Tick { return t.head }),
+		ends(tasks, func(t task) schedule.Tick { return t.tail })
 	bound := schedule.Tick(0)
 	for _, head := range heads {
 		for _, tail := range tails {

@@ -74,7 +74,8 @@ func (s bounds) packing() *packing {
 		for _, b := range j.Blocks {
 			for _, c := range b.Chains {
 				first, end := j.ChainSpan(c.Index)
-				one := sitting{head: j.Ready + j.Between(0, first-1), tail: j.Between(end+1, last), at: make([]schedule.Tick, units), least: schedule.Never}
+				one := sitting{head: j.Ready + j.Between(0, first-1), tail: j.Between(end+1, last),
+					at: make([]schedule.Tick, units), least: schedule.Never}
 				for st := range one.at {
 					one.at[st] = schedule.Never
 				}

@@ -138,10 +138,13 @@ func (s *simulation) activities(r schedule.Plan) ([]activity, error) {
 			if !ok {
 				return nil, fmt.Errorf("the plan has no step %s of %s", st.ID, job.ID)
 			}
-			m := timed{activity: activity{job: i, minutes: at.End - at.Start, machine: -1, breaks: st.Breaks, spread: BenchSpread}, start: at.Start, end: at.End, index: k}
+			m := timed{activity: activity{job: i, minutes: at.End - at.Start, machine: -1, breaks: st.Breaks,
+				spread: BenchSpread}, start: at.Start, end: at.End, index: k}
 			if c := j.Operations[k].Chain; c >= 0 {
 				m.spread = MachineSpread
-				options[k] = s.optionOf(j, c, at.Machine, func(from int) []string { return placed[step{job.ID, job.Operations[from].ID}].Took })
+				options[k] = s.optionOf(j, c, at.Machine, func(from int) []string {
+					return placed[step{job.ID, job.Operations[from].ID}].Took
+				})
 				if options[k] < 0 {
 					return nil, fmt.Errorf("the plan has %s of %s on %q, where it cannot be", st.ID, job.ID, at.Machine)
 				}
@@ -179,7 +182,8 @@ func (s *simulation) activities(r schedule.Plan) ([]activity, error) {
 		all = append(all, mine...)
 	}
 	slices.SortStableFunc(all, func(a, b timed) int {
-		return cmp.Or(cmp.Compare(a.start, b.start), cmp.Compare(a.end, b.end), cmp.Compare(a.job, b.job), cmp.Compare(a.index, b.index))
+		return cmp.Or(cmp.Compare(a.start, b.start), cmp.Compare(a.end, b.end), cmp.Compare(a.job, b.job),
+			cmp.Compare(a.index, b.index))
 	})
 	if len(all) == 0 {
 		return nil, errors.New("there is nobody to play a day for")
@@ -237,7 +241,8 @@ type simulation struct {
 }
 
 func newSimulation(s *instance.Instance) *simulation {
-	r := &simulation{Instance: s, breakMinutes: cmp.Or(s.Problem.BreakMinutes, UsualBreakMinutes), free: make([]float64, len(s.Jobs)), unitOf: map[int]int{}}
+	r := &simulation{Instance: s, breakMinutes: cmp.Or(s.Problem.BreakMinutes, UsualBreakMinutes),
+		free: make([]float64, len(s.Jobs)), unitOf: map[int]int{}}
 	r.outages = s.HasCalendar()
 	for _, c := range s.Capacity {
 		r.units = append(r.units, make([]float64, c))

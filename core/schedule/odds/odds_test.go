@@ -58,7 +58,9 @@ func TestOddsOfOneStep(t *testing.T) {
 	for _, cv := range []float64{0.1, 0.3, 0.6} {
 		sigma := math.Sqrt(math.Log(1 + cv*cv))
 		median := 40 / math.Sqrt(1+cv*cv)
-		p := schedule.Problem{WindowMinutes: 44, Jobs: []schedule.Job{{ID: "ana", Operations: []schedule.Operation{{ID: "mark", Minutes: schedule.Minutes(40), Spread: &cv}}}}}
+		p := schedule.Problem{WindowMinutes: 44,
+			Jobs: []schedule.Job{
+				{ID: "ana", Operations: []schedule.Operation{{ID: "mark", Minutes: schedule.Minutes(40), Spread: &cv}}}}}
 		r, err := search.Solve(p, search.Options{})
 		require.NoError(t, err)
 		o, err := odds.Of(p, r, 20_000, 1)
@@ -75,7 +77,10 @@ func TestOddsOfOneStep(t *testing.T) {
 // Interruptions come by themselves: on average as many as was said, each as long
 // as was said.
 func TestInterruptions(t *testing.T) {
-	p := schedule.Problem{WindowMinutes: 20, BreakMinutes: 5, Jobs: []schedule.Job{{ID: "ana", Operations: []schedule.Operation{{ID: "sew", Minutes: schedule.Minutes(20), Spread: spread(0), Breaks: 0.5}}}}}
+	p := schedule.Problem{WindowMinutes: 20, BreakMinutes: 5,
+		Jobs: []schedule.Job{
+			{ID: "ana", Operations: []schedule.Operation{
+				{ID: "sew", Minutes: schedule.Minutes(20), Spread: spread(0), Breaks: 0.5}}}}}
 	r, err := search.Solve(p, search.Options{})
 	require.NoError(t, err)
 	o, err := odds.Of(p, r, 20_000, 3)
@@ -89,7 +94,8 @@ func TestInterruptions(t *testing.T) {
 // second is late more often.
 func TestWhoIsAtRisk(t *testing.T) {
 	sew := []schedule.Operation{{ID: "sew", On: map[string]float64{"m1": 30}, Spread: spread(0.2)}}
-	p := schedule.Problem{WindowMinutes: 62, Machines: []schedule.Machine{{ID: "m1"}}, Jobs: []schedule.Job{{ID: "ana", Operations: sew}, {ID: "bo", Ready: 1, Operations: sew}}}
+	p := schedule.Problem{WindowMinutes: 62, Machines: []schedule.Machine{{ID: "m1"}},
+		Jobs: []schedule.Job{{ID: "ana", Operations: sew}, {ID: "bo", Ready: 1, Operations: sew}}}
 	r, err := search.Solve(p, search.Options{})
 	require.NoError(t, err)
 	o, err := odds.Of(p, r, 5000, 1)
@@ -129,9 +135,13 @@ func TestBestFirst(t *testing.T) {
 // A hoop more, a machine more, less to do or somebody less: each is planned, and the best
 // come first, with why.
 func TestLevers(t *testing.T) {
-	steps := []schedule.Operation{{ID: "hoop", Minutes: schedule.Minutes(10), Take: []string{"small"}}, {ID: "sew", On: map[string]float64{"m1": 20}}, {ID: "unhoop", Minutes: schedule.Minutes(5), Release: []string{"small"}}}
-	p := schedule.Problem{WindowMinutes: 80, Machines: []schedule.Machine{{ID: "m1"}}, Resources: []schedule.Resource{{ID: "small", Count: 1}},
-		Jobs: []schedule.Job{{ID: "ana", Operations: steps}, {ID: "bo", Operations: steps}, {ID: "cy", Operations: steps}}}
+	steps := []schedule.Operation{{ID: "hoop", Minutes: schedule.Minutes(10), Take: []string{"small"}},
+		{ID: "sew", On: map[string]float64{"m1": 20}},
+		{ID: "unhoop", Minutes: schedule.Minutes(5), Release: []string{"small"}}}
+	p := schedule.Problem{WindowMinutes: 80, Machines: []schedule.Machine{{ID: "m1"}},
+		Resources: []schedule.Resource{{ID: "small", Count: 1}},
+		Jobs: []schedule.Job{{ID: "ana", Operations: steps}, {ID: "bo", Operations: steps},
+			{ID: "cy", Operations: steps}}}
 	now, outcomes, err := lever.Compare(p, []lever.Lever{
 		{Name: "a hoop more", Resources: map[string]int{"small": 1}, Cost: "12.00"},
 		{Name: "a machine more", Machines: []lever.IdenticalMachine{{ID: "m2", Like: "m1"}}},
@@ -147,7 +157,8 @@ func TestLevers(t *testing.T) {
 		got[o.Name] = o.MakespanMinutes
 		assert.True(t, i == 0 || outcomes[i-1].Fits || !o.Fits, "what fits comes first")
 	}
-	assert.Equal(t, map[string]float64{"a hoop more": 75, "a machine more": 105, "both": 70, "half the sewing": 75, "without Cy": 70, "half an hour more": 105}, got)
+	assert.Equal(t, map[string]float64{"a hoop more": 75, "a machine more": 105, "both": 70, "half the sewing": 75,
+		"without Cy": 70, "half an hour more": 105}, got)
 	assert.True(t, outcomes[0].Fits)
 	for _, o := range outcomes {
 		switch o.Name {
@@ -161,12 +172,14 @@ func TestLevers(t *testing.T) {
 		}
 	}
 	for says, bad := range map[string]lever.Lever{
-		`lever "x": pool "large" is not in pools`:     {Name: "x", Resources: map[string]int{"large": 1}},
-		`lever "x": station "m7" is not in stations`:  {Name: "x", Machines: []lever.IdenticalMachine{{ID: "m8", Like: "m7"}}},
-		`station "m1": expected a name that no other`: {Name: "x", Machines: []lever.IdenticalMachine{{ID: "m1", Like: "m1"}}},
-		`lever "x": no step is called "press"`:        {Name: "x", Minutes: map[string]float64{"press": 0}},
-		`lever "x": minutes of sew is -1`:             {Name: "x", Minutes: map[string]float64{"sew": -1}},
-		`lever "x": person "dee" is not in people`:    {Name: "x", Without: []string{"dee"}},
+		`lever "x": pool "large" is not in pools`: {Name: "x", Resources: map[string]int{"large": 1}},
+		`lever "x": station "m7" is not in stations`: {Name: "x",
+			Machines: []lever.IdenticalMachine{{ID: "m8", Like: "m7"}}},
+		`station "m1": expected a name that no other`: {Name: "x",
+			Machines: []lever.IdenticalMachine{{ID: "m1", Like: "m1"}}},
+		`lever "x": no step is called "press"`:     {Name: "x", Minutes: map[string]float64{"press": 0}},
+		`lever "x": minutes of sew is -1`:          {Name: "x", Minutes: map[string]float64{"sew": -1}},
+		`lever "x": person "dee" is not in people`: {Name: "x", Without: []string{"dee"}},
 	} {
 		_, _, err := lever.Compare(p, []lever.Lever{bad}, search.Options{Iterations: 10})
 		assert.ErrorContains(t, err, says)
@@ -190,7 +203,9 @@ func TestOddsOfAStation(t *testing.T) {
 	none, wide := 0.0, 0.6
 	day := func(machine schedule.Machine) odds.Outlook {
 		machine.ID = "m"
-		p := schedule.Problem{WindowMinutes: 100, Machines: []schedule.Machine{machine}, Jobs: []schedule.Job{{ID: "p", Operations: []schedule.Operation{{ID: "sew", On: map[string]float64{"m": 90}, Breaks: 0.5}}}}}
+		p := schedule.Problem{WindowMinutes: 100, Machines: []schedule.Machine{machine},
+			Jobs: []schedule.Job{
+				{ID: "p", Operations: []schedule.Operation{{ID: "sew", On: map[string]float64{"m": 90}, Breaks: 0.5}}}}}
 		r, err := search.Solve(p, search.Options{Iterations: 1})
 		require.NoError(t, err)
 		o, err := odds.Of(p, r, 4000, 1)
@@ -216,10 +231,14 @@ func TestOddsOfAStation(t *testing.T) {
 // who may have left.
 func TestOddsOfHelp(t *testing.T) {
 	none := 0.0
-	p := schedule.Problem{WindowMinutes: 60, Resources: []schedule.Resource{{ID: "assistant", Count: 1, Unavailable: []schedule.Interval{{From: 20, To: 1000}}}, {ID: "instructor", Count: 1}},
+	p := schedule.Problem{WindowMinutes: 60,
+		Resources: []schedule.Resource{{ID: "assistant", Count: 1, Unavailable: []schedule.Interval{{From: 20, To: 1000}}},
+			{ID: "instructor", Count: 1}},
 		Jobs: []schedule.Job{{ID: "p", Operations: []schedule.Operation{
-			{ID: "mark", Minutes: schedule.Minutes(9)}, {ID: "hoop", Minutes: schedule.Minutes(10), NeedsOneOf: []string{"assistant", "instructor"}, Spread: &none},
-		}}, {ID: "q", Operations: []schedule.Operation{{ID: "ask", Minutes: schedule.Minutes(12), Needs: map[string]int{"instructor": 1}, Spread: &none}}}}}
+			{ID: "mark", Minutes: schedule.Minutes(9)},
+			{ID: "hoop", Minutes: schedule.Minutes(10), NeedsOneOf: []string{"assistant", "instructor"}, Spread: &none},
+		}}, {ID: "q", Operations: []schedule.Operation{
+			{ID: "ask", Minutes: schedule.Minutes(12), Needs: map[string]int{"instructor": 1}, Spread: &none}}}}}
 	r, err := search.Solve(p, search.Options{Seed: 1})
 	require.NoError(t, err)
 	o, err := odds.Of(p, r, 2000, 1)

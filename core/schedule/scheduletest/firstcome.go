@@ -136,7 +136,8 @@ func (d *unplanned) choose(v *visitor, s schedule.Operation) (machine, resource 
 			if d.pools[p] < 1 {
 				continue
 			}
-			if resource == "" || d.stations[id] < d.stations[machine] || d.stations[id] == d.stations[machine] && d.since[id] < d.since[machine] {
+			if resource == "" || d.stations[id] < d.stations[machine] || d.stations[id] == d.stations[machine] &&
+				d.since[id] < d.since[machine] {
 				machine, resource = id, p
 			}
 		}

@@ -16,7 +16,9 @@ import (
 // nine steps each, from marking to sign-off.
 func Class(jobs, machines int, seed uint64) schedule.Problem {
 	rng := rand.New(rand.NewPCG(seed, 11))
-	p := schedule.Problem{WindowMinutes: 180, Resources: []schedule.Resource{{ID: "hoop", Count: machines + 2}, {ID: "iron", Count: 1}, {ID: "instructor", Count: 1}}}
+	p := schedule.Problem{WindowMinutes: 180,
+		Resources: []schedule.Resource{{ID: "hoop", Count: machines + 2}, {ID: "iron", Count: 1},
+			{ID: "instructor", Count: 1}}}
 	for m := range machines {
 		p.Machines = append(p.Machines, schedule.Machine{ID: fmt.Sprintf("m%d", m+1)})
 	}
@@ -32,7 +34,8 @@ func Class(jobs, machines int, seed uint64) schedule.Problem {
 			{ID: "hoop", Minutes: minutes(5, 9), Take: []string{"hoop"}},
 			{ID: "load", On: load, KeepMachine: true, Needs: map[string]int{"instructor": rng.IntN(2)}}, {ID: "sew", On: sew},
 			{ID: "unhoop", Minutes: schedule.Minutes(2), Release: []string{"hoop"}},
-			{ID: "clean-up", Minutes: minutes(5, 9)}, {ID: "press", Minutes: schedule.Minutes(3), Needs: map[string]int{"iron": 1}},
+			{ID: "clean-up", Minutes: minutes(5, 9)},
+			{ID: "press", Minutes: schedule.Minutes(3), Needs: map[string]int{"iron": 1}},
 			{ID: "sign-off", Minutes: schedule.Minutes(3), Needs: map[string]int{"instructor": 1}},
 		}})
 	}
@@ -41,7 +44,9 @@ func Class(jobs, machines int, seed uint64) schedule.Problem {
 
 // Random makes a small odd day with every feature a problem can have.
 func Random(rng *rand.Rand) schedule.Problem {
-	p := schedule.Problem{WindowMinutes: 100, Machines: []schedule.Machine{{ID: "a"}, {ID: "b"}, {ID: "c"}}, Resources: []schedule.Resource{{ID: "small", Count: 1 + rng.IntN(2)}, {ID: "large", Count: 1}, {ID: "hands", Count: 2}, {ID: "helper", Count: 1}}}
+	p := schedule.Problem{WindowMinutes: 100, Machines: []schedule.Machine{{ID: "a"}, {ID: "b"}, {ID: "c"}},
+		Resources: []schedule.Resource{{ID: "small", Count: 1 + rng.IntN(2)}, {ID: "large", Count: 1},
+			{ID: "hands", Count: 2}, {ID: "helper", Count: 1}}}
 	if rng.IntN(3) == 0 {
 		p.Closed = []schedule.Interval{{From: 30, To: 40}}
 		p.Machines[1].Unavailable = []schedule.Interval{{From: float64(rng.IntN(30)), To: 45}}
@@ -83,7 +88,8 @@ func Random(rng *rand.Rand) schedule.Problem {
 			case 0:
 				steps[from].Take, steps[to].Release = []string{"small"}, []string{"small"}
 			case 1:
-				steps[from].TakeFor, steps[to].Release = map[string]schedule.Choice{"a": {"small"}, "b": {"small", "large"}, "c": {"large"}}, []string{"small", "large"}
+				steps[from].TakeFor, steps[to].Release = map[string]schedule.Choice{"a": {"small"}, "b": {"small", "large"},
+					"c": {"large"}}, []string{"small", "large"}
 			}
 			job.Operations = append(job.Operations, steps...)
 		}
@@ -188,7 +194,8 @@ func Check(p schedule.Problem, r schedule.Plan) error {
 	}
 	for _, resource := range p.Resources {
 		for _, span := range resource.Unavailable {
-			resources[resource.ID] = append(resources[resource.ID], stretch{span.From, span.To, cmp.Or(span.Units, resource.Count), "out"})
+			resources[resource.ID] = append(resources[resource.ID],
+				stretch{span.From, span.To, cmp.Or(span.Units, resource.Count), "out"})
 		}
 	}
 	for machine, uses := range machines {

@@ -16,7 +16,8 @@ func Generated(seed uint64) schedule.Problem {
 	jobs, machines := between(6, 24), between(3, 8)
 	p := schedule.Problem{WindowMinutes: 240}
 	small, large := between(1, 8), between(1, 4)
-	p.Resources = []schedule.Resource{{ID: "small", Count: small}, {ID: "large", Count: large}, {ID: "iron", Count: between(1, 2)}, {ID: "instructor", Count: between(1, 2)}}
+	p.Resources = []schedule.Resource{{ID: "small", Count: small}, {ID: "large", Count: large},
+		{ID: "iron", Count: between(1, 2)}, {ID: "instructor", Count: between(1, 2)}}
 	takes := map[string]schedule.Choice{}
 	for m := range machines {
 		id := fmt.Sprintf("m%d", m+1)
@@ -69,7 +70,8 @@ func Generated(seed uint64) schedule.Problem {
 				loading.Needs = map[string]int{"instructor": 1}
 			}
 			steps = append(steps, schedule.Operation{ID: id("mark"), Minutes: minutes(3, 6)}, hoop, loading,
-				schedule.Operation{ID: id("sew"), On: sew}, schedule.Operation{ID: id("unhoop"), Minutes: minutes(2, 3), Release: release},
+				schedule.Operation{ID: id("sew"), On: sew},
+				schedule.Operation{ID: id("unhoop"), Minutes: minutes(2, 3), Release: release},
 				schedule.Operation{ID: id("clean"), Minutes: minutes(3, 8)})
 		}
 		steps = append(steps, schedule.Operation{ID: "press", Minutes: minutes(2, 3), Needs: map[string]int{"iron": 1}},
@@ -107,7 +109,8 @@ func ShopOf(rows [][]int) schedule.Problem {
 		job := schedule.Job{ID: fmt.Sprintf("j%d", i)}
 		for k := 0; k < len(row); k += 2 {
 			machine := fmt.Sprintf("m%d", row[k])
-			job.Operations = append(job.Operations, schedule.Operation{ID: machine, On: map[string]float64{machine: float64(row[k+1])}})
+			job.Operations = append(job.Operations,
+				schedule.Operation{ID: machine, On: map[string]float64{machine: float64(row[k+1])}})
 		}
 		p.Jobs = append(p.Jobs, job)
 	}

@@ -35,7 +35,8 @@ func TestHoopsTakenForAMachineAreCounted(t *testing.T) {
 	machines := []schedule.Machine{{ID: "a"}, {ID: "b"}, {ID: "c"}}
 	p := schedule.Problem{WindowMinutes: 300, Machines: machines, Resources: []schedule.Resource{{ID: "hoop", Count: 1}}}
 	for i := range 6 {
-		p.Jobs = append(p.Jobs, hooped(fmt.Sprint("p", i), map[string]schedule.Choice{"a": {"hoop"}, "b": {"hoop"}, "c": {"hoop"}}, 18, "hoop"))
+		p.Jobs = append(p.Jobs,
+			hooped(fmt.Sprint("p", i), map[string]schedule.Choice{"a": {"hoop"}, "b": {"hoop"}, "c": {"hoop"}}, 18, "hoop"))
 	}
 	r, err := search.Solve(p, search.Options{Seed: 1})
 	require.NoError(t, err)
@@ -46,7 +47,8 @@ func TestHoopsTakenForAMachineAreCounted(t *testing.T) {
 // Two machines take the small hoop alone and one takes the large one too: those
 // who can use only the small one bound the small one, and all bound both.
 func TestHoopsThatStandInForEachOther(t *testing.T) {
-	p := schedule.Problem{WindowMinutes: 300, Machines: []schedule.Machine{{ID: "a"}, {ID: "b"}}, Resources: []schedule.Resource{{ID: "small", Count: 1}, {ID: "large", Count: 1}}}
+	p := schedule.Problem{WindowMinutes: 300, Machines: []schedule.Machine{{ID: "a"}, {ID: "b"}},
+		Resources: []schedule.Resource{{ID: "small", Count: 1}, {ID: "large", Count: 1}}}
 	for i := range 5 {
 		hoops, release := map[string]schedule.Choice{"a": {"small"}}, []string{"small"}
 		if i == 0 {
@@ -90,7 +92,10 @@ func TestSittingsAreWhole(t *testing.T) {
 			on[machine] = 20 * speeds[machine]
 		}
 		for i := range jobs {
-			p.Jobs = append(p.Jobs, schedule.Job{ID: fmt.Sprint("p", i), Operations: []schedule.Operation{{ID: "mark", Minutes: schedule.Minutes(5)}, {ID: "sew", On: on}, {ID: "finish", Minutes: schedule.Minutes(7)}}})
+			p.Jobs = append(p.Jobs,
+				schedule.Job{ID: fmt.Sprint("p", i),
+					Operations: []schedule.Operation{{ID: "mark", Minutes: schedule.Minutes(5)}, {ID: "sew", On: on},
+						{ID: "finish", Minutes: schedule.Minutes(7)}}})
 		}
 		return p
 	}

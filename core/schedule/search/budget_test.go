@@ -31,7 +31,8 @@ func TestASearchOfSoMuchTime(t *testing.T) {
 		{ID: "first", On: map[string]float64{"a": 20}},
 		{ID: "second", On: map[string]float64{"a": 20, "b": 12}},
 	}})
-	for name, o := range map[string]search.Options{"changes": {Seed: 1, Iterations: 8000}, "time": {Seed: 1, Used: clock(8000)}} {
+	for name, o := range map[string]search.Options{"changes": {Seed: 1, Iterations: 8000},
+		"time": {Seed: 1, Used: clock(8000)}} {
 		t.Run(name, func(t *testing.T) {
 			r, err := search.Solve(p, o)
 			require.NoError(t, err)
@@ -45,7 +46,8 @@ func TestASearchOfSoMuchTime(t *testing.T) {
 // However little there is of it, there is a plan, and more of it never makes it longer than
 // the first one.
 func TestHoweverLittleTimeThereIs(t *testing.T) {
-	for name, p := range map[string]schedule.Problem{"a class": scheduletest.Generated(5), "a job shop": scheduletest.ShopOf(scheduletest.SixBySix)} {
+	for name, p := range map[string]schedule.Problem{"a class": scheduletest.Generated(5),
+		"a job shop": scheduletest.ShopOf(scheduletest.SixBySix)} {
 		first, err := search.Solve(p, search.Options{Seed: 1, Used: func() float64 { return 1 }})
 		require.NoError(t, err, name)
 		require.NoError(t, scheduletest.Check(p, first), name)

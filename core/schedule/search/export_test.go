@@ -99,7 +99,9 @@ func Plainly(p schedule.Problem, seed uint64, changes int) (plans []schedule.Pla
 func (s *annealer) passes(l arc) bool {
 	waits, other := s.Plain.First[l.job]+l.turn, s.Plain.First[l.waitsFor]+l.waitsForTurn
 	back := func(first int32, at schedule.Tick) bool {
-		return slices.ContainsFunc(s.wayOf(s.now, other).Units(), func(t instance.Taking) bool { return t.First == first && s.takenAt(s.now, other)+t.To == at })
+		return slices.ContainsFunc(s.wayOf(s.now, other).Units(), func(t instance.Taking) bool {
+			return t.First == first && s.takenAt(s.now, other)+t.To == at
+		})
 	}
 	for _, t := range s.wayOf(s.now, waits).Units() {
 		if back(t.First, s.takenAt(s.now, waits)+t.From) {

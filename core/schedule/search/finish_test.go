@@ -14,13 +14,17 @@ import (
 func TestWhoHasMostLeftIsFinishedBeforeOthersAreHelped(t *testing.T) {
 	help := map[string]int{"instructor": 1}
 	p := schedule.Problem{
-		WindowMinutes: 60, Machines: []schedule.Machine{{ID: "m1"}, {ID: "m2"}}, Resources: []schedule.Resource{{ID: "instructor", Count: 1}},
+		WindowMinutes: 60, Machines: []schedule.Machine{{ID: "m1"}, {ID: "m2"}},
+		Resources: []schedule.Resource{{ID: "instructor", Count: 1}},
 		Jobs: []schedule.Job{
 			{ID: "ana", Operations: []schedule.Operation{
-				{ID: "sew", On: map[string]float64{"m1": 5}}, {ID: "sign-off", Minutes: schedule.Minutes(4), Needs: help}, {ID: "pack", Minutes: schedule.Minutes(20)},
+				{ID: "sew", On: map[string]float64{"m1": 5}}, {ID: "sign-off", Minutes: schedule.Minutes(4), Needs: help},
+				{ID: "pack", Minutes: schedule.Minutes(20)},
 			}},
 			{ID: "bo", Operations: []schedule.Operation{
-				{ID: "hoop", Minutes: schedule.Minutes(6)}, {ID: "load", On: map[string]float64{"m2": 10}, Needs: help, KeepMachine: true}, {ID: "sew", On: map[string]float64{"m2": 5}},
+				{ID: "hoop", Minutes: schedule.Minutes(6)},
+				{ID: "load", On: map[string]float64{"m2": 10}, Needs: help, KeepMachine: true},
+				{ID: "sew", On: map[string]float64{"m2": 5}},
 			}},
 		},
 	}
@@ -38,7 +42,8 @@ func TestPeopleAreFinishedAsTheyComeOffTheMachines(t *testing.T) {
 		machine := string(rune('a' + i))
 		p.Machines = append(p.Machines, schedule.Machine{ID: machine})
 		p.Jobs = append(p.Jobs, schedule.Job{ID: "of " + machine, Operations: []schedule.Operation{
-			{ID: "sew", On: map[string]float64{machine: sews}}, {ID: "press", Minutes: schedule.Minutes(4), Needs: map[string]int{"iron": 1}},
+			{ID: "sew", On: map[string]float64{machine: sews}},
+			{ID: "press", Minutes: schedule.Minutes(4), Needs: map[string]int{"iron": 1}},
 		}})
 	}
 	r := plan(t, p)

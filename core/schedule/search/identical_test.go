@@ -35,9 +35,14 @@ func TestWhichStationsAreTwins(t *testing.T) {
 			delete(p.Jobs[0].Operations[0].TakeFor, "right")
 			delete(p.Jobs[0].Operations[1].On, "right")
 		}, none},
-		"one takes the large hoop only": {func(p *schedule.Problem) { p.Jobs[0].Operations[0].TakeFor["right"] = schedule.Choice{"large"} }, none},
-		"one takes no hoop":             {func(p *schedule.Problem) { delete(p.Jobs[0].Operations[0].TakeFor, "left") }, none},
-		"one is out until ten":          {func(p *schedule.Problem) { p.Machines[1].Unavailable = []schedule.Interval{{From: 0, To: 10}} }, none},
+		"one takes the large hoop only": {func(p *schedule.Problem) {
+			p.Jobs[0].Operations[0].TakeFor["right"] = schedule.Choice{"large"}
+		}, none},
+		"one takes no hoop": {func(p *schedule.Problem) { delete(p.Jobs[0].Operations[0].TakeFor, "left") },
+			none},
+		"one is out until ten": {func(p *schedule.Problem) {
+			p.Machines[1].Unavailable = []schedule.Interval{{From: 0, To: 10}}
+		}, none},
 		"it counts who changes machines": {func(p *schedule.Problem) {
 			weights := schedule.UsualWeights()
 			p.Weights = &weights
@@ -77,7 +82,8 @@ func TestWhoSitsAtWhichTwin(t *testing.T) {
 			at[s.Job+" "+s.Operation] = s.Machine
 		}
 	}
-	assert.Equal(t, map[string]string{"Ada sew": "left", "Bea sew": "right", "Ada sew again": "left", "Bea sew again": "right"}, at)
+	assert.Equal(t, map[string]string{"Ada sew": "left", "Bea sew": "right", "Ada sew again": "left",
+		"Bea sew again": "right"}, at)
 }
 
 // Five who sit at one of three twins take two rounds at one of them, though two and two thirds of
@@ -118,7 +124,9 @@ func TestDaysOfTwins(t *testing.T) {
 				for _, choice := range step.TakeFor {
 					taken = append(taken, choice...)
 				}
-				step.Release = slices.DeleteFunc(slices.Clone(step.Release), func(resource string) bool { return !slices.Contains(taken, resource) })
+				step.Release = slices.DeleteFunc(slices.Clone(step.Release), func(resource string) bool {
+					return !slices.Contains(taken, resource)
+				})
 			}
 		}
 		require.NotEmpty(t, search.TwinStations(p), "seed %d", seed)

@@ -93,8 +93,9 @@ func (s *annealer) soonestOf(j *instance.CompiledJob, b *instance.Block) schedul
 type priorityRule func(ready, done, left schedule.Tick, turns int) schedule.Tick
 
 var priorityRules = []priorityRule{
-	func(_, _, left schedule.Tick, _ int) schedule.Tick { return left },                   // most work left
-	func(_, _, left schedule.Tick, _ int) schedule.Tick { return -left },                  // least work left: one job after another
+	func(_, _, left schedule.Tick, _ int) schedule.Tick { return left }, // most work left
+	// least work left: one job after another
+	func(_, _, left schedule.Tick, _ int) schedule.Tick { return -left },
 	func(ready, done, _ schedule.Tick, _ int) schedule.Tick { return -ready - done },      // whoever would be free first
 	func(_, _, _ schedule.Tick, turns int) schedule.Tick { return -schedule.Tick(turns) }, // in turn
 	func(ready, _, left schedule.Tick, _ int) schedule.Tick { return left + ready },

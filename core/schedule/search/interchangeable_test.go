@@ -42,12 +42,24 @@ func TestWhichHoopsAreAlike(t *testing.T) {
 		"in whichever order they are named": {func(p *schedule.Problem) {
 			p.Jobs[1].Operations[0].TakeFor["right"] = schedule.Choice{"large", "small"}
 		}, [][]string{{"small", "large"}}},
-		"one machine takes the large one only": {func(p *schedule.Problem) { p.Jobs[1].Operations[0].TakeFor["right"] = schedule.Choice{"large"} }, apart},
-		"one is out until ten":                 {func(p *schedule.Problem) { p.Resources[1].Unavailable = []schedule.Interval{{From: 0, To: 10}} }, [][]string{{"small"}}},
-		"somebody takes one by name":           {func(p *schedule.Problem) { p.Jobs[0].Operations[3].Take = []string{"large"} }, [][]string{{"small"}}},
-		"somebody needs one at the bench":      {func(p *schedule.Problem) { p.Jobs[0].Operations[3].Needs["large"] = 1 }, [][]string{{"small"}}},
-		"one may do instead of the iron":       {func(p *schedule.Problem) { p.Jobs[0].Operations[3].NeedsOneOf = []string{"large"} }, [][]string{{"small"}}},
-		"one goes back later than the other":   {func(p *schedule.Problem) { p.Jobs[0].Operations[2].Release = []string{"large"} }, apart},
+		"one machine takes the large one only": {func(p *schedule.Problem) {
+			p.Jobs[1].Operations[0].TakeFor["right"] = schedule.Choice{"large"}
+		}, apart},
+		"one is out until ten": {func(p *schedule.Problem) {
+			p.Resources[1].Unavailable = []schedule.Interval{{From: 0, To: 10}}
+		}, [][]string{{"small"}}},
+		"somebody takes one by name": {func(p *schedule.Problem) {
+			p.Jobs[0].Operations[3].Take = []string{"large"}
+		}, [][]string{{"small"}}},
+		"somebody needs one at the bench": {func(p *schedule.Problem) {
+			p.Jobs[0].Operations[3].Needs["large"] = 1
+		}, [][]string{{"small"}}},
+		"one may do instead of the iron": {func(p *schedule.Problem) {
+			p.Jobs[0].Operations[3].NeedsOneOf = []string{"large"}
+		}, [][]string{{"small"}}},
+		"one goes back later than the other": {func(p *schedule.Problem) {
+			p.Jobs[0].Operations[2].Release = []string{"large"}
+		}, apart},
 	} {
 		t.Run(name, func(t *testing.T) {
 			p := twoHoops()

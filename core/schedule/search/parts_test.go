@@ -20,7 +20,8 @@ import (
 func TestOthersSewWhileAPieceIsTrimmed(t *testing.T) {
 	for hoops, want := range map[int]float64{4: 120, 2: 140, 1: 280} {
 		t.Run(fmt.Sprintf("%d hoops", hoops), func(t *testing.T) {
-			p := schedule.Problem{WindowMinutes: 240, Machines: []schedule.Machine{{ID: "left"}, {ID: "right"}}, Resources: []schedule.Resource{{ID: "hoop", Count: hoops}}}
+			p := schedule.Problem{WindowMinutes: 240, Machines: []schedule.Machine{{ID: "left"}, {ID: "right"}},
+				Resources: []schedule.Resource{{ID: "hoop", Count: hoops}}}
 			for _, who := range []string{"Ana", "Bo", "Cy", "Dee"} {
 				sew := map[string]float64{"left": 20, "right": 20}
 				p.Jobs = append(p.Jobs, schedule.Job{ID: who, Operations: []schedule.Operation{

@@ -53,7 +53,8 @@ func TestAPlainDayOfTwo(t *testing.T) {
 		return []schedule.Operation{
 			{ID: "mark", Minutes: schedule.Minutes(4)},
 			{ID: "hoop", Minutes: schedule.Minutes(5), Take: []string{"hoop"}},
-			{ID: "load", On: map[string]float64{"left": 3, "right": 3}, KeepMachine: true, Needs: map[string]int{"instructor": 1}},
+			{ID: "load", On: map[string]float64{"left": 3, "right": 3}, KeepMachine: true,
+				Needs: map[string]int{"instructor": 1}},
 			{ID: "sew", On: map[string]float64{"left": 10, "right": 20}},
 			{ID: "unhoop", Minutes: schedule.Minutes(2), Release: []string{"hoop"}},
 			{ID: "sign off", Minutes: schedule.Minutes(3), Needs: map[string]int{"instructor": 1}},

@@ -21,7 +21,8 @@ func (s *annealer) evaluateNeighbour(limit, more schedule.Tick) bool {
 		return false
 	}
 	if s.Parted { // what is said together is placed together
-		for first > 0 && s.order[first-1] == s.order[min(first, len(s.order)-1)] || first > 0 && first < len(s.tryOrder) && s.tryOrder[first-1] == s.tryOrder[first] {
+		for first > 0 && s.order[first-1] == s.order[min(first, len(s.order)-1)] || first > 0 && first < len(s.tryOrder) &&
+			s.tryOrder[first-1] == s.tryOrder[first] {
 			first--
 		}
 	}

@@ -42,7 +42,8 @@ func assignmentOf(t *testing.T, r schedule.Plan, job, step string) schedule.Assi
 func TestAnyHoopThatFitsWillDo(t *testing.T) {
 	day := func(second schedule.Choice) schedule.Problem {
 		takes := map[string]schedule.Choice{"a": {"small"}, "b": second}
-		p := schedule.Problem{WindowMinutes: 90, Machines: []schedule.Machine{{ID: "a"}, {ID: "b"}}, Resources: []schedule.Resource{{ID: "small", Count: 1}, {ID: "large", Count: 1}}}
+		p := schedule.Problem{WindowMinutes: 90, Machines: []schedule.Machine{{ID: "a"}, {ID: "b"}},
+			Resources: []schedule.Resource{{ID: "small", Count: 1}, {ID: "large", Count: 1}}}
 		release := []string{"small", "large"}[:len(second)]
 		for _, id := range []string{"ana", "bo"} {
 			p.Jobs = append(p.Jobs, sewing(id, takes, 20, release...))
@@ -57,7 +58,8 @@ func TestAnyHoopThatFitsWillDo(t *testing.T) {
 }
 
 func TestAnAssistantHelpsWhereOneWillDo(t *testing.T) {
-	p := schedule.Problem{WindowMinutes: 60, Resources: []schedule.Resource{{ID: "instructor", Count: 1}, {ID: "assistant", Count: 1}}}
+	p := schedule.Problem{WindowMinutes: 60,
+		Resources: []schedule.Resource{{ID: "instructor", Count: 1}, {ID: "assistant", Count: 1}}}
 	for i := range 4 {
 		p.Jobs = append(p.Jobs, schedule.Job{ID: fmt.Sprint("p", i), Operations: []schedule.Operation{
 			{ID: "hoop", Minutes: schedule.Minutes(6), NeedsOneOf: []string{"instructor", "assistant"}},
@@ -71,7 +73,8 @@ func TestAnAssistantHelpsWhereOneWillDo(t *testing.T) {
 }
 
 func TestNobodyWorksInABreak(t *testing.T) {
-	p := schedule.Problem{WindowMinutes: 60, Machines: []schedule.Machine{{ID: "a"}}, Resources: []schedule.Resource{{ID: "small", Count: 1}}, Closed: []schedule.Interval{{From: 20, To: 35}},
+	p := schedule.Problem{WindowMinutes: 60, Machines: []schedule.Machine{{ID: "a"}},
+		Resources: []schedule.Resource{{ID: "small", Count: 1}}, Closed: []schedule.Interval{{From: 20, To: 35}},
 		Jobs: []schedule.Job{sewing("ana", map[string]schedule.Choice{"a": {"small"}}, 20, "small")}}
 	r := plan(t, p)
 	sew := assignmentOf(t, r, "ana", "sew")
@@ -81,8 +84,10 @@ func TestNobodyWorksInABreak(t *testing.T) {
 
 func TestAMachineIsOutForPartOfTheDay(t *testing.T) {
 	takes := map[string]schedule.Choice{"a": {"small"}, "b": {"small"}}
-	p := schedule.Problem{WindowMinutes: 90, Machines: []schedule.Machine{{ID: "a"}, {ID: "b", Unavailable: []schedule.Interval{{From: 0, To: 200}}}}, Resources: []schedule.Resource{{ID: "small", Count: 2}},
-		Jobs: []schedule.Job{sewing("ana", takes, 20, "small"), sewing("bo", takes, 20, "small")}}
+	p := schedule.Problem{WindowMinutes: 90,
+		Machines:  []schedule.Machine{{ID: "a"}, {ID: "b", Unavailable: []schedule.Interval{{From: 0, To: 200}}}},
+		Resources: []schedule.Resource{{ID: "small", Count: 2}},
+		Jobs:      []schedule.Job{sewing("ana", takes, 20, "small"), sewing("bo", takes, 20, "small")}}
 	r := plan(t, p)
 	assert.Equal(t, "a", assignmentOf(t, r, "ana", "sew").Machine)
 	assert.Equal(t, "a", assignmentOf(t, r, "bo", "sew").Machine)
@@ -94,8 +99,10 @@ func TestAMachineIsOutForPartOfTheDay(t *testing.T) {
 func TestAPinnedStepIsPlacedBeforeAllOthers(t *testing.T) {
 	takes := map[string]schedule.Choice{"a": {"small"}}
 	at := 30.0
-	p := schedule.Problem{WindowMinutes: 120, Machines: []schedule.Machine{{ID: "a"}}, Resources: []schedule.Resource{{ID: "small", Count: 2}},
-		Jobs: []schedule.Job{sewing("ana", takes, 20, "small"), sewing("bo", takes, 20, "small"), sewing("cy", takes, 20, "small")}}
+	p := schedule.Problem{WindowMinutes: 120, Machines: []schedule.Machine{{ID: "a"}},
+		Resources: []schedule.Resource{{ID: "small", Count: 2}},
+		Jobs: []schedule.Job{sewing("ana", takes, 20, "small"), sewing("bo", takes, 20, "small"),
+			sewing("cy", takes, 20, "small")}}
 	p.Jobs[2].Operations[1].At = &at
 	r := plan(t, p)
 	assert.Equal(t, 30.0, assignmentOf(t, r, "cy", "sew").Start)
@@ -136,10 +143,11 @@ func TestFairnessShortensTheLongestWait(t *testing.T) {
 // Ana might change to a quicker machine, and be done eight minutes earlier. That is not
 // worth the threading anew, unless it is needed for the margin before the class's end.
 func TestAMarginBeforeTheEndIsWorthAChange(t *testing.T) {
-	p := schedule.Problem{Machines: []schedule.Machine{{ID: "a"}, {ID: "b"}}, Jobs: []schedule.Job{{ID: "ana", Operations: []schedule.Operation{
-		{ID: "first", On: map[string]float64{"a": 20}},
-		{ID: "second", On: map[string]float64{"a": 20, "b": 12}},
-	}}}}
+	p := schedule.Problem{Machines: []schedule.Machine{{ID: "a"}, {ID: "b"}},
+		Jobs: []schedule.Job{{ID: "ana", Operations: []schedule.Operation{
+			{ID: "first", On: map[string]float64{"a": 20}},
+			{ID: "second", On: map[string]float64{"a": 20, "b": 12}},
+		}}}}
 	for _, c := range []struct {
 		name           string
 		window, margin float64
@@ -200,7 +208,8 @@ func TestTheBoundIsNoLongerThanAnyPlan(t *testing.T) {
 
 func TestAHoopIsAPoolOrAListOfThem(t *testing.T) {
 	var s schedule.Operation
-	require.NoError(t, json.Unmarshal([]byte(`{"id":"hoop","minutes":5,"take_for":{"a":"small","b":["small","large"]}}`), &s))
+	require.NoError(t, json.Unmarshal([]byte(`{"id":"hoop","minutes":5,"take_for":{"a":"small","b":["small","large"]}}`),
+		&s))
 	assert.Equal(t, map[string]schedule.Choice{"a": {"small"}, "b": {"small", "large"}}, s.TakeFor)
 	data, err := json.Marshal(s)
 	require.NoError(t, err)
@@ -212,13 +221,21 @@ func TestWhatIsOutIsAStretchOfTheDay(t *testing.T) {
 	at := -1.0
 	for says, change := range map[string]func(*schedule.Problem){
 		"closed: from 20 to 10": func(p *schedule.Problem) { p.Closed = []schedule.Interval{{From: 20, To: 10}} },
-		"station m1 is out: from -1 to 10: expected a stretch of the day": func(p *schedule.Problem) { p.Machines[0].Unavailable = []schedule.Interval{{From: -1, To: 10}} },
+		"station m1 is out: from -1 to 10: expected a stretch of the day": func(p *schedule.Problem) {
+			p.Machines[0].Unavailable = []schedule.Interval{{From: -1, To: 10}}
+		},
 		"pool iron is out: units is 3: expected 0 to 1": func(p *schedule.Problem) {
 			p.Resources[1].Unavailable = []schedule.Interval{{From: 1, To: 10, Units: 3}}
 		},
-		"person p1, step 1 (mark): at is -1":                                        func(p *schedule.Problem) { p.Jobs[0].Operations[0].At = &at },
-		"person p1, step 8 (press): needs_one names iron, of which it has one":      func(p *schedule.Problem) { p.Jobs[0].Operations[7].NeedsOneOf = []string{"iron"} },
-		"person p1, step 3 (hoop): take_for names 0 pools for m1: expected 1 to 12": func(p *schedule.Problem) { p.Jobs[0].Operations[2].TakeFor = map[string]schedule.Choice{"m1": {}} },
+		"person p1, step 1 (mark): at is -1": func(p *schedule.Problem) {
+			p.Jobs[0].Operations[0].At = &at
+		},
+		"person p1, step 8 (press): needs_one names iron, of which it has one": func(p *schedule.Problem) {
+			p.Jobs[0].Operations[7].NeedsOneOf = []string{"iron"}
+		},
+		"person p1, step 3 (hoop): take_for names 0 pools for m1: expected 1 to 12": func(p *schedule.Problem) {
+			p.Jobs[0].Operations[2].TakeFor = map[string]schedule.Choice{"m1": {}}
+		},
 		"weights: late is -2": func(p *schedule.Problem) { p.Weights = &schedule.Weights{Late: -2} },
 	} {
 		p := scheduletest.Class(2, 2, 1)
@@ -237,8 +254,10 @@ func TestTheSameStationAgain(t *testing.T) {
 			{ID: "sew on", On: map[string]float64{"a": 10, "b": 12}, SameMachine: true, Release: []string{"hoop"}},
 		}}
 	}
-	p := schedule.Problem{WindowMinutes: 60, Machines: []schedule.Machine{{ID: "a"}, {ID: "b", Unavailable: []schedule.Interval{{From: 0, To: 500}}}}, Resources: []schedule.Resource{{ID: "hoop", Count: 2}},
-		Jobs: []schedule.Job{back("p1"), back("p2")}}
+	p := schedule.Problem{WindowMinutes: 60,
+		Machines:  []schedule.Machine{{ID: "a"}, {ID: "b", Unavailable: []schedule.Interval{{From: 0, To: 500}}}},
+		Resources: []schedule.Resource{{ID: "hoop", Count: 2}},
+		Jobs:      []schedule.Job{back("p1"), back("p2")}}
 	r, err := search.Solve(p, search.Options{Seed: 1})
 	require.NoError(t, err)
 	require.NoError(t, scheduletest.Check(p, r))
@@ -254,8 +273,12 @@ func TestTheSameStationAgain(t *testing.T) {
 		change func(*schedule.Problem)
 		says   string
 	}{
-		"no step before": {func(p *schedule.Problem) { p.Jobs[0].Operations[0].SameMachine = true }, "same needs an earlier step with on"},
-		"at the bench":   {func(p *schedule.Problem) { p.Jobs[0].Operations[1].SameMachine = true }, "same belongs to a step with on"},
+		"no step before": {func(p *schedule.Problem) {
+			p.Jobs[0].Operations[0].SameMachine = true
+		}, "same needs an earlier step with on"},
+		"at the bench": {func(p *schedule.Problem) {
+			p.Jobs[0].Operations[1].SameMachine = true
+		}, "same belongs to a step with on"},
 		"no such station": {func(p *schedule.Problem) {
 			p.Jobs[0].Operations[2].On, p.Jobs[0].Operations[0].On = map[string]float64{"a": 1}, map[string]float64{"b": 1}
 			p.Jobs[0].Operations[2].SameMachine = true

@@ -52,7 +52,8 @@ func Solve(p schedule.Problem, o Options) (schedule.Plan, error) {
 	first.initialPlan()
 	bounded.Wait()
 	if first.best.Makespan >= schedule.Never {
-		return schedule.Plan{}, errors.New("no plan exists: a step asks at once for more of a pool than there is, on every station it may use")
+		return schedule.Plan{},
+			errors.New("no plan exists: a step asks at once for more of a pool than there is, on every station it may use")
 	}
 	t.share(0)
 	if p.Weights == nil {
@@ -165,8 +166,10 @@ type annealer struct {
 
 func newAnnealer(s *instance.Instance, rng *rand.Rand) *annealer {
 	d := placing.NewGenerator(s)
-	out := &annealer{Generator: d, rng: rng, freeing: make([][]release, len(s.Capacity)), now: d.NewSchedule(), trying: d.NewSchedule(), best: d.NewSchedule(),
-		checkpoints: placing.NewCheckpoints(s), tryCheckpoints: placing.NewCheckpoints(s), chooser: choosers(s), mentions: make([]int, len(s.Jobs))}
+	out := &annealer{Generator: d, rng: rng, freeing: make([][]release, len(s.Capacity)), now: d.NewSchedule(),
+		trying: d.NewSchedule(), best: d.NewSchedule(),
+		checkpoints: placing.NewCheckpoints(s), tryCheckpoints: placing.NewCheckpoints(s), chooser: choosers(s),
+		mentions: make([]int, len(s.Jobs))}
 	out.positions = out.newPositions()
 	out.choice = make([]int, len(s.Options))
 	for i := range out.choice {

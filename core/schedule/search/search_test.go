@@ -23,9 +23,12 @@ func plan(t *testing.T, p schedule.Problem) schedule.Plan {
 
 func TestTheExampleOfTwoPeopleOneHoopAndOneMachine(t *testing.T) {
 	var p schedule.Problem
-	require.NoError(t, json.Unmarshal([]byte(`{"window_minutes":60,"stations":[{"id":"m1"}],"pools":[{"id":"hoop-small","count":1}],
-		"people":[{"id":"p1","ready":0,"steps":[{"id":"hoop","minutes":6,"take":["hoop-small"]},{"id":"sew","on":{"m1":20}},{"id":"unhoop","minutes":3,"release":["hoop-small"]}]},
-		          {"id":"p2","ready":0,"steps":[{"id":"hoop","minutes":6,"take":["hoop-small"]},{"id":"sew","on":{"m1":20}},{"id":"unhoop","minutes":3,"release":["hoop-small"]}]}]}`), &p))
+	require.NoError(t, json.Unmarshal(
+		[]byte(`{"window_minutes":60,"stations":[{"id":"m1"}],"pools":[{"id":"hoop-small","count":1}],
+		"people":[{"id":"p1","ready":0,"steps":[{"id":"hoop","minutes":6,"take":["hoop-small"]},
+			{"id":"sew","on":{"m1":20}},{"id":"unhoop","minutes":3,"release":["hoop-small"]}]},
+		          {"id":"p2","ready":0,"steps":[{"id":"hoop","minutes":6,"take":["hoop-small"]},
+			{"id":"sew","on":{"m1":20}},{"id":"unhoop","minutes":3,"release":["hoop-small"]}]}]}`), &p))
 	r := plan(t, p)
 	assert.Equal(t, 58.0, r.MakespanMinutes, "the hoop goes round: twice 29 minutes")
 	assert.Equal(t, 58.0, r.LowerBoundMinutes)
@@ -46,8 +49,9 @@ func TestAHoopIsTakenForTheMachineThatAcceptsIt(t *testing.T) {
 	unhoop.Release = []string{"round", "square"}
 	steps := []schedule.Operation{hoop, {ID: "sew", On: map[string]float64{"m1": 10, "m2": 10}}, unhoop}
 	p := schedule.Problem{
-		WindowMinutes: 30, Machines: []schedule.Machine{{ID: "m1"}, {ID: "m2"}}, Resources: []schedule.Resource{{ID: "round", Count: 1}, {ID: "square", Count: 1}},
-		Jobs: []schedule.Job{{ID: "ana", Operations: steps}, {ID: "bo", Operations: steps}},
+		WindowMinutes: 30, Machines: []schedule.Machine{{ID: "m1"}, {ID: "m2"}},
+		Resources: []schedule.Resource{{ID: "round", Count: 1}, {ID: "square", Count: 1}},
+		Jobs:      []schedule.Job{{ID: "ana", Operations: steps}, {ID: "bo", Operations: steps}},
 	}
 	r := plan(t, p)
 	assert.Equal(t, 20.0, r.MakespanMinutes, "one sits at each machine with its own hoop")
@@ -58,8 +62,10 @@ func TestAHoopIsTakenForTheMachineThatAcceptsIt(t *testing.T) {
 }
 
 func TestAKeptStationServesNobodyElse(t *testing.T) {
-	steps := []schedule.Operation{{ID: "load", On: map[string]float64{"m1": 2}, KeepMachine: true}, {ID: "help", Minutes: schedule.Minutes(10)}, {ID: "sew", On: map[string]float64{"m1": 3}}}
-	r := plan(t, schedule.Problem{WindowMinutes: 20, Machines: []schedule.Machine{{ID: "m1"}}, Jobs: []schedule.Job{{ID: "ana", Operations: steps}, {ID: "bo", Operations: steps}}})
+	steps := []schedule.Operation{{ID: "load", On: map[string]float64{"m1": 2}, KeepMachine: true},
+		{ID: "help", Minutes: schedule.Minutes(10)}, {ID: "sew", On: map[string]float64{"m1": 3}}}
+	r := plan(t, schedule.Problem{WindowMinutes: 20, Machines: []schedule.Machine{{ID: "m1"}},
+		Jobs: []schedule.Job{{ID: "ana", Operations: steps}, {ID: "bo", Operations: steps}}})
 	assert.Equal(t, 30.0, r.MakespanMinutes)
 	assert.False(t, r.Fits)
 }
@@ -111,7 +117,8 @@ func TestAKnownJobShopIsSolvedToItsOptimum(t *testing.T) {
 		p.Machines = append(p.Machines, schedule.Machine{ID: names[i]})
 		person := schedule.Job{ID: "job " + names[i]}
 		for _, op := range job {
-			person.Operations = append(person.Operations, schedule.Operation{ID: names[op.station], On: map[string]float64{names[op.station]: float64(op.minutes)}})
+			person.Operations = append(person.Operations,
+				schedule.Operation{ID: names[op.station], On: map[string]float64{names[op.station]: float64(op.minutes)}})
 		}
 		p.Jobs = append(p.Jobs, person)
 	}
@@ -124,14 +131,30 @@ func TestAKnownJobShopIsSolvedToItsOptimum(t *testing.T) {
 func TestWhatCannotBeMeantIsNamed(t *testing.T) {
 	base := func() schedule.Problem { return scheduletest.Class(2, 2, 1) }
 	for says, change := range map[string]func(*schedule.Problem){
-		`person p1, step 4 (load): station "m9" is not in stations`:                 func(p *schedule.Problem) { p.Jobs[0].Operations[3].On["m9"] = 4 },
-		`person p1, step 1 (mark): expected either minutes or on`:                   func(p *schedule.Problem) { p.Jobs[0].Operations[0].Minutes = nil },
-		`person p2, step 3 (hoop): pool "ring" is not in pools`:                     func(p *schedule.Problem) { p.Jobs[1].Operations[2].Take = []string{"ring"} },
-		`person p1, step 8 (press): it asks for 2 of iron at once, and there are 1`: func(p *schedule.Problem) { p.Jobs[0].Operations[7].Needs["iron"] = 2 },
-		`person p1, step 2 (stabilise): it releases hoop, which was not taken`:      func(p *schedule.Problem) { p.Jobs[0].Operations[1].Release = []string{"hoop"} },
-		`person p1, step 5 (sew): keep needs a later step with on`:                  func(p *schedule.Problem) { p.Jobs[0].Operations[4].KeepMachine = true },
-		`person "p1": expected a name that nobody else has`:                         func(p *schedule.Problem) { p.Jobs[1].ID = "p1" },
-		`station "m1": expected a name that no other station has`:                   func(p *schedule.Problem) { p.Machines[1].ID = "m1" },
+		`person p1, step 4 (load): station "m9" is not in stations`: func(p *schedule.Problem) {
+			p.Jobs[0].Operations[3].On["m9"] = 4
+		},
+		`person p1, step 1 (mark): expected either minutes or on`: func(p *schedule.Problem) {
+			p.Jobs[0].Operations[0].Minutes = nil
+		},
+		`person p2, step 3 (hoop): pool "ring" is not in pools`: func(p *schedule.Problem) {
+			p.Jobs[1].Operations[2].Take = []string{"ring"}
+		},
+		`person p1, step 8 (press): it asks for 2 of iron at once, and there are 1`: func(p *schedule.Problem) {
+			p.Jobs[0].Operations[7].Needs["iron"] = 2
+		},
+		`person p1, step 2 (stabilise): it releases hoop, which was not taken`: func(p *schedule.Problem) {
+			p.Jobs[0].Operations[1].Release = []string{"hoop"}
+		},
+		`person p1, step 5 (sew): keep needs a later step with on`: func(p *schedule.Problem) {
+			p.Jobs[0].Operations[4].KeepMachine = true
+		},
+		`person "p1": expected a name that nobody else has`: func(p *schedule.Problem) {
+			p.Jobs[1].ID = "p1"
+		},
+		`station "m1": expected a name that no other station has`: func(p *schedule.Problem) {
+			p.Machines[1].ID = "m1"
+		},
 		`window_minutes is -1`: func(p *schedule.Problem) { p.WindowMinutes = -1 },
 	} {
 		p := base()
@@ -142,9 +165,12 @@ func TestWhatCannotBeMeantIsNamed(t *testing.T) {
 }
 
 func TestADayThatNoStationCanServeIsSaid(t *testing.T) {
-	hoop := schedule.Operation{ID: "hoop", Minutes: schedule.Minutes(5), TakeFor: map[string]schedule.Choice{"m1": {"round"}}}
-	p := schedule.Problem{Machines: []schedule.Machine{{ID: "m1"}}, Resources: []schedule.Resource{{ID: "round", Count: 0}},
-		Jobs: []schedule.Job{{ID: "ana", Operations: []schedule.Operation{hoop, {ID: "sew", On: map[string]float64{"m1": 10}}}}}}
+	hoop := schedule.Operation{ID: "hoop", Minutes: schedule.Minutes(5),
+		TakeFor: map[string]schedule.Choice{"m1": {"round"}}}
+	p := schedule.Problem{Machines: []schedule.Machine{{ID: "m1"}},
+		Resources: []schedule.Resource{{ID: "round", Count: 0}},
+		Jobs: []schedule.Job{
+			{ID: "ana", Operations: []schedule.Operation{hoop, {ID: "sew", On: map[string]float64{"m1": 10}}}}}}
 	_, err := search.Solve(p, search.Options{})
 	assert.ErrorContains(t, err, "no plan exists")
 }

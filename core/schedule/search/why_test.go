@@ -14,8 +14,9 @@ import (
 // the whole day follows from that.
 func TestAPlanSaysWhatAStepWaitsFor(t *testing.T) {
 	takes := map[string]schedule.Choice{"a": {"small"}}
-	p := schedule.Problem{WindowMinutes: 90, Machines: []schedule.Machine{{ID: "a"}}, Resources: []schedule.Resource{{ID: "small", Count: 1}},
-		Jobs: []schedule.Job{sewing("ana", takes, 20, "small"), sewing("bo", takes, 20, "small")}}
+	p := schedule.Problem{WindowMinutes: 90, Machines: []schedule.Machine{{ID: "a"}},
+		Resources: []schedule.Resource{{ID: "small", Count: 1}},
+		Jobs:      []schedule.Job{sewing("ana", takes, 20, "small"), sewing("bo", takes, 20, "small")}}
 	r := plan(t, p)
 	second := "bo"
 	if assignmentOf(t, r, "ana", "hoop").Start > 0 {
@@ -62,7 +63,8 @@ func TestTheCriticalStepsFillTheDay(t *testing.T) {
 
 func TestAPinAndABreakAreCauses(t *testing.T) {
 	at := 30.0
-	p := schedule.Problem{WindowMinutes: 120, Machines: []schedule.Machine{{ID: "a"}}, Resources: []schedule.Resource{{ID: "small", Count: 2}}, Closed: []schedule.Interval{{From: 52, To: 60}},
+	p := schedule.Problem{WindowMinutes: 120, Machines: []schedule.Machine{{ID: "a"}},
+		Resources: []schedule.Resource{{ID: "small", Count: 2}}, Closed: []schedule.Interval{{From: 52, To: 60}},
 		Jobs: []schedule.Job{sewing("ana", map[string]schedule.Choice{"a": {"small"}}, 20, "small")}}
 	p.Jobs[0].Operations[1].At = &at
 	r := plan(t, p)

@@ -102,7 +102,8 @@ func (r *reader) sort() {
 		}
 		d := &r.b.Designs[i]
 		if slices.ContainsFunc(d.Files, func(have File) bool { return have.Format.Name == f.Format.Name }) {
-			r.b.Skipped = append(r.b.Skipped, fmt.Sprintf("%s is a second .%s file of %s; the first is kept.", f.Name, f.Format.Name, d.Files[0].Name))
+			r.b.Skipped = append(r.b.Skipped,
+				fmt.Sprintf("%s is a second .%s file of %s; the first is kept.", f.Name, f.Format.Name, d.Files[0].Name))
 			continue
 		}
 		d.Disagreements = append(d.Disagreements, disagreements(d.Files[0], f)...)
@@ -116,7 +117,8 @@ func alike(a, b File) bool {
 	const share, sizeMM = 0.1, 5
 	few := max(10, int(share*float64(a.Analysis.Stitches)))
 	return abs(a.Analysis.Stitches-b.Analysis.Stitches) <= few &&
-		math.Abs(a.Analysis.WidthMM-b.Analysis.WidthMM) <= sizeMM && math.Abs(a.Analysis.HeightMM-b.Analysis.HeightMM) <= sizeMM
+		math.Abs(a.Analysis.WidthMM-b.Analysis.WidthMM) <= sizeMM &&
+		math.Abs(a.Analysis.HeightMM-b.Analysis.HeightMM) <= sizeMM
 }
 
 // rank prefers files that know their colours, then those with more stops.
@@ -194,7 +196,8 @@ func (r *reader) addStitches(name string, data []byte) {
 		r.b.Skipped = append(r.b.Skipped, strings.ToUpper(text[:1])+text[1:]+".")
 		return
 	}
-	r.files = append(r.files, File{Name: name, Format: format, Data: data, Pattern: pattern, Analysis: stitch.Analyse(pattern)})
+	r.files = append(r.files,
+		File{Name: name, Format: format, Data: data, Pattern: pattern, Analysis: stitch.Analyse(pattern)})
 }
 
 // disagreements compares a file with the best one. A format's rounding and its
@@ -202,10 +205,13 @@ func (r *reader) addStitches(name string, data []byte) {
 func disagreements(best, f File) []string {
 	var found []string
 	if few := max(10, best.Analysis.Stitches/100); abs(f.Analysis.Stitches-best.Analysis.Stitches) > few {
-		found = append(found, fmt.Sprintf("%s has %d stitches and %s %d.", f.Name, f.Analysis.Stitches, best.Name, best.Analysis.Stitches))
+		found = append(found,
+			fmt.Sprintf("%s has %d stitches and %s %d.", f.Name, f.Analysis.Stitches, best.Name, best.Analysis.Stitches))
 	}
 	if math.Abs(f.Analysis.WidthMM-best.Analysis.WidthMM) > 1 || math.Abs(f.Analysis.HeightMM-best.Analysis.HeightMM) > 1 {
-		found = append(found, fmt.Sprintf("%s is %.0f × %.0f mm and %s %.0f × %.0f mm.", f.Name, f.Analysis.WidthMM, f.Analysis.HeightMM, best.Name, best.Analysis.WidthMM, best.Analysis.HeightMM))
+		found = append(found,
+			fmt.Sprintf("%s is %.0f × %.0f mm and %s %.0f × %.0f mm.", f.Name, f.Analysis.WidthMM, f.Analysis.HeightMM,
+				best.Name, best.Analysis.WidthMM, best.Analysis.HeightMM))
 	}
 	return found
 }

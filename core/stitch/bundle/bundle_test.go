@@ -48,8 +48,10 @@ func stitches(t testing.TB, name string, n int) entry {
 
 func TestABundleIsTakenInWhole(t *testing.T) {
 	b, err := bundle.Read(pack(t,
-		entry{"Lighthouse/", nil}, stitches(t, "Lighthouse/light.dst", 300), stitches(t, "Lighthouse/LIGHT.PES", 300), stitches(t, "Lighthouse/light.exp", 300),
-		entry{"Lighthouse/colours.txt", []byte("1 sea, 2 tower")}, entry{"Lighthouse/.hidden", []byte("x")}, entry{"Lighthouse/light.vip", []byte("x")},
+		entry{"Lighthouse/", nil}, stitches(t, "Lighthouse/light.dst", 300), stitches(t, "Lighthouse/LIGHT.PES", 300),
+		stitches(t, "Lighthouse/light.exp", 300),
+		entry{"Lighthouse/colours.txt", []byte("1 sea, 2 tower")}, entry{"Lighthouse/.hidden", []byte("x")},
+		entry{"Lighthouse/light.vip", []byte("x")},
 		stitches(t, "Lighthouse/again.dst", 300),
 	))
 	require.NoError(t, err)
@@ -57,7 +59,8 @@ func TestABundleIsTakenInWhole(t *testing.T) {
 	require.Len(t, b.Designs[0].Files, 3)
 	assert.Equal(t, "LIGHT.PES", b.Designs[0].Files[0].Name, "the file that knows its colours is drawn")
 	assert.Equal(t, []bundle.Chart{{Name: "colours.txt", Data: []byte("1 sea, 2 tower")}}, b.Charts)
-	assert.Equal(t, []string{"light.vip is neither a stitch file nor a colour chart.", "again.dst is a second .dst file of LIGHT.PES; the first is kept."}, b.Skipped)
+	assert.Equal(t, []string{"light.vip is neither a stitch file nor a colour chart.",
+		"again.dst is a second .dst file of LIGHT.PES; the first is kept."}, b.Skipped)
 	assert.Empty(t, b.Designs[0].Disagreements)
 }
 
@@ -72,7 +75,8 @@ func TestFilesThatDisagreeALittleAreNamed(t *testing.T) {
 // Files of other stitches or another size are other designs, each with the
 // formats it comes in, whatever they are called.
 func TestDifferentDesignsInOneZip(t *testing.T) {
-	b, err := bundle.Read(pack(t, square(t, "crab.pes", 300, 400), square(t, "set.dst", 300, 400), square(t, "sail.pes", 500, 900), square(t, "set.exp", 500, 900), square(t, "hull.dst", 800, 400)))
+	b, err := bundle.Read(pack(t, square(t, "crab.pes", 300, 400), square(t, "set.dst", 300, 400),
+		square(t, "sail.pes", 500, 900), square(t, "set.exp", 500, 900), square(t, "hull.dst", 800, 400)))
 	require.NoError(t, err)
 	var designs [][]string
 	for _, d := range b.Designs {

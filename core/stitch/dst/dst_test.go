@@ -54,11 +54,14 @@ func TestThreeJumpsAreOneTrim(t *testing.T) {
 }
 
 func TestHeaderSaysWhatTheRecordsDo(t *testing.T) {
-	data, err := dst.Encode(&stitch.Pattern{Name: "Buoy", Moves: []stitch.Move{{X: 100, Y: -20}, {X: 100, Y: -20, Kind: stitch.Change}, {X: -30, Y: 50}}})
+	data, err := dst.Encode(
+		&stitch.Pattern{Name: "Buoy",
+			Moves: []stitch.Move{{X: 100, Y: -20}, {X: 100, Y: -20, Kind: stitch.Change}, {X: -30, Y: 50}}})
 	require.NoError(t, err)
 	header := string(data[:512])
 	// 100 right is one record; 130 left is two, as a record reaches 121.
-	for _, field := range []string{"LA:Buoy            \r", "ST:      5\r", "CO:  1\r", "+X:  100\r", "-X:   30\r", "+Y:   50\r", "-Y:   20\r", "AX:-   30\r", "AY:+   50\r", "PD:******\r\x1a"} {
+	for _, field := range []string{"LA:Buoy            \r", "ST:      5\r", "CO:  1\r", "+X:  100\r", "-X:   30\r",
+		"+Y:   50\r", "-Y:   20\r", "AX:-   30\r", "AY:+   50\r", "PD:******\r\x1a"} {
 		assert.Contains(t, header, field)
 	}
 	assert.True(t, strings.HasSuffix(header, "  "), "padded with spaces")

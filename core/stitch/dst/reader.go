@@ -14,7 +14,8 @@ func Decode(data []byte) (*stitch.Pattern, error) {
 		return nil, &stitch.FormatError{Format: "dst", Offset: 0, Expected: `"LA:"`, Found: quoteStart(data)}
 	}
 	if len(data) < headerBytes+recordBytes {
-		return nil, &stitch.FormatError{Format: "dst", Offset: len(data), Expected: "a header of 512 bytes and a stitch", Found: "the end of the file"}
+		return nil, &stitch.FormatError{Format: "dst", Offset: len(data), Expected: "a header of 512 bytes and a stitch",
+			Found: "the end of the file"}
 	}
 	records := (len(data) - headerBytes) / recordBytes
 	b := stitch.NewBuilder(records + records/trimJumps)
@@ -38,7 +39,8 @@ func Decode(data []byte) (*stitch.Pattern, error) {
 		case markChange:
 			kind = stitch.Change
 		default:
-			return nil, &stitch.FormatError{Format: "dst", Offset: at + 2, Expected: "the mark of a stitch, jump, change or end", Found: fmt.Sprintf("0x%02X", mark)}
+			return nil, &stitch.FormatError{Format: "dst", Offset: at + 2, Expected: "the mark of a stitch, jump, change or end",
+				Found: fmt.Sprintf("0x%02X", mark)}
 		}
 		if !b.Add(kind, dx, dy) {
 			return nil, fmt.Errorf("at byte %d: %w", at, b.Err())

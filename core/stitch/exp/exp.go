@@ -49,7 +49,9 @@ func Decode(data []byte) (*stitch.Pattern, error) {
 		case cmdTrim:
 			kind = stitch.Trim
 		default:
-			return nil, &stitch.FormatError{Format: "exp", Offset: at + 1, Expected: "the command of a change, stitch, jump or trim (01, 02, 04 or 80)", Found: fmt.Sprintf("0x%02X", data[at+1])}
+			return nil, &stitch.FormatError{Format: "exp", Offset: at + 1,
+				Expected: "the command of a change, stitch, jump or trim (01, 02, 04 or 80)",
+				Found:    fmt.Sprintf("0x%02X", data[at+1])}
 		}
 		dx, dy := int32(int8(data[pair])), int32(int8(data[pair+1]))
 		if kind == stitch.Trim {

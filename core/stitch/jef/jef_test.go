@@ -26,7 +26,8 @@ func TestTheStreamIsReadByteByByte(t *testing.T) {
 	p, err := jef.Decode(file(5, 7, 0x80, 2, 0x9C, 0, 0x80, 2, 0, 0, 1, 1, 0x80, 1, 3, 0, 2, 0xFF, 0x80, 0x10))
 	require.NoError(t, err)
 	assert.Equal(t, []stitch.Move{
-		{X: 5, Y: 7}, {X: -95, Y: 7, Kind: stitch.Jump}, {X: -95, Y: 7, Kind: stitch.Trim}, {X: -94, Y: 8}, {X: -91, Y: 8, Kind: stitch.Change}, {X: -89, Y: 7},
+		{X: 5, Y: 7}, {X: -95, Y: 7, Kind: stitch.Jump}, {X: -95, Y: 7, Kind: stitch.Trim}, {X: -94, Y: 8},
+		{X: -91, Y: 8, Kind: stitch.Change}, {X: -89, Y: 7},
 	}, p.Moves)
 	assert.Equal(t, []stitch.RGB{{R: 255}, {R: 255, G: 255, B: 255}}, p.Colors)
 	assert.Empty(t, p.Warnings)
@@ -49,7 +50,9 @@ func TestWhatIsNotOneIsNamed(t *testing.T) {
 }
 
 func TestTheHeaderSaysWhereAndHowLarge(t *testing.T) {
-	data, err := jef.Encode(&stitch.Pattern{Moves: []stitch.Move{{X: -300, Y: 100}, {X: 300, Y: -100}, {X: 300, Y: -100, Kind: stitch.Change}, {X: 0, Y: 0}}})
+	data, err := jef.Encode(
+		&stitch.Pattern{Moves: []stitch.Move{{X: -300, Y: 100}, {X: 300, Y: -100}, {X: 300, Y: -100, Kind: stitch.Change},
+			{X: 0, Y: 0}}})
 	require.NoError(t, err)
 	number := func(at int) int32 { return int32(binary.LittleEndian.Uint32(data[at:])) }
 	assert.Equal(t, int32(116+16), number(0))

@@ -57,7 +57,9 @@ func Of(a stitch.Analysis, n int, offsetMM float64, mirror bool) (Cut, error) {
 		return Cut{}, fmt.Errorf("stop %d sews no closed outline: choose the placement line of a piece", n)
 	}
 	if tangled(sewn) {
-		return Cut{}, fmt.Errorf("stop %d sews more lines, or a longer or more tangled one, than can be cut along: choose the placement line of a piece", n)
+		return Cut{}, fmt.Errorf(
+			"stop %d sews more lines, or a longer or more tangled one, than can be cut along: choose the placement line of a "+
+				"piece", n)
 	}
 	if mirror {
 		for _, loop := range sewn {
@@ -242,7 +244,8 @@ func (f *finder) leftOver(run [][2]float64) {
 				for _, i := range near[[2]int{at[0] + dx, at[1] + dy}] {
 					q, length := run[i], along[j]-along[i]
 					size := math.Abs(under[j] - under[i] + (p[0]*q[1]-q[0]*p[1])/2)
-					if distance(q, p) <= closesWithin && length >= shortestLoop && size > largest && 4*math.Pi*size >= roundness*length*length {
+					if distance(q, p) <= closesWithin && length >= shortestLoop && size > largest &&
+						4*math.Pi*size >= roundness*length*length {
 						from, to, largest = i, j, size
 					}
 				}
@@ -274,7 +277,8 @@ func known(loops [][][2]float64, loop [][2]float64) bool {
 	l, b, r, t := bounds(loop)
 	for _, other := range loops {
 		ol, ob, or, ot := bounds(other)
-		if math.Abs(l-ol) <= sameWithin && math.Abs(b-ob) <= sameWithin && math.Abs(r-or) <= sameWithin && math.Abs(t-ot) <= sameWithin && along(loop, other) && along(other, loop) {
+		if math.Abs(l-ol) <= sameWithin && math.Abs(b-ob) <= sameWithin && math.Abs(r-or) <= sameWithin &&
+			math.Abs(t-ot) <= sameWithin && along(loop, other) && along(other, loop) {
 			return true
 		}
 	}
@@ -347,7 +351,8 @@ func cutOf(loops [][][2]float64) Cut {
 // SVG draws the paths at actual size: a user unit is a millimetre.
 func (c Cut) SVG() string {
 	var s strings.Builder
-	fmt.Fprintf(&s, `<svg xmlns="http://www.w3.org/2000/svg" width="%.3fmm" height="%.3fmm" viewBox="0 0 %.3f %.3f">`, c.WidthMM, c.HeightMM, c.WidthMM, c.HeightMM)
+	fmt.Fprintf(&s, `<svg xmlns="http://www.w3.org/2000/svg" width="%.3fmm" height="%.3fmm" viewBox="0 0 %.3f %.3f">`,
+		c.WidthMM, c.HeightMM, c.WidthMM, c.HeightMM)
 	s.WriteString("\n<path fill=\"none\" stroke=\"#000000\" stroke-width=\"0.1\" d=\"")
 	for _, loop := range c.Paths {
 		for i, p := range loop {

@@ -18,7 +18,8 @@ import (
 
 // square sews around a square, as a jump from what came before.
 func square(p *stitch.Pattern, x, y, half int32, times int) {
-	p.Moves = append(p.Moves, stitch.Move{X: x - half, Y: y - half, Kind: stitch.Jump}, stitch.Move{X: x - half, Y: y - half})
+	p.Moves = append(p.Moves, stitch.Move{X: x - half, Y: y - half, Kind: stitch.Jump},
+		stitch.Move{X: x - half, Y: y - half})
 	for range times {
 		for _, c := range [][2]int32{{x + half, y - half}, {x + half, y + half}, {x - half, y + half}, {x - half, y - half}} {
 			stitchtest.Line(p, c[0], c[1], 25)
@@ -87,7 +88,8 @@ func TestAnyLoopsAgainstPointsAskedOneByOne(t *testing.T) {
 				loop = append(loop, [2]float64{float64(random.IntN(600) - 300), float64(random.IntN(600) - 300)})
 			}
 			sewn = append(sewn, loop)
-			p.Moves = append(p.Moves, stitch.Move{X: int32(loop[0][0]), Y: int32(loop[0][1]), Kind: stitch.Jump}, stitch.Move{X: int32(loop[0][0]), Y: int32(loop[0][1])})
+			p.Moves = append(p.Moves, stitch.Move{X: int32(loop[0][0]), Y: int32(loop[0][1]), Kind: stitch.Jump},
+				stitch.Move{X: int32(loop[0][0]), Y: int32(loop[0][1])})
 			for _, c := range append(loop[1:], loop[0]) {
 				p.Moves = append(p.Moves, stitch.Move{X: int32(c[0]), Y: int32(c[1])})
 			}
@@ -213,15 +215,18 @@ func TestOnlyTheOutlineIsCut(t *testing.T) {
 		parts       int
 		holes, area float64
 	}{
-		"a lead-in":                             {sewn(append([][2]float64{{-6, -9}, {-2, -3}}, box(0, 0, 40, 30)...)), 1, 0, 1200},
-		"an overshoot":                          {sewn(append(box(0, 0, 40, 30), [][2]float64{{15, 0}}...)), 1, 0, 1200},
-		"ties at the start":                     {sewn(append(tied, box(0, 0, 40, 30)...)), 1, 0, 1200},
-		"a travel from one to the next":         {sewn(append(box(0, 0, 40, 30), box(60, 5, 20, 20)...)), 2, 0, 1600},
-		"a travel into a hole":                  {sewn(append(box(0, 0, 40, 30), box(10, 8, 15, 15)...)), 1, 1, 975},
-		"two boxes that overlap":                {sewn(box(0, 0, 40, 30), box(30, 10, 40, 30)), 1, 0, 2200},
-		"two shapes with nearly one box":        {sewn(box(0, 0, 40, 40), [][2]float64{{20, 0}, {40, 20}, {20, 40}, {0, 20}, {20, 0}}), 4, 0, 800},
-		"the line sewn again a little inside":   {sewn(box(0, 0, 40, 30), box(0.4, 0.4, 39.2, 29.2)), 1, 0, 1200},
-		"a figure eight from the end of a lobe": {sewn([][2]float64{{0, 0}, {20, 20}, {40, 0}, {40, 20}, {20, 0}, {0, 20}, {0, 0}}), 3, 0, 400},
+		"a lead-in": {sewn(append([][2]float64{{-6, -9}, {-2, -3}}, box(0, 0, 40, 30)...)), 1, 0,
+			1200},
+		"an overshoot":                  {sewn(append(box(0, 0, 40, 30), [][2]float64{{15, 0}}...)), 1, 0, 1200},
+		"ties at the start":             {sewn(append(tied, box(0, 0, 40, 30)...)), 1, 0, 1200},
+		"a travel from one to the next": {sewn(append(box(0, 0, 40, 30), box(60, 5, 20, 20)...)), 2, 0, 1600},
+		"a travel into a hole":          {sewn(append(box(0, 0, 40, 30), box(10, 8, 15, 15)...)), 1, 1, 975},
+		"two boxes that overlap":        {sewn(box(0, 0, 40, 30), box(30, 10, 40, 30)), 1, 0, 2200},
+		"two shapes with nearly one box": {
+			sewn(box(0, 0, 40, 40), [][2]float64{{20, 0}, {40, 20}, {20, 40}, {0, 20}, {20, 0}}), 4, 0, 800},
+		"the line sewn again a little inside": {sewn(box(0, 0, 40, 30), box(0.4, 0.4, 39.2, 29.2)), 1, 0, 1200},
+		"a figure eight from the end of a lobe": {
+			sewn([][2]float64{{0, 0}, {20, 20}, {40, 0}, {40, 20}, {20, 0}, {0, 20}, {0, 0}}), 3, 0, 400},
 	} {
 		t.Run(name, func(t *testing.T) {
 			cut, err := outline.Of(c.sewn, 1, 0, false)
@@ -264,7 +269,8 @@ func TestRoundHolesStayOrAreMissed(t *testing.T) {
 // is said.
 func TestAMouthThatClosesIsSaid(t *testing.T) {
 	mouth := func(width float64) [][2]float64 {
-		return [][2]float64{{0, 0}, {40, 0}, {40, 40}, {20 + width/2, 40}, {20 + width/2, 32}, {32, 32}, {32, 8}, {8, 8}, {8, 32}, {20 - width/2, 32}, {20 - width/2, 40}, {0, 40}, {0, 0}}
+		return [][2]float64{{0, 0}, {40, 0}, {40, 40}, {20 + width/2, 40}, {20 + width/2, 32}, {32, 32}, {32, 8}, {8, 8},
+			{8, 32}, {20 - width/2, 32}, {20 - width/2, 40}, {0, 40}, {0, 0}}
 	}
 	cut, err := outline.Of(sewn(mouth(3)), 1, 2, false)
 	require.NoError(t, err)

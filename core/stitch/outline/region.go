@@ -154,7 +154,8 @@ func bandBeside(loop [][2]float64, from, to int, width float64) (band [][2]float
 		}
 		turn := math.Remainder(across(i+1)-angle, 2*math.Pi)
 		// The two offset edges of an inward corner meet before their ends.
-		if short := width * math.Tan(-turn/2); turn < 0 && i < to-1 && lost+short < length && short < distance(at(i+1), at(i+2)) {
+		if short := width * math.Tan(-turn/2); turn < 0 && i < to-1 && lost+short < length &&
+			short < distance(at(i+1), at(i+2)) {
 			lost = short
 			reach := width / math.Cos(turn/2)
 			middle := angle + turn/2

@@ -70,7 +70,8 @@ func (g grid) spread(times int, value bool) grid {
 		for row := 1; row < g.rows-1; row++ {
 			for column := 1; column < g.columns-1; column++ {
 				at := row*g.columns + column
-				if g.marked[at-1] == value || g.marked[at+1] == value || g.marked[at-g.columns] == value || g.marked[at+g.columns] == value {
+				if g.marked[at-1] == value || g.marked[at+1] == value || g.marked[at-g.columns] == value ||
+					g.marked[at+g.columns] == value {
 					next[at] = value
 				}
 			}
@@ -118,7 +119,8 @@ func (g grid) edges() [][][2]float64 {
 		for from := start; len(next[from]) > 0; {
 			to := next[from][0]
 			next[from] = next[from][1:]
-			loop = append(loop, [2]float64{g.left + float64(from.column)*silhouetteCell, g.bottom + float64(from.row)*silhouetteCell})
+			loop = append(loop, [2]float64{g.left + float64(from.column)*silhouetteCell,
+				g.bottom + float64(from.row)*silhouetteCell})
 			from = to
 		}
 		if math.Abs(area(loop)) >= smallestArea {

@@ -24,7 +24,8 @@ func Together(pieces []Cut, widthMM, gapMM float64) Cut {
 			}
 			all.Paths = append(all.Paths, moved)
 		}
-		all.Holes, all.HolesLost, all.MouthsClosed, all.AreaMM2 = all.Holes+piece.Holes, all.HolesLost+piece.HolesLost, all.MouthsClosed+piece.MouthsClosed, all.AreaMM2+piece.AreaMM2
+		all.Holes, all.HolesLost, all.MouthsClosed, all.AreaMM2 = all.Holes+piece.Holes, all.HolesLost+piece.HolesLost,
+			all.MouthsClosed+piece.MouthsClosed, all.AreaMM2+piece.AreaMM2
 		rowHeight = max(rowHeight, piece.HeightMM)
 		all.WidthMM, all.HeightMM = max(all.WidthMM, x+piece.WidthMM), rowHeight-y
 		x += piece.WidthMM + gapMM

@@ -34,8 +34,9 @@ func TestTheStreamIsReadByteByByte(t *testing.T) {
 		"a long x and a short y":   {[]byte{0x80, 100, 1}, []stitch.Move{{X: 100, Y: -1}}},
 		"a long way back":          {[]byte{0x8F, 0x9C, 0x8F, 0xFF}, []stitch.Move{{X: -100, Y: 1}}},
 		"a jump":                   {[]byte{0x90, 200, 0x90, 10}, []stitch.Move{{X: 200, Y: -10, Kind: stitch.Jump}}},
-		"a trim, then its jump":    {[]byte{0xA0, 200, 0xA0, 10}, []stitch.Move{{Kind: stitch.Trim}, {X: 200, Y: -10, Kind: stitch.Jump}}},
-		"a change that stays put":  {[]byte{1, 0, 0xFE, 0xB0, 2}, []stitch.Move{{X: 1}, {X: 1, Kind: stitch.Change}}},
+		"a trim, then its jump": {[]byte{0xA0, 200, 0xA0, 10},
+			[]stitch.Move{{Kind: stitch.Trim}, {X: 200, Y: -10, Kind: stitch.Jump}}},
+		"a change that stays put": {[]byte{1, 0, 0xFE, 0xB0, 2}, []stitch.Move{{X: 1}, {X: 1, Kind: stitch.Change}}},
 	} {
 		t.Run(name, func(t *testing.T) {
 			p, err := pes.Decode(file("0001", append(c.stream, 1, 1, 0xFF)...))
@@ -73,7 +74,9 @@ func TestWhatIsNotOneIsNamed(t *testing.T) {
 }
 
 func TestAWrittenFileHasTheLayoutOfVersionOne(t *testing.T) {
-	data, err := pes.Encode(&stitch.Pattern{Name: "Buoy", Moves: []stitch.Move{{X: 0}, {X: 100, Y: 50}, {X: 100, Y: 50, Kind: stitch.Change}, {X: 20, Y: 10}}})
+	data, err := pes.Encode(
+		&stitch.Pattern{Name: "Buoy",
+			Moves: []stitch.Move{{X: 0}, {X: 100, Y: 50}, {X: 100, Y: 50, Kind: stitch.Change}, {X: 20, Y: 10}}})
 	require.NoError(t, err)
 	assert.Equal(t, "#PES0001", string(data[:8]))
 	block := data[binary.LittleEndian.Uint32(data[8:]):]

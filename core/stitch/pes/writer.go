@@ -70,7 +70,8 @@ func encodeStitches(p *stitch.Pattern) []byte {
 			flags = 0
 		}
 		dx, dy := m.X-x, y-m.Y
-		for steps := stitch.Hops(dx, dy, maxLong); steps > 1 || m.Kind == stitch.Change && (dx != 0 || dy != 0); steps = stitch.Hops(dx, dy, maxLong) {
+		for steps := stitch.Hops(dx, dy, maxLong); steps > 1 || m.Kind == stitch.Change &&
+			(dx != 0 || dy != 0); steps = stitch.Hops(dx, dy, maxLong) {
 			stepX, stepY := dx/steps, dy/steps
 			out = appendLong(appendLong(out, stepX, jumpFlag|flags), stepY, jumpFlag|flags)
 			x, y, flags = x+stepX, y-stepY, 0
@@ -135,7 +136,8 @@ func thumbnail(p *stitch.Pattern) []byte {
 	if !ok {
 		return bits
 	}
-	scale := min(float64(thumbWidth-2*margin)/float64(max(1, right-left)), float64(thumbHeight-2*margin)/float64(max(1, top-bottom)))
+	scale := min(float64(thumbWidth-2*margin)/float64(max(1, right-left)),
+		float64(thumbHeight-2*margin)/float64(max(1, top-bottom)))
 	for _, m := range p.Moves {
 		if m.Kind == stitch.Stitch {
 			x := thumbWidth/2 + (float64(m.X)-float64(left+right)/2)*scale

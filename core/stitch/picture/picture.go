@@ -142,7 +142,8 @@ func colorOf(colors []stitch.RGB, stop int) stitch.RGB {
 // svg draws with lines, and gives up when that takes more than most bytes.
 func (d drawing) svg(tolerance float64, most int) (svg []byte, fits bool) {
 	var out bytes.Buffer
-	fmt.Fprintf(&out, `<svg xmlns="http://www.w3.org/2000/svg" viewBox="%.0f %.0f %.0f %.0f"><g fill="none" stroke-width="%g" stroke-linecap="round" stroke-linejoin="round">`,
+	fmt.Fprintf(&out, `<svg xmlns="http://www.w3.org/2000/svg" viewBox="%.0f %.0f %.0f %.0f">`+
+		`<g fill="none" stroke-width="%g" stroke-linecap="round" stroke-linejoin="round">`,
 		-d.halfX, -d.halfY, 2*d.halfX, 2*d.halfY, max(threadTenths, math.Round(tolerance)))
 	for _, l := range d.layers {
 		fmt.Fprintf(&out, `<path stroke="%s" d="`, l.color)

@@ -71,8 +71,10 @@ func TestNoPictureIsHeavierThanItsView(t *testing.T) {
 	var dense stitch.Pattern
 	fill(&dense, 0, 0, 1200, 4)
 	for name, p := range map[string]*stitch.Pattern{
-		"a dense fill": &dense, "noise in one colour": scribble(60_000, 1, 1000), "noise in 9,999 stops": scribble(120_000, 9999, 2000),
-		"a single stitch": {Moves: []stitch.Move{{X: 5, Y: 5}}}, "a line without height": {Moves: []stitch.Move{{}, {X: 20_000}}},
+		"a dense fill": &dense, "noise in one colour": scribble(60_000, 1, 1000),
+		"noise in 9,999 stops":  scribble(120_000, 9999, 2000),
+		"a single stitch":       {Moves: []stitch.Move{{X: 5, Y: 5}}},
+		"a line without height": {Moves: []stitch.Move{{}, {X: 20_000}}},
 	} {
 		for _, view := range []picture.View{picture.Thumb, picture.Drawing} {
 			got, err := picture.Of(p, colors, view)

@@ -28,7 +28,8 @@ func (d drawing) png(pixels int) ([]byte, error) {
 	scale := float64(pixels) / (2 * max(d.halfX, d.halfY)) // pixels to a tenth
 	w, h := max(1, int(math.Ceil(2*d.halfX*scale))), max(1, int(math.Ceil(2*d.halfY*scale)))
 	threads, index := d.threads()
-	c := canvas{width: w * sub, height: h * sub, thick: max(1, int(math.Round(threadTenths*scale*sub))), places: make([]uint8, w*sub*h*sub)}
+	c := canvas{width: w * sub, height: h * sub, thick: max(1, int(math.Round(threadTenths*scale*sub))),
+		places: make([]uint8, w*sub*h*sub)}
 	every := 1 + int(d.length()*scale*sub*float64(c.thick)/mostSteps)
 	for i, l := range d.layers {
 		thick := c.thick

@@ -210,7 +210,8 @@ func (k *maker) twice() {
 func (k *maker) run() []spot {
 	line := k.wave()
 	if k.rng.IntN(3) == 0 {
-		line = k.doubled(ring(k.between(-300, 300), k.between(-300, 300), k.between(80, 300), 3, k.between(0, 0.2), 0, k.between(0, 6)))
+		line = k.doubled(ring(k.between(-300, 300), k.between(-300, 300), k.between(80, 300), 3, k.between(0, 0.2), 0,
+			k.between(0, 6)))
 	}
 	return sewn(k.eitherWay(line), k.between(18, 30))
 }

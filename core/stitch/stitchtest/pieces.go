@@ -47,10 +47,12 @@ func (k *maker) other() {
 	case 6:
 		k.stop(stitch.Satin, split(zigzag(k.wave(), k.between(70, 110), 4), 2))
 	case 7: // rows that lie farther and farther apart
-		k.stop(stitch.Fill, gradient(k.between(-300, 300), k.between(-300, 300), k.between(120, 300), k.between(100, 250), k.between(0, math.Pi)))
+		k.stop(stitch.Fill, gradient(k.between(-300, 300), k.between(-300, 300), k.between(120, 300), k.between(100, 250),
+			k.between(0, math.Pi)))
 	case 8: // with a small satin detail on it
 		x, y := k.between(-300, 300), k.between(-300, 300)
-		k.stop(stitch.Fill, rows(x, y, 200, 160, k.between(0, math.Pi), 4), zigzag([]spot{{x - 40, y}, {x + 40, y + 30}}, 18, 4))
+		k.stop(stitch.Fill, rows(x, y, 200, 160, k.between(0, math.Pi), 4),
+			zigzag([]spot{{x - 40, y}, {x + 40, y + 30}}, 18, 4))
 	case 9:
 		k.stop(stitch.Run, k.knots()...)
 	case 10:
@@ -126,7 +128,8 @@ func (k *maker) tiedCrosses() [][]spot {
 	for n := 2 + k.rng.IntN(4); n > 0; n-- {
 		x, y, arm := k.between(-400, 400), k.between(-400, 400), k.between(25, 60)
 		tie := func(from, to spot) []spot {
-			return append([]spot{from, {from.x + (to.x-from.x)*0.15, from.y + (to.y-from.y)*0.15}, from}, sewn([]spot{from, to}, 20)...)
+			return append([]spot{from, {from.x + (to.x-from.x)*0.15, from.y + (to.y-from.y)*0.15}, from},
+				sewn([]spot{from, to}, 20)...)
 		}
 		all = append(all, tie(spot{x - arm, y}, spot{x + arm, y}), tie(spot{x, y - arm}, spot{x, y + arm}))
 	}
@@ -332,7 +335,9 @@ func (k *maker) pieces(n int) {
 // film is laid on a placement, tacked down, filled openly and outlined.
 func (k *maker) film() {
 	cx, cy, radius := k.between(-200, 200), k.between(-200, 200), k.between(150, 300)
-	p := []piece{{lines: []func(inset, start float64) []spot{func(inset, start float64) []spot { return ring(cx, cy, radius, 4, 0.08, inset, start) }}}}
+	p := []piece{{lines: []func(inset, start float64) []spot{func(inset, start float64) []spot {
+		return ring(cx, cy, radius, 4, 0.08, inset, start)
+	}}}}
 	k.stop(stitch.Placement, k.placement(p)...)
 	k.stop(stitch.TackDown, k.tackDown(p)...)
 	k.stop(stitch.Fill, rows(cx, cy, radius*0.9, radius*0.9, k.between(0, 3), k.between(10, 18)))

@@ -37,7 +37,8 @@ type Instance struct {
 	Pinned []int
 	// Plain is nil where the instance is not.
 	Plain *Plain
-	// Interchangeable are the resources and identical machines the machines that are one here, where the problem was joined.
+	// Interchangeable are the resources and Identical the machines that are one here, where the
+	// problem was joined.
 	Interchangeable Interchangeable
 	Identical       Identical
 }
@@ -224,7 +225,8 @@ func (s *Instance) pin() {
 }
 
 func (s *Instance) compileJob(person schedule.Job, machine, resource map[string]int) (CompiledJob, error) {
-	j := CompiledJob{Ready: schedule.Ticks(person.Ready), Fill: schedule.Ticks(person.FillMinutes), Practice: schedule.Activities(person.Practice), Operations: make([]CompiledOperation, len(person.Operations))}
+	j := CompiledJob{Ready: schedule.Ticks(person.Ready), Fill: schedule.Ticks(person.FillMinutes),
+		Practice: schedule.Activities(person.Practice), Operations: make([]CompiledOperation, len(person.Operations))}
 	var holds []Hold
 	var chains []Chain
 	chainOf := make([]int, len(person.Operations)) // index into chains, -1 at the bench
@@ -240,9 +242,14 @@ func (s *Instance) compileJob(person schedule.Job, machine, resource map[string]
 				chainOf[i] = chainOf[kept]
 				holds = append(holds, Hold{From: kept, To: i, Resource: -1, Chain: chainOf[i]})
 				c := &chains[chainOf[i]]
-				c.Options = slices.DeleteFunc(c.Options, func(o int) bool { _, ok := step.On[s.Problem.Machines[o].ID]; return !ok })
+				c.Options = slices.DeleteFunc(c.Options, func(o int) bool {
+					_, ok := step.On[s.Problem.Machines[o].ID]
+					return !ok
+				})
 				if len(c.Options) == 0 {
-					return CompiledJob{}, fmt.Errorf("person %s, step %d (%s): no station does both this step and the one that keeps its station", person.ID, i+1, step.ID)
+					return CompiledJob{},
+						fmt.Errorf("person %s, step %d (%s): no station does both this step and the one that keeps its station",
+							person.ID, i+1, step.ID)
 				}
 			} else {
 				c := Chain{Index: len(s.Options), Tied: -1}
@@ -328,7 +335,9 @@ func tie(chains []Chain) error {
 			continue
 		}
 		first := &chains[c.Tied]
-		first.Options = slices.DeleteFunc(slices.Clone(first.Options), func(o int) bool { return !slices.Contains(c.Options, o) })
+		first.Options = slices.DeleteFunc(slices.Clone(first.Options), func(o int) bool {
+			return !slices.Contains(c.Options, o)
+		})
 		if len(first.Options) == 0 {
 			return errors.New("no station does both a step and the later one that wants the same")
 		}

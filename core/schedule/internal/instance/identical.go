@@ -65,7 +65,9 @@ func joinIdentical(p schedule.Problem, t Identical) schedule.Problem {
 	for _, all := range t {
 		joined = append(joined, all[1:]...)
 	}
-	p.Machines = slices.DeleteFunc(slices.Clone(p.Machines), func(s schedule.Machine) bool { return slices.Contains(joined, s.ID) })
+	p.Machines = slices.DeleteFunc(slices.Clone(p.Machines), func(s schedule.Machine) bool {
+		return slices.Contains(joined, s.ID)
+	})
 	return withOperations(p, func(step *schedule.Operation) {
 		step.On, step.TakeFor = maps.Clone(step.On), maps.Clone(step.TakeFor)
 		for _, machine := range joined {

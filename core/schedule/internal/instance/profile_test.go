@@ -55,7 +55,8 @@ func TestAProfileAgreesWithCountingMinutes(t *testing.T) {
 					room = schedule.Tick(from)
 				}
 			}
-			assert.Equal(t, room, p.Room(schedule.Tick(start), schedule.Tick(length), units, capacity), "seed %d, from %d for %d", seed, start, length)
+			assert.Equal(t, room, p.Room(schedule.Tick(start), schedule.Tick(length), units, capacity),
+				"seed %d, from %d for %d", seed, start, length)
 		}
 	}
 }

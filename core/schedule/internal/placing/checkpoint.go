@@ -23,7 +23,8 @@ type Checkpoint struct {
 
 func newCheckpoint(s *instance.Instance) Checkpoint {
 	n := len(s.Jobs)
-	m := Checkpoint{profiles: make([]instance.Profile, len(s.Capacity)), next: make([]int, n), Turn: make([]int, n), skip: make([]int, n), free: make([]schedule.Tick, n)}
+	m := Checkpoint{profiles: make([]instance.Profile, len(s.Capacity)), next: make([]int, n), Turn: make([]int, n),
+		skip: make([]int, n), free: make([]schedule.Tick, n)}
 	if s.Plain != nil {
 		m.changing, m.units = s.Plain.Shared, make([]unit, s.Plain.Units)
 		return m

@@ -86,7 +86,8 @@ func NewGenerator(s *instance.Instance) *Generator {
 	}
 	d.starts = make([]schedule.Tick, options)
 	for _, p := range []*placement{&d.trial, &d.Best} {
-		*p = placement{make([]schedule.Tick, longest), make([]schedule.Tick, longest), make([]int, longest), make([]int, chains)}
+		*p = placement{make([]schedule.Tick, longest), make([]schedule.Tick, longest), make([]int, longest),
+			make([]int, chains)}
 	}
 	return d
 }
@@ -96,7 +97,8 @@ func (d *Generator) NewSchedule() *Schedule {
 	for _, j := range d.Jobs {
 		steps += len(j.Operations)
 	}
-	out := &Schedule{times: make([]schedule.Tick, 2*steps), choices: make([]int, 2*steps), Done: make([]schedule.Tick, len(d.Jobs)), timed: d.Plain == nil}
+	out := &Schedule{times: make([]schedule.Tick, 2*steps), choices: make([]int, 2*steps),
+		Done: make([]schedule.Tick, len(d.Jobs)), timed: d.Plain == nil}
 	if d.Plain != nil {
 		out.PlainTurns, out.Busy = make([]PlainTurnTimes, len(d.Plain.Turns)), make([]schedule.Tick, len(d.Plain.Turns))
 	}

@@ -18,7 +18,8 @@ func (d *Generator) objectiveOf(a *Schedule) float64 {
 		return value
 	}
 	window := schedule.Ticks(d.Problem.WindowMinutes)
-	value += w.Late*float64(max(0, a.Makespan-window)) + w.Margin*float64(max(0, a.Makespan-window+schedule.Ticks(w.MarginMinutes)))
+	value += w.Late*float64(max(0, a.Makespan-window)) +
+		w.Margin*float64(max(0, a.Makespan-window+schedule.Ticks(w.MarginMinutes)))
 	short := schedule.Ticks(w.ShortMinutes)
 	longest := short
 	for i := range d.Jobs {

@@ -69,7 +69,8 @@ func (d *Generator) placeBlock(job int, b *instance.Block, choice []int, out *Sc
 	d.commit(j, b)
 	d.free[job] = d.Best.end[last]
 	for i := b.From; i < b.To; i++ {
-		out.Start[job][i], out.End[job][i], out.With[job][i] = d.Best.Start[i-b.From], d.Best.end[i-b.From], d.Best.with[i-b.From]
+		out.Start[job][i], out.End[job][i], out.With[job][i] = d.Best.Start[i-b.From], d.Best.end[i-b.From],
+			d.Best.with[i-b.From]
 		out.Option[job][i] = d.optionOf(b, j.Operations[i].Chain, &d.Best)
 	}
 	if b.Later {
@@ -319,7 +320,8 @@ func (d *Generator) duration(j *instance.CompiledJob, b *instance.Block, i int) 
 
 // firstFit finds when operation i can be done at the earliest, by its own machine
 // and needs and the first unit of what it takes.
-func (d *Generator) firstFit(j *instance.CompiledJob, b *instance.Block, i int, earliest schedule.Tick) (start, end schedule.Tick) {
+func (d *Generator) firstFit(j *instance.CompiledJob, b *instance.Block, i int, earliest schedule.Tick) (start,
+	end schedule.Tick) {
 	o := &j.Operations[b.From+i]
 	duration := d.duration(j, b, i)
 	start = earliest
@@ -339,7 +341,8 @@ func (d *Generator) firstFit(j *instance.CompiledJob, b *instance.Block, i int, 
 
 // operationConflict finds whether an operation can be done from start to end, and with
 // which of the resources of which one will do.
-func (d *Generator) operationConflict(b *instance.Block, o *instance.CompiledOperation, start, end schedule.Tick) (with int, free schedule.Tick, blocked bool) {
+func (d *Generator) operationConflict(b *instance.Block, o *instance.CompiledOperation, start,
+	end schedule.Tick) (with int, free schedule.Tick, blocked bool) {
 	if !d.Closed.Flat() {
 		if free, blocked := d.Closed.Conflict(start, end, 1, 1); blocked {
 			return -1, free, true
@@ -382,7 +385,8 @@ func (d *Generator) resourceOf(b *instance.Block, h instance.Hold) int {
 
 // heldConflict checks one hold together with everything else the same block
 // asks of that resource meanwhile.
-func (d *Generator) heldConflict(j *instance.CompiledJob, b *instance.Block, resource int, start, end schedule.Tick) (schedule.Tick, bool) {
+func (d *Generator) heldConflict(j *instance.CompiledJob, b *instance.Block, resource int, start,
+	end schedule.Tick) (schedule.Tick, bool) {
 	own := 1
 	if resource >= d.Machines {
 		own = d.ownUse(j, b, resource)

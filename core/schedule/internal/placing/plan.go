@@ -24,7 +24,8 @@ func (d *Generator) Plan(best *Schedule, bound schedule.Tick) schedule.Plan {
 		waited := schedule.Tick(0)
 		at := j.Ready
 		for k := range j.Operations {
-			placed := schedule.Assignment{Job: job.ID, Operation: job.Operations[k].ID, Start: schedule.ToMinutes(best.Start[i][k]), End: schedule.ToMinutes(best.End[i][k])}
+			placed := schedule.Assignment{Job: job.ID, Operation: job.Operations[k].ID,
+				Start: schedule.ToMinutes(best.Start[i][k]), End: schedule.ToMinutes(best.End[i][k])}
 			if chain := j.Operations[k].Chain; chain >= 0 {
 				placed.Machine = seats[chain]
 			}
@@ -132,7 +133,8 @@ func (d *Generator) bottleneck(best *Schedule) string {
 
 // charge adds a wait to every resource of operation k that was given back at its
 // start, and tells whether there was one.
-func (d *Generator) charge(charged []schedule.Tick, use [][]usage, j *instance.CompiledJob, k int, options []int, start, wait schedule.Tick) bool {
+func (d *Generator) charge(charged []schedule.Tick, use [][]usage, j *instance.CompiledJob, k int, options []int, start,
+	wait schedule.Tick) bool {
 	var wanted []int
 	if st := d.MachineAt(j, k, options[k]); st >= 0 {
 		wanted = append(wanted, st)
