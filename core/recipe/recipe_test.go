@@ -156,5 +156,6 @@ func TestTheAnswerIsSpokenAsTheContractSays(t *testing.T) {
 	require.NoError(t, err)
 	assert.Contains(t, string(text),
 		`"under":[{"what":"cut-away","weight":"medium","sheets":1,"how":"hooped","cut_mm":[200,200]}],"over":null,`+
-			`"needle":{"point":"ballpoint","size":"80/12"},"top_thread":"polyester 40","bobbin":"light","hooping":"hooped","tightness":"firm"`)
+			`"needle":{"point":"ballpoint","size":"80/12"},"top_thread":"polyester 40","bobbin":"light",`+
+			`"hooping":"hooped","tightness":"firm"`)
 }
