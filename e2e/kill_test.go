@@ -117,7 +117,7 @@ func TestKilledInTheMiddleOfAnUpload(t *testing.T) {
 		c := signedIn(t, p.base)
 		token := c.token(t, "/designs")
 		ctx, cancel := context.WithCancel(t.Context())
-		stopped := make(chan struct{})
+		stopped, through := make(chan struct{}), make(chan struct{}, 1)
 		go func() {
 			defer close(stopped)
 			for ctx.Err() == nil {
@@ -125,9 +125,17 @@ func TestKilledInTheMiddleOfAnUpload(t *testing.T) {
 				if _, err := c.upload(token, "flood-"+strconv.FormatUint(sent, 10)+".dst", data(sent)); err != nil {
 					return
 				}
+				select {
+				case through <- struct{}{}:
+				default:
+				}
 			}
 		}()
-		time.Sleep(time.Duration(150+170*round) * time.Millisecond) // a different moment each round
+		select { // one got through, however slow the machine is
+		case <-through:
+		case <-stopped:
+		}
+		time.Sleep(time.Duration(20+70*round) * time.Millisecond) // a different moment each round
 		require.NoError(t, p.cmd.Process.Kill())
 		_ = p.cmd.Wait()
 		cancel()
