@@ -104,7 +104,7 @@ func (a *App) For(ctx context.Context, who Who) Actor {
 	return Actor{Who: who, Workshop: a.store.For(ctx, who.WorkshopID), Now: a.now(), ctx: ctx, app: a}
 }
 
-// Sending is the desk while it works on a sent form, which counts once however
+// Sending is the actor while they work on a sent form, which counts once however
 // often its key comes.
 func (d Actor) Sending(form []byte) Actor {
 	d.form = form
@@ -157,10 +157,10 @@ func (d Actor) Date() string { return d.Now.In(d.Who.Zone).Format("2006-01-02") 
 // Clock is the time, by the workshop's clocks, by which forms are read.
 func (d Actor) Clock() form.Clock { return form.Clock{Now: d.Now, Zone: d.Who.Zone} }
 
-// Printer writes for the person at the desk.
+// Printer writes for the person at work.
 func (d Actor) Printer() say.Printer { return d.Who.Printer }
 
-// Say writes something for the person at the desk.
+// Say writes something for the person at work.
 func (d Actor) Say(what any) string { return d.Who.Printer.Say(what) }
 
 // NotFound is the error for what is not there.

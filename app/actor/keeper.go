@@ -6,7 +6,7 @@ import (
 	"chalkstep/store"
 )
 
-// Watched are the desks of the program itself in the workshops where somebody waits for a
+// Watched are the program itself in the workshops where somebody waits for a
 // machine, or is expected at one.
 func (a *App) Watched(ctx context.Context) ([]Actor, error) {
 	ids, err := a.store.Watched(ctx, a.now())

@@ -113,7 +113,7 @@ func Remembered[K comparable, V any](d Actor, cache *lru.Cache[K, V], what strin
 // Memo of the application.
 func (d Actor) Memo() *Memo { return d.app.memo }
 
-// App the desk belongs to.
+// App the actor belongs to.
 func (d Actor) App() *App { return d.app }
 
 // PlanHashes are those of the plans that are remembered.

@@ -122,7 +122,7 @@ func (d Actor) Need(p Permission) error {
 	return d.Who.Need(p)
 }
 
-// Watched is the desk while somebody checks that what is done at it names what
+// Watched is the actor while somebody checks that what they do names what
 // it needs: asked tells so afterwards.
 func (d Actor) Watched() (watched Actor, asked func() bool) {
 	said := new(bool)

@@ -87,6 +87,12 @@ type Sitting struct {
 	At time.Time
 }
 
+// soon is how long before their time somebody is told to be ready.
+const soon = 12 * time.Minute
+
+// Soon tells that they are to be ready.
+func (s Sitting) Soon(now time.Time) bool { return s.At.Sub(now) < soon }
+
 // Sittings are those who sit down at a machine next, in order, each once, without who is
 // there already.
 func (f Forecast) Sittings(s State, station string) []Sitting {

@@ -181,6 +181,15 @@ func (s State) Quiet(at Standing, now time.Time) time.Time {
 	return due
 }
 
+// answers is how long the phone beside a machine is left to be answered before staff are asked to look.
+const answers = 2 * time.Minute
+
+// Unanswered tells that nothing was heard of somebody, and that their phone was asked long enough ago.
+func (s State) Unanswered(at Standing, now time.Time) bool {
+	due := s.Quiet(at, now)
+	return !due.IsZero() && now.Sub(due) >= answers
+}
+
 // Running tells that the class began.
 func (s State) Running() bool { return !s.StartedAt.IsZero() }
 

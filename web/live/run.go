@@ -222,9 +222,6 @@ type handLine struct {
 // An undo is the event that can be taken classhead.Back, as it is said.
 type undo struct{ Press, What string }
 
-// soon is how long before their time somebody is told.
-const soon = 12 * time.Minute
-
 func newRunView(d app.UseCases, page classload.RunPage) runView {
 	p, plan := ui.P{Printer: d.Printer()}, page.Plan
 	v := runView{Head: classhead.NewHead(d.Actor, plan, "run", "", ""), Running: page.Running(), Why: p.Say(page.Why),
@@ -315,7 +312,7 @@ func (v *runView) seat(p ui.P, page classload.RunPage, tiles map[int64]tile) {
 		default:
 			next := sittings[0]
 			t.Note = fmt.Sprintf("free; %s at %s", next.Name, p.Clock(next.At))
-			if next.At.Sub(page.Now) < soon {
+			if next.Soon(page.Now) {
 				v.Next = append(v.Next, fmt.Sprintf("%s: %s is free, be ready to load at %s.", next.Name, m.Name, p.Clock(next.At)))
 			}
 		}
@@ -460,9 +457,7 @@ func newTile(p ui.P, page classload.RunPage, at live.Standing, late []live.Stand
 	if len(at.Stops) > 0 {
 		t.Stops, t.Stop = newStopBars(page, at), stopWords(page, at)
 	}
-	// The phone beside the machine is asked first.
-	const answers = 2 * time.Minute
-	if due := page.Quiet(at, now); !due.IsZero() && now.Sub(due) >= answers {
+	if page.Unanswered(at, now) {
 		t.Quiet = fmt.Sprintf("nothing heard for %s: ask", p.Minutes(math.Floor(now.Sub(at.Heard).Minutes())))
 	}
 	return t

@@ -91,7 +91,7 @@ func signIn(c fiber.Ctx, a *actor.App, g *guard.Guard) error {
 	return c.Redirect().Status(fiber.StatusSeeOther).To(wanted(c))
 }
 
-// Required sends whoever is not signed in to do so, and opens the desk of
+// Required sends whoever is not signed in to do so, and opens the workshop to
 // whoever is.
 func Required(a *actor.App) fiber.Handler {
 	return func(c fiber.Ctx) error {

@@ -31,7 +31,7 @@ func Routes(f *fiber.App, a *actor.App) {
 	f.Get("/station/:token/picture/:design/:n", with(a, picture))
 }
 
-// with gives a handler the desk of the phone that its link opens.
+// with gives a handler the use cases of the phone that its link opens.
 func with(a *actor.App, h func(fiber.Ctx, app.UseCases) error) fiber.Handler {
 	return func(c fiber.Ctx) error {
 		who, err := a.Station(c.Context(), c.Params("token"))

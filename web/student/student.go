@@ -53,7 +53,7 @@ func Routes(f *fiber.App, a *actor.App, g *guard.Guard) {
 	f.Post("/me/:link", func(c fiber.Ctx) error { return enter(c, a, g) })
 }
 
-// with opens the desk of the student whose pages the browser has open; others are told how
+// with opens the use cases of the student whose pages the browser has open; others are told how
 // to open theirs.
 func with(a *actor.App) fiber.Handler {
 	return func(c fiber.Ctx) error {
