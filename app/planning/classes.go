@@ -242,34 +242,69 @@ func (d UseCases) SaveClass(in ClassInput) (int64, error) {
 	if err := d.Need(actor.ChangeClasses); err != nil {
 		return 0, err
 	}
-	return actor.Once(d, func(d UseCases) (int64, error) { return d.saveClass(in, nil) })
+	return actor.Once(d, func(d UseCases) (int64, error) { return d.saveClass(in) })
 }
 
-// saveClass saves what a form says, with levers that were adopted by it.
-func (d UseCases) saveClass(in ClassInput, adopted []classday.LeverKey) (int64, error) {
-	problems := form.Problems{}
-	start, end := d.Clock().Times(problems, in.Date, in.From, in.To, in.Far)
-	var was classday.Class
-	if in.ID != 0 {
-		var err error
-		if was, err = d.load().LockedClass(in.ID); err != nil {
-			return 0, err
-		}
-	}
-	makes, err := d.projectFor(problems, in, was)
+// saveClass saves what a form says.
+func (d UseCases) saveClass(in ClassInput) (int64, error) {
+	w, err := d.readClass(in)
 	if err != nil {
 		return 0, err
 	}
-	if in.StudentIDs = unique(in.StudentIDs); len(in.StudentIDs) == 0 {
+	id, err := d.keepClass(w)
+	err = form.Compare(err, d.said(in), func() (classSaid, int, error) {
+		now, err := d.ClassInput(in.ID)
+		return d.said(now), now.Version, err
+	})
+	return id, form.Saved(err, in.Name)
+}
+
+// A wish is a class as somebody wants it, with whom and at which machines.
+type wish struct {
+	classday.Class
+	was                  classday.Class
+	makes                project.At
+	studentIDs, machines []int64
+	// moves are those that were shown to who agrees to them.
+	moves string
+}
+
+// readClass reads what a form says.
+func (d UseCases) readClass(in ClassInput) (wish, error) {
+	problems := form.Problems{}
+	w := wish{studentIDs: unique(in.StudentIDs), machines: unique(in.Machines), moves: in.Moves}
+	w.ID, w.Version = in.ID, in.Version
+	w.StartsAt, w.EndsAt = d.Clock().Times(problems, in.Date, in.From, in.To, in.Far)
+	var err error
+	if in.ID != 0 {
+		if w.was, err = d.load().LockedClass(in.ID); err != nil {
+			return w, err
+		}
+	}
+	w.Adopted = w.was.Adopted
+	if w.makes, err = d.projectFor(problems, in, w.was); err != nil {
+		return w, err
+	}
+	switch n := len(w.studentIDs); {
+	case n == 0:
 		problems["students"] = "Choose at least one student."
-	} else if len(in.StudentIDs) > mostPicked {
+	case n > mostPicked:
 		problems["students"] = fmt.Sprintf("A class has at most %d students.", mostPicked)
 	}
-	if in.Machines = unique(in.Machines); len(in.Machines) == 0 {
+	if len(w.machines) == 0 {
 		problems["machines"] = "Choose at least one machine."
 	}
-	c := classday.Class{ID: in.ID, Version: in.Version, StartsAt: start, EndsAt: end,
-		Adopted: append(slices.Clone(was.Adopted), adopted...)}
+	d.readHands(problems, &w.Class, in)
+	d.readBreak(problems, &w.Class, in)
+	w.Name = form.Name(problems, "name", in.Name, "Give the class a name.")
+	if in.ID != 0 && len(problems) == 0 && w.Over(d.Now) {
+		problems["to"] = "That is over already: choose a time to come."
+	}
+	return w, problems.OrNil()
+}
+
+// readHands reads who helps in a class, what it has, and what is done together.
+func (d UseCases) readHands(problems form.Problems, c *classday.Class, in ClassInput) {
 	c.Instructors = form.Whole(problems, "instructors", in.Instructors, 1, mostHands, "A class has 1 to 10 instructors.")
 	c.Irons = form.Whole(problems, "irons", in.Irons, 1, mostIrons, "A class has 1 to 20 irons.")
 	c.Assistants = form.Whole(problems, "assistants", cmp.Or(in.Assistants, "0"), 0, mostHands,
@@ -285,49 +320,42 @@ func (d UseCases) saveClass(in ClassInput, adopted []classday.LeverKey) (int64, 
 	if together := float64(c.OpeningMinutes + c.ClosingMinutes); len(problems) == 0 && together >= c.WindowMinutes() {
 		problems["closing"] = "That leaves no time to sew: write less, or end later."
 	}
-	d.readBreak(problems, &c, in)
-	c.Name = form.Name(problems, "name", in.Name, "Give the class a name.")
-	if in.ID != 0 && len(problems) == 0 && c.Over(d.Now) {
-		problems["to"] = "That is over already: choose a time to come."
-	}
-	if err := problems.OrNil(); err != nil {
+}
+
+// keepClass saves a class with its machines and students, for whom others make room.
+func (d UseCases) keepClass(w wish) (int64, error) {
+	if err := d.lockAll(w); err != nil {
 		return 0, err
 	}
-	if err := d.lockAll(in, c); err != nil {
+	problems := form.Problems{}
+	if err := d.nobodyElsewhere(problems, w); err != nil {
 		return 0, err
 	}
-	if err := d.nobodyElsewhere(problems, in, start, end); err != nil {
-		return 0, err
-	}
-	if err := d.instructorsFree(problems, c); err != nil {
+	if err := d.instructorsFree(problems, w.Class); err != nil {
 		return 0, err
 	}
 	if len(problems) > 0 { // what else is in the way is said at once
-		if taken := d.takenMachines(in, c); len(taken) > 0 {
+		if taken := d.takenMachines(w); len(taken) > 0 {
 			problems["machines"] = strings.Join(taken, " ") + " Leave it out, or choose another time."
 		}
 		return 0, problems
 	}
-	if err := d.makeRoom(in, c); err != nil {
+	if err := d.makeRoom(w); err != nil {
 		return 0, err
 	}
-	usable, err := d.Usable(c, makes, was, in.Machines)
+	usable, err := d.Usable(w.Class, w.makes, w.was, w.machines)
 	if err != nil {
 		return 0, err
 	}
-	id, err := d.Workshop.SaveClass(c, makes, in.StudentIDs, in.Machines, usable)
+	id, err := d.Workshop.SaveClass(w.Class, w.makes, w.studentIDs, w.machines, usable)
 	if errors.Is(err, store.ErrOverlap) {
-		taken := append(d.takenMachines(in, c), "Leave it out, or choose another time.")
+		taken := append(d.takenMachines(w), "Leave it out, or choose another time.")
 		if len(taken) == 1 {
 			taken = slices.Insert(taken, 0, "A machine is booked at that time.")
 		}
 		return 0, form.Problems{"machines": strings.Join(taken, " ")}
 	}
-	err = form.Compare(err, d.said(in), func() (classSaid, int, error) {
-		now, err := d.ClassInput(in.ID)
-		return d.said(now), now.Version, err
-	})
-	return id, form.Saved(err, in.Name)
+	return id, err
 }
 
 // mostBreak minutes all stop.
@@ -459,8 +487,8 @@ func (d UseCases) DeleteClass(id int64) error {
 
 // nobodyElsewhere makes a problem of students who are in another class then, or
 // at a machine.
-func (d UseCases) nobodyElsewhere(problems form.Problems, in ClassInput, start, end time.Time) error {
-	elsewhere, err := d.Workshop.Elsewhere(in.StudentIDs, start, end, in.ID)
+func (d UseCases) nobodyElsewhere(problems form.Problems, w wish) error {
+	elsewhere, err := d.Workshop.Elsewhere(w.studentIDs, w.StartsAt, w.EndsAt, w.ID)
 	if err != nil {
 		return err
 	}
@@ -488,7 +516,7 @@ func unique(ids []int64) []int64 {
 }
 
 // projectFor is the project of a class, by the name a person wrote, at the
-// version the class is Planned with: the one it had, unless the project is
+// version the class is planned with: the one it had, unless the project is
 // another or the newest is asked for.
 func (d UseCases) projectFor(problems form.Problems, in ClassInput, was classday.Class) (project.At, error) {
 	return form.Named(problems, "project", in.Project, "project", "Choose what the class makes.",
@@ -510,14 +538,14 @@ func (d UseCases) projectFor(problems form.Problems, in ClassInput, was classday
 }
 
 // takenMachines says which of a class's machines are booked by others who do not give way.
-func (d UseCases) takenMachines(in ClassInput, c classday.Class) []string {
-	bookings, _, err := d.Workshop.BookingsBetween(c.StartsAt, c.EndsAt, store.Rows{Limit: form.MostAtOnce})
+func (d UseCases) takenMachines(w wish) []string {
+	bookings, _, err := d.Workshop.BookingsBetween(w.StartsAt, w.EndsAt, store.Rows{Limit: form.MostAtOnce})
 	if err != nil {
 		return nil
 	}
 	var taken []string
 	for _, b := range bookings {
-		if slices.Contains(in.Machines, b.Machine.ID) && !b.GivesWay(d.Now) && (b.Class == nil || b.Class.ID != in.ID) {
+		if slices.Contains(w.machines, b.Machine.ID) && !b.GivesWay(d.Now) && (b.Class == nil || b.Class.ID != w.ID) {
 			taken = append(taken, b.Taken(d.Who.Zone))
 		}
 	}

@@ -110,8 +110,22 @@ func (d UseCases) adopt(classID int64, version int, keys []classday.LeverKey) er
 	if len(refused) > 0 {
 		return form.Problems{"levers": "That is done by hand, not by a press: see what it takes. Nothing was adopted."}
 	}
-	if _, err := d.saveClass(d.typedClass(then), then.Adopted[len(plan.Class.Adopted):]); err != nil {
-		return inOne(err)
+	if beyond(then) {
+		return form.Problems{"levers": "That is more than a class may have. Nothing was adopted."}
+	}
+	was, err := d.load().LockedClass(classID)
+	if err != nil {
+		return err
+	}
+	w := wish{Class: then, was: was, makes: then.Project.At()}
+	for _, p := range then.Places {
+		w.studentIDs = append(w.studentIDs, p.Student.ID)
+	}
+	for _, m := range then.Machines {
+		w.machines = append(w.machines, m.ID)
+	}
+	if _, err := d.keepClass(w); err != nil {
+		return inOne(form.Saved(err, then.Name))
 	}
 	for i, place := range then.Places {
 		was := plan.Class.Places[i]
@@ -124,6 +138,13 @@ func (d UseCases) adopt(classID int64, version int, keys []classday.LeverKey) er
 		}
 	}
 	return nil
+}
+
+// beyond tells that a class has more than its form takes.
+func beyond(c classday.Class) bool {
+	const longest = 12 * 60
+	return c.Instructors > mostHands || c.Assistants > mostHands || c.Irons > mostIrons || c.Benches > mostPicked ||
+		len(c.Places) > mostPicked || c.WindowMinutes() > longest
 }
 
 // inOne makes one problem of all that keeps levers from being adopted: their page has none of

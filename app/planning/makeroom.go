@@ -8,7 +8,6 @@ import (
 
 	"chalkstep/app/form"
 	"chalkstep/core/booking"
-	"chalkstep/core/classday"
 	"chalkstep/core/fleet"
 	"chalkstep/core/say"
 	"chalkstep/core/skill"
@@ -32,25 +31,25 @@ const mostMoved = 20
 
 // inTheWay are bookings of students that a class would take the machine of, or whose student
 // is in the class.
-func (d UseCases) inTheWay(in ClassInput, c classday.Class) ([]fleet.Booking, error) {
-	all, _, err := d.Workshop.BookingsBetween(c.StartsAt, c.EndsAt, store.Rows{Limit: form.MostAtOnce})
+func (d UseCases) inTheWay(w wish) ([]fleet.Booking, error) {
+	all, _, err := d.Workshop.BookingsBetween(w.StartsAt, w.EndsAt, store.Rows{Limit: form.MostAtOnce})
 	if err != nil {
 		return nil, err
 	}
 	return slices.DeleteFunc(all, func(b fleet.Booking) bool {
-		return !b.GivesWay(d.Now) || !slices.Contains(in.Machines, b.Machine.ID) &&
-			!slices.Contains(in.StudentIDs, b.Student.ID)
+		return !b.GivesWay(d.Now) || !slices.Contains(w.machines, b.Machine.ID) &&
+			!slices.Contains(w.studentIDs, b.Student.ID)
 	}), nil
 }
 
 // lockAll lets one transaction at a time decide where the students of a class are, and those
 // who give way to it.
-func (d UseCases) lockAll(in ClassInput, c classday.Class) error {
-	way, err := d.inTheWay(in, c)
+func (d UseCases) lockAll(w wish) error {
+	way, err := d.inTheWay(w)
 	if err != nil {
 		return err
 	}
-	ids := slices.Clone(in.StudentIDs)
+	ids := slices.Clone(w.studentIDs)
 	for _, b := range way {
 		ids = append(ids, b.Student.ID)
 	}
@@ -62,8 +61,8 @@ const MovesKey = "moves-key"
 
 // makeRoom moves the bookings of students that stand in the way of a class to the nearest
 // free times, once somebody has seen whose they are and where they go.
-func (d UseCases) makeRoom(in ClassInput, c classday.Class) error {
-	way, err := d.inTheWay(in, c)
+func (d UseCases) makeRoom(w wish) error {
+	way, err := d.inTheWay(w)
 	if err != nil || len(way) == 0 {
 		return err
 	}
@@ -71,7 +70,7 @@ func (d UseCases) makeRoom(in ClassInput, c classday.Class) error {
 		return form.Problems{
 			"machines": fmt.Sprintf("%d bookings of students are in the way: choose another time or fewer machines.", len(way))}
 	}
-	moves, err := d.moves(in, c, way)
+	moves, err := d.moves(w, way)
 	if err != nil {
 		return err
 	}
@@ -82,7 +81,7 @@ func (d UseCases) makeRoom(in ClassInput, c classday.Class) error {
 		says = append(says, d.offered(m))
 	}
 	shown := strings.Join(keys, " ")
-	if in.Moves != shown {
+	if w.moves != shown {
 		return form.Problems{"moves": d.Printer().Sentence(says), MovesKey: shown}
 	}
 	for _, m := range moves {
@@ -106,7 +105,7 @@ func (d UseCases) offered(m moving) say.Text {
 
 // moves are the nearest free times for bookings that give way to a class, one after the
 // other.
-func (d UseCases) moves(in ClassInput, c classday.Class, way []fleet.Booking) ([]moving, error) {
+func (d UseCases) moves(c wish, way []fleet.Booking) ([]moving, error) {
 	settings, err := d.Settings()
 	if err != nil {
 		return nil, err
@@ -124,7 +123,7 @@ func (d UseCases) moves(in ClassInput, c classday.Class, way []fleet.Booking) ([
 	class := booking.Span{From: c.StartsAt, To: c.EndsAt}
 	booked = slices.DeleteFunc(booked, func(b fleet.Booking) bool { // the class as it was goes too
 		return c.ID != 0 && b.Class != nil && b.Class.ID == c.ID ||
-			slices.ContainsFunc(way, func(w fleet.Booking) bool { return w.ID == b.ID })
+			slices.ContainsFunc(way, func(other fleet.Booking) bool { return other.ID == b.ID })
 	})
 	busy, err := d.Workshop.LockInstructors(within.From, within.To, c.ID)
 	if err != nil {
@@ -148,14 +147,14 @@ func (d UseCases) moves(in ClassInput, c classday.Class, way []fleet.Booking) ([
 				want.Elsewhere = append(want.Elsewhere, m.to)
 			}
 		}
-		if slices.Contains(in.StudentIDs, b.Student.ID) {
+		if slices.Contains(c.studentIDs, b.Student.ID) {
 			want.Elsewhere = append(want.Elsewhere, class)
 		}
 		student, err := d.Workshop.Student(b.Student.ID)
 		if err != nil {
 			return nil, err
 		}
-		if want.Machines, err = d.others(b, student, machines, booked, in, class, within); err != nil {
+		if want.Machines, err = d.others(b, student, machines, booked, c.machines, class, within); err != nil {
 			return nil, err
 		}
 		m := moving{Booking: b}
@@ -182,7 +181,7 @@ func (d UseCases) moves(in ClassInput, c classday.Class, way []fleet.Booking) ([
 // others are the machines of the kind that a student had, that one first, where they may be
 // as they were, each with when it is taken.
 func (d UseCases) others(b fleet.Booking, student skill.Student, machines []fleet.Machine, booked []fleet.Booking,
-	in ClassInput, class, within booking.Span) ([]booking.Machine, error) {
+	machineIDs []int64, class, within booking.Span) ([]booking.Machine, error) {
 	had := slices.IndexFunc(machines, func(m fleet.Machine) bool { return m.ID == b.Machine.ID })
 	if had < 0 {
 		return nil, nil
@@ -200,7 +199,7 @@ func (d UseCases) others(b fleet.Booking, student skill.Student, machines []flee
 			continue
 		}
 		taken := fleet.WhenTaken(m.ID, booked, m.Outages, within)
-		if slices.Contains(in.Machines, m.ID) {
+		if slices.Contains(machineIDs, m.ID) {
 			taken = append(taken, class)
 		}
 		all = append(all, booking.Machine{ID: m.ID, Name: m.Name, Taken: taken})

@@ -27,7 +27,7 @@ type MoveInput struct {
 	Version int
 }
 
-// moveIterations are how carefully a class is Planned before a move is kept; the plan
+// moveIterations are how carefully a class is planned before a move is kept; the plan
 // is worked out better afterwards.
 const moveIterations = 600
 

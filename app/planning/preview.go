@@ -19,7 +19,7 @@ import (
 	"chalkstep/store"
 )
 
-// How carefully a class is Planned while its form is filled in: each tick is
+// How carefully a class is planned while its form is filled in: each tick is
 // answered at once.
 const (
 	previewIterations = 3000
@@ -214,7 +214,7 @@ func (d UseCases) previewMachines(c classday.Class, machines []fleet.Machine, in
 	return all, nil
 }
 
-// previewPlan is the plan of a class, as its page has it where it is Planned already:
+// previewPlan is the plan of a class, as its page has it where it is planned already:
 // whoever opens its form reads what they have just read.
 func (d UseCases) previewPlan(opened classday.Day) (classday.Plan, error) {
 	if opened.Why.Silent() {
@@ -282,7 +282,7 @@ func (p *Preview) usable() (machines []fleet.Machine, chosen int) {
 	return append(machines, then...), len(machines)
 }
 
-// other adds how the class would end otherwise, where it can be Planned so.
+// other adds how the class would end otherwise, where it can be planned so.
 func (p *Preview) other(others []PreviewOther, other PreviewOther, c classday.Class,
 	rules policy.Rules) []PreviewOther {
 	plan := p.Plan
@@ -311,7 +311,7 @@ func inOrder(others []PreviewOther) {
 	}
 }
 
-// Planned is a day Planned with so many iterations; one that cannot be says why.
+// planned is a day planned with so many iterations; one that cannot be says why.
 func Planned(opened classday.Day, iterations int) classday.Plan {
 	if !opened.Why.Silent() {
 		return opened.Unplanned(opened.Why)

@@ -410,7 +410,7 @@ func (d UseCases) WrapPDF(ctx context.Context, classID int64, sheetName string) 
 }
 
 // WrapCSV lists every step of everybody: who, at which machine, from when to when, and
-// the Minutes planned and real. Times are in the workshop's zone; what has not happened
+// the minutes planned and real. Times are in the workshop's zone; what has not happened
 // is empty.
 func (d UseCases) WrapCSV(classID int64) ([]byte, error) {
 	if err := d.Need(actor.See); err != nil {

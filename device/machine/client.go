@@ -10,46 +10,9 @@ import (
 	"fmt"
 	"io"
 	"net/http"
-	"time"
+
+	"chalkstep/core/live/phone"
 )
-
-// A State is what the link of a station says (docs/formats.md).
-type State struct {
-	Machine  int64     `json:"machine"`
-	Clock    time.Time `json:"clock"`
-	Speed    float64   `json:"speed"`
-	Running  bool      `json:"running"`
-	Finished bool      `json:"finished"`
-	// Seq is that of the last event of the class.
-	Seq    int64    `json:"seq"`
-	People []Person `json:"people"`
-}
-
-// A Person is somebody at a station.
-type Person struct {
-	Student  int64   `json:"student"`
-	Name     string  `json:"name"`
-	Presence string  `json:"presence"`
-	Step     string  `json:"step"`
-	Begun    bool    `json:"begun"`
-	Minutes  float64 `json:"minutes"`
-	Stop     int     `json:"stop"`
-	Stops    []struct {
-		N       int     `json:"n"`
-		Minutes float64 `json:"minutes"`
-	} `json:"stops"`
-	Hand string `json:"hand"`
-}
-
-// A Press is what a station is told.
-type Press struct {
-	ID      string `json:"id"`
-	Kind    string `json:"kind"`
-	Student int64  `json:"student,omitempty"`
-	Step    string `json:"step,omitempty"`
-	Stop    int    `json:"stop,omitempty"`
-	Reason  string `json:"reason,omitempty"`
-}
 
 // A Station is the link of a phone.
 type Station struct {
@@ -59,20 +22,16 @@ type Station struct {
 }
 
 // State asks what the station is at.
-func (s Station) State(ctx context.Context) (State, error) {
-	var state State
+func (s Station) State(ctx context.Context) (phone.State, error) {
+	var state phone.State
 	return state, s.ask(ctx, http.MethodGet, "/state", nil, &state)
 }
 
 // Press tells the station what happened; refused says why it does not count, empty where
 // it does.
-func (s Station) Press(ctx context.Context, p Press) (refused string, err error) {
-	var answer struct {
-		Pressed []struct {
-			Refused string `json:"refused"`
-		} `json:"pressed"`
-	}
-	if err := s.ask(ctx, http.MethodPost, "/press", map[string][]Press{"presses": {p}}, &answer); err != nil {
+func (s Station) Press(ctx context.Context, p phone.Press) (refused string, err error) {
+	var answer phone.Answer
+	if err := s.ask(ctx, http.MethodPost, "/press", phone.Presses{Presses: []phone.Press{p}}, &answer); err != nil {
 		return "", err
 	}
 	if len(answer.Pressed) != 1 {

@@ -8,6 +8,8 @@ import (
 	"math/rand/v2"
 	"net/http"
 	"time"
+
+	"chalkstep/core/live/phone"
 )
 
 // A Room is a class that is played: its machines, its benches and how the hands are.
@@ -45,7 +47,7 @@ type task struct {
 	what  string
 	due   time.Time
 	broke time.Time
-	press Press
+	press phone.Press
 	// repaired is when a break that was told is mended, zero for none.
 	repaired time.Time
 }
@@ -113,7 +115,7 @@ func (p *player) look(ctx context.Context) (finished bool, speed float64, err er
 }
 
 // goOn has somebody do what they are at, and say so when it is done.
-func (p *player) goOn(ctx context.Context, s Station, state State, person Person) error {
+func (p *player) goOn(ctx context.Context, s Station, state phone.State, person phone.Person) error {
 	what := fmt.Sprintf("%s %s %d", person.Presence, person.Step, person.Stop)
 	t := p.tasks[person.Student]
 	if t == nil || t.what != what {
@@ -128,7 +130,7 @@ func (p *player) goOn(ctx context.Context, s Station, state State, person Person
 		if state.Clock.Before(t.repaired) {
 			return nil
 		}
-		_, err := p.tell(ctx, s, state, person, Press{ID: t.press.ID + "-going", Kind: "going", Student: person.Student})
+		_, err := p.tell(ctx, s, state, person, phone.Press{ID: t.press.ID + "-going", Kind: "going", Student: person.Student})
 		if err == nil {
 			t.due = t.due.Add(t.repaired.Sub(t.broke))
 			t.repaired, t.broke = time.Time{}, time.Time{}
@@ -140,7 +142,7 @@ func (p *player) goOn(ctx context.Context, s Station, state State, person Person
 			reason = "bobbin-out"
 		}
 		_, err := p.tell(ctx, s, state, person,
-			Press{ID: t.press.ID + "-hand", Kind: "hand-up", Student: person.Student, Reason: reason})
+			phone.Press{ID: t.press.ID + "-hand", Kind: "hand-up", Student: person.Student, Reason: reason})
 		if err == nil {
 			t.repaired = t.broke.Add(time.Duration(repairMinutes * float64(time.Minute)))
 		}
@@ -156,16 +158,16 @@ func (p *player) goOn(ctx context.Context, s Station, state State, person Person
 }
 
 // begin is somebody who comes to something new; nil where they wait.
-func (p *player) begin(state State, person Person, what string) *task {
+func (p *player) begin(state phone.State, person phone.Person, what string) *task {
 	rng := p.rng(person, what)
 	if _, known := p.slow[person.Student]; !known {
 		p.slow[person.Student] = p.rng(person, "slow").Float64() < p.SlowShare
 	}
 	minutes := person.Minutes
-	t := &task{what: what, press: Press{ID: name(), Kind: "done", Student: person.Student, Step: person.Step}}
+	t := &task{what: what, press: phone.Press{ID: name(), Kind: "done", Student: person.Student, Step: person.Step}}
 	switch {
 	case person.Presence == "awaited":
-		minutes, t.press = 4*rng.Float64(), Press{ID: t.press.ID, Kind: "here", Student: person.Student}
+		minutes, t.press = 4*rng.Float64(), phone.Press{ID: t.press.ID, Kind: "here", Student: person.Student}
 	case person.Presence != "here" || !person.Begun:
 		return nil
 	case len(person.Stops) > 1:
@@ -184,7 +186,7 @@ func (p *player) begin(state State, person Person, what string) *task {
 }
 
 // tell presses under a name that stays the same however often it has to be sent.
-func (p *player) tell(ctx context.Context, s Station, state State, person Person, press Press) (refused string,
+func (p *player) tell(ctx context.Context, s Station, state phone.State, person phone.Person, press phone.Press) (refused string,
 	err error) {
 	refused, err = s.Press(ctx, press)
 	if err == nil {
@@ -202,7 +204,7 @@ func told(refused string) string {
 }
 
 // rng is what chance has for somebody at something: the same for the same seed.
-func (p *player) rng(person Person, what string) *rand.Rand {
+func (p *player) rng(person phone.Person, what string) *rand.Rand {
 	hash := uint64(14695981039346656037)
 	for _, b := range []byte(fmt.Sprintf("%d %s", person.Student, what)) {
 		hash = (hash ^ uint64(b)) * 1099511628211

@@ -10,6 +10,8 @@ import (
 	"strings"
 	"time"
 
+	"chalkstep/core/live/phone"
+
 	"github.com/gofiber/fiber/v3"
 
 	"chalkstep/app/actor"
@@ -83,28 +85,6 @@ func news(c fiber.Ctx, a *actor.App, d app.UseCases) error {
 	})
 }
 
-// A sent press is what a phone sends, as JSON; AgoMS is how many milliseconds ago it was
-// pressed.
-type sent struct {
-	ID      string `json:"id"`
-	Kind    string `json:"kind"`
-	Student int64  `json:"student,omitempty"`
-	Step    string `json:"step,omitempty"`
-	Stop    int    `json:"stop,omitempty"`
-	Reason  string `json:"reason,omitempty"`
-	AgoMS   int64  `json:"ago_ms,omitempty"`
-}
-
-type answer struct {
-	Pressed []answered `json:"pressed"`
-	Error   string     `json:"error,omitempty"`
-}
-
-type answered struct {
-	ID      string `json:"id"`
-	Refused string `json:"refused,omitempty"`
-}
-
 // press takes what was pressed: from a script as JSON, any number at once, or one of a
 // form.
 func press(c fiber.Ctx, d app.UseCases) error {
@@ -131,11 +111,9 @@ func press(c fiber.Ctx, d app.UseCases) error {
 }
 
 func pressAll(c fiber.Ctx, d app.UseCases) error {
-	var body struct {
-		Presses []sent `json:"presses"`
-	}
+	var body phone.Presses
 	if err := json.Unmarshal(c.Body(), &body); err != nil {
-		return c.Status(fiber.StatusBadRequest).JSON(answer{Error: "That is not what a phone sends: " + err.Error()})
+		return c.Status(fiber.StatusBadRequest).JSON(phone.Answer{Error: "That is not what a phone sends: " + err.Error()})
 	}
 	presses := make([]app.Press, len(body.Presses))
 	for i, s := range body.Presses {
@@ -146,50 +124,15 @@ func pressAll(c fiber.Ctx, d app.UseCases) error {
 	var problems form.Problems
 	switch {
 	case errors.As(err, &problems):
-		return c.Status(fiber.StatusUnprocessableEntity).JSON(answer{Error: problems.Error()})
+		return c.Status(fiber.StatusUnprocessableEntity).JSON(phone.Answer{Error: problems.Error()})
 	case err != nil:
 		return err
 	}
-	all := answer{Pressed: make([]answered, len(done))}
+	all := phone.Answer{Pressed: make([]phone.Pressed, len(done))}
 	for i, one := range done {
-		all.Pressed[i] = answered(one)
+		all.Pressed[i] = phone.Pressed(one)
 	}
 	return c.JSON(all)
-}
-
-// A stateDoc is what a station is at, for programs (docs/formats.md).
-type stateDoc struct {
-	Class    int64        `json:"class"`
-	Machine  int64        `json:"machine"`
-	Clock    time.Time    `json:"clock"`
-	Speed    float64      `json:"speed"`
-	Running  bool         `json:"running"`
-	Finished bool         `json:"finished"`
-	Seq      int64        `json:"seq"`
-	People   []personDoc  `json:"people"`
-	Sittings []sittingDoc `json:"sittings"`
-}
-
-type personDoc struct {
-	Student  int64     `json:"student"`
-	Name     string    `json:"name"`
-	Presence string    `json:"presence"`
-	Step     string    `json:"step,omitempty"`
-	Begun    bool      `json:"begun"`
-	Minutes  float64   `json:"minutes"`
-	Stop     int       `json:"stop,omitempty"`
-	Stops    []stopDoc `json:"stops,omitempty"`
-	Hand     string    `json:"hand,omitempty"`
-}
-
-type stopDoc struct {
-	N       int     `json:"n"`
-	Minutes float64 `json:"minutes"`
-}
-
-type sittingDoc struct {
-	Student int64     `json:"student"`
-	At      time.Time `json:"at"`
 }
 
 // state says who is at the machine of the phone, or at the benches, and who comes next.
@@ -198,10 +141,10 @@ func state(c fiber.Ctx, d app.UseCases) error {
 	if err != nil {
 		return err
 	}
-	doc := stateDoc{
+	doc := phone.State{
 		Class: page.Plan.Class.ID, Machine: d.Who.Place.MachineID, Clock: page.Now, Speed: max(1, page.Clock.Speed),
 		Running: page.Running(), Finished: page.Running(), Seq: page.Seq,
-		People: []personDoc{}, Sittings: []sittingDoc{},
+		People: []phone.Person{}, Sittings: []phone.Sitting{},
 	}
 	for _, at := range page.Standings {
 		if at.Presence != live.Left && !at.Finished() {
@@ -213,21 +156,21 @@ func state(c fiber.Ctx, d app.UseCases) error {
 		}
 	}
 	for _, s := range page.Sittings {
-		doc.Sittings = append(doc.Sittings, sittingDoc{s.StudentID, s.At})
+		doc.Sittings = append(doc.Sittings, phone.Sitting{Student: s.StudentID, At: s.At})
 	}
 	c.Set(fiber.HeaderCacheControl, "no-store")
 	return c.JSON(doc)
 }
 
-func newPerson(page app.StationPage, at live.Standing) personDoc {
-	doc := personDoc{Student: at.StudentID, Name: at.Name, Presence: string(at.Presence), Begun: at.Begun,
+func newPerson(page app.StationPage, at live.Standing) phone.Person {
+	doc := phone.Person{Student: at.StudentID, Name: at.Name, Presence: string(at.Presence), Begun: at.Begun,
 		Minutes: at.LeftMinutes(page.Now)}
 	if step, more := at.Step(); more {
 		doc.Step = step.Operation
 	}
 	for i, s := range at.Stops {
 		if i >= at.Stop {
-			doc.Stops = append(doc.Stops, stopDoc{s.N, s.Minutes})
+			doc.Stops = append(doc.Stops, phone.Stop{N: s.N, Minutes: s.Minutes})
 		}
 	}
 	if at.Stop < len(at.Stops) {
