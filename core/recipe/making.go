@@ -307,6 +307,12 @@ func (m *maker) finishing() {
 	if !pressesFirst && !m.out.NoPress {
 		m.out.After = append(m.out.After, m.out.Press)
 	}
+	m.cover()
+	m.finishCautions()
+}
+
+// cover lays a soft cover over the back of what lies on skin.
+func (m *maker) cover() {
 	switch cover := m.uses(NextToSkin, Child); {
 	case cover && m.uses(BothSides):
 		m.because("both sides are seen: no soft cover over the back", "it would hide the side that is meant to be seen")
@@ -316,6 +322,10 @@ func (m *maker) finishing() {
 		m.out.SoftCoverMM = [2]float64{m.WidthMM + 2*coverMarginMM, m.HeightMM + 2*coverMarginMM}
 		m.after("Fuse a soft cover over the back, %s larger than the embroidery.", say.MM(coverMarginMM))
 	}
+}
+
+// finishCautions are said of the cloth, whatever is done to it.
+func (m *maker) finishCautions() {
 	if m.out.Hooping == Floated && !m.Floats { // who says how says it at that step
 		m.caution("Spray adhesive stays away from machines and flames, with the window open; read its label.")
 	}
