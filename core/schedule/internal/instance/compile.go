@@ -225,100 +225,141 @@ func (s *Instance) pin() {
 }
 
 func (s *Instance) compileJob(person schedule.Job, machine, resource map[string]int) (CompiledJob, error) {
-	j := CompiledJob{Ready: schedule.Ticks(person.Ready), Fill: schedule.Ticks(person.FillMinutes),
+	c := jobCompiler{Instance: s, job: person, machine: machine, resource: resource, kept: -1}
+	c.made = CompiledJob{Ready: schedule.Ticks(person.Ready), Fill: schedule.Ticks(person.FillMinutes),
 		Practice: schedule.Activities(person.Practice), Operations: make([]CompiledOperation, len(person.Operations))}
-	var holds []Hold
-	var chains []Chain
-	chainOf := make([]int, len(person.Operations)) // index into chains, -1 at the bench
-	kept := -1
-	for i, step := range person.Operations {
-		chainOf[i] = -1
-		if step.Minutes != nil {
-			j.Operations[i].Minutes = schedule.Ticks(*step.Minutes)
+	for i := range person.Operations {
+		c.chainOf = append(c.chainOf, -1)
+		if err := c.onMachine(i); err != nil {
+			return CompiledJob{}, fmt.Errorf("person %s, step %d (%s): %w", person.ID, i+1, person.Operations[i].ID, err)
 		}
-		if len(step.On) > 0 {
-			if kept >= 0 {
-				// The chain goes on: only machines that serve both operations are left.
-				chainOf[i] = chainOf[kept]
-				holds = append(holds, Hold{From: kept, To: i, Resource: -1, Chain: chainOf[i]})
-				c := &chains[chainOf[i]]
-				c.Options = slices.DeleteFunc(c.Options, func(o int) bool {
-					_, ok := step.On[s.Problem.Machines[o].ID]
-					return !ok
-				})
-				if len(c.Options) == 0 {
-					return CompiledJob{},
-						fmt.Errorf("person %s, step %d (%s): no station does both this step and the one that keeps its station",
-							person.ID, i+1, step.ID)
-				}
-			} else {
-				c := Chain{Index: len(s.Options), Tied: -1}
-				for _, name := range slices.Sorted(maps.Keys(step.On)) {
-					c.Options = append(c.Options, machine[name])
-				}
-				s.Options = append(s.Options, nil)
-				chainOf[i] = len(chains)
-				chains = append(chains, c)
-			}
-			if step.SameMachine && kept < 0 {
-				last := machineOperationBefore(person, i)
-				c := &chains[chainOf[i]]
-				if c.Tied = chainOf[last]; chains[c.Tied].Tied >= 0 {
-					c.Tied = chains[c.Tied].Tied
-				}
-				holds = append(holds, s.nothing(last, i, chainOf[last]))
-			}
-			kept = -1
-			if step.KeepMachine {
-				kept = i
-			}
-		}
-		if step.At != nil {
-			j.Operations[i].At = schedule.Ticks(*step.At)
-		}
-		for _, name := range step.NeedsOneOf {
-			j.Operations[i].OneOf = append(j.Operations[i].OneOf, resource[name])
-		}
-		for _, name := range slices.Sorted(maps.Keys(step.Needs)) {
-			if units := step.Needs[name]; units > 0 {
-				j.Operations[i].Needs = append(j.Operations[i].Needs, Claim{resource[name], units})
-			}
-		}
+		c.atBench(i)
 	}
-	holds = append(holds, s.takes(person, resource, chainOf)...)
-	if err := tie(chains); err != nil {
+	c.holds = append(c.holds, s.takes(person, resource, c.chainOf)...)
+	if err := c.settleChains(); err != nil {
 		return CompiledJob{}, fmt.Errorf("person %s: %w", person.ID, err)
 	}
-	for c := range chains {
-		if err := widen(&chains[c], c, holds); err != nil {
-			return CompiledJob{}, fmt.Errorf("person %s: %w", person.ID, err)
-		}
-		s.Options[chains[c].Index] = chains[c].Options
+	c.settleOperations()
+	s.cutBlocks(&c.made, c.holds, c.chains, c.chainOf)
+	return c.made, nil
+}
+
+// A jobCompiler makes one job ready.
+type jobCompiler struct {
+	*Instance
+	job               schedule.Job
+	machine, resource map[string]int
+	made              CompiledJob
+	holds             []Hold
+	chains            []Chain
+	chainOf           []int // by operation: index into chains, -1 at the bench
+	kept              int   // the operation whose machine is kept, -1 for none
+}
+
+// onMachine finds the chain of an operation that is done at a machine.
+func (c *jobCompiler) onMachine(i int) error {
+	operation := c.job.Operations[i]
+	if len(operation.On) == 0 {
+		return nil
 	}
-	for c := range chains {
-		if chains[c].Tied >= 0 {
-			chains[c].follow(&chains[chains[c].Tied])
+	if c.kept >= 0 { // the chain goes on: only machines that serve both operations are left
+		c.chainOf[i] = c.chainOf[c.kept]
+		c.holds = append(c.holds, Hold{From: c.kept, To: i, Resource: -1, Chain: c.chainOf[i]})
+		chain := &c.chains[c.chainOf[i]]
+		chain.Options = slices.DeleteFunc(chain.Options, func(o int) bool {
+			_, ok := operation.On[c.Problem.Machines[o].ID]
+			return !ok
+		})
+		if len(chain.Options) == 0 {
+			return errors.New("no station does both this step and the one that keeps its station")
+		}
+	} else {
+		chain := Chain{Index: len(c.Options), Tied: -1}
+		for _, name := range slices.Sorted(maps.Keys(operation.On)) {
+			chain.Options = append(chain.Options, c.machine[name])
+		}
+		c.Options = append(c.Options, nil)
+		c.chainOf[i] = len(c.chains)
+		c.chains = append(c.chains, chain)
+		if operation.SameMachine {
+			c.tieToLast(i)
 		}
 	}
-	for i, step := range person.Operations {
-		j.Operations[i].Chain = -1
-		if c := chainOf[i]; c >= 0 {
-			j.Operations[i].Chain = chains[c].Index
-			for _, o := range chains[c].Options {
-				j.Operations[i].On = append(j.Operations[i].On, schedule.Ticks(step.On[s.Problem.Machines[o].ID]))
+	c.kept = -1
+	if operation.KeepMachine {
+		c.kept = i
+	}
+	return nil
+}
+
+// tieToLast has the chain of an operation follow that of the operation before at a machine.
+func (c *jobCompiler) tieToLast(i int) {
+	last := machineOperationBefore(c.job, i)
+	chain := &c.chains[c.chainOf[i]]
+	if chain.Tied = c.chainOf[last]; c.chains[chain.Tied].Tied >= 0 {
+		chain.Tied = c.chains[chain.Tied].Tied
+	}
+	c.holds = append(c.holds, c.nothing(last, i, c.chainOf[last]))
+}
+
+// atBench is what an operation needs wherever it is done.
+func (c *jobCompiler) atBench(i int) {
+	operation, made := c.job.Operations[i], &c.made.Operations[i]
+	if operation.Minutes != nil {
+		made.Minutes = schedule.Ticks(*operation.Minutes)
+	}
+	if operation.At != nil {
+		made.At = schedule.Ticks(*operation.At)
+	}
+	for _, name := range operation.NeedsOneOf {
+		made.OneOf = append(made.OneOf, c.resource[name])
+	}
+	for _, name := range slices.Sorted(maps.Keys(operation.Needs)) {
+		if units := operation.Needs[name]; units > 0 {
+			made.Needs = append(made.Needs, Claim{c.resource[name], units})
+		}
+	}
+}
+
+// settleChains gives the chains their options.
+func (c *jobCompiler) settleChains() error {
+	if err := tie(c.chains); err != nil {
+		return err
+	}
+	for i := range c.chains {
+		if err := widen(&c.chains[i], i, c.holds); err != nil {
+			return err
+		}
+		c.Options[c.chains[i].Index] = c.chains[i].Options
+	}
+	for i := range c.chains {
+		if tied := c.chains[i].Tied; tied >= 0 {
+			c.chains[i].follow(&c.chains[tied])
+		}
+	}
+	return nil
+}
+
+// settleOperations gives operations and holds what the options of their chains are for them.
+func (c *jobCompiler) settleOperations() {
+	for i, operation := range c.job.Operations {
+		made := &c.made.Operations[i]
+		made.Chain = -1
+		if n := c.chainOf[i]; n >= 0 {
+			made.Chain = c.chains[n].Index
+			for _, o := range c.chains[n].Options {
+				made.On = append(made.On, schedule.Ticks(operation.On[c.Problem.Machines[o].ID]))
 			}
 		}
 	}
-	for i := range holds {
-		if h := &holds[i]; h.Chain >= 0 {
+	for i := range c.holds {
+		if h := &c.holds[i]; h.Chain >= 0 {
 			if h.choice == nil {
-				h.ByOption = chains[h.Chain].Options // a kept machine
+				h.ByOption = c.chains[h.Chain].Options // a kept machine
 			}
-			h.Chain, h.choice = chains[h.Chain].Index, nil
+			h.Chain, h.choice = c.chains[h.Chain].Index, nil
 		}
 	}
-	s.cutBlocks(&j, holds, chains, chainOf)
-	return j, nil
 }
 
 // machineOperationBefore is the operation with On before one.
@@ -548,41 +589,48 @@ func (j *CompiledJob) watch(b *Block) {
 	for k := first + 1; k < b.To; k++ {
 		b.Sure = b.Sure && j.Operations[k].waitsForNothing()
 	}
-	for option, machine := range c.Options {
-		windows := []Window{{machine, 1, 0, c.Length[option]}}
-		for _, need := range j.Operations[first].Needs {
-			windows = append(windows, Window{need.Resource, need.Units, 0, j.Operations[first].On[option]})
-		}
-		for _, h := range b.Holds {
-			resource := h.Resource
-			if resource < 0 {
-				resource = h.ByOption[option]
-			}
-			switch {
-			case resource == machine:
-				b.Sure = b.Sure && h.From >= first && h.To <= last
-				continue
-			case resource < 0:
-				continue
-			case h.From > first || h.To < first:
-				b.Sure = false
-				continue
-			}
-			to := schedule.Tick(0)
-			for k := first; k <= h.To; k++ {
-				if j.Operations[k].Chain == c.Index {
-					to += j.Operations[k].On[option]
-				} else {
-					to += j.Operations[k].Minutes
-				}
-			}
-			windows = append(windows, Window{resource, 1, -j.Between(h.From, first-1), to})
-		}
-		for i, w := range windows {
-			b.Sure = b.Sure && !slices.ContainsFunc(windows[:i], func(other Window) bool { return other.Resource == w.Resource })
-		}
-		c.Windows = append(c.Windows, windows)
+	for option := range c.Options {
+		c.Windows = append(c.Windows, j.windowsOf(b, c, option, first, last))
 	}
+}
+
+// windowsOf are the windows of a block's one chain with an option; the block is not sure where more
+// than these has to be free.
+func (j *CompiledJob) windowsOf(b *Block, c *Chain, option, first, last int) []Window {
+	machine := c.Options[option]
+	windows := []Window{{machine, 1, 0, c.Length[option]}}
+	for _, need := range j.Operations[first].Needs {
+		windows = append(windows, Window{need.Resource, need.Units, 0, j.Operations[first].On[option]})
+	}
+	for _, h := range b.Holds {
+		resource := h.Resource
+		if resource < 0 {
+			resource = h.ByOption[option]
+		}
+		switch {
+		case resource == machine:
+			b.Sure = b.Sure && h.From >= first && h.To <= last
+			continue
+		case resource < 0:
+			continue
+		case h.From > first || h.To < first:
+			b.Sure = false
+			continue
+		}
+		to := schedule.Tick(0)
+		for k := first; k <= h.To; k++ {
+			if j.Operations[k].Chain == c.Index {
+				to += j.Operations[k].On[option]
+			} else {
+				to += j.Operations[k].Minutes
+			}
+		}
+		windows = append(windows, Window{resource, 1, -j.Between(h.From, first-1), to})
+	}
+	for i, w := range windows {
+		b.Sure = b.Sure && !slices.ContainsFunc(windows[:i], func(o Window) bool { return o.Resource == w.Resource })
+	}
+	return windows
 }
 
 // HasCalendar tells whether anything is out at times.
