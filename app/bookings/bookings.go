@@ -187,7 +187,12 @@ func (d UseCases) mayBook(b fleet.Booking, machine fleet.Machine, student skill.
 	if err != nil {
 		return err
 	}
-	if !c.May() && !b.Accompanied {
+	switch {
+	case c.May() || b.Accompanied:
+	case d.Who.StudentID == student.ID:
+		return form.Problems{"machine": fmt.Sprintf(
+			"You may not have %s alone yet: %s. Ask somebody of the staff to be with you.", machine.Name, d.Say(c.Why()))}
+	default:
 		return form.Problems{
 			"accompanied": fmt.Sprintf(
 				"%s may not work alone on a %s machine: %s. Tick that an instructor stays, or choose someone else.", student.Name,

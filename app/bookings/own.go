@@ -2,7 +2,6 @@ package bookings
 
 import (
 	"errors"
-	"fmt"
 
 	"chalkstep/app/actor"
 	"chalkstep/app/form"
@@ -34,15 +33,6 @@ func (d UseCases) BookOwn(in BookingInput) error {
 		student, err := d.Workshop.Student(d.Who.StudentID)
 		if err != nil {
 			return err
-		}
-		c, err := d.Clearance(student, machine.Kind())
-		if err != nil {
-			return err
-		}
-		if !c.May() {
-			return form.Problems{
-				"machine": fmt.Sprintf("You may not have %s alone yet: %s. Ask somebody of the staff to be with you.", machine.Name,
-					d.Say(c.Why()))}
 		}
 		outages, err := d.Workshop.Outages(d.Now)
 		if err != nil {
