@@ -63,8 +63,11 @@ func (w Workshop) Events(classID int64) ([]live.Event, error) {
 }
 
 // AddEvent writes an event down as the next of its class, which has to be locked, as
-// somebody says; 0 for the phone of a station.
+// somebody says; 0 for the phone of a station. One that is not whole is refused.
 func (w Workshop) AddEvent(classID int64, e live.Event, byID int64) error {
+	if err := e.Check(); err != nil {
+		return err
+	}
 	row := classEventRow{
 		ClassID: classID, Seq: e.Seq, Kind: e.Kind, HappenedAt: e.At, NotedAt: e.NotedAt, StudentID: e.StudentID,
 		MachineID: e.MachineID, Step: e.Step, Stop: e.Stop, Reason: e.Reason,

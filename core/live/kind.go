@@ -2,6 +2,7 @@ package live
 
 import (
 	"cmp"
+	"fmt"
 	"maps"
 	"slices"
 	"time"
@@ -134,6 +135,35 @@ func (e Event) Plain() Event {
 		plain.Undoes = e.Undoes
 	}
 	return plain
+}
+
+// Check tells what of an event its kind does not say, or does not say enough of: only what is whole
+// is written down.
+func (e Event) Check() error {
+	is, known := kinds[e.Kind]
+	if !known || is.stands != nil {
+		return fmt.Errorf("writing an event down: there is no kind %q", e.Kind)
+	}
+	for _, field := range []struct {
+		name      string
+		has, says bool
+	}{
+		{"a student", is.has.Student || is.has.MaybeStudent && e.StudentID != 0, e.StudentID != 0},
+		{"a machine", is.has.Machine, e.MachineID != 0},
+		{"a step", is.has.Step, e.Step != ""},
+		{"a stop", is.has.Stop, e.Stop > 0},
+		{"a reason", is.has.Reason, e.Reason != ""},
+		{"a time", is.has.Until, !e.Until.IsZero()},
+		{"a text", is.has.Text, e.Text != ""},
+		{"a speed", is.has.Speed, e.Speed > 0},
+		{"an event that it takes back", is.has.Undoes, e.Undoes != 0},
+	} {
+		if field.has != field.says {
+			return fmt.Errorf("writing an event of kind %s down: whether it says %s is %t, expected %t", e.Kind, field.name,
+				field.says, field.has)
+		}
+	}
+	return nil
 }
 
 // Written are the events that are written down for one that somebody sends: itself, or those it
