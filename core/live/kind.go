@@ -102,6 +102,33 @@ func Choices() []Choice {
 	return all
 }
 
+// A field of an event: whether a kind has it, whether an event says it, and how it is taken over.
+type field struct {
+	name string
+	in   func(Fields) bool
+	said func(Event) bool
+	copy func(to *Event, from Event)
+}
+
+var fields = []field{
+	{"a machine", func(f Fields) bool { return f.Machine }, func(e Event) bool { return e.MachineID != 0 },
+		func(to *Event, from Event) { to.MachineID = from.MachineID }},
+	{"a step", func(f Fields) bool { return f.Step }, func(e Event) bool { return e.Step != "" },
+		func(to *Event, from Event) { to.Step = from.Step }},
+	{"a stop", func(f Fields) bool { return f.Stop }, func(e Event) bool { return e.Stop > 0 },
+		func(to *Event, from Event) { to.Stop = from.Stop }},
+	{"a reason", func(f Fields) bool { return f.Reason }, func(e Event) bool { return e.Reason != "" },
+		func(to *Event, from Event) { to.Reason = from.Reason }},
+	{"a time", func(f Fields) bool { return f.Until }, func(e Event) bool { return !e.Until.IsZero() },
+		func(to *Event, from Event) { to.Until = from.Until }},
+	{"a text", func(f Fields) bool { return f.Text }, func(e Event) bool { return e.Text != "" },
+		func(to *Event, from Event) { to.Text = from.Text }},
+	{"a speed", func(f Fields) bool { return f.Speed }, func(e Event) bool { return e.Speed > 0 },
+		func(to *Event, from Event) { to.Speed = from.Speed }},
+	{"an event that it takes back", func(f Fields) bool { return f.Undoes }, func(e Event) bool { return e.Undoes != 0 },
+		func(to *Event, from Event) { to.Undoes = from.Undoes }},
+}
+
 // Plain is the event with what its kind says, and nothing else.
 func (e Event) Plain() Event {
 	has := e.Kind.Has()
@@ -110,29 +137,10 @@ func (e Event) Plain() Event {
 	if has.Student || has.MaybeStudent {
 		plain.StudentID = e.StudentID
 	}
-	if has.Machine {
-		plain.MachineID = e.MachineID
-	}
-	if has.Step {
-		plain.Step = e.Step
-	}
-	if has.Stop {
-		plain.Stop = e.Stop
-	}
-	if has.Reason {
-		plain.Reason = e.Reason
-	}
-	if has.Until {
-		plain.Until = e.Until
-	}
-	if has.Text {
-		plain.Text = e.Text
-	}
-	if has.Speed {
-		plain.Speed = e.Speed
-	}
-	if has.Undoes {
-		plain.Undoes = e.Undoes
+	for _, f := range fields {
+		if f.in(has) {
+			f.copy(&plain, e)
+		}
 	}
 	return plain
 }
@@ -144,23 +152,12 @@ func (e Event) Check() error {
 	if !known || is.stands != nil {
 		return fmt.Errorf("writing an event down: there is no kind %q", e.Kind)
 	}
-	for _, field := range []struct {
-		name      string
-		has, says bool
-	}{
-		{"a student", is.has.Student || is.has.MaybeStudent && e.StudentID != 0, e.StudentID != 0},
-		{"a machine", is.has.Machine, e.MachineID != 0},
-		{"a step", is.has.Step, e.Step != ""},
-		{"a stop", is.has.Stop, e.Stop > 0},
-		{"a reason", is.has.Reason, e.Reason != ""},
-		{"a time", is.has.Until, !e.Until.IsZero()},
-		{"a text", is.has.Text, e.Text != ""},
-		{"a speed", is.has.Speed, e.Speed > 0},
-		{"an event that it takes back", is.has.Undoes, e.Undoes != 0},
-	} {
-		if field.has != field.says {
-			return fmt.Errorf("writing an event of kind %s down: whether it says %s is %t, expected %t", e.Kind, field.name,
-				field.says, field.has)
+	if !is.has.MaybeStudent && is.has.Student != (e.StudentID != 0) {
+		return fmt.Errorf("writing an event of kind %s down: expected a student: %t", e.Kind, is.has.Student)
+	}
+	for _, f := range fields {
+		if has := f.in(is.has); has != f.said(e) {
+			return fmt.Errorf("writing an event of kind %s down: expected %s: %t", e.Kind, f.name, has)
 		}
 	}
 	return nil
