@@ -32,89 +32,117 @@ type queued struct {
 // demands lists all of an instance. All machines together, and all resources of which one is
 // taken for them, are two rows more.
 func (s bounds) demands() []demand {
-	var all []demand
-	machines, taken := len(s.Capacity), len(s.Capacity)+1
+	l := demandList{bounds: s, machines: len(s.Capacity), taken: len(s.Capacity) + 1}
 	for i := range s.Jobs {
-		j := &s.Jobs[i]
-		last := len(j.Operations) - 1
-		span := func(resource, from, to, units, chain, option int) part {
-			p := part{resource: resource, units: units, head: j.Ready + j.Between(0, from-1), tail: j.Between(to+1, last)}
-			for k := from; k <= to; k++ {
-				if o := &j.Operations[k]; chain >= 0 && o.Chain == chain {
-					p.work += o.On[option]
-				} else {
-					p.work += j.OperationMinimum(k)
-				}
-			}
-			p.work *= schedule.Tick(units)
-			return p
+		l.ofOperations(&s.Jobs[i])
+		l.ofBlocks(&s.Jobs[i])
+	}
+	return l.all
+}
+
+// A demandList gathers demands; machines and taken are the rows of all machines and of all resources
+// that are taken for one.
+type demandList struct {
+	bounds
+	machines, taken int
+	all             []demand
+}
+
+// atBench stands for no chain: what takes as long wherever it is done.
+const atBench = -1
+
+// span is what a job asks of a resource from one operation to another, at an option of a chain.
+func span(j *instance.CompiledJob, resource, from, to, units, chain, option int) part {
+	last := len(j.Operations) - 1
+	p := part{resource: resource, units: units, head: j.Ready + j.Between(0, from-1), tail: j.Between(to+1, last)}
+	for k := from; k <= to; k++ {
+		if o := &j.Operations[k]; chain >= 0 && o.Chain == chain {
+			p.work += o.On[option]
+		} else {
+			p.work += j.OperationMinimum(k)
 		}
-		certain := func(p part) {
-			if p.work > 0 { // what takes no time needs nothing
-				all = append(all, demand{[][]part{{p}}})
+	}
+	p.work *= schedule.Tick(units)
+	return p
+}
+
+// certain adds what is needed however the job is done; what takes no time needs nothing.
+func (l *demandList) certain(p part) {
+	if p.work > 0 {
+		l.all = append(l.all, demand{[][]part{{p}}})
+	}
+}
+
+// ofOperations are the demands of single operations.
+func (l *demandList) ofOperations(j *instance.CompiledJob) {
+	for k := range j.Operations {
+		for _, need := range j.Operations[k].Needs {
+			if need.Units > 0 {
+				l.certain(span(j, need.Resource, k, k, need.Units, atBench, 0))
 			}
 		}
-		for k := range j.Operations {
-			for _, need := range j.Operations[k].Needs {
-				if need.Units > 0 {
-					certain(span(need.Resource, k, k, need.Units, -1, 0))
-				}
-			}
-			var d demand
-			for _, r := range j.Operations[k].OneOf {
-				d.ways = append(d.ways, []part{span(r, k, k, 1, -1, 0)})
-			}
-			if d.ways != nil {
-				all = append(all, d)
+		var d demand
+		for _, r := range j.Operations[k].OneOf {
+			d.ways = append(d.ways, []part{span(j, r, k, k, 1, atBench, 0)})
+		}
+		if d.ways != nil {
+			l.all = append(l.all, d)
+		}
+	}
+}
+
+// ofBlocks are the demands of what is held, and of machines.
+func (l *demandList) ofBlocks(j *instance.CompiledJob) {
+	chains, seen := 0, 0
+	for _, b := range j.Blocks {
+		chains += len(b.Chains)
+	}
+	for i := range j.Blocks {
+		b := &j.Blocks[i]
+		for _, h := range b.Holds {
+			if h.Resource >= 0 {
+				l.certain(span(j, h.Resource, h.From, h.To, 1, atBench, 0))
 			}
 		}
-		chains, seen := 0, 0
-		for _, b := range j.Blocks {
-			chains += len(b.Chains)
+		for c := range b.Chains {
+			seen++
+			l.all = append(l.all, l.ofChain(j, b, &b.Chains[c], seen == 1, seen == chains))
 		}
-		for _, b := range j.Blocks {
-			for _, h := range b.Holds {
-				if h.Resource >= 0 {
-					certain(span(h.Resource, h.From, h.To, 1, -1, 0))
-				}
-			}
-			for _, c := range b.Chains {
-				seen++
-				first, end := j.ChainSpan(c.Index)
-				ahead := queueAhead(j, first, seen == 1)
-				var behind *queued
-				if seen == chains {
-					behind = queueBehind(j, end)
-				}
-				given := map[int]*queued{}
-				for _, h := range b.Holds {
-					if seen == chains && given[h.To] == nil {
-						given[h.To] = queueBehind(j, h.To)
-					}
-				}
-				var d demand
-				for option, st := range s.Options[c.Index] {
-					at := span(st, first, end, 1, c.Index, option)
-					at.ahead, at.behind = ahead, behind
-					way := []part{at}
-					at.resource = machines
-					way = append(way, at)
-					for _, h := range b.Holds {
-						if h.Resource < 0 && h.Chain == c.Index && h.ByOption[option] >= s.Machines {
-							held := span(h.ByOption[option], h.From, h.To, 1, c.Index, option)
-							held.behind = given[h.To]
-							way = append(way, held)
-							held.resource = taken
-							way = append(way, held)
-						}
-					}
-					d.ways = append(d.ways, way)
-				}
-				all = append(all, d)
+	}
+}
+
+// ofChain is the demand of a chain, which is maybe the first or the last of its job.
+func (l *demandList) ofChain(j *instance.CompiledJob, b *instance.Block, c *instance.Chain, first, last bool) demand {
+	from, to := j.ChainSpan(c.Index)
+	ahead, given := queueAhead(j, from, first), map[int]*queued{}
+	var behind *queued
+	if last {
+		behind = queueBehind(j, to)
+		for _, h := range b.Holds {
+			if given[h.To] == nil {
+				given[h.To] = queueBehind(j, h.To)
 			}
 		}
 	}
-	return all
+	var d demand
+	for option, machine := range l.Options[c.Index] {
+		at := span(j, machine, from, to, 1, c.Index, option)
+		at.ahead, at.behind = ahead, behind
+		way := []part{at}
+		at.resource = l.machines
+		way = append(way, at)
+		for _, h := range b.Holds {
+			if h.Resource < 0 && h.Chain == c.Index && h.ByOption[option] >= l.Machines {
+				held := span(j, h.ByOption[option], h.From, h.To, 1, c.Index, option)
+				held.behind = given[h.To]
+				way = append(way, held)
+				held.resource = l.taken
+				way = append(way, held)
+			}
+		}
+		d.ways = append(d.ways, way)
+	}
+	return d
 }
 
 // queueAhead is an operation that somebody has to have done in turn when a use begins: the
@@ -220,12 +248,67 @@ const priceRounds = 2000
 // what they cannot be used at its beginning and its end. The prices are raised where
 // too much is asked of a resource. least is a time that is known to be needed.
 func (s bounds) priceBound(least schedule.Tick) schedule.Tick {
-	all := s.demands()
+	m := s.newMarket(least)
+	if len(m.used) == 0 {
+		return 0
+	}
+	best := 0.0
+	for round := range priceRounds {
+		bound, ok := m.bound()
+		if !ok {
+			break
+		}
+		best = max(best, bound)
+		m.raise(bound, 1.5*math.Pow(0.997, float64(round)))
+	}
+	return schedule.Tick(best)
+}
+
+// A market has what is asked of all rows, and their prices.
+type market struct {
+	demands  []demand
+	capacity []int
+	// idle is how long a row cannot be used, used are the rows that somebody asks for.
+	idle []float64
+	used []int
+	// price and work are by row: work is what was asked of it at these prices.
+	price, work []float64
+}
+
+func (s bounds) newMarket(least schedule.Tick) *market {
 	rows := len(s.Capacity) + 2
-	capacity := make([]int, rows)
-	copy(capacity, s.Capacity)
-	heads, tails, uses := make([]edge, rows), make([]edge, rows), make([]int, rows)
-	for _, d := range all {
+	m := &market{demands: s.demands(), capacity: make([]int, rows), idle: make([]float64, rows),
+		price: make([]float64, rows), work: make([]float64, rows)}
+	copy(m.capacity, s.Capacity)
+	for r := range s.Capacity {
+		switch {
+		case r < s.Machines:
+			m.capacity[rows-2] += s.Capacity[r]
+		case s.isTaken(r):
+			m.capacity[rows-1] += s.Capacity[r]
+		}
+	}
+	heads, tails, uses := m.edges()
+	for r := range m.capacity {
+		if uses[r] == 0 || m.capacity[r] == 0 {
+			continue
+		}
+		m.used, m.price[r] = append(m.used, r), 1
+		before, after := heads[r].least(m.capacity[r], s.Capacity), tails[r].least(m.capacity[r], s.Capacity)
+		fewest := schedule.Never
+		for n := range min(len(before), len(after)) {
+			fewest = min(fewest, before[n]+after[n]+schedule.Tick(m.capacity[r]-n)*least)
+		}
+		m.idle[r] = float64(fewest)
+	}
+	return m
+}
+
+// edges are both ends of the day at each row, and how often it is used.
+func (m *market) edges() (heads, tails []edge, uses []int) {
+	rows := len(m.capacity)
+	heads, tails, uses = make([]edge, rows), make([]edge, rows), make([]int, rows)
+	for _, d := range m.demands {
 		first := map[int]part{}
 		for _, way := range d.ways {
 			for _, p := range way {
@@ -242,66 +325,42 @@ func (s bounds) priceBound(least schedule.Tick) schedule.Tick {
 			}
 		}
 	}
-	for r := range s.Capacity {
-		switch {
-		case r < s.Machines:
-			capacity[rows-2] += s.Capacity[r]
-		case s.isTaken(r):
-			capacity[rows-1] += s.Capacity[r]
+	return heads, tails, uses
+}
+
+// bound is the time that no plan can beat at these prices; ok is false where something asked for is
+// not there at all.
+func (m *market) bound() (bound float64, ok bool) {
+	clear(m.work)
+	total, sum := 0.0, 0.0
+	for _, d := range m.demands {
+		way, cost := d.cheapest(m.price, m.capacity)
+		if way < 0 {
+			return 0, false
+		}
+		total += cost
+		for _, p := range d.ways[way] {
+			m.work[p.resource] += float64(p.work)
 		}
 	}
-	idle := make([]float64, rows)
-	var used []int
-	for r := range capacity {
-		if uses[r] == 0 || capacity[r] == 0 {
-			continue
-		}
-		used = append(used, r)
-		before, after := heads[r].least(capacity[r], s.Capacity), tails[r].least(capacity[r], s.Capacity)
-		fewest := schedule.Never
-		for n := range min(len(before), len(after)) {
-			fewest = min(fewest, before[n]+after[n]+schedule.Tick(capacity[r]-n)*least)
-		}
-		idle[r] = float64(fewest)
+	for _, r := range m.used {
+		total += m.price[r] * m.idle[r]
+		sum += m.price[r] * float64(m.capacity[r])
 	}
-	if len(used) == 0 {
-		return 0
+	return total / sum, true
+}
+
+// raise changes the prices: up where a unit would have to do more than the bound, down elsewhere.
+func (m *market) raise(bound, change float64) {
+	most := 0.0
+	for _, r := range m.used {
+		over := (m.work[r]+m.idle[r])/float64(m.capacity[r]) - bound
+		m.price[r] *= math.Exp(change * over / max(bound, 1))
+		most = max(most, m.price[r])
 	}
-	price, work := make([]float64, rows), make([]float64, rows)
-	for _, r := range used {
-		price[r] = 1
+	for _, r := range m.used {
+		m.price[r] /= most
 	}
-	best := 0.0
-	for round := range priceRounds {
-		clear(work)
-		total, sum := 0.0, 0.0
-		for _, d := range all {
-			way, cost := d.cheapest(price, capacity)
-			if way < 0 {
-				return schedule.Tick(best)
-			}
-			total += cost
-			for _, p := range d.ways[way] {
-				work[p.resource] += float64(p.work)
-			}
-		}
-		for _, r := range used {
-			total += price[r] * idle[r]
-			sum += price[r] * float64(capacity[r])
-		}
-		bound := total / sum
-		best = max(best, bound)
-		// Up where a unit would have to do more than the bound, down elsewhere.
-		change, most := 1.5*math.Pow(0.997, float64(round)), 0.0
-		for _, r := range used {
-			price[r] *= math.Exp(change * ((work[r]+idle[r])/float64(capacity[r]) - bound) / max(bound, 1))
-			most = max(most, price[r])
-		}
-		for _, r := range used {
-			price[r] /= most
-		}
-	}
-	return schedule.Tick(best)
 }
 
 // cheapest is the way that costs least, −1 where there is none.
