@@ -225,30 +225,9 @@ func Table(table [][]string, lines []int) ([]Row, []Problem) {
 	if len(table) == 0 {
 		return nil, []Problem{{1, "", "there is nothing in it"}}
 	}
-	var problems []Problem
-	at := make([]column, len(table[0]))
-	seen := map[string]bool{}
-	for i, heading := range table[0] {
-		c, known := columnOf(heading)
-		switch {
-		case strings.TrimSpace(heading) == "":
-			continue
-		case !known:
-			problems = append(problems,
-				Problem{lines[0], short(strings.TrimSpace(heading)), "no such column: there are " + strings.Join(Headings(), ", ")})
-			continue
-		case seen[c.heading]:
-			problems = append(problems, Problem{lines[0], c.heading, "this column is there twice"})
-			continue
-		}
-		at[i], seen[c.heading] = c, true
-	}
-	if len(problems) > MostProblems {
-		return nil, problems[:MostProblems]
-	}
-	if !seen["name"] {
-		problems = append(problems, Problem{lines[0], "", "one column has to be headed name"})
-		return nil, problems
+	at, problems, named := columnsOf(table[0], lines[0])
+	if !named || len(problems) > MostProblems {
+		return nil, problems[:min(MostProblems, len(problems))]
 	}
 	var rows []Row
 	names := map[string]int{}
@@ -256,25 +235,8 @@ func Table(table [][]string, lines []int) ([]Row, []Problem) {
 		if !slices.ContainsFunc(record, func(cell string) bool { return strings.TrimSpace(cell) != "" }) {
 			continue
 		}
-		row := Row{Line: lines[n+1]}
-		for i, c := range at {
-			if c.read == nil {
-				continue
-			}
-			cell := ""
-			if i < len(record) {
-				cell = strings.TrimSpace(record[i])
-			}
-			if wrong := c.read(&row, cell); wrong != "" {
-				problems = append(problems, Problem{row.Line, c.heading, wrong})
-			}
-		}
-		for i := len(at); i < len(record); i++ {
-			if strings.TrimSpace(record[i]) != "" {
-				problems = append(problems, Problem{row.Line, "", fmt.Sprintf("%q stands under no heading", short(record[i]))})
-				break
-			}
-		}
+		row, wrong := rowOf(record, at, lines[n+1])
+		problems = append(problems, wrong...)
 		key := strings.ToLower(row.Name)
 		if before := names[key]; before > 0 && key != "" {
 			problems = append(problems,
@@ -293,6 +255,56 @@ func Table(table [][]string, lines []int) ([]Row, []Problem) {
 		return nil, problems
 	}
 	return rows, nil
+}
+
+// columnsOf are the columns of a table by its headings, nothing for one without; named tells that
+// there is one of names.
+func columnsOf(headings []string, line int) (at []column, problems []Problem, named bool) {
+	at = make([]column, len(headings))
+	seen := map[string]bool{}
+	for i, heading := range headings {
+		c, known := columnOf(heading)
+		switch {
+		case strings.TrimSpace(heading) == "":
+			continue
+		case !known:
+			problems = append(problems,
+				Problem{line, short(strings.TrimSpace(heading)), "no such column: there are " + strings.Join(Headings(), ", ")})
+			continue
+		case seen[c.heading]:
+			problems = append(problems, Problem{line, c.heading, "this column is there twice"})
+			continue
+		}
+		at[i], seen[c.heading] = c, true
+	}
+	if !seen["name"] && len(problems) <= MostProblems {
+		problems = append(problems, Problem{line, "", "one column has to be headed name"})
+	}
+	return at, problems, seen["name"]
+}
+
+// rowOf reads a record by its columns.
+func rowOf(record []string, at []column, line int) (row Row, problems []Problem) {
+	row.Line = line
+	for i, c := range at {
+		if c.read == nil {
+			continue
+		}
+		cell := ""
+		if i < len(record) {
+			cell = strings.TrimSpace(record[i])
+		}
+		if wrong := c.read(&row, cell); wrong != "" {
+			problems = append(problems, Problem{line, c.heading, wrong})
+		}
+	}
+	for i := len(at); i < len(record); i++ {
+		if strings.TrimSpace(record[i]) != "" {
+			problems = append(problems, Problem{line, "", fmt.Sprintf("%q stands under no heading", short(record[i]))})
+			break
+		}
+	}
+	return row, problems
 }
 
 // Write writes rows as the table that [Text] reads.

@@ -115,64 +115,33 @@ type activity struct {
 // A held unit of a resource, by a number of its own.
 type held struct{ resource, hold int }
 
+// A placedAs is whose operation of a plan is meant.
+type placedAs struct{ job, operation string }
+
+// A timed activity has its times of the plan, and which of its job's it is.
+type timed struct {
+	activity
+	start, end float64
+	index      int
+}
+
 // activities are the operations of a plan in the order in which they begin.
 func (s *simulation) activities(r schedule.Plan) ([]activity, error) {
-	type step struct{ person, id string }
-	placed := map[step]schedule.Assignment{}
+	placed := map[placedAs]schedule.Assignment{}
 	for _, at := range r.Assignments {
-		placed[step{at.Job, at.Operation}] = at
-	}
-	type timed struct {
-		activity
-		start, end float64
-		index      int
+		placed[placedAs{at.Job, at.Operation}] = at
 	}
 	var all []timed
 	holds := 0
 	for i := range s.Jobs {
-		j, job := &s.Jobs[i], s.Problem.Jobs[i]
-		mine := make([]timed, len(job.Operations))
-		options := make([]int, len(job.Operations))
-		for k, st := range job.Operations {
-			at, ok := placed[step{job.ID, st.ID}]
-			if !ok {
-				return nil, fmt.Errorf("the plan has no step %s of %s", st.ID, job.ID)
-			}
-			m := timed{activity: activity{job: i, minutes: at.End - at.Start, machine: -1, breaks: st.Breaks,
-				spread: BenchSpread}, start: at.Start, end: at.End, index: k}
-			if c := j.Operations[k].Chain; c >= 0 {
-				m.spread = MachineSpread
-				options[k] = s.optionOf(j, c, at.Machine, func(from int) []string {
-					return placed[step{job.ID, job.Operations[from].ID}].Took
-				})
-				if options[k] < 0 {
-					return nil, fmt.Errorf("the plan has %s of %s on %q, where it cannot be", st.ID, job.ID, at.Machine)
-				}
-				m.machine = s.Options[c][options[k]]
-				at := s.Problem.Machines[m.machine]
-				m.breaks *= cmp.Or(at.BreakFactor, 1)
-				if at.Spread != nil {
-					m.spread = *at.Spread
-				}
-			}
-			if st.Spread != nil {
-				m.spread = *st.Spread
-			}
-			if at.End > at.Start { // what takes no time needs nothing
-				m.needs = j.Operations[k].Needs
-			}
-			if at.With != "" {
-				m.planned = at.Start
-				m.oneOf = slices.Clone(j.Operations[k].OneOf)
-				slices.SortStableFunc(m.oneOf, func(a, b int) int { return cmp.Compare(s.other(a, at.With), s.other(b, at.With)) })
-			}
-			m.at = schedule.ToMinutes(j.Operations[k].At)
-			mine[k] = m
+		mine, options, err := s.ofJob(i, placed)
+		if err != nil {
+			return nil, err
 		}
-		for _, b := range j.Blocks {
+		for _, b := range s.Jobs[i].Blocks {
 			for _, h := range b.Holds {
 				// A kept machine is busy from one of its operations to the next anyway.
-				if resource := j.Held(h, options); resource >= s.Machines {
+				if resource := s.Jobs[i].Held(h, options); resource >= s.Machines {
 					mine[h.From].takes = append(mine[h.From].takes, held{resource, holds})
 					mine[h.To].gives = append(mine[h.To].gives, held{resource, holds})
 					holds++
@@ -188,11 +157,58 @@ func (s *simulation) activities(r schedule.Plan) ([]activity, error) {
 	if len(all) == 0 {
 		return nil, errors.New("there is nobody to play a day for")
 	}
-	moves := make([]activity, len(all))
+	activities := make([]activity, len(all))
 	for i, m := range all {
-		moves[i] = m.activity
+		activities[i] = m.activity
 	}
-	return moves, nil
+	return activities, nil
+}
+
+// ofJob are the activities of a job in the order of its operations, without what they hold, and the
+// options of its chains that the plan took.
+func (s *simulation) ofJob(i int, placed map[placedAs]schedule.Assignment) (mine []timed, options []int, err error) {
+	j, job := &s.Jobs[i], s.Problem.Jobs[i]
+	mine, options = make([]timed, len(job.Operations)), make([]int, len(job.Operations))
+	for k, operation := range job.Operations {
+		at, ok := placed[placedAs{job.ID, operation.ID}]
+		if !ok {
+			return nil, nil, fmt.Errorf("the plan has no step %s of %s", operation.ID, job.ID)
+		}
+		m := timed{activity: activity{job: i, minutes: at.End - at.Start, machine: -1, breaks: operation.Breaks,
+			spread: BenchSpread, at: schedule.ToMinutes(j.Operations[k].At)}, start: at.Start, end: at.End, index: k}
+		if c := j.Operations[k].Chain; c >= 0 {
+			options[k] = s.optionOf(j, c, at.Machine, func(from int) []string {
+				return placed[placedAs{job.ID, job.Operations[from].ID}].Took
+			})
+			if options[k] < 0 {
+				return nil, nil, fmt.Errorf("the plan has %s of %s on %q, where it cannot be", operation.ID, job.ID, at.Machine)
+			}
+			s.sitAt(&m.activity, s.Options[c][options[k]])
+		}
+		if operation.Spread != nil {
+			m.spread = *operation.Spread
+		}
+		if at.End > at.Start { // what takes no time needs nothing
+			m.needs = j.Operations[k].Needs
+		}
+		if at.With != "" {
+			m.planned = at.Start
+			m.oneOf = slices.Clone(j.Operations[k].OneOf)
+			slices.SortStableFunc(m.oneOf, func(a, b int) int { return cmp.Compare(s.other(a, at.With), s.other(b, at.With)) })
+		}
+		mine[k] = m
+	}
+	return mine, options, nil
+}
+
+// sitAt has an activity vary as its machine does.
+func (s *simulation) sitAt(m *activity, machine int) {
+	m.machine, m.spread = machine, MachineSpread
+	at := s.Problem.Machines[machine]
+	m.breaks *= cmp.Or(at.BreakFactor, 1)
+	if at.Spread != nil {
+		m.spread = *at.Spread
+	}
 }
 
 // other is 0 for the resource of a name, and 1 for every other.
