@@ -106,76 +106,111 @@ func (d UseCases) offered(m moving) say.Text {
 // moves are the nearest free times for bookings that give way to a class, one after the
 // other.
 func (d UseCases) moves(c wish, way []fleet.Booking) ([]moving, error) {
+	m, err := d.newMover(c, way)
+	if err != nil {
+		return nil, err
+	}
+	for _, b := range way {
+		if err := m.move(b); err != nil {
+			return nil, err
+		}
+	}
+	return m.all, nil
+}
+
+// A mover finds other times for bookings, one after the other: all is what it has found.
+type mover struct {
+	UseCases
+	wish   wish
+	rules  booking.Rules
+	within booking.Span
+
+	machines []fleet.Machine
+	booked   []fleet.Booking
+	busy     fleet.Instructors
+	all      []moving
+}
+
+func (d UseCases) newMover(c wish, way []fleet.Booking) (*mover, error) {
 	settings, err := d.Settings()
 	if err != nil {
 		return nil, err
 	}
-	machines, err := d.Workshop.Machines()
-	if err != nil {
+	m := &mover{UseCases: d, wish: c, rules: settings.Booking}
+	if m.machines, err = d.Workshop.Machines(); err != nil {
 		return nil, err
 	}
 	const back, ahead, most = 7, 14, 2000
-	within := booking.Span{From: c.StartsAt.AddDate(0, 0, -back), To: c.StartsAt.AddDate(0, 0, ahead)}.Since(d.Now)
-	booked, _, err := d.Workshop.BookingsBetween(within.From, within.To, store.Rows{Limit: most})
+	m.within = booking.Span{From: c.StartsAt.AddDate(0, 0, -back), To: c.StartsAt.AddDate(0, 0, ahead)}.Since(d.Now)
+	booked, _, err := d.Workshop.BookingsBetween(m.within.From, m.within.To, store.Rows{Limit: most})
 	if err != nil {
 		return nil, err
 	}
-	class := booking.Span{From: c.StartsAt, To: c.EndsAt}
-	booked = slices.DeleteFunc(booked, func(b fleet.Booking) bool { // the class as it was goes too
+	m.booked = slices.DeleteFunc(booked, func(b fleet.Booking) bool { // the class as it was goes too
 		return c.ID != 0 && b.Class != nil && b.Class.ID == c.ID ||
 			slices.ContainsFunc(way, func(other fleet.Booking) bool { return other.ID == b.ID })
 	})
-	busy, err := d.Workshop.LockInstructors(within.From, within.To, c.ID)
-	if err != nil {
+	if m.busy, err = d.Workshop.LockInstructors(m.within.From, m.within.To, c.ID); err != nil {
 		return nil, err
 	}
-	busy.Busy = append(busy.Busy, fleet.Busy{StartsAt: c.StartsAt, EndsAt: c.EndsAt, Instructors: c.Instructors})
-	var all []moving
-	for _, b := range way {
-		want := booking.Want{Within: within, Now: d.Now, Zone: d.Who.Zone}
-		elsewhere, err := d.Workshop.Elsewhere([]int64{b.Student.ID}, within.From, within.To, c.ID)
-		if err != nil {
-			return nil, err
-		}
-		for _, e := range elsewhere {
-			if e.ID != b.ID {
-				want.Elsewhere = append(want.Elsewhere, e.Span())
-			}
-		}
-		for _, m := range all { // what was moved before
-			if m.ok && m.Student.ID == b.Student.ID {
-				want.Elsewhere = append(want.Elsewhere, m.to)
-			}
-		}
-		if slices.Contains(c.studentIDs, b.Student.ID) {
-			want.Elsewhere = append(want.Elsewhere, class)
-		}
-		student, err := d.Workshop.Student(b.Student.ID)
-		if err != nil {
-			return nil, err
-		}
-		if want.Machines, err = d.others(b, student, machines, booked, c.machines, class, within); err != nil {
-			return nil, err
-		}
-		m := moving{Booking: b}
-		fits := func(s booking.Span) bool { return !b.Accompanied || busy.Free(s.From, s.To) }
-		// What fits the machine they had stays there, where it is free that very day.
-		that := want
-		that.Machines = want.Machines[:min(1, len(want.Machines))]
-		that.Within = booking.Span{From: form.Midnight(c.StartsAt, d.Who.Zone),
-			To: form.Midnight(c.StartsAt.AddDate(0, 0, 1), d.Who.Zone)}.Since(within.From)
-		id, to, ok := settings.Booking.Nearest(that, b.Span(), fits)
-		if !ok {
-			id, to, ok = settings.Booking.Nearest(want, b.Span(), fits)
-		}
-		m.to, m.ok = to, ok
-		if i := slices.IndexFunc(machines, func(one fleet.Machine) bool { return one.ID == id }); m.ok && i >= 0 {
-			m.machine = fleet.Named{ID: id, Name: machines[i].Name}
-			booked = append(booked, fleet.Booking{Machine: m.machine, StartsAt: m.to.From, EndsAt: m.to.To})
-		}
-		all = append(all, m)
+	m.busy.Busy = append(m.busy.Busy, fleet.Busy{StartsAt: c.StartsAt, EndsAt: c.EndsAt, Instructors: c.Instructors})
+	return m, nil
+}
+
+// class is when the class has its machines and people.
+func (m *mover) class() booking.Span { return booking.Span{From: m.wish.StartsAt, To: m.wish.EndsAt} }
+
+// move finds the nearest free time for a booking.
+func (m *mover) move(b fleet.Booking) error {
+	want, err := m.want(b)
+	if err != nil {
+		return err
 	}
-	return all, nil
+	fits := func(s booking.Span) bool { return !b.Accompanied || m.busy.Free(s.From, s.To) }
+	// What fits the machine they had stays there, where it is free that very day.
+	that := want
+	that.Machines = want.Machines[:min(1, len(want.Machines))]
+	that.Within = booking.Span{From: form.Midnight(m.wish.StartsAt, m.Who.Zone),
+		To: form.Midnight(m.wish.StartsAt.AddDate(0, 0, 1), m.Who.Zone)}.Since(m.within.From)
+	id, to, ok := m.rules.Nearest(that, b.Span(), fits)
+	if !ok {
+		id, to, ok = m.rules.Nearest(want, b.Span(), fits)
+	}
+	found := moving{Booking: b, to: to, ok: ok}
+	if i := slices.IndexFunc(m.machines, func(one fleet.Machine) bool { return one.ID == id }); ok && i >= 0 {
+		found.machine = fleet.Named{ID: id, Name: m.machines[i].Name}
+		m.booked = append(m.booked, fleet.Booking{Machine: found.machine, StartsAt: to.From, EndsAt: to.To})
+	}
+	m.all = append(m.all, found)
+	return nil
+}
+
+// want is what another time for a booking has to keep to.
+func (m *mover) want(b fleet.Booking) (booking.Want, error) {
+	want := booking.Want{Within: m.within, Now: m.Now, Zone: m.Who.Zone}
+	elsewhere, err := m.Workshop.Elsewhere([]int64{b.Student.ID}, m.within.From, m.within.To, m.wish.ID)
+	if err != nil {
+		return want, err
+	}
+	for _, e := range elsewhere {
+		if e.ID != b.ID {
+			want.Elsewhere = append(want.Elsewhere, e.Span())
+		}
+	}
+	for _, moved := range m.all { // what was moved before
+		if moved.ok && moved.Student.ID == b.Student.ID {
+			want.Elsewhere = append(want.Elsewhere, moved.to)
+		}
+	}
+	if slices.Contains(m.wish.studentIDs, b.Student.ID) {
+		want.Elsewhere = append(want.Elsewhere, m.class())
+	}
+	student, err := m.Workshop.Student(b.Student.ID)
+	if err != nil {
+		return want, err
+	}
+	want.Machines, err = m.others(b, student, m.machines, m.booked, m.wish.machines, m.class(), m.within)
+	return want, err
 }
 
 // others are the machines of the kind that a student had, that one first, where they may be

@@ -106,21 +106,8 @@ func (d UseCases) Preview(in ClassInput) (Preview, error) {
 	if err != nil {
 		return page, err
 	}
-	c := classday.Class{
-		ID: in.ID, Project: found[at], Instructors: soFar(in.Instructors, 1, mostHands), Irons: soFar(in.Irons, 1, mostIrons),
-		OpeningMinutes: soFar(in.Opening, 0, mostTogether), ClosingMinutes: soFar(in.Closing, 0, mostTogether),
-		Assistants: soFar(in.Assistants, 0, mostHands), AssistantMinutes: soFar(in.AssistantMinutes, 0, mostStay),
-		Benches: soFar(in.Benches, 0, mostPicked),
-	}
-	times := form.Problems{}
-	c.StartsAt, c.EndsAt = d.Clock().Times(times, in.Date, in.From, in.To, true)
-	if page.Timed = len(times) == 0; !page.Timed {
-		c.StartsAt = form.Midnight(d.Now, d.Who.Zone)
-		c.EndsAt = c.StartsAt.Add(usualWindow)
-	}
-	if d.readBreak(times, &c, in); times["break-at"]+times["break-minutes"] != "" {
-		c.BreakAt, c.BreakMinutes = 0, 0 // not yet
-	}
+	c := d.soFar(in, &page)
+	c.Project = found[at]
 	if page.Timed {
 		if c.Lent, err = d.Workshop.Lent(c.StartsAt, c.EndsAt, in.ID); err != nil {
 			return page, err
@@ -137,14 +124,7 @@ func (d UseCases) Preview(in ClassInput) (Preview, error) {
 			c.Machines = append(c.Machines, m)
 		}
 	}
-	switch {
-	case len(c.Places) == 0 && len(c.Machines) == 0:
-		page.Missing = say.T("Tick machines and students: the finish follows.")
-	case len(c.Places) == 0:
-		page.Missing = say.T("Tick students: the finish follows.")
-	case len(c.Machines) == 0:
-		page.Missing = say.T("Tick machines: the finish follows.")
-	}
+	page.Missing = missing(c)
 	if !page.Missing.Silent() {
 		return page, nil
 	}
@@ -154,6 +134,39 @@ func (d UseCases) Preview(in ClassInput) (Preview, error) {
 	}
 	page.vary(c, rules)
 	return page, nil
+}
+
+// soFar is a class as far as it is typed, without people and machines.
+func (d UseCases) soFar(in ClassInput, page *Preview) classday.Class {
+	c := classday.Class{
+		ID: in.ID, Instructors: numberSoFar(in.Instructors, 1, mostHands), Irons: numberSoFar(in.Irons, 1, mostIrons),
+		OpeningMinutes: numberSoFar(in.Opening, 0, mostTogether), ClosingMinutes: numberSoFar(in.Closing, 0, mostTogether),
+		Assistants: numberSoFar(in.Assistants, 0, mostHands), AssistantMinutes: numberSoFar(in.AssistantMinutes, 0, mostStay),
+		Benches: numberSoFar(in.Benches, 0, mostPicked),
+	}
+	times := form.Problems{}
+	c.StartsAt, c.EndsAt = d.Clock().Times(times, in.Date, in.From, in.To, true)
+	if page.Timed = len(times) == 0; !page.Timed {
+		c.StartsAt = form.Midnight(d.Now, d.Who.Zone)
+		c.EndsAt = c.StartsAt.Add(usualWindow)
+	}
+	if d.readBreak(times, &c, in); times["break-at"]+times["break-minutes"] != "" {
+		c.BreakAt, c.BreakMinutes = 0, 0 // not yet
+	}
+	return c
+}
+
+// missing says what has to be ticked before a finish follows, silent for nothing.
+func missing(c classday.Class) say.Text {
+	switch {
+	case len(c.Places) == 0 && len(c.Machines) == 0:
+		return say.T("Tick machines and students: the finish follows.")
+	case len(c.Places) == 0:
+		return say.T("Tick students: the finish follows.")
+	case len(c.Machines) == 0:
+		return say.T("Tick machines: the finish follows.")
+	}
+	return say.Text{}
 }
 
 // previewPlaces are those who are ticked: who is on the roster already comes as it
@@ -323,9 +336,9 @@ func Planned(opened classday.Day, iterations int) classday.Plan {
 	return opened.Take(result)
 }
 
-// soFar is a number as far as it is typed: the least there may be where it is none yet, and
+// numberSoFar is a number as far as it is typed: the least there may be where it is none yet, and
 // the most where it is more.
-func soFar(typed string, least, most int) int {
+func numberSoFar(typed string, least, most int) int {
 	n, err := strconv.Atoi(strings.TrimSpace(typed))
 	if err != nil {
 		return least
