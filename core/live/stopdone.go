@@ -13,7 +13,7 @@ var _ = declare(StopDone, declaration{
 	refused: say.T("That stop is not what they sew: somebody noted it just now. Look again."),
 	said: func(s State, e Event) say.Text {
 		at, _ := s.Standing(e.StudentID)
-		return say.T("%s is done with stop %d", say.Name(at.Name), say.Count(e.Stop))
+		return say.T("%s is done with stop %s", say.Name(at.Name), say.Count(e.Stop))
 	},
 	ofStudent: func(s *State, at *Standing, e Event) bool {
 		if !at.isAt(e.Step) || !at.Begun || at.Stop+1 >= len(at.Stops) || at.Stops[at.Stop].N != e.Stop {
