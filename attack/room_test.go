@@ -18,6 +18,8 @@ import (
 	"testing"
 	"time"
 
+	"chalkstep/core/live/phone"
+
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -46,7 +48,7 @@ func pressed(c *http.Client, link, id string, student int64) (ok bool) {
 }
 
 // stateOf is what the link of a station says.
-func stateOf(t *testing.T, link string) machine.State {
+func stateOf(t *testing.T, link string) phone.State {
 	t.Helper()
 	state, err := machine.Station{Link: link, HTTP: http.DefaultClient}.State(t.Context())
 	require.NoError(t, err)

@@ -130,7 +130,8 @@ func (p *player) goOn(ctx context.Context, s Station, state phone.State, person 
 		if state.Clock.Before(t.repaired) {
 			return nil
 		}
-		_, err := p.tell(ctx, s, state, person, phone.Press{ID: t.press.ID + "-going", Kind: "going", Student: person.Student})
+		_, err := p.tell(ctx, s, state, person,
+			phone.Press{ID: t.press.ID + "-going", Kind: "going", Student: person.Student})
 		if err == nil {
 			t.due = t.due.Add(t.repaired.Sub(t.broke))
 			t.repaired, t.broke = time.Time{}, time.Time{}
@@ -186,7 +187,8 @@ func (p *player) begin(state phone.State, person phone.Person, what string) *tas
 }
 
 // tell presses under a name that stays the same however often it has to be sent.
-func (p *player) tell(ctx context.Context, s Station, state phone.State, person phone.Person, press phone.Press) (refused string,
+func (p *player) tell(ctx context.Context, s Station, state phone.State, person phone.Person,
+	press phone.Press) (refused string,
 	err error) {
 	refused, err = s.Press(ctx, press)
 	if err == nil {
