@@ -43,7 +43,7 @@ func benches(t *testing.T, c *client) string {
 // pressed sends a press once; ok tells that the server said it has it.
 func pressed(c *http.Client, link, id string, student int64) (ok bool) {
 	refused, err := machine.Station{Link: link, HTTP: c}.Press(context.Background(),
-		machine.Press{ID: id, Kind: "hand-up", Student: student, Reason: "question"})
+		phone.Press{ID: id, Kind: "hand-up", Student: student, Reason: "question"})
 	return err == nil && refused == ""
 }
 
