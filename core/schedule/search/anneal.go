@@ -11,7 +11,7 @@ import (
 // is not the length alone that counts: there, a change costs more before it pays.
 const (
 	machineTemperature = 0.0036
-	jobTemperature     = 0.003
+	jobTemperature     = 0.015
 	fairTemperature    = 0.01
 )
 
