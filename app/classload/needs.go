@@ -77,13 +77,13 @@ func (d Loader) Shelf(classID int64) (ShelfPage, error) {
 // Shelves opens what classes take from the shelf. One whose needs cannot be
 // worked out says why in its Problem and spoils no other.
 func (d Loader) Shelves(classes []classday.Class, items []stock.Item) ([]ShelfPage, error) {
-	plans, err := d.Planned(classes)
+	plans, err := d.planned(classes)
 	if err != nil {
 		return nil, err
 	}
 	on, widths := stock.Of(items), stock.Widths(items)
 	pages := make([]ShelfPage, len(plans))
-	each(len(plans), func(i int) { pages[i] = d.ShelfOf(plans[i], on, widths) })
+	each(len(plans), func(i int) { pages[i] = d.shelfOf(plans[i], on, widths) })
 	for i := range pages {
 		if pages[i].Problem.Silent() {
 			if err := d.keepCost(&pages[i]); err != nil {
@@ -94,8 +94,8 @@ func (d Loader) Shelves(classes []classday.Class, items []stock.Item) ([]ShelfPa
 	return pages, nil
 }
 
-// ShelfOf is what one class takes from the shelf.
-func (d Loader) ShelfOf(p classday.Plan, on *stock.Stock, widths func(supply.Key) float64) ShelfPage {
+// shelfOf is what one class takes from the shelf.
+func (d Loader) shelfOf(p classday.Plan, on *stock.Stock, widths func(supply.Key) float64) ShelfPage {
 	page := ShelfPage{Plan: p}
 	packing, err := p.Pack(widths)
 	switch {

@@ -28,7 +28,7 @@ func (d Loader) ClassIn(classID int64) (classday.Plan, []fleet.Machine, error) {
 	if err != nil {
 		return classday.Plan{}, nil, err
 	}
-	plans, err := d.PlannedIn([]classday.Class{c}, rules, machines)
+	plans, err := d.plannedIn([]classday.Class{c}, rules, machines)
 	if err != nil {
 		return classday.Plan{}, nil, err
 	}
@@ -52,18 +52,18 @@ func PlanHash(opened classday.Day) ([32]byte, error) {
 	return sha256.Sum256(append(text, planner...)), nil
 }
 
-// Planned opens classes with their plans: as they were worked out before where
+// planned opens classes with their plans: as they were worked out before where
 // nothing they are made from has changed. What classes share is read once. One
 // that cannot be planned says why and spoils no other.
-func (d Loader) Planned(classes []classday.Class) ([]classday.Plan, error) {
+func (d Loader) planned(classes []classday.Class) ([]classday.Plan, error) {
 	rules, machines, err := d.Floorplan()
 	if err != nil {
 		return nil, err
 	}
-	return d.PlannedIn(classes, rules, machines)
+	return d.plannedIn(classes, rules, machines)
 }
 
-func (d Loader) PlannedIn(classes []classday.Class, rules policy.Rules, machines []fleet.Machine) ([]classday.Plan,
+func (d Loader) plannedIn(classes []classday.Class, rules policy.Rules, machines []fleet.Machine) ([]classday.Plan,
 	error) {
 	days, kept, err := d.Open(classes, rules, machines)
 	if err != nil {

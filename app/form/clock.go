@@ -19,6 +19,9 @@ const (
 	yearsAhead          = 2
 )
 
+// LongestTimes is how long something that is typed as two clock times of a day may be.
+const LongestTimes = 12 * time.Hour
+
 // Far is the field by which somebody says that a day far ahead is meant.
 const Far = "far"
 
@@ -81,7 +84,7 @@ func (c Clock) Times(problems Problems, date, from, to string, far bool) (start,
 	if len(problems) == 0 && !end.After(start) {
 		problems["to"] = "The end has to be after the start."
 	}
-	if len(problems) == 0 && end.Sub(start) > 12*time.Hour {
+	if len(problems) == 0 && end.Sub(start) > LongestTimes {
 		problems["to"] = "At most 12 hours at a time."
 	}
 	return start, end

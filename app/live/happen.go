@@ -90,12 +90,11 @@ func (d UseCases) openLog(classID int64) (*classload.Log, error) {
 	return n, err
 }
 
-// write adds an event that was accepted.
+// write adds an event that was accepted, and keeps what it leaves behind.
 func (d UseCases) write(n *classload.Log, e live.Event) error {
 	if n.Page.Seq >= store.MostEvents {
 		return form.Problems{"": fmt.Sprintf("A class can have %d events, and this one has them.", store.MostEvents)}
 	}
-	e = e.Plain()
 	e.Seq, e.NotedAt = n.Page.Seq+1, d.Now
 	if err := d.Workshop.AddEvent(n.Plan.Class.ID, e, d.Who.AccountID); err != nil {
 		return err

@@ -110,7 +110,7 @@ func (d UseCases) adopt(classID int64, version int, keys []classday.LeverKey) er
 	if len(refused) > 0 {
 		return form.Problems{"levers": "That is done by hand, not by a press: see what it takes. Nothing was adopted."}
 	}
-	if beyond(then) {
+	if d.beyond(then) {
 		return form.Problems{"levers": "That is more than a class may have. Nothing was adopted."}
 	}
 	was, err := d.load().LockedClass(classID)
@@ -140,11 +140,12 @@ func (d UseCases) adopt(classID int64, version int, keys []classday.LeverKey) er
 	return nil
 }
 
-// beyond tells that a class has more than its form takes.
-func beyond(c classday.Class) bool {
-	const longest = 12 * 60
-	return c.Instructors > mostHands || c.Assistants > mostHands || c.Irons > mostIrons || c.Benches > mostPicked ||
-		len(c.Places) > mostPicked || c.WindowMinutes() > longest
+// beyond tells that a class has more than its form takes, or ends on another day than it begins.
+func (d UseCases) beyond(c classday.Class) bool {
+	oneDay := form.Midnight(c.StartsAt, d.Who.Zone).Equal(form.Midnight(c.EndsAt, d.Who.Zone))
+	return !oneDay || c.EndsAt.Sub(c.StartsAt) > form.LongestTimes ||
+		c.Instructors > mostHands || c.Assistants > mostHands || c.Irons > mostIrons || c.Benches > mostPicked ||
+		len(c.Places) > mostPicked
 }
 
 // inOne makes one problem of all that keeps levers from being adopted: their page has none of

@@ -209,35 +209,34 @@ func (m *mover) want(b fleet.Booking) (booking.Want, error) {
 	if err != nil {
 		return want, err
 	}
-	want.Machines, err = m.others(b, student, m.machines, m.booked, m.wish.machines, m.class(), m.within)
+	want.Machines, err = m.others(b, student)
 	return want, err
 }
 
 // others are the machines of the kind that a student had, that one first, where they may be
 // as they were, each with when it is taken.
-func (d UseCases) others(b fleet.Booking, student skill.Student, machines []fleet.Machine, booked []fleet.Booking,
-	machineIDs []int64, class, within booking.Span) ([]booking.Machine, error) {
-	had := slices.IndexFunc(machines, func(m fleet.Machine) bool { return m.ID == b.Machine.ID })
+func (m *mover) others(b fleet.Booking, student skill.Student) ([]booking.Machine, error) {
+	had := slices.IndexFunc(m.machines, func(one fleet.Machine) bool { return one.ID == b.Machine.ID })
 	if had < 0 {
 		return nil, nil
 	}
 	var all []booking.Machine
-	for i, m := range append([]fleet.Machine{machines[had]}, machines...) {
-		if i > 0 && (m.ID == b.Machine.ID || m.Kind() != machines[had].Kind()) {
+	for i, one := range append([]fleet.Machine{m.machines[had]}, m.machines...) {
+		if i > 0 && (one.ID == b.Machine.ID || one.Kind() != m.machines[had].Kind()) {
 			continue
 		}
-		c, err := d.Clearance(student, m.Kind())
+		c, err := m.Clearance(student, one.Kind())
 		if err != nil {
 			return nil, err
 		}
-		if !c.May() && !b.Accompanied && m.ID != b.Machine.ID {
+		if !c.May() && !b.Accompanied && one.ID != b.Machine.ID {
 			continue
 		}
-		taken := fleet.WhenTaken(m.ID, booked, m.Outages, within)
-		if slices.Contains(machineIDs, m.ID) {
-			taken = append(taken, class)
+		taken := fleet.WhenTaken(one.ID, m.booked, one.Outages, m.within)
+		if slices.Contains(m.wish.machines, one.ID) {
+			taken = append(taken, m.class())
 		}
-		all = append(all, booking.Machine{ID: m.ID, Name: m.Name, Taken: taken})
+		all = append(all, booking.Machine{ID: one.ID, Name: one.Name, Taken: taken})
 	}
 	return all, nil
 }

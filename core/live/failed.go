@@ -32,8 +32,6 @@ var _ = declare(Failed, declaration{
 	follows: func(s State, now time.Time) []Event { return s.seatElsewhere(now) },
 })
 
-func (s State) isOut(station string) bool { _, out := s.Out[station]; return out }
-
 // seatElsewhere seats those who were to sit at a machine that is out of order where the plan of
 // what is left has them.
 func (s State) seatElsewhere(now time.Time) []Event {

@@ -3,7 +3,6 @@ package live
 import (
 	"cmp"
 	"fmt"
-	"maps"
 	"slices"
 	"time"
 
@@ -16,7 +15,7 @@ import (
 type Kind string
 
 // Fields are what an event of a kind says beside when it happened.
-type Fields struct{ Student, MaybeStudent, With, Machine, Step, Stop, Reason, Until, Text, Speed, Undoes bool }
+type Fields struct{ Student, MaybeStudent, Machine, Step, Stop, Reason, Until, Text, Speed, Undoes bool }
 
 // A Phone is which of the phones beside machines may say something.
 type Phone int
@@ -65,11 +64,14 @@ type declaration struct {
 
 var kinds = map[Kind]declaration{}
 
-// declare makes a kind one of those there are.
-func declare(kind Kind, is declaration) bool {
-	_, twice := kinds[kind]
+// declare makes a kind one of those there are. Two of one name are a mistake in this package, which
+// the program does not start with.
+func declare(kind Kind, is declaration) struct{} {
+	if kind.Is() {
+		panic("the kind of event " + string(kind) + " is declared twice")
+	}
 	kinds[kind] = is
-	return !twice
+	return struct{}{}
 }
 
 // Has is what events of the kind say.
@@ -85,9 +87,6 @@ func (k Kind) Refused() say.Text {
 	}
 	return kinds[k].refused
 }
-
-// Kinds are all there are, by name.
-func Kinds() []Kind { return slices.Sorted(maps.Keys(kinds)) }
 
 // Choices are the kinds that are offered beside the board, in order.
 func Choices() []Choice {
@@ -148,8 +147,8 @@ func (e Event) Plain() Event {
 // Check tells what of an event its kind does not say, or does not say enough of: only what is whole
 // is written down.
 func (e Event) Check() error {
-	is, known := kinds[e.Kind]
-	if !known || is.stands != nil {
+	is := kinds[e.Kind]
+	if !e.Kind.Is() || is.stands != nil {
 		return fmt.Errorf("writing an event down: there is no kind %q", e.Kind)
 	}
 	if !is.has.MaybeStudent && is.has.Student != (e.StudentID != 0) {
@@ -163,8 +162,8 @@ func (e Event) Check() error {
 	return nil
 }
 
-// Written are the events that are written down for one that somebody sends: itself, or those it
-// stands for; none where it does not fit.
+// Written are the events that are written down for one that somebody sends: itself with what its kind
+// says, or those it stands for; none where it does not fit.
 func (s State) Written(e Event) []Event {
 	if stands := kinds[e.Kind].stands; stands != nil {
 		return stands(s, e)

@@ -171,7 +171,7 @@ func (s State) left(at Standing, steps []schedule.Operation, now time.Time, minu
 	before.Begun = false // what the step they are at takes, it takes itself
 	hoops := before.hoops(p)
 	last, kept := at.last(p)
-	if _, out := s.Out[last]; out {
+	if s.isOut(last) {
 		kept = false
 	}
 	if len(at.Stops) > 0 && len(rest[0].On) > 0 { // a sewing that was interrupted
@@ -192,12 +192,11 @@ func (s State) left(at Standing, steps []schedule.Operation, now time.Time, minu
 			continue
 		}
 		seat := at.Steps[at.Next+k].Machine
-		_, out := s.Out[seat]
 		one.On = restrict(one.On, func(station string) bool {
-			if _, broken := s.Out[station]; broken {
+			if s.isOut(station) {
 				return false
 			}
-			if out {
+			if s.isOut(seat) {
 				return !first || at.hoopGoesOn(p, hoops, station)
 			}
 			return station == seat

@@ -13,7 +13,7 @@ import (
 func (s *State) seat(at *Standing, e Event) bool {
 	station := classday.StationID(e.MachineID)
 	first, end, ok := at.sitting()
-	if _, out := s.Out[station]; !ok || out || at.Presence == Left {
+	if !ok || s.isOut(station) || at.Presence == Left {
 		return false
 	}
 	came := at.Presence == Awaited
@@ -135,7 +135,7 @@ func (s State) MayBeSeated(at Standing) []int64 {
 	var may []int64
 	for _, m := range s.Plan.Class.Machines {
 		station := classday.StationID(m.ID)
-		if _, out := s.Out[station]; out || at.Steps[first].Machine == station {
+		if s.isOut(station) || at.Steps[first].Machine == station {
 			continue
 		}
 		if _, can := s.minutesAt(at, first, end, station); can {
@@ -153,7 +153,7 @@ func (s State) Stranded() []Standing {
 		if !ok || at.Presence == Left {
 			continue
 		}
-		if _, out := s.Out[at.Steps[first].Machine]; out {
+		if s.isOut(at.Steps[first].Machine) {
 			all = append(all, at)
 		}
 	}

@@ -284,6 +284,9 @@ func (s State) machineName(id int64) say.Text {
 	return say.Name(m.Name)
 }
 
+// isOut tells that a machine is out of order.
+func (s State) isOut(station string) bool { _, out := s.Out[station]; return out }
+
 // isBeside tells that somebody is at a machine, or at none where it is 0.
 func (s State) isBeside(studentID, machineID int64) bool {
 	station := s.StationOf(studentID)
@@ -397,7 +400,7 @@ func (s *State) begin(now time.Time) {
 func (s *State) free(at *Standing) bool {
 	step := at.Steps[at.Next]
 	if step.Machine != "" {
-		if _, out := s.Out[step.Machine]; out {
+		if s.isOut(step.Machine) {
 			return false
 		}
 		if who, taken := s.At(step.Machine); taken && who.StudentID != at.StudentID {

@@ -9,7 +9,7 @@ import (
 const Swapped Kind = "swapped"
 
 var _ = declare(Swapped, declaration{
-	has:     Fields{Student: true, With: true},
+	has:     Fields{Student: true},
 	refused: say.T("Choose two who are to sit at different machines, each of which takes what the other has hooped."),
 	offered: Choice{At: 2, Text: say.T("changes places with"), Asks: "with"},
 	stands: func(s State, e Event) []Event {

@@ -29,10 +29,10 @@ type Instance struct {
 	// Unavailable is what of each resource is out, closed when nobody works.
 	Unavailable []Profile
 	Closed      Profile
-	// takenPools are those of which somebody keeps a unit from operation to operation, parted tells that
+	// takenResources are those of which somebody keeps a unit from operation to operation, parted tells that
 	// there are blocks in parts.
-	takenPools map[int]bool
-	Parted     bool
+	takenResources map[int]bool
+	Parted         bool
 	// Pinned names jobs, once for each turn that is placed before all others.
 	Pinned []int
 	// Plain is nil where the instance is not.
@@ -164,11 +164,11 @@ func build(p schedule.Problem, twins Identical) (*Instance, error) {
 		s.Capacity = append(s.Capacity, pl.Count)
 		s.Unavailable = append(s.Unavailable, away(pl.Unavailable, pl.Count))
 	}
-	s.takenPools = map[int]bool{}
+	s.takenResources = map[int]bool{}
 	for _, job := range p.Jobs {
 		for _, step := range job.Operations {
 			for _, name := range slices.Concat(step.Take, step.MayTake()) {
-				s.takenPools[resource[name]] = true
+				s.takenResources[resource[name]] = true
 			}
 		}
 	}
@@ -522,7 +522,7 @@ func (s *Instance) cutBlocks(j *CompiledJob, holds []Hold, chains []Chain, chain
 		}
 		j.watch(&b)
 		b.Free = len(b.Holds) == 0 && i == start && j.Operations[i].free()
-		j.Blocks = append(j.Blocks, j.part(&b, s.takenPools)...)
+		j.Blocks = append(j.Blocks, j.part(&b, s.takenResources)...)
 		start = i + 1
 	}
 	j.cutTurns()

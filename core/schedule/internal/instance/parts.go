@@ -24,7 +24,7 @@ func (j *CompiledJob) part(b *Block, taken map[int]bool) []Block {
 		if h.isNothing() {
 			continue
 		}
-		if h.From >= cuts[0] || h.Chain >= 0 && slices.Equal(h.ByOption, j.stationsOf(b, h.Chain)) && h.To >= cuts[0] {
+		if h.From >= cuts[0] || h.Chain >= 0 && slices.Equal(h.ByOption, j.optionsOf(b, h.Chain)) && h.To >= cuts[0] {
 			return []Block{*b}
 		}
 	}
@@ -56,8 +56,8 @@ func (j *CompiledJob) part(b *Block, taken map[int]bool) []Block {
 	return parts
 }
 
-// stationsOf are the options of a chain of a block.
-func (j *CompiledJob) stationsOf(b *Block, index int) []int {
+// optionsOf are the options of a chain of a block.
+func (j *CompiledJob) optionsOf(b *Block, index int) []int {
 	for _, c := range b.Chains {
 		if c.Index == index {
 			return c.Options
