@@ -41,3 +41,17 @@ func TestALeverThatCannotBeHad(t *testing.T) {
 	assert.Equal(t, class.Irons+1, after.Plan.Class.Irons)
 	assert.Equal(t, []classday.LeverKey{"iron:1"}, after.Plan.Class.Adopted)
 }
+
+// A class is on one day, as its form has it: half an hour more than there is left of it is refused.
+func TestALeverEndsAClassOnItsDay(t *testing.T) {
+	d := desks(t)[store.Owner]
+	in, err := d.ClassInput(totes)
+	require.NoError(t, err)
+	in.From, in.To, in.BreakAt, in.BreakMinutes = "20:45", "23:45", "", ""
+	_, err = d.SaveClass(in)
+	require.NoError(t, err)
+	page, err := d.Levers(totes, nil)
+	require.NoError(t, err)
+	err = d.Adopt(totes, page.Plan.Class.Version, []classday.LeverKey{"longer:30"})
+	assert.Contains(t, problem(t, err, "levers"), "more than a class may have")
+}
