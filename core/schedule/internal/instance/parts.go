@@ -65,8 +65,3 @@ func (j *CompiledJob) optionsOf(b *Block, index int) []int {
 	}
 	return nil
 }
-
-// isNothing tells that a hold takes nothing, and is there to keep operations in one block.
-func (h Hold) isNothing() bool {
-	return h.Resource < 0 && !slices.ContainsFunc(h.ByOption, func(r int) bool { return r >= 0 })
-}
