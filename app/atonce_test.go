@@ -15,7 +15,6 @@ import (
 	"chalkstep/app/form"
 	"chalkstep/app/people"
 	"chalkstep/app/prep"
-
 	appstock "chalkstep/app/stock"
 	"chalkstep/core/kit"
 	"chalkstep/core/pace"

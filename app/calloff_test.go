@@ -15,9 +15,8 @@ import (
 	"chalkstep/app/people"
 	"chalkstep/app/planning"
 	"chalkstep/app/prep"
-	"chalkstep/app/wrapup"
-
 	appstock "chalkstep/app/stock"
+	"chalkstep/app/wrapup"
 	"chalkstep/core/classday"
 	"chalkstep/core/skill"
 	"chalkstep/core/stock"

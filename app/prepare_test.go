@@ -18,7 +18,6 @@ import (
 	"chalkstep/app/planning"
 	"chalkstep/app/prep"
 	"chalkstep/app/projects"
-
 	appstock "chalkstep/app/stock"
 	"chalkstep/core/classday"
 	"chalkstep/core/kit"

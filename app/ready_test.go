@@ -11,7 +11,6 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"chalkstep/app/designs"
-
 	"chalkstep/core/hoop"
 	"chalkstep/core/pace"
 	"chalkstep/store"

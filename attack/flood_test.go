@@ -21,10 +21,9 @@ import (
 
 	"chalkstep/core/photo/phototest"
 	"chalkstep/core/stitch"
-	"chalkstep/store"
-
 	_ "chalkstep/core/stitch/dst"
 	"chalkstep/demo"
+	"chalkstep/store"
 	"chalkstep/store/storetest"
 )
 

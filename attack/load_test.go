@@ -20,14 +20,12 @@ import (
 	"time"
 
 	"github.com/gofiber/fiber/v3"
-
-	"chalkstep/app/actor"
-
 	_ "github.com/jackc/pgx/v5/stdlib"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 	"github.com/valyala/fasthttp"
 
+	"chalkstep/app/actor"
 	"chalkstep/demo"
 	"chalkstep/store"
 	"chalkstep/store/storetest"

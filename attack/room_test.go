@@ -18,11 +18,10 @@ import (
 	"testing"
 	"time"
 
-	"chalkstep/core/live/phone"
-
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"chalkstep/core/live/phone"
 	"chalkstep/device/machine"
 	"chalkstep/e2e/livetest"
 	"chalkstep/store"

@@ -23,13 +23,9 @@ import (
 	"chalkstep/core/schedule/scheduletest"
 	"chalkstep/core/schedule/search"
 	"chalkstep/core/stitch"
-
 	_ "chalkstep/core/stitch/dst"
-
 	_ "chalkstep/core/stitch/exp"
-
 	_ "chalkstep/core/stitch/jef"
-
 	_ "chalkstep/core/stitch/pes"
 	"chalkstep/core/stitch/stitchtest"
 	"chalkstep/store/storetest"

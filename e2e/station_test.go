@@ -3,6 +3,7 @@ package e2e
 import (
 	"bytes"
 	"fmt"
+	"image/png"
 	"net/http"
 	"strings"
 	"testing"
@@ -15,8 +16,6 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"chalkstep/demo"
-
-	"image/png"
 )
 
 // offline takes a browser's connection away, or gives it back.

@@ -6,7 +6,7 @@ import (
 	"gorm.io/gorm"
 )
 
-// A Rows is the part of a long list that a page shows.
+// Rows are the part of a long list that a page shows.
 type Rows struct{ From, Limit int }
 
 // counted is a row's id and version, and how many rows there are in all.

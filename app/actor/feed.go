@@ -7,7 +7,6 @@ import (
 	"strconv"
 
 	"chalkstep/core/booking"
-
 	"chalkstep/store"
 )
 

@@ -5,15 +5,14 @@ import (
 	"errors"
 	"fmt"
 
-	"chalkstep/core/classday"
-	"chalkstep/core/live"
-	"chalkstep/core/schedule"
-
 	lru "github.com/hashicorp/golang-lru/v2"
 	"golang.org/x/sync/singleflight"
 
 	"chalkstep/core/card"
+	"chalkstep/core/classday"
 	"chalkstep/core/cutplan"
+	"chalkstep/core/live"
+	"chalkstep/core/schedule"
 )
 
 // A Memo keeps what follows from its key alone and takes long to work out:

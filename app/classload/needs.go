@@ -110,8 +110,8 @@ func (d Loader) shelfOf(p classday.Plan, on *stock.Stock, widths func(supply.Key
 	return page
 }
 
-// keepCost keeps what a class costs as long as it is to come, and afterwards
-// says what was said then, whatever things cost since.
+// keepCost stores the cost of a class until the class is over. After that it shows the stored cost,
+// even if prices have changed.
 func (d Loader) keepCost(page *ShelfPage) error {
 	said, fee := page.SaidCents, page.SaidFeeCents
 	switch {

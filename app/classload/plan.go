@@ -18,7 +18,7 @@ import (
 	"chalkstep/store"
 )
 
-// ClassIn is [UseCases.Class] with all machines of the room.
+// ClassIn is [Loader.Class] with all machines of the room.
 func (d Loader) ClassIn(classID int64) (classday.Plan, []fleet.Machine, error) {
 	c, err := d.Workshop.Class(classID)
 	if err != nil {

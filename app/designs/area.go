@@ -4,5 +4,5 @@ package designs
 
 import "chalkstep/app/actor"
 
-// A UseCases is somebody at work in this area.
+// UseCases are those of somebody at work in this area.
 type UseCases struct{ actor.Actor }

@@ -23,7 +23,7 @@ const (
 	Project = store.ListedProject
 )
 
-// A UseCases is somebody at work in this area.
+// UseCases are those of somebody at work in this area.
 type UseCases struct{ actor.Actor }
 
 // permission to change what is on a list.

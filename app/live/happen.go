@@ -5,9 +5,8 @@ import (
 	"strings"
 	"time"
 
-	"chalkstep/app/classload"
-
 	"chalkstep/app/actor"
+	"chalkstep/app/classload"
 	"chalkstep/app/form"
 	"chalkstep/core/live"
 	"chalkstep/core/pace"

@@ -4,9 +4,8 @@ import (
 	"errors"
 	"time"
 
-	"chalkstep/app/classload"
-
 	"chalkstep/app/actor"
+	"chalkstep/app/classload"
 	"chalkstep/app/form"
 	"chalkstep/core/card"
 	"chalkstep/core/classday"

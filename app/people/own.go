@@ -4,9 +4,8 @@ import (
 	"slices"
 	"time"
 
-	"chalkstep/app/classload"
-
 	"chalkstep/app/actor"
+	"chalkstep/app/classload"
 	"chalkstep/core/booking"
 	"chalkstep/core/classday"
 	"chalkstep/core/fleet"

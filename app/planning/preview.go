@@ -6,9 +6,8 @@ import (
 	"strings"
 	"time"
 
-	"chalkstep/app/classload"
-
 	"chalkstep/app/actor"
+	"chalkstep/app/classload"
 	"chalkstep/app/form"
 	"chalkstep/core/classday"
 	"chalkstep/core/fleet"
@@ -31,7 +30,7 @@ const (
 
 // A Preview is a class as it would be with what is typed so far.
 type Preview struct {
-	// Missing says what is still to be said before it can be Planned, silent where
+	// Missing says what is still to be said before it can be planned, silent where
 	// nothing is.
 	Missing say.Text
 	Plan    classday.Plan
@@ -239,7 +238,7 @@ func (d UseCases) previewPlan(opened classday.Day) (classday.Plan, error) {
 			return opened.Take(result), nil
 		}
 	}
-	return Planned(opened, previewIterations), nil
+	return planned(opened, previewIterations), nil
 }
 
 // vary finds the odds, and how the class would end with other numbers of instructors and
@@ -300,7 +299,7 @@ func (p *Preview) other(others []PreviewOther, other PreviewOther, c classday.Cl
 	rules policy.Rules) []PreviewOther {
 	plan := p.Plan
 	if !other.Now {
-		if plan = Planned(classday.Open(c, rules), otherIterations); !plan.Planned() {
+		if plan = planned(classday.Open(c, rules), otherIterations); !plan.Planned() {
 			return others
 		}
 	}
@@ -325,7 +324,7 @@ func inOrder(others []PreviewOther) {
 }
 
 // planned is a day planned with so many iterations; one that cannot be says why.
-func Planned(opened classday.Day, iterations int) classday.Plan {
+func planned(opened classday.Day, iterations int) classday.Plan {
 	if !opened.Why.Silent() {
 		return opened.Unplanned(opened.Why)
 	}

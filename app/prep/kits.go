@@ -4,9 +4,8 @@ import (
 	"fmt"
 	"slices"
 
-	"chalkstep/app/classload"
-
 	"chalkstep/app/actor"
+	"chalkstep/app/classload"
 	"chalkstep/app/form"
 	"chalkstep/core/classday"
 	"chalkstep/core/kit"

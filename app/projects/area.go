@@ -3,5 +3,5 @@ package projects
 
 import "chalkstep/app/actor"
 
-// A UseCases is somebody at work in this area.
+// UseCases are those of somebody at work in this area.
 type UseCases struct{ actor.Actor }

@@ -9,9 +9,8 @@ import (
 	"strings"
 	"time"
 
-	"chalkstep/app/classload"
-
 	"chalkstep/app/actor"
+	"chalkstep/app/classload"
 	"chalkstep/app/form"
 	"chalkstep/core/booking"
 	"chalkstep/core/classday"

@@ -1,13 +1,13 @@
 package design
 
 import (
-	"chalkstep/core/pace"
 	"fmt"
 	"path"
 	"slices"
 	"strings"
 	"time"
 
+	"chalkstep/core/pace"
 	"chalkstep/core/stitch"
 )
 

@@ -32,7 +32,7 @@ func TestHowAMachineDiffers(t *testing.T) {
 		"At power-on its arm runs through: nothing on the bed, and no hoop on it.",
 	}, differs)
 	assert.Contains(t, alike, "Trace the outline before the start.")
-	assert.Len(t, fleet.Machine{BobbinStyle: "low"}.Manners(nil), 2, "of what nobody has said nothing is told")
+	assert.Len(t, fleet.Machine{BobbinStyle: "low"}.Manners(nil), 2, "features that nobody has entered are left out")
 	for _, f := range fleet.Features {
 		assert.True(t, f.Is())
 		assert.NotEmpty(t, f.Asks())

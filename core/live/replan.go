@@ -87,10 +87,10 @@ type Sitting struct {
 	At time.Time
 }
 
-// soon is how long before their time somebody is told to be ready.
+// The board tells students to get ready this long before they sit down.
 const soon = 12 * time.Minute
 
-// Soon tells that they are to be ready.
+// Soon reports whether it is time to get ready.
 func (s Sitting) Soon(now time.Time) bool { return s.At.Sub(now) < soon }
 
 // Sittings are those who sit down at a machine next, in order, each once, without who is

@@ -181,10 +181,10 @@ func (s State) Quiet(at Standing, now time.Time) time.Time {
 	return due
 }
 
-// answers is how long the phone beside a machine is left to be answered before staff are asked to look.
+// The phone beside a machine asks first. Staff are asked this long after it.
 const answers = 2 * time.Minute
 
-// Unanswered tells that nothing was heard of somebody, and that their phone was asked long enough ago.
+// Unanswered reports whether a student has not answered the phone beside the machine in time.
 func (s State) Unanswered(at Standing, now time.Time) bool {
 	due := s.Quiet(at, now)
 	return !due.IsZero() && now.Sub(due) >= answers

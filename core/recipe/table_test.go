@@ -1,7 +1,6 @@
 package recipe_test
 
 import (
-	"chalkstep/core/policy/rule"
 	"fmt"
 	"strings"
 	"testing"
@@ -9,6 +8,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"chalkstep/core/policy/rule"
 	"chalkstep/core/recipe"
 	"chalkstep/core/stitch"
 )

@@ -19,7 +19,7 @@ type Plan struct {
 	Waiting             map[string]float64 `json:"waiting_minutes"`
 }
 
-// An Assignment operation has its times; Machine is empty at the bench.
+// An Assignment is one operation of a plan with its times in minutes; Machine is empty at the bench.
 type Assignment struct {
 	Job       string  `json:"person"`
 	Operation string  `json:"step"`

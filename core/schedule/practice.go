@@ -7,7 +7,7 @@ type Practice struct {
 	Early bool `json:"early,omitempty"`
 }
 
-// Waits over fillOver are filled (handbook, Waiting); for breath, between two things,
+// Waits over FillOver are filled (handbook, Waiting); for breath, between two things,
 // somebody puts the one away.
 const (
 	FillOver Tick = 10 * TicksPerMinute

@@ -12,10 +12,10 @@ import (
 // What a page of a class shows is put into words here, so that templates only
 // place it.
 
-// A head is what stands above every part of a class.
+// A Head is what stands above every part of a class.
 type Head struct {
 	ID, ProjectID int64
-	// DesignID is what the class sews First, 0 when it is gone.
+	// DesignID is what the class sews first, 0 when it is gone.
 	DesignID       int64
 	Name, Project  string
 	When, Who      string

@@ -4,12 +4,11 @@ package fleet
 import (
 	"fmt"
 
-	"chalkstep/app/form"
-
 	"github.com/gofiber/fiber/v3"
 
 	"chalkstep/app/actor"
 	app "chalkstep/app/fleet"
+	"chalkstep/app/form"
 	"chalkstep/core/stitch"
 	"chalkstep/web/ui"
 )

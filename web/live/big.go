@@ -3,10 +3,9 @@ package live
 import (
 	"fmt"
 
-	"chalkstep/app/classload"
-
 	"github.com/gofiber/fiber/v3"
 
+	"chalkstep/app/classload"
 	app "chalkstep/app/live"
 	"chalkstep/core/classday"
 	"chalkstep/core/live"

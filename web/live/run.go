@@ -11,11 +11,10 @@ import (
 	"strings"
 	"time"
 
-	"chalkstep/app/classload"
-
 	"github.com/gofiber/fiber/v3"
 
 	"chalkstep/app/actor"
+	"chalkstep/app/classload"
 	"chalkstep/app/form"
 	app "chalkstep/app/live"
 	"chalkstep/core/classday"

@@ -4,7 +4,6 @@ import (
 	"fmt"
 
 	"chalkstep/app/classload"
-
 	"chalkstep/core/design"
 	"chalkstep/core/live"
 	"chalkstep/core/pace"

@@ -4,11 +4,10 @@ package planning
 import (
 	"fmt"
 
-	"chalkstep/app/form"
-
 	"github.com/gofiber/fiber/v3"
 
 	"chalkstep/app/actor"
+	"chalkstep/app/form"
 	app "chalkstep/app/planning"
 	"chalkstep/web/classhead"
 	"chalkstep/web/ui"

@@ -6,12 +6,11 @@ import (
 	"slices"
 	"strings"
 
-	"chalkstep/web/classhead"
-
 	"chalkstep/core/classday"
 	"chalkstep/core/fleet"
 	"chalkstep/core/pace"
 	"chalkstep/core/schedule"
+	"chalkstep/web/classhead"
 )
 
 // why is what a step of the plan waits for, and whether the class is as long as it is

@@ -4,7 +4,6 @@ import (
 	"fmt"
 
 	"chalkstep/app/classload"
-
 	app "chalkstep/app/prep"
 	"chalkstep/core/kit"
 	"chalkstep/core/say"

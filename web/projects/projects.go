@@ -7,11 +7,10 @@ import (
 	"slices"
 	"strings"
 
-	"chalkstep/app/form"
-
 	"github.com/gofiber/fiber/v3"
 
 	"chalkstep/app/actor"
+	"chalkstep/app/form"
 	"chalkstep/app/projects"
 	"chalkstep/core/blank"
 	"chalkstep/core/pace"

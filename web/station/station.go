@@ -10,14 +10,13 @@ import (
 	"strings"
 	"time"
 
-	"chalkstep/core/live/phone"
-
 	"github.com/gofiber/fiber/v3"
 
 	"chalkstep/app/actor"
 	"chalkstep/app/form"
 	app "chalkstep/app/live"
 	"chalkstep/core/live"
+	"chalkstep/core/live/phone"
 	"chalkstep/core/measure"
 	"chalkstep/web/ui"
 )

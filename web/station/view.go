@@ -12,7 +12,6 @@ import (
 	"chalkstep/core/fleet"
 	"chalkstep/core/live"
 	"chalkstep/core/pace"
-
 	stitchpicture "chalkstep/core/stitch/picture"
 	"chalkstep/web/ui"
 )

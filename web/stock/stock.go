@@ -5,13 +5,11 @@ package stock
 import (
 	"fmt"
 
-	"chalkstep/app/form"
-
 	"github.com/gofiber/fiber/v3"
 
 	"chalkstep/app/actor"
+	"chalkstep/app/form"
 	"chalkstep/app/prep"
-
 	appstock "chalkstep/app/stock"
 	"chalkstep/core/recipe"
 	"chalkstep/core/stock"

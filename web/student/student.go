@@ -17,7 +17,6 @@ import (
 	"chalkstep/app/prep"
 	"chalkstep/core/measure"
 	"chalkstep/core/skill"
-
 	"chalkstep/web/guard"
 	face "chalkstep/web/prep"
 	"chalkstep/web/ui"

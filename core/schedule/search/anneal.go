@@ -6,16 +6,16 @@ import (
 	"chalkstep/core/schedule"
 )
 
-// annealHeat is the temperature at the beginning of a stretch of annealing, as a share of the
-// best plan's value, jobHeat that where no machine can be chosen, and fairHeat that where it
-// is not the length alone that counts: there, a change costs more before it pays.
+// The temperature at the start of annealing, as a share of the best plan's objective: where jobs
+// choose among machines; where no job has a choice, as in a classical job shop; and where the
+// objective weighs more than the makespan, because there a change costs more before it pays.
 const (
 	machineTemperature = 0.0036
 	jobTemperature     = 0.015
 	fairTemperature    = 0.01
 )
 
-// temperature is that at the beginning of a stretch.
+// temperature returns the starting temperature in ticks.
 func (s *annealer) temperature() float64 {
 	switch {
 	case s.Weights != nil:
@@ -26,15 +26,14 @@ func (s *annealer) temperature() float64 {
 	return machineTemperature * s.best.Objective
 }
 
-// anneal changes the best plan and what comes of it until a stretch is over or a plan is as
-// short as the bound, and takes worse plans less and less often: the slower, the shorter the
-// plans it ends with, so that it cools as slowly as there is time for.
+// anneal searches from the best plan until the budget is spent or the makespan reaches the bound.
+// The temperature falls linearly over the whole budget: the slower it falls, the shorter the plans.
 func (s *annealer) anneal(whole budget, bound schedule.Tick) {
-	heat := s.temperature()
+	temperature := s.temperature()
 	s.returnToBest()
 	back := firstBack
 	if len(s.OpenChoices) == 0 {
-		back = 1 // at the end, that is not at all
+		back = 1 // never before the end
 	}
 	for done := 0; ; done++ {
 		gone := whole.spent(done)
@@ -46,8 +45,8 @@ func (s *annealer) anneal(whole budget, bound schedule.Tick) {
 			s.returnToBest()
 		}
 		s.neighbour()
-		// So much worse is taken this time.
-		limit := s.now.Surrogate + s.rng.ExpFloat64()*(heat*(1-gone)+1)
+		// Accept a plan that is worse by at most this much.
+		limit := s.now.Surrogate + s.rng.ExpFloat64()*(temperature*(1-gone)+1)
 		if !s.evaluateNeighbour(schedule.Tick(limit), s.worstLoss()) {
 			continue
 		}
@@ -58,32 +57,31 @@ func (s *annealer) anneal(whole budget, bound schedule.Tick) {
 	}
 }
 
-// firstBack is the share of a stretch of annealing after which it goes back to the best plan, and
-// backEvery after how much more it does again: what is taken that is worse leads further away than
-// so cool a search comes back from. Plans of the 18 hardest of the 200 classes are 0.15 % shorter.
-// Where no machine can be chosen it leads astray.
+// The search returns to the best plan after the share firstBack of the budget, and then after every
+// backEvery: a cool search cannot undo the worse plans that it accepted earlier. This makes plans of
+// the 18 hardest of the 200 classes 0.15 % shorter. Without a choice of machines it makes them longer.
 const (
 	firstBack = 0.6
 	backEvery = 0.1
 )
 
-// returnToBest makes the best plan what is.
+// returnToBest continues from the best plan found so far.
 func (s *annealer) returnToBest() {
 	s.order, s.choice = append(s.order[:0], s.bestOrder...), append(s.choice[:0], s.bestChoice...)
 	s.restart()
 }
 
-// lostShare is how much longer what is taken in order may be busy after a change than before, as a
-// share of the best plan's length, lostAfter from how many turns after the change on: what is lost
-// by then is seldom made up for, before that it tells little. In the hardest of the 200 classes two
-// changes in five are given up so; of those that are taken not one in a hundred would have been.
+// A neighbour is given up as soon as its machines and resources are busy for longer than before the
+// change, by more than lostShare of the best makespan, lostAfter turns after the change: later turns
+// seldom make up for such a loss, and earlier the loss says little. In the hardest of the 200 classes
+// this gives up two changes in five, and fewer than one in a hundred of those it would have accepted.
 const (
 	lostShare = 0.08
 	lostAfter = 6
 )
 
-// worstLoss is that in ticks, anything where it is not the length alone that counts, or where no
-// machine can be chosen: there the shortest plans are found by way of longer ones.
+// worstLoss returns the largest such loss in ticks. It is unlimited where the objective weighs more than
+// the makespan, and where no job has a choice of machines: there good plans are found through bad ones.
 func (s *annealer) worstLoss() schedule.Tick {
 	if s.Weights != nil || len(s.OpenChoices) == 0 {
 		return schedule.Never
@@ -98,12 +96,11 @@ func (s *annealer) copyBest() {
 	s.bestChoice = append(s.bestChoice[:0], s.choice...)
 }
 
-// So many of a hundred changes put an order in that of time, so many say another turn or leave
-// one deferred, so many exchange the rest of the day of two machines, and of all others so many
-// exchange two turns' machines, then so many choose one, and then so many are of links of the
-// critical path, more where no machine can be chosen and fewer where it is not the length alone that
-// counts. There, so many of the turns
-// that move are of somebody whom the plan is costly for, and go before others.
+// How often of a hundred the search tries each kind of neighbour, in this order; each share is of what
+// the ones before it leave. It sorts the order by time, defers a turn or names it again, exchanges
+// whole queues of two machines, exchanges the machines of two turns, chooses one machine, and moves a
+// turn along the critical path. Of the remaining moves under weights, costlyShare bring forward a turn
+// of a job that the plan is costly for.
 const (
 	tidyShare     = 2
 	deferShare    = 1
@@ -116,8 +113,7 @@ const (
 	costlyShare   = 70
 )
 
-// neighbour has what is now tried with one small change: a turn moves in the order, most often
-// one of the critical path, or machines are chosen otherwise.
+// neighbour makes tryOrder and tryChoice a copy of the current plan's with one small change.
 func (s *annealer) neighbour() {
 	s.tryOrder = append(s.tryOrder[:0], s.order...)
 	s.tryChoice = append(s.tryChoice[:0], s.choice...)

@@ -2,15 +2,14 @@ package search
 
 import "math"
 
-// A budget is a part of what a search may do: so many changes, or as many as there is time
-// for between two shares of it.
+// A budget is a part of the search: a number of neighbours, or the time between two shares of it.
 type budget struct {
 	neighbours int
 	used       func() float64
 	from, to   float64
 }
 
-// part is what lies between two shares of the search.
+// part returns the budget between two shares of the search.
 func (o Options) part(from, to float64) budget {
 	if o.Used != nil {
 		return budget{math.MaxInt, o.Used, from, to}
@@ -19,7 +18,7 @@ func (o Options) part(from, to float64) budget {
 	return budget{neighbours: at(to) - at(from)}
 }
 
-// share is what one of several who do it side by side may do.
+// share returns the part of a budget for one of several searchers that run side by side.
 func (s budget) share(one, all int) budget {
 	changes := s.neighbours / all
 	if one < s.neighbours%all {
@@ -29,7 +28,7 @@ func (s budget) share(one, all int) budget {
 	return s
 }
 
-// spent is the share of it that is over after so many changes: 1 or more at its end.
+// spent returns the share of the budget that is used up after a number of neighbours, 1 or more at its end.
 func (s budget) spent(done int) float64 {
 	if done >= s.neighbours {
 		return 1

@@ -5,24 +5,23 @@ import (
 	"chalkstep/core/schedule/internal/placing"
 )
 
-// restart decodes the search's order and choice into now, with its trail.
+// restart generates the current schedule from the current order and choices, with its checkpoints.
 func (s *annealer) restart() {
 	s.Clear()
 	s.GenerateFrom(0, s.order, s.choice, s.now, placing.NoCutoff, s.checkpoints)
 	s.criticalKnown, s.costsKnown, s.positions.known = false, false, false
 }
 
-// evaluateNeighbour decodes what is tried, from where it begins to differ from now; it is false
-// where that is nowhere, or where it is given up: when its surrogate objective is over a limit, or what is
-// taken in order is busy for so much longer than it is now.
+// evaluateNeighbour generates the schedule of the neighbour from where it first differs from the
+// current one. It returns false where nothing differs, or where the neighbour is given up because its
+// surrogate objective exceeds a limit or it loses more time than allowed.
 func (s *annealer) evaluateNeighbour(limit, more schedule.Tick) bool {
 	first, last, changed := s.changed()
 	if !changed {
 		return false
 	}
-	if s.Parted { // what is said together is placed together
-		for first > 0 && s.order[first-1] == s.order[min(first, len(s.order)-1)] || first > 0 && first < len(s.tryOrder) &&
-			s.tryOrder[first-1] == s.tryOrder[first] {
+	if s.Parted { // consecutive turns of a job are placed together, so they are generated again together
+		for first > 0 && (continues(s.order, first) || continues(s.tryOrder, first)) {
 			first--
 		}
 	}
@@ -36,6 +35,9 @@ func (s *annealer) evaluateNeighbour(limit, more schedule.Tick) bool {
 	when := placing.Cutoff{Surrogate: limit, After: last + lostAfter, Busy: s.now.Busy, More: more}
 	return s.GenerateFrom(s.resumed*placing.CheckpointEvery, s.tryOrder, s.tryChoice, s.trying, when, s.tryCheckpoints)
 }
+
+// continues reports whether a place of an order names the same job as the place before it.
+func continues(order []int, at int) bool { return at < len(order) && order[at-1] == order[at] }
 
 // accept makes what was tried what is. What was left to whatever ends earliest is said from
 // then on: it would be chosen anew with each change of what comes before it, so that no change

@@ -124,7 +124,7 @@ func (t *team) weigh(w *schedule.Weights) {
 	}
 }
 
-// improve searches until the stretch is over or the lower bound is reached. All of the team
+// improve searches until the budget is spent or the lower bound is reached. All of the team
 // then have the best plan.
 func (t *team) improve(whole budget, bound schedule.Tick) {
 	if len(t.members[0].bestOrder) < 2 {
@@ -144,7 +144,7 @@ type annealer struct {
 	tryChoice     []int
 	now, trying   *placing.Schedule
 	best          *placing.Schedule
-	// checkpoints is that of now, tryTrail that of trying, behind the checkpoint at which it was
+	// checkpoints are those of now, tryCheckpoints those of trying after the one at which it was
 	// resumed.
 	checkpoints, tryCheckpoints placing.Checkpoints
 	resumed                     int
@@ -152,14 +152,14 @@ type annealer struct {
 	placed                      []placedTurn
 	mentions                    []int // by job, to count
 	positions                   positions
-	// bestOrder and bestChoice are where each stretch begins.
+	// bestOrder and bestChoice are those of best.
 	bestOrder, bestChoice []int
-	// critical are those of the critical path of now, where linked says so; freeing is for
+	// critical are those of the critical path of now, where criticalKnown says so; freeing is for
 	// finding them.
 	critical      []arc
 	freeing       [][]release
 	criticalKnown bool
-	// costs is what now costs each, where weighed says so.
+	// costs is what now costs each job, where costsKnown says so.
 	costs      []float64
 	costsKnown bool
 }

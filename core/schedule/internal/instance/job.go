@@ -42,8 +42,10 @@ type CompiledOperation struct {
 	At schedule.Tick
 }
 
+// A Claim is a number of units of a resource that an operation needs.
 type Claim struct{ Resource, Units int }
 
+// compileJob makes one job of the problem ready. It fails where no machine can do what the job needs.
 func (s *Instance) compileJob(person schedule.Job, machine, resource map[string]int) (CompiledJob, error) {
 	c := jobCompiler{Instance: s, job: person, machine: machine, resource: resource, kept: -1}
 	c.made = CompiledJob{Ready: schedule.Ticks(person.Ready), Fill: schedule.Ticks(person.FillMinutes),

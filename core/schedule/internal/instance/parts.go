@@ -2,9 +2,9 @@ package instance
 
 import "slices"
 
-// part cuts a block where somebody leaves a machine to come back to it; one that is not cut is
-// whole. Its parts after the first take nothing that is kept, so that they never wait for ever: of
-// somebody else they wait for what is given back with an operation.
+// part cuts a block where its job leaves a machine to come back to it, and returns its parts, or the
+// whole block where it cannot be cut. Parts after the first take nothing that others hold from
+// operation to operation, so that they never wait without an end.
 func (j *CompiledJob) part(b *Block, taken map[int]bool) []Block {
 	var cuts []int
 	for _, c := range b.Chains {

@@ -2,6 +2,7 @@ package instance
 
 import "chalkstep/core/schedule"
 
+// cutTurns gives each turn its blocks: all up to the next one that may have to wait for other jobs.
 func (j *CompiledJob) cutTurns() {
 	for b := range j.Blocks {
 		if !j.Blocks[b].Free {

@@ -5,8 +5,8 @@ import (
 	"chalkstep/core/schedule/internal/instance"
 )
 
-// A Checkpoints is how the generating of an order went, before every trailStep-th turn of it:
-// an order that begins alike is generated from there on.
+// Checkpoints are the states of a generator before every CheckpointEvery-th turn of an order: an order
+// that begins alike is generated from the last one they share.
 type Checkpoints []Checkpoint
 
 // A Checkpoint is where a generator is in an order.

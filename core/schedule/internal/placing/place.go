@@ -57,8 +57,8 @@ func (d *Generator) placeNext(job int, choice []int, out *Schedule) {
 	d.placeBlock(job, b, choice, out)
 }
 
-// placeBlock places a block as early as it can be. Where it would wait for ever for what others
-// keep between parts of theirs, those come first.
+// placeBlock places a block as early as possible. Where it needs a resource that another job holds
+// without an end, the parts of those jobs come first.
 func (d *Generator) placeBlock(job int, b *instance.Block, choice []int, out *Schedule) {
 	j := &d.Jobs[job]
 	d.PlaceBest(job, b, d.free[job], choice, out)
