@@ -3,10 +3,10 @@ package app_test
 import (
 	"archive/zip"
 	"bytes"
+	"errors"
 	"fmt"
 	"maps"
 	"slices"
-	"strconv"
 	"strings"
 	"testing"
 	"time"
@@ -144,10 +144,15 @@ func TestSigningIn(t *testing.T) {
 	require.NoError(t, a.Tidy(t.Context()))
 }
 
-// problem is what an error says of a form field.
+// problem is what an error says of a form field; what somebody else saved meanwhile is about the
+// whole form.
 func problem(t *testing.T, err error, field string) string {
 	t.Helper()
 	var problems form.Problems
+	var conflict form.Conflict
+	if errors.As(err, &conflict) && field == "" {
+		return conflict.Error()
+	}
 	require.ErrorAs(t, err, &problems)
 	return problems[field]
 }
@@ -608,12 +613,4 @@ func TestAStudentIsInOnePlaceAtATime(t *testing.T) {
 	require.Equal(t, "Ana Thorne", place.Name)
 	in.MachineID = lantern
 	require.NoError(t, d.Book(in), "who misses the class is free")
-}
-
-// number reads one that a form was given.
-func number(t *testing.T, text string) int {
-	t.Helper()
-	n, err := strconv.Atoi(text)
-	require.NoError(t, err)
-	return n
 }

@@ -132,7 +132,9 @@ func TestSixAtOnce(t *testing.T) {
 					continue
 				}
 				var problems form.Problems
-				assert.True(t, errors.As(err, &problems) || errors.Is(err, store.ErrNotFound), "the others are told: %v", err)
+				var conflict form.Conflict
+				assert.True(t, errors.As(err, &problems) || errors.As(err, &conflict) || errors.Is(err, store.ErrNotFound),
+					"the others are told: %v", err)
 			}
 			assert.Equal(t, c.done, done)
 		})

@@ -1,6 +1,7 @@
 package app_test
 
 import (
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -136,14 +137,14 @@ func TestWhatWasSavedMeanwhileStandsBesideWhatWasTyped(t *testing.T) {
 			version := c.open(t, d)
 			require.NoError(t, c.save(d, version, "first"), "she saves")
 			err := c.save(d, version, "second")
-			var problems form.Problems
-			require.ErrorAs(t, err, &problems, "he had it open before")
-			assert.Contains(t, problems[""], "Someone else changed this")
-			beside := problems[form.SavedPrefix+c.label]
-			require.NotEmpty(t, beside, "%v", problems)
-			assert.Contains(t, beside, "they saved")
-			assert.Equal(t, c.open(t, d), number(t, problems[form.VersionField]), "and can be sent again by who has looked")
-			require.NoError(t, c.save(d, number(t, problems[form.VersionField]), "third"))
+			var conflict form.Conflict
+			require.ErrorAs(t, err, &conflict, "he had it open before")
+			assert.Contains(t, err.Error(), "Someone else changed this")
+			at := slices.IndexFunc(conflict.Fields, func(d form.Difference) bool { return d.Label == c.label })
+			require.GreaterOrEqual(t, at, 0, "%v", conflict.Fields)
+			assert.Contains(t, conflict.Fields[at].String(), "they saved")
+			assert.Equal(t, c.open(t, d), conflict.Version, "and can be sent again by who has looked")
+			require.NoError(t, c.save(d, conflict.Version, "third"))
 		})
 	}
 }

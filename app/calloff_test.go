@@ -74,7 +74,7 @@ func TestAClassIsCalledOff(t *testing.T) {
 	assert.Zero(t, reserved(t, later, badges))
 	again, err := later.ClassInput(badges)
 	require.NoError(t, err)
-	assert.Contains(t, problem(t, second(later.SaveClass(again)), "moves"), "Ana Thorne has Heron")
+	assert.Contains(t, moves(t, second(later.SaveClass(again))).Words, "Ana Thorne has Heron")
 	bookings, err := later.Week(date, 0)
 	require.NoError(t, err)
 	for _, b := range bookings.Bookings {

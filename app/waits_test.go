@@ -12,6 +12,7 @@ import (
 	"chalkstep/app/actor"
 	"chalkstep/app/bookings"
 	appfleet "chalkstep/app/fleet"
+	"chalkstep/app/form"
 	"chalkstep/app/planning"
 	"chalkstep/core/booking"
 	"chalkstep/core/fleet"
@@ -140,6 +141,15 @@ func TestWhatNobodyComesToIsGivenUp(t *testing.T) {
 	}
 }
 
+// moves is what a class would move, which somebody has to have seen first.
+func moves(t *testing.T, err error) form.Offer {
+	t.Helper()
+	var offer form.Offer
+	require.ErrorAs(t, err, &offer)
+	require.Equal(t, "moves", offer.Field)
+	return offer
+}
+
 // A class names whose bookings it moves, and where to, before it does; what was agreed to is
 // what was shown, and who is moved is told.
 func TestAClassNamesWhomItMoves(t *testing.T) {
@@ -154,18 +164,19 @@ func TestAClassNamesWhomItMoves(t *testing.T) {
 		Irons: "1", StudentIDs: []int64{ana, iris}, Machines: []int64{heron, kettle, pigeon},
 	}
 	_, err := d.SaveClass(in)
-	said := problem(t, err, "moves")
+	offer := moves(t, err)
+	said := offer.Words
 	assert.Contains(t, said, "Ana Thorne has Heron from 10:00 to 11:00: instead Heron, Thu 3 Dec, 12:45 to 13:45")
 	assert.Contains(t, said, "Bo Lindqvist has Heron from 11:10 to 12:10: instead")
 	assert.Len(t, on(t, d, heron), 2, "nothing was moved")
-	in.Moves = problem(t, err, planning.MovesKey)
+	in.Moves = offer.Key
 
 	other := slot("Noor Haddad", "12:40", "14:00") // where Ana was to go
 	require.NoError(t, d.Book(other))
 	_, err = d.SaveClass(in)
-	again := problem(t, err, "moves")
-	assert.NotEqual(t, said, again, "it is asked anew")
-	in.Moves = problem(t, err, planning.MovesKey)
+	again := moves(t, err)
+	assert.NotEqual(t, said, again.Words, "it is asked anew")
+	in.Moves = again.Key
 	_, err = d.SaveClass(in)
 	require.NoError(t, err)
 	assert.Len(t, told(t, d, ana), 1)
@@ -190,8 +201,8 @@ func TestAClassNamesWhomItMoves(t *testing.T) {
 	}
 	in.Name, in.From, in.To, in.Moves, in.StudentIDs = "Another", "17:30", "20:30", "", []int64{iris}
 	_, err = d.SaveClass(in)
-	require.Contains(t, problem(t, err, "moves"), "no other time is free, so it ends, and they wait for it")
-	in.Moves = problem(t, err, planning.MovesKey)
+	require.Contains(t, moves(t, err).Words, "no other time is free, so it ends, and they wait for it")
+	in.Moves = moves(t, err).Key
 	_, err = d.SaveClass(in)
 	require.NoError(t, err)
 	page, err = d.Week(freeDay, 0)

@@ -198,11 +198,14 @@ func showError(c fiber.Ctx, err error) error {
 func explained(c fiber.Ctx, err error) (status int, answer, advice string) {
 	var fiberError *fiber.Error
 	var problems form.Problems
+	var conflict form.Conflict
 	switch {
 	case errors.Is(err, actor.ErrNotFound):
 		return fiber.StatusNotFound, "There is no such page.", "It may have been removed, or the address is mistyped."
 	case errors.As(err, &problems):
 		return fiber.StatusUnprocessableEntity, problems.Error(), "Go back, change it, and try again."
+	case errors.As(err, &conflict):
+		return fiber.StatusUnprocessableEntity, conflict.Error(), "Go back, change it, and try again."
 	case errors.Is(err, actor.ErrMayNot):
 		return fiber.StatusForbidden, form.Sentence(err.Error()),
 			"What you may not do is left out of the pages; this address leads past them."

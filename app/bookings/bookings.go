@@ -18,21 +18,24 @@ import (
 
 // A BookingInput is what a person asks for.
 type BookingInput struct {
-	MachineID int64
+	MachineID int64 `form:"machine"`
 	// Student is the name of one; of the care of a machine there is none.
-	Student        string
-	Care           bool
-	Date, From, To string
+	Student string `form:"student"`
+	Care    bool   `form:"care"`
+	Date    string `form:"date"`
+	From    string `form:"from"`
+	To      string `form:"to"`
 	// Far says that a day far ahead is meant.
-	Far bool
+	Far bool `form:"far"`
 	// Accompanied says that an instructor stays beside the student.
-	Accompanied bool
+	Accompanied bool `form:"accompanied"`
 	// Note is what it is for; Override why a rule of the house is set aside.
-	Note, Override string
+	Note     string `form:"note"`
+	Override string `form:"override"`
 	// Weeks is how many weeks on end it is booked for, empty for one.
-	Weeks string
+	Weeks string `form:"weeks"`
 	// Wait puts the student on the waiting list where somebody else has it.
-	Wait bool
+	Wait bool `form:"wait"`
 }
 
 // Limits of a booking.

@@ -9,6 +9,7 @@ import (
 	"chalkstep/app/form"
 	"chalkstep/core/booking"
 	"chalkstep/core/classday"
+	"chalkstep/core/design"
 	"chalkstep/core/fleet"
 	"chalkstep/core/say"
 	"chalkstep/core/skill"
@@ -156,10 +157,6 @@ func (d UseCases) Slots(in SlotsInput) (SlotsPage, error) {
 		return page, err
 	}
 	page.Asked = true
-	rules, machines, err := d.Floorplan()
-	if err != nil {
-		return page, err
-	}
 	want := booking.Want{Within: booking.Span{From: d.Now, To: d.Now.AddDate(0, 0, days)}, Now: d.Now, Zone: d.Who.Zone}
 	bookings, _, err := d.Workshop.BookingsBetween(want.Within.From, want.Within.To, store.Rows{Limit: slotBookings})
 	if err != nil {
@@ -175,6 +172,18 @@ func (d UseCases) Slots(in SlotsInput) (SlotsPage, error) {
 		}
 		want.Staffed = func(s booking.Span) bool { return instructors.Free(s.From, s.To) }
 	}
+	err = d.findSlots(&page, want, sewn, student, bookings)
+	return page, err
+}
+
+// findSlots finds free times on the machines that can sew a design, by how long it takes a student
+// there; page says of the others why they cannot.
+func (d UseCases) findSlots(page *SlotsPage, want booking.Want, sewn design.Design, student skill.Student,
+	bookings []fleet.Booking) error {
+	rules, machines, err := d.Floorplan()
+	if err != nil {
+		return err
+	}
 	for _, m := range machines {
 		seat := fleet.SeatAt(m, sewn, false, rules)
 		if !seat.Fits() {
@@ -187,7 +196,7 @@ func (d UseCases) Slots(in SlotsInput) (SlotsPage, error) {
 		if student.ID != 0 {
 			c, err := d.Clearance(student, m.Kind())
 			if err != nil {
-				return page, err
+				return err
 			}
 			one.Accompanied = !c.May()
 		}
@@ -200,7 +209,7 @@ func (d UseCases) Slots(in SlotsInput) (SlotsPage, error) {
 		want.Machines = append(want.Machines, one)
 	}
 	page.Slots = rules.Booking.Slots(want, mostSlots)
-	return page, nil
+	return nil
 }
 
 // whereIs tells when somebody is elsewhere, and how much of each week they have booked.

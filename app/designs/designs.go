@@ -106,13 +106,13 @@ type StopChoice struct {
 
 // A DesignInput is what a person says of a design.
 type DesignInput struct {
-	Version int
-	Name    string `says:"Name"`
+	Version int    `form:"version"`
+	Name    string `form:"name" says:"Name"`
 	// Level is 1 to 5, 0 to leave it open. Tags are typed with commas between.
-	Level int    `says:"Level"`
-	Tags  string `says:"Tags"`
+	Level int    `form:"level" says:"Level"`
+	Tags  string `form:"tags" says:"Tags"`
 	// Stops that were on the form; the others stay as they are.
-	Stops []StopChoice `says:"Stop"`
+	Stops []StopChoice `form:"-" says:"Stop"`
 }
 
 // SaveDesign keeps what a person says of a design and its stops.

@@ -20,20 +20,23 @@ import (
 // A PlacingInput is where a person wants a design on a machine. Its zero
 // values, but for the machine, ask for what is saved or usual.
 type PlacingInput struct {
-	MachineID, HoopID int64
-	Turn              int
+	MachineID int64 `form:"machine"`
+	HoopID    int64 `form:"hoop"`
+	Turn      int   `form:"turn"`
 	// X and Y from the middle are typed.
-	X, Y     string
-	XMM, YMM float64
-	Percent  int
-	Basted   bool
+	X       string  `form:"x"`
+	Y       string  `form:"y"`
+	XMM     float64 `form:"-"`
+	YMM     float64 `form:"-"`
+	Percent int     `form:"percent"`
+	Basted  bool    `form:"basted"`
 	// Snap names a place to go to, after the rest.
-	Snap string
+	Snap string `form:"snap"`
 	// Asked tells that a person chose; else the saved placement opens.
-	Asked bool
+	Asked bool `form:"-"`
 	// Version of the saved placement, Reason for setting a lock aside.
-	Version int
-	Reason  string
+	Version int    `form:"version"`
+	Reason  string `form:"reason"`
 }
 
 // A PlacingPage is a design in a hoop's field on a machine.

@@ -14,13 +14,16 @@ const mostStitchOuts = 30
 
 // A StitchOutInput is what a person logs of a stitch-out.
 type StitchOutInput struct {
-	MachineID            int64
-	Date, Fabric, Recipe string
-	Minutes, Thread      string
+	MachineID int64  `form:"machine"`
+	Date      string `form:"date"`
+	Fabric    string `form:"fabric"`
+	Recipe    string `form:"recipe"`
+	Minutes   string `form:"minutes"`
+	Thread    string `form:"thread"`
 	// Breaks of the thread, empty where nobody counted.
-	Breaks    string
-	WentWrong string
-	Photo     []byte
+	Breaks    string `form:"breaks"`
+	WentWrong string `form:"went-wrong"`
+	Photo     []byte `form:"-"`
 }
 
 // LogStitchOut keeps how a sewing of a design really went.

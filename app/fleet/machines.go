@@ -81,20 +81,20 @@ func (d UseCases) Hoop(id int64) (fleet.Hoop, error) {
 
 // A MachineInput is what a person says of a machine; numbers are typed.
 type MachineInput struct {
-	ID            int64
-	Version       int
-	Name          string             `says:"Name"`
-	BobbinStyle   string             `says:"Bobbins"`
-	Formats       []string           `says:"Reads"`
-	TopSpeed      string             `says:"Top speed"`
-	ChangeSeconds string             `says:"Thread change"`
-	Needles       string             `says:"Needles"`
-	BobbinMetres  string             `says:"Bobbin metres"`
-	AutoTrim      bool               `says:"Trims by itself"`
-	Sews          bool               `says:"Sews too"`
-	Pedal         bool               `says:"Has a pedal"`
-	Features      []string           `says:"It can"`
-	Hoops         []MachineHoopInput `says:"Hoop"`
+	ID            int64              `form:"-"`
+	Version       int                `form:"version"`
+	Name          string             `form:"name" says:"Name"`
+	BobbinStyle   string             `form:"bobbin_style" says:"Bobbins"`
+	Formats       []string           `form:"formats" says:"Reads"`
+	TopSpeed      string             `form:"top_speed_spm" says:"Top speed"`
+	ChangeSeconds string             `form:"change_seconds" says:"Thread change"`
+	Needles       string             `form:"needles" says:"Needles"`
+	BobbinMetres  string             `form:"bobbin_metres" says:"Bobbin metres"`
+	AutoTrim      bool               `form:"auto_trim" says:"Trims by itself"`
+	Sews          bool               `form:"sews" says:"Sews too"`
+	Pedal         bool               `form:"pedal" says:"Has a pedal"`
+	Features      []string           `form:"features" says:"It can"`
+	Hoops         []MachineHoopInput `form:"-" says:"Hoop"`
 }
 
 // A MachineHoopInput is a hoop that a machine takes, and how far its marks miss
@@ -187,13 +187,13 @@ func (d UseCases) SaveMachine(in MachineInput) (int64, error) {
 // A HoopInput is what a person says of a hoop; its field is typed as people
 // write sizes.
 type HoopInput struct {
-	ID      int64
-	Version int
-	Name    string `says:"Name"`
-	Width   string `says:"Width"`
-	Height  string `says:"Height"`
-	Count   string `says:"How many"`
-	Kind    string `says:"How it holds"`
+	ID      int64  `form:"-"`
+	Version int    `form:"version"`
+	Name    string `form:"name" says:"Name"`
+	Width   string `form:"width" says:"Width"`
+	Height  string `form:"height" says:"Height"`
+	Count   string `form:"count" says:"How many"`
+	Kind    string `form:"kind" says:"How it holds"`
 }
 
 // HoopInput opens a hoop for editing, a new one for ID 0.

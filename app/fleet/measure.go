@@ -17,11 +17,11 @@ func MachinePath(id int64) string { return fmt.Sprintf("/machines/%d", id) }
 // A MeasureInput is how far the cross that was drawn lies from the cross that was sewn:
 // two lengths as typed, and on which side.
 type MeasureInput struct {
-	Version int
-	Across  string `says:"Left or right"`
-	Side    string `says:"Side"`
-	Up      string `says:"Above or below"`
-	Level   string `says:"Level"`
+	Version int    `form:"version"`
+	Across  string `form:"across" says:"Left or right"`
+	Side    string `form:"side" says:"Side"`
+	Up      string `form:"up" says:"Above or below"`
+	Level   string `form:"level" says:"Level"`
 }
 
 // The sides on which the drawn cross lies.

@@ -4,6 +4,7 @@ package form
 import (
 	"errors"
 	"fmt"
+	"maps"
 	"slices"
 	"strings"
 
@@ -15,13 +16,13 @@ import (
 // do. An empty field name is about the whole form.
 type Problems map[string]string
 
+// Error are the problems in words, as where there is no form to show them beside.
 func (p Problems) Error() string {
 	var all []string
-	for field, text := range p {
-		all = append(all, strings.TrimSpace(field+" "+text))
+	for _, field := range slices.Sorted(maps.Keys(p)) {
+		all = append(all, p[field])
 	}
-	slices.Sort(all)
-	return strings.Join(all, "; ")
+	return strings.Join(all, " ")
 }
 
 // OrNil keeps an empty list of problems from being an error.

@@ -23,9 +23,9 @@ type StationPage struct {
 	// Taken tells that somebody has the machine; At is where they are.
 	Taken bool
 	At    live.Standing
-	// Step is the one they are at, as their card has it; Sheet is the hooping at this
-	// machine, nil where the card has none.
-	Step  card.Step
+	// Card is theirs, empty where there is none; Sheet is the hooping at this machine, nil where
+	// the card has none.
+	Card  card.Card
 	Sheet *card.Sheet
 	// Sittings are who may sit down here, the next first.
 	Sittings []live.Sitting
@@ -75,33 +75,19 @@ func (d UseCases) Station() (StationPage, error) {
 	return s, d.card(&s)
 }
 
-// card finds the step that is done at a station on the student's card.
+// card finds the card of who is at a station, and the hooping that is sewn there.
 func (d UseCases) card(s *StationPage) error {
 	placed, more := s.At.Step()
-	w, place, made := s.Plan.Maker(classday.PersonID(s.At.StudentID))
+	_, place, made := s.Plan.Maker(classday.PersonID(s.At.StudentID))
 	if !more || !made {
 		return nil
 	}
 	s.Units = place.Units
-	if step, ok := w.Step(placed.Operation); ok {
-		s.Step = card.Step{Key: step.Key, Title: step.Title, Cautions: step.Cautions, Notes: step.Notes}
-	}
 	c, err := d.cardOf(s.Plan, s.At.StudentID)
-	if err != nil {
-		return err
+	if sheet, has := c.Sheet(pace.StepKey(placed.Operation).Hooping()); has {
+		s.Card, s.Sheet = c, &sheet
 	}
-	for _, one := range c.Steps {
-		if string(one.Key) == placed.Operation {
-			s.Step = one
-		}
-	}
-	hooping := pace.StepKey(placed.Operation).Hooping()
-	for i := range c.Sheets {
-		if c.Sheets[i].N == hooping {
-			s.Sheet = &c.Sheets[i]
-		}
-	}
-	return nil
+	return err
 }
 
 // cardOf is a student's card, which is made anew each minute while phones ask for it; it

@@ -11,12 +11,12 @@ import (
 
 // A StepInput is a step of the ladder as a person writes it; Key is empty for a new one.
 type StepInput struct {
-	Version int
-	Key     skill.Key
-	Title   string      `says:"Step"`
-	Short   string      `says:"Short"`
-	LookFor string      `says:"Looks for"`
-	After   []skill.Key `says:"Comes after"`
+	Version int         `form:"version"`
+	Key     skill.Key   `form:"key"`
+	Title   string      `form:"title" says:"Step"`
+	Short   string      `form:"short" says:"Short"`
+	LookFor string      `form:"look-for" says:"Looks for"`
+	After   []skill.Key `form:"after" says:"Comes after"`
 }
 
 // A LadderPage is the ladder of the workshop, and a step of it that is changed.

@@ -15,15 +15,15 @@ import (
 
 // A MarkInput says how some students did a step, today, seen by whoever is signed in.
 type MarkInput struct {
-	StudentIDs []int64
-	Skill      skill.Key
-	On         skill.Kind
-	Level      skill.Level
-	Note       string
+	StudentIDs []int64     `form:"student"`
+	Skill      skill.Key   `form:"skill"`
+	On         skill.Kind  `form:"kind"`
+	Level      skill.Level `form:"level"`
+	Note       string      `form:"note"`
 	// Photo of what it is given for, with one student alone.
-	Photo []byte
+	Photo []byte `form:"-"`
 	// Anyway marks those, too, who have not reached what comes before.
-	Anyway bool
+	Anyway bool `form:"anyway"`
 }
 
 // Limits of marks.

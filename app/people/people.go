@@ -50,7 +50,12 @@ func (d UseCases) People() (PeoplePage, error) {
 }
 
 // A PersonInput is somebody to add.
-type PersonInput struct{ Name, Email, Role, Password string }
+type PersonInput struct {
+	Name     string `form:"name"`
+	Email    string `form:"email"`
+	Role     string `form:"role"`
+	Password string `form:"password"`
+}
 
 // AddPerson lets somebody sign in, with a password to begin with that they change on their
 // own page; without one they are invited by a link, whose token is given.

@@ -121,31 +121,38 @@ func (d UseCases) RosterPicks(picked []int64, words string) (RosterPicks, error)
 
 // A ClassInput is what a person says of a class; numbers are typed.
 type ClassInput struct {
-	ID      int64
-	Version int
-	Name    string
+	ID      int64  `form:"-"`
+	Version int    `form:"version"`
+	Name    string `form:"name"`
 	// Project is the name of what it makes.
-	Project        string
-	Date, From, To string
+	Project string `form:"project"`
+	Date    string `form:"date"`
+	From    string `form:"from"`
+	To      string `form:"to"`
 	// Far says that a day far ahead is meant.
-	Far                bool
-	Instructors, Irons string
+	Far         bool   `form:"far"`
+	Instructors string `form:"instructors"`
+	Irons       string `form:"irons"`
 	// Assistants and Benches are none, and enough, where they are empty.
-	Assistants, Benches string
+	Assistants string `form:"assistants"`
+	Benches    string `form:"benches"`
 	// AssistantMinutes is how long assistants are there, empty for all of the class.
-	AssistantMinutes string
+	AssistantMinutes string `form:"assistant-minutes"`
 	// Opening and Closing are minutes of what is done together.
-	Opening, Closing string
+	Opening string `form:"opening"`
+	Closing string `form:"closing"`
 	// BreakAt is a time of the day, BreakMinutes how long all stop then; empty for no
 	// break.
-	BreakAt, BreakMinutes string
-	StudentIDs, Machines  []int64
+	BreakAt      string  `form:"break-at"`
+	BreakMinutes string  `form:"break-minutes"`
+	StudentIDs   []int64 `form:"students"`
+	Machines     []int64 `form:"machines"`
 	// Newest plans with the project as it is now instead of as it was.
-	Newest bool
+	Newest bool `form:"newest"`
 	// Outdated tells that the project has changed since the class was Planned.
-	Outdated bool
+	Outdated bool `form:"outdated"`
 	// Moves are bookings that give way, as they were shown.
-	Moves string
+	Moves string `form:"moves"`
 }
 
 // ClassInput opens a class for editing.

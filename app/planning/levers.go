@@ -152,12 +152,13 @@ func (d UseCases) beyond(c classday.Class) bool {
 // the fields of the class's form.
 func inOne(err error) error {
 	var problems form.Problems
-	if !errors.As(err, &problems) || problems[""] != "" {
-		return err
-	}
-	if problems[MovesKey] != "" { // somebody has to see first who is moved
-		return form.Problems{"levers": problems["moves"] +
+	var offer form.Offer
+	switch {
+	case errors.As(err, &offer): // somebody has to see first who is moved
+		return form.Problems{"levers": offer.Words +
 			" Change the class by its form, which asks for that. Nothing was adopted."}
+	case !errors.As(err, &problems) || problems[""] != "":
+		return err
 	}
 	var texts []string
 	for _, field := range slices.Sorted(maps.Keys(problems)) {

@@ -56,9 +56,6 @@ func (d UseCases) lockAll(w wish) error {
 	return d.Workshop.LockStudents(unique(ids)...) // everyone locks in one order
 }
 
-// MovesKey is the problem that names which moves were shown.
-const MovesKey = "moves-key"
-
 // makeRoom moves the bookings of students that stand in the way of a class to the nearest
 // free times, once somebody has seen whose they are and where they go.
 func (d UseCases) makeRoom(w wish) error {
@@ -82,7 +79,7 @@ func (d UseCases) makeRoom(w wish) error {
 	}
 	shown := strings.Join(keys, " ")
 	if w.moves != shown {
-		return form.Problems{"moves": d.Printer().Sentence(says), MovesKey: shown}
+		return form.Offer{Field: "moves", Words: d.Printer().Sentence(says), Key: shown}
 	}
 	for _, m := range moves {
 		if err := d.giveWay(m); err != nil {

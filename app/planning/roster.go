@@ -16,16 +16,16 @@ import (
 // A PlaceInput is what a person says of a student's place in a class.
 type PlaceInput struct {
 	// Project is the name of what they make; empty for what the class makes.
-	Project    string `says:"Makes"`
-	Attendance string `says:"Comes"`
+	Project    string `form:"project" says:"Makes"`
+	Attendance string `form:"attendance" says:"Comes"`
 	// LateMinutes are typed.
-	LateMinutes string `says:"Minutes late"`
+	LateMinutes string `form:"late" says:"Minutes late"`
 	// Size of their blank, where it comes in sizes; empty for the project's own.
-	Size string `says:"Size"`
+	Size string `form:"size" says:"Size"`
 	// HoopedAhead tells that staff hoop their first blank before class.
-	HoopedAhead bool
+	HoopedAhead bool `form:"hooped"`
 	// Version of the place, as it was read.
-	Version int
+	Version int `form:"version"`
 }
 
 // SavePlace changes a student's place: another project, late, or absent.

@@ -32,13 +32,13 @@ func (d UseCases) Shelf(classID int64) (classload.ShelfPage, error) {
 // A KitInput is what a person says of a kit: what is in the bag, and the
 // state it goes to, empty to leave it.
 type KitInput struct {
-	StudentID int64
-	Version   int
-	Packed    []string
-	State     string
+	StudentID int64    `form:"student"`
+	Version   int      `form:"version"`
+	Packed    []string `form:"packed"`
+	State     string   `form:"state"`
 	// Scanned comes from the card that a label's code opens: what is in the
 	// bag is left as it is.
-	Scanned bool
+	Scanned bool `form:"scanned"`
 }
 
 // SaveKit keeps how far a kit is. A kit is packed when nothing is missing.

@@ -208,11 +208,11 @@ func notEmpty(text string) []string {
 // printed is a hooping of a card, from 0, as paper shows it.
 func (d UseCases) printed(c card.Card, n int) paper.Card {
 	p := d.PrinterFor(c)
+	c = c.Called(paper.Isolated)
 	s := c.Sheets[n]
 	made := paper.Card{
-		Title: fmt.Sprintf("%s: %s on %s", paper.Isolated(c.Student), paper.Isolated(c.Project),
-			paper.Isolated(s.Machine)),
-		Class:    paper.Isolated(c.Class) + ", " + p.Say(say.Day(c.StartsAt)),
+		Title:    p.Say(c.Title(n)),
+		Class:    c.Class + ", " + p.Say(say.Day(c.StartsAt)),
 		Setup:    strings.Join(p.Lines(s.Setup), " "),
 		Restart:  strings.Join(p.Lines(s.Restart), " "),
 		After:    p.Lines(c.After),
@@ -225,9 +225,7 @@ func (d UseCases) printed(c card.Card, n int) paper.Card {
 	if n == 0 && !c.Together.Silent() {
 		made.Class += ". " + p.Say(c.Together)
 	}
-	if n > 0 {
-		made.Title += ", " + paper.Isolated(s.Title)
-	} else if len(c.Ask) > 0 {
+	if n == 0 && len(c.Ask) > 0 {
 		made.Ask = p.Say(say.T("Ask the instructor first for: %s.", skill.Titles(c.Ask)))
 	}
 	for _, step := range c.Steps {
@@ -255,13 +253,10 @@ func (d UseCases) printed(c card.Card, n int) paper.Card {
 	}
 	for _, stop := range s.Stops {
 		line := paper.CardStop{
-			Title: fmt.Sprintf("Stop %d", stop.N), Note: p.Say(stop.Note),
+			Title: p.Say(stop.Title()), Note: p.Say(stop.Note),
 			Color:  color.RGBA{stop.Color.R, stop.Color.G, stop.Color.B, 0xff},
 			Of:     stopAt(s.Design, stop.N),
 			Before: strings.Join(p.Lines(stop.Before), " "), After: strings.Join(p.Lines(stop.After), " "),
-		}
-		if stop.Sews != "" {
-			line.Title += ": " + paper.Isolated(stop.Sews)
 		}
 		if stop.SameThread {
 			line.Note = p.Say(say.T("Same thread, no change. %s", stop.Note))

@@ -12,6 +12,7 @@ import (
 	"chalkstep/app/actor"
 	"chalkstep/app/form"
 	"chalkstep/core/cutplan"
+	"chalkstep/core/say"
 	"chalkstep/core/stock"
 	"chalkstep/core/supply"
 	"chalkstep/store"
@@ -113,15 +114,10 @@ func (d UseCases) putRight(classID int64, typed map[int64]Gone) error {
 			if err != nil {
 				return err
 			}
-			n = form.Quantity(d.Printer(), problems, fmt.Sprintf("used-%d", itemID), item, t.Used,
-				fmt.Sprintf("%s: write how much was used as a number, 0 or more.", item.Name))
+			n, spoiled = t.read(d.Printer(), problems, item)
 			if item.Key.Kind == supply.Thread && n > 0 &&
 				strings.TrimSpace(t.Used) != form.TypedQuantity(d.Printer(), item, held) {
 				measured[itemID] = n
-			}
-			if strings.TrimSpace(t.Spoiled) != "" {
-				spoiled = form.Quantity(d.Printer(), problems, fmt.Sprintf("spoiled-%d", itemID), item, t.Spoiled,
-					fmt.Sprintf("%s: write how much was spoiled as a number, 0 or more.", item.Name))
 			}
 		}
 		if n > 0 {
@@ -145,6 +141,17 @@ func (d UseCases) putRight(classID int64, typed map[int64]Gone) error {
 		return form.Problems{"": "More was used of something than was there: count that item first."}
 	}
 	return err
+}
+
+// read is how much of an item was used and spoiled, as typed.
+func (t Gone) read(p say.Printer, problems form.Problems, item stock.Item) (used, spoiled float64) {
+	used = form.Quantity(p, problems, fmt.Sprintf("used-%d", item.ID), item, t.Used,
+		fmt.Sprintf("%s: write how much was used as a number, 0 or more.", item.Name))
+	if strings.TrimSpace(t.Spoiled) != "" {
+		spoiled = form.Quantity(p, problems, fmt.Sprintf("spoiled-%d", item.ID), item, t.Spoiled,
+			fmt.Sprintf("%s: write how much was spoiled as a number, 0 or more.", item.Name))
+	}
+	return used, spoiled
 }
 
 // noteThread writes down what thread of a class was measured, by the item it came from,

@@ -101,6 +101,38 @@ func (d UseCases) SaveOwn(in OwnInput) (int64, error) {
 
 func (d UseCases) saveOwn(in OwnInput) (int64, error) {
 	problems := form.Problems{}
+	w := in.written(problems)
+	settings, err := d.Settings()
+	if err != nil {
+		return 0, err
+	}
+	for part, fault := range w.Faults(settings.Ladder) {
+		if problems[part] == "" {
+			problems[part] = d.Say(fault)
+		}
+	}
+	if in.ID == 0 && len(problems) == 0 {
+		have, err := d.Workshop.Techniques()
+		if err != nil {
+			return 0, err
+		}
+		if len(have) >= store.MostTechniques {
+			problems["name"] = "There are as many techniques as a workshop can have: remove one first."
+		}
+	}
+	if err := problems.OrNil(); err != nil {
+		return 0, err
+	}
+	id, err := d.Workshop.SaveTechnique(w)
+	err = form.Compare(err, in, func() (OwnInput, int, error) {
+		now, err := d.Own(in.ID)
+		return now, now.Version, err
+	})
+	return id, form.Saved(err, w.Name)
+}
+
+// written reads what was typed of a technique; rows that are empty are left out.
+func (in OwnInput) written(problems form.Problems) technique.Written {
 	w := technique.Written{ID: in.ID, Version: in.Version}
 	w.Name = form.Name(problems, "name", in.Name, "Give the technique a name.")
 	w.What = form.Text(problems, "what", in.What, form.LongestNote)
@@ -142,33 +174,7 @@ func (d UseCases) saveOwn(in OwnInput) (int64, error) {
 	for _, key := range in.Needs {
 		w.Needs = append(w.Needs, skill.Key(key))
 	}
-	settings, err := d.Settings()
-	if err != nil {
-		return 0, err
-	}
-	for part, fault := range w.Faults(settings.Ladder) {
-		if problems[part] == "" {
-			problems[part] = d.Say(fault)
-		}
-	}
-	if in.ID == 0 && len(problems) == 0 {
-		have, err := d.Workshop.Techniques()
-		if err != nil {
-			return 0, err
-		}
-		if len(have) >= store.MostTechniques {
-			problems["name"] = "There are as many techniques as a workshop can have: remove one first."
-		}
-	}
-	if err := problems.OrNil(); err != nil {
-		return 0, err
-	}
-	id, err := d.Workshop.SaveTechnique(w)
-	err = form.Compare(err, in, func() (OwnInput, int, error) {
-		now, err := d.Own(in.ID)
-		return now, now.Version, err
-	})
-	return id, form.Saved(err, w.Name)
+	return w
 }
 
 // RemoveOwn deletes a technique of the workshop; projects that are made by it

@@ -141,20 +141,20 @@ func (d UseCases) Layers(id int64, typed []LayerInput) (ProjectPage, form.Proble
 
 // A ProjectInput is what a person says of a project; numbers are typed.
 type ProjectInput struct {
-	ID      int64
-	Version int
-	Name    string `says:"Name"`
+	ID      int64  `form:"-"`
+	Version int    `form:"version"`
+	Name    string `form:"name" says:"Name"`
 	// Kind is on a blank, or built in the hoop.
-	Kind  string `says:"Kind"`
-	Blank string `says:"Blank"`
+	Kind  string `form:"kind" says:"Kind"`
+	Blank string `form:"blank" says:"Blank"`
 	// Design is the name of one on the list.
-	Design string   `says:"Design"`
-	Width  string   `says:"Width"`
-	Height string   `says:"Height"`
-	Fabric string   `says:"Fabric"`
-	Uses   []string `says:"How it will live"`
+	Design string   `form:"design" says:"Design"`
+	Width  string   `form:"width" says:"Width"`
+	Height string   `form:"height" says:"Height"`
+	Fabric string   `form:"fabric" says:"Fabric"`
+	Uses   []string `form:"uses" says:"How it will live"`
 	// Rest puts in the rest of a project that comes whole; nil leaves it.
-	Rest func(*project.Project)
+	Rest func(*project.Project) `form:"-"`
 }
 
 // ProjectInput opens a project for editing.

@@ -15,10 +15,12 @@ const mostTests = 10
 
 // A TestInput is what a person logs of a test stitch-out of a project.
 type TestInput struct {
-	MachineID              int64
-	Date, Minutes          string
-	WentWrong, WhatChanged string
-	Photo                  []byte
+	MachineID   int64  `form:"machine"`
+	Date        string `form:"date"`
+	Minutes     string `form:"minutes"`
+	WentWrong   string `form:"went-wrong"`
+	WhatChanged string `form:"changed"`
+	Photo       []byte `form:"-"`
 }
 
 // LogTest keeps how a test of a project, as it is made now, really went.

@@ -86,32 +86,32 @@ func (d UseCases) StockItem(id int64) (StockItemPage, error) {
 
 // A StockInput is what a person says of an item; numbers are typed.
 type StockInput struct {
-	ID      int64
-	Version int
-	Name    string `says:"Name"`
+	ID      int64  `form:"-"`
+	Version int    `form:"version"`
+	Name    string `form:"name" says:"Name"`
 	// Kind says which of the fields of its key count; Called is the name of a
 	// blank or a part.
-	Kind     string `says:"Kind"`
-	Material string `says:"Material"`
-	Weight   string `says:"Weight"`
-	Fabric   string `says:"Fabric"`
-	Fibre    string `says:"Fibre"`
-	Color    string `says:"Colour"`
-	Style    string `says:"Style"`
-	Point    string `says:"Point"`
-	Size     string `says:"Size"`
-	Called   string `says:"What it is"`
+	Kind     string `form:"kind" says:"Kind"`
+	Material string `form:"material" says:"Material"`
+	Weight   string `form:"weight" says:"Weight"`
+	Fabric   string `form:"fabric" says:"Fabric"`
+	Fibre    string `form:"fibre" says:"Fibre"`
+	Color    string `form:"color" says:"Colour"`
+	Style    string `form:"style" says:"Style"`
+	Point    string `form:"point" says:"Point"`
+	Size     string `form:"size" says:"Size"`
+	Called   string `form:"called" says:"What it is"`
 	// Form of what comes by the length: a roll or a sheet.
-	Form     string `says:"Lies as"`
-	Width    string `says:"Width"`
-	Height   string `says:"Height"`
-	Metres   string `says:"Metres"`
-	Pack     string `says:"Bought at once"`
-	PackCost string `says:"What that costs"`
-	Reorder  string `says:"Buy again below"`
-	Supplier string `says:"Supplier"`
-	Place    string `says:"Place"`
-	Grain    bool   `says:"Keeps its grain"`
+	Form     string `form:"form" says:"Lies as"`
+	Width    string `form:"width" says:"Width"`
+	Height   string `form:"height" says:"Height"`
+	Metres   string `form:"metres" says:"Metres"`
+	Pack     string `form:"pack" says:"Bought at once"`
+	PackCost string `form:"pack-cost" says:"What that costs"`
+	Reorder  string `form:"reorder" says:"Buy again below"`
+	Supplier string `form:"supplier" says:"Supplier"`
+	Place    string `form:"place" says:"Place"`
+	Grain    bool   `form:"grain" says:"Keeps its grain"`
 }
 
 // typedItem is an item as its form shows it.
@@ -207,47 +207,7 @@ func (d UseCases) SaveStockItem(in StockInput) (int64, error) {
 		return 0, err
 	}
 	problems := form.Problems{}
-	item := stock.Item{ID: in.ID, Version: in.Version, Grain: in.Grain, Pack: 1, Key: in.key(problems), Form: stock.Each}
-	item.Name = form.Name(problems, "name", in.Name, "Give it the name on its box.")
-	item.Supplier = form.Text(problems, "supplier", in.Supplier, form.LongestName)
-	item.Place = form.Text(problems, "place", in.Place, form.LongestName)
-	if item.Key.Kind.ByLength() {
-		if item.Form = stock.Form(in.Form); item.Form != stock.Roll && item.Form != stock.Sheet {
-			problems["form"] = "Choose whether it is a roll or a sheet."
-		}
-		item.WidthMM = form.Length(d.Printer(), problems, "width", in.Width, 10, 10_000)
-	}
-	if item.Form == stock.Sheet {
-		item.HeightMM = form.Length(d.Printer(), problems, "height", in.Height, 10, 10_000)
-	}
-	if item.Key.Kind == supply.Thread {
-		item.Form = stock.Spool
-		item.Metres = form.Number(problems, "metres", in.Metres, 1, 20_000, "Write the metres on a spool.")
-	}
-	typed := func(field, t string, none float64, problem string) float64 {
-		if strings.TrimSpace(t) == "" {
-			return none
-		}
-		return form.Quantity(d.Printer(), problems, field, item, t, problem)
-	}
-	if item.Form == stock.Spool { // thread is bought in spools, and counted by its length
-		item.Pack = item.Single()
-		if strings.TrimSpace(in.Pack) != "" {
-			item.Pack *= float64(
-				form.Whole(problems, "pack", in.Pack, 1, 1000, "Write how many spools are bought at once, 1 or more."))
-		}
-	} else {
-		item.Pack = typed("pack", in.Pack, item.Count(1), "Write how many are bought at once, more than 0.")
-	}
-	if item.Pack <= 0 && problems["pack"] == "" {
-		problems["pack"] = "Write how many are bought at once, more than 0."
-	}
-	if strings.TrimSpace(in.PackCost) != "" {
-		item.PackCents = int(
-			math.Round(form.Number(problems, "pack-cost", in.PackCost, 0, 100_000,
-				"Write what a pack costs, such as 12.50.") * 100))
-	}
-	item.ReorderPoint = typed("reorder", in.Reorder, 0, "Write from how many on to buy again.")
+	item := d.itemOf(in, problems)
 	if err := problems.OrNil(); err != nil {
 		return 0, err
 	}
@@ -268,11 +228,67 @@ func (d UseCases) SaveStockItem(in StockInput) (int64, error) {
 	})
 }
 
+// itemOf reads what was typed of an item.
+func (d UseCases) itemOf(in StockInput, problems form.Problems) stock.Item {
+	item := stock.Item{ID: in.ID, Version: in.Version, Grain: in.Grain, Pack: 1, Key: in.key(problems), Form: stock.Each}
+	item.Name = form.Name(problems, "name", in.Name, "Give it the name on its box.")
+	item.Supplier = form.Text(problems, "supplier", in.Supplier, form.LongestName)
+	item.Place = form.Text(problems, "place", in.Place, form.LongestName)
+	if item.Key.Kind.ByLength() {
+		if item.Form = stock.Form(in.Form); item.Form != stock.Roll && item.Form != stock.Sheet {
+			problems["form"] = "Choose whether it is a roll or a sheet."
+		}
+		item.WidthMM = form.Length(d.Printer(), problems, "width", in.Width, 10, 10_000)
+	}
+	if item.Form == stock.Sheet {
+		item.HeightMM = form.Length(d.Printer(), problems, "height", in.Height, 10, 10_000)
+	}
+	if item.Key.Kind == supply.Thread {
+		item.Form = stock.Spool
+		item.Metres = form.Number(problems, "metres", in.Metres, 1, 20_000, "Write the metres on a spool.")
+	}
+	d.readPack(in, &item, problems)
+	if strings.TrimSpace(in.PackCost) != "" {
+		item.PackCents = int(
+			math.Round(form.Number(problems, "pack-cost", in.PackCost, 0, 100_000,
+				"Write what a pack costs, such as 12.50.") * 100))
+	}
+	item.ReorderPoint = d.quantityOr(problems, "reorder", item, in.Reorder, 0, "Write from how many on to buy again.")
+	return item
+}
+
+// readPack reads how much of an item is bought at once.
+func (d UseCases) readPack(in StockInput, item *stock.Item, problems form.Problems) {
+	if item.Form == stock.Spool { // thread is bought in spools, and counted by its length
+		item.Pack = item.Single()
+		if strings.TrimSpace(in.Pack) != "" {
+			item.Pack *= float64(
+				form.Whole(problems, "pack", in.Pack, 1, 1000, "Write how many spools are bought at once, 1 or more."))
+		}
+	} else {
+		item.Pack = d.quantityOr(problems, "pack", *item, in.Pack, item.Count(1),
+			"Write how many are bought at once, more than 0.")
+	}
+	if item.Pack <= 0 && problems["pack"] == "" {
+		problems["pack"] = "Write how many are bought at once, more than 0."
+	}
+}
+
+// quantityOr reads how much of an item was typed; empty is none.
+func (d UseCases) quantityOr(problems form.Problems, field string, item stock.Item, typed string, none float64,
+	problem string) float64 {
+	if strings.TrimSpace(typed) == "" {
+		return none
+	}
+	return form.Quantity(d.Printer(), problems, field, item, typed, problem)
+}
+
 // A MoveInput is a movement as a person writes it; the quantity is typed, in
 // metres or yards for what is counted by length.
 type MoveInput struct {
-	Kind           stock.MoveKind
-	Quantity, Note string
+	Kind     stock.MoveKind `form:"kind"`
+	Quantity string         `form:"quantity"`
+	Note     string         `form:"note"`
 }
 
 // MoveStock writes a movement into an item's ledger.

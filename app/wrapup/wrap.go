@@ -232,13 +232,13 @@ func (d UseCases) BookMakeup(classID, studentID int64, startsAt time.Time) error
 
 // An OutcomeInput is what is said of a student after a class.
 type OutcomeInput struct {
-	StudentID int64
+	StudentID int64 `form:"-"`
 	// Reached is how far they came, empty for what the log says.
-	Reached string
-	Note    string
-	KitKept bool
-	Photo   []byte
-	Version int
+	Reached string `form:"reached"`
+	Note    string `form:"note"`
+	KitKept bool   `form:"kept"`
+	Photo   []byte `form:"-"`
+	Version int    `form:"version"`
 }
 
 // SaveOutcome notes what is said of a student after a class.

@@ -10,7 +10,6 @@ import (
 
 	"chalkstep/app/actor"
 	app "chalkstep/app/bookings"
-	"chalkstep/app/form"
 	"chalkstep/core/booking"
 	"chalkstep/web/guard"
 	"chalkstep/web/ui"
@@ -26,7 +25,7 @@ func Routes(f *fiber.App) {
 			From: cmp.Or(c.Query("from"), "10:00"), To: cmp.Or(c.Query("to"), "11:00"),
 			Accompanied: c.Query("accompanied") != "", Note: c.Query("note"),
 		}
-		return bookings(c, d, in, form.Problems{})
+		return bookings(c, d, in, nil)
 	}))
 	f.Post("/machines/bookings", ui.With(book))
 	f.Post("/machines/bookings/:id/cancel", ui.WithID(cancel))
@@ -40,7 +39,7 @@ func Routes(f *fiber.App) {
 }
 
 // bookings shows a week, with what is asked of it and the form to book.
-func bookings(c fiber.Ctx, d app.UseCases, in app.BookingInput, problems form.Problems) error {
+func bookings(c fiber.Ctx, d app.UseCases, in app.BookingInput, problems *ui.Refused) error {
 	asked := func(name string) string { // a form that came back brings where it was sent from
 		if c.Method() == fiber.MethodPost {
 			return c.FormValue(name)
@@ -58,7 +57,7 @@ func bookings(c fiber.Ctx, d app.UseCases, in app.BookingInput, problems form.Pr
 	look := app.SlotsInput{Design: c.Query("design"), Student: c.Query("for"), Days: c.Query("days")}
 	slots, err := d.Slots(look)
 	if err != nil {
-		return ui.Again(c, err, func(p form.Problems) error {
+		return ui.Again(c, err, func(p *ui.Refused) error {
 			return renderWeek(c, d, page, app.SlotsPage{}, look, in, p)
 		})
 	}
@@ -66,22 +65,19 @@ func bookings(c fiber.Ctx, d app.UseCases, in app.BookingInput, problems form.Pr
 }
 
 func renderWeek(c fiber.Ctx, d app.UseCases, page app.WeekPage, slots app.SlotsPage, look app.SlotsInput,
-	in app.BookingInput, problems form.Problems) error {
+	in app.BookingInput, problems *ui.Refused) error {
 	v := newWeekView(ui.P{Printer: d.Printer()}, d, page, slots, look)
 	return ui.Render(c, "bookings/bookings", area, "Bookings",
 		fiber.Map{"View": v, "Look": look, "In": in, "Problems": problems})
 }
 
 func book(c fiber.Ctx, d app.UseCases) error {
-	in := app.BookingInput{
-		MachineID: ui.Number(c.FormValue("machine")), Student: c.FormValue("student"), Care: c.FormValue("care") != "",
-		Date: c.FormValue("date"), From: c.FormValue("from"), To: c.FormValue("to"),
-		Accompanied: c.FormValue("accompanied") != "", Far: c.FormValue("far") != "",
-		Note: c.FormValue("note"), Override: c.FormValue("override"), Weeks: c.FormValue("weeks"),
-		Wait: c.FormValue("wait") != "",
+	var in app.BookingInput
+	if err := ui.Bind(c, &in); err != nil {
+		return err
 	}
 	if err := d.Book(in); err != nil {
-		return ui.Again(c, err, func(p form.Problems) error { return bookings(c, d, in, p) })
+		return ui.Again(c, err, func(p *ui.Refused) error { return bookings(c, d, in, p) })
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To(weekAddress(in.Date, ui.Number(c.FormValue("only"))))
 }

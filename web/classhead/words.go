@@ -7,7 +7,6 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
-	"chalkstep/app/form"
 	"chalkstep/core/classday"
 	"chalkstep/core/live"
 	"chalkstep/web/ui"
@@ -50,9 +49,9 @@ func First(name string) string {
 
 // Back goes to a part of a class, or shows it again with problems.
 func Back[D any](c fiber.Ctx, d D, id int64, part string, err error,
-	show func(fiber.Ctx, D, int64, form.Problems) error) error {
+	show func(fiber.Ctx, D, int64, *ui.Refused) error) error {
 	if err != nil {
-		return ui.Again(c, err, func(p form.Problems) error { return show(c, d, id, p) })
+		return ui.Again(c, err, func(p *ui.Refused) error { return show(c, d, id, p) })
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To(strings.TrimSuffix(fmt.Sprintf("/classes/%d/%s", id, part), "/"))
 }

@@ -8,7 +8,6 @@ import (
 	"github.com/gofiber/fiber/v3"
 
 	"chalkstep/app/designs"
-	"chalkstep/app/form"
 	"chalkstep/core/hoop"
 	"chalkstep/core/stitch"
 	"chalkstep/web/ui"
@@ -33,7 +32,7 @@ func copies(c fiber.Ctx, d designs.UseCases, id int64) error {
 	return renderCopies(c, d, page, problems)
 }
 
-func renderCopies(c fiber.Ctx, d designs.UseCases, page designs.CopiesPage, problems form.Problems) error {
+func renderCopies(c fiber.Ctx, d designs.UseCases, page designs.CopiesPage, problems *ui.Refused) error {
 	return ui.Render(c, "designs/copies", area, "Several "+page.Design.Name,
 		fiber.Map{"Page": page, "Sheet": newSheet(ui.P{Printer: d.Printer()}, page), "Formats": stitch.Names(),
 			"Problems": problems})
@@ -52,7 +51,7 @@ func downloadCopies(c fiber.Ctx, d designs.UseCases, id int64) error {
 func keepCopies(c fiber.Ctx, d designs.UseCases, id int64) error {
 	project, err := d.KeepCopies(id, copiesInput(c, d))
 	if err != nil {
-		return ui.Again(c, err, func(p form.Problems) error {
+		return ui.Again(c, err, func(p *ui.Refused) error {
 			page, err := d.Copies(id, copiesInput(c, d))
 			if err != nil {
 				return err

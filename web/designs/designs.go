@@ -3,6 +3,7 @@
 package designs
 
 import (
+	"cmp"
 	"fmt"
 	"html/template"
 	"maps"
@@ -12,7 +13,6 @@ import (
 	"github.com/gofiber/fiber/v3"
 
 	"chalkstep/app/designs"
-	"chalkstep/app/form"
 	"chalkstep/core/design"
 	"chalkstep/core/recipe"
 	"chalkstep/core/stitch"
@@ -23,7 +23,7 @@ const area = "Designs"
 
 // Routes of the area.
 func Routes(f *fiber.App) {
-	f.Get("/designs", ui.With(func(c fiber.Ctx, d designs.UseCases) error { return list(c, d, form.Problems{}) }))
+	f.Get("/designs", ui.With(func(c fiber.Ctx, d designs.UseCases) error { return list(c, d, nil) }))
 	f.Post("/designs", ui.With(add))
 	f.Get("/designs/names", ui.Suggest(designs.UseCases.DesignNames))
 	f.Get("/designs/:id", ui.WithID(show))
@@ -52,7 +52,7 @@ func Routes(f *fiber.App) {
 	f.Get("/designs/:id/stitch-outs/:run/photo", ui.WithID(photo))
 }
 
-func list(c fiber.Ctx, d designs.UseCases, problems form.Problems) error {
+func list(c fiber.Ctx, d designs.UseCases, problems *ui.Refused) error {
 	filter := designs.DesignFilter{
 		Words: c.Query("words"), HoopID: ui.Number(c.Query("hoop")), MostStops: c.Query("stops"), MostMM: c.Query("size"),
 		Level: max(0, ui.Small(c.Query("level"))), Tag: c.Query("tag"),
@@ -62,10 +62,10 @@ func list(c fiber.Ctx, d designs.UseCases, problems form.Problems) error {
 	if err != nil {
 		return err
 	}
-	maps.Copy(problems, mendable)
 	return ui.Render(c, "designs/list", area, area, fiber.Map{
 		"Library": library, "Pages": library.Pages, "More": filterQuery(filter), "Filter": filter,
-		"Filtered": filter != designs.DesignFilter{}, "Levels": levels, "Problems": problems, "Formats": stitch.Names(),
+		"Filtered": filter != designs.DesignFilter{}, "Levels": levels, "Problems": cmp.Or(problems, mendable),
+		"Formats": stitch.Names(),
 	})
 }
 
@@ -96,7 +96,7 @@ func add(c fiber.Ctx, d designs.UseCases) error {
 	}
 	id, err := d.AddDesign(name, data)
 	if err != nil {
-		return ui.Again(c, err, func(p form.Problems) error { return list(c, d, p) })
+		return ui.Again(c, err, func(p *ui.Refused) error { return list(c, d, p) })
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/designs/%d", id))
 }
@@ -106,7 +106,7 @@ func show(c fiber.Ctx, d designs.UseCases, id int64) error {
 	if err != nil {
 		return err
 	}
-	return render(c, page, stitch.Place{}, form.Problems{})
+	return render(c, page, stitch.Place{}, nil)
 }
 
 // A chartLink is a colour chart that came with a design.
@@ -119,7 +119,7 @@ type chartLink struct {
 const stopsOnPage = 60
 
 // render shows a design; more adds to what its page shows or replaces it.
-func render(c fiber.Ctx, page designs.DesignPage, place stitch.Place, problems form.Problems, more ...fiber.Map) error {
+func render(c fiber.Ctx, page designs.DesignPage, place stitch.Place, problems *ui.Refused, more ...fiber.Map) error {
 	density, working := page.Design.Density()
 	var charts []chartLink
 	for i, name := range page.Design.Charts {
@@ -150,8 +150,10 @@ func save(c fiber.Ctx, d designs.UseCases, id int64) error {
 	for i := range choices {
 		choices[i] = designs.StopChoice{N: ui.Small(numbers[i]), Color: colors[i], Role: roles[i], Sews: sews[i]}
 	}
-	in := designs.DesignInput{Version: ui.Small(c.FormValue("version")), Name: c.FormValue("name"),
-		Level: ui.Small(c.FormValue("level")), Tags: c.FormValue("tags"), Stops: choices}
+	in := designs.DesignInput{Stops: choices}
+	if err := ui.Bind(c, &in); err != nil {
+		return err
+	}
 	err := d.SaveDesign(id, in)
 	if err == nil {
 		to := fmt.Sprintf("/designs/%d", id)
@@ -160,7 +162,7 @@ func save(c fiber.Ctx, d designs.UseCases, id int64) error {
 		}
 		return c.Redirect().Status(fiber.StatusSeeOther).To(to)
 	}
-	return ui.Again(c, err, func(p form.Problems) error {
+	return ui.Again(c, err, func(p *ui.Refused) error {
 		page, err := d.Design(id)
 		if err != nil {
 			return err
@@ -202,7 +204,7 @@ func chart(c fiber.Ctx, d designs.UseCases, id int64) error {
 func remove(c fiber.Ctx, d designs.UseCases, id int64) error {
 	retired, err := d.DeleteDesign(id)
 	if err != nil {
-		return ui.Again(c, err, func(p form.Problems) error {
+		return ui.Again(c, err, func(p *ui.Refused) error {
 			page, err := d.Design(id)
 			if err != nil {
 				return err

@@ -11,28 +11,24 @@ import (
 
 	"chalkstep/app/actor"
 	"chalkstep/app/designs"
-	"chalkstep/app/form"
 	"chalkstep/core/hoop"
 	"chalkstep/core/stitch"
 	"chalkstep/web/ui"
 )
 
 // placingInput reads where a design is wanted, from the address or the form.
-func placingInput(read func(string) string) designs.PlacingInput {
-	in := designs.PlacingInput{
-		MachineID: ui.Number(read("machine")), HoopID: ui.Number(read("hoop")), Turn: ui.Small(read("turn")),
-		X: read("x"), Y: read("y"), Percent: ui.Small(read("percent")), Basted: read("basted") != "",
-		Snap: read("snap"), Asked: read("percent") != "", Version: ui.Small(read("version")), Reason: read("reason"),
-	}
-	return in
-}
-
-func fromQuery(c fiber.Ctx) func(string) string {
-	return func(name string) string { return c.Query(name) }
+func placingInput(c fiber.Ctx) (in designs.PlacingInput, err error) {
+	in.Asked = c.FormValue("percent", c.Query("percent")) != ""
+	err = ui.Bind(c, &in)
+	return in, err
 }
 
 func placing(c fiber.Ctx, d designs.UseCases, id int64) error {
-	page, err := d.Placing(id, placingInput(fromQuery(c)))
+	in, err := placingInput(c)
+	if err != nil {
+		return err
+	}
+	page, err := d.Placing(id, in)
 	problems, err := ui.Mendable(c, err)
 	if err != nil {
 		return err
@@ -40,7 +36,7 @@ func placing(c fiber.Ctx, d designs.UseCases, id int64) error {
 	return renderPlacing(c, d, page, problems)
 }
 
-func renderPlacing(c fiber.Ctx, d designs.UseCases, page designs.PlacingPage, problems form.Problems) error {
+func renderPlacing(c fiber.Ctx, d designs.UseCases, page designs.PlacingPage, problems *ui.Refused) error {
 	var percents []int
 	for p := stitch.ResizeLowest; p <= stitch.ResizeMost; p += stitch.ResizeStep {
 		percents = append(percents, p)
@@ -66,15 +62,23 @@ func placingQuery(page designs.PlacingPage) template.URL {
 }
 
 func savePlacing(c fiber.Ctx, d designs.UseCases, id int64) error {
-	page, err := d.SavePlacing(id, placingInput(func(name string) string { return c.FormValue(name) }))
+	in, err := placingInput(c)
 	if err != nil {
-		return ui.Again(c, err, func(p form.Problems) error { return renderPlacing(c, d, page, p) })
+		return err
+	}
+	page, err := d.SavePlacing(id, in)
+	if err != nil {
+		return ui.Again(c, err, func(p *ui.Refused) error { return renderPlacing(c, d, page, p) })
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/designs/%d/placing?machine=%d", id, page.Machine.ID))
 }
 
 func printTemplate(c fiber.Ctx, d designs.UseCases, id int64) error {
-	name, data, err := d.TemplateFile(c.Context(), id, placingInput(fromQuery(c)), c.Query("sheet"))
+	in, err := placingInput(c)
+	if err != nil {
+		return err
+	}
+	name, data, err := d.TemplateFile(c.Context(), id, in, c.Query("sheet"))
 	if err != nil {
 		return err
 	}

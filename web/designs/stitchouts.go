@@ -6,7 +6,6 @@ import (
 	"github.com/gofiber/fiber/v3"
 
 	"chalkstep/app/designs"
-	"chalkstep/app/form"
 	"chalkstep/core/stitch"
 	"chalkstep/web/ui"
 )
@@ -16,14 +15,12 @@ func logStitchOut(c fiber.Ctx, d designs.UseCases, id int64) error {
 	if err != nil {
 		return err
 	}
-	in := designs.StitchOutInput{
-		MachineID: ui.Number(c.FormValue("machine")), Date: c.FormValue("date"), Fabric: c.FormValue("fabric"),
-		Recipe:  c.FormValue("recipe"),
-		Minutes: c.FormValue("minutes"), Thread: c.FormValue("thread"), Breaks: c.FormValue("breaks"),
-		WentWrong: c.FormValue("went-wrong"), Photo: picture,
+	in := designs.StitchOutInput{Photo: picture}
+	if err := ui.Bind(c, &in); err != nil {
+		return err
 	}
 	if err := d.LogStitchOut(id, in); err != nil {
-		return ui.Again(c, err, func(p form.Problems) error {
+		return ui.Again(c, err, func(p *ui.Refused) error {
 			page, err := d.Design(id)
 			if err != nil {
 				return err

@@ -6,7 +6,6 @@ import (
 	"github.com/gofiber/fiber/v3"
 
 	app "chalkstep/app/fleet"
-	"chalkstep/app/form"
 	"chalkstep/core/fleet"
 	"chalkstep/web/ui"
 )
@@ -24,7 +23,7 @@ type standing struct {
 	Place string
 }
 
-func arrange(c fiber.Ctx, d app.UseCases, problems form.Problems) error {
+func arrange(c fiber.Ctx, d app.UseCases, problems *ui.Refused) error {
 	page, err := d.Machines()
 	if err != nil {
 		return err
@@ -37,7 +36,7 @@ func arrange(c fiber.Ctx, d app.UseCases, problems form.Problems) error {
 			placed++
 			s.Place = fmt.Sprint(m.Place)
 		}
-		if typed := c.FormValue(fmt.Sprintf("place-%d", m.ID)); len(problems) > 0 {
+		if typed := c.FormValue(fmt.Sprintf("place-%d", m.ID)); problems != nil {
 			s.Place = typed
 		}
 		v.Machines = append(v.Machines, s)
@@ -57,7 +56,7 @@ func saveRoom(c fiber.Ctx, d app.UseCases) error {
 		typed[id] = c.FormValue(fmt.Sprintf("place-%d", id))
 	}
 	if err := d.Arrange(typed); err != nil {
-		return ui.Again(c, err, func(p form.Problems) error { return arrange(c, d, p) })
+		return ui.Again(c, err, func(p *ui.Refused) error { return arrange(c, d, p) })
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To("/machines/room")
 }

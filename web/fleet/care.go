@@ -7,7 +7,6 @@ import (
 	"github.com/gofiber/fiber/v3"
 
 	app "chalkstep/app/fleet"
-	"chalkstep/app/form"
 	"chalkstep/core/fleet"
 	"chalkstep/core/fleet/care"
 	"chalkstep/core/say"
@@ -30,7 +29,7 @@ func careRoutes(f *fiber.App) {
 		return c.Send(code)
 	}))
 	f.Get("/machines/:id/hoops/:hoop",
-		ui.WithID(func(c fiber.Ctx, d app.UseCases, id int64) error { return showMeasure(c, d, id, nil, form.Problems{}) }))
+		ui.WithID(func(c fiber.Ctx, d app.UseCases, id int64) error { return showMeasure(c, d, id, nil, nil) }))
 	f.Post("/machines/:id/hoops/:hoop", ui.WithID(measure))
 	f.Get("/machines/:id/cross/:format", ui.WithID(func(c fiber.Ctx, d app.UseCases, id int64) error {
 		name, data, err := d.Cross(id, c.Params("format"))
@@ -170,7 +169,7 @@ func showSheet(c fiber.Ctx, d app.UseCases, id int64) error {
 }
 
 // showMeasure shows how a hoop is measured; typed is what could not be kept.
-func showMeasure(c fiber.Ctx, d app.UseCases, id int64, typed *app.MeasureInput, problems form.Problems) error {
+func showMeasure(c fiber.Ctx, d app.UseCases, id int64, typed *app.MeasureInput, problems *ui.Refused) error {
 	hoop, err := ui.ID(c, "hoop")
 	if err != nil {
 		return err
@@ -190,10 +189,12 @@ func measure(c fiber.Ctx, d app.UseCases, id int64) error {
 	if err != nil {
 		return err
 	}
-	in := app.MeasureInput{Version: ui.Small(c.FormValue("version")), Across: c.FormValue("across"),
-		Side: c.FormValue("side"), Up: c.FormValue("up"), Level: c.FormValue("level")}
+	var in app.MeasureInput
+	if err := ui.Bind(c, &in); err != nil {
+		return err
+	}
 	if err := d.MeasureHoop(id, hoop, in); err != nil {
-		return ui.Again(c, err, func(p form.Problems) error { return showMeasure(c, d, id, &in, p) })
+		return ui.Again(c, err, func(p *ui.Refused) error { return showMeasure(c, d, id, &in, p) })
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To(app.MachinePath(id))
 }

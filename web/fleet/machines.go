@@ -8,7 +8,6 @@ import (
 
 	"chalkstep/app/actor"
 	app "chalkstep/app/fleet"
-	"chalkstep/app/form"
 	"chalkstep/core/stitch"
 	"chalkstep/web/ui"
 )
@@ -20,7 +19,7 @@ func Routes(f *fiber.App) {
 	f.Get("/machines", ui.With(list))
 	f.Get("/machines/room",
 		ui.With(ui.Needs(actor.ChangeRoom, func(c fiber.Ctx, d app.UseCases) error {
-			return arrange(c, d, form.Problems{})
+			return arrange(c, d, nil)
 		})))
 	f.Post("/machines/room", ui.With(saveRoom))
 	f.Get("/machines/new",
@@ -53,10 +52,10 @@ func edit(c fiber.Ctx, d app.UseCases, id int64) error {
 	if err != nil {
 		return err
 	}
-	return showForm(c, d, in, form.Problems{})
+	return showForm(c, d, in, nil)
 }
 
-func showForm(c fiber.Ctx, d app.UseCases, in app.MachineInput, problems form.Problems) error {
+func showForm(c fiber.Ctx, d app.UseCases, in app.MachineInput, problems *ui.Refused) error {
 	page, err := d.Machines()
 	if err != nil {
 		return err
@@ -108,7 +107,7 @@ func endOutage(c fiber.Ctx, d app.UseCases, id int64) error {
 
 func backToMachine(c fiber.Ctx, d app.UseCases, id int64, err error) error {
 	if err != nil {
-		return ui.Again(c, err, func(p form.Problems) error {
+		return ui.Again(c, err, func(p *ui.Refused) error {
 			in, err := d.MachineInput(id)
 			if err != nil {
 				return err
@@ -120,12 +119,9 @@ func backToMachine(c fiber.Ctx, d app.UseCases, id int64, err error) error {
 }
 
 func save(c fiber.Ctx, d app.UseCases, id int64) error {
-	in := app.MachineInput{
-		ID: id, Version: ui.Small(c.FormValue("version")), Name: c.FormValue("name"), Formats: ui.All(c, "formats"),
-		TopSpeed: c.FormValue("top_speed_spm"), ChangeSeconds: c.FormValue("change_seconds"),
-		Needles: c.FormValue("needles"), AutoTrim: c.FormValue("auto_trim") != "", Sews: c.FormValue("sews") != "",
-		Pedal: c.FormValue("pedal") != "", BobbinStyle: c.FormValue("bobbin_style"),
-		BobbinMetres: c.FormValue("bobbin_metres"), Features: ui.All(c, "features"),
+	in := app.MachineInput{ID: id}
+	if err := ui.Bind(c, &in); err != nil {
+		return err
 	}
 	for _, id := range ui.Numbers(c, "hoops") {
 		in.Hoops = append(in.Hoops,
@@ -133,7 +129,7 @@ func save(c fiber.Ctx, d app.UseCases, id int64) error {
 				DY: c.FormValue(fmt.Sprintf("dy-%d", id))})
 	}
 	if _, err := d.SaveMachine(in); err != nil {
-		return ui.Again(c, err, func(p form.Problems) error { return showForm(c, d, in, p) })
+		return ui.Again(c, err, func(p *ui.Refused) error { return showForm(c, d, in, p) })
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To("/machines")
 }
@@ -143,10 +139,10 @@ func editHoop(c fiber.Ctx, d app.UseCases, id int64) error {
 	if err != nil {
 		return err
 	}
-	return hoopForm(c, in, form.Problems{})
+	return hoopForm(c, in, nil)
 }
 
-func hoopForm(c fiber.Ctx, in app.HoopInput, problems form.Problems) error {
+func hoopForm(c fiber.Ctx, in app.HoopInput, problems *ui.Refused) error {
 	title := in.Name
 	if in.ID == 0 {
 		title = "New hoop"
@@ -159,10 +155,12 @@ var kindWords = [][2]string{{"screw", "two rings and a screw"}, {"magnetic", "tw
 	{"clamp", "a clamp, for bands"}}
 
 func saveHoop(c fiber.Ctx, d app.UseCases, id int64) error {
-	in := app.HoopInput{ID: id, Version: ui.Small(c.FormValue("version")), Name: c.FormValue("name"),
-		Width: c.FormValue("width"), Height: c.FormValue("height"), Count: c.FormValue("count"), Kind: c.FormValue("kind")}
+	in := app.HoopInput{ID: id}
+	if err := ui.Bind(c, &in); err != nil {
+		return err
+	}
 	if _, err := d.SaveHoop(in); err != nil {
-		return ui.Again(c, err, func(p form.Problems) error { return hoopForm(c, in, p) })
+		return ui.Again(c, err, func(p *ui.Refused) error { return hoopForm(c, in, p) })
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To("/machines")
 }

@@ -6,7 +6,6 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
-	"chalkstep/app/form"
 	"chalkstep/app/keeping"
 	"chalkstep/web/ui"
 )
@@ -15,7 +14,7 @@ const area = "Settings"
 
 // Routes of the area.
 func Routes(f *fiber.App) {
-	f.Get("/removed", ui.With(func(c fiber.Ctx, d keeping.UseCases) error { return removed(c, d, form.Problems{}) }))
+	f.Get("/removed", ui.With(func(c fiber.Ctx, d keeping.UseCases) error { return removed(c, d, nil) }))
 	f.Post("/removed/:kind/:id", ui.WithID(remove))
 	f.Post("/removed/:kind/:id/back", ui.WithID(putBack))
 }
@@ -30,7 +29,7 @@ func placeOf(kind keeping.Listed, id int64) string { return fmt.Sprintf("%s/%d",
 // Funcs are the words only this area's templates need.
 var Funcs = map[string]any{"placeOf": placeOf}
 
-func removed(c fiber.Ctx, d keeping.UseCases, problems form.Problems) error {
+func removed(c fiber.Ctx, d keeping.UseCases, problems *ui.Refused) error {
 	page, err := d.Removed(ui.Page(c))
 	if err != nil {
 		return err
@@ -43,7 +42,7 @@ func remove(c fiber.Ctx, d keeping.UseCases, id int64) error {
 	kind := keeping.Listed(c.Params("kind"))
 	kept, err := d.Remove(kind, id)
 	if err != nil {
-		return ui.Again(c, err, func(p form.Problems) error {
+		return ui.Again(c, err, func(p *ui.Refused) error {
 			return ui.Render(c, "keeping/refused", area, "It stays", fiber.Map{"Place": placeOf(kind, id), "Problems": p})
 		})
 	}
@@ -59,7 +58,7 @@ func remove(c fiber.Ctx, d keeping.UseCases, id int64) error {
 
 func putBack(c fiber.Ctx, d keeping.UseCases, id int64) error {
 	if err := d.PutBack(keeping.Listed(c.Params("kind")), id); err != nil {
-		return ui.Again(c, err, func(p form.Problems) error { return removed(c, d, p) })
+		return ui.Again(c, err, func(p *ui.Refused) error { return removed(c, d, p) })
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To("/removed")
 }

@@ -15,7 +15,6 @@ import (
 
 	"chalkstep/app/actor"
 	"chalkstep/app/classload"
-	"chalkstep/app/form"
 	app "chalkstep/app/live"
 	"chalkstep/core/classday"
 	"chalkstep/core/live"
@@ -29,7 +28,7 @@ import (
 // Routes are a class while it runs.
 func Routes(f *fiber.App) {
 	f.Get("/classes/:id/run",
-		ui.WithID(func(c fiber.Ctx, d app.UseCases, id int64) error { return showRun(c, d, id, form.Problems{}) }))
+		ui.WithID(func(c fiber.Ctx, d app.UseCases, id int64) error { return showRun(c, d, id, nil) }))
 	f.Post("/classes/:id/run", ui.WithID(happen))
 	f.Get("/classes/:id/news", ui.WithID(news))
 	f.Get("/classes/:id/big", ui.WithID(showBig))
@@ -38,7 +37,7 @@ func Routes(f *fiber.App) {
 	f.Post("/classes/:id/stations", ui.WithID(renewStations))
 }
 
-func showRun(c fiber.Ctx, d app.UseCases, id int64, problems form.Problems) error {
+func showRun(c fiber.Ctx, d app.UseCases, id int64, problems *ui.Refused) error {
 	page, err := d.Run(id)
 	if err != nil {
 		return err

@@ -7,7 +7,6 @@ import (
 	"github.com/gofiber/fiber/v3"
 
 	"chalkstep/app/actor"
-	"chalkstep/app/form"
 	app "chalkstep/app/planning"
 	"chalkstep/web/classhead"
 	"chalkstep/web/ui"
@@ -22,17 +21,17 @@ func Routes(f *fiber.App) {
 			if err != nil {
 				return err
 			}
-			return showForm(c, d, in, form.Problems{})
+			return showForm(c, d, in, nil)
 		}
 		in := app.ClassInput{Project: c.Query("project"), From: "10:00", To: "13:00", Instructors: "1", Irons: "1",
 			Opening: "0", Closing: "0"}
-		return showForm(c, d, in, form.Problems{})
+		return showForm(c, d, in, nil)
 	})))
 	f.Get("/classes/picks", ui.With(picks))
 	f.Get("/classes/preview", ui.With(preview))
 	f.Post("/classes/new", ui.With(save))
 	f.Get("/classes/:id",
-		ui.WithID(func(c fiber.Ctx, d app.UseCases, id int64) error { return showPlan(c, d, id, form.Problems{}) }))
+		ui.WithID(func(c fiber.Ctx, d app.UseCases, id int64) error { return showPlan(c, d, id, nil) }))
 	f.Post("/classes/:id/move", ui.WithID(move))
 	f.Get("/classes/:id/edit", ui.WithID(edit))
 	f.Post("/classes/:id/edit", ui.WithID(func(c fiber.Ctx, d app.UseCases, _ int64) error { return save(c, d) }))
@@ -44,7 +43,7 @@ func Routes(f *fiber.App) {
 		return gone(c, d, id, d.DeleteClass(id))
 	}))
 	f.Get("/classes/:id/roster",
-		ui.WithID(func(c fiber.Ctx, d app.UseCases, id int64) error { return roster(c, d, id, form.Problems{}) }))
+		ui.WithID(func(c fiber.Ctx, d app.UseCases, id int64) error { return roster(c, d, id, nil) }))
 	f.Post("/classes/:id/roster", ui.WithID(savePlace))
 	f.Get("/classes/:id/levers", ui.WithID(levers))
 	f.Post("/classes/:id/levers", ui.WithID(adopt))
@@ -58,7 +57,7 @@ func list(c fiber.Ctx, d app.UseCases) error {
 	return ui.Render(c, "planning/list", classhead.Area, classhead.Area, fiber.Map{"Page": page, "Pages": page.Pages})
 }
 
-func showPlan(c fiber.Ctx, d app.UseCases, id int64, problems form.Problems) error {
+func showPlan(c fiber.Ctx, d app.UseCases, id int64, problems *ui.Refused) error {
 	page, err := d.Class(id)
 	if err != nil {
 		return err
@@ -82,7 +81,7 @@ func reinstate(c fiber.Ctx, d app.UseCases, id int64) error {
 		return classhead.Back(c, d, id, "", err, showPlan)
 	}
 	c.Locals(takenKey, d.Printer().Lines(taken))
-	return showPlan(c, d, id, form.Problems{})
+	return showPlan(c, d, id, nil)
 }
 
 // takenKey names what a class has no more, for the page that follows.
@@ -91,12 +90,12 @@ const takenKey = "classes: taken"
 func edit(c fiber.Ctx, d app.UseCases, id int64) error {
 	in, err := d.ClassToChange(id)
 	if err != nil {
-		return ui.Again(c, err, func(p form.Problems) error { return showPlan(c, d, id, p) })
+		return ui.Again(c, err, func(p *ui.Refused) error { return showPlan(c, d, id, p) })
 	}
-	return showForm(c, d, in, form.Problems{})
+	return showForm(c, d, in, nil)
 }
 
-func showForm(c fiber.Ctx, d app.UseCases, in app.ClassInput, problems form.Problems) error {
+func showForm(c fiber.Ctx, d app.UseCases, in app.ClassInput, problems *ui.Refused) error {
 	choices, err := d.ClassForm(in.StudentIDs, c.FormValue("find"))
 	if err != nil {
 		return err
@@ -132,23 +131,17 @@ func picks(c fiber.Ctx, d app.UseCases) error {
 }
 
 func save(c fiber.Ctx, d app.UseCases) error {
-	in := app.ClassInput{
-		ID: max(0, ui.Number(c.Params("id"))), Version: ui.Small(c.FormValue("version")), Name: c.FormValue("name"),
-		Project: c.FormValue("project"),
-		Date:    c.FormValue("date"), From: c.FormValue("from"), To: c.FormValue("to"),
-		Instructors: c.FormValue("instructors"),
-		Irons:       c.FormValue("irons"), Opening: c.FormValue("opening"), Closing: c.FormValue("closing"),
-		Assistants: c.FormValue("assistants"), AssistantMinutes: c.FormValue("assistant-minutes"),
-		Benches: c.FormValue("benches"), BreakAt: c.FormValue("break-at"), BreakMinutes: c.FormValue("break-minutes"),
-		StudentIDs: ui.Numbers(c, "students"), Machines: ui.Numbers(c, "machines"), Newest: c.FormValue("newest") != "",
-		Far: c.FormValue("far") != "", Outdated: c.FormValue("outdated") != "", Moves: c.FormValue("moves"),
+	var in app.ClassInput
+	if err := ui.Bind(c, &in); err != nil {
+		return err
 	}
+	in.ID = max(0, ui.Number(c.Params("id")))
 	if c.FormValue("look") != "" { // for students, without scripts
-		return showForm(c, d, in, form.Problems{})
+		return showForm(c, d, in, nil)
 	}
 	id, err := d.SaveClass(in)
 	if err != nil {
-		return ui.Again(c, err, func(p form.Problems) error { return showForm(c, d, in, p) })
+		return ui.Again(c, err, func(p *ui.Refused) error { return showForm(c, d, in, p) })
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/classes/%d", id))
 }
@@ -156,7 +149,7 @@ func save(c fiber.Ctx, d app.UseCases) error {
 // gone goes on after a class was deleted, or says on its form why it was not.
 func gone(c fiber.Ctx, d app.UseCases, id int64, err error) error {
 	if err != nil {
-		return ui.Again(c, err, func(p form.Problems) error {
+		return ui.Again(c, err, func(p *ui.Refused) error {
 			in, err := d.ClassInput(id)
 			if err != nil {
 				return err

@@ -34,53 +34,9 @@ func (w drawer) machineRow(m fleet.Machine, sits []classday.Sit, y float64) lane
 			row.Note = fitted(seat.Hoop.Name, laneLeft-10)
 		}
 	}
-	for _, station := range plan.Problem.Machines {
-		if station.ID != classday.StationID(m.ID) {
-			continue
-		}
-		for _, span := range station.Unavailable {
-			if to := min(span.To, plan.Class.WindowMinutes()); to > span.From {
-				row.Bars = append(row.Bars,
-					bar{X: x(span.From), Y: y, Width: x(to) - x(span.From), Kind: "out",
-						Title: fmt.Sprintf("%s is out of order: %s", m.Name, w.from(span.From, to))})
-			}
-		}
-	}
+	row.Bars = w.outages(m, y)
 	for _, s := range sits {
-		from, first, part := s.Start, s.Assignment, pace.StepKey(s.Operation).PartN()
-		for _, before := range plan.StepsOf(s.Job) {
-			key := pace.StepKey(before.Operation)
-			if part == 1 && key.Is(pace.StepLoad) && key.Hooping() == s.Hooping && before.Machine == s.Machine {
-				from, first = before.Start, before
-			}
-		}
-		b := bar{X: x(from), Y: y, Width: x(s.End) - x(from), Kind: "seat", Late: s.End > plan.Class.WorkMinutes(),
-			StudentID: s.Place.ID, Hooping: s.Hooping, Minute: from}
-		if part > 1 {
-			b.StudentID = 0 // it goes where the first part does
-		}
-		shares := plan.StopShares(s.Assignment)
-		stops := len(shares)
-		because, waits := w.why(first.Job, first.Operation)
-		_, sews := w.why(s.Job, s.Operation)
-		_, b.Pinned = s.Place.PinOf(s.Hooping)
-		b.Critical = waits || sews
-		b.Title = fmt.Sprintf("%s at %s in the %s hoop: %s, %d stops. %s", s.Place.Name, m.Name,
-			strings.ToLower(s.Seat.Hoop.Name), w.from(from, s.End), stops, because)
-		b.write(s.Place.Name)
-		for _, note := range []string{fmt.Sprintf("%d stops · %.0f min", stops, s.End-from),
-			fmt.Sprintf("%.0f min", s.End-from)} {
-			if fitted(note, b.Width-10) == note && b.Text != "" {
-				b.Note = note
-				break
-			}
-		}
-		at := x(s.Start)
-		for _, share := range shares[:max(0, stops-1)] {
-			at += (x(s.End) - x(s.Start)) * share
-			b.Notches = append(b.Notches, at)
-		}
-		row.Bars = append(row.Bars, b)
+		row.Bars = append(row.Bars, w.sitting(m, s, y))
 	}
 	for _, e := range plan.Errands(m.ID) {
 		work, place, _ := plan.Maker(e.Job)
@@ -93,6 +49,62 @@ func (w drawer) machineRow(m fleet.Machine, sits []classday.Sit, y float64) lane
 		row.Bars = append(row.Bars, b)
 	}
 	return row
+}
+
+// outages are when a machine cannot be used.
+func (w drawer) outages(m fleet.Machine, y float64) []bar {
+	var bars []bar
+	for _, station := range w.plan.Problem.Machines {
+		if station.ID != classday.StationID(m.ID) {
+			continue
+		}
+		for _, span := range station.Unavailable {
+			if to := min(span.To, w.plan.Class.WindowMinutes()); to > span.From {
+				bars = append(bars, bar{X: w.x(span.From), Y: y, Width: w.x(to) - w.x(span.From), Kind: "out",
+					Title: fmt.Sprintf("%s is out of order: %s", m.Name, w.from(span.From, to))})
+			}
+		}
+	}
+	return bars
+}
+
+// sitting is somebody at a machine from loading to the last stop, with a notch for every change of thread.
+func (w drawer) sitting(m fleet.Machine, s classday.Sit, y float64) bar {
+	plan, x := w.plan, w.x
+	from, first, part := s.Start, s.Assignment, pace.StepKey(s.Operation).PartN()
+	for _, before := range plan.StepsOf(s.Job) {
+		key := pace.StepKey(before.Operation)
+		if part == 1 && key.Is(pace.StepLoad) && key.Hooping() == s.Hooping && before.Machine == s.Machine {
+			from, first = before.Start, before
+		}
+	}
+	b := bar{X: x(from), Y: y, Width: x(s.End) - x(from), Kind: "seat", Late: s.End > plan.Class.WorkMinutes(),
+		StudentID: s.Place.ID, Hooping: s.Hooping, Minute: from}
+	if part > 1 {
+		b.StudentID = 0 // it goes where the first part does
+	}
+	shares := plan.StopShares(s.Assignment)
+	stops := len(shares)
+	because, waits := w.why(first.Job, first.Operation)
+	_, sews := w.why(s.Job, s.Operation)
+	_, b.Pinned = s.Place.PinOf(s.Hooping)
+	b.Critical = waits || sews
+	b.Title = fmt.Sprintf("%s at %s in the %s hoop: %s, %d stops. %s", s.Place.Name, m.Name,
+		strings.ToLower(s.Seat.Hoop.Name), w.from(from, s.End), stops, because)
+	b.write(s.Place.Name)
+	for _, note := range []string{fmt.Sprintf("%d stops · %.0f min", stops, s.End-from),
+		fmt.Sprintf("%.0f min", s.End-from)} {
+		if fitted(note, b.Width-10) == note && b.Text != "" {
+			b.Note = note
+			break
+		}
+	}
+	at := x(s.Start)
+	for _, share := range shares[:max(0, stops-1)] {
+		at += (x(s.End) - x(s.Start)) * share
+		b.Notches = append(b.Notches, at)
+	}
+	return b
 }
 
 // Widths at which a name is written upright, or as its first letters.

@@ -8,7 +8,6 @@ import (
 	"github.com/gofiber/fiber/v3"
 
 	"chalkstep/app/actor"
-	"chalkstep/app/form"
 	app "chalkstep/app/planning"
 	"chalkstep/core/classday"
 	"chalkstep/core/say"
@@ -89,7 +88,7 @@ func levers(c fiber.Ctx, d app.UseCases, id int64) error {
 	if err != nil {
 		return err
 	}
-	data := fiber.Map{"Levers": newLeversView(d, page), "P": ui.P{Printer: d.Printer()}, "Problems": form.Problems{}}
+	data := fiber.Map{"Levers": newLeversView(d, page), "P": ui.P{Printer: d.Printer()}, "Problems": (*ui.Refused)(nil)}
 	if c.Get("HX-Request") != "" {
 		c.Set(fiber.HeaderCacheControl, "no-store")
 		return c.Render("planning/levers", data)
@@ -117,7 +116,7 @@ func ticked(c fiber.Ctx) []classday.LeverKey {
 // adopt changes a class by levers.
 func adopt(c fiber.Ctx, d app.UseCases, id int64) error {
 	if err := d.Adopt(id, ui.Small(c.FormValue("version")), adopted(c)); err != nil {
-		return ui.Again(c, err, func(p form.Problems) error {
+		return ui.Again(c, err, func(p *ui.Refused) error {
 			page, err := d.Levers(id, ticked(c))
 			if err != nil {
 				return err

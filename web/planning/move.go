@@ -7,7 +7,6 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
-	"chalkstep/app/form"
 	app "chalkstep/app/planning"
 	"chalkstep/core/classday"
 	"chalkstep/core/pace"
@@ -116,7 +115,7 @@ func move(c fiber.Ctx, d app.UseCases, id int64) error {
 		in.MachineID, in.At = 0, ""
 	}
 	if err := d.Move(id, in); err != nil {
-		return ui.Again(c, err, func(p form.Problems) error { return showPlan(c, d, id, p) })
+		return ui.Again(c, err, func(p *ui.Refused) error { return showPlan(c, d, id, p) })
 	}
 	back := url.Values{"moved": {fmt.Sprintf("%d.%d", in.StudentID, in.Hooping)}, "machine": {machine}, "at": {at}}
 	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/classes/%d?%s#day", id, back.Encode()))

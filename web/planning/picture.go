@@ -115,29 +115,7 @@ func newPicture(p ui.P, plan classday.Plan, outlook odds.Outlook, now time.Time)
 	for m := 0.0; m <= longest; m += step {
 		d.Hours = append(d.Hours, tickMark{x(m), p.Clock(plan.At(m))})
 	}
-	y := topY + 8
-	for _, m := range plan.Class.Machines {
-		fits := slices.ContainsFunc(plan.Works, func(w classday.Work) bool { return w.Fits(m.ID) })
-		if sits := plan.Sits(m.ID); fits || len(sits) > 0 || len(plan.Errands(m.ID)) > 0 {
-			d.Machines = append(d.Machines, w.machineRow(m, sits, y))
-			y += machineLane
-		}
-	}
-	y += sectionSpace
-	d.StudentsY = y
-	for _, place := range plan.Class.Places {
-		if place.Attendance == classday.Absent {
-			continue
-		}
-		d.Students = append(d.Students, w.studentRow(place, y))
-		y += studentLane
-	}
-	y += sectionSpace
-	d.PoolsY = y
-	for _, pool := range plan.Problem.Resources {
-		d.Pools = append(d.Pools, w.poolRow(pool, y))
-		y += poolLane
-	}
+	y := d.lanes(w)
 	d.Bottom = y
 	d.Height = y + 36
 	d.Finish = tickMark{x(plan.Result.MakespanMinutes + closing), p.Clock(plan.Finish())}
@@ -160,6 +138,35 @@ func newPicture(p ui.P, plan classday.Plan, outlook odds.Outlook, now time.Time)
 		d.FinishAnchor = "end"
 	}
 	return d
+}
+
+// lanes draws a lane a machine, a student and a pool, from the top down, and gives where they end.
+func (d *picture) lanes(w drawer) (y float64) {
+	plan := w.plan
+	y = topY + 8
+	for _, m := range plan.Class.Machines {
+		fits := slices.ContainsFunc(plan.Works, func(w classday.Work) bool { return w.Fits(m.ID) })
+		if sits := plan.Sits(m.ID); fits || len(sits) > 0 || len(plan.Errands(m.ID)) > 0 {
+			d.Machines = append(d.Machines, w.machineRow(m, sits, y))
+			y += machineLane
+		}
+	}
+	y += sectionSpace
+	d.StudentsY = y
+	for _, place := range plan.Class.Places {
+		if place.Attendance == classday.Absent {
+			continue
+		}
+		d.Students = append(d.Students, w.studentRow(place, y))
+		y += studentLane
+	}
+	y += sectionSpace
+	d.PoolsY = y
+	for _, pool := range plan.Problem.Resources {
+		d.Pools = append(d.Pools, w.poolRow(pool, y))
+		y += poolLane
+	}
+	return y
 }
 
 // legend tells what of the signs there is on the picture.

@@ -3,10 +3,12 @@ package planning
 import (
 	"fmt"
 	"math"
+	"time"
 
 	app "chalkstep/app/planning"
 	"chalkstep/core/classday"
 	"chalkstep/core/say"
+	"chalkstep/core/schedule/odds"
 	"chalkstep/core/skill"
 	"chalkstep/web/classhead"
 	"chalkstep/web/ui"
@@ -84,26 +86,7 @@ func newPlanView(d app.UseCases, plan classday.Plan) planView {
 	p := ui.P{Printer: d.Printer()}
 	v := planView{Head: classhead.NewHead(d.Actor, plan, "plan", "", ""), Planned: plan.Planned(),
 		Seats: classhead.Seats(p, plan)}
-	for _, n := range plan.NotReady {
-		b := behind{ID: n.Student.ID, Name: n.Student.Name, Lack: p.N(len(n.Missing), "step")}
-		if len(n.Missing) <= 2 {
-			b.Lack = p.Say(skill.Titles(n.Missing))
-		}
-		b.Practises = practisedBy(p, plan, n.Student.ID)
-		b.Early = earlyFor(p, plan, n)
-		v.Behind = append(v.Behind, b)
-	}
-	if len(v.Behind) > 0 {
-		var names say.List
-		for _, b := range v.Behind {
-			names = append(names, classhead.First(b.Name))
-		}
-		if len(names) == 1 {
-			v.NotReady = p.Say(say.T("%s is not ready alone", names))
-		} else {
-			v.NotReady = p.Say(say.T("%s are not ready alone", names))
-		}
-	}
+	v.notReady(p, plan)
 	v.Loud = p.Lines(plan.Loud())
 	for _, key := range plan.Class.Adopted {
 		v.Adopted = append(v.Adopted, p.Say(plan.Class.LeverName(key)))
@@ -112,16 +95,48 @@ func newPlanView(d app.UseCases, plan classday.Plan) planView {
 		v.LeftOut = append(v.LeftOut, leftOut{l.Student.ID, l.Student.Name, p.Say(l.Why)})
 	}
 	if v.Cancelled {
-		v.MayReinstate = v.MayChange && !plan.Class.Over(d.Now)
-		v.Off = "Its machines and what it had reserved are free. Taking it back takes what is still free of them."
-		if held := plan.Class.HeldUntil(); held.After(d.Now) {
-			v.Off = p.Say(say.T("Its machines and what it has reserved are held for a minute, until %s; after that they are "+
-				"free for others.", say.Clock(held)))
+		v.calledOff(p, plan, d.Now)
+	}
+	if v.Planned {
+		v.planned(p, plan, d.Now)
+	}
+	return v
+}
+
+// notReady says who lacks steps that the class needs.
+func (v *planView) notReady(p ui.P, plan classday.Plan) {
+	var names say.List
+	for _, n := range plan.NotReady {
+		b := behind{ID: n.Student.ID, Name: n.Student.Name, Lack: p.N(len(n.Missing), "step")}
+		if len(n.Missing) <= 2 {
+			b.Lack = p.Say(skill.Titles(n.Missing))
 		}
+		b.Practises = practisedBy(p, plan, n.Student.ID)
+		b.Early = earlyFor(p, plan, n)
+		v.Behind = append(v.Behind, b)
+		names = append(names, classhead.First(b.Name))
 	}
-	if !v.Planned {
-		return v
+	switch len(names) {
+	case 0:
+	case 1:
+		v.NotReady = p.Say(say.T("%s is not ready alone", names))
+	default:
+		v.NotReady = p.Say(say.T("%s are not ready alone", names))
 	}
+}
+
+// calledOff says what is free of a class that was called off, and whether that can be taken back.
+func (v *planView) calledOff(p ui.P, plan classday.Plan, now time.Time) {
+	v.MayReinstate = v.MayChange && !plan.Class.Over(now)
+	v.Off = "Its machines and what it had reserved are free. Taking it back takes what is still free of them."
+	if held := plan.Class.HeldUntil(); held.After(now) {
+		v.Off = p.Say(say.T("Its machines and what it has reserved are held for a minute, until %s; after that they are "+
+			"free for others.", say.Clock(held)))
+	}
+}
+
+// planned shows a plan: when everyone is done, how sure that is, and the working.
+func (v *planView) planned(p ui.P, plan classday.Plan, now time.Time) {
 	v.Fits, v.Finish, v.Tight = plan.Result.Fits, p.Clock(plan.Finish()), p.Say(plan.Tight)
 	v.Spare = p.Minutes(max(plan.SpareMinutes, -plan.SpareMinutes))
 	v.Wait = "Nobody waits."
@@ -129,22 +144,36 @@ func newPlanView(d app.UseCases, plan classday.Plan) planView {
 		v.Wait = fmt.Sprintf("Longest wait %s (%s).", p.Minutes(plan.LongestWait), classhead.First(plan.Waiter))
 	}
 	v.Fairness = p.Say(plan.Fairness())
-	v.Version, v.MayPull = plan.Class.Version, !plan.Class.Over(d.Now)
+	v.Version, v.MayPull = plan.Class.Version, !plan.Class.Over(now)
 	outlook, err := plan.Odds()
 	if err == nil {
-		v.Odds = p.Say(say.T("On %s of days everyone is done in time; nine days of ten are done by %s.",
-			say.Percent(math.Floor(100*outlook.FitsShare)), say.Clock(plan.At(outlook.P90+float64(plan.Class.ClosingMinutes)))))
-		for _, risk := range outlook.Late {
-			if _, place, ok := plan.Maker(risk.Job); ok && risk.Share >= atRisk && plan.Result.Fits {
-				v.Odds += " " + p.Say(say.T("%s is late on %s of them.", say.Name(classhead.First(place.Name)),
-					say.Percent(math.Ceil(100*risk.Share))))
-				break
-			}
+		v.Odds = oddsOf(p, plan, outlook)
+	}
+	v.Day = newPicture(p, plan, outlook, now)
+	v.List = newDayList(p, plan)
+	v.Working = working(p, plan)
+	v.Titles = titlesOf(p, plan)
+	for _, place := range plan.Class.Places {
+		v.Rows = append(v.Rows, newPlanRow(p, plan, place))
+	}
+}
+
+// oddsOf says on how many days everyone is done in time, and who is late most often.
+func oddsOf(p ui.P, plan classday.Plan, outlook odds.Outlook) string {
+	says := p.Say(say.T("On %s of days everyone is done in time; nine days of ten are done by %s.",
+		say.Percent(math.Floor(100*outlook.FitsShare)), say.Clock(plan.At(outlook.P90+float64(plan.Class.ClosingMinutes)))))
+	for _, risk := range outlook.Late {
+		if _, place, ok := plan.Maker(risk.Job); ok && risk.Share >= atRisk && plan.Result.Fits {
+			return says + " " + p.Say(say.T("%s is late on %s of them.", say.Name(classhead.First(place.Name)),
+				say.Percent(math.Ceil(100*risk.Share))))
 		}
 	}
-	v.Day = newPicture(p, plan, outlook, d.Now)
-	v.List = newDayList(p, plan)
-	v.Working = p.Lines([]say.Text{
+	return says
+}
+
+// working says what a plan reckons with.
+func working(p ui.P, plan classday.Plan) []string {
+	return append(p.Lines([]say.Text{
 		say.T("The plan takes %s minutes from %s.", say.Decimal{Value: plan.Result.MakespanMinutes, Places: 1},
 			say.Clock(plan.Class.StartsAt)),
 		say.T("No plan can be shorter than %s minutes: nobody is faster than their own steps, and no machine, hoop or "+
@@ -153,13 +182,7 @@ func newPlanView(d app.UseCases, plan classday.Plan) planView {
 			"instructor beside them there.", say.Decimal{Value: plan.Rules.Pace.FirstTimer, Places: 1}),
 		say.T("A hoop is held from hooping until the work is out of it; loading keeps the machine until the last stop is " +
 			"sewn."),
-	})
-	v.Working = append(v.Working, p.Lines(plan.Varies())...)
-	v.Titles = titlesOf(p, plan)
-	for _, place := range plan.Class.Places {
-		v.Rows = append(v.Rows, newPlanRow(p, plan, place))
-	}
-	return v
+	}), p.Lines(plan.Varies())...)
 }
 
 // practisedBy is what of the ladder somebody practises while they wait.

@@ -41,18 +41,7 @@ type previewOther struct {
 func newPreviewView(p ui.P, page app.Preview) previewView {
 	v := previewView{Missing: p.Say(page.Missing)}
 	for _, m := range page.Machines {
-		row := previewMachine{Name: m.Name, Can: m.Problem.Silent(), Chosen: m.Chosen, Taken: m.Taken != ""}
-		switch {
-		case !row.Can:
-			row.Says = p.Say(m.Problem)
-		case row.Taken:
-			row.Says = m.Taken
-		case m.Students > 0:
-			row.Says = p.Say(say.T("%s, %s", m.Hoop, say.N{N: m.Students, Noun: "sitting"}))
-		default:
-			row.Says = m.Hoop
-		}
-		v.Machines = append(v.Machines, row)
+		v.Machines = append(v.Machines, newPreviewMachine(p, m))
 	}
 	if !page.Missing.Silent() {
 		return v
@@ -101,21 +90,29 @@ func newPreviewView(p ui.P, page app.Preview) previewView {
 	return v
 }
 
+// newPreviewMachine says of a machine whether it can sew what the class makes, and for how many.
+func newPreviewMachine(p ui.P, m app.PreviewMachine) previewMachine {
+	row := previewMachine{Name: m.Name, Can: m.Problem.Silent(), Chosen: m.Chosen, Taken: m.Taken != ""}
+	switch {
+	case !row.Can:
+		row.Says = p.Say(m.Problem)
+	case row.Taken:
+		row.Says = m.Taken
+	case m.Students > 0:
+		row.Says = p.Say(say.T("%s, %s", m.Hoop, say.N{N: m.Students, Noun: "sitting"}))
+	default:
+		row.Says = m.Hoop
+	}
+	return row
+}
+
 // preview answers with a class as it would be, and keeps nothing.
 func preview(c fiber.Ctx, d app.UseCases) error {
-	in := app.ClassInput{
-		ID: max(0, ui.Number(c.Query("id"))), Project: c.Query("project"), Date: c.Query("date"), From: c.Query("from"),
-		To: c.Query("to"), Instructors: c.Query("instructors"), Irons: c.Query("irons"), Opening: c.Query("opening"),
-		Closing:    c.Query("closing"),
-		Assistants: c.Query("assistants"), AssistantMinutes: c.Query("assistant-minutes"), Benches: c.Query("benches"),
-		BreakAt: c.Query("break-at"), BreakMinutes: c.Query("break-minutes"),
+	var in app.ClassInput
+	if err := ui.Bind(c, &in); err != nil {
+		return err
 	}
-	for _, v := range ui.All(c, "students") {
-		in.StudentIDs = append(in.StudentIDs, ui.Number(v))
-	}
-	for _, v := range ui.All(c, "machines") {
-		in.Machines = append(in.Machines, ui.Number(v))
-	}
+	in.ID = max(0, ui.Number(c.Query("id")))
 	page, err := d.Preview(in)
 	if err != nil {
 		return err

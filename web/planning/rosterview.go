@@ -6,7 +6,6 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
-	"chalkstep/app/form"
 	app "chalkstep/app/planning"
 	"chalkstep/core/blank"
 	"chalkstep/core/classday"
@@ -61,7 +60,7 @@ func newRosterView(d app.UseCases, plan classday.Plan) rosterView {
 	return v
 }
 
-func roster(c fiber.Ctx, d app.UseCases, id int64, problems form.Problems) error {
+func roster(c fiber.Ctx, d app.UseCases, id int64, problems *ui.Refused) error {
 	plan, err := d.Class(id)
 	if err != nil {
 		return err
@@ -71,8 +70,9 @@ func roster(c fiber.Ctx, d app.UseCases, id int64, problems form.Problems) error
 }
 
 func savePlace(c fiber.Ctx, d app.UseCases, id int64) error {
-	in := app.PlaceInput{Project: c.FormValue("project"), Attendance: c.FormValue("attendance"),
-		LateMinutes: c.FormValue("late"), Size: c.FormValue("size"), HoopedAhead: c.FormValue("hooped") != "",
-		Version: ui.Small(c.FormValue("version"))}
+	var in app.PlaceInput
+	if err := ui.Bind(c, &in); err != nil {
+		return err
+	}
 	return classhead.Back(c, d, id, "roster", d.SavePlace(id, ui.Number(c.FormValue("student")), in), roster)
 }

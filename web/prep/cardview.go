@@ -30,6 +30,7 @@ type cardView struct {
 }
 
 type cardStep struct {
+	Key                     pace.StepKey
 	At, Title, Sign, Note   string
 	WithInstructor          bool
 	Notes, Cautions, Checks []string
@@ -46,10 +47,10 @@ type cardSheet struct {
 }
 
 type cardStop struct {
-	N                         int
-	Sews, Color, Thread, Note string
-	SameThread                bool
-	Before, After             []string
+	N                  int
+	Title, Color, Note string
+	SameThread         bool
+	Before, After      []string
 	// Picture is where the stop is seen, what was sewn before it pale.
 	Picture string
 }
@@ -60,7 +61,7 @@ var stepSigns = map[string]string{"stabilise": "cut", "load": "cross", "practice
 // newCardView is a card; picture gives where a stop of a design is drawn.
 func newCardView(p ui.P, c card.Card, picture func(design.Design, int) string) cardView {
 	v := cardView{Class: c.Class, Day: p.Day(c.StartsAt), After: p.Lines(c.After), Cautions: p.Lines(c.Cautions)}
-	v.Answer = p.Say(say.T("%s: %s on %s.", c.Student, c.Project, c.Sheets[0].Machine))
+	v.Answer = p.Say(say.T("%s.", c.Title(0)))
 	v.Setup, v.Design = p.Lines(c.Sheets[0].Setup), c.Sheets[0].Design
 	if c.Mark != nil {
 		mark := ui.NewMark(*c.Mark)
@@ -73,7 +74,7 @@ func newCardView(p ui.P, c card.Card, picture func(design.Design, int) string) c
 	for _, s := range c.Steps {
 		base, _ := s.Key.Base()
 		v.Steps = append(v.Steps,
-			cardStep{At: p.Clock(s.Start), Title: p.Say(s.Title), Sign: stepSigns[string(base)], Note: p.Say(s.Note),
+			cardStep{Key: s.Key, At: p.Clock(s.Start), Title: p.Say(s.Title), Sign: stepSigns[string(base)], Note: p.Say(s.Note),
 				Notes: p.Lines(s.Notes), Cautions: p.Lines(s.Cautions), Pictures: ui.NewDrawnAll(p, s.Pictures),
 				WithInstructor: s.WithInstructor, Checks: p.Lines(s.Checks), Marks: s.Key == pace.StepMark})
 	}
@@ -84,7 +85,7 @@ func newCardView(p ui.P, c card.Card, picture func(design.Design, int) string) c
 		}
 		for _, stop := range s.Stops {
 			sheet.Stops = append(sheet.Stops,
-				cardStop{N: stop.N, Sews: stop.Sews, Color: stop.Color.String(), Thread: p.Say(stop.Thread), Note: p.Say(stop.Note),
+				cardStop{N: stop.N, Title: p.Say(stop.Title()), Color: stop.Color.String(), Note: p.Say(stop.Note),
 					SameThread: stop.SameThread, Before: p.Lines(stop.Before), After: p.Lines(stop.After),
 					Picture: picture(s.Design, stop.N)})
 		}

@@ -65,22 +65,18 @@ type frame struct {
 }
 
 // framesOf go through a card step by step, and through its sewing stop by stop.
-func framesOf(v cardView, keys []pace.StepKey) []frame {
+func framesOf(v cardView) []frame {
 	var all []frame
-	for i, s := range v.Steps {
+	for _, s := range v.Steps {
 		one := frame{Kicker: "At " + s.At, Title: s.Title, Note: s.Note, Checks: append(s.Notes, s.Checks...),
 			Cautions: s.Cautions, WithInstructor: s.WithInstructor}
-		base, hooping := keys[i].Base()
+		base, hooping := s.Key.Base()
 		if base != pace.StepSew || hooping > len(v.Sheets) {
 			all = append(all, one)
 			continue
 		}
 		for n, stop := range v.Sheets[hooping-1].Stops {
-			title := fmt.Sprintf("Stop %d", stop.N)
-			if stop.Sews != "" {
-				title += ": " + stop.Sews
-			}
-			sewn := frame{Kicker: one.Title, Title: title, Note: stop.Note, Picture: stop.Picture, Color: stop.Color,
+			sewn := frame{Kicker: one.Title, Title: stop.Title, Note: stop.Note, Picture: stop.Picture, Color: stop.Color,
 				Before: stop.Before, After: stop.After}
 			if n == 0 {
 				sewn.Cautions, sewn.Checks = one.Cautions, one.Checks
@@ -97,11 +93,7 @@ func ShowRehearsal(c fiber.Ctx, d app.UseCases) error {
 	if err != nil {
 		return withoutCard(c, err)
 	}
-	keys := make([]pace.StepKey, len(page.Card.Steps))
-	for i, s := range page.Card.Steps {
-		keys[i] = s.Key
-	}
-	frames := framesOf(newCardView(ui.P{Printer: d.PrinterFor(page.Card)}, page.Card, ownPicture), keys)
+	frames := framesOf(newCardView(ui.P{Printer: d.PrinterFor(page.Card)}, page.Card, ownPicture))
 	at := min(max(ui.Small(c.Query("at")), 1), len(frames))
 	f := frames[at-1]
 	f.N, f.Of = at, len(frames)

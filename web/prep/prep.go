@@ -4,7 +4,6 @@ package prep
 import (
 	"github.com/gofiber/fiber/v3"
 
-	"chalkstep/app/form"
 	app "chalkstep/app/prep"
 	"chalkstep/web/classhead"
 	"chalkstep/web/guard"
@@ -16,13 +15,13 @@ import (
 func Routes(f *fiber.App) {
 	f.Get("/classes/:id/prep", ui.WithID(bring))
 	f.Get("/classes/:id/shelf",
-		ui.WithID(func(c fiber.Ctx, d app.UseCases, id int64) error { return showShelf(c, d, id, form.Problems{}) }))
+		ui.WithID(func(c fiber.Ctx, d app.UseCases, id int64) error { return showShelf(c, d, id, nil) }))
 	f.Post("/classes/:id/shelf", ui.WithID(reserve))
 	f.Post("/classes/:id/shelf/right", ui.WithID(putRight))
 	f.Post("/classes/:id/shelf/offcuts", ui.WithID(offcuts))
 	f.Get("/classes/:id/cut.pdf", ui.WithID(cutPDF))
 	f.Get("/classes/:id/kits",
-		ui.WithID(func(c fiber.Ctx, d app.UseCases, id int64) error { return kits(c, d, id, form.Problems{}) }))
+		ui.WithID(func(c fiber.Ctx, d app.UseCases, id int64) error { return kits(c, d, id, nil) }))
 	f.Post("/classes/:id/kits", ui.WithID(saveKit))
 	f.Get("/classes/:id/labels.pdf", ui.WithID(labels))
 	f.Get("/classes/:id/cards.pdf", ui.WithID(cardsPDF))
@@ -40,7 +39,7 @@ func bring(c fiber.Ctx, d app.UseCases, id int64) error {
 		fiber.Map{"View": newBringView(d, page, d.Unprintable(page.Plan))})
 }
 
-func showShelf(c fiber.Ctx, d app.UseCases, id int64, problems form.Problems) error {
+func showShelf(c fiber.Ctx, d app.UseCases, id int64, problems *ui.Refused) error {
 	page, err := d.Shelf(id)
 	if err != nil {
 		return err
@@ -74,7 +73,7 @@ func cutPDF(c fiber.Ctx, d app.UseCases, id int64) error {
 	return ui.Send(c, "cut-plan.pdf", data)
 }
 
-func kits(c fiber.Ctx, d app.UseCases, id int64, problems form.Problems) error {
+func kits(c fiber.Ctx, d app.UseCases, id int64, problems *ui.Refused) error {
 	page, err := d.Kits(id)
 	if err != nil {
 		return err
@@ -84,8 +83,10 @@ func kits(c fiber.Ctx, d app.UseCases, id int64, problems form.Problems) error {
 }
 
 func saveKit(c fiber.Ctx, d app.UseCases, id int64) error {
-	in := app.KitInput{StudentID: ui.Number(c.FormValue("student")), Version: ui.Small(c.FormValue("version")),
-		Packed: ui.All(c, "packed"), State: c.FormValue("state"), Scanned: c.FormValue("scanned") != ""}
+	var in app.KitInput
+	if err := ui.Bind(c, &in); err != nil {
+		return err
+	}
 	return classhead.Back(c, d, id, "kits", d.SaveKit(id, in), kits)
 }
 

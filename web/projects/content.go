@@ -5,7 +5,6 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
-	"chalkstep/app/form"
 	"chalkstep/app/projects"
 	"chalkstep/core/recipe"
 	"chalkstep/core/technique"
@@ -81,7 +80,7 @@ func savePart(c fiber.Ctx, d projects.UseCases, id int64) error {
 		read(c, &typed)
 	}
 	if err := d.SavePart(id, ui.Small(c.FormValue("version")), part, typed); err != nil {
-		return ui.Again(c, err, func(p form.Problems) error {
+		return ui.Again(c, err, func(p *ui.Refused) error {
 			if part == "techniques" {
 				return how(c, d, id, &typed, p)
 			}
@@ -103,7 +102,7 @@ func placeOnBlank(c fiber.Ctx, d projects.UseCases, id int64) error {
 	return c.Render("projects/placed", fiber.Map{
 		"Picture": ui.NewMark(placed.Mark), "Mark": placed.Mark, "NoMark": placed.NoMark, "Design": placed.Project.Design(),
 		"Shape":    placed.Project.Blank.Shape,
-		"Problems": problems, "P": ui.P{Printer: d.Printer()},
+		"Problems": ui.RefusedFor(problems), "P": ui.P{Printer: d.Printer()},
 	})
 }
 
@@ -113,7 +112,7 @@ func savePhoto(c fiber.Ctx, d projects.UseCases, id int64) error {
 		return err
 	}
 	if err := d.SavePhoto(id, data); err != nil {
-		return ui.Again(c, err, func(p form.Problems) error { return render(c, d, id, nil, p) })
+		return ui.Again(c, err, func(p *ui.Refused) error { return render(c, d, id, nil, p) })
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/projects/%d", id))
 }

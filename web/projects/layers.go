@@ -169,20 +169,25 @@ func (v *layersView) stack(p ui.P, lying []project.Lying) {
 			up++
 			b.Y = v.HoopY - 10 - float64(up)*layerPitch + (layerPitch-b.Height)/2
 		}
-		b.Width = (layersRight - layersLeft) * min(1, l.Piece.SizeMM[0]/widest)
-		b.X = (layersLeft + layersRight - b.Width) / 2
-		b.LabelX = b.X + b.Width + 10
-		if l.As == kit.Binding {
-			const strip = 40
-			b.X, b.Width, b.LabelX = layersLeft+20, strip, layersRight+10
-			b.Ends = []float64{layersLeft + 20, layersRight - 20 - strip}
-		}
+		b.across(l, widest)
 		if l.Before > 0 && l.Before <= len(v.Stops) {
 			b.RingX = v.Stops[l.Before-1].X - 2.5
 			b.Before = b.Y + b.Height/2
 			b.Drop = v.StopsY - 4 - b.Before
 		}
 		v.Bars = append(v.Bars, b)
+	}
+}
+
+// across is how wide a layer is drawn, beside the widest; a binding is drawn at both ends.
+func (b *layerBar) across(l project.Lying, widest float64) {
+	b.Width = (layersRight - layersLeft) * min(1, l.Piece.SizeMM[0]/widest)
+	b.X = (layersLeft + layersRight - b.Width) / 2
+	b.LabelX = b.X + b.Width + 10
+	if l.As == kit.Binding {
+		const strip = 40
+		b.X, b.Width, b.LabelX = layersLeft+20, strip, layersRight+10
+		b.Ends = []float64{layersLeft + 20, layersRight - 20 - strip}
 	}
 }
 
@@ -197,5 +202,5 @@ func previewLayers(c fiber.Ctx, d projects.UseCases, id int64) error {
 	c.Set(fiber.HeaderCacheControl, "no-store")
 	p := ui.P{Printer: d.Printer()}
 	return c.Render("projects/lying",
-		fiber.Map{"Page": page, "Layers": newLayersView(p, page), "Problems": problems, "P": p})
+		fiber.Map{"Page": page, "Layers": newLayersView(p, page), "Problems": ui.RefusedFor(problems), "P": p})
 }

@@ -10,7 +10,6 @@ import (
 	"github.com/gofiber/fiber/v3"
 
 	"chalkstep/app/actor"
-	"chalkstep/app/form"
 	"chalkstep/app/projects"
 	"chalkstep/core/blank"
 	"chalkstep/core/pace"
@@ -27,7 +26,7 @@ const area = "Projects"
 func Routes(f *fiber.App) {
 	f.Get("/projects", ui.With(list))
 	f.Get("/projects/new", ui.With(ui.Needs(actor.ChangeProjects, func(c fiber.Ctx, d projects.UseCases) error {
-		return showForm(c, projects.ProjectInput{Design: c.Query("design")}, form.Problems{})
+		return showForm(c, projects.ProjectInput{Design: c.Query("design")}, nil)
 	})))
 	f.Post("/projects/new", ui.With(func(c fiber.Ctx, d projects.UseCases) error { return save(c, d, 0) }))
 	f.Get("/projects/names", ui.Suggest(projects.UseCases.ProjectNames))
@@ -37,9 +36,9 @@ func Routes(f *fiber.App) {
 	f.Post("/projects/:id/edit", ui.WithID(save))
 	f.Get("/projects/:id/layers", ui.WithID(previewLayers))
 	f.Get("/projects/:id/how",
-		ui.WithID(func(c fiber.Ctx, d projects.UseCases, id int64) error { return how(c, d, id, nil, form.Problems{}) }))
+		ui.WithID(func(c fiber.Ctx, d projects.UseCases, id int64) error { return how(c, d, id, nil, nil) }))
 	f.Get("/projects/:id/threads",
-		ui.WithID(func(c fiber.Ctx, d projects.UseCases, id int64) error { return threads(c, d, id, nil, form.Problems{}) }))
+		ui.WithID(func(c fiber.Ctx, d projects.UseCases, id int64) error { return threads(c, d, id, nil, nil) }))
 	f.Get("/projects/:id/threads/try", ui.WithID(tryThreads))
 	f.Post("/projects/:id/threads", ui.WithID(saveThreads))
 	f.Get("/projects/:id/drawing", ui.WithID(drawing))
@@ -64,19 +63,19 @@ func list(c fiber.Ctx, d projects.UseCases) error {
 }
 
 func show(c fiber.Ctx, d projects.UseCases, id int64) error {
-	return render(c, d, id, nil, form.Problems{})
+	return render(c, d, id, nil, nil)
 }
 
 // render shows a project; with typed, its forms show that instead of what the
 // project is.
 func render(c fiber.Ctx, d projects.UseCases, id int64, typed func(*projects.ProjectParts),
-	problems form.Problems) error {
+	problems *ui.Refused) error {
 	return renderWith(c, d, id, typed, projects.TestInput{Date: d.Date()}, problems)
 }
 
 // renderWith is render with what was typed of a test.
 func renderWith(c fiber.Ctx, d projects.UseCases, id int64, typed func(*projects.ProjectParts), test projects.TestInput,
-	problems form.Problems) error {
+	problems *ui.Refused) error {
 	page, err := d.Project(id)
 	if err != nil {
 		return err
@@ -179,10 +178,10 @@ func edit(c fiber.Ctx, d projects.UseCases, id int64) error {
 	if err != nil {
 		return err
 	}
-	return showForm(c, in, form.Problems{})
+	return showForm(c, in, nil)
 }
 
-func showForm(c fiber.Ctx, in projects.ProjectInput, problems form.Problems) error {
+func showForm(c fiber.Ctx, in projects.ProjectInput, problems *ui.Refused) error {
 	title := "New project"
 	if in.ID != 0 {
 		title = in.Name
@@ -192,15 +191,13 @@ func showForm(c fiber.Ctx, in projects.ProjectInput, problems form.Problems) err
 }
 
 func save(c fiber.Ctx, d projects.UseCases, id int64) error {
-	in := projects.ProjectInput{
-		ID: id, Version: ui.Small(c.FormValue("version")), Name: c.FormValue("name"), Kind: c.FormValue("kind"),
-		Blank:  c.FormValue("blank"),
-		Design: c.FormValue("design"), Width: c.FormValue("width"), Height: c.FormValue("height"),
-		Fabric: c.FormValue("fabric"), Uses: ui.All(c, "uses"),
+	in := projects.ProjectInput{ID: id}
+	if err := ui.Bind(c, &in); err != nil {
+		return err
 	}
 	saved, err := d.SaveProject(in)
 	if err != nil {
-		return ui.Again(c, err, func(p form.Problems) error { return showForm(c, in, p) })
+		return ui.Again(c, err, func(p *ui.Refused) error { return showForm(c, in, p) })
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/projects/%d", saved))
 }
@@ -216,7 +213,7 @@ func saveMinutes(c fiber.Ctx, d projects.UseCases, id int64) error {
 		}
 	}
 	if err := d.SaveMinutes(id, ui.Small(c.FormValue("version")), typed); err != nil {
-		return ui.Again(c, err, func(p form.Problems) error {
+		return ui.Again(c, err, func(p *ui.Refused) error {
 			return render(c, d, id, func(parts *projects.ProjectParts) {
 				for key, minutes := range typed {
 					parts.Minutes[string(key)] = minutes

@@ -4,7 +4,6 @@ import (
 	"github.com/gofiber/fiber/v3"
 
 	"chalkstep/app/actor"
-	"chalkstep/app/form"
 	"chalkstep/app/projects"
 	"chalkstep/core/pace"
 	"chalkstep/core/technique"
@@ -74,10 +73,10 @@ func editOwn(c fiber.Ctx, d projects.UseCases, id int64) error {
 	if err != nil {
 		return err
 	}
-	return ownForm(c, d, in, form.Problems{})
+	return ownForm(c, d, in, nil)
 }
 
-func ownForm(c fiber.Ctx, d projects.UseCases, in projects.OwnInput, problems form.Problems) error {
+func ownForm(c fiber.Ctx, d projects.UseCases, in projects.OwnInput, problems *ui.Refused) error {
 	ladder, err := d.Ladder()
 	if err != nil {
 		return err
@@ -117,7 +116,7 @@ func saveOwn(c fiber.Ctx, d projects.UseCases, id int64) error {
 		in.Things = append(in.Things, projects.OwnThing{Name: r[0], Per: r[1], Count: r[2]})
 	}
 	if _, err := d.SaveOwn(in); err != nil {
-		return ui.Again(c, err, func(p form.Problems) error {
+		return ui.Again(c, err, func(p *ui.Refused) error {
 			filled := in
 			filled.Steps = filledRows(in.Steps, func(s projects.OwnStepInput) bool { return s.Title+s.Minutes+s.Caution == "" })
 			filled.Lines = filledRows(in.Lines, func(l projects.OwnLineInput) bool { return l.Text == "" })

@@ -7,7 +7,6 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
-	"chalkstep/app/form"
 	"chalkstep/app/projects"
 	"chalkstep/core/pace"
 	"chalkstep/core/project"
@@ -91,7 +90,8 @@ func previewTechniques(c fiber.Ctx, d projects.UseCases, id int64) error {
 	}
 	c.Set(fiber.HeaderCacheControl, "no-store")
 	p := ui.P{Printer: d.Printer()}
-	return c.Render("projects/ways-answer", fiber.Map{"Answer": answerOf(p, made), "Problems": problems, "P": p})
+	return c.Render("projects/ways-answer",
+		fiber.Map{"Answer": answerOf(p, made), "Problems": ui.RefusedFor(problems), "P": p})
 }
 
 // answerOf is what a project comes to otherwise than now.
@@ -110,7 +110,7 @@ func answerOf(p ui.P, made projects.Comparison) techniquesAnswer {
 
 // how shows the techniques to choose from for a project; typed is what a form
 // held that could not be kept.
-func how(c fiber.Ctx, d projects.UseCases, id int64, typed *projects.ProjectParts, problems form.Problems) error {
+func how(c fiber.Ctx, d projects.UseCases, id int64, typed *projects.ProjectParts, problems *ui.Refused) error {
 	page, err := d.Project(id)
 	if err != nil {
 		return err

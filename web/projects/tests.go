@@ -5,7 +5,6 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
-	"chalkstep/app/form"
 	"chalkstep/app/projects"
 	"chalkstep/core/say"
 	"chalkstep/web/ui"
@@ -34,11 +33,12 @@ func logTest(c fiber.Ctx, d projects.UseCases, id int64) error {
 	if err != nil {
 		return err
 	}
-	in := projects.TestInput{MachineID: ui.Number(c.FormValue("machine")), Date: c.FormValue("date"),
-		Minutes: c.FormValue("minutes"), WentWrong: c.FormValue("went-wrong"), WhatChanged: c.FormValue("changed"),
-		Photo: picture}
+	in := projects.TestInput{Photo: picture}
+	if err := ui.Bind(c, &in); err != nil {
+		return err
+	}
 	if err := d.LogTest(id, in); err != nil {
-		return ui.Again(c, err, func(p form.Problems) error { return renderWith(c, d, id, nil, in, p) })
+		return ui.Again(c, err, func(p *ui.Refused) error { return renderWith(c, d, id, nil, in, p) })
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/projects/%d#tests", id))
 }

@@ -9,7 +9,6 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
-	"chalkstep/app/form"
 	"chalkstep/app/projects"
 	"chalkstep/core/project"
 	"chalkstep/core/say"
@@ -34,7 +33,7 @@ func typedThreads(args iter.Seq2[[]byte, []byte]) map[project.Thread]string {
 }
 
 func threads(c fiber.Ctx, d projects.UseCases, id int64, typed map[project.Thread]string,
-	problems form.Problems) error {
+	problems *ui.Refused) error {
 	page, _, err := d.Threads(id, typed)
 	if err != nil {
 		return err
@@ -53,13 +52,13 @@ func tryThreads(c fiber.Ctx, d projects.UseCases, id int64) error {
 	c.Set(fiber.HeaderCacheControl, "no-store")
 	p := ui.P{Printer: d.Printer()}
 	return c.Render("projects/threads-tried",
-		fiber.Map{"Page": page, "View": newThreadsView(p, page), "Problems": problems, "P": p})
+		fiber.Map{"Page": page, "View": newThreadsView(p, page), "Problems": ui.RefusedFor(problems), "P": p})
 }
 
 func saveThreads(c fiber.Ctx, d projects.UseCases, id int64) error {
 	typed := typedThreads(c.RequestCtx().PostArgs().All())
 	if err := d.SaveThreads(id, ui.Small(c.FormValue("version")), typed); err != nil {
-		return ui.Again(c, err, func(p form.Problems) error { return threads(c, d, id, typed, p) })
+		return ui.Again(c, err, func(p *ui.Refused) error { return threads(c, d, id, typed, p) })
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/projects/%d", id))
 }

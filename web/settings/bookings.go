@@ -6,7 +6,6 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
-	"chalkstep/app/form"
 	"chalkstep/app/people"
 	"chalkstep/core/booking"
 	"chalkstep/core/fleet/care"
@@ -21,7 +20,7 @@ func bookingRoutes(f *fiber.App) {
 		if err != nil {
 			return err
 		}
-		return bookingRules(c, in, form.Problems{})
+		return bookingRules(c, in, nil)
 	}))
 	f.Post("/settings/bookings", ui.With(saveBookingRules))
 }
@@ -45,7 +44,7 @@ func figureRows[R any](figures []rule.Figure[R], usual R, typed map[string]strin
 	return rows
 }
 
-func bookingRules(c fiber.Ctx, in people.BookingRulesInput, problems form.Problems) error {
+func bookingRules(c fiber.Ctx, in people.BookingRulesInput, problems *ui.Refused) error {
 	var hours []hoursRow
 	open := 0
 	for _, day := range people.Weekdays {
@@ -72,7 +71,7 @@ func saveBookingRules(c fiber.Ctx, d people.UseCases) error {
 		in.Figures[row.Key] = c.FormValue(row.Field)
 	}
 	if err := d.SaveBookingRules(in); err != nil {
-		return ui.Again(c, err, func(p form.Problems) error { return bookingRules(c, in, p) })
+		return ui.Again(c, err, func(p *ui.Refused) error { return bookingRules(c, in, p) })
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To("/settings/bookings")
 }

@@ -8,7 +8,6 @@ import (
 	"github.com/gofiber/fiber/v3"
 
 	"chalkstep/app/actor"
-	"chalkstep/app/form"
 	"chalkstep/app/people"
 	"chalkstep/core/pace"
 	"chalkstep/web/ui"
@@ -17,11 +16,11 @@ import (
 // learnedRoutes are what classes taught.
 func learnedRoutes(f *fiber.App) {
 	f.Get("/settings/learned",
-		ui.With(func(c fiber.Ctx, d people.UseCases) error { return learned(c, d, form.Problems{}) }))
+		ui.With(func(c fiber.Ctx, d people.UseCases) error { return learned(c, d, nil) }))
 	f.Post("/settings/learned", ui.With(setAside))
 }
 
-func learned(c fiber.Ctx, d people.UseCases, problems form.Problems) error {
+func learned(c fiber.Ctx, d people.UseCases, problems *ui.Refused) error {
 	page, err := d.Learned()
 	if err != nil {
 		return err
@@ -39,7 +38,7 @@ func setAside(c fiber.Ctx, d people.UseCases) error {
 		}
 	}
 	if err := err(); err != nil {
-		return ui.Again(c, err, func(p form.Problems) error { return learned(c, d, p) })
+		return ui.Again(c, err, func(p *ui.Refused) error { return learned(c, d, p) })
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To("/settings/learned")
 }

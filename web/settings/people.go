@@ -12,7 +12,7 @@ import (
 // peopleRoutes are who may sign in, and one's own page.
 func peopleRoutes(f *fiber.App) {
 	f.Get("/settings/people", ui.With(func(c fiber.Ctx, d people.UseCases) error {
-		return showPeople(c, d, people.PersonInput{}, form.Problems{})
+		return showPeople(c, d, people.PersonInput{}, nil)
 	}))
 	f.Post("/settings/people", ui.With(addPerson))
 	f.Post("/settings/people/:id/remove",
@@ -23,7 +23,7 @@ func peopleRoutes(f *fiber.App) {
 		return backToPeople(c, d, d.SetPasswordOf(c.Context(), id, c.FormValue("password")))
 	}))
 	f.Post("/settings/people/:id/invite", ui.WithID(invite))
-	f.Get("/settings/own", ui.With(func(c fiber.Ctx, d people.UseCases) error { return own(c, d, form.Problems{}) }))
+	f.Get("/settings/own", ui.With(func(c fiber.Ctx, d people.UseCases) error { return own(c, d, nil) }))
 	f.Post("/settings/own/password", ui.With(func(c fiber.Ctx, d people.UseCases) error {
 		return backToOwn(c, d, d.ChangePassword(c.Context(), c.FormValue("old"), c.FormValue("new")))
 	}))
@@ -34,7 +34,7 @@ func peopleRoutes(f *fiber.App) {
 		ui.With(func(c fiber.Ctx, d people.UseCases) error { return backToOwn(c, d, d.EndOtherSessions()) }))
 }
 
-func showPeople(c fiber.Ctx, d people.UseCases, typed people.PersonInput, problems form.Problems) error {
+func showPeople(c fiber.Ctx, d people.UseCases, typed people.PersonInput, problems *ui.Refused) error {
 	ui.Fresh(c) // it counts sessions
 	page, err := d.People()
 	if err != nil {
@@ -45,11 +45,13 @@ func showPeople(c fiber.Ctx, d people.UseCases, typed people.PersonInput, proble
 }
 
 func addPerson(c fiber.Ctx, d people.UseCases) error {
-	in := people.PersonInput{Name: c.FormValue("name"), Email: c.FormValue("email"), Role: c.FormValue("role"),
-		Password: c.FormValue("password")}
+	var in people.PersonInput
+	if err := ui.Bind(c, &in); err != nil {
+		return err
+	}
 	token, err := d.AddPerson(c.Context(), in)
 	if err != nil {
-		return ui.Again(c, err, func(p form.Problems) error { return showPeople(c, d, in, p) })
+		return ui.Again(c, err, func(p *ui.Refused) error { return showPeople(c, d, in, p) })
 	}
 	if token != "" {
 		return showInvite(c, in.Name, token)
@@ -59,12 +61,12 @@ func addPerson(c fiber.Ctx, d people.UseCases) error {
 
 func backToPeople(c fiber.Ctx, d people.UseCases, err error) error {
 	if err != nil {
-		return ui.Again(c, err, func(p form.Problems) error { return showPeople(c, d, people.PersonInput{}, p) })
+		return ui.Again(c, err, func(p *ui.Refused) error { return showPeople(c, d, people.PersonInput{}, p) })
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To("/settings/people")
 }
 
-func own(c fiber.Ctx, d people.UseCases, problems form.Problems) error {
+func own(c fiber.Ctx, d people.UseCases, problems *ui.Refused) error {
 	ui.Fresh(c) // it lists sessions
 	page, err := d.Own()
 	if err != nil {
@@ -77,7 +79,7 @@ func own(c fiber.Ctx, d people.UseCases, problems form.Problems) error {
 
 func backToOwn(c fiber.Ctx, d people.UseCases, err error) error {
 	if err != nil {
-		return ui.Again(c, err, func(p form.Problems) error { return own(c, d, p) })
+		return ui.Again(c, err, func(p *ui.Refused) error { return own(c, d, p) })
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To("/settings/own?changed=yes")
 }

@@ -14,7 +14,7 @@ const area = "Settings"
 
 // Routes of the area.
 func Routes(f *fiber.App) {
-	f.Get("/settings", ui.With(func(c fiber.Ctx, d people.UseCases) error { return house(c, d, nil, form.Problems{}) }))
+	f.Get("/settings", ui.With(func(c fiber.Ctx, d people.UseCases) error { return house(c, d, nil, nil) }))
 	f.Post("/settings", ui.With(save))
 	peopleRoutes(f)
 	learnedRoutes(f)
@@ -23,7 +23,7 @@ func Routes(f *fiber.App) {
 }
 
 // house shows the rules; typed is what a form held that could not be kept.
-func house(c fiber.Ctx, d people.UseCases, typed *people.HouseInput, problems form.Problems) error {
+func house(c fiber.Ctx, d people.UseCases, typed *people.HouseInput, problems *ui.Refused) error {
 	page, err := d.House()
 	if err != nil {
 		return err
@@ -51,7 +51,7 @@ func save(c fiber.Ctx, d people.UseCases) error {
 		in.Weights[w.Key] = c.FormValue(people.WeightField(w.Key))
 	}
 	if err := d.SaveHouse(in); err != nil {
-		return ui.Again(c, err, func(p form.Problems) error { return house(c, d, &in, p) })
+		return ui.Again(c, err, func(p *ui.Refused) error { return house(c, d, &in, p) })
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To("/settings")
 }

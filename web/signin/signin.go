@@ -9,7 +9,6 @@ import (
 	"github.com/gofiber/fiber/v3"
 
 	"chalkstep/app/actor"
-	"chalkstep/app/form"
 	"chalkstep/web/guard"
 	"chalkstep/web/ui"
 )
@@ -23,11 +22,11 @@ func Routes(f *fiber.App, a *actor.App, g *guard.Guard) {
 		return show(c, "", nil)
 	})
 	f.Post("/sign-in", func(c fiber.Ctx) error { return signIn(c, a, g) })
-	f.Get("/welcome/:token", func(c fiber.Ctx) error { return welcome(c, a, form.Problems{}) })
+	f.Get("/welcome/:token", func(c fiber.Ctx) error { return welcome(c, a, nil) })
 	f.Post("/welcome/:token", func(c fiber.Ctx) error {
 		err := a.Accept(c.Context(), c.Params("token"), c.FormValue("password"))
 		if err != nil {
-			return ui.Again(c, err, func(p form.Problems) error { return welcome(c, a, p) })
+			return ui.Again(c, err, func(p *ui.Refused) error { return welcome(c, a, p) })
 		}
 		return c.Redirect().Status(fiber.StatusSeeOther).To("/sign-in")
 	})
@@ -40,15 +39,12 @@ func Routes(f *fiber.App, a *actor.App, g *guard.Guard) {
 	})
 }
 
-func show(c fiber.Ctx, email string, problems form.Problems) error {
-	if problems == nil {
-		problems = form.Problems{}
-	}
+func show(c fiber.Ctx, email string, problems *ui.Refused) error {
 	return ui.Render(c, "signin/signin", "", "Sign in", fiber.Map{"Email": email, "To": wanted(c), "Problems": problems})
 }
 
 // welcome asks whoever was invited for a password of their own.
-func welcome(c fiber.Ctx, a *actor.App, problems form.Problems) error {
+func welcome(c fiber.Ctx, a *actor.App, problems *ui.Refused) error {
 	who, err := a.Invited(c.Context(), c.Params("token"))
 	if err != nil {
 		return err
@@ -79,10 +75,10 @@ func signIn(c fiber.Ctx, a *actor.App, g *guard.Guard) error {
 	switch {
 	case errors.Is(err, actor.ErrSignIn):
 		c.Status(fiber.StatusUnprocessableEntity)
-		return show(c, email, form.Problems{"": "This e-mail and password do not belong together. Check both and try again."})
+		return show(c, email, ui.Refuse("", "This e-mail and password do not belong together. Check both and try again."))
 	case errors.Is(err, actor.ErrTries):
 		c.Status(fiber.StatusTooManyRequests)
-		return show(c, email, form.Problems{"": "Too many tries. Wait five minutes, then try again."})
+		return show(c, email, ui.Refuse("", "Too many tries. Wait five minutes, then try again."))
 	case err != nil:
 		return err
 	}

@@ -24,7 +24,7 @@ import (
 // Routes of the phones.
 func Routes(f *fiber.App, a *actor.App) {
 	f.Get("/station/worker.js", worker)
-	f.Get("/station/:token", with(a, func(c fiber.Ctx, d app.UseCases) error { return show(c, d, form.Problems{}) }))
+	f.Get("/station/:token", with(a, func(c fiber.Ctx, d app.UseCases) error { return show(c, d, nil) }))
 	f.Get("/station/:token/news", with(a, func(c fiber.Ctx, d app.UseCases) error { return news(c, a, d) }))
 	f.Get("/station/:token/state", with(a, state))
 	f.Post("/station/:token/press", with(a, press))
@@ -52,7 +52,7 @@ func printerOf(d app.UseCases, page app.StationPage) ui.P {
 	return p
 }
 
-func show(c fiber.Ctx, d app.UseCases, problems form.Problems) error {
+func show(c fiber.Ctx, d app.UseCases, problems *ui.Refused) error {
 	page, err := d.Station()
 	if err != nil {
 		return err
@@ -95,18 +95,13 @@ func press(c fiber.Ctx, d app.UseCases) error {
 		Stop: ui.Small(c.FormValue("stop")), Reason: c.FormValue("reason"),
 	}}
 	done, err := d.Press([]app.Press{in})
-	var problems form.Problems
-	switch {
-	case errors.As(err, &problems):
-	case err != nil:
-		return err
-	case done[0].Refused != "":
-		problems = form.Problems{"": done[0].Refused}
-	default:
-		return c.Redirect().Status(fiber.StatusSeeOther).To("/station/" + c.Params("token"))
+	if err == nil && done[0].Refused != "" {
+		err = form.Problems{"": done[0].Refused}
 	}
-	c.Status(fiber.StatusUnprocessableEntity)
-	return show(c, d, problems)
+	if err != nil {
+		return ui.Again(c, err, func(p *ui.Refused) error { return show(c, d, p) })
+	}
+	return c.Redirect().Status(fiber.StatusSeeOther).To("/station/" + c.Params("token"))
 }
 
 func pressAll(c fiber.Ctx, d app.UseCases) error {

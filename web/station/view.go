@@ -8,6 +8,7 @@ import (
 
 	app "chalkstep/app/live"
 	"chalkstep/core/card"
+	"chalkstep/core/classday"
 	"chalkstep/core/design"
 	"chalkstep/core/fleet"
 	"chalkstep/core/live"
@@ -171,7 +172,7 @@ func (v *view) sews(p ui.P, page app.StationPage) {
 		if placed.Machine != first.Machine || key.Hooping() != hooping {
 			break
 		}
-		step, _ := w.Step(placed.Operation)
+		step := stepOf(page, w, key)
 		left := placed.End - placed.Start
 		if k == at.Next {
 			left = at.LeftMinutes(page.Now)
@@ -208,6 +209,15 @@ func (v *view) sews(p ui.P, page app.StationPage) {
 	}
 }
 
+// stepOf is a step as the card has it, or what the plan says where there is no card.
+func stepOf(page app.StationPage, w classday.Work, key pace.StepKey) card.Step {
+	if step, has := page.Card.Step(key); has {
+		return step
+	}
+	step, _ := w.Step(string(key))
+	return card.Step{Key: key, Title: step.Title, Notes: step.Notes, Cautions: step.Cautions}
+}
+
 func since(p ui.P, d time.Duration) string {
 	if d < time.Minute {
 		return "just now"
@@ -220,17 +230,14 @@ func about(p ui.P, minutes float64) string {
 }
 
 func stopTitle(p ui.P, sheet *card.Sheet, n int, minutes float64) string {
-	title := fmt.Sprintf("Stop %d", n)
+	title := card.Stop{N: n}.Title()
 	if sheet != nil && n <= len(sheet.Stops) {
-		title = fmt.Sprintf("Stop %d of %d", n, len(sheet.Stops))
-		if sews := sheet.Stops[n-1].Sews; sews != "" {
-			title += ": " + sews
-		}
+		title = sheet.Stops[n-1].TitleOf(len(sheet.Stops))
 	}
-	return title + about(p, minutes)
+	return p.Say(title) + about(p, minutes)
 }
 
-func newStopScreen(p ui.P, token string, page app.StationPage, key pace.StepKey, step pace.Step, n int, minutes float64,
+func newStopScreen(p ui.P, token string, page app.StationPage, key pace.StepKey, step card.Step, n int, minutes float64,
 	last bool) screen {
 	s := screen{Title: stopTitle(p, page.Sheet, n, minutes), Cautions: p.Lines(step.Cautions), Kind: live.StopDone,
 		Step: key, Stop: n, Text: "Stop is done", Sub: "next thread comes up"}

@@ -8,7 +8,6 @@ import (
 	"github.com/gofiber/fiber/v3"
 
 	"chalkstep/app/actor"
-	"chalkstep/app/form"
 	"chalkstep/app/prep"
 	appstock "chalkstep/app/stock"
 	"chalkstep/core/recipe"
@@ -26,11 +25,11 @@ func Routes(f *fiber.App) {
 	f.Get("/stock/buy.csv", ui.With(buyCSV))
 	f.Get("/stock/buy.pdf", ui.With(buyPDF))
 	f.Get("/stock/new", ui.With(ui.Needs(actor.ChangeStock, func(c fiber.Ctx, d appstock.UseCases) error {
-		return showForm(c, d, 0, d.InputFor(c.Query("key")), form.Problems{})
+		return showForm(c, d, 0, d.InputFor(c.Query("key")), nil)
 	})))
 	f.Post("/stock/new", ui.With(func(c fiber.Ctx, d appstock.UseCases) error { return save(c, d, 0) }))
 	f.Get("/stock/:id", ui.WithID(func(c fiber.Ctx, d appstock.UseCases, id int64) error {
-		return showForm(c, d, id, nil, form.Problems{})
+		return showForm(c, d, id, nil, nil)
 	}))
 	f.Post("/stock/:id", ui.WithID(save))
 	f.Post("/stock/:id/move", ui.WithID(move))
@@ -150,7 +149,7 @@ type moveRow struct {
 }
 
 // form shows an item; with typed, its form shows that instead.
-func showForm(c fiber.Ctx, d appstock.UseCases, id int64, typed *appstock.StockInput, problems form.Problems) error {
+func showForm(c fiber.Ctx, d appstock.UseCases, id int64, typed *appstock.StockInput, problems *ui.Refused) error {
 	page, err := d.StockItem(id)
 	if err != nil {
 		return err
@@ -192,29 +191,25 @@ func showForm(c fiber.Ctx, d appstock.UseCases, id int64, typed *appstock.StockI
 }
 
 func save(c fiber.Ctx, d appstock.UseCases, id int64) error {
-	in := appstock.StockInput{
-		ID: id, Version: ui.Small(c.FormValue("version")), Name: c.FormValue("name"), Kind: c.FormValue("kind"),
-		Material: c.FormValue("material"), Weight: c.FormValue("weight"), Fabric: c.FormValue("fabric"),
-		Fibre: c.FormValue("fibre"), Color: c.FormValue("color"), Style: c.FormValue("style"), Point: c.FormValue("point"),
-		Size: c.FormValue("size"), Called: c.FormValue("called"), Form: c.FormValue("form"),
-		Width: c.FormValue("width"), Height: c.FormValue("height"), Metres: c.FormValue("metres"), Pack: c.FormValue("pack"),
-		PackCost: c.FormValue("pack-cost"),
-		Reorder:  c.FormValue("reorder"), Supplier: c.FormValue("supplier"), Place: c.FormValue("place"),
-		Grain: c.FormValue("grain") != "",
+	in := appstock.StockInput{ID: id}
+	if err := ui.Bind(c, &in); err != nil {
+		return err
 	}
 	saved, err := d.SaveStockItem(in)
 	if err != nil {
-		return ui.Again(c, err, func(p form.Problems) error { return showForm(c, d, id, &in, p) })
+		return ui.Again(c, err, func(p *ui.Refused) error { return showForm(c, d, id, &in, p) })
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/stock/%d", saved))
 }
 
 func move(c fiber.Ctx, d appstock.UseCases, id int64) error {
-	err := d.MoveStock(id,
-		appstock.MoveInput{Kind: stock.MoveKind(c.FormValue("kind")), Quantity: c.FormValue("quantity"),
-			Note: c.FormValue("note")})
+	var in appstock.MoveInput
+	if err := ui.Bind(c, &in); err != nil {
+		return err
+	}
+	err := d.MoveStock(id, in)
 	if err != nil {
-		return ui.Again(c, err, func(p form.Problems) error { return showForm(c, d, id, nil, p) })
+		return ui.Again(c, err, func(p *ui.Refused) error { return showForm(c, d, id, nil, p) })
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/stock/%d", id))
 }

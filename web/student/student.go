@@ -12,7 +12,6 @@ import (
 
 	"chalkstep/app/actor"
 	"chalkstep/app/bookings"
-	"chalkstep/app/form"
 	"chalkstep/app/people"
 	"chalkstep/app/prep"
 	"chalkstep/core/measure"
@@ -26,7 +25,7 @@ import (
 func Routes(f *fiber.App, a *actor.App, g *guard.Guard) {
 	own := with(a)
 	f.Get("/me", own, ui.With(func(c fiber.Ctx, d people.UseCases) error {
-		return show(c, d, bookings.BookingInput{}, form.Problems{})
+		return show(c, d, bookings.BookingInput{}, nil)
 	}))
 	f.Get("/me/card", own, ui.With(func(c fiber.Ctx, d prep.UseCases) error { return face.ShowOwnCard(c, d) }))
 	f.Get("/me/rehearsal", own, ui.With(func(c fiber.Ctx, d prep.UseCases) error { return face.ShowRehearsal(c, d) }))
@@ -48,7 +47,7 @@ func Routes(f *fiber.App, a *actor.App, g *guard.Guard) {
 		g.SetOwn(c, "")
 		return c.Redirect().Status(fiber.StatusSeeOther).To("/me")
 	})
-	f.Get("/me/:link", func(c fiber.Ctx) error { return door(c, a, form.Problems{}) })
+	f.Get("/me/:link", func(c fiber.Ctx) error { return door(c, a, nil) })
 	f.Post("/me/:link", func(c fiber.Ctx) error { return enter(c, a, g) })
 }
 
@@ -70,7 +69,7 @@ func with(a *actor.App) fiber.Handler {
 	}
 }
 
-func door(c fiber.Ctx, a *actor.App, problems form.Problems) error {
+func door(c fiber.Ctx, a *actor.App, problems *ui.Refused) error {
 	found, err := a.Door(c.Context(), c.Params("link"))
 	if err != nil {
 		return err
@@ -82,14 +81,13 @@ func door(c fiber.Ctx, a *actor.App, problems form.Problems) error {
 
 func enter(c fiber.Ctx, a *actor.App, g *guard.Guard) error {
 	session, err := a.Enter(c.Context(), c.Params("link"), c.FormValue("pin"), g.Address(c), c.Get(fiber.HeaderUserAgent))
-	var problems form.Problems
 	switch {
-	case errors.As(err, &problems):
-		c.Status(fiber.StatusUnprocessableEntity)
-		return door(c, a, problems)
+	case err == nil:
+		g.SetOwn(c, session)
+		return c.Redirect().Status(fiber.StatusSeeOther).To("/me")
 	case errors.Is(err, actor.ErrSignIn):
 		c.Status(fiber.StatusUnprocessableEntity)
-		return door(c, a, form.Problems{"pin": "That is not the PIN you chose. If you forgot it, ask for a new link."})
+		return door(c, a, ui.Refuse("pin", "That is not the PIN you chose. If you forgot it, ask for a new link."))
 	case errors.Is(err, actor.ErrTries):
 		c.Status(fiber.StatusTooManyRequests)
 		words := "Too many tries from here. Wait five minutes, then try again."
@@ -98,19 +96,16 @@ func enter(c fiber.Ctx, a *actor.App, g *guard.Guard) error {
 			minutes := math.Ceil(wait.Until.Sub(a.Now()).Minutes())
 			words = fmt.Sprintf("Too many wrong PINs. Wait %s, then try again, or ask for a new link.", measure.Minutes(minutes))
 		}
-		return door(c, a, form.Problems{"pin": words})
-	case err != nil:
-		return err
+		return door(c, a, ui.Refuse("pin", words))
 	}
-	g.SetOwn(c, session)
-	return c.Redirect().Status(fiber.StatusSeeOther).To("/me")
+	return ui.Again(c, err, func(p *ui.Refused) error { return door(c, a, p) })
 }
 
 func book(c fiber.Ctx, d bookings.UseCases) error {
 	in := bookings.BookingInput{MachineID: ui.Number(c.FormValue("machine")), Date: c.FormValue("date"),
 		From: c.FormValue("from"), To: c.FormValue("to"), Wait: c.FormValue("wait") != ""}
 	if err := d.BookOwn(in); err != nil {
-		return ui.Again(c, err, func(p form.Problems) error { return show(c, people.UseCases{Actor: d.Actor}, in, p) })
+		return ui.Again(c, err, func(p *ui.Refused) error { return show(c, people.UseCases{Actor: d.Actor}, in, p) })
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To("/me#bookings")
 }
@@ -183,7 +178,7 @@ type stepLine struct {
 var levelWords = map[skill.Level]string{"": "not yet", skill.Shown: "I was shown it",
 	skill.Helped: "I did it with help", skill.Alone: "I did it alone", skill.Teaches: "I can teach it"}
 
-func show(c fiber.Ctx, d people.UseCases, in bookings.BookingInput, problems form.Problems) error {
+func show(c fiber.Ctx, d people.UseCases, in bookings.BookingInput, problems *ui.Refused) error {
 	page, err := d.Mine()
 	if err != nil {
 		return err

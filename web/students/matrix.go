@@ -9,7 +9,6 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
-	"chalkstep/app/form"
 	"chalkstep/app/people"
 	"chalkstep/core/say"
 	"chalkstep/core/skill"
@@ -69,7 +68,7 @@ type levelChoice struct {
 	Digit int
 }
 
-func matrix(c fiber.Ctx, d people.UseCases, problems form.Problems) error {
+func matrix(c fiber.Ctx, d people.UseCases, problems *ui.Refused) error {
 	get := func(name string) string { // a form that came back brings where it was pressed
 		if c.Method() == fiber.MethodPost {
 			return c.FormValue(name)
@@ -99,17 +98,16 @@ func matrix(c fiber.Ctx, d people.UseCases, problems form.Problems) error {
 
 // mark writes down how those who are ticked did a step.
 func mark(c fiber.Ctx, d people.UseCases) error {
-	in := people.MarkInput{
-		StudentIDs: ui.Numbers(c, "student"), Skill: skill.Key(c.FormValue("skill")), On: skill.Kind(c.FormValue("kind")),
-		Level: skill.Level(c.FormValue("level")),
-		Note:  c.FormValue("note"), Anyway: c.FormValue("anyway") != "",
+	var in people.MarkInput
+	if err := ui.Bind(c, &in); err != nil {
+		return err
 	}
 	var err error
 	if _, in.Photo, err = ui.Upload(c, "photo"); err != nil {
 		return err
 	}
 	if err := d.Mark(in); err != nil {
-		return ui.Again(c, err, func(p form.Problems) error {
+		return ui.Again(c, err, func(p *ui.Refused) error {
 			if one := ui.Number(c.FormValue("at")); one != 0 {
 				return show(c, d, one, p)
 			}

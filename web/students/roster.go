@@ -6,7 +6,6 @@ import (
 	"github.com/gofiber/fiber/v3"
 
 	"chalkstep/app/actor"
-	"chalkstep/app/form"
 	"chalkstep/app/people"
 	"chalkstep/core/roster"
 	"chalkstep/web/ui"
@@ -15,7 +14,7 @@ import (
 // rosterRoutes add many students at once.
 func rosterRoutes(f *fiber.App) {
 	f.Get("/students/roster", ui.With(ui.Needs(actor.ChangeStudents, func(c fiber.Ctx, d people.UseCases) error {
-		return showRoster(c, people.RosterPage{}, form.Problems{})
+		return showRoster(c, people.RosterPage{}, nil)
 	})))
 	f.Post("/students/roster", ui.With(addRoster))
 }
@@ -29,9 +28,9 @@ type rosterView struct {
 	Read, Sure bool
 }
 
-func showRoster(c fiber.Ctx, page people.RosterPage, problems form.Problems) error {
+func showRoster(c fiber.Ctx, page people.RosterPage, problems *ui.Refused) error {
 	v := rosterView{RosterPage: page, Answer: "Who comes?", Headings: roster.Headings(), Read: page.Text != ""}
-	v.Sure = len(page.Rows) > 0 && len(problems) == 0
+	v.Sure = len(page.Rows) > 0 && problems == nil
 	switch n := len(page.Rows); {
 	case len(page.Problems) > 0:
 		v.Answer = "Nobody is added until this is right."
@@ -50,7 +49,7 @@ func addRoster(c fiber.Ctx, d people.UseCases) error {
 	text := c.FormValue("text")
 	if c.FormValue("sure") != "" {
 		if _, err := d.AddRoster(text); err != nil {
-			return ui.Again(c, err, func(p form.Problems) error { return showRoster(c, people.RosterPage{Text: text}, p) })
+			return ui.Again(c, err, func(p *ui.Refused) error { return showRoster(c, people.RosterPage{Text: text}, p) })
 		}
 		return c.Redirect().Status(fiber.StatusSeeOther).To("/students")
 	}
@@ -60,7 +59,7 @@ func addRoster(c fiber.Ctx, d people.UseCases) error {
 	}
 	page, err := d.ReadRoster(text, file)
 	if err != nil {
-		return ui.Again(c, err, func(p form.Problems) error { return showRoster(c, people.RosterPage{Text: text}, p) })
+		return ui.Again(c, err, func(p *ui.Refused) error { return showRoster(c, people.RosterPage{Text: text}, p) })
 	}
-	return showRoster(c, page, form.Problems{})
+	return showRoster(c, page, nil)
 }

@@ -5,7 +5,6 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
-	"chalkstep/app/form"
 	"chalkstep/app/people"
 	"chalkstep/core/skill"
 	"chalkstep/web/ui"
@@ -14,7 +13,7 @@ import (
 // stepRoutes are how a workshop changes its ladder.
 func stepRoutes(f *fiber.App) {
 	f.Get("/students/ladder", ui.With(func(c fiber.Ctx, d people.UseCases) error {
-		return showSteps(c, d, skill.Key(c.Query("step")), nil, form.Problems{})
+		return showSteps(c, d, skill.Key(c.Query("step")), nil, nil)
 	}))
 	f.Post("/students/ladder", ui.With(saveStep))
 	f.Post("/students/ladder/drop", ui.With(func(c fiber.Ctx, d people.UseCases) error {
@@ -42,7 +41,7 @@ type otherStep struct {
 
 // showSteps shows the ladder and the form of one of its steps; typed is what could not be
 // kept.
-func showSteps(c fiber.Ctx, d people.UseCases, key skill.Key, typed *people.StepInput, problems form.Problems) error {
+func showSteps(c fiber.Ctx, d people.UseCases, key skill.Key, typed *people.StepInput, problems *ui.Refused) error {
 	page, err := d.EditLadder(key)
 	if err != nil {
 		return err
@@ -78,10 +77,9 @@ func showSteps(c fiber.Ctx, d people.UseCases, key skill.Key, typed *people.Step
 }
 
 func saveStep(c fiber.Ctx, d people.UseCases) error {
-	in := people.StepInput{Version: ui.Small(c.FormValue("version")), Key: skill.Key(c.FormValue("key")),
-		Title: c.FormValue("title"), Short: c.FormValue("short"), LookFor: c.FormValue("look-for")}
-	for _, key := range ui.All(c, "after") {
-		in.After = append(in.After, skill.Key(key))
+	var in people.StepInput
+	if err := ui.Bind(c, &in); err != nil {
+		return err
 	}
 	return backToSteps(c, d, in.Key, &in, d.SaveStep(in))
 }
@@ -89,7 +87,7 @@ func saveStep(c fiber.Ctx, d people.UseCases) error {
 // backToSteps goes on at the ladder after it was changed.
 func backToSteps(c fiber.Ctx, d people.UseCases, key skill.Key, typed *people.StepInput, err error) error {
 	if err != nil {
-		return ui.Again(c, err, func(p form.Problems) error {
+		return ui.Again(c, err, func(p *ui.Refused) error {
 			if _, known := d.EditLadder(key); known != nil {
 				key = "" // it went meanwhile: what was typed is kept as a new one
 			}

@@ -6,7 +6,6 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
-	"chalkstep/app/form"
 	"chalkstep/app/people"
 	"chalkstep/core/photo"
 	"chalkstep/core/skill"
@@ -18,25 +17,25 @@ const area = "Students"
 // Routes of the area.
 func Routes(f *fiber.App) {
 	f.Get("/students", ui.With(func(c fiber.Ctx, d people.UseCases) error {
-		return list(c, d, skill.Student{FirstTimer: true}, form.Problems{})
+		return list(c, d, skill.Student{FirstTimer: true}, nil)
 	}))
 	f.Post("/students", ui.With(func(c fiber.Ctx, d people.UseCases) error { return save(c, d, 0) }))
 	f.Get("/students/names", ui.Suggest(people.UseCases.StudentNames))
 	rosterRoutes(f)
 	linkRoutes(f)
 	stepRoutes(f)
-	f.Get("/students/matrix", ui.With(func(c fiber.Ctx, d people.UseCases) error { return matrix(c, d, form.Problems{}) }))
+	f.Get("/students/matrix", ui.With(func(c fiber.Ctx, d people.UseCases) error { return matrix(c, d, nil) }))
 	f.Get("/students/next", ui.With(showNext))
 	f.Post("/students/marks", ui.With(mark))
 	f.Get("/students/:id",
-		ui.WithID(func(c fiber.Ctx, d people.UseCases, id int64) error { return show(c, d, id, form.Problems{}) }))
+		ui.WithID(func(c fiber.Ctx, d people.UseCases, id int64) error { return show(c, d, id, nil) }))
 	f.Post("/students/:id", ui.WithID(save))
 	f.Post("/students/:id/suspend", ui.WithID(suspend))
 	f.Post("/students/:id/marks/:mark/take-back", ui.WithID(takeBack))
 	f.Get("/students/:id/marks/:mark/photo", ui.WithID(markPhoto))
 }
 
-func list(c fiber.Ctx, d people.UseCases, typed skill.Student, problems form.Problems) error {
+func list(c fiber.Ctx, d people.UseCases, typed skill.Student, problems *ui.Refused) error {
 	page, err := d.Students(c.Query("words"), ui.Page(c))
 	if err != nil {
 		return err
@@ -45,7 +44,7 @@ func list(c fiber.Ctx, d people.UseCases, typed skill.Student, problems form.Pro
 		fiber.Map{"Page": page, "Pages": page.Pages, "Typed": typed, "Rungs": page.Rungs, "Problems": problems})
 }
 
-func show(c fiber.Ctx, d people.UseCases, id int64, problems form.Problems) error {
+func show(c fiber.Ctx, d people.UseCases, id int64, problems *ui.Refused) error {
 	page, err := d.Student(id)
 	if err != nil {
 		return err
@@ -57,8 +56,9 @@ func show(c fiber.Ctx, d people.UseCases, id int64, problems form.Problems) erro
 	}
 	in := people.MarkInput{Skill: page.Next.Key, On: skill.SingleNeedle, Level: skill.Alone}
 	if c.FormValue("skill") != "" { // what was pressed is kept
-		in = people.MarkInput{Skill: skill.Key(c.FormValue("skill")), On: skill.Kind(c.FormValue("kind")),
-			Level: skill.Level(c.FormValue("level")), Note: c.FormValue("note")}
+		if err := ui.Bind(c, &in); err != nil {
+			return err
+		}
 	} else if step, known := page.Ladder.ByKey(skill.Key(c.Query("step"))); known {
 		in.Skill = step.Key
 	}
@@ -80,7 +80,7 @@ func save(c fiber.Ctx, d people.UseCases, id int64) error {
 		Notes: c.FormValue("notes"), Photos: c.FormValue("photos") != ""}
 	saved, err := d.SaveStudent(s)
 	if err != nil {
-		return ui.Again(c, err, func(p form.Problems) error {
+		return ui.Again(c, err, func(p *ui.Refused) error {
 			if id == 0 {
 				return list(c, d, s, p)
 			}
@@ -93,7 +93,7 @@ func save(c fiber.Ctx, d people.UseCases, id int64) error {
 // takeBack takes a mark back that was given by mistake.
 func takeBack(c fiber.Ctx, d people.UseCases, id int64) error {
 	if err := d.TakeMarkBack(id, ui.Number(c.Params("mark"))); err != nil {
-		return ui.Again(c, err, func(p form.Problems) error { return show(c, d, id, p) })
+		return ui.Again(c, err, func(p *ui.Refused) error { return show(c, d, id, p) })
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/students/%d#marks", id))
 }
@@ -110,7 +110,7 @@ func markPhoto(c fiber.Ctx, d people.UseCases, id int64) error {
 // suspend keeps a student from being alone at a machine, or lifts that.
 func suspend(c fiber.Ctx, d people.UseCases, id int64) error {
 	if err := d.Suspend(id, c.FormValue("suspended"), c.FormValue("lift") != ""); err != nil {
-		return ui.Again(c, err, func(p form.Problems) error { return show(c, d, id, p) })
+		return ui.Again(c, err, func(p *ui.Refused) error { return show(c, d, id, p) })
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/students/%d", id))
 }

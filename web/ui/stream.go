@@ -14,7 +14,6 @@ import (
 	"github.com/gofiber/fiber/v3"
 
 	"chalkstep/app/actor"
-	"chalkstep/app/form"
 	"chalkstep/web/guard"
 )
 
@@ -226,7 +225,7 @@ func watch(ctx context.Context, peer guard.Peer, closing <-chan struct{}, gone f
 
 // RenderPart makes a part of a page outside of a request.
 func RenderPart(views fiber.Views, name string, p P, data fiber.Map) ([]byte, error) {
-	all := fiber.Map{"P": p, "Version": version, "Problems": form.Problems{}}
+	all := fiber.Map{"P": p, "Version": version, "Problems": (*Refused)(nil)}
 	for k, v := range data {
 		all[k] = v
 	}

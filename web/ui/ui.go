@@ -20,7 +20,6 @@ import (
 	"github.com/gofiber/fiber/v3"
 
 	"chalkstep/app/actor"
-	"chalkstep/app/form"
 	"chalkstep/core/design"
 	"chalkstep/core/measure"
 	"chalkstep/core/stitch/picture"
@@ -166,7 +165,7 @@ func Render(c fiber.Ctx, view, area, title string, data fiber.Map) error {
 	all := fiber.Map{
 		"Area": area, "Title": title, "Ticks": ticks(), "Who": at.Who, "P": P{at.Printer()}, "CSRF": formPlace,
 		"Version":  version,
-		"Problems": form.Problems{}, "Path": c.Path(), "More": "",
+		"Problems": (*Refused)(nil), "Path": c.Path(), "More": "",
 	}
 	for k, v := range data {
 		all[k] = v
@@ -174,7 +173,12 @@ func Render(c fiber.Ctx, view, area, title string, data fiber.Map) error {
 	// The view comes first and apart, so that a mistake in it is an error and
 	// not half a page.
 	var content, page bytes.Buffer
-	if err := c.App().Config().Views.Render(&content, view, all); err != nil {
+	refused, _ := all["Problems"].(*Refused)
+	err := refused.inFull(func() error {
+		content.Reset()
+		return c.App().Config().Views.Render(&content, view, all)
+	})
+	if err != nil {
 		return fmt.Errorf("showing %s: %w", view, err)
 	}
 	all["Content"] = template.HTML(content.String())
@@ -352,23 +356,7 @@ var Funcs = map[string]any{
 	"lower":      func(word any) string { return strings.ToLower(fmt.Sprint(word)) },
 	"dict":       dict,
 	"sign":       sign,
-	"beside":     beside,
 	"formats":    func(t []string) string { return "." + strings.Join(t, " .") },
-}
-
-// A besideRow is what somebody else saved of a field meanwhile.
-type besideRow struct{ Label, Text string }
-
-// beside finds among the problems of a form what was saved meanwhile, by field.
-func beside(problems form.Problems) []besideRow {
-	var rows []besideRow
-	for key, text := range problems {
-		if label, ok := strings.CutPrefix(key, form.SavedPrefix); ok {
-			rows = append(rows, besideRow{label, text})
-		}
-	}
-	slices.SortFunc(rows, func(a, b besideRow) int { return strings.Compare(a.Label, b.Label) })
-	return rows
 }
 
 // dict gathers names and values for a partial.

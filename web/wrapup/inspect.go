@@ -7,7 +7,6 @@ import (
 	"github.com/gofiber/fiber/v3"
 
 	"chalkstep/app/actor"
-	"chalkstep/app/form"
 	app "chalkstep/app/wrapup"
 	"chalkstep/core/recipe"
 	"chalkstep/web/classhead"
@@ -17,7 +16,7 @@ import (
 // inspectRoutes are what is looked at of what a student made.
 func inspectRoutes(f *fiber.App) {
 	f.Get("/classes/:id/inspect/:student", ui.WithID(func(c fiber.Ctx, d app.UseCases, id int64) error {
-		return showInspect(c, d, id, nil, form.Problems{})
+		return showInspect(c, d, id, nil, nil)
 	}))
 	f.Post("/classes/:id/inspect/:student", ui.WithID(saveInspect))
 }
@@ -49,7 +48,7 @@ type inspectRow struct {
 // sideTitles are where one looks.
 var sideTitles = map[recipe.Side]string{recipe.Front: "The front", recipe.Back: "The back", recipe.Finish: "The finish"}
 
-func showInspect(c fiber.Ctx, d app.UseCases, id int64, typed *app.InspectInput, problems form.Problems) error {
+func showInspect(c fiber.Ctx, d app.UseCases, id int64, typed *app.InspectInput, problems *ui.Refused) error {
 	student, err := ui.ID(c, "student")
 	if err != nil {
 		return err
@@ -127,7 +126,7 @@ func saveInspect(c fiber.Ctx, d app.UseCases, id int64) error {
 		}
 	}
 	if err := d.SaveInspection(id, student, in); err != nil {
-		return ui.Again(c, err, func(p form.Problems) error { return showInspect(c, d, id, &in, p) })
+		return ui.Again(c, err, func(p *ui.Refused) error { return showInspect(c, d, id, &in, p) })
 	}
 	return c.Redirect().Status(fiber.StatusSeeOther).To(fmt.Sprintf("/classes/%d/inspect/%d", id, student))
 }

@@ -10,7 +10,6 @@ import (
 	"github.com/gofiber/fiber/v3"
 
 	"chalkstep/app/actor"
-	"chalkstep/app/form"
 	app "chalkstep/app/wrapup"
 	"chalkstep/core/classday"
 	"chalkstep/core/live"
@@ -24,7 +23,7 @@ import (
 // Routes are how a class went, and what is still to do about it.
 func Routes(f *fiber.App) {
 	f.Get("/classes/:id/wrap",
-		ui.WithID(func(c fiber.Ctx, d app.UseCases, id int64) error { return showWrap(c, d, id, form.Problems{}) }))
+		ui.WithID(func(c fiber.Ctx, d app.UseCases, id int64) error { return showWrap(c, d, id, nil) }))
 	f.Post("/classes/:id/wrap", ui.WithID(saveOutcomes))
 	f.Post("/classes/:id/wrap/round", ui.WithID(signRound))
 	f.Post("/classes/:id/wrap/makeup", ui.WithID(bookMakeup))
@@ -35,7 +34,7 @@ func Routes(f *fiber.App) {
 	f.Get("/classes/:id/wrap.pdf", ui.WithID(wrapPDF))
 }
 
-func showWrap(c fiber.Ctx, d app.UseCases, id int64, problems form.Problems) error {
+func showWrap(c fiber.Ctx, d app.UseCases, id int64, problems *ui.Refused) error {
 	page, err := d.Wrap(id)
 	if err != nil {
 		return err
@@ -53,8 +52,10 @@ func saveOutcome(c fiber.Ctx, d app.UseCases, id int64) error {
 	if err != nil {
 		return err
 	}
-	in := app.OutcomeInput{StudentID: student, Reached: c.FormValue("reached"), Note: c.FormValue("note"),
-		KitKept: c.FormValue("kept") != "", Photo: data, Version: ui.Small(c.FormValue("version"))}
+	in := app.OutcomeInput{StudentID: student, Photo: data}
+	if err := ui.Bind(c, &in); err != nil {
+		return err
+	}
 	return classhead.Back(c, d, id, "wrap", d.SaveOutcome(id, in), showWrap)
 }
 
@@ -167,42 +168,13 @@ func newWrapView(d app.UseCases, page app.WrapPage) wrapView {
 	}
 	finished, left := 0, 0
 	for _, o := range page.Students {
-		line := outcomeLine{ID: o.StudentID, Name: o.Name, Outcome: app.Outcome(o.Reached),
-			Finished: o.Reached == live.Finished, Said: page.Said[o.StudentID], Reached: string(page.Said[o.StudentID].Reached)}
-		if at := slices.IndexFunc(plan.Class.Places, func(s classday.Place) bool { return s.ID == o.StudentID }); at >= 0 {
-			line.Photos = plan.Class.Places[at].Photos
-		}
-		if i, looked := page.Inspections[o.StudentID]; looked {
-			line.Inspected, line.Bad = "inspected, good", len(i.Bad) > 0
-			if line.Bad {
-				line.Inspected = p.N(len(i.Bad), "thing") + " to put right"
-			}
-		}
-		if !o.Planned.IsZero() {
-			line.Planned = p.Clock(o.Planned)
-		}
-		if !o.Ended.IsZero() {
-			line.Done = p.Clock(o.Ended)
-		}
-		switch o.Reached {
-		case live.Finished:
+		if o.Reached == live.Finished {
 			finished++
-		case live.ToFinish:
+		}
+		if o.Reached == live.ToFinish {
 			left++
-			if len(o.ToGo) > 0 {
-				line.ToGo = fmt.Sprintf("%s to go, next: %s", p.N(len(o.ToGo), "step"),
-					classhead.StepTitle(p, plan, o.StudentID, string(o.ToGo[0])))
-			}
-		case live.NotStarted, live.Missing:
 		}
-		for _, m := range page.Makeups[o.StudentID] {
-			text := fmt.Sprintf("%s %s–%s, %s", p.Day(m.StartsAt), p.Clock(m.StartsAt), p.Clock(m.EndsAt), m.Machine.Name)
-			if m.Accompanied {
-				text += ", with an instructor"
-			}
-			line.Makeups = append(line.Makeups, makeupLine{m.StartsAt.Unix(), text})
-		}
-		v.Students = append(v.Students, line)
+		v.Students = append(v.Students, newOutcomeLine(p, page, o))
 	}
 	v.ByHand = !page.Running() && !d.Now.Before(plan.Class.StartsAt) && !plan.Class.Off()
 	switch {
@@ -222,6 +194,40 @@ func newWrapView(d app.UseCases, page app.WrapPage) wrapView {
 	}
 	v.times(p, page)
 	return v
+}
+
+// newOutcomeLine is how far somebody came, and what there is for them to go on with.
+func newOutcomeLine(p ui.P, page app.WrapPage, o live.Outcome) outcomeLine {
+	line := outcomeLine{ID: o.StudentID, Name: o.Name, Outcome: app.Outcome(o.Reached),
+		Finished: o.Reached == live.Finished, Said: page.Said[o.StudentID], Reached: string(page.Said[o.StudentID].Reached)}
+	places := page.Plan.Class.Places
+	if at := slices.IndexFunc(places, func(s classday.Place) bool { return s.ID == o.StudentID }); at >= 0 {
+		line.Photos = places[at].Photos
+	}
+	if i, looked := page.Inspections[o.StudentID]; looked {
+		line.Inspected, line.Bad = "inspected, good", len(i.Bad) > 0
+		if line.Bad {
+			line.Inspected = p.N(len(i.Bad), "thing") + " to put right"
+		}
+	}
+	if !o.Planned.IsZero() {
+		line.Planned = p.Clock(o.Planned)
+	}
+	if !o.Ended.IsZero() {
+		line.Done = p.Clock(o.Ended)
+	}
+	if o.Reached == live.ToFinish && len(o.ToGo) > 0 {
+		line.ToGo = fmt.Sprintf("%s to go, next: %s", p.N(len(o.ToGo), "step"),
+			classhead.StepTitle(p, page.Plan, o.StudentID, string(o.ToGo[0])))
+	}
+	for _, m := range page.Makeups[o.StudentID] {
+		text := fmt.Sprintf("%s %s–%s, %s", p.Day(m.StartsAt), p.Clock(m.StartsAt), p.Clock(m.EndsAt), m.Machine.Name)
+		if m.Accompanied {
+			text += ", with an instructor"
+		}
+		line.Makeups = append(line.Makeups, makeupLine{m.StartsAt.Unix(), text})
+	}
+	return line
 }
 
 // times are the figures of a class that was run.

@@ -6,24 +6,33 @@ import (
 	"maps"
 	"reflect"
 	"slices"
-	"strconv"
 	"strings"
 
 	"chalkstep/store"
 )
 
-// SavedPrefix marks, among the problems of a form, what somebody else saved
-// while it was being filled in; VersionField is what it says it was read at, so
-// that it can be sent again by who has looked.
-const (
-	SavedPrefix  = "beside "
-	VersionField = "version"
-)
+// A Conflict is what somebody else saved while a form was being filled in.
+type Conflict struct {
+	// Version is what they saved: sent again with it, the form has been looked at beside theirs.
+	Version int
+	Fields  []Difference
+}
 
-// Compare makes a problem of a form that somebody else saved meanwhile: what they
-// saved stands beside what was typed, field by field, and sent again the form
-// is saved. The fields are those with a tag that says what they are called.
-// saved is only asked then.
+// A Difference is a field that holds something else now than what was typed.
+type Difference struct{ Label, Saved, Typed string }
+
+func (d Difference) String() string {
+	return fmt.Sprintf("they saved %s, you typed %s", orNothing(d.Saved), orNothing(d.Typed))
+}
+
+func (Conflict) Error() string {
+	return "Someone else changed this while you were editing. What they saved stands here beside what you typed: " +
+		"change it, or save again to keep yours."
+}
+
+// Compare makes a conflict of a form that somebody else saved meanwhile: what they
+// saved stands beside what was typed, field by field. The fields are those with a tag that says
+// what they are called. saved is only asked then.
 func Compare[T any](err error, typed T, saved func() (T, int, error)) error {
 	if !errors.Is(err, store.ErrChanged) {
 		return err
@@ -32,27 +41,18 @@ func Compare[T any](err error, typed T, saved func() (T, int, error)) error {
 	if err != nil {
 		return err
 	}
-	problems := Problems{
-		"": "Someone else changed this while you were editing. What they saved stands here beside what you " +
-			"typed: change it, or save again to keep yours.",
-		VersionField: strconv.Itoa(version),
-	}
-	before, after := map[string]string{}, map[string]string{}
-	fieldsOf(reflect.ValueOf(now), "", before)
-	fieldsOf(reflect.ValueOf(typed), "", after)
-	labels := slices.Sorted(maps.Keys(before))
-	for label := range after {
-		if _, both := before[label]; !both {
-			labels = append(labels, label)
+	theirs, ours := map[string]string{}, map[string]string{}
+	fieldsOf(reflect.ValueOf(now), "", theirs)
+	fieldsOf(reflect.ValueOf(typed), "", ours)
+	conflict := Conflict{Version: version}
+	labels := slices.Concat(slices.Collect(maps.Keys(theirs)), slices.Collect(maps.Keys(ours)))
+	slices.Sort(labels)
+	for _, label := range slices.Compact(labels) {
+		if theirs[label] != ours[label] {
+			conflict.Fields = append(conflict.Fields, Difference{label, theirs[label], ours[label]})
 		}
 	}
-	for _, label := range labels {
-		if before[label] != after[label] {
-			problems[SavedPrefix+label] = fmt.Sprintf("they saved %s, you typed %s", orNothing(before[label]),
-				orNothing(after[label]))
-		}
-	}
-	return problems
+	return conflict
 }
 
 func orNothing(text string) string {
