@@ -312,59 +312,72 @@ func (w Workshop) SaveClass(saved classday.Class, makes project.At, studentIDs, 
 			if err := tx.db.Create(&c).Error; err != nil {
 				return explain("adding the class "+c.Name, err)
 			}
-		} else {
-			// Who stays keeps attendance and kit; who goes may be elsewhere when it moves.
-			if err := tx.db.Where("class_id = ? AND student_id NOT IN ?", c.ID,
-				studentIDs).Delete(&classStudentRow{}).Error; err != nil {
-				return explain("saving the roster of "+c.Name, err)
-			}
-			result := tx.db.Model(&classRow{}).Where("id = ? AND version = ?", c.ID, saved.Version).
-				Select("Name", "ProjectID", "ProjectVersion", "StartsAt", "EndsAt", "Instructors", "Irons", "Assistants",
-					"AssistantMinutes", "Adopted", "Benches", "BreakAt", "BreakMinutes", "OpeningMinutes", "ClosingMinutes", "Version",
-					"OffAt", "OffBy", "CancelledAt").Updates(c)
-			if err := updated("saving the class "+c.Name, result); err != nil {
-				return err
-			}
-			if err := tx.db.Where("class_id = ?", c.ID).Delete(&bookingRow{}).Error; err != nil {
-				return explain("saving the machines of "+c.Name, err)
-			}
-			if err := tx.db.Where("class_id = ?", c.ID).Delete(&classMachineRow{}).Error; err != nil {
-				return explain("saving the machines of "+c.Name, err)
-			}
+		} else if err := tx.changeClass(c, saved.Version, studentIDs); err != nil {
+			return err
 		}
-		var places []classStudentRow
-		for _, id := range studentIDs {
-			places = append(places,
-				classStudentRow{ClassID: c.ID, StudentID: id, Attendance: string(classday.Expected), KitState: string(kit.ToCut),
-					KitVersion: 1, Pins: []classday.Pin{}})
+		if err := tx.fillRoster(c, studentIDs); err != nil {
+			return err
 		}
-		if len(places) > 0 {
-			if err := tx.db.Clauses(clause.OnConflict{DoNothing: true}).Create(&places).Error; err != nil {
-				return explain("saving the roster of "+c.Name, err)
-			}
-		}
-		var chosen []classMachineRow
-		for _, id := range machineIDs {
-			chosen = append(chosen, classMachineRow{ClassID: c.ID, MachineID: id})
-		}
-		if len(chosen) > 0 {
-			if err := tx.db.Create(&chosen).Error; err != nil {
-				return explain("saving the machines of "+c.Name, err)
-			}
-		}
-		var bookings []bookingRow
-		for _, id := range usable {
-			bookings = append(bookings,
-				bookingRow{MachineID: id, ClassID: &c.ID, Purpose: forPractice, StartsAt: c.StartsAt, EndsAt: c.EndsAt})
-		}
-		if len(bookings) > 0 {
-			if err := tx.db.Create(&bookings).Error; err != nil {
-				return explain("booking the machines of "+c.Name, err)
-			}
-		}
-		return nil
+		return tx.takeMachines(c, machineIDs, usable)
 	})
 	return c.ID, err
+}
+
+// changeClass changes a class that is there; who stays keeps attendance and kit, who goes may be
+// elsewhere when it moves.
+func (w Workshop) changeClass(c classRow, readAt int, studentIDs []int64) error {
+	if err := w.db.Where("class_id = ? AND student_id NOT IN ?", c.ID,
+		studentIDs).Delete(&classStudentRow{}).Error; err != nil {
+		return explain("saving the roster of "+c.Name, err)
+	}
+	result := w.db.Model(&classRow{}).Where("id = ? AND version = ?", c.ID, readAt).
+		Select("Name", "ProjectID", "ProjectVersion", "StartsAt", "EndsAt", "Instructors", "Irons", "Assistants",
+			"AssistantMinutes", "Adopted", "Benches", "BreakAt", "BreakMinutes", "OpeningMinutes", "ClosingMinutes", "Version",
+			"OffAt", "OffBy", "CancelledAt").Updates(c)
+	if err := updated("saving the class "+c.Name, result); err != nil {
+		return err
+	}
+	if err := w.db.Where("class_id = ?", c.ID).Delete(&bookingRow{}).Error; err != nil {
+		return explain("saving the machines of "+c.Name, err)
+	}
+	return explain("saving the machines of "+c.Name, w.db.Where("class_id = ?", c.ID).Delete(&classMachineRow{}).Error)
+}
+
+// fillRoster gives those a place in a class who have none yet.
+func (w Workshop) fillRoster(c classRow, studentIDs []int64) error {
+	var places []classStudentRow
+	for _, id := range studentIDs {
+		places = append(places,
+			classStudentRow{ClassID: c.ID, StudentID: id, Attendance: string(classday.Expected), KitState: string(kit.ToCut),
+				KitVersion: 1, Pins: []classday.Pin{}})
+	}
+	if len(places) == 0 {
+		return nil
+	}
+	return explain("saving the roster of "+c.Name,
+		w.db.Clauses(clause.OnConflict{DoNothing: true}).Create(&places).Error)
+}
+
+// takeMachines chooses machines for a class, and books those that can be used.
+func (w Workshop) takeMachines(c classRow, machineIDs, usable []int64) error {
+	var chosen []classMachineRow
+	for _, id := range machineIDs {
+		chosen = append(chosen, classMachineRow{ClassID: c.ID, MachineID: id})
+	}
+	if len(chosen) > 0 {
+		if err := w.db.Create(&chosen).Error; err != nil {
+			return explain("saving the machines of "+c.Name, err)
+		}
+	}
+	var bookings []bookingRow
+	for _, id := range usable {
+		bookings = append(bookings,
+			bookingRow{MachineID: id, ClassID: &c.ID, Purpose: forPractice, StartsAt: c.StartsAt, EndsAt: c.EndsAt})
+	}
+	if len(bookings) == 0 {
+		return nil
+	}
+	return explain("booking the machines of "+c.Name, w.db.Create(&bookings).Error)
 }
 
 // DeleteClass removes a class as if it had never been. ErrInUse means that the

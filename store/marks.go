@@ -1,10 +1,14 @@
 package store
 
 import (
+	"slices"
 	"time"
 
 	"chalkstep/core/photo"
 	"chalkstep/core/skill"
+
+	"gorm.io/gorm"
+	"gorm.io/gorm/clause"
 )
 
 // A markRow says how a student did a step of the ladder.
@@ -39,8 +43,36 @@ func (w Workshop) Mark(m skill.Mark, assessorID int64) (int64, error) {
 	if m.ClassID != 0 {
 		row.ClassID = &m.ClassID
 	}
-	err := w.db.Create(&row).Error
+	err := w.InTx(func(tx Workshop) error {
+		if err := tx.LockStudents(m.StudentID); err != nil { // two at once wait for each other
+			return err
+		}
+		if err := tx.db.Create(&row).Error; err != nil {
+			return err
+		}
+		return tx.sign(m.StudentID, m.Skill, m.On)
+	})
 	return row.ID, explain("marking "+string(m.Skill), err)
+}
+
+// sign keeps beside the marks of a step what they come to, which is what plans and lists read.
+func (w Workshop) sign(studentID int64, key skill.Key, on skill.Kind) error {
+	of := w.db.Where("student_id = ? AND skill = ? AND machine_kind = ?", studentID, key, on)
+	var rows []markRow
+	err := of.Session(&gorm.Session{}).Where("taken_back_at IS NULL").Order("marked_on, id").Find(&rows).Error
+	if err != nil {
+		return err
+	}
+	if err := of.Session(&gorm.Session{}).Delete(&signOffRow{}).Error; err != nil {
+		return err
+	}
+	standing := skill.StandingOf(valuesOf(rows, markRow.value))
+	if !standing.Reached() {
+		return nil
+	}
+	by := rows[slices.IndexFunc(rows, func(r markRow) bool { return r.ID == standing.By.ID })]
+	return w.db.Omit("Assessor").Create(&signOffRow{StudentID: studentID, Skill: string(key), MachineKind: string(on),
+		SignedOn: by.MarkedOn, AssessorID: by.AssessorID, Alone: !standing.Best.Less(skill.Alone)}).Error
 }
 
 // A markPhotoRow is a photo of what a mark was given for.
@@ -103,7 +135,20 @@ func (w Workshop) MarksIn(classID int64) ([]skill.Mark, error) {
 
 // TakeMarkBack takes a mark of a student back that was given by mistake.
 func (w Workshop) TakeMarkBack(studentID, markID, byID int64, at time.Time) error {
-	return found("taking the mark back",
-		w.db.Model(&markRow{}).Where("id = ? AND student_id = ? AND taken_back_at IS NULL", markID, studentID).
-			Updates(map[string]any{"taken_back_at": at, "taken_back_by": byID}))
+	return w.InTx(func(tx Workshop) error {
+		if err := tx.LockStudents(studentID); err != nil {
+			return err
+		}
+		var row markRow
+		err := tx.db.Model(&row).Clauses(clause.Returning{}).
+			Where("id = ? AND student_id = ? AND taken_back_at IS NULL", markID, studentID).
+			Updates(map[string]any{"taken_back_at": at, "taken_back_by": byID}).Error
+		if err == nil && row.ID == 0 {
+			err = ErrNotFound
+		}
+		if err == nil {
+			err = tx.sign(studentID, row.Skill, row.MachineKind)
+		}
+		return explain("taking the mark back", err)
+	})
 }

@@ -26,7 +26,7 @@ type studentRow struct {
 }
 
 // A signOffRow says that a step of the ladder counts as reached by a student on a kind of
-// machine, since when, and who saw it. It follows from the marks: nobody writes it.
+// machine, since when, and who saw it: what the marks of it come to.
 type signOffRow struct {
 	WorkshopID  int64
 	StudentID   int64     `gorm:"primaryKey"`

@@ -126,22 +126,9 @@ func Of(p classday.Plan, studentID int64, spool func(supply.Key) say.Text) (Card
 		Ask:      p.Rules.Ladder.Missing(signed, pace.Needs(w.Steps)),
 	}
 	c.Together = together(p, place)
-	recipes := make([]recipe.Recipe, len(w.Sewing))
-	for n := range w.Sewing {
-		seat, sewn := p.SeatOf(studentID, n+1)
-		if !sewn {
-			return Card{}, say.Errorf("the plan has no machine for this student")
-		}
-		r, err := w.Recipe(n, seat.Hoop.Field, p.Rules)
-		if err != nil {
-			return Card{}, err
-		}
-		recipes[n] = r
-		sheet := Sheet{N: n + 1, Title: w.Hoopings[n].Title, Machine: seat.Machine.Name, Seat: seat,
-			Design: w.Sewing[n].Design, Setup: append(setup(seat, r), order(w, n)...), Restart: restart(r)}
-		sheet.Stops = stops(p, w, n, seat, place, r, spool)
-		c.Sheets = append(c.Sheets, sheet)
-		c.Cautions = appendNew(c.Cautions, r.Cautions)
+	recipes, err := c.hoop(p, w, place, spool)
+	if err != nil {
+		return Card{}, err
 	}
 	c.After = recipes[0].After
 	if c.Size = w.SizeOf(place); !w.InHoop {
@@ -150,8 +137,38 @@ func Of(p classday.Plan, studentID int64, spool func(supply.Key) say.Text) (Card
 		}
 	}
 	c.Cautions = append(c.Cautions, Manual)
-	waits := p.WaitsOf(studentID)
-	for _, placed := range p.StepsOf(person) {
+	c.time(p, w, place, recipes)
+	return c, nil
+}
+
+// hoop fills in the hoopings with their cautions, and gives the recipe of each.
+func (c *Card) hoop(p classday.Plan, w classday.Work, place classday.Place, spool func(supply.Key) say.Text) (
+	[]recipe.Recipe, error) {
+	recipes := make([]recipe.Recipe, len(w.Sewing))
+	for n := range w.Sewing {
+		seat, sewn := p.SeatOf(c.StudentID, n+1)
+		if !sewn {
+			return nil, say.Errorf("the plan has no machine for this student")
+		}
+		r, err := w.Recipe(n, seat.Hoop.Field, p.Rules)
+		if err != nil {
+			return nil, err
+		}
+		recipes[n] = r
+		sheet := Sheet{N: n + 1, Title: w.Hoopings[n].Title, Machine: seat.Machine.Name, Seat: seat,
+			Design: w.Sewing[n].Design, Setup: append(setup(seat, r), order(w, n)...), Restart: restart(r)}
+		sheet.Stops = stops(p, w, n, seat, place, r, spool)
+		c.Sheets = append(c.Sheets, sheet)
+		c.Cautions = appendNew(c.Cautions, r.Cautions)
+	}
+	return recipes, nil
+}
+
+// time fills in the steps as they are planned, and what is practised in between.
+func (c *Card) time(p classday.Plan, w classday.Work, place classday.Place, recipes []recipe.Recipe) {
+	signed := place.Signed()
+	waits := p.WaitsOf(c.StudentID)
+	for _, placed := range p.StepsOf(classday.PersonID(c.StudentID)) {
 		step, ok := w.Step(placed.Operation)
 		if !ok || w.IsAhead(place, step.Key) {
 			continue
@@ -170,7 +187,6 @@ func Of(p classday.Plan, studentID int64, spool func(supply.Key) say.Text) (Card
 		}
 		c.Steps = append(c.Steps, made)
 	}
-	return c, nil
 }
 
 // practised are what fills a wait, as steps of the card.

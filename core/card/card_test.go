@@ -25,13 +25,9 @@ func spool(key supply.Key) say.Text { return say.Name("spool " + key.Color.Strin
 // step finds one of a card.
 func step(t *testing.T, c card.Card, key pace.StepKey) card.Step {
 	t.Helper()
-	for _, s := range c.Steps {
-		if s.Key == key {
-			return s
-		}
-	}
-	require.Fail(t, "no such step", "%s is not on the card", key)
-	return card.Step{}
+	s, has := c.Step(key)
+	require.True(t, has, "%s is not on the card", key)
+	return s
 }
 
 // at is the machine at which a student of a plan sews.
@@ -153,4 +149,30 @@ func TestWhyThereIsNoCard(t *testing.T) {
 	class.Places[0].Attendance = classday.Expected
 	_, err = card.Of(classday.Open(class, policy.Defaults()).Unplanned(say.T("The day cannot be planned.")), 1, spool)
 	assert.EqualError(t, err, "The day cannot be planned. Without a plan there are no step cards.")
+}
+
+// What stands at the head of a card and of a stop, with names as they are and as paper writes them.
+func TestTitles(t *testing.T) {
+	c := card.Card{Student: "Cat", Project: "Badges", Sheets: []card.Sheet{{N: 1, Machine: "Heron", Stops: []card.Stop{
+		{N: 1, Sews: "outline"}, {N: 2}}}, {N: 2, Title: "the back", Machine: "Kettle"}}}
+	set := c.Called(func(name string) string { return "<" + name + ">" })
+	for _, said := range []struct {
+		title say.Text
+		want  string
+	}{
+		{c.Title(0), "Cat: Badges on Heron"},
+		{c.Title(1), "Cat: Badges on Kettle, the back"},
+		{set.Title(1), "<Cat>: <Badges> on <Kettle>, <the back>"},
+		{c.Sheets[0].Stops[0].Title(), "Stop 1: outline"},
+		{c.Sheets[0].Stops[1].Title(), "Stop 2"},
+		{c.Sheets[0].Stops[0].TitleOf(2), "Stop 1 of 2: outline"},
+		{set.Sheets[0].Stops[0].Title(), "Stop 1: <outline>"},
+	} {
+		assert.Equal(t, said.want, said.title.String())
+	}
+	_, has := c.Sheet(3)
+	assert.False(t, has)
+	second, has := c.Sheet(2)
+	assert.True(t, has)
+	assert.Equal(t, "Kettle", second.Machine)
 }

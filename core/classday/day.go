@@ -159,26 +159,11 @@ func (d Day) stepsOf(w Work, place Place) []schedule.Operation {
 	var steps []schedule.Operation
 	for i, ps := range w.Steps {
 		base, hooping := ps.Key.Base()
-		step := schedule.Operation{ID: string(ps.Key)}
 		minutes := ps.Minutes * hand * d.Rules.Learned.Students[place.ID].Used()
 		if ps.Instructor {
 			minutes = ps.Minutes // the instructor sets the pace
 		}
-		switch {
-		case base == pace.StepHoop:
-			step.TakeFor = w.hoopPools(hooping)
-		case base == pace.StepUnhoop:
-			step.Release = w.releases(hooping)
-		case ps.Iron:
-			step.Needs = with(step.Needs, Iron)
-		}
-		switch {
-		case !WithInstructor(d.Rules.Ladder, ps, signed):
-		case d.Class.Assistants > 0 && d.Rules.House.AssistantMay(ps.Instructor):
-			step.NeedsOneOf = []string{Assistant, Instructor}
-		default:
-			step.Needs = with(step.Needs, Instructor)
-		}
+		step := d.takes(w, ps, signed)
 		if w.IsAhead(place, ps.Key) {
 			step.Minutes, step.Needs, step.NeedsOneOf = schedule.Minutes(0), nil, nil
 			steps = append(steps, step)
@@ -194,11 +179,7 @@ func (d Day) stepsOf(w Work, place Place) []schedule.Operation {
 		}
 		step.On = map[string]float64{}
 		if ps.Sewing {
-			for _, m := range d.Class.Machines {
-				if m.Sews {
-					step.On[StationID(m.ID)] = tenth(minutes)
-				}
-			}
+			d.onSewers(step.On, tenth(minutes))
 			steps = append(steps, step)
 			continue
 		}
@@ -221,6 +202,38 @@ func (d Day) stepsOf(w Work, place Place) []schedule.Operation {
 		steps = append(steps, step)
 	}
 	return steps
+}
+
+// takes is what a step needs besides a machine: its hoop, an iron, and whoever stands beside the
+// student.
+func (d Day) takes(w Work, ps pace.Step, signed skill.Signed) schedule.Operation {
+	base, hooping := ps.Key.Base()
+	step := schedule.Operation{ID: string(ps.Key)}
+	switch {
+	case base == pace.StepHoop:
+		step.TakeFor = w.hoopPools(hooping)
+	case base == pace.StepUnhoop:
+		step.Release = w.releases(hooping)
+	case ps.Iron:
+		step.Needs = with(step.Needs, Iron)
+	}
+	switch {
+	case !WithInstructor(d.Rules.Ladder, ps, signed):
+	case d.Class.Assistants > 0 && d.Rules.House.AssistantMay(ps.Instructor):
+		step.NeedsOneOf = []string{Assistant, Instructor}
+	default:
+		step.Needs = with(step.Needs, Instructor)
+	}
+	return step
+}
+
+// onSewers lets a step be done at every machine that sews by hand as well.
+func (d Day) onSewers(on map[string]float64, minutes float64) {
+	for _, m := range d.Class.Machines {
+		if m.Sews {
+			on[StationID(m.ID)] = minutes
+		}
+	}
 }
 
 // machinesFor are those at which somebody may sew a hooping: the pinned one, where it

@@ -1,10 +1,7 @@
 package kit
 
 import (
-	"fmt"
-	"slices"
 	"strconv"
-	"strings"
 
 	"chalkstep/core/say"
 	"chalkstep/core/supply"
@@ -32,27 +29,6 @@ func (i Item) ID() ItemID {
 		size = strconv.FormatFloat(i.SizeMM[0], 'f', -1, 64) + "x" + strconv.FormatFloat(i.SizeMM[1], 'f', -1, 64)
 	}
 	return ItemID(string(i.As) + "@" + size + ":" + i.Key.String())
-}
-
-// ParseItemID reads an ID that a form or the database brings.
-func ParseItemID(text string) (ItemID, error) {
-	head, key, ok := strings.Cut(text, ":")
-	as, size, at := strings.Cut(head, "@")
-	if !ok || !at || as != "" && !slices.Contains(LayerKinds, LayerKind(as)) {
-		return "", fmt.Errorf("%q names no line of a bag", text)
-	}
-	if size != "" {
-		w, h, _ := strings.Cut(size, "x")
-		for _, side := range []string{w, h} {
-			if _, err := strconv.ParseFloat(side, 64); err != nil {
-				return "", fmt.Errorf("%q names no line of a bag: its size is no size", text)
-			}
-		}
-	}
-	if _, err := supply.Parse(key); err != nil {
-		return "", fmt.Errorf("%q names no line of a bag: %w", text, err)
-	}
-	return ItemID(text), nil
 }
 
 // Say names the item without its size.

@@ -154,14 +154,6 @@ func TestItemsHaveIDs(t *testing.T) {
 		"@:step-card":           {Key: supply.Key{Kind: supply.StepCard}},
 	} {
 		assert.Equal(t, id, item.ID())
-		back, err := kit.ParseItemID(string(id))
-		require.NoError(t, err)
-		assert.Equal(t, id, back)
-	}
-	for _, text := range []string{"", "@:", "medium tear-away 180 × 230 mm", "sail@1x1:topper", "@wide:topper",
-		"@1:topper", "@1x2topper"} {
-		_, err := kit.ParseItemID(text)
-		assert.Error(t, err, text)
 	}
 	assert.Equal(t, "6 × Badge pin", kit.Item{Key: pin, Count: 6, Name: "Badge pin"}.Whole().String())
 	assert.Equal(t, "backing of linen, 270 × 270 mm",

@@ -54,12 +54,15 @@ type Standing struct {
 	N    int
 	// Helped is how often it was done with help.
 	Helped int
+	// By is the mark by which the step counts as reached, where it does.
+	By Mark
 }
 
 // StandingOf sums up marks of one step in the order in which they were given.
 func StandingOf(marks []Mark) Standing {
 	var s Standing
 	for _, m := range marks {
+		before := s.Reached()
 		s.N++
 		s.Last = m
 		if s.Best.Less(m.Level) {
@@ -67,6 +70,9 @@ func StandingOf(marks []Mark) Standing {
 		}
 		if m.Level == Helped {
 			s.Helped++
+		}
+		if !before && s.Reached() {
+			s.By = m
 		}
 	}
 	return s

@@ -48,6 +48,19 @@ func TestWhatMarksComeTo(t *testing.T) {
 	}
 }
 
+// A step counts as reached by the mark that made it so, whatever comes after.
+func TestByWhichMarkAStepIsReached(t *testing.T) {
+	const shown, helped, alone = skill.Shown, skill.Helped, skill.Alone
+	for by, levels := range map[int64][]skill.Level{
+		0: {shown, helped, shown},
+		1: {alone, helped, alone},
+		2: {shown, alone},
+		3: {helped, shown, helped, alone},
+	} {
+		assert.Equal(t, by, skill.StandingOf(marks(levels...)).By.ID, "%v", levels)
+	}
+}
+
 // climber has reached the lowest n rungs, and can teach the lowest.
 func climber(id int64, n int) skill.Record {
 	s := skill.Student{ID: id, Name: fmt.Sprintf("Student %d", id)}

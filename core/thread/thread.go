@@ -3,9 +3,6 @@
 package thread
 
 import (
-	"cmp"
-	"slices"
-
 	"github.com/lucasb-eyer/go-colorful"
 
 	"chalkstep/core/say"
@@ -44,14 +41,4 @@ func (m Match) Say() say.Text {
 		return say.T("a little different")
 	}
 	return say.T("another colour")
-}
-
-// Nearest orders threads by their difference from a colour, nearest first.
-func Nearest(wanted stitch.RGB, shelf []stitch.RGB) []Match {
-	matches := make([]Match, len(shelf))
-	for i, c := range shelf {
-		matches[i] = Match{i, Difference(wanted, c)}
-	}
-	slices.SortStableFunc(matches, func(a, b Match) int { return cmp.Compare(a.Difference, b.Difference) })
-	return matches
 }

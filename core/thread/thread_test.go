@@ -35,16 +35,12 @@ func TestDifferencesAreAsTheEyeSeesThem(t *testing.T) {
 	}
 }
 
-func TestTheNearestThreadComesFirst(t *testing.T) {
-	shelf := []stitch.RGB{color(t, "#ffffff"), color(t, "#c9452f"), color(t, "#b8402f"), color(t, "#2b4a66")}
-	matches := thread.Nearest(color(t, "#c23b2a"), shelf)
-	require.Len(t, matches, 4)
-	assert.Contains(t, []int{1, 2}, matches[0].Index, "a red for a red")
-	for i := 1; i < len(matches); i++ {
-		assert.GreaterOrEqual(t, matches[i].Difference, matches[i-1].Difference)
+func TestHowMuchADifferenceIsSeen(t *testing.T) {
+	for difference, want := range map[float64]string{0: "the same to the eye", 3: "hardly different",
+		8: "a little different", 40: "another colour"} {
+		assert.Equal(t, want, thread.Match{Difference: difference}.Say().String())
 	}
-	assert.Equal(t, "the same to the eye", thread.Nearest(shelf[0], shelf)[0].Say().String())
-	assert.Equal(t, "another colour", matches[3].Say().String())
-	assert.Equal(t, "hardly different", thread.Match{Difference: 3}.Say().String())
-	assert.Equal(t, "a little different", thread.Match{Difference: 8}.Say().String())
+	red := color(t, "#c23b2a")
+	assert.Less(t, thread.Difference(red, color(t, "#c9452f")), thread.Difference(red, color(t, "#2b4a66")),
+		"a red is nearer to a red than a blue")
 }

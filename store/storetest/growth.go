@@ -43,12 +43,10 @@ func Grow(t testing.TB, url string, size Size) {
 				(VALUES ('single-needle'), ('multi-needle')) AS m (kind)
 			ORDER BY k.rung, m.kind DESC, s.id LIMIT $1 ON CONFLICT DO NOTHING`, []any{size.SignOffs}},
 		// What is reached is there already.
-		{"marks", `ALTER TABLE marks DISABLE TRIGGER marks_reach`, nil},
 		{"marks", `
 			INSERT INTO marks (workshop_id, student_id, skill, machine_kind, level, marked_on, assessor_id)
 			SELECT o.workshop_id, o.student_id, o.skill, o.machine_kind, 'alone', o.signed_on, o.assessor_id FROM sign_offs o
 			WHERE NOT EXISTS (SELECT 1 FROM marks m WHERE m.student_id = o.student_id)`, nil},
-		{"marks", `ALTER TABLE marks ENABLE TRIGGER marks_reach`, nil},
 		// Rows made by the thousand may have somebody in two places, which no page shows.
 		{"where students are", `ALTER TABLE bookings DISABLE TRIGGER bookings_take_time`, nil},
 		{"where students are", `ALTER TABLE class_students DISABLE TRIGGER class_students_take_time`, nil},
