@@ -27,8 +27,9 @@ func (l *loader) addCare() error {
 		if _, err := l.shop.SaveMachine(m); err != nil {
 			return err
 		}
-		for kind, daysAgo := range map[care.Kind]int{care.Service: serviced[m.Name], care.Needle: 16, care.Lint: 16} {
-			if err := l.shop.CareFor(m.ID, care.Done{Kind: kind, At: l.now.AddDate(0, 0, -daysAgo)}, l.assessor); err != nil {
+		for _, done := range []care.Done{{Kind: care.Service, At: l.now.AddDate(0, 0, -serviced[m.Name])},
+			{Kind: care.Lint, At: l.now.AddDate(0, 0, -16)}, {Kind: care.Needle, At: l.now.AddDate(0, 0, -16)}} {
+			if err := l.shop.CareFor(m.ID, done, l.assessor); err != nil {
 				return err
 			}
 		}

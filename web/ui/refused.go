@@ -137,9 +137,9 @@ func Mendable(c fiber.Ctx, err error) (*Refused, error) {
 	default:
 		return nil, err
 	}
-	for field := range r.problems {
-		if !secret[field] {
-			r.typed[field] = c.FormValue(field, c.Query(field))
+	for field, values := range sent(c) {
+		if r.Has(field) && !secret[field] {
+			r.typed[field] = values[0]
 		}
 	}
 	return r, nil

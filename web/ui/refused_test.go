@@ -70,7 +70,7 @@ func TestAFormIsShownAgain(t *testing.T) {
 					return err
 				})
 			})
-			request := httptest.NewRequest(fiber.MethodPost, "/", strings.NewReader(url.Values{"width": {"ten"}}.Encode()))
+			request := httptest.NewRequest(fiber.MethodPost, "/?width=9", strings.NewReader(url.Values{"width": {"ten"}}.Encode()))
 			request.Header.Set(fiber.HeaderContentType, fiber.MIMEApplicationForm)
 			answer, err := app.Test(request)
 			require.NoError(t, err)
