@@ -34,10 +34,11 @@ func TestClassesTeach(t *testing.T) {
 	for _, s := range page.Standings {
 		require.NoError(t, at(1).Happen(badges, applive.HappenInput{Kind: "here", StudentID: s.StudentID}))
 	}
+	talk := float64(page.Plan.Class.OpeningMinutes)
 	for _, s := range page.Standings { // everybody takes ten minutes over the first step
 		minute += 0.1
 		first, _ := s.Step()
-		require.NoError(t, at(11).Happen(badges,
+		require.NoError(t, at(talk+10).Happen(badges,
 			applive.HappenInput{Kind: "done", StudentID: s.StudentID, Step: first.Operation}))
 	}
 	observed, err := d.Workshop.Observed()
@@ -45,10 +46,10 @@ func TestClassesTeach(t *testing.T) {
 	n := len(observed)
 	require.Greater(t, n, len(before))
 	assert.InDelta(t, 10, observed[0].TookMinutes, 1e-6)
-	page, err = at(12).Run(badges)
+	page, err = at(talk + 11).Run(badges)
 	require.NoError(t, err)
 	require.Equal(t, live.Done, page.Last.Kind)
-	require.NoError(t, at(12).Happen(badges, applive.HappenInput{Kind: "undone", Undoes: page.Last.Seq}))
+	require.NoError(t, at(talk+11).Happen(badges, applive.HappenInput{Kind: "undone", Undoes: page.Last.Seq}))
 	observed, err = d.Workshop.Observed()
 	require.NoError(t, err)
 	assert.Len(t, observed, n-1, "it was taken back")

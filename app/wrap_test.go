@@ -194,8 +194,8 @@ func TestAnUnrunClassIsWrappedUpByHand(t *testing.T) {
 	assert.Error(t, d.SaveOutcomes(towels, reached), "it was run")
 }
 
-// A machine fails: whoever was to sit there is seated where the plan of what is left has
-// them, and when it failed is when it failed.
+// A machine fails: it is offered where those sit who were to sit there, and when it failed is when it
+// failed.
 func TestAMachineFailsInAClass(t *testing.T) {
 	d := desks(t)[store.Instructor]
 	at := func(minute float64) person { return atMinute(t, d, badges, minute) }
@@ -215,8 +215,15 @@ func TestAMachineFailsInAClass(t *testing.T) {
 	page, err = at(6).Run(badges)
 	require.NoError(t, err)
 	assert.True(t, page.Out["1"].Equal(when) || len(page.Out) == 1)
+	require.NotEmpty(t, page.Stranded(), "nobody is moved before somebody says so")
+	require.NotEmpty(t, page.Offers)
+	offered := applive.HappenInput{Kind: string(live.Rearranged), Offer: page.Offers[0].Key()}
+	require.NoError(t, at(6).Happen(badges, offered))
+	assert.Error(t, at(6).Happen(badges, offered), "once")
+	page, err = at(6).Run(badges)
+	require.NoError(t, err)
 	assert.Empty(t, page.Stranded(), "all are seated elsewhere")
-	for _, placed := range page.Forecast.Result.Assignments {
+	for _, placed := range page.Forecast.Steps {
 		m, _ := page.Plan.Machine(placed.Machine)
 		assert.NotEqual(t, failed.ID, m.ID)
 	}

@@ -9,6 +9,7 @@ import (
 	"io"
 	"math/rand/v2"
 	"net/http"
+	"regexp"
 	"strconv"
 	"strings"
 	"sync"
@@ -244,7 +245,19 @@ func TestAClassIsPlayed(t *testing.T) {
 	leaves := class.Places[len(class.Places)-1].ID
 	press(map[string][]string{"what": {"gone"}, "student": {strconv.FormatInt(leaves, 10)}})
 	watch.offline(false)
-	require.NoError(t, <-played, said.String())
+	offer := regexp.MustCompile(`rearranged 0 [0-9.-]+ \d+`)
+	for goesOn := true; goesOn; { // whoever was to sit there sits where it is offered
+		select {
+		case err := <-played:
+			require.NoError(t, err, said.String())
+			goesOn = false
+		case <-time.After(100 * time.Millisecond):
+			if offered := offer.FindString(staff.get(t, "/classes/3/run")); offered != "" {
+				staff.post(t, "/classes/3/run",
+					map[string][]string{"_csrf": {staff.token(t, "/classes/3/run")}, "press": {offered}})
+			}
+		}
+	}
 	watch.sees("#board", "out of order since")
 	watch.sees("#board h1", "Everyone who is here is done.")
 	watch.open("/classes/3/wrap")

@@ -1,19 +1,21 @@
 package e2e
 
 import (
+	"fmt"
 	"net/http"
 	"net/url"
 	"regexp"
 	"testing"
 
 	"github.com/go-rod/rod/lib/input"
-	"github.com/jackc/pgx/v5"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"chalkstep/app/actor"
 	"chalkstep/demo"
 	"chalkstep/demo/demotest"
 	"chalkstep/store"
+	"chalkstep/web"
 )
 
 // The class that goes on now is run from two browsers: what one notes, the other sees
@@ -105,23 +107,24 @@ func TestAClassIsRun(t *testing.T) {
 	v.sees("#board", "It can be started on")
 }
 
-// Whatever became of a class's plan, its board, its big view, its wrap-up and its phones stand:
-// they say that what is left cannot be planned, and the last entry can be taken back.
-func TestABoardThatCannotForecastStands(t *testing.T) {
-	address := demotest.URL(t)
-	base, _ := serve(t, address, func() {
-		db, err := pgx.Connect(t.Context(), address)
-		require.NoError(t, err)
-		defer db.Close(t.Context())
-		// Everybody bastes at Pigeon, wherever they loaded: no plan has that.
-		_, err = db.Exec(t.Context(), `UPDATE class_plans SET result = jsonb_set(result, '{steps}', (SELECT jsonb_agg(CASE
-			WHEN s->>'step' = 'baste' THEN s || '{"station": "4"}' ELSE s END)
-			FROM jsonb_array_elements(result->'steps') s)) WHERE class_id = 2`)
-		require.NoError(t, err)
-	})
+// Whatever happened in a class, its board, its big view, its wrap-up and its phones stand: they say who
+// cannot go on, and the last entry can be taken back.
+func TestABoardOnWhichNobodyCanGoOnStands(t *testing.T) {
+	db, err := store.Open(t.Context(), demotest.URL(t))
+	require.NoError(t, err)
+	base, _ := listen(t, db, web.Config{App: actor.New(db, nowClock)})
 	c := signedInAs(t, base, store.Instructor)
+	class, err := db.For(t.Context(), 1).Class(2)
+	require.NoError(t, err)
+	for _, m := range class.Machines {
+		status, page := c.post(t, "/classes/2/run", url.Values{"_csrf": {c.token(t, "/classes/2/run")}, "what": {"failed"},
+			"machine": {fmt.Sprint(m.ID)}})
+		require.Equal(t, http.StatusOK, status, answerOf(page))
+	}
 	board := c.get(t, "/classes/2/run")
-	assert.Contains(t, board, "What is left cannot be planned as it stands.")
+	assert.Contains(t, board, "cannot go on.")
+	assert.Contains(t, board, "has no machine that does the rest until")
+	assert.Contains(t, c.get(t, "/classes/2/big"), "out of order")
 	for _, path := range []string{"/classes/2/run", "/classes/2/big", "/classes/2/wrap", "/classes/2/wrap.csv",
 		"/classes/2", heron, heron + "/state", "/"} {
 		status, page := c.ask(t, path)

@@ -15,6 +15,7 @@ import (
 	"chalkstep/core/classday"
 	"chalkstep/core/fleet"
 	"chalkstep/core/kit"
+	"chalkstep/core/live"
 	"chalkstep/core/project"
 	"chalkstep/core/schedule"
 	"chalkstep/core/skill"
@@ -393,6 +394,8 @@ func (w Workshop) DeleteClass(id int64) error {
 type KeptPlan struct {
 	InputHash     []byte
 	result, basis []byte
+	// Begun tells that the class has begun: its plan stands.
+	Begun bool
 	// CostCents and FeeCents of the class by it, nil while nobody asked.
 	CostCents, FeeCents *float64
 	// Lent is what other classes have at the same time, Reserved what the class
@@ -437,8 +440,8 @@ func (k KeptPlan) Basis() (b classday.Basis, ok bool, err error) {
 
 // ClassPlans finds the kept plans of classes, what other classes at the same
 // time have of the room's hoops, and what each has spoken for. A plan whose hash
-// is known comes without its result, and only what is over at a moment with what
-// it was made from: both are long.
+// is known comes without its result, and only what has begun, or is over at a moment, with
+// what it was made from: both are long.
 func (w Workshop) ClassPlans(known [][]byte, now time.Time, classIDs ...int64) (map[int64]KeptPlan, error) {
 	by := map[int64]KeptPlan{}
 	if len(classIDs) == 0 {
@@ -447,22 +450,25 @@ func (w Workshop) ClassPlans(known [][]byte, now time.Time, classIDs ...int64) (
 	var rows []struct {
 		ID                       int64
 		InputHash, Result, Basis []byte
+		Begun                    bool
 		CostCents, FeeCents      *float64
 		Lent                     []classday.Lent   `gorm:"serializer:json"`
 		Reserved                 map[int64]float64 `gorm:"serializer:json"`
 	}
 	err := w.db.Raw(`SELECT c.id, p.input_hash, CASE WHEN p.input_hash = ANY(?) THEN NULL
-		ELSE p.result::text END AS result, CASE WHEN c.ends_at <= ?
-		THEN p.basis::text END AS basis, p.cost_cents, p.fee_cents,
+		ELSE p.result::text END AS result, CASE WHEN c.ends_at <= ? OR b.begun
+		THEN p.basis::text END AS basis, b.begun, p.cost_cents, p.fee_cents,
 			coalesce((SELECT json_agg(json_build_object('HoopID', h.hoop_id, 'Count', h.count, 'Class', o.name)
 			ORDER BY o.starts_at, o.id, h.hoop_id)
 			FROM `+hoopsOfOthers("c.workshop_id", "c.id", "c.starts_at", "c.ends_at")+`), '[]') AS lent,
 			coalesce((SELECT json_object_agg(s.item_id, s.reserved) FROM class_stock s WHERE s.class_id = c.id
 			AND s.reserved > 1e-6), '{}') AS reserved
-		FROM classes c LEFT JOIN class_plans p ON p.class_id = c.id WHERE c.workshop_id = ? AND c.id IN ?`, hashes(known),
-		now, w.id, classIDs).Scan(&rows).Error
+		FROM classes c LEFT JOIN class_plans p ON p.class_id = c.id,
+			LATERAL (SELECT EXISTS (SELECT FROM class_events_effective e WHERE e.class_id = c.id AND e.kind = ?) AS begun) b
+		WHERE c.workshop_id = ? AND c.id IN ?`, hashes(known),
+		now, live.Started, w.id, classIDs).Scan(&rows).Error
 	for _, r := range rows {
-		by[r.ID] = KeptPlan{r.InputHash, r.Result, r.Basis, r.CostCents, r.FeeCents, r.Lent, r.Reserved}
+		by[r.ID] = KeptPlan{r.InputHash, r.Result, r.Basis, r.Begun, r.CostCents, r.FeeCents, r.Lent, r.Reserved}
 	}
 	return by, explain("finding the plans", err)
 }

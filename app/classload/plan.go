@@ -85,14 +85,16 @@ func (d Loader) plannedIn(classes []classday.Class, rules policy.Rules, machines
 		hash := hashes[i]
 		k := kept[opened.Class.ID]
 		isKept := bytes.Equal(k.InputHash, hash[:])
-		if past := opened.Class.Over(d.Now) && k.InputHash != nil; past || isKept && !d.Memo().Plans.Contains(hash) {
+		past := (opened.Class.Over(d.Now) || k.Begun) && k.InputHash != nil
+		if past || isKept && !d.Memo().Plans.Contains(hash) {
 			result, known := d.Memo().Plans.Get([32]byte(k.InputHash))
 			if !known {
 				if result, known, err = k.Result(); err != nil {
 					return nil, err
 				}
 			}
-			if past && known && opened.Problem.IsSolvedBy(result) { // however plans are made today
+			solved := opened.Problem.IsSolvedBy(result) || k.Begun && opened.Problem.Has(result)
+			if past && known && solved { // however plans are made today
 				taken[i] = &result
 				continue
 			}
@@ -122,7 +124,7 @@ func (d Loader) plannedIn(classes []classday.Class, rules policy.Rules, machines
 	return plans, nil
 }
 
-// Open puts classes into the planner's terms: one that is over as it was then,
+// Open puts classes into the planner's terms: one that has begun, or is over, as it was then,
 // the others as the room stands, with what other classes have of it.
 func (d Loader) Open(classes []classday.Class, rules policy.Rules, machines []fleet.Machine) ([]classday.Day,
 	map[int64]store.KeptPlan, error) {
@@ -138,7 +140,7 @@ func (d Loader) Open(classes []classday.Class, rules policy.Rules, machines []fl
 	coming, open := make([]classday.Class, len(classes)), []int{}
 	for i, c := range classes {
 		c.Reserved = kept[c.ID].Reserved
-		if c.Over(d.Now) {
+		if c.Over(d.Now) || kept[c.ID].Begun {
 			basis, was, err := kept[c.ID].Basis()
 			if err != nil {
 				return nil, nil, err
@@ -171,8 +173,12 @@ func (d Loader) plan(opened classday.Day, hash [32]byte, isKept bool) (schedule.
 	classID := opened.Class.ID
 	return actor.Shared(d.Actor, "plan "+string(hash[:]), func() (schedule.Plan, error) {
 		result, known := d.Memo().Plans.Get(hash)
+		var before store.KeptPlan
 		work := func() (err error) {
 			if known {
+				return nil
+			}
+			if result, known = keeping(opened, before); known {
 				return nil
 			}
 			if result, err = search.Solve(opened.Problem, search.Options{Iterations: planIterations, Seed: 1}); err != nil {
@@ -187,11 +193,12 @@ func (d Loader) plan(opened classday.Day, hash [32]byte, isKept bool) (schedule.
 				if err := tx.LockPlan(classID); err != nil {
 					return err
 				}
-				kept, err := tx.ClassPlans(nil, d.Now, classID)
+				kept, err := tx.ClassPlans(nil, opened.Class.EndsAt, classID) // with what it was made from
 				if err != nil {
 					return err
 				}
-				if k := kept[classID]; bytes.Equal(k.InputHash, hash[:]) {
+				before = kept[classID]
+				if k := before; bytes.Equal(k.InputHash, hash[:]) {
 					result, known, err = k.Result()
 					return err
 				}
@@ -210,3 +217,31 @@ func (d Loader) plan(opened classday.Day, hash [32]byte, isKept bool) (schedule.
 		return result, err
 	})
 }
+
+// keeping is a plan that leaves everybody where an earlier one has them, where only the roster has
+// changed since, and little of it; ok is false where that makes the class late, or there is none.
+func keeping(opened classday.Day, before store.KeptPlan) (r schedule.Plan, ok bool) {
+	was, known, err := before.Result()
+	basis, made, err2 := before.Basis()
+	if err != nil || err2 != nil || !known || !made {
+		return r, false
+	}
+	p, same := opened.Keeping(was, basis.Print)
+	if !same {
+		return r, false
+	}
+	few := search.Options{Iterations: keptIterations, Seed: 1}
+	r, err = search.Solve(p, few)
+	if err != nil || !r.Fits {
+		return r, false
+	}
+	free, err := search.Solve(opened.Problem, few) // what no plan can beat is so without those kept
+	if err != nil {
+		return r, false
+	}
+	r.LowerBoundMinutes, r.ShortestMinutes = free.LowerBoundMinutes, 0
+	return r, true
+}
+
+// keptIterations place those who are new among those who stay.
+const keptIterations = 1000

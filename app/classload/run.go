@@ -1,8 +1,6 @@
 package classload
 
 import (
-	"errors"
-	"log/slog"
 	"time"
 
 	"chalkstep/app/actor"
@@ -55,18 +53,15 @@ func (d Loader) workedOut(classID int64) (RunPage, error) {
 	if !page.Running() || !n.Plan.Planned() {
 		return page, nil
 	}
-	page.Forecast, err = page.State.Forecast(page.Now)
-	page.Left = err == nil
-	if err != nil && !errors.Is(err, live.ErrNothingLeft) {
-		slog.Error("planning what is left of a class", "class", classID, "event", page.Seq, "error", err)
-		page.Trouble = say.Of(err)
-	}
+	page.Forecast = page.State.Forecast(page.Now)
+	page.Left = len(page.Forecast.Steps) > 0 || len(page.Forecast.Stuck) > 0
 	return page, nil
 }
 
 func (d Loader) RunPageOf(plan classday.Plan, events []live.Event) RunPage {
 	page := RunPage{State: live.Of(plan, events)}
 	page.Now = page.Clock.Of(d.Now)
+	page.State = page.Until(page.Now)
 	opens, closes := plan.Class.StartsAt.Add(-runBefore), plan.Class.EndsAt.Add(runAfter)
 	switch {
 	case plan.Class.Off():

@@ -1,7 +1,6 @@
 package live
 
 import (
-	"fmt"
 	"strings"
 	"time"
 
@@ -10,7 +9,6 @@ import (
 	"chalkstep/app/form"
 	"chalkstep/core/live"
 	"chalkstep/core/pace"
-	"chalkstep/store"
 )
 
 // A HappenInput is something that is said to have happened.
@@ -26,7 +24,9 @@ type HappenInput struct {
 	// Minutes is in how many somebody comes who is late.
 	Minutes string
 	Text    string
-	Speed   float64
+	// Offer is the key of one that is taken.
+	Offer string
+	Speed float64
 	// Undoes is the event that is taken back.
 	Undoes int64
 	// At is the time of day when it happened, empty for now.
@@ -46,7 +46,7 @@ func (d UseCases) Happen(classID int64, in HappenInput) error {
 }
 
 func (d UseCases) happen(classID int64, in HappenInput) error {
-	n, err := d.openLog(classID)
+	n, err := d.load().OpenLog(classID)
 	if err != nil {
 		return err
 	}
@@ -54,53 +54,11 @@ func (d UseCases) happen(classID int64, in HappenInput) error {
 	if err != nil {
 		return err
 	}
-	noted, err := d.note(n, e)
+	noted, err := d.load().Note(n, e)
 	if err == nil && !noted {
 		return form.Problems{"": d.Say(e.Kind.Refused())}
 	}
 	return err
-}
-
-// note writes down what somebody says, with what comes of it; it is false where it does not fit.
-func (d UseCases) note(n *classload.Log, e live.Event) (fits bool, err error) {
-	for _, written := range n.Page.Written(e) {
-		if err := d.write(n, written); err != nil {
-			return true, err
-		}
-		for _, then := range n.Page.Follows(written, n.Page.Now) {
-			if err := d.write(n, then); err != nil {
-				return true, err
-			}
-		}
-		fits = true
-	}
-	return fits, nil
-}
-
-// openLog locks a class, so that what is read of its log is what is added to.
-func (d UseCases) openLog(classID int64) (*classload.Log, error) {
-	if err := d.Workshop.LockClass(classID); err != nil {
-		return nil, err
-	}
-	n, err := d.load().ReadLog(classID)
-	if err == nil && !n.Page.Why.Silent() {
-		err = form.Problems{"": d.Say(n.Page.Why)}
-	}
-	return n, err
-}
-
-// write adds an event that was accepted, and keeps what it leaves behind.
-func (d UseCases) write(n *classload.Log, e live.Event) error {
-	if n.Page.Seq >= store.MostEvents {
-		return form.Problems{"": fmt.Sprintf("A class can have %d events, and this one has them.", store.MostEvents)}
-	}
-	e.Seq, e.NotedAt = n.Page.Seq+1, d.Now
-	if err := d.Workshop.AddEvent(n.Plan.Class.ID, e, d.Who.AccountID); err != nil {
-		return err
-	}
-	n.Events = append(n.Events, e)
-	n.Page = d.load().RunPageOf(n.Plan, n.Events)
-	return d.Workshop.Leave(n.Plan.Class.ID, e, n.Page.Leaves(e), d.Who.AccountID)
 }
 
 // eventOf reads what is said to have happened, by the clock of the class.
@@ -109,6 +67,7 @@ func (d UseCases) eventOf(page classload.RunPage, in HappenInput) (live.Event, e
 		Kind: live.Kind(in.Kind), At: page.Now, NotedAt: d.Now, StudentID: in.StudentID, WithID: in.WithID,
 		MachineID: in.MachineID, Step: pace.StepKey(in.Step), Stop: in.Stop, Reason: live.Reason(in.Reason),
 		Speed: in.Speed, Undoes: in.Undoes, Text: strings.TrimSpace(form.Cleaned(in.Text)), By: d.Who.Name,
+		Moves: live.MovesOf(in.Offer),
 	}
 	problems, has := form.Problems{}, e.Kind.Has()
 	if has.Until {

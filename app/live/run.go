@@ -12,7 +12,7 @@ func (d UseCases) Run(classID int64) (classload.RunPage, error) {
 		return classload.RunPage{}, err
 	}
 	page, err := d.load().Runs(classID)
-	if err != nil || !page.Left || len(page.Forecast.Late(page.State)) == 0 {
+	if err != nil || !page.Left || len(page.Forecast.Late(page.State)) == 0 && len(page.Forecast.Stuck) == 0 {
 		return page, err
 	}
 	if d.Who.Revision == 0 { // what it follows from is not known

@@ -141,7 +141,7 @@ func (d UseCases) Press(presses []Press) ([]Pressed, error) {
 	var all []Pressed
 	err := actor.OnceOnly(d, func(d UseCases) error {
 		all = nil
-		n, err := d.openLog(d.Who.Place.ClassID)
+		n, err := d.load().OpenLog(d.Who.Place.ClassID)
 		if err != nil {
 			return err
 		}
@@ -188,7 +188,7 @@ func (d UseCases) press(n *classload.Log, p Press) (Pressed, error) {
 		done.Refused = "They are not here any more: somebody noted it meanwhile."
 		return done, nil
 	}
-	noted, err := d.note(n, e)
+	noted, err := d.load().Note(n, e)
 	if !noted {
 		done.Refused = d.Say(e.Kind.Refused())
 	}

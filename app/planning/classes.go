@@ -258,7 +258,17 @@ func (d UseCases) saveClass(in ClassInput) (int64, error) {
 	if err != nil {
 		return 0, err
 	}
-	id, err := d.keepClass(w)
+	keep := d.keepClass
+	if in.ID != 0 {
+		begun, err := d.load().Begun(in.ID)
+		if err != nil {
+			return 0, err
+		}
+		if begun {
+			keep = d.saveBegun
+		}
+	}
+	id, err := keep(w)
 	err = form.Compare(err, d.said(in), func() (classSaid, int, error) {
 		now, err := d.ClassInput(in.ID)
 		return d.said(now), now.Version, err

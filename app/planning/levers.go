@@ -102,6 +102,11 @@ func (d UseCases) adopt(classID int64, version int, keys []classday.LeverKey) er
 	case len(keys) == 0:
 		return form.Problems{"levers": "Tick what to adopt first."}
 	}
+	if !plan.Class.Over(d.Now) {
+		if err := d.stands(classID); err != nil {
+			return err
+		}
+	}
 	beside, err := d.beside(plan.Class, machines)
 	if err != nil {
 		return err

@@ -45,6 +45,9 @@ func (d UseCases) move(classID int64, in MoveInput) error {
 	if err != nil {
 		return err
 	}
+	if err := d.stands(classID); err != nil {
+		return err
+	}
 	at := slices.IndexFunc(c.Places, func(p classday.Place) bool { return p.ID == in.StudentID })
 	if at < 0 {
 		return fmt.Errorf("finding student %d in class %d: %w", in.StudentID, classID, store.ErrNotFound)

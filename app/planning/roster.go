@@ -28,6 +28,28 @@ type PlaceInput struct {
 	Version int `form:"version"`
 }
 
+// Roster opens a class with who comes, as it is said today: the plan of a class that has begun is made
+// from who was to come then.
+func (d UseCases) Roster(id int64) (classday.Plan, error) {
+	plan, err := d.Class(id)
+	if err != nil {
+		return plan, err
+	}
+	today, err := d.Workshop.Class(id)
+	if err != nil {
+		return plan, err
+	}
+	plan.Class.Places = slices.Clone(plan.Class.Places)
+	for i, p := range plan.Class.Places {
+		for _, now := range today.Places {
+			if now.ID == p.ID {
+				plan.Class.Places[i].Attendance, plan.Class.Places[i].LateMinutes = now.Attendance, now.LateMinutes
+			}
+		}
+	}
+	return plan, nil
+}
+
 // SavePlace changes a student's place: another project, late, or absent.
 func (d UseCases) SavePlace(classID, studentID int64, in PlaceInput) error {
 	if err := d.Need(actor.ChangeClasses); err != nil {
@@ -81,6 +103,15 @@ func (d UseCases) savePlace(classID, studentID int64, in PlaceInput) error {
 		"Choose a size from the list.")
 	if err := problems.OrNil(); err != nil {
 		return err
+	}
+	begun, err := d.load().Begun(classID)
+	if err != nil {
+		return err
+	}
+	if begun {
+		if err := d.noteAttendance(classID, place, was); err != nil {
+			return err
+		}
 	}
 	err = form.Compare(d.Workshop.SavePlace(classID, place), in, func() (PlaceInput, int, error) {
 		makes := c.Project.Name

@@ -17,6 +17,17 @@ type Basis struct {
 	Machines []fleet.Machine
 	Lent     []Lent
 	Students []skill.Student
+	// Comes is who was to come, and how late, by student: what is known since is noted while the
+	// class runs.
+	Comes map[int64]Comes
+	// Print tells whether more than the roster has changed since.
+	Print Print
+}
+
+// Comes is whether somebody comes to a class, and how many minutes late.
+type Comes struct {
+	Attendance  Attendance
+	LateMinutes int
 }
 
 // Over tells whether the class has ended.
@@ -24,9 +35,11 @@ func (c Class) Over(now time.Time) bool { return !c.EndsAt.After(now) }
 
 // Basis is what the day is planned from.
 func (d Day) Basis() Basis {
-	b := Basis{Rules: d.Rules, Machines: d.Class.Machines, Lent: d.Class.Lent}
+	b := Basis{Rules: d.Rules, Machines: d.Class.Machines, Lent: d.Class.Lent, Comes: map[int64]Comes{},
+		Print: d.Print()}
 	for _, p := range d.Class.Places {
 		b.Students = append(b.Students, p.Student)
+		b.Comes[p.ID] = Comes{p.Attendance, p.LateMinutes}
 	}
 	return b
 }
@@ -42,6 +55,9 @@ func OpenAsItWas(c Class, b Basis) Day {
 	for i, p := range c.Places {
 		if at := slices.IndexFunc(b.Students, func(s skill.Student) bool { return s.ID == p.ID }); at >= 0 {
 			c.Places[i].Student = b.Students[at]
+		}
+		if was, known := b.Comes[p.ID]; known {
+			c.Places[i].Attendance, c.Places[i].LateMinutes = was.Attendance, was.LateMinutes
 		}
 	}
 	return Open(c, b.Rules)

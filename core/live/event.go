@@ -30,8 +30,10 @@ type Event struct {
 	Reason Reason
 	// Until is when somebody who is late comes.
 	Until time.Time
-	// Text of a note.
+	// Text of a note, or the key of an offer.
 	Text string
+	// Moves are those of an offer that is taken: what is written down names each apart.
+	Moves []Move
 	// Speed of the clock of the class, 1 for that on the wall.
 	Speed float64
 	// Undoes is the Seq of the event that is taken back.

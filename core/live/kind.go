@@ -4,7 +4,6 @@ import (
 	"cmp"
 	"fmt"
 	"slices"
-	"time"
 
 	"chalkstep/core/fleet/care"
 	"chalkstep/core/pace"
@@ -47,6 +46,8 @@ type declaration struct {
 	// it does not fit what happened before, and nil where there is nothing that fits.
 	ofClass   func(s *State, e Event) bool
 	ofStudent func(s *State, at *Standing, e Event) bool
+	// joins has somebody come who was not in the class.
+	joins func(s *State, e Event) bool
 	// refused says why it does not fit.
 	refused say.Text
 	// said is what happened, for whoever takes it back.
@@ -55,8 +56,6 @@ type declaration struct {
 	offered Choice
 	// leaves are the rows it leaves behind, where it does.
 	leaves func(s State, e Event) Trace
-	// follows are the events that come of it, where some do.
-	follows func(s State, now time.Time) []Event
 	// stands are the events that it stands for, and that are written down instead of it; none where
 	// it does not fit.
 	stands func(s State, e Event) []Event
@@ -172,14 +171,6 @@ func (s State) Written(e Event) []Event {
 		return nil
 	}
 	return []Event{e.Plain()}
-}
-
-// Follows are the events that come of one that was just written down.
-func (s State) Follows(e Event, now time.Time) []Event {
-	if follows := kinds[e.Kind].follows; follows != nil {
-		return follows(s, now)
-	}
-	return nil
 }
 
 // Said is what an event is called, silent where nobody says it.

@@ -11,12 +11,9 @@ type Page struct {
 	State
 	// Now is what the clock of the class shows.
 	Now time.Time
-	// Forecast of what is left; nothing where Left is false.
+	// Forecast of what is left; nothing is left where Left is false.
 	Forecast Forecast
 	Left     bool
-	// Trouble is why what is left cannot be planned, silent where it can: the rest of
-	// the page stands.
-	Trouble say.Text
 	// Offers are what would help those who will not finish in time.
 	Offers []Offer
 	// Why says what is in the way of running it now, silent when nothing is.

@@ -77,7 +77,7 @@ func (s State) Report() Report {
 		if at.Next > 0 {
 			o.Ended = at.Real[at.Next-1].Ended
 		}
-		o.Planned = s.clock(at.Steps[len(at.Steps)-1].End)
+		o.Planned = s.timeOf(at.Steps[len(at.Steps)-1].End + s.shift())
 		for k, step := range at.Steps {
 			key := pace.StepKey(step.Operation)
 			if k >= at.Next {

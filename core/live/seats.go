@@ -173,3 +173,17 @@ func (s State) MachineOf(studentID int64) (machineID int64, ok bool) {
 	m, known := s.Plan.Machine(at.Steps[first].Machine)
 	return m.ID, known
 }
+
+// hoopGoesOn tells whether the hoops somebody took for a machine were for one that they
+// go on.
+func (at Standing) hoopGoesOn(p schedule.Problem, hoops []string, station string) bool {
+	for _, step := range at.Steps[:at.Next] {
+		one, ok := planned(p, at.StudentID, step.Operation)
+		for _, pool := range step.Took {
+			if ok && slices.Contains(hoops, pool) && len(one.TakeFor) > 0 && !slices.Contains(one.TakeFor[station], pool) {
+				return false
+			}
+		}
+	}
+	return true
+}

@@ -106,9 +106,8 @@ func TestAMachineFails(t *testing.T) {
 	assert.Contains(t, s.MayBeSeated(sewing), other)
 	assert.False(t, s.Accepts(live.Event{Kind: live.Failed, MachineID: home}), "it is out already")
 	assert.False(t, s.Accepts(live.Event{Kind: live.Seated, StudentID: ann, MachineID: home}), "it is out")
-	f, err := s.Forecast(l.plan.At(21))
-	require.NoError(t, err)
-	for _, placed := range f.Result.Assignments {
+	f := s.Forecast(l.plan.At(21))
+	for _, placed := range f.Steps {
 		assert.NotEqual(t, classday.StationID(home), placed.Machine)
 	}
 
@@ -188,9 +187,8 @@ func TestSomebodyIsLate(t *testing.T) {
 	assert.False(t, l.state().Accepts(live.Event{Kind: live.Late, StudentID: ann, At: l.plan.At(5), Until: l.plan.At(4)}),
 		"it is over")
 	s := l.add(1, live.Event{Kind: live.Late, StudentID: ann, Until: l.plan.At(45)})
-	f, err := s.Forecast(l.plan.At(1))
-	require.NoError(t, err)
-	for _, placed := range f.Result.Assignments {
+	f := s.Forecast(l.plan.At(1))
+	for _, placed := range f.Steps {
 		if placed.Job == classday.PersonID(ann) {
 			assert.GreaterOrEqual(t, placed.Start, 45.0)
 		}

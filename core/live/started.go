@@ -14,7 +14,7 @@ var _ = declare(Started, declaration{
 		if s.Running() {
 			return false
 		}
-		s.StartedAt = e.At
+		s.StartedAt, s.ticked = e.At, e.At
 		return true
 	},
 })

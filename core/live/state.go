@@ -2,6 +2,7 @@ package live
 
 import (
 	"cmp"
+	"math"
 	"slices"
 	"time"
 
@@ -25,6 +26,8 @@ type State struct {
 	Calls []Call
 	// Out are the machines that are out of order, since when, by station.
 	Out map[string]time.Time
+	// Declined are the offers that nobody wants, by their keys.
+	Declined map[string]bool
 	// Notes are for staff alone, in order.
 	Notes []Note
 	// Clock is that of the class.
@@ -33,6 +36,10 @@ type State struct {
 	// the last event of all.
 	Last *Event
 	Seq  int64
+	// tasks are everybody's, by their place among the standings; ticked is until when turns came.
+	tasks      [][]task
+	thereAgain []float64
+	ticked     time.Time
 }
 
 // Presence is whether somebody is there.
@@ -75,6 +82,8 @@ type Standing struct {
 	free    time.Time
 	resumed bool
 	moved   bool
+	// late is by the roster, in minutes from the planned beginning of the class.
+	late float64
 }
 
 // A Note is something to remember of a student, or of the class where StudentID is 0.
@@ -197,18 +206,18 @@ func (s State) Running() bool { return !s.StartedAt.IsZero() }
 // their Seq. What does not fit, as a step that is not the one somebody is at, changes
 // nothing: it was sent when something else had happened.
 func Of(plan classday.Plan, events []Event) State {
-	s := State{Plan: plan, Out: map[string]time.Time{}}
+	s := State{Plan: plan, Out: map[string]time.Time{}, Declined: map[string]bool{}}
 	for _, w := range plan.Works {
 		for _, p := range w.Places {
 			if steps := plan.StepsOf(classday.PersonID(p.ID)); len(steps) > 0 {
 				s.Standings = append(s.Standings,
-					Standing{StudentID: p.ID, Name: p.Name, Presence: Awaited, Steps: steps, inHoop: inHoop(w, steps)})
+					Standing{StudentID: p.ID, Name: p.Name, Presence: Awaited, Steps: steps, inHoop: inHoop(w, steps),
+						late: float64(p.LateMinutes)})
 			}
 		}
 	}
-	slices.SortStableFunc(s.Standings, func(a, b Standing) int {
-		return cmp.Or(cmp.Compare(a.Name, b.Name), cmp.Compare(a.StudentID, b.StudentID))
-	})
+	slices.SortStableFunc(s.Standings, byName)
+	s.tasks, s.thereAgain = numbered(plan, s.Standings), thereAgain(plan.Problem)
 	undone := map[int64]bool{}
 	for _, e := range events {
 		if e.Kind == Undone {
@@ -255,6 +264,12 @@ func (s *State) apply(e Event) bool {
 	is := kinds[e.Kind]
 	if e.Kind != Started && !s.Running() {
 		return false
+	}
+	s.tick(e.At)
+	if is.joins != nil {
+		joined := is.joins(s, e)
+		s.begin(e.At)
+		return joined
 	}
 	if e.StudentID == 0 || !is.has.Student && !is.has.MaybeStudent {
 		return is.ofClass != nil && is.ofClass(s, e)
@@ -371,48 +386,63 @@ func (s State) StationOf(studentID int64) string {
 	return ""
 }
 
-// begin lets everybody who is here go on with their next step, as far as what it takes
-// is free: those first who were planned to.
-func (s *State) begin(now time.Time) {
-	var waiting []*Standing
-	for i := range s.Standings {
-		if at := &s.Standings[i]; at.Presence == Present && !at.Begun && !at.Finished() {
-			waiting = append(waiting, at)
-		}
+// Until is the state at a moment after its last event: turns came meanwhile.
+func (s State) Until(now time.Time) State {
+	s = s.copied()
+	if s.Running() {
+		s.tick(now)
 	}
-	slices.SortStableFunc(waiting, func(a, b *Standing) int {
-		return cmp.Compare(a.Steps[a.Next].Start, b.Steps[b.Next].Start)
-	})
-	for _, at := range waiting {
-		if !s.free(at) {
-			continue
+	return s
+}
+
+// tick has turns come that came until a moment, each when it came.
+func (s *State) tick(now time.Time) {
+	for range 1000 {
+		if s.ticked.IsZero() || !s.ticked.Before(now) || !s.anybodyWaits() {
+			break
 		}
+		g := s.newPlay(s.ticked, nil)
+		next := g.turnAfter(g.now)
+		if next > s.minuteOf(now) {
+			break
+		}
+		s.ticked = s.Plan.Class.StartsAt.Add(time.Duration(math.Ceil(next*60_000)) * time.Millisecond)
+		s.begin(s.ticked)
+	}
+	if now.After(s.ticked) {
+		s.ticked = now
+	}
+}
+
+// anybodyWaits tells that somebody is there who has not begun what comes next.
+func (s *State) anybodyWaits() bool {
+	return slices.ContainsFunc(s.Standings, func(at Standing) bool {
+		return at.Presence == Present && !at.Begun && !at.Finished()
+	})
+}
+
+// begin lets everybody who is here go on with their next step, as far as what it takes is free and
+// their turn has come. Where nobody would be at anything, nobody is waited for.
+func (s *State) begin(now time.Time) {
+	if !s.anybodyWaits() {
+		return
+	}
+	g := s.newPlay(now, s.Paces(now))
+	g.hereOnly = true
+	began := g.start(g.now)
+	if len(began) == 0 && !slices.ContainsFunc(g.jobs, func(one playing) bool { return one.active }) &&
+		s.minuteOf(now) >= s.talk() {
+		g.forced = true
+		began = g.start(g.now)
+	}
+	for _, j := range began {
+		at := &s.Standings[g.jobs[j].index]
 		at.Begun, at.moved, at.Since, at.StopSince, at.Heard = true, false, now, now, now
 		step := at.Steps[at.Next]
 		if m, there := s.Plan.Machine(step.Machine); there {
 			at.Stops = s.Plan.SewnStops(at.StudentID, pace.StepKey(step.Operation), m.ID)
 		}
 	}
-}
-
-// free tells whether nobody else has the machine somebody's next step is at, and there
-// is a hoop of the kind it takes.
-func (s *State) free(at *Standing) bool {
-	step := at.Steps[at.Next]
-	if step.Machine != "" {
-		if s.isOut(step.Machine) {
-			return false
-		}
-		if who, taken := s.At(step.Machine); taken && who.StudentID != at.StudentID {
-			return false
-		}
-	}
-	for _, pool := range step.Took {
-		if s.held(pool, at.StudentID) >= s.count(pool) {
-			return false
-		}
-	}
-	return true
 }
 
 // At finds who has a machine: they are at a step there, or stay there for their next.
@@ -465,17 +495,6 @@ func planned(p schedule.Problem, studentID int64, step string) (schedule.Operati
 	return schedule.Operation{}, false
 }
 
-// held counts the hoops of a kind that others have.
-func (s *State) held(pool string, but int64) int {
-	held := 0
-	for _, at := range s.Standings {
-		if at.StudentID != but && slices.Contains(at.hoops(s.Plan.Problem), pool) {
-			held++
-		}
-	}
-	return held
-}
-
 // hoops are the pools of which somebody has one: taken, and not given back. Whoever
 // left has left it.
 func (at Standing) hoops(p schedule.Problem) []string {
@@ -493,13 +512,4 @@ func (at Standing) hoops(p schedule.Problem) []string {
 		}
 	}
 	return have
-}
-
-func (s *State) count(pool string) int {
-	for _, p := range s.Plan.Problem.Resources {
-		if p.ID == pool {
-			return p.Count
-		}
-	}
-	return 0
 }

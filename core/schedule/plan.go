@@ -50,3 +50,21 @@ func (p Problem) IsSolvedBy(r Plan) bool {
 	}
 	return steps > 0 && steps == len(r.Assignments)
 }
+
+// Has tells whether a problem has every operation that a plan places: of who came to it since, the
+// plan says nothing.
+func (p Problem) Has(r Plan) bool {
+	type step struct{ person, step string }
+	there := map[step]bool{}
+	for _, job := range p.Jobs {
+		for _, s := range job.Operations {
+			there[step{job.ID, s.ID}] = true
+		}
+	}
+	for _, s := range r.Assignments {
+		if !there[step{s.Job, s.Operation}] {
+			return false
+		}
+	}
+	return len(r.Assignments) > 0
+}

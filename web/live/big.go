@@ -33,6 +33,7 @@ type bigView struct {
 
 type bigMachine struct {
 	Name, Who string
+	Out       bool
 	Next      []string
 }
 
@@ -52,6 +53,9 @@ func newBigView(d app.UseCases, page classload.RunPage) bigView {
 		big := bigMachine{Name: m.Name}
 		if at, taken := page.At(classday.StationID(m.ID)); taken {
 			big.Who, seated[at.StudentID] = at.Name, true
+		}
+		if !page.Out[classday.StationID(m.ID)].IsZero() {
+			big.Out, big.Who = true, "out of order"
 		}
 		sittings := page.Forecast.Sittings(page.State, classday.StationID(m.ID))
 		for _, next := range sittings[:min(len(sittings), mostNext)] {

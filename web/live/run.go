@@ -107,6 +107,10 @@ func pressed(text string) (in app.HappenInput, ok bool) {
 	in.Kind = parts[0]
 	number, detail := ui.Number(parts[1]), parts[2]
 	switch has := live.Kind(in.Kind).Has(); {
+	case in.Kind == string(live.Rearranged):
+		in.Offer = detail
+	case has.Text:
+		in.Text = detail
 	case has.Undoes:
 		in.Undoes = number
 	case has.Machine && !has.Student:
@@ -159,16 +163,19 @@ type runView struct {
 	Seq int64
 	// Rehearses says how fast the clock goes, silent where it is that on the wall.
 	Rehearses string
-	// Moves are what those who will not finish could do.
+	// Moves are what those who cannot go on, or will not finish, could do.
 	Moves []moveOffer
+	// Stuck are those who cannot go on; Missing those who are waited for no more.
+	Stuck   []string
+	Missing string
 	// Arranged tells that machines have their places in the room.
 	Arranged bool
 	// Book tells that times to finish are offered.
 	Book bool
 }
 
-// A moveOffer is a press that has somebody finish sooner.
-type moveOffer struct{ Press, Text string }
+// A moveOffer is a press that has somebody finish sooner, and one that leaves it.
+type moveOffer struct{ Press, Leave, Text string }
 
 // A whatChoice is something that can be noted beside the board; Key is the letter that chooses it,
 // Asks the fields that are filled in then.
@@ -259,24 +266,52 @@ func newRunView(d app.UseCases, page classload.RunPage) runView {
 	return v
 }
 
-// offers are what would help those who will not finish in time.
+// offers are what would help those who cannot go on, or will not finish in time.
 func (v *runView) offers(p ui.P, page classload.RunPage) {
+	for _, one := range page.Forecast.Stuck {
+		v.Stuck = append(v.Stuck, p.Say(one.Why))
+	}
+	if len(page.Forecast.Missing) > 0 {
+		v.Missing = p.Say(say.T("Not waited for any more: %s.", namesOf(page.Forecast.Missing)))
+	}
 	for _, o := range page.Offers {
-		then := "then everyone finishes"
-		if o.Late > 0 {
+		then := "then everyone finishes in time"
+		switch {
+		case o.Stuck > 0:
+			then = fmt.Sprintf("%s cannot go on yet", p.N(o.Stuck, "student"))
+		case o.Late > 0:
 			then = fmt.Sprintf("%d still late", o.Late)
 		}
-		if o.StudentID == 0 {
+		if len(o.Moves) == 0 {
 			v.Moves = append(v.Moves,
-				moveOffer{"", fmt.Sprintf("With one more instructor from now on the last is done at %s, %s.", p.Clock(o.Done),
-					then)})
+				moveOffer{Text: fmt.Sprintf("With one more instructor from now on all are done %s, %s.", p.Clock(o.Done), then)})
 			continue
 		}
-		text := fmt.Sprintf("Seat %s at %s: done %s, %s", o.Name, machineName(page, o.MachineID), p.Clock(o.Done), then)
-		v.Moves = append(v.Moves,
-			moveOffer{press(live.Seated, o.StudentID, strconv.FormatInt(o.MachineID, 10), page.Seq), text})
+		var moves say.List
+		for _, m := range o.Moves {
+			move := say.T("%s to %s", say.Name(m.Name), say.Name(machineName(page, m.MachineID)))
+			if m.After != "" {
+				move = say.T("%s after %s", move, say.Name(m.After))
+			}
+			moves = append(moves, move)
+		}
+		gain := say.T("all done %s", say.Clock(o.Done))
+		if !o.Was.IsZero() {
+			gain = say.T("%s instead of %s", gain, say.Clock(o.Was))
+		}
+		v.Moves = append(v.Moves, moveOffer{press(live.Rearranged, 0, o.Key(), page.Seq),
+			press(live.Declined, 0, o.Key(), page.Seq), p.Say(say.T("%s: %s, %s", moves, gain, then))})
 	}
 	v.Book = len(page.Forecast.Late(page.State)) > 0
+}
+
+// namesOf are the names of some.
+func namesOf(some []live.Standing) say.List {
+	names := make([]say.Text, len(some))
+	for i, at := range some {
+		names[i] = say.Name(at.Name)
+	}
+	return say.Listed(names)
 }
 
 // press is what a button says when it is pressed.
@@ -372,20 +407,14 @@ func (v *runView) answer(p ui.P, page classload.RunPage, late []live.Standing) {
 	limit := p.Clock(page.Plan.Class.EndsAt)
 	var outcome string
 	switch spare := page.Plan.Class.EndsAt.Sub(page.Forecast.Finish).Minutes(); {
-	case !page.Trouble.Silent():
-		outcome = "What is left cannot be planned as it stands. Take the last entry classhead.Back, or seat somebody " +
-			"elsewhere."
-		v.Why = p.Sentence(page.Trouble)
+	case len(page.Forecast.Stuck) > 0:
+		outcome = p.Say(say.T("%s cannot go on.", namesOf(stuck(page.Forecast))))
 	case len(page.Forecast.Ends) == 0:
 		outcome = "Nobody is here any more."
 	case !page.Left:
 		outcome = "Everyone who is here is done."
 	case len(late) > 0:
-		names := make([]say.Text, len(late))
-		for i, at := range late {
-			names[i] = say.Name(at.Name)
-		}
-		outcome = fmt.Sprintf("%s will not finish by %s: the last is done at %s.", p.Say(say.Listed(names)), limit,
+		outcome = fmt.Sprintf("%s will not finish by %s: the last is done at %s.", p.Say(namesOf(late)), limit,
 			p.Clock(page.Forecast.Finish))
 	default:
 		outcome = fmt.Sprintf("Everyone finishes by %s, %s to spare.", p.Clock(page.Forecast.Finish),
@@ -402,6 +431,15 @@ func (v *runView) answer(p ui.P, page classload.RunPage, late []live.Standing) {
 	if caution := first.Reason.Caution(); !caution.Silent() {
 		v.Caution = p.Say(caution)
 	}
+}
+
+// stuck are those who cannot go on.
+func stuck(f live.Forecast) []live.Standing {
+	all := make([]live.Standing, len(f.Stuck))
+	for i, one := range f.Stuck {
+		all[i] = one.Standing
+	}
+	return all
 }
 
 func ago(p ui.P, since time.Duration) string {

@@ -61,7 +61,7 @@ func newRosterView(d app.UseCases, plan classday.Plan) rosterView {
 }
 
 func roster(c fiber.Ctx, d app.UseCases, id int64, problems *ui.Refused) error {
-	plan, err := d.Class(id)
+	plan, err := d.Roster(id)
 	if err != nil {
 		return err
 	}

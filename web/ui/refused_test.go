@@ -70,7 +70,8 @@ func TestAFormIsShownAgain(t *testing.T) {
 					return err
 				})
 			})
-			request := httptest.NewRequest(fiber.MethodPost, "/?width=9", strings.NewReader(url.Values{"width": {"ten"}}.Encode()))
+			typed := strings.NewReader(url.Values{"width": {"ten"}}.Encode())
+			request := httptest.NewRequest(fiber.MethodPost, "/?width=9", typed)
 			request.Header.Set(fiber.HeaderContentType, fiber.MIMEApplicationForm)
 			answer, err := app.Test(request)
 			require.NoError(t, err)

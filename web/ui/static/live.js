@@ -51,14 +51,13 @@ document.addEventListener("submit", async (event) => {
   event.preventDefault();
   const pressed = event.submitter;
   pressed?.setAttribute("aria-busy", "true");
-  const failed = () => {
-    document.querySelector("#refused").textContent = "That was not sent: there is no connection. Press it again when it is back.";
-  };
+  const failed = (text) => (document.querySelector("#refused").textContent = text);
   try {
     const answer = await fetch(form.action, { method: "POST", body: new URLSearchParams(new FormData(form, pressed)), headers });
     const to = answer.headers.get("HX-Redirect");
     if (to) return location.assign(to);
-    if (answer.status >= 500) return failed();
+    if (answer.status >= 500)
+      return failed("That did not work, and it may not have been saved. Open the board again and look before you press it once more.");
     const page = new DOMParser().parseFromString(await answer.text(), "text/html");
     for (const id of ["refused", "happens", "press"]) {
       const [old, now] = [document.getElementById(id), page.getElementById(id)];
@@ -69,7 +68,7 @@ document.addEventListener("submit", async (event) => {
     if (!part.dataset.news || !board.dataset.news) return location.reload();
     show(board.innerHTML);
   } catch {
-    failed();
+    failed("That was not sent: there is no connection. Press it again when it is back.");
   } finally {
     pressed?.removeAttribute("aria-busy");
   }
