@@ -116,11 +116,12 @@ func (w Workshop) Classes(now time.Time, stretch Rows) (lines []classday.Line, c
 	err = w.db.Raw(`SELECT c.id, c.name, c.starts_at, c.ends_at, p.name AS project_name,
 			c.off_at, (SELECT count(*) FROM class_students s WHERE s.class_id = c.id) AS students, (SELECT count(*)
 			FROM class_machines m WHERE m.class_id = c.id) AS machines,
+			EXISTS (SELECT FROM class_events_effective e WHERE e.class_id = c.id AND e.kind = ?) AS begun,
 			count(*) FILTER (WHERE c.ends_at >= ? AND c.off_at IS NULL) OVER () AS coming, count(*) OVER () AS total
 		FROM classes c JOIN projects p ON p.id = c.project_id WHERE c.workshop_id = ?
 		ORDER BY c.ends_at < ? OR c.off_at IS NOT NULL, CASE WHEN c.ends_at >= ?
 		THEN c.starts_at END, c.starts_at DESC, c.id OFFSET ? LIMIT ?`,
-		now, w.id, now, now, stretch.From, stretch.Limit).Scan(&rows).Error
+		live.Started, now, w.id, now, now, stretch.From, stretch.Limit).Scan(&rows).Error
 	for _, r := range rows {
 		lines, coming, over = append(lines, r.Line), r.Coming, r.Total-r.Coming
 	}

@@ -119,7 +119,7 @@ func (d Loader) plannedIn(classes []classday.Class, rules policy.Rules, machines
 			plans[i] = days[i].Take(*taken[i])
 		}
 		k := kept[days[i].Class.ID]
-		plans[i].SaidCents, plans[i].SaidFeeCents = k.CostCents, k.FeeCents
+		plans[i].SaidCents, plans[i].SaidFeeCents, plans[i].Begun = k.CostCents, k.FeeCents, k.Begun
 	})
 	return plans, nil
 }

@@ -45,8 +45,9 @@ type OwnClass struct {
 	Kit              kit.State
 	// Steps are what they do when, and where.
 	Steps []OwnStep
-	// Done is when they are done with everything, as planned.
+	// Done is when they are done with everything, as planned, or as it goes where it Runs.
 	Done time.Time
+	Runs bool
 }
 
 // An OwnStep is a step of a student in a class.
@@ -133,7 +134,8 @@ func (d UseCases) ownClass(studentID int64) (*OwnClass, error) {
 	if err != nil || !some {
 		return nil, err
 	}
-	plan, _, err := classload.Loader{Actor: d.Actor}.ClassIn(id)
+	load := classload.Loader{Actor: d.Actor}
+	plan, _, err := load.ClassIn(id)
 	if err != nil {
 		return nil, err
 	}
@@ -144,7 +146,15 @@ func (d UseCases) ownClass(studentID int64) (*OwnClass, error) {
 		return own, nil
 	}
 	own.Kit, own.Project = place.Kit, work.Project.Name
-	for _, placed := range plan.Result.Assignments {
+	left := plan.Result.Assignments
+	if plan.Begun { // what is left, as it goes
+		page, err := load.Runs(id)
+		if err != nil {
+			return nil, err
+		}
+		left, own.Runs = page.Forecast.Steps, true
+	}
+	for _, placed := range left {
 		if placed.Job != classday.PersonID(studentID) {
 			continue
 		}

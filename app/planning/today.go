@@ -5,13 +5,16 @@ import (
 	"chalkstep/app/form"
 	"chalkstep/core/classday"
 	"chalkstep/core/fleet"
+	"chalkstep/core/live"
 	"chalkstep/store"
 )
 
 // A TodayPage is what the day asks for.
 type TodayPage struct {
 	// Next is the next class that is not over, opened; nil when there is none.
-	Next     *classday.Plan
+	Next *classday.Plan
+	// Now is the next class while it runs; nil for one that is to come.
+	Now      *live.Page
 	Bookings []fleet.Booking
 	// MoreBookings there are today beyond those shown.
 	MoreBookings int
@@ -39,11 +42,9 @@ func (d UseCases) Today() (TodayPage, error) {
 			page.Coming = append(page.Coming, c)
 			continue
 		}
-		next, err := d.Class(c.ID)
-		if err != nil {
+		if page.Now, page.Next, err = d.nowOrNext(c); err != nil {
 			return page, err
 		}
-		page.Next = &next
 	}
 	from := form.Midnight(d.Now, d.Who.Zone)
 	today, total, err := d.Workshop.BookingsBetween(from, from.AddDate(0, 0, 1), store.Rows{Limit: bookings})
@@ -62,4 +63,22 @@ func (d UseCases) Today() (TodayPage, error) {
 	}
 	page.Counts.Designs, err = d.Workshop.CountDesigns()
 	return page, err
+}
+
+// nowOrNext opens a class, as it runs where it has begun.
+func (d UseCases) nowOrNext(c ClassLine) (now *live.Page, next *classday.Plan, err error) {
+	if c.Begun {
+		page, err := d.load().Runs(c.ID)
+		return &page, &page.Plan, err
+	}
+	plan, err := d.Class(c.ID)
+	return nil, &plan, err
+}
+
+// AsItRuns opens a class as it runs.
+func (d UseCases) AsItRuns(id int64) (live.Page, error) {
+	if err := d.Need(actor.See); err != nil {
+		return live.Page{}, err
+	}
+	return d.load().Runs(id)
 }

@@ -162,6 +162,8 @@ type Line struct {
 	ProjectName        string
 	Students, Machines int
 	OffAt              *time.Time
+	// Begun tells that it was started.
+	Begun bool
 }
 
 // WindowMinutes is how long the class has.

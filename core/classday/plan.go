@@ -36,6 +36,8 @@ type Plan struct {
 	// SaidCents and SaidFeeCents are what was said of the class's cost before,
 	// nil while nobody asked.
 	SaidCents, SaidFeeCents *float64
+	// Begun tells that the class has begun: the plan stands.
+	Begun bool
 	// Spools is how many machines sew a thread at once.
 	Spools map[supply.Key]int
 }

@@ -1,6 +1,7 @@
 package live
 
 import (
+	"math"
 	"time"
 
 	"chalkstep/core/say"
@@ -18,4 +19,43 @@ type Page struct {
 	Offers []Offer
 	// Why says what is in the way of running it now, silent when nothing is.
 	Why say.Text
+}
+
+// Outcome says when all are done as it goes now, or why somebody cannot go on: the same wherever it is
+// told.
+func (p Page) Outcome() say.Text {
+	f, ends := p.Forecast, p.Plan.Class.EndsAt
+	late := f.Late(p.State)
+	switch {
+	case len(f.Stuck) > 0:
+		var names say.List
+		for _, one := range f.Stuck {
+			names = append(names, say.Name(one.Name))
+		}
+		return say.T("%s cannot go on.", names)
+	case len(f.Ends) == 0:
+		return say.T("Nobody is here any more.")
+	case !p.Left:
+		return say.T("Everyone who is here is done.")
+	case len(late) > 0:
+		return say.T("%s will not finish by %s: the last is done at %s.", namesOf(late), say.Clock(ends), say.Clock(f.Finish))
+	}
+	return say.T("Everyone finishes by %s, %s to spare.", say.Clock(f.Finish),
+		say.Minutes(math.Floor(max(0, ends.Sub(f.Finish).Minutes()))))
+}
+
+// Band says by when nine of ten such days are done, silent where it adds nothing.
+func (p Page) Band() say.Text {
+	if !p.Left || len(p.Forecast.Stuck) > 0 || p.Forecast.Latest.Sub(p.Forecast.Finish) < 2*time.Minute {
+		return say.Text{}
+	}
+	return say.T("Nine such days of ten are done by %s.", say.Clock(p.Forecast.Latest))
+}
+
+func namesOf(some []Standing) say.List {
+	var names say.List
+	for _, at := range some {
+		names = append(names, say.Name(at.Name))
+	}
+	return names
 }

@@ -168,6 +168,8 @@ type runView struct {
 	// Stuck are those who cannot go on; Missing those who are waited for no more.
 	Stuck   []string
 	Missing string
+	// Band is by when nine of ten such days are done.
+	Band string
 	// Arranged tells that machines have their places in the room.
 	Arranged bool
 	// Book tells that times to finish are offered.
@@ -261,7 +263,7 @@ func newRunView(d app.UseCases, page classload.RunPage) runView {
 		v.Undo = &undo{press(live.Undone, page.Last.Seq, none, page.Seq), p.Say(page.Said(*page.Last))}
 	}
 	v.choices(p, page)
-	v.answer(p, page, late)
+	v.answer(p, page)
 	v.offers(p, page)
 	return v
 }
@@ -403,23 +405,9 @@ func (v *runView) choices(p ui.P, page classload.RunPage) {
 }
 
 // answer says what to do first, or when the class is done.
-func (v *runView) answer(p ui.P, page classload.RunPage, late []live.Standing) {
-	limit := p.Clock(page.Plan.Class.EndsAt)
-	var outcome string
-	switch spare := page.Plan.Class.EndsAt.Sub(page.Forecast.Finish).Minutes(); {
-	case len(page.Forecast.Stuck) > 0:
-		outcome = p.Say(say.T("%s cannot go on.", namesOf(stuck(page.Forecast))))
-	case len(page.Forecast.Ends) == 0:
-		outcome = "Nobody is here any more."
-	case !page.Left:
-		outcome = "Everyone who is here is done."
-	case len(late) > 0:
-		outcome = fmt.Sprintf("%s will not finish by %s: the last is done at %s.", p.Say(namesOf(late)), limit,
-			p.Clock(page.Forecast.Finish))
-	default:
-		outcome = fmt.Sprintf("Everyone finishes by %s, %s to spare.", p.Clock(page.Forecast.Finish),
-			p.Minutes(math.Floor(max(0, spare))))
-	}
+func (v *runView) answer(p ui.P, page classload.RunPage) {
+	outcome := p.Say(page.Outcome())
+	v.Band = p.Say(page.Band())
 	if len(page.Hands) == 0 {
 		v.Answer = outcome
 		return
@@ -431,15 +419,6 @@ func (v *runView) answer(p ui.P, page classload.RunPage, late []live.Standing) {
 	if caution := first.Reason.Caution(); !caution.Silent() {
 		v.Caution = p.Say(caution)
 	}
-}
-
-// stuck are those who cannot go on.
-func stuck(f live.Forecast) []live.Standing {
-	all := make([]live.Standing, len(f.Stuck))
-	for i, one := range f.Stuck {
-		all[i] = one.Standing
-	}
-	return all
 }
 
 func ago(p ui.P, since time.Duration) string {

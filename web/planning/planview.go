@@ -30,7 +30,9 @@ type planView struct {
 	// Finish is the figure of the answer; Spare how long before or after the
 	// end of the class.
 	Finish, Spare, Tight string
-	Wait, NotReady       string
+	// Live is when all are done as it goes, of a class that runs: the plan is what was to be then.
+	Live           string
+	Wait, NotReady string
 	// Fairness is what it costs that the plan is good for people.
 	Fairness string
 	// Loud is what is out of order, or with another class, while it runs.

@@ -200,7 +200,11 @@ func newView(p ui.P, d people.UseCases, page people.MinePage, in bookings.Bookin
 			v.Answer = fmt.Sprintf("You sit at %s at %s.", o.Steps[i].Machine, p.Clock(o.Steps[i].At))
 		}
 		if !o.Done.IsZero() {
-			v.Note += fmt.Sprintf(" You are done at %s, as planned.", p.Clock(o.Done))
+			how := "as planned"
+			if o.Runs {
+				how = "as it goes"
+			}
+			v.Note += fmt.Sprintf(" You are done at %s, %s.", p.Clock(o.Done), how)
 		}
 		v.Class, v.Kit = cv, string(o.Kit)
 	}
