@@ -10,7 +10,6 @@ import (
 	"chalkstep/core/fleet"
 	"chalkstep/core/pace"
 	"chalkstep/core/schedule"
-	"chalkstep/web/classhead"
 )
 
 // why is what a step of the plan waits for, and whether the class is as long as it is
@@ -45,7 +44,7 @@ func (w drawer) machineRow(m fleet.Machine, sits []classday.Sit, y float64) lane
 		b := bar{X: x(e.Start), Y: y, Width: x(e.End) - x(e.Start), Kind: "seat", Late: e.End > plan.Class.WorkMinutes(),
 			Critical: critical, Minute: e.Start,
 			Title: fmt.Sprintf("%s at %s: %s, %s. %s", place.Name, m.Name, w.p.Say(step.Title), w.from(e.Start, e.End), because)}
-		b.write(place.Name)
+		b.write(plan.Class.Called(place.Name))
 		row.Bars = append(row.Bars, b)
 	}
 	return row
@@ -91,7 +90,7 @@ func (w drawer) sitting(m fleet.Machine, s classday.Sit, y float64) bar {
 	b.Critical = waits || sews
 	b.Title = fmt.Sprintf("%s at %s in the %s hoop: %s, %d stops. %s", s.Place.Name, m.Name,
 		strings.ToLower(s.Seat.Hoop.Name), w.from(from, s.End), stops, because)
-	b.write(s.Place.Name)
+	b.write(plan.Class.Called(s.Place.Name))
 	for _, note := range []string{fmt.Sprintf("%d stops · %.0f min", stops, s.End-from),
 		fmt.Sprintf("%.0f min", s.End-from)} {
 		if fitted(note, b.Width-10) == note && b.Text != "" {
@@ -113,9 +112,8 @@ const (
 	initialsWidth = 24.0
 )
 
-// write puts a name into a bar, as much of it as there is room for.
+// write puts what somebody is called into a bar, as much of it as there is room for.
 func (b *bar) write(name string) {
-	name = classhead.First(name)
 	if text := fitted(name, b.Width-12); text == name {
 		b.Text = text
 		return
@@ -123,6 +121,9 @@ func (b *bar) write(name string) {
 	switch letters := []rune(name); {
 	case b.Width >= initialsWidth:
 		b.Short = string(letters[:min(2, len(letters))])
+		if at := strings.LastIndexByte(name, ' '); at > 0 { // who is told apart by more than the first name
+			b.Short = string(letters[:1]) + string([]rune(name[at+1:])[:1])
+		}
 	case b.Width >= uprightWidth:
 		b.Short, b.Upright = string(letters[:min(5, len(letters))]), true
 	}
@@ -134,7 +135,7 @@ func (w drawer) studentRow(place classday.Place, y float64) lane {
 	plan, x := w.plan, w.x
 	row := lane{Y: y, Name: fitted(place.Name, laneLeft-12)}
 	if row.Name == "" {
-		row.Name = classhead.First(place.Name)
+		row.Name = plan.Class.Called(place.Name)
 	}
 	add := func(kind string, from, to float64, title string, critical bool) {
 		row.Bars = append(row.Bars,

@@ -116,7 +116,7 @@ func (v *planView) notReady(p ui.P, plan classday.Plan) {
 		b.Practises = practisedBy(p, plan, n.Student.ID)
 		b.Early = earlyFor(p, plan, n)
 		v.Behind = append(v.Behind, b)
-		names = append(names, classhead.First(b.Name))
+		names = append(names, plan.Class.Called(b.Name))
 	}
 	switch len(names) {
 	case 0:
@@ -143,7 +143,7 @@ func (v *planView) planned(p ui.P, plan classday.Plan, now time.Time) {
 	v.Spare = p.Minutes(max(plan.SpareMinutes, -plan.SpareMinutes))
 	v.Wait = "Nobody waits."
 	if plan.Waiter != "" {
-		v.Wait = fmt.Sprintf("Longest wait %s (%s).", p.Minutes(plan.LongestWait), classhead.First(plan.Waiter))
+		v.Wait = fmt.Sprintf("Longest wait %s (%s).", p.Minutes(plan.LongestWait), plan.Class.Called(plan.Waiter))
 	}
 	v.Fairness = p.Say(plan.Fairness())
 	v.Version, v.MayPull = plan.Class.Version, !plan.Class.Over(now)
@@ -166,7 +166,7 @@ func oddsOf(p ui.P, plan classday.Plan, outlook odds.Outlook) string {
 		say.Percent(math.Floor(100*outlook.FitsShare)), say.Clock(plan.At(outlook.P90+float64(plan.Class.ClosingMinutes)))))
 	for _, risk := range outlook.Late {
 		if _, place, ok := plan.Maker(risk.Job); ok && risk.Share >= atRisk && plan.Result.Fits {
-			return says + " " + p.Say(say.T("%s is late on %s of them.", say.Name(classhead.First(place.Name)),
+			return says + " " + p.Say(say.T("%s is late on %s of them.", say.Name(plan.Class.Called(place.Name)),
 				say.Percent(math.Ceil(100*risk.Share))))
 		}
 	}
