@@ -13,6 +13,7 @@ import (
 	app "chalkstep/app/wrapup"
 	"chalkstep/core/classday"
 	"chalkstep/core/live"
+	"chalkstep/core/pace"
 	"chalkstep/core/photo"
 	"chalkstep/core/say"
 	"chalkstep/core/skill"
@@ -116,10 +117,12 @@ type wrapView struct {
 	Reserved         bool
 	Students         []outcomeLine
 	Steps            []timesLine
-	Calls            []callLine
-	Rounds           []roundLine
-	Notes            []string
-	Reaches          []classhead.Choice
+	// People are those of the columns of minutes.
+	People  []string
+	Calls   []callLine
+	Rounds  []roundLine
+	Notes   []string
+	Reaches []classhead.Choice
 }
 
 type outcomeLine struct {
@@ -146,6 +149,14 @@ type timesLine struct {
 	N                    int
 	// Slower tells that it took a quarter longer than planned, or more.
 	Slower bool
+	// Each is everybody's own, in the order of the people.
+	Each []timesCell
+}
+
+// A timesCell is how long somebody took, of how long they were to.
+type timesCell struct {
+	Real, Planned string
+	Slower        bool
 }
 
 // A callLine has the colour of the thread that broke, empty for another reason.
@@ -232,10 +243,16 @@ func newOutcomeLine(p ui.P, page app.WrapPage, o live.Outcome) outcomeLine {
 
 // times are the figures of a class that was run.
 func (v *wrapView) times(p ui.P, page app.WrapPage) {
+	for _, at := range page.Students {
+		v.People = append(v.People, page.Plan.Class.Called(at.Name))
+	}
 	for _, s := range page.Steps {
-		title := p.Say(page.TitleOf(s.Step))
-		v.Steps = append(v.Steps,
-			timesLine{title, p.Minutes(math.Round(s.Planned)), p.Minutes(math.Round(s.Real)), s.N, s.Real >= slower*s.Planned})
+		line := timesLine{Title: p.Say(page.TitleOf(s.Step)), Planned: p.Minutes(math.Round(s.Planned)),
+			Real: p.Minutes(math.Round(s.Real)), N: s.N, Slower: s.Real >= slower*s.Planned}
+		for _, at := range page.Students {
+			line.Each = append(line.Each, newTimesCell(at, s.Step))
+		}
+		v.Steps = append(v.Steps, line)
 	}
 	for _, c := range page.Report.Calls {
 		line := callLine{What: p.Say(say.T("%s × %s", say.Count(c.N), c.Reason.Text())), Where: "at the bench"}
@@ -254,4 +271,16 @@ func (v *wrapView) times(p ui.P, page app.WrapPage) {
 		v.Rounds = append(v.Rounds, roundLine{string(r.Key), string(r.On), p.Say(r.Title), p.Say(r.LookFor), r.Seen})
 	}
 	v.Notes = classhead.NoteLines(p, page.Notes)
+}
+
+// newTimesCell is how long somebody took over a step, empty where nobody knows.
+func newTimesCell(o live.Outcome, step pace.StepKey) timesCell {
+	for k, placed := range o.Steps[:o.Next] {
+		if pace.StepKey(placed.Operation) != step || !o.Real[k].Timed() {
+			continue
+		}
+		planned, real := placed.End-placed.Start, o.Real[k].Ended.Sub(o.Real[k].Begun).Minutes()
+		return timesCell{fmt.Sprintf("%.0f", real), fmt.Sprintf("%.0f", planned), real >= slower*planned}
+	}
+	return timesCell{}
 }
