@@ -143,6 +143,20 @@ func TestWhoeverLeavesFreesTheMachine(t *testing.T) {
 	assert.Contains(t, f.Ends, int64(ben))
 }
 
+// A table is done at once: everybody at the benches with what they are at, and nobody at a machine.
+func TestATableIsDoneAtOnce(t *testing.T) {
+	l := begun(t, classdaytest.Class())
+	s := l.until(t, 17, ann, pace.StepSew)
+	events := s.Written(live.Event{Kind: live.AllDone, At: l.plan.At(18)})
+	require.NotEmpty(t, events)
+	for _, e := range events {
+		assert.Equal(t, live.Done, e.Kind)
+		assert.NotEqualValues(t, ann, e.StudentID)
+		before := next(t, l.state(), e.StudentID)
+		assert.NotEqual(t, before, next(t, l.add(18, e), e.StudentID))
+	}
+}
+
 // The most urgent hand is first, and of like ones the one that has been up longest.
 func TestHandsByUrgencyAndWait(t *testing.T) {
 	l := begun(t, classdaytest.Class())

@@ -149,7 +149,9 @@ type runView struct {
 	// First are the machines with who sits down at each first, before the class begins.
 	First []tile
 	// AllHere is the press that all of the awaited came, empty where one is awaited or none.
-	AllHere  string
+	AllHere string
+	// AllDone is the press that all at the benches are done with their step, empty where one is or none.
+	AllDone  string
 	Hands    []handLine
 	Next     []string
 	Notes    []string
@@ -384,10 +386,19 @@ func firstTiles(p ui.P, page classload.RunPage) []tile {
 	return tiles
 }
 
-// awaits tells what is pressed when all come at once.
+// awaits tells what is pressed when all come, or are done at the benches, at once.
 func (v *runView) awaits() {
 	if len(v.Awaited) > 1 && v.MayPress {
 		v.AllHere = press(live.AllHere, 0, none, v.Seq)
+	}
+	atWork := 0
+	for _, t := range v.Benches {
+		if t.Press != "" {
+			atWork++
+		}
+	}
+	if atWork > 1 && v.MayPress {
+		v.AllDone = press(live.AllDone, 0, none, v.Seq)
 	}
 }
 
