@@ -9,6 +9,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"chalkstep/app/bookings"
 	applive "chalkstep/app/live"
 	"chalkstep/app/people"
 	"chalkstep/app/planning"
@@ -201,7 +202,9 @@ func TestASmallChangeOfTheRosterMovesNobodyElse(t *testing.T) {
 	require.NoError(t, err)
 	students, _, err := d.Workshop.Students("", store.Rows{Limit: 40})
 	require.NoError(t, err)
-	joins := students[slices.IndexFunc(students, func(s skill.Student) bool { return !slices.Contains(in.StudentIDs, s.ID) })]
+	joins := students[slices.IndexFunc(students, func(s skill.Student) bool {
+		return !slices.Contains(in.StudentIDs, s.ID)
+	})]
 	in.StudentIDs = append(in.StudentIDs, joins.ID)
 	_, err = d.SaveClass(in)
 	require.NoError(t, err)
@@ -212,4 +215,34 @@ func TestASmallChangeOfTheRosterMovesNobodyElse(t *testing.T) {
 	plan, err := d.Class(badges)
 	require.NoError(t, err)
 	assert.NotEmpty(t, plan.StepsOf(classday.PersonID(joins.ID)))
+}
+
+// A class that is ended frees its machines and people at once, and has them again when that is taken back,
+// unless somebody else has them meanwhile.
+func TestAClassThatEndedFreesWhatItHas(t *testing.T) {
+	d := desks(t)[store.Instructor]
+	at := func(minute float64) person { return atMinute(t, d, badges, minute) }
+	require.NoError(t, at(0).Happen(badges, applive.HappenInput{Kind: "started"}))
+	require.NoError(t, at(0).Happen(badges, applive.HappenInput{Kind: "all-here"}))
+	class, err := d.Class(badges)
+	require.NoError(t, err)
+	machine, day := class.Class.Machines[0].ID, class.Class.StartsAt.In(d.Who.Zone)
+	in := bookings.BookingInput{MachineID: machine, Student: class.Class.Places[0].Name, Accompanied: true,
+		Date: day.Format("2006-01-02"), From: day.Add(90 * time.Minute).Format("15:04"),
+		To: day.Add(2 * time.Hour).Format("15:04")}
+	assert.Error(t, at(61).Book(in), "the class has both")
+	require.NoError(t, at(60).Happen(badges, applive.HappenInput{Kind: "ended"}))
+	page, err := at(61).Run(badges)
+	require.NoError(t, err)
+	ended := page.Last.Seq
+	assert.ErrorContains(t, at(61).Happen(badges, applive.HappenInput{Kind: "here", StudentID: class.Class.Places[0].ID}),
+		"has ended")
+	require.NoError(t, at(61).Happen(badges, applive.HappenInput{Kind: "undone", Undoes: ended}))
+	assert.Error(t, at(62).Book(in), "it goes on, and has both")
+	require.NoError(t, at(63).Happen(badges, applive.HappenInput{Kind: "ended"}))
+	require.NoError(t, at(64).Book(in), "they are free")
+	page, err = at(65).Run(badges)
+	require.NoError(t, err)
+	undo := applive.HappenInput{Kind: "undone", Undoes: page.Last.Seq}
+	assert.ErrorContains(t, at(65).Happen(badges, undo), "stays ended")
 }

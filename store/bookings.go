@@ -142,10 +142,10 @@ func (w Workshop) Elsewhere(studentIDs []int64, from, to time.Time, classID int6
 		b.starts_at, b.ends_at, b.sat_at
 			FROM bookings b JOIN students s ON s.id = b.student_id JOIN machines m ON m.id = b.machine_id
 			WHERE b.workshop_id = ? AND b.student_id IN ? AND b.starts_at < ? AND b.ends_at > ?
-		UNION ALL SELECT 0, s.id, s.name, c.id, c.name, '', c.starts_at, c.ends_at, NULL
+		UNION ALL SELECT 0, s.id, s.name, c.id, c.name, '', c.starts_at, least(c.ends_at, c.free_from), NULL
 			FROM class_students cs JOIN students s ON s.id = cs.student_id JOIN classes c ON c.id = cs.class_id
 			WHERE cs.workshop_id = ? AND cs.student_id IN ? AND cs.attendance <> ? AND c.id <> ? AND c.cancelled_at IS NULL
-			AND c.starts_at < ? AND c.ends_at > ?
+			AND c.starts_at < ? AND least(c.ends_at, c.free_from) > ?
 		ORDER BY student, starts_at LIMIT ?`, w.id, studentIDs, to, from, w.id, studentIDs, classday.Absent, classID, to,
 		from, most).Scan(&rows).Error
 	all := make([]fleet.Booking, len(rows))
@@ -178,8 +178,9 @@ func (w Workshop) Instructors(from, to time.Time, classID int64) (fleet.Instruct
 		[]Role{Owner, Instructor}).Scan(&i.Staff).Error; err != nil {
 		return i, explain(doing, err)
 	}
-	err := w.db.Raw(`SELECT c.name, c.starts_at, c.ends_at, c.instructors FROM classes c
-			WHERE c.workshop_id = ? AND c.id <> ? AND c.cancelled_at IS NULL AND c.starts_at < ? AND c.ends_at > ?
+	err := w.db.Raw(`SELECT c.name, c.starts_at, least(c.ends_at, c.free_from) AS ends_at, c.instructors FROM classes c
+			WHERE c.workshop_id = ? AND c.id <> ? AND c.cancelled_at IS NULL AND c.starts_at < ?
+			AND least(c.ends_at, c.free_from) > ?
 		UNION ALL SELECT s.name, b.starts_at, b.ends_at, 1 FROM bookings b JOIN students s ON s.id = b.student_id
 			WHERE b.workshop_id = ? AND b.accompanied AND b.starts_at < ? AND b.ends_at > ?
 		ORDER BY starts_at, name LIMIT ?`, w.id, classID, to, from, w.id, to, from, most).Scan(&i.Busy).Error

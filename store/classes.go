@@ -479,7 +479,7 @@ func (w Workshop) ClassPlans(known [][]byte, now time.Time, classIDs ...int64) (
 func hoopsOfOthers(workshop, class, from, to string) string {
 	return `classes o JOIN class_hoops h ON h.class_id = o.id
 			WHERE o.workshop_id = ` + workshop + ` AND o.id <> ` + class + ` AND o.cancelled_at IS NULL AND o.starts_at < ` +
-		to + ` AND o.ends_at > ` + from
+		to + ` AND least(o.ends_at, o.free_from) > ` + from
 }
 
 // Lent is what classes other than one have of the room's hoops in a stretch of time, by

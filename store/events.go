@@ -101,8 +101,35 @@ func (w Workshop) Leave(classID int64, e live.Event, t live.Trace, byID int64) e
 			return explain("noting the care of a machine", err)
 		}
 	}
+	if !t.FreeFrom.IsZero() || e.Kind == live.Undone {
+		if err := w.freeClass(classID, e, t.FreeFrom); err != nil {
+			return err
+		}
+	}
 	if t.Observed != nil {
 		return w.Observe(e.Seq, *t.Observed)
 	}
 	return nil
+}
+
+// freeClass frees the machines and people of a class from a moment on; where its end is taken back, it
+// has them again, unless somebody else has them meanwhile.
+func (w Workshop) freeClass(classID int64, e live.Event, from time.Time) error {
+	var free *time.Time
+	if e.Kind != live.Undone {
+		free = &from
+	} else {
+		var ended bool
+		err := w.db.Raw(`SELECT EXISTS (SELECT FROM class_events
+			WHERE workshop_id = ? AND class_id = ? AND seq = ? AND kind = ?)`, w.id, classID, e.Undoes, live.Ended).Scan(&ended).Error
+		if err != nil || !ended {
+			return explain("taking back the end of a class", err)
+		}
+	}
+	err := w.db.Exec("UPDATE classes SET free_from = ? WHERE workshop_id = ? AND id = ?", free, w.id, classID).Error
+	if err == nil {
+		err = w.db.Exec(`UPDATE bookings b
+			SET ends_at = greatest(least(c.ends_at, c.free_from), b.starts_at + interval '1 minute') FROM classes c WHERE c.id = b.class_id AND b.workshop_id = ? AND c.id = ?`, w.id, classID).Error
+	}
+	return explain("freeing what a class has", err)
 }

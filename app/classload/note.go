@@ -1,6 +1,7 @@
 package classload
 
 import (
+	"errors"
 	"fmt"
 
 	"chalkstep/app/form"
@@ -42,5 +43,9 @@ func (d Loader) write(n *Log, e live.Event) error {
 	}
 	n.Events = append(n.Events, e)
 	n.Page = d.RunPageOf(n.Plan, n.Events)
-	return d.Workshop.Leave(n.Plan.Class.ID, e, n.Page.Leaves(e), d.Who.AccountID)
+	err := d.Workshop.Leave(n.Plan.Class.ID, e, n.Page.Leaves(e), d.Who.AccountID)
+	if errors.Is(err, store.ErrOverlap) || errors.Is(err, store.ErrElsewhere) {
+		return form.Problems{"": "Somebody else has a machine or a student of the class meanwhile, so it stays ended."}
+	}
+	return err
 }

@@ -56,6 +56,9 @@ func (d UseCases) happen(classID int64, in HappenInput) error {
 	}
 	noted, err := d.load().Note(n, e)
 	if err == nil && !noted {
+		if !n.Page.EndedAt.IsZero() && e.Kind != live.Undone {
+			return form.Problems{"": "The class has ended: take that back first, with the last entry."}
+		}
 		return form.Problems{"": d.Say(e.Kind.Refused())}
 	}
 	return err

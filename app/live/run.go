@@ -12,7 +12,9 @@ func (d UseCases) Run(classID int64) (classload.RunPage, error) {
 		return classload.RunPage{}, err
 	}
 	page, err := d.load().Runs(classID)
-	if err != nil || !page.Left || len(page.Forecast.Late(page.State)) == 0 && len(page.Forecast.Stuck) == 0 {
+	_, ended := page.Ended()
+	wanted := len(page.Forecast.Late(page.State)) > 0 || len(page.Forecast.Stuck) > 0
+	if err != nil || ended || !wanted {
 		return page, err
 	}
 	if d.Who.Revision == 0 { // what it follows from is not known

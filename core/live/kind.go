@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"fmt"
 	"slices"
+	"time"
 
 	"chalkstep/core/fleet/care"
 	"chalkstep/core/pace"
@@ -190,6 +191,8 @@ type Trace struct {
 	// CaredID is the machine to which Care was done, 0 for none.
 	CaredID int64
 	Care    care.Kind
+	// FreeFrom is from when the machines and people of the class are free, zero where they are not.
+	FreeFrom time.Time
 }
 
 // Leaves are the rows that an event leaves behind that was just written down.

@@ -26,7 +26,10 @@ type Page struct {
 func (p Page) Outcome() say.Text {
 	f, ends := p.Forecast, p.Plan.Class.EndsAt
 	late := f.Late(p.State)
+	at, ended := p.Ended()
 	switch {
+	case ended:
+		return say.T("It ended at %s.", say.Clock(at))
 	case len(f.Stuck) > 0:
 		var names say.List
 		for _, one := range f.Stuck {

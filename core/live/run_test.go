@@ -157,6 +157,37 @@ func TestATableIsDoneAtOnce(t *testing.T) {
 	}
 }
 
+// A class that was ended takes notes, and nothing else until that is taken back; what a phone kept from
+// before still counts.
+func TestAClassThatEndedTakesNotesAlone(t *testing.T) {
+	l := begun(t, classdaytest.Class())
+	first := next(t, l.state(), ann)
+	s := l.add(30, live.Event{Kind: live.Ended})
+	done := live.Event{Kind: live.Done, StudentID: ann, Step: first}
+	for minute, fits := range map[float64]bool{29: true, 31: false} {
+		done.At = l.plan.At(minute)
+		assert.Equal(t, fits, s.Accepts(done), "at %v", minute)
+	}
+	assert.False(t, s.Accepts(live.Event{Kind: live.Ended, At: l.plan.At(31)}), "once")
+	assert.True(t, s.Accepts(live.Event{Kind: live.Noted, At: l.plan.At(31), Text: "the iron is off"}))
+	page := live.Page{State: s, Now: l.plan.At(40)}
+	at, ended := page.Ended()
+	assert.True(t, ended)
+	assert.Equal(t, l.plan.At(30), at)
+	assert.Equal(t, "It ended at 10:30.", page.Outcome().String())
+	s = l.add(32, live.Event{Kind: live.Undone, Undoes: s.Last.Seq})
+	done.At = l.plan.At(33)
+	assert.True(t, s.Accepts(done), "it goes on")
+
+	// By itself it ends an hour after its time.
+	page = live.Page{State: s, Now: l.plan.Class.EndsAt.Add(59 * time.Minute)}
+	_, ended = page.Ended()
+	assert.False(t, ended)
+	page.Now = l.plan.Class.EndsAt.Add(time.Hour)
+	_, ended = page.Ended()
+	assert.True(t, ended)
+}
+
 // The most urgent hand is first, and of like ones the one that has been up longest.
 func TestHandsByUrgencyAndWait(t *testing.T) {
 	l := begun(t, classdaytest.Class())

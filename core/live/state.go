@@ -18,6 +18,8 @@ type State struct {
 	Plan classday.Plan
 	// StartedAt is when the class began, zero before.
 	StartedAt time.Time
+	// EndedAt is when somebody ended it, zero before.
+	EndedAt time.Time
 	// Standings are where everybody of the plan is, by name.
 	Standings []Standing
 	// Hands that are up, the most urgent first, and of those the one that waits longest.
@@ -263,6 +265,9 @@ func (s State) indexOf(studentID int64) int {
 func (s *State) apply(e Event) bool {
 	is := kinds[e.Kind]
 	if e.Kind != Started && !s.Running() {
+		return false
+	}
+	if e.Kind != Noted && !s.EndedAt.IsZero() && !e.At.Before(s.EndedAt) {
 		return false
 	}
 	s.tick(e.At)

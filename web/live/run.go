@@ -170,6 +170,9 @@ type runView struct {
 	// Stuck are those who cannot go on; Missing those who are waited for no more.
 	Stuck   []string
 	Missing string
+	// End is the press that ends the class, empty where it has ended; Ended that it has.
+	End   string
+	Ended bool
 	// Band is by when nine of ten such days are done.
 	Band string
 	// Arranged tells that machines have their places in the room.
@@ -263,6 +266,9 @@ func newRunView(d app.UseCases, page classload.RunPage) runView {
 	v.Notes = classhead.NoteLines(p, page.Notes)
 	if page.Last != nil && v.MayPress {
 		v.Undo = &undo{press(live.Undone, page.Last.Seq, none, page.Seq), p.Say(page.Said(*page.Last))}
+	}
+	if _, v.Ended = page.Ended(); !v.Ended && v.MayPress {
+		v.End = press(live.Ended, 0, none, page.Seq)
 	}
 	v.choices(p, page)
 	v.answer(p, page)
