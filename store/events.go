@@ -121,7 +121,8 @@ func (w Workshop) freeClass(classID int64, e live.Event, from time.Time) error {
 	} else {
 		var ended bool
 		err := w.db.Raw(`SELECT EXISTS (SELECT FROM class_events
-			WHERE workshop_id = ? AND class_id = ? AND seq = ? AND kind = ?)`, w.id, classID, e.Undoes, live.Ended).Scan(&ended).Error
+			WHERE workshop_id = ? AND class_id = ? AND seq = ? AND kind = ?)`,
+			w.id, classID, e.Undoes, live.Ended).Scan(&ended).Error
 		if err != nil || !ended {
 			return explain("taking back the end of a class", err)
 		}
@@ -129,7 +130,8 @@ func (w Workshop) freeClass(classID int64, e live.Event, from time.Time) error {
 	err := w.db.Exec("UPDATE classes SET free_from = ? WHERE workshop_id = ? AND id = ?", free, w.id, classID).Error
 	if err == nil {
 		err = w.db.Exec(`UPDATE bookings b
-			SET ends_at = greatest(least(c.ends_at, c.free_from), b.starts_at + interval '1 minute') FROM classes c WHERE c.id = b.class_id AND b.workshop_id = ? AND c.id = ?`, w.id, classID).Error
+			SET ends_at = greatest(least(c.ends_at, c.free_from), b.starts_at + interval '1 minute')
+			FROM classes c WHERE c.id = b.class_id AND b.workshop_id = ? AND c.id = ?`, w.id, classID).Error
 	}
 	return explain("freeing what a class has", err)
 }
