@@ -54,7 +54,9 @@ func (d Loader) workedOut(classID int64) (RunPage, error) {
 		return page, nil
 	}
 	page.Forecast = page.State.Forecast(page.Now)
-	page.Left = len(page.Forecast.Steps) > 0 || len(page.Forecast.Stuck) > 0
+	if page.Left = len(page.Forecast.Steps) > 0 || len(page.Forecast.Stuck) > 0; page.Left {
+		page.Early, page.Latest = page.State.Band(page.Now)
+	}
 	return page, nil
 }
 

@@ -18,9 +18,8 @@ type Forecast struct {
 	Steps []schedule.Assignment
 	// Ends are when everybody is done, by student; those who left are not in it.
 	Ends map[int64]time.Time
-	// Finish is when the last is done, with what is done together at the end; Early and Late are
-	// when one day of ten and nine of ten are done.
-	Finish, Early, Latest time.Time
+	// Finish is when the last is done, with what is done together at the end.
+	Finish time.Time
 	// Stuck are those who cannot go on, and Missing those who are waited for no more.
 	Stuck   []Stuck
 	Missing []Standing
@@ -44,16 +43,6 @@ func (s State) Forecast(now time.Time) Forecast { return s.ForecastAt(now, s.Pac
 
 // ForecastAt is a forecast at paces that are known.
 func (s State) ForecastAt(now time.Time, paces Paces) Forecast {
-	f := s.forecast(now, paces)
-	if len(f.Steps) > 0 {
-		f.Early, f.Latest = s.band(now, paces)
-	} else {
-		f.Early, f.Latest = f.Finish, f.Finish
-	}
-	return f
-}
-
-func (s State) forecast(now time.Time, paces Paces) Forecast {
 	f := Forecast{Ends: map[int64]time.Time{}}
 	g := s.newPlay(now, paces)
 	g.run()
@@ -87,11 +76,11 @@ func (s State) forecast(now time.Time, paces Paces) Forecast {
 	return f
 }
 
-// band is when one day of ten and nine of ten are done: days on which nothing takes quite as long as
+// Band is when one day of ten and nine of ten are done: days on which nothing takes quite as long as
 // it is expected to. It narrows as the day goes on.
-func (s State) band(now time.Time, paces Paces) (early, late time.Time) {
+func (s State) Band(now time.Time) (early, late time.Time) {
 	var ends []float64
-	plain := s.newPlay(now, paces)
+	plain := s.newPlay(now, s.Paces(now))
 	for day := range uint64(bandDays) {
 		rng := rand.New(rand.NewPCG(9, day))
 		g := plain.copied()

@@ -127,7 +127,7 @@ func (s State) rearranged(now time.Time, f Forecast) (Offer, bool) {
 
 // arranged is what a state comes to.
 func (s State) arranged(now time.Time, paces Paces, stranded map[int64]bool, moves ...Event) arrangement {
-	a := arrangement{state: s, moves: moves, forecast: s.forecast(now, paces)}
+	a := arrangement{state: s, moves: moves, forecast: s.ForecastAt(now, paces)}
 	a.cost = a.forecast.Finish.Sub(now).Minutes() + stuckCosts*float64(len(a.forecast.Stuck))
 	limit := s.Plan.Class.EndsAt.Add(-time.Duration(s.Plan.Class.ClosingMinutes) * time.Minute)
 	for _, end := range a.forecast.Ends {
@@ -192,7 +192,7 @@ func (s State) oneMore(now time.Time, f Forecast, late int) (Offer, bool) {
 			p.Count++
 		}
 	}
-	g := other.forecast(now, s.Paces(now))
+	g := other.ForecastAt(now, s.Paces(now))
 	if f.Finish.Sub(g.Finish).Minutes() < leastSooner || len(g.Stuck) > len(f.Stuck) {
 		return Offer{}, false
 	}

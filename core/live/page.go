@@ -15,6 +15,8 @@ type Page struct {
 	// Forecast of what is left; nothing is left where Left is false.
 	Forecast Forecast
 	Left     bool
+	// Early and Latest are when one such day of ten and nine of ten are done.
+	Early, Latest time.Time
 	// Offers are what would help those who will not finish in time.
 	Offers []Offer
 	// Why says what is in the way of running it now, silent when nothing is.
@@ -47,12 +49,12 @@ func (p Page) Outcome() say.Text {
 		say.Minutes(math.Floor(max(0, ends.Sub(f.Finish).Minutes()))))
 }
 
-// Band says by when nine of ten such days are done, silent where it adds nothing.
-func (p Page) Band() say.Text {
-	if !p.Left || len(p.Forecast.Stuck) > 0 || p.Forecast.Latest.Sub(p.Forecast.Finish) < 2*time.Minute {
+// NineOfTen says by when nine of ten such days are done, silent where it adds nothing.
+func (p Page) NineOfTen() say.Text {
+	if !p.Left || len(p.Forecast.Stuck) > 0 || p.Latest.Sub(p.Forecast.Finish) < 2*time.Minute {
 		return say.Text{}
 	}
-	return say.T("Nine such days of ten are done by %s.", say.Clock(p.Forecast.Latest))
+	return say.T("Nine such days of ten are done by %s.", say.Clock(p.Latest))
 }
 
 func namesOf(some []Standing) say.List {

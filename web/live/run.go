@@ -424,7 +424,7 @@ func (v *runView) choices(p ui.P, page classload.RunPage) {
 // answer says what to do first, or when the class is done.
 func (v *runView) answer(p ui.P, page classload.RunPage) {
 	outcome := p.Say(page.Outcome())
-	v.Band = p.Say(page.Band())
+	v.Band = p.Say(page.NineOfTen())
 	if len(page.Hands) == 0 {
 		v.Answer = outcome
 		return
