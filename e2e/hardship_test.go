@@ -74,7 +74,7 @@ func TestTheDatabaseIsSlow(t *testing.T) {
 	c := signedInAs(t, base, store.Instructor)
 	token := c.token(t, "/students")
 	slow.Store(true)
-	status, page := c.ask(t, "/classes/2/run")
+	status, page := c.ask(t, "/classes/3")
 	assert.Equal(t, http.StatusServiceUnavailable, status)
 	assert.Regexp(t, "^(That took too long and was given up|The database does not answer just now)", answerOf(page))
 	status, page = c.post(t, "/students", url.Values{"_csrf": {token}, "name": {"Nell Starling"}})

@@ -30,7 +30,7 @@ func TestAStudentOnTheirOwnPhone(t *testing.T) {
 	phone.accessible("the door of a student")
 	phone.write("#pin", "4711")
 	phone.enter("form button.main")
-	phone.sees("h1", "You sit at ")
+	phone.sees("h1", "You are done at ") // she has sewn already
 	phone.sees(".own", "Your kit:")
 	phone.accessible("the own page of a student")
 	phone.dark(true)

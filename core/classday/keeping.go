@@ -13,19 +13,22 @@ import (
 // where they are.
 const mostOthers = 0.4
 
-// A Print tells whether the day a plan was made for is another one now: of its room and hands, and
-// of everybody's steps.
+// A Print tells whether the day a plan was made for is another one now: of its room and hands, of
+// everybody's steps, and from when they are ready.
 type Print struct {
-	Room string
-	Jobs map[string]string
+	Room  string
+	Jobs  map[string]string
+	Ready map[string]float64
 }
 
 // Print of the day.
 func (d Day) Print() Print {
 	room := d.Problem
 	room.Jobs = nil
-	p := Print{Room: printOf(room), Jobs: map[string]string{}}
+	p := Print{Room: printOf(room), Jobs: map[string]string{}, Ready: map[string]float64{}}
 	for _, job := range d.Problem.Jobs {
+		p.Ready[job.ID] = job.Ready
+		job.Ready = 0
 		p.Jobs[job.ID] = printOf(job)
 	}
 	return p
@@ -41,8 +44,8 @@ func printOf(what any) string {
 }
 
 // Keeping is the problem of the day with everybody at the machine, with the hoop and at the time of an
-// earlier plan who has the same steps as then. ok is false where more than the roster changed, or much
-// of it.
+// earlier plan who is ready as then. ok is false where more has changed than who comes and when, as what
+// somebody does, or much of that.
 func (d Day) Keeping(was schedule.Plan, print Print) (p schedule.Problem, ok bool) {
 	now := d.Print()
 	if now.Room == "" || now.Room != print.Room || len(now.Jobs) == 0 {
@@ -51,7 +54,11 @@ func (d Day) Keeping(was schedule.Plan, print Print) (p schedule.Problem, ok boo
 	same := map[string]bool{}
 	others := 0
 	for id, job := range now.Jobs {
-		if same[id] = job != "" && print.Jobs[id] == job; !same[id] {
+		was, there := print.Jobs[id]
+		if there && (job == "" || was != job) {
+			return p, false
+		}
+		if same[id] = there && print.Ready[id] == now.Ready[id]; !same[id] {
 			others++
 		}
 	}

@@ -198,6 +198,8 @@ func newView(p ui.P, d people.UseCases, page people.MinePage, in bookings.Bookin
 		}
 		if i := slices.IndexFunc(o.Steps, func(s people.OwnStep) bool { return s.Machine != "" }); i >= 0 {
 			v.Answer = fmt.Sprintf("You sit at %s at %s.", o.Steps[i].Machine, p.Clock(o.Steps[i].At))
+		} else if o.Runs && !o.Done.IsZero() {
+			v.Answer = fmt.Sprintf("You are done at %s.", p.Clock(o.Done))
 		}
 		if !o.Done.IsZero() {
 			how := "as planned"
