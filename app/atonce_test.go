@@ -134,7 +134,7 @@ func TestSixAtOnce(t *testing.T) {
 				var problems form.Problems
 				var conflict form.Conflict
 				assert.True(t, errors.As(err, &problems) || errors.As(err, &conflict) || errors.Is(err, store.ErrNotFound),
-					"the others are told: %v", err)
+					"the others get a reason: %v", err)
 			}
 			assert.Equal(t, c.done, done)
 		})

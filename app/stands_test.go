@@ -141,11 +141,7 @@ func TestTheRosterOfABegunClass(t *testing.T) {
 
 	form, err := at(3).ClassInput(badges)
 	require.NoError(t, err)
-	students, _, err := d.Workshop.Students("", store.Rows{Limit: 40})
-	require.NoError(t, err)
-	joins := students[slices.IndexFunc(students, func(s skill.Student) bool {
-		return !slices.Contains(form.StudentIDs, s.ID)
-	})]
+	joins := somebodyElse(t, d, form.StudentIDs)
 	form.StudentIDs = append(form.StudentIDs, joins.ID)
 	_, err = at(3).SaveClass(form)
 	require.NoError(t, err)
@@ -200,11 +196,7 @@ func TestASmallChangeOfTheRosterMovesNobodyElse(t *testing.T) {
 	}
 	in, err := d.ClassInput(badges)
 	require.NoError(t, err)
-	students, _, err := d.Workshop.Students("", store.Rows{Limit: 40})
-	require.NoError(t, err)
-	joins := students[slices.IndexFunc(students, func(s skill.Student) bool {
-		return !slices.Contains(in.StudentIDs, s.ID)
-	})]
+	joins := somebodyElse(t, d, in.StudentIDs)
 	in.StudentIDs = append(in.StudentIDs, joins.ID)
 	_, err = d.SaveClass(in)
 	require.NoError(t, err)
@@ -245,4 +237,14 @@ func TestAClassThatEndedFreesWhatItHas(t *testing.T) {
 	require.NoError(t, err)
 	undo := applive.HappenInput{Kind: "undone", Undoes: page.Last.Seq}
 	assert.ErrorContains(t, at(65).Happen(badges, undo), "stays ended")
+}
+
+// somebodyElse is a student who is none of some.
+func somebodyElse(t *testing.T, d person, ids []int64) skill.Student {
+	t.Helper()
+	students, _, err := d.Workshop.Students("", store.Rows{Limit: 40})
+	require.NoError(t, err)
+	i := slices.IndexFunc(students, func(s skill.Student) bool { return !slices.Contains(ids, s.ID) })
+	require.GreaterOrEqual(t, i, 0)
+	return students[i]
 }

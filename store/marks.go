@@ -4,11 +4,11 @@ import (
 	"slices"
 	"time"
 
-	"chalkstep/core/photo"
-	"chalkstep/core/skill"
-
 	"gorm.io/gorm"
 	"gorm.io/gorm/clause"
+
+	"chalkstep/core/photo"
+	"chalkstep/core/skill"
 )
 
 // A markRow says how a student did a step of the ladder.

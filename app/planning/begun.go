@@ -9,7 +9,7 @@ import (
 	"chalkstep/core/live"
 )
 
-// theyStand says why the plan of a class that has begun is not made anew.
+// theyStand is why the plan of a class cannot be changed once the class has begun.
 const theyStand = "The class has begun, so its plan stands. Note on its board who comes late, leaves or sits " +
 	"elsewhere, and which machine is out of order."
 
@@ -55,9 +55,7 @@ func (d UseCases) saveBegun(w wish) (int64, error) {
 // joins are those a wish adds to the class as it was; same is false where it changes more than that
 // and the name.
 func (w wish) joins() (ids []int64, same bool) {
-	was, now := w.was, w.Class
-	was.Name, now.Name = "", ""
-	was.Version, now.Version = 0, 0
+	was := w.was
 	var students, machines []int64
 	for _, p := range was.Places {
 		students = append(students, p.ID)
@@ -74,7 +72,7 @@ func (w wish) joins() (ids []int64, same bool) {
 		return !slices.ContainsFunc(of, func(id int64) bool { return !slices.Contains(in, id) })
 	}
 	same = w.makes == was.Project.At() && all(students, w.studentIDs) && all(machines, w.machines) &&
-		all(w.machines, machines) && sameDay(was, now)
+		all(w.machines, machines) && sameDay(was, w.Class)
 	return ids, same
 }
 

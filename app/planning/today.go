@@ -13,7 +13,7 @@ import (
 type TodayPage struct {
 	// Next is the next class that is not over, opened; nil when there is none.
 	Next *classday.Plan
-	// Now is the next class while it runs; nil for one that is to come.
+	// Now is set if the next class has begun.
 	Now      *live.Page
 	Bookings []fleet.Booking
 	// MoreBookings there are today beyond those shown.

@@ -171,7 +171,7 @@ func (s State) sittings(placed []schedule.Assignment, station string) []Sitting 
 			continue
 		}
 		seen = append(seen, s.Standings[i].StudentID)
-		all = append(all, Sitting{s.Standings[i], s.timeOf(math.Round(step.Start))})
+		all = append(all, Sitting{s.Standings[i], s.Plan.At(step.Start)})
 	}
 	return all
 }

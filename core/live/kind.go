@@ -15,7 +15,9 @@ import (
 type Kind string
 
 // Fields are what an event of a kind says beside when it happened.
-type Fields struct{ Student, MaybeStudent, Machine, Step, Stop, Reason, Until, Text, Speed, Undoes bool }
+type Fields struct {
+	Student, MaybeStudent, Machine, Step, Stop, Reason, Until, Text, Speed, Undoes, Moves bool
+}
 
 // A Phone is which of the phones beside machines may say something.
 type Phone int

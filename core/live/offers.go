@@ -1,7 +1,6 @@
 package live
 
 import (
-	"cmp"
 	"fmt"
 	"maps"
 	"slices"
@@ -70,7 +69,7 @@ func (s State) Offers(now time.Time, f Forecast) []Offer {
 		return nil
 	}
 	var offers []Offer
-	if o, helps := s.rearranged(now, f); helps && !s.Declined[o.Key()] {
+	if o, helps := s.rearranged(now); helps && !s.Declined[o.Key()] {
 		offers = append(offers, o)
 	}
 	if len(late) > 0 {
@@ -90,7 +89,7 @@ type arrangement struct {
 }
 
 // rearranged looks for the fewest who sit elsewhere, so that all go on and finish in time.
-func (s State) rearranged(now time.Time, f Forecast) (Offer, bool) {
+func (s State) rearranged(now time.Time) (Offer, bool) {
 	paces := s.Paces(now)
 	stranded := map[int64]bool{}
 	for _, at := range s.Stranded() {
@@ -122,7 +121,7 @@ func (s State) rearranged(now time.Time, f Forecast) (Offer, bool) {
 		}
 		best = next
 	}
-	return s.offered(f, base, best)
+	return s.offered(base, best)
 }
 
 // arranged is what a state comes to.
@@ -144,7 +143,8 @@ func (s State) arranged(now time.Time, paces Paces, stranded map[int64]bool, mov
 }
 
 // offered is an arrangement as an offer; helps is false where it is none.
-func (s State) offered(f Forecast, base, best arrangement) (o Offer, helps bool) {
+func (s State) offered(base, best arrangement) (o Offer, helps bool) {
+	f := base.forecast
 	late, stuck := len(best.forecast.Late(best.state)), len(best.forecast.Stuck)
 	switch {
 	case len(best.moves) == 0:
@@ -154,7 +154,7 @@ func (s State) offered(f Forecast, base, best arrangement) (o Offer, helps bool)
 		return o, false
 	}
 	o = Offer{Done: best.forecast.Finish, Late: late, Stuck: stuck}
-	if len(base.forecast.Stuck) == 0 {
+	if len(f.Stuck) == 0 {
 		o.Was = f.Finish
 	}
 	last := map[int64]Event{}
@@ -205,9 +205,4 @@ func (s State) copied() State {
 	s.Standings, s.Hands, s.Calls, s.Out, s.Declined = slices.Clone(s.Standings), slices.Clone(s.Hands),
 		slices.Clone(s.Calls), maps.Clone(s.Out), maps.Clone(s.Declined)
 	return s
-}
-
-// byName orders standings.
-func byName(a, b Standing) int {
-	return cmp.Or(cmp.Compare(a.Name, b.Name), cmp.Compare(a.StudentID, b.StudentID))
 }

@@ -43,7 +43,7 @@ func (p Page) Outcome() say.Text {
 	case !p.Left:
 		return say.T("Everyone who is here is done.")
 	case len(late) > 0:
-		return say.T("%s will not finish by %s: the last is done at %s.", namesOf(late), say.Clock(ends), say.Clock(f.Finish))
+		return say.T("%s will not finish by %s: the last is done at %s.", Names(late), say.Clock(ends), say.Clock(f.Finish))
 	}
 	return say.T("Everyone finishes by %s, %s to spare.", say.Clock(f.Finish),
 		say.Minutes(math.Floor(max(0, ends.Sub(f.Finish).Minutes()))))
@@ -57,7 +57,8 @@ func (p Page) NineOfTen() say.Text {
 	return say.T("Nine such days of ten are done by %s.", say.Clock(p.Latest))
 }
 
-func namesOf(some []Standing) say.List {
+// Names are those of some, for a sentence.
+func Names(some []Standing) say.List {
 	var names say.List
 	for _, at := range some {
 		names = append(names, say.Name(at.Name))

@@ -6,6 +6,7 @@ import "chalkstep/core/say"
 const Rearranged Kind = "rearranged"
 
 var _ = declare(Rearranged, declaration{
+	has:     Fields{Moves: true},
 	refused: say.T("Something happened since that was offered: look at the board again."),
 	stands: func(s State, e Event) []Event {
 		var all []Event

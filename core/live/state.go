@@ -518,3 +518,8 @@ func (at Standing) hoops(p schedule.Problem) []string {
 	}
 	return have
 }
+
+// byName orders standings.
+func byName(a, b Standing) int {
+	return cmp.Or(cmp.Compare(a.Name, b.Name), cmp.Compare(a.StudentID, b.StudentID))
+}

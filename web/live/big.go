@@ -33,7 +33,6 @@ type bigView struct {
 
 type bigMachine struct {
 	Name, Who string
-	Out       bool
 	Next      []string
 }
 
@@ -55,7 +54,7 @@ func newBigView(d app.UseCases, page classload.RunPage) bigView {
 			big.Who, seated[at.StudentID] = at.Name, true
 		}
 		if !page.Out[classday.StationID(m.ID)].IsZero() {
-			big.Out, big.Who = true, "out of order"
+			big.Who = "out of order"
 		}
 		sittings := page.Forecast.Sittings(page.State, classday.StationID(m.ID))
 		for _, next := range sittings[:min(len(sittings), mostNext)] {

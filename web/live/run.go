@@ -107,7 +107,7 @@ func pressed(text string) (in app.HappenInput, ok bool) {
 	in.Kind = parts[0]
 	number, detail := ui.Number(parts[1]), parts[2]
 	switch has := live.Kind(in.Kind).Has(); {
-	case in.Kind == string(live.Rearranged):
+	case has.Moves:
 		in.Offer = detail
 	case has.Text:
 		in.Text = detail
@@ -282,7 +282,7 @@ func (v *runView) offers(p ui.P, page classload.RunPage) {
 		v.Stuck = append(v.Stuck, p.Say(one.Why))
 	}
 	if len(page.Forecast.Missing) > 0 {
-		v.Missing = p.Say(say.T("Not waited for any more: %s.", namesOf(page.Forecast.Missing)))
+		v.Missing = p.Say(say.T("Not waited for any more: %s.", live.Names(page.Forecast.Missing)))
 	}
 	for _, o := range page.Offers {
 		then := "then everyone finishes in time"
@@ -313,15 +313,6 @@ func (v *runView) offers(p ui.P, page classload.RunPage) {
 			press(live.Declined, 0, o.Key(), page.Seq), p.Say(say.T("%s: %s, %s", moves, gain, then))})
 	}
 	v.Book = len(page.Forecast.Late(page.State)) > 0
-}
-
-// namesOf are the names of some.
-func namesOf(some []live.Standing) say.List {
-	names := make([]say.Text, len(some))
-	for i, at := range some {
-		names[i] = say.Name(at.Name)
-	}
-	return say.Listed(names)
 }
 
 // press is what a button says when it is pressed.
