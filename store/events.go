@@ -26,13 +26,14 @@ type classEventRow struct {
 	Undoes     *int64
 	StationID  int64
 	Sender     string
+	PartOf     int64
 	SaidBy     int64
 }
 
 func (r classEventRow) event(by string) live.Event {
 	e := live.Event{Seq: r.Seq, Kind: r.Kind, At: r.HappenedAt, NotedAt: r.NotedAt, StudentID: r.StudentID,
 		MachineID: r.MachineID, Step: r.Step, Stop: r.Stop, Reason: r.Reason, Text: r.Note, Speed: r.Speed,
-		StationID: r.StationID, Sender: r.Sender, By: by}
+		StationID: r.StationID, Sender: r.Sender, PartOf: r.PartOf, By: by}
 	if r.Until != nil {
 		e.Until = *r.Until
 	}
@@ -71,7 +72,7 @@ func (w Workshop) AddEvent(classID int64, e live.Event, byID int64) error {
 	row := classEventRow{
 		ClassID: classID, Seq: e.Seq, Kind: e.Kind, HappenedAt: e.At, NotedAt: e.NotedAt, StudentID: e.StudentID,
 		MachineID: e.MachineID, Step: e.Step, Stop: e.Stop, Reason: e.Reason,
-		Note: e.Text, Speed: e.Speed, StationID: e.StationID, Sender: e.Sender, SaidBy: byID,
+		Note: e.Text, Speed: e.Speed, StationID: e.StationID, Sender: e.Sender, PartOf: e.PartOf, SaidBy: byID,
 	}
 	if row.NotedAt.IsZero() {
 		row.NotedAt = e.At

@@ -22,8 +22,8 @@ var _ = declare(Done, declaration{
 
 // goOn has somebody go on to their next step.
 func (s *State) goOn(at *Standing, e Event, skipped bool) bool {
-	if !at.isAt(e.Step) {
-		return false
+	if step, _ := at.Step(); !at.isAt(e.Step) || step.Machine != "" && !at.Begun {
+		return false // nobody is done at a machine that they do not have
 	}
 	real := Real{Begun: e.At, Ended: e.At, Skipped: skipped}
 	if at.Begun && !skipped && !at.resumed {

@@ -38,6 +38,8 @@ type Event struct {
 	Speed float64
 	// Undoes is the Seq of the event that is taken back.
 	Undoes int64
+	// PartOf is the Seq of the first event that was noted by the same press, 0 for one noted alone.
+	PartOf int64
 	// Sender is what whoever sent it calls it, so that it counts once; StationID the
 	// machine whose phone sent it, 0 for none.
 	Sender    string

@@ -63,7 +63,7 @@ func (s State) newcomer(e Event) (at Standing, ok bool) {
 		minute = step.End
 		at.Steps = append(at.Steps, step)
 	}
-	at.inHoop = inHoop(w, at.Steps)
+	at.inHoop, at.goesOn = inHoop(w, at.Steps), goesOn(w, at.Steps)
 	return at, len(at.Steps) > 0
 }
 

@@ -134,7 +134,7 @@ var fields = []field{
 func (e Event) Plain() Event {
 	has := e.Kind.Has()
 	plain := Event{Seq: e.Seq, Kind: e.Kind, At: e.At, NotedAt: e.NotedAt, Sender: e.Sender, StationID: e.StationID,
-		By: e.By}
+		PartOf: e.PartOf, By: e.By}
 	if has.Student || has.MaybeStudent {
 		plain.StudentID = e.StudentID
 	}
@@ -168,12 +168,45 @@ func (e Event) Check() error {
 // says, or those it stands for; none where it does not fit.
 func (s State) Written(e Event) []Event {
 	if stands := kinds[e.Kind].stands; stands != nil {
-		return stands(s, e)
+		return s.atOnce(stands(s, e))
 	}
 	if !s.Accepts(e) {
 		return nil
 	}
-	return []Event{e.Plain()}
+	plain := e.Plain()
+	if e.Kind != Undone {
+		return []Event{plain}
+	}
+	var all []Event
+	for _, seq := range slices.Backward(s.AtOnce) {
+		plain.Undoes = seq
+		all = append(all, plain)
+	}
+	return s.atOnce(all)
+}
+
+// atOnce are events that one press stands for.
+func (s State) atOnce(all []Event) []Event {
+	for i := range all {
+		if len(all) > 1 {
+			all[i].PartOf = s.Seq + 1
+		}
+		if i > 0 {
+			all[i].Sender = "" // it is told apart by its first
+		}
+	}
+	return all
+}
+
+// SaidLast is what happened last, with how much was noted with it; silent where there is nothing.
+func (s State) SaidLast() say.Text {
+	switch {
+	case s.Last == nil:
+		return say.Text{}
+	case len(s.AtOnce) > 1:
+		return say.T("%s, and %s noted with it", s.Said(*s.Last), say.Count(len(s.AtOnce)-1))
+	}
+	return s.Said(*s.Last)
 }
 
 // Said is what an event is called, silent where nobody says it.
@@ -224,7 +257,8 @@ func (k Kind) ByPhone() bool { return kinds[k].phone != NoPhone }
 
 // Refusals of several kinds.
 var (
-	notTheirs   = say.T("That step is not theirs any more: somebody noted it just now. Look at the board again.")
+	notTheirs = say.T("They are not at that step: it was noted just now, or somebody else has the machine. Look at " +
+		"the board again.")
 	notedBefore = say.T("That was noted already. Look at the board again.")
 )
 

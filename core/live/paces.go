@@ -45,11 +45,11 @@ func (s State) Paces(now time.Time) Paces {
 	}
 	room, hands := shrunk(all)
 	for i, at := range s.Standings { // what takes long already takes at least so long
-		step, more := at.Step()
-		if !more || !at.Begun || at.Presence != Present || len(at.Stops) > 0 {
+		if at.Finished() || !at.Begun || at.Presence != Present || len(at.Stops) > 0 {
 			continue
 		}
-		planned, took := step.End-step.Start, now.Sub(at.Since).Minutes()
+		took := now.Sub(at.Since).Minutes()
+		planned := took + at.RowLeft(now)
 		if planned > 0 && math.Log(took/planned) > room+hands[i] {
 			all[i] = append(all[i], said(planned, took)...)
 		}

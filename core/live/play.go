@@ -243,6 +243,7 @@ func (g *play) joins(at *Standing, index int, paces Paces) playing {
 		one.active, one.since = true, s.minuteOf(at.Since)
 		left := g.leftOf(at, first.minutes, pace)
 		one.until, one.said = now+max(leastLeft, left), now+left
+		one.goOnUnsaid(at, left)
 		if first.station >= 0 {
 			one.at = first.station
 		}
@@ -255,6 +256,19 @@ func (g *play) joins(at *Standing, index int, paces Paces) playing {
 		}
 	}
 	return one
+}
+
+// goOnUnsaid has somebody at the bench who is long over a step go on with what follows there: who says
+// that all of it is done says nothing in between.
+func (p *playing) goOnUnsaid(at *Standing, left float64) {
+	row := len(at.Row())
+	over := -left - (QuietShare-1)*p.turns[0].minutes
+	for k := 1; k < row; k++ {
+		p.said += p.turns[k].minutes
+		gone := min(max(0, over), max(0, p.turns[k].minutes-leastLeft))
+		p.turns[k].minutes -= gone
+		over -= gone
+	}
 }
 
 // leftOf is how much is left of what somebody is at, less than none where it takes longer.

@@ -35,9 +35,11 @@ type State struct {
 	// Clock is that of the class.
 	Clock Clock
 	// Last is the event that can be taken back, nil where there is none; Seq is that of
-	// the last event of all.
-	Last *Event
-	Seq  int64
+	// the last event of all. What was noted with it by one press is taken back with it: AtOnce
+	// are their Seqs, its own the last.
+	Last   *Event
+	AtOnce []int64
+	Seq    int64
 	// tasks are everybody's, by their place among the standings; ticked is until when turns came.
 	tasks      [][]task
 	thereAgain []float64
@@ -79,6 +81,8 @@ type Standing struct {
 	Real []Real
 	// inHoop tells of each step whether it is done at the machine in which their hoop is.
 	inHoop []bool
+	// goesOn tells of each step whether it follows at the bench on the one before.
+	goesOn []bool
 	// free is when the step before was done; resumed tells that the next was interrupted,
 	// moved that they are to sit at a machine at which they have not begun yet.
 	free    time.Time
@@ -214,7 +218,7 @@ func Of(plan classday.Plan, events []Event) State {
 			if steps := plan.StepsOf(classday.PersonID(p.ID)); len(steps) > 0 {
 				s.Standings = append(s.Standings,
 					Standing{StudentID: p.ID, Name: p.Name, Presence: Awaited, Steps: steps, inHoop: inHoop(w, steps),
-						late: float64(p.LateMinutes)})
+						goesOn: goesOn(w, steps), late: float64(p.LateMinutes)})
 			}
 		}
 	}
@@ -228,7 +232,10 @@ func Of(plan classday.Plan, events []Event) State {
 	}
 	for i := range events {
 		if e := &events[i]; e.Kind != Undone && !undone[e.Seq] && s.apply(*e) {
-			s.Last = e
+			if s.Last == nil || e.PartOf == 0 || e.PartOf != s.Last.PartOf {
+				s.AtOnce = nil
+			}
+			s.Last, s.AtOnce = e, append(slices.Clip(s.AtOnce), e.Seq)
 		}
 		s.Seq = events[i].Seq
 	}

@@ -150,7 +150,7 @@ type runView struct {
 	First []tile
 	// AllHere is the press that all of the awaited came, empty where one is awaited or none.
 	AllHere string
-	// AllDone is the press that all at the benches are done with their step, empty where one is or none.
+	// AllDone is the press that all at the benches are done there, empty where one is or none.
 	AllDone  string
 	Hands    []handLine
 	Next     []string
@@ -204,8 +204,9 @@ type tile struct {
 	ID            int64
 	Name          string
 	Step          pace.StepKey
-	Title, Time   string
-	Over, HandUp  bool
+	// Last is the step that ends a row of several at the bench, silent for one alone.
+	Title, Last, Time string
+	Over, HandUp      bool
 	// Done and Of are the minutes of the step that went by, and all of them.
 	Done, Of int
 	// Ends is when they are done with everything; Late after the class's end.
@@ -265,7 +266,7 @@ func newRunView(d app.UseCases, page classload.RunPage) runView {
 	}
 	v.Notes = classhead.NoteLines(p, page.Notes)
 	if page.Last != nil && v.MayPress {
-		v.Undo = &undo{press(live.Undone, page.Last.Seq, none, page.Seq), p.Say(page.Said(*page.Last))}
+		v.Undo = &undo{press(live.Undone, page.Last.Seq, none, page.Seq), p.Say(page.SaidLast())}
 	}
 	if _, v.Ended = page.Ended(); !v.Ended && v.MayPress {
 		v.End = press(live.Ended, 0, none, page.Seq)
@@ -459,9 +460,17 @@ func newTile(p ui.P, page classload.RunPage, at live.Standing, late []live.Stand
 		return t
 	}
 	t.Step, t.Title = pace.StepKey(step.Operation), classhead.StepTitle(p, page.Plan, at.StudentID, step.Operation)
-	length, left := step.End-step.Start, at.LeftMinutes(now)
-	t.Of, t.Done = int(math.Ceil(length)), int(math.Round(length-left))
-	switch over := math.Floor(at.OverMinutes(now)); {
+	row, length := at.Row(), 0.0
+	for _, one := range row {
+		length += one.End - one.Start
+	}
+	last := row[len(row)-1].Operation
+	if len(row) > 1 {
+		t.Last = classhead.StepTitle(p, page.Plan, at.StudentID, last)
+	}
+	left := at.RowLeft(now)
+	t.Of, t.Done = int(math.Ceil(length)), int(math.Round(length-max(0, left)))
+	switch over := math.Floor(-left); {
 	case at.Presence != live.Present:
 		return t
 	case !at.Begun:
@@ -473,6 +482,9 @@ func newTile(p ui.P, page classload.RunPage, at live.Standing, late []live.Stand
 		t.Time = fmt.Sprintf("%.0f min", math.Ceil(left))
 	}
 	t.Button, t.Press = "Done", press(live.Done, at.StudentID, step.Operation, page.Seq)
+	if len(row) > 1 {
+		t.Button, t.Press = p.Say(live.RowText(pace.StepKey(last))), press(live.RowDone, at.StudentID, step.Operation, page.Seq)
+	}
 	if at.Stop+1 < len(at.Stops) {
 		t.Button, t.Press = "Stop done",
 			press(live.StopDone, at.StudentID, fmt.Sprintf("%s/%d", step.Operation, at.Stops[at.Stop].N), page.Seq)

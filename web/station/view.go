@@ -46,11 +46,15 @@ type sitting struct {
 }
 
 type bencher struct {
-	ID                      int64
-	Name, Title, Kind, Text string
-	Step                    pace.StepKey
-	Hand                    string
-	Cautions                []string
+	ID         int64
+	Name, Text string
+	Kind       live.Kind
+	// Titles are what follows at the bench; Works tells that they are at it.
+	Titles   []string
+	Works    bool
+	Step     pace.StepKey
+	Hand     string
+	Cautions []string
 }
 
 type handView struct{ Reason, Text, Since string }
@@ -124,24 +128,28 @@ func (v *view) empty(p ui.P, page app.StationPage) {
 
 // bench is who is at no machine, and what they are at.
 func (v *view) bench(p ui.P, page app.StationPage) {
-	v.Machine, v.Answer, v.Note = "The benches", "Press when a step is done.", "Whoever comes presses their name."
+	v.Machine, v.Answer, v.Note = "The benches", "Press when all of yours is done.", "Whoever comes presses their name."
 	for _, at := range page.Standings {
 		if page.StationOf(at.StudentID) != "" || at.Presence == live.Left || at.Finished() {
 			continue
 		}
 		b := bencher{ID: at.StudentID, Name: at.Name}
-		placed, _ := at.Step()
-		if w, _, ok := page.Plan.Maker(placed.Job); ok {
+		row := at.Row()
+		w, _, _ := page.Plan.Maker(row[0].Job)
+		for _, placed := range row {
 			step, _ := w.Step(placed.Operation)
-			b.Title, b.Cautions = p.Say(step.Title), p.Lines(step.Cautions)
+			b.Titles, b.Cautions = append(b.Titles, p.Say(step.Title)), append(b.Cautions, p.Lines(step.Cautions)...)
 		}
-		switch {
+		b.Step = pace.StepKey(row[0].Operation)
+		switch last := pace.StepKey(row[len(row)-1].Operation); {
 		case at.Presence == live.Awaited:
-			b.Kind, b.Text, b.Title, b.Cautions = string(live.Here), "I am here", "", nil
+			b.Kind, b.Text, b.Titles, b.Cautions, b.Step = live.Here, "I am here", nil, nil, ""
+		case at.Begun && len(row) > 1:
+			b.Kind, b.Text, b.Works = live.RowDone, p.Say(live.RowText(last)), true
 		case at.Begun:
-			b.Kind, b.Text, b.Step = string(live.Done), "Done", pace.StepKey(placed.Operation)
+			b.Kind, b.Text, b.Works = live.Done, p.Say(live.RowText(last)), true
 		default:
-			b.Title, b.Cautions = "waits: "+b.Title, nil
+			b.Titles, b.Cautions = []string{"waits: " + b.Titles[0]}, nil
 		}
 		for _, h := range page.Hands {
 			if h.StudentID == at.StudentID {
