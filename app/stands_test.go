@@ -239,6 +239,52 @@ func TestAClassThatEndedFreesWhatItHas(t *testing.T) {
 	assert.ErrorContains(t, at(65).Happen(badges, undo), "stays ended")
 }
 
+// When all are done the class is over by itself, with its tidying up: its machines are free from then on, and
+// not while somebody comes back to it.
+func TestAClassWhoseStudentsAreAllDoneFreesWhatItHas(t *testing.T) {
+	d := desks(t)[store.Instructor]
+	at := func(minute float64) person { return atMinute(t, d, badges, minute) }
+	require.NoError(t, at(0).Happen(badges, applive.HappenInput{Kind: "started"}))
+	class, err := d.Class(badges)
+	require.NoError(t, err)
+	last := class.Class.Places[len(class.Class.Places)-1]
+	for _, p := range class.Class.Places {
+		kind := "gone"
+		if p.ID == last.ID {
+			kind = "here"
+		}
+		require.NoError(t, at(1).Happen(badges, applive.HappenInput{Kind: kind, StudentID: p.ID}))
+	}
+	done := func(minute float64) {
+		for {
+			page, err := at(minute).Run(badges)
+			require.NoError(t, err)
+			standing, _ := page.Standing(last.ID)
+			step, more := standing.Step()
+			if !more {
+				return
+			}
+			require.NoError(t, at(minute).Happen(badges,
+				applive.HappenInput{Kind: "done", StudentID: last.ID, Step: step.Operation}))
+		}
+	}
+	done(60)
+	machine, day := class.Class.Machines[0].ID, class.Class.StartsAt.In(d.Who.Zone)
+	over := 60 + class.Class.ClosingMinutes
+	page, err := at(float64(over)).Run(badges)
+	require.NoError(t, err)
+	_, ended := page.Ended()
+	assert.True(t, ended)
+	back := class.Class.Places[0]
+	require.NoError(t, at(61).Happen(badges, applive.HappenInput{Kind: "here", StudentID: back.ID}))
+	in := bookings.BookingInput{MachineID: machine, Student: last.Name, Accompanied: true, Date: day.Format("2006-01-02"),
+		From: day.Add(100 * time.Minute).Format("15:04"), To: day.Add(130 * time.Minute).Format("15:04")}
+	assert.Error(t, at(62).Book(in), "somebody came back")
+	require.NoError(t, at(63).Happen(badges, applive.HappenInput{Kind: "gone", StudentID: back.ID}))
+	require.NoError(t, at(80).Book(in), "it is over")
+	assert.ErrorContains(t, at(81).Happen(badges, applive.HappenInput{Kind: "here", StudentID: back.ID}), "stays ended")
+}
+
 // somebodyElse is a student who is none of some.
 func somebodyElse(t *testing.T, d person, ids []int64) skill.Student {
 	t.Helper()

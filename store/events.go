@@ -102,10 +102,8 @@ func (w Workshop) Leave(classID int64, e live.Event, t live.Trace, byID int64) e
 			return explain("noting the care of a machine", err)
 		}
 	}
-	if !t.FreeFrom.IsZero() || e.Kind == live.Undone {
-		if err := w.freeClass(classID, e, t.FreeFrom); err != nil {
-			return err
-		}
+	if err := w.freeClass(classID, t.FreeFrom); err != nil {
+		return err
 	}
 	if t.Observed != nil {
 		return w.Observe(e.Seq, *t.Observed)
@@ -113,23 +111,17 @@ func (w Workshop) Leave(classID int64, e live.Event, t live.Trace, byID int64) e
 	return nil
 }
 
-// freeClass frees the machines and people of a class from a moment on; where its end is taken back, it
-// has them again, unless somebody else has them meanwhile.
-func (w Workshop) freeClass(classID int64, e live.Event, from time.Time) error {
+// freeClass has the machines and people of a class free from a moment on, zero for not yet: it has them
+// again where that is taken back, unless somebody else has them meanwhile.
+func (w Workshop) freeClass(classID int64, from time.Time) error {
 	var free *time.Time
-	if e.Kind != live.Undone {
+	if !from.IsZero() {
 		free = &from
-	} else {
-		var ended bool
-		err := w.db.Raw(`SELECT EXISTS (SELECT FROM class_events
-			WHERE workshop_id = ? AND class_id = ? AND seq = ? AND kind = ?)`,
-			w.id, classID, e.Undoes, live.Ended).Scan(&ended).Error
-		if err != nil || !ended {
-			return explain("taking back the end of a class", err)
-		}
 	}
-	err := w.db.Exec("UPDATE classes SET free_from = ? WHERE workshop_id = ? AND id = ?", free, w.id, classID).Error
-	if err == nil {
+	done := w.db.Exec("UPDATE classes SET free_from = ? WHERE workshop_id = ? AND id = ? AND free_from IS DISTINCT FROM ?",
+		free, w.id, classID, free)
+	err := done.Error
+	if err == nil && done.RowsAffected > 0 {
 		err = w.db.Exec(`UPDATE bookings b
 			SET ends_at = greatest(least(c.ends_at, c.free_from), b.starts_at + interval '1 minute')
 			FROM classes c WHERE c.id = b.class_id AND b.workshop_id = ? AND c.id = ?`, w.id, classID).Error

@@ -19,21 +19,51 @@ var _ = declare(Ended, declaration{
 		s.EndedAt = e.At
 		return true
 	},
-	leaves: func(_ State, e Event) Trace { return Trace{FreeFrom: e.At} },
 })
 
 // endsAfter its time a class ends by itself.
 const endsAfter = time.Hour
 
+// FreeFrom is from when the machines and people of a class are free, as far as it is known: since
+// somebody ended it, or since all are done, with what is done together at the end. Whoever is awaited is
+// waited for as long as the house waits. It is zero where somebody is still at something.
+func (s State) FreeFrom() time.Time {
+	if !s.EndedAt.IsZero() {
+		return s.EndedAt
+	}
+	last, grace := time.Time{}, time.Duration(s.Plan.Rules.Booking.GraceMinutes)*time.Minute
+	done := false
+	for _, at := range s.Standings {
+		until := at.free
+		switch {
+		case at.Presence == Left:
+			continue
+		case at.Presence == Awaited && grace > 0:
+			until = s.timeOf(s.comes(at)).Add(grace)
+		case !at.Finished():
+			return time.Time{}
+		default:
+			done = true
+		}
+		if until.After(last) {
+			last = until
+		}
+	}
+	if !done {
+		return time.Time{}
+	}
+	return last.Add(time.Duration(s.Plan.Class.ClosingMinutes) * time.Minute)
+}
+
 // Ended tells since when a class is over: somebody said so, all are done, or its time is over for an
 // hour.
 func (p Page) Ended() (at time.Time, ended bool) {
-	switch last := p.Plan.Class.EndsAt.Add(endsAfter); {
-	case !p.Running():
-	case !p.EndedAt.IsZero():
-		return p.EndedAt, true
-	case !p.Now.Before(last):
-		return last, true
+	if !p.Running() {
+		return time.Time{}, false
 	}
-	return time.Time{}, false
+	at = p.Plan.Class.EndsAt.Add(endsAfter)
+	if free := p.FreeFrom(); !free.IsZero() && free.Before(at) {
+		at = free
+	}
+	return at, !p.Now.Before(at)
 }

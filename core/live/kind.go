@@ -226,16 +226,21 @@ type Trace struct {
 	// CaredID is the machine to which Care was done, 0 for none.
 	CaredID int64
 	Care    care.Kind
-	// FreeFrom is from when the machines and people of the class are free, zero where they are not.
+	// FreeFrom is from when the machines and people of the class are free, zero where that is not known.
 	FreeFrom time.Time
 }
 
 // Leaves are the rows that an event leaves behind that was just written down.
 func (s State) Leaves(e Event) Trace {
-	if leaves := kinds[e.Kind].leaves; leaves != nil && !s.Clock.Rehearses() {
-		return leaves(s, e)
+	if s.Clock.Rehearses() {
+		return Trace{}
 	}
-	return Trace{}
+	t := Trace{}
+	if leaves := kinds[e.Kind].leaves; leaves != nil {
+		t = leaves(s, e)
+	}
+	t.FreeFrom = s.FreeFrom()
+	return t
 }
 
 // MayPhone tells whether the phone that lies at a machine, 0 for the benches, may say something.

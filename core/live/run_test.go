@@ -188,6 +188,38 @@ func TestAClassThatEndedTakesNotesAlone(t *testing.T) {
 	assert.True(t, ended)
 }
 
+// A class is over when all are done and it is tidied up: whoever is awaited is waited for as long as the
+// house waits, and who still makes something holds it up.
+func TestAClassEndsWhenAllAreDone(t *testing.T) {
+	class := classdaytest.Class()
+	class.ClosingMinutes = 10
+	l := &log{plan: classdaytest.Plan(t, class)}
+	l.add(0, live.Event{Kind: live.Started})
+	finish := func(minute float64, studentID int64) live.State {
+		l.add(minute-1, live.Event{Kind: live.Here, StudentID: studentID})
+		for {
+			at, _ := l.state().Standing(studentID)
+			step, more := at.Step()
+			if !more {
+				return l.state()
+			}
+			l.add(minute, live.Event{Kind: live.Done, StudentID: studentID, Step: pace.StepKey(step.Operation)})
+		}
+	}
+	assert.Equal(t, l.plan.At(15+10), finish(10, ann).FreeFrom(), "the house waits a quarter of an hour for Ben and Cat")
+	s := finish(70, ben)
+	l.add(71, live.Event{Kind: live.Gone, StudentID: cat})
+	s = l.state()
+	assert.Equal(t, l.plan.At(80), s.FreeFrom())
+	for minute, over := range map[float64]bool{79: false, 80: true} {
+		_, ended := live.Page{State: s, Now: l.plan.At(minute)}.Ended()
+		assert.Equal(t, over, ended, "at %v", minute)
+	}
+	s = l.add(75, live.Event{Kind: live.Here, StudentID: cat})
+	assert.Zero(t, s.FreeFrom(), "Cat is back and goes on")
+	assert.Equal(t, l.plan.At(82), finish(72, cat).FreeFrom())
+}
+
 // The most urgent hand is first, and of like ones the one that has been up longest.
 func TestHandsByUrgencyAndWait(t *testing.T) {
 	l := begun(t, classdaytest.Class())
