@@ -212,8 +212,8 @@ func TestAClassThatIsOverIsARecord(t *testing.T) {
 	assert.Equal(t, before.Plan.Class.Places, after.Plan.Class.Places)
 	assert.Equal(t, before.Students, after.Students)
 
-	require.NoError(t, d.SaveOutcome(ropes,
-		wrapup.OutcomeInput{StudentID: place.ID, Note: "came back for her hat", Version: before.Said[place.ID].Version}))
+	require.NoError(t, d.Save(ropes, wrapup.SaveInput{Outcomes: []wrapup.OutcomeInput{{StudentID: place.ID,
+		Note: "came back for her hat", Version: before.Said[place.ID].Version}}}))
 	require.NoError(t, d.Mark(people.MarkInput{StudentIDs: []int64{place.ID}, Skill: skill.SafeStart,
 		On: skill.SingleNeedle, Level: skill.Alone}))
 }

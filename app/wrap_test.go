@@ -19,8 +19,7 @@ import (
 	"chalkstep/store"
 )
 
-// Whoever has something to finish is offered times after the class; one is booked, and the
-// kit waits on the shelf under their name.
+// Whoever has something to finish is offered times after the class; one is booked, and they are told.
 func TestUnfinishedWorkIsBooked(t *testing.T) {
 	d := desks(t)[store.Instructor]
 	w, err := d.Wrap(towels)
@@ -39,10 +38,15 @@ func TestUnfinishedWorkIsBooked(t *testing.T) {
 	require.NoError(t, d.BookMakeup(towels, noor.StudentID, offers[0].StartsAt))
 	after, err := d.Wrap(towels)
 	require.NoError(t, err)
-	assert.True(t, after.Said[noor.StudentID].KitKept)
-	for _, m := range after.Makeups[noor.StudentID] {
-		assert.NotEqual(t, offers[0].StartsAt, m.StartsAt, "she is there already")
-	}
+	assert.Empty(t, after.Makeups[noor.StudentID], "she has one")
+	require.Len(t, after.Booked[noor.StudentID], 1)
+	assert.Equal(t, offers[0].StartsAt.UTC(), after.Booked[noor.StudentID][0].StartsAt.UTC())
+	assert.Equal(t, "To finish: Towels that last", after.Booked[noor.StudentID][0].Note)
+	told, _, err := d.Workshop.Messages(noor.StudentID, store.Rows{Limit: 5})
+	require.NoError(t, err)
+	require.NotEmpty(t, told)
+	assert.Equal(t, fleet.ToFinish, told[0].Kind)
+	assert.Error(t, d.BookMakeup(towels, noor.StudentID, offers[0].StartsAt), "once")
 	for _, m := range after.Makeups[w.Students[0].StudentID] {
 		if m.StartsAt.Equal(offers[0].StartsAt) {
 			assert.NotEqual(t, offers[0].Machine.ID, m.Machine.ID, "one machine, one student")
@@ -89,7 +93,8 @@ func TestUnfinishedWorkIsAccompanied(t *testing.T) {
 	require.NoError(t, err)
 	const kit, dee, wren = 2, 4, 14
 	id := w.Students[kit].StudentID
-	require.NoError(t, d.SaveOutcome(towels, wrapup.OutcomeInput{StudentID: id, Reached: string(live.ToFinish)}))
+	require.NoError(t, d.Save(towels, wrapup.SaveInput{Outcomes: []wrapup.OutcomeInput{{StudentID: id,
+		Reached: string(live.ToFinish)}}}))
 	offers := func() []wrapup.Makeup {
 		w, err := d.Wrap(towels)
 		require.NoError(t, err)
@@ -106,46 +111,64 @@ func TestUnfinishedWorkIsAccompanied(t *testing.T) {
 	assert.NotEqual(t, first.StartsAt, offers()[0].StartsAt, "the owner and the instructor are taken")
 }
 
-// What was seen is signed off in rounds: those who did the step, once, and nobody else.
-func TestSignOffsInRounds(t *testing.T) {
+// What was seen is marked in one go with the outcomes: those who did the step, once, and nobody else, at the
+// level that what happened speaks for or that the instructor says.
+func TestOneSaveWrapsAClassUp(t *testing.T) {
 	d := desks(t)[store.Assistant]
 	w, err := d.Wrap(towels)
 	require.NoError(t, err)
-	require.NotEmpty(t, w.Rounds)
-	r := w.Rounds[0]
-	var ids []int64
-	for _, s := range r.Seen {
-		ids = append(ids, s.StudentID)
+	require.NotEmpty(t, w.Suggested)
+	s := w.Suggested[0]
+	assert.Equal(t, skill.Helped, s.Level, "with the instructor")
+	mark := wrapup.MarkInput{StudentID: s.StudentID, Skill: s.Key, On: s.On, Level: skill.Alone}
+	save := func(m wrapup.MarkInput) error {
+		return d.Save(towels, wrapup.SaveInput{Marks: []wrapup.MarkInput{m},
+			Outcomes: []wrapup.OutcomeInput{{StudentID: s.StudentID, Note: "hoops well"}}})
 	}
-	assert.Error(t, d.SignRound(towels, r.Key, r.On, nil), "nobody ticked")
-	assert.Error(t, d.SignRound(towels, r.Key, r.On, append(ids, 99)), "somebody who did not do it")
-	assert.Error(t, d.SignRound(towels, skill.Joined, r.On, ids), "nobody did that")
-	require.NoError(t, d.SignRound(towels, r.Key, r.On, ids))
+	for name, change := range map[string]func(*wrapup.MarkInput){
+		"somebody who did not do it":   func(m *wrapup.MarkInput) { m.StudentID = 99 },
+		"a step nobody did":            func(m *wrapup.MarkInput) { m.Skill = skill.Joined },
+		"a level nobody sees in class": func(m *wrapup.MarkInput) { m.Level = skill.Teaches },
+		"no level":                     func(m *wrapup.MarkInput) { m.Level = "" },
+	} {
+		bad := mark
+		change(&bad)
+		assert.Error(t, save(bad), name)
+	}
 	after, err := d.Wrap(towels)
 	require.NoError(t, err)
-	for _, round := range after.Rounds {
-		assert.False(t, round.Key == r.Key && round.On == r.On, "they are signed off")
-	}
-	assert.Error(t, d.SignRound(towels, r.Key, r.On, ids), "once")
+	assert.Empty(t, after.Said, "what is refused leaves nothing behind")
+	require.NoError(t, save(mark))
+	after, err = d.Wrap(towels)
+	require.NoError(t, err)
+	assert.Equal(t, "hoops well", after.Said[s.StudentID].Note)
+	require.Len(t, after.Marked, 1)
+	assert.Equal(t, skill.Alone, after.Marked[0].Level)
+	assert.Len(t, after.Suggested, len(w.Suggested)-1)
+	assert.Error(t, save(mark), "once")
 }
 
 // A note, a photo and an outcome are kept for each; two who write at once are told.
 func TestWhatIsSaidOfAStudent(t *testing.T) {
 	d := desks(t)[store.Assistant]
 	const ana = 1
-	in := wrapup.OutcomeInput{StudentID: ana, Note: " hoops well ", Photo: aPhoto(t), KitKept: true}
-	require.NoError(t, d.SaveOutcome(towels, in))
+	save := func(in wrapup.OutcomeInput) error {
+		return d.Save(towels, wrapup.SaveInput{Outcomes: []wrapup.OutcomeInput{in}})
+	}
+	in := wrapup.OutcomeInput{StudentID: ana, Note: " hoops well ", KitKept: true}
+	require.NoError(t, save(in))
+	require.NoError(t, d.SaveOutcomePhoto(towels, ana, aPhoto(t)))
 	w, err := d.Wrap(towels)
 	require.NoError(t, err)
-	said := w.Said[ana]
-	assert.Equal(t, live.Said{StudentID: ana, Note: "hoops well", KitKept: true, HasPhoto: true, Version: 1}, said)
+	assert.Equal(t, live.Said{StudentID: ana, Note: "hoops well", KitKept: true, HasPhoto: true, Version: 1}, w.Said[ana])
 	p, err := d.OutcomePhoto(towels, ana)
 	require.NoError(t, err)
 	assert.NotEmpty(t, p.Data)
 	assert.LessOrEqual(t, len(p.Data), photo.MostBytes)
-	assert.Error(t, d.SaveOutcome(towels, in), "somebody wrote meanwhile")
-	in.Version, in.Photo, in.Reached = 1, nil, string(live.Finished)
-	require.NoError(t, d.SaveOutcome(towels, in))
+	in.Note = "something else"
+	assert.Error(t, save(in), "somebody wrote meanwhile")
+	in.Version, in.Reached = 1, string(live.Finished)
+	require.NoError(t, save(in))
 	w, err = d.Wrap(towels)
 	require.NoError(t, err)
 	assert.True(t, w.Said[ana].HasPhoto, "the photo stays")
@@ -153,17 +176,21 @@ func TestWhatIsSaidOfAStudent(t *testing.T) {
 	for name, bad := range map[string]wrapup.OutcomeInput{
 		"no such outcome": {StudentID: ana, Version: 2, Reached: "famous"},
 		"a long note":     {StudentID: ana, Version: 2, Note: string(bytes.Repeat([]byte("a"), 501))},
-		"no picture":      {StudentID: ana, Version: 2, Photo: []byte("not a picture")},
 		"nobody":          {StudentID: 99},
 	} {
-		assert.Error(t, d.SaveOutcome(towels, bad), name)
+		assert.Error(t, save(bad), name)
 	}
+	assert.Error(t, d.SaveOutcomePhoto(towels, ana, []byte("not a picture")))
+	assert.Error(t, d.SaveOutcomePhoto(towels, ana, nil), "none is chosen")
+	assert.Error(t, d.SaveOutcomePhoto(towels, 99, aPhoto(t)), "nobody")
+	require.NoError(t, d.SaveOutcomePhoto(towels, w.Students[3].StudentID, aPhoto(t)), "before anything is said")
+	require.NoError(t, save(wrapup.OutcomeInput{StudentID: w.Students[3].StudentID, Note: "later"}))
 	pdf, err := d.WrapPDF(t.Context(), towels, "A4")
 	require.NoError(t, err)
 	assert.True(t, bytes.HasPrefix(pdf, []byte("%PDF-")))
 }
 
-// A class that nobody ran here is wrapped up by hand, in one go; one that was run is not.
+// A class that nobody ran here is wrapped up by hand, in one go.
 func TestAnUnrunClassIsWrappedUpByHand(t *testing.T) {
 	d := desks(t)[store.Instructor]
 	base := d.Actor
@@ -171,27 +198,28 @@ func TestAnUnrunClassIsWrappedUpByHand(t *testing.T) {
 	require.NoError(t, err)
 	before := base
 	before.Now = c.StartsAt.Add(-time.Hour)
-	assert.Error(t, atWork(before).SaveOutcomes(badges, nil), "it has not begun")
+	assert.Error(t, atWork(before).Save(badges, wrapup.SaveInput{}), "it has not begun")
 	base.Now = c.EndsAt.AddDate(0, 0, 2)
 	after := atWork(base)
 	w, err := after.Wrap(badges)
 	require.NoError(t, err)
 	require.NotEmpty(t, w.Students)
-	reached := map[int64]string{}
+	var in wrapup.SaveInput
 	for i, s := range w.Students {
-		reached[s.StudentID] = string(live.Finished)
+		one := wrapup.OutcomeInput{StudentID: s.StudentID, Reached: string(live.Finished)}
 		if i == 0 {
-			reached[s.StudentID] = string(live.ToFinish)
+			one.Reached = string(live.ToFinish)
 		}
+		in.Outcomes = append(in.Outcomes, one)
 	}
-	short := map[int64]string{w.Students[0].StudentID: string(live.Finished)}
-	assert.Error(t, after.SaveOutcomes(badges, short), "not of everybody")
-	require.NoError(t, after.SaveOutcomes(badges, reached))
+	short := wrapup.SaveInput{Outcomes: []wrapup.OutcomeInput{{StudentID: w.Students[0].StudentID}}}
+	assert.Error(t, after.Save(badges, short), "it is not said how far")
+	require.NoError(t, after.Save(badges, in))
 	w, err = after.Wrap(badges)
 	require.NoError(t, err)
 	assert.Equal(t, live.ToFinish, w.Students[0].Reached)
 	assert.Equal(t, live.Finished, w.Students[1].Reached)
-	assert.Error(t, d.SaveOutcomes(towels, reached), "it was run")
+	assert.NotEmpty(t, w.Makeups[w.Students[0].StudentID], "there is something to finish")
 }
 
 // A machine fails: it is offered where those sit who were to sit there, and when it failed is when it

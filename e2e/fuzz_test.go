@@ -125,8 +125,7 @@ func formsByRoute(t *testing.T, face *fiber.App, c *client) (routes []string, fo
 	forms["/designs/:id/copies"] = form{path: "/designs/5/copies",
 		fields: url.Values{"quantity": {"4"}, "gap": {"8"}, "hoop": {"2"}}}
 	forms["/machines/:id/outages/:outage/end"] = form{path: "/machines/1/outages/1/end", fields: url.Values{}}
-	forms["/classes/:id/wrap"] = form{path: "/classes/2/wrap",
-		fields: url.Values{"student": {"1"}, "reached": {"finished"}}}
+	forms["/classes/:id/wrap/makeup"] = form{path: "/classes/2/wrap/makeup", fields: url.Values{"slot": {"1@1764500000"}}}
 	forms["/machines/bookings/:id/sat"] = form{path: "/machines/bookings/1/sat",
 		fields: url.Values{"week": {"2026-11-24"}}}
 	forms["/machines/waits/:id/end"] = form{path: "/machines/waits/1/end", fields: url.Values{"week": {"2026-11-24"}}}

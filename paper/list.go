@@ -15,6 +15,8 @@ type Table struct {
 	// Widths of the columns as shares of the page; they add up to 1.
 	Widths []float64
 	Foot   string
+	// Then are printed below, each with its title and its columns; they have no others.
+	Then []Table
 }
 
 // PDF prints the table on as many sheets as it takes.
@@ -27,41 +29,62 @@ func (t Table) PDF(ctx context.Context, sheet Sheet) ([]byte, error) {
 	}
 	var p *pen
 	y := 0.0
-	begin := func() {
+	heads := func(of Table) {
+		x := margin
+		for i, head := range of.Head {
+			p.text(x, y, 2.9, head, soft, canvas.FontRegular)
+			x += wide * of.Widths[i]
+		}
+		y -= 2
+	}
+	begin := func(of Table) {
 		p = doc.page(sheet.WidthMM, sheet.HeightMM)
 		y = sheet.HeightMM - margin - 6
 		p.text(margin, y, p.fitted(t.Title, wide, 7, canvas.FontBold), t.Title, ink, canvas.FontBold)
 		y = p.paragraph(margin, y-7, wide, size, t.Intro, soft, canvas.FontRegular) - 2
-		x := margin
-		for i, head := range t.Head {
-			p.text(x, y, 2.9, head, soft, canvas.FontRegular)
-			x += wide * t.Widths[i]
-		}
-		y -= 2
+		heads(of)
 	}
-	begin()
-	for _, row := range t.Rows {
-		if err := ctx.Err(); err != nil {
-			return nil, fmt.Errorf("printing %s: %w", t.Title, err)
+	rows := func(of Table) error {
+		for _, row := range of.Rows {
+			if err := ctx.Err(); err != nil {
+				return fmt.Errorf("printing %s: %w", t.Title, err)
+			}
+			high := 1
+			for i, cell := range row {
+				high = max(high, len(p.lines(cell, wide*of.Widths[i]-3, size, canvas.FontRegular)))
+			}
+			height := float64(high)*size*leading + 2
+			if y-height < margin+10 {
+				begin(of)
+			}
+			p.line(margin, y, margin+wide, y, 0.15, pale)
+			x := margin
+			for i, cell := range row {
+				p.paragraph(x, y-size-0.6, wide*of.Widths[i]-3, size, cell, ink, canvas.FontRegular)
+				x += wide * of.Widths[i]
+			}
+			y -= height
 		}
-		high := 1
-		for i, cell := range row {
-			high = max(high, len(p.lines(cell, wide*t.Widths[i]-3, size, canvas.FontRegular)))
-		}
-		height := float64(high)*size*leading + 2
-		if y-height < margin+10 {
-			begin()
-		}
-		p.line(margin, y, margin+wide, y, 0.15, pale)
-		x := margin
-		for i, cell := range row {
-			p.paragraph(x, y-size-0.6, wide*t.Widths[i]-3, size, cell, ink, canvas.FontRegular)
-			x += wide * t.Widths[i]
-		}
-		y -= height
+		p.line(margin, y, margin+wide, y, 0.3, ink)
+		y = p.paragraph(margin, y-size-2, wide, size, of.Foot, ink, canvas.FontBold)
+		return nil
 	}
-	p.line(margin, y, margin+wide, y, 0.3, ink)
-	p.paragraph(margin, y-size-2, wide, size, t.Foot, ink, canvas.FontBold)
+	begin(t)
+	if err := rows(t); err != nil {
+		return nil, err
+	}
+	for _, of := range t.Then {
+		if y -= 8; y < margin+30 {
+			begin(of)
+		} else {
+			p.text(margin, y, 4.5, of.Title, ink, canvas.FontBold)
+			y -= 7
+			heads(of)
+		}
+		if err := rows(of); err != nil {
+			return nil, err
+		}
+	}
 	for i, page := range doc.pages {
 		if len(doc.pages) > 1 {
 			q := &pen{Context: canvas.NewContext(page), document: doc}

@@ -26,6 +26,7 @@ type bookingRow struct {
 	Overrode    string
 	BookedBy    *int64
 	SatAt       *time.Time
+	MakesUp     *int64
 }
 
 // What a machine is booked for.
@@ -45,7 +46,7 @@ func (w Workshop) BookingsBetween(from, to time.Time, stretch Rows) ([]fleet.Boo
 		Total       int
 	}
 	err := w.db.Raw(`SELECT b.id, b.workshop_id, b.machine_id, b.student_id, b.class_id, b.starts_at, b.ends_at,
-		b.accompanied, b.note, b.overrode, b.sat_at,
+		b.accompanied, b.note, b.overrode, b.sat_at, b.makes_up,
 			m.name AS machine_name, s.name AS student_name, c.name AS class_name, count(*) OVER () AS total
 		FROM bookings b JOIN machines m ON m.id = b.machine_id LEFT JOIN students s ON s.id = b.student_id LEFT
 		JOIN classes c ON c.id = b.class_id
@@ -59,6 +60,9 @@ func (w Workshop) BookingsBetween(from, to time.Time, stretch Rows) ([]fleet.Boo
 		row := r.Row
 		b := fleet.Booking{ID: row.ID, Machine: fleet.Named{ID: row.MachineID, Name: r.MachineName}, StartsAt: row.StartsAt,
 			EndsAt: row.EndsAt, Accompanied: row.Accompanied, Note: row.Note, Overrode: row.Overrode, SatAt: row.SatAt}
+		if row.MakesUp != nil {
+			b.MakesUpID = *row.MakesUp
+		}
 		if r.StudentName != nil {
 			b.Student = &fleet.Named{ID: *row.StudentID, Name: *r.StudentName}
 		}
@@ -97,6 +101,9 @@ func (w Workshop) Book(b fleet.Booking, byID int64) (int64, error) {
 	}
 	if byID != 0 {
 		row.BookedBy = &byID
+	}
+	if b.MakesUpID != 0 {
+		row.MakesUp = &b.MakesUpID
 	}
 	if b.Student != nil {
 		row.Purpose, row.StudentID = forPractice, &b.Student.ID

@@ -23,13 +23,14 @@ type markRow struct {
 	AssessorID  int64
 	Note        string
 	ClassID     *int64
+	Clean       bool
 	TakenBackAt *time.Time
 	TakenBackBy *int64
 }
 
 func (m markRow) value() skill.Mark {
 	v := skill.Mark{ID: m.ID, StudentID: m.StudentID, Skill: m.Skill, On: m.MachineKind, Level: m.Level, Date: m.MarkedOn,
-		Note: m.Note}
+		Note: m.Note, Clean: m.Clean}
 	if m.ClassID != nil {
 		v.ClassID = *m.ClassID
 	}
@@ -39,7 +40,7 @@ func (m markRow) value() skill.Mark {
 // Mark writes down how a student did a step, which an assessor saw.
 func (w Workshop) Mark(m skill.Mark, assessorID int64) (int64, error) {
 	row := markRow{StudentID: m.StudentID, Skill: m.Skill, MachineKind: m.On, Level: m.Level, MarkedOn: m.Date,
-		AssessorID: assessorID, Note: m.Note}
+		AssessorID: assessorID, Note: m.Note, Clean: m.Clean}
 	if m.ClassID != 0 {
 		row.ClassID = &m.ClassID
 	}
@@ -124,13 +125,6 @@ func (w Workshop) MarksOf(studentIDs ...int64) ([]skill.Mark, error) {
 		marks[i].Assessor, marks[i].HasPhoto = r.Assessor, r.HasPhoto
 	}
 	return marks, explain("reading the marks", err)
-}
-
-// MarksIn lists what was marked in wrapping a class up.
-func (w Workshop) MarksIn(classID int64) ([]skill.Mark, error) {
-	var rows []markRow
-	err := w.db.Where("class_id = ? AND taken_back_at IS NULL", classID).Order("id").Limit(MostMarks).Find(&rows).Error
-	return valuesOf(rows, markRow.value), explain("reading the marks of the class", err)
 }
 
 // TakeMarkBack takes a mark of a student back that was given by mistake.

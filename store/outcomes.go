@@ -34,24 +34,29 @@ func (w Workshop) Outcomes(classID int64) (map[int64]live.Said, error) {
 	return said, explain("reading how the class ended", err)
 }
 
-// SaveOutcome writes down what is said of a student, unless someone else did meanwhile. A
-// photo is kept where none comes.
-func (w Workshop) SaveOutcome(classID int64, s live.Said, p photo.Photo) error {
-	const doing = "saving how the class ended"
+// SaveOutcome writes down what is said of a student, unless someone else did meanwhile. A photo stays.
+func (w Workshop) SaveOutcome(classID int64, s live.Said) error {
 	row := classOutcomeRow{ClassID: classID, StudentID: s.StudentID, Reached: s.Reached, Note: s.Note, KitKept: s.KitKept,
 		Version: s.Version + 1}
-	columns := []string{"Reached", "Note", "KitKept", "Version"}
-	if p.Data != nil {
-		row.Photo, row.PhotoType, row.PhotoWidth, row.PhotoHeight = p.Data, photo.MediaType, p.Width, p.Height
-		columns = append(columns, "Photo", "PhotoType", "PhotoWidth", "PhotoHeight")
-	}
-	if s.Version == 0 {
-		result := w.db.Clauses(clause.OnConflict{DoNothing: true}).Create(&row)
-		return updated(doing, result)
-	}
-	return updated(doing,
-		w.db.Model(&classOutcomeRow{}).Where("class_id = ? AND student_id = ? AND version = ?", classID, s.StudentID,
-			s.Version).Select(columns).Updates(row))
+	return updated("saving how the class ended", w.db.Clauses(clause.OnConflict{
+		Columns:   []clause.Column{{Name: "class_id"}, {Name: "student_id"}},
+		DoUpdates: clause.AssignmentColumns([]string{"reached", "note", "kit_kept", "version"}),
+		Where: clause.Where{Exprs: []clause.Expression{
+			clause.Eq{Column: clause.Column{Table: "class_outcomes", Name: "workshop_id"}, Value: w.id},
+			clause.Eq{Column: clause.Column{Table: "class_outcomes", Name: "version"}, Value: s.Version}}},
+	}).Create(&row))
+}
+
+// PutOutcomePhoto keeps a photo of what a student made, in the place of another.
+func (w Workshop) PutOutcomePhoto(classID, studentID int64, p photo.Photo) error {
+	row := classOutcomeRow{ClassID: classID, StudentID: studentID, Photo: p.Data, PhotoType: photo.MediaType,
+		PhotoWidth: p.Width, PhotoHeight: p.Height}
+	return explain("keeping the photo of what was made", w.db.Clauses(clause.OnConflict{
+		Columns:   []clause.Column{{Name: "class_id"}, {Name: "student_id"}},
+		DoUpdates: clause.AssignmentColumns([]string{"photo", "photo_type", "photo_width", "photo_height"}),
+		Where: clause.Where{Exprs: []clause.Expression{
+			clause.Eq{Column: clause.Column{Table: "class_outcomes", Name: "workshop_id"}, Value: w.id}}},
+	}).Create(&row).Error)
 }
 
 // OutcomePhoto finds the photo of what a student made.

@@ -27,6 +27,8 @@ type Booking struct {
 	Note, Overrode string
 	// SatAt is when somebody sat down, nil while nobody has.
 	SatAt *time.Time
+	// MakesUpID is the class of which something is finished in it, 0 for none.
+	MakesUpID int64
 }
 
 // Span of a booking.

@@ -35,6 +35,8 @@ const (
 	Dropped MessageKind = "dropped"
 	// Cancelled by somebody of the staff.
 	Cancelled MessageKind = "cancelled"
+	// ToFinish: a time to finish what was begun in a class, or missed, is theirs.
+	ToFinish MessageKind = "make-up"
 )
 
 // A Message tells a student what became of a booking.
@@ -65,6 +67,8 @@ func (m Message) Say() say.Text {
 			say.Day(m.To.From), say.Clock(m.To.From), say.Clock(m.To.To))
 	case Dropped:
 		return say.T("A class needs the machine, and no other time was free: %s. You are on the waiting list.", had)
+	case ToFinish:
+		return say.T("A time to finish is yours: %s. Your kit waits on the shelf under your name.", had)
 	case Cancelled:
 		return say.T("Your booking was called off by the workshop: %s.", had)
 	}

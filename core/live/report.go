@@ -39,6 +39,17 @@ type Outcome struct {
 	ToGo           []pace.StepKey
 }
 
+// MinutesOf is how long somebody took over a step, of how long they were to; timed is false where nobody
+// knows.
+func (o Outcome) MinutesOf(step pace.StepKey) (real, planned float64, timed bool) {
+	for k, placed := range o.Steps[:o.Next] {
+		if pace.StepKey(placed.Operation) == step && o.Real[k].Timed() {
+			return o.Real[k].Ended.Sub(o.Real[k].Begun).Minutes(), placed.End - placed.Start, true
+		}
+	}
+	return 0, 0, false
+}
+
 // StepTimes are the minutes of a step, over all who did it: the median of what was
 // planned for them and of what it really took.
 type StepTimes struct {
@@ -67,7 +78,7 @@ func (s State) Report() Report {
 	for _, at := range s.Standings {
 		o := Outcome{Standing: at, Reached: ToFinish}
 		switch {
-		case at.Presence == Awaited && at.Next == 0:
+		case at.Next == 0 && at.free.IsZero():
 			o.Reached = Missing
 		case at.Finished():
 			o.Reached = Finished

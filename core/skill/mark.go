@@ -3,6 +3,8 @@ package skill
 import (
 	"slices"
 	"time"
+
+	"chalkstep/core/say"
 )
 
 // A Level is how somebody did a step of the ladder, seen by an assessor.
@@ -23,6 +25,12 @@ const (
 // Levels from least to most.
 var Levels = []Level{Shown, Helped, Alone, Teaches}
 
+// Text is the level as people say it, "nothing yet" for none.
+func (l Level) Text() say.Text { return say.T("%s", levelWords[l]) }
+
+var levelWords = map[Level]say.Word{"": "nothing yet", Shown: "shown", Helped: "with help", Alone: "alone",
+	Teaches: "can teach"}
+
 // Less tells whether a level is weaker than another; none is weaker than any.
 func (l Level) Less(other Level) bool {
 	return slices.Index(Levels, l) < slices.Index(Levels, other)
@@ -41,6 +49,8 @@ type Mark struct {
 	Note      string
 	// ClassID is the class in which it was seen, 0 for another time.
 	ClassID int64
+	// Clean tells that nobody had to be called, as the log of the class shows.
+	Clean bool
 	// HasPhoto tells that there is a photo of what it was given for.
 	HasPhoto bool
 }

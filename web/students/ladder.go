@@ -99,7 +99,7 @@ func rungsOf(p ui.P, page people.StudentPage) []rungView {
 		for _, on := range rung.Kinds {
 			for i, m := range on.Marks {
 				v.Marks = append(v.Marks,
-					markLine{m.ID, m.Level, fmt.Sprintf("%s, %s, %s, %s", levelWords[m.Level], p.Date(m.Date), m.Assessor, m.On),
+					markLine{m.ID, m.Level, fmt.Sprintf("%s, %s, %s, %s", p.Say(m.Level.Text()), p.Date(m.Date), m.Assessor, m.On),
 						m.Note, i == 0 && on.Slipped(), m.HasPhoto})
 			}
 		}

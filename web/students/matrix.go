@@ -15,10 +15,6 @@ import (
 	"chalkstep/web/ui"
 )
 
-// levelWords are the levels as people say them.
-var levelWords = map[skill.Level]string{"": "nothing yet", skill.Shown: "shown", skill.Helped: "with help",
-	skill.Alone: "alone", skill.Teaches: "can teach"}
-
 // A matrixView is who can do what: students by steps, in the marks of the ladder.
 type matrixView struct {
 	Answer, Shown string
@@ -156,7 +152,7 @@ func newMatrixView(p ui.P, page people.MatrixPage) matrixView {
 		}
 		v.Rows = append(v.Rows, row)
 	}
-	v.Levels = levelChoices()
+	v.Levels = levelChoices(p)
 	return v
 }
 
@@ -173,20 +169,20 @@ func stuckLines(all []skill.Stuck) []stuckLine {
 }
 
 // levelChoices are the levels with the keys that say them.
-func levelChoices() []levelChoice {
+func levelChoices(p ui.P) []levelChoice {
 	var all []levelChoice
 	for i, l := range skill.Levels {
-		all = append(all, levelChoice{l, levelWords[l], i + 1})
+		all = append(all, levelChoice{l, p.Say(l.Text()), i + 1})
 	}
 	return all
 }
 
 func newMatrixCell(p ui.P, r skill.Record, step skill.Step, page people.MatrixPage) matrixCell {
 	s := r.Standings[step.Key]
-	cell := matrixCell{Level: s.Best, Says: levelWords[s.Best], Here: step.Key == page.Step.Key,
+	cell := matrixCell{Level: s.Best, Says: p.Say(s.Best.Text()), Here: step.Key == page.Step.Key,
 		Ready: step.Key == page.Step.Key && r.Ready(page.Ladder, step)}
 	if s.N > 0 {
-		cell.Title = fmt.Sprintf("last %s, %s, %s", levelWords[s.Last.Level], p.Date(s.Last.Date), s.Last.Assessor)
+		cell.Title = fmt.Sprintf("last %s, %s, %s", p.Say(s.Last.Level.Text()), p.Date(s.Last.Date), s.Last.Assessor)
 	}
 	return cell
 }

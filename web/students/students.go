@@ -69,7 +69,7 @@ func show(c fiber.Ctx, d people.UseCases, id int64, problems *ui.Refused) error 
 	return ui.Render(c, "students/show", area, page.Name, fiber.Map{
 		"Page": page, "Ladder": drawn, "Record": newRecordView(ui.P{Printer: d.Printer()}, page),
 		"Rungs": rungsOf(ui.P{Printer: d.Printer()}, page), "Mark": in, "Steps": page.Ladder.Steps(), "Kinds": skill.Kinds,
-		"Levels": levelChoices(),
+		"Levels": levelChoices(ui.P{Printer: d.Printer()}),
 		"Typed":  typed, "Problems": problems,
 	})
 }

@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"math"
 	"slices"
+	"strings"
 	"time"
 
 	"github.com/gofiber/fiber/v3"
@@ -25,10 +26,9 @@ import (
 func Routes(f *fiber.App) {
 	f.Get("/classes/:id/wrap",
 		ui.WithID(func(c fiber.Ctx, d app.UseCases, id int64) error { return showWrap(c, d, id, nil) }))
-	f.Post("/classes/:id/wrap", ui.WithID(saveOutcomes))
-	f.Post("/classes/:id/wrap/round", ui.WithID(signRound))
+	f.Post("/classes/:id/wrap", ui.WithID(save))
 	f.Post("/classes/:id/wrap/makeup", ui.WithID(bookMakeup))
-	f.Post("/classes/:id/wrap/:student/photo", ui.WithID(saveOutcome))
+	f.Post("/classes/:id/wrap/:student/photo", ui.WithID(savePhoto))
 	f.Get("/classes/:id/wrap/:student/photo", ui.WithID(outcomePhoto))
 	inspectRoutes(f)
 	f.Get("/classes/:id/wrap.csv", ui.WithID(wrapCSV))
@@ -40,11 +40,47 @@ func showWrap(c fiber.Ctx, d app.UseCases, id int64, problems *ui.Refused) error
 	if err != nil {
 		return err
 	}
+	v := newWrapView(d, page)
+	if problems != nil && c.FormValue("student") != "" {
+		v.typed(read(c))
+	}
 	return ui.Render(c, "wrapup/wrap", classhead.Area, page.Plan.Class.Name,
-		fiber.Map{"View": newWrapView(d, page), "Problems": problems})
+		fiber.Map{"View": v, "Problems": problems, "None": (*ui.Refused)(nil)})
 }
 
-func saveOutcome(c fiber.Ctx, d app.UseCases, id int64) error {
+// read is what the form says of everybody.
+func read(c fiber.Ctx) app.SaveInput {
+	var in app.SaveInput
+	for _, id := range ui.Numbers(c, "student") {
+		field := func(name string) string { return c.FormValue(fmt.Sprintf("%s-%d", name, id)) }
+		in.Outcomes = append(in.Outcomes, app.OutcomeInput{StudentID: id, Reached: field("reached"), Note: field("note"),
+			KitKept: field("kept") != "", Version: ui.Small(field("version"))})
+	}
+	for _, text := range ui.All(c, "mark") {
+		m, ok := readMark(text)
+		if !ok {
+			m = app.MarkInput{StudentID: -1} // nobody, so that it is refused
+		}
+		m.Level = skill.Level(c.FormValue("level " + text))
+		in.Marks = append(in.Marks, m)
+	}
+	return in
+}
+
+// readMark reads what a tick says: a student, a step and a kind of machine.
+func readMark(text string) (m app.MarkInput, ok bool) {
+	parts := strings.Split(text, " ")
+	if len(parts) != 3 {
+		return m, false
+	}
+	return app.MarkInput{StudentID: ui.Number(parts[0]), Skill: skill.Key(parts[1]), On: skill.Kind(parts[2])}, true
+}
+
+func save(c fiber.Ctx, d app.UseCases, id int64) error {
+	return classhead.Back(c, d, id, "wrap", d.Save(id, read(c)), showWrap)
+}
+
+func savePhoto(c fiber.Ctx, d app.UseCases, id int64) error {
 	student, err := ui.ID(c, "student")
 	if err != nil {
 		return err
@@ -53,29 +89,32 @@ func saveOutcome(c fiber.Ctx, d app.UseCases, id int64) error {
 	if err != nil {
 		return err
 	}
-	in := app.OutcomeInput{StudentID: student, Photo: data}
-	if err := ui.Bind(c, &in); err != nil {
+	return classhead.Back(c, d, id, "wrap", d.SaveOutcomePhoto(id, student, data), showWrap)
+}
+
+// bookMakeup books a time that is named by whose it is and when it begins; a script is given that
+// student's times anew, so that what else was typed on the page stays.
+func bookMakeup(c fiber.Ctx, d app.UseCases, id int64) error {
+	whose, when, _ := strings.Cut(c.FormValue("slot"), "@")
+	student := ui.Number(whose)
+	err := d.BookMakeup(id, student, time.Unix(ui.Number(when), 0))
+	if c.Get("HX-Request") == "" {
+		return classhead.Back(c, d, id, "wrap", err, showWrap)
+	}
+	problems, err := ui.Mendable(c, err)
+	if err != nil {
 		return err
 	}
-	return classhead.Back(c, d, id, "wrap", d.SaveOutcome(id, in), showWrap)
-}
-
-func saveOutcomes(c fiber.Ctx, d app.UseCases, id int64) error {
-	said := map[int64]string{}
-	for _, row := range ui.Rows(c, "student", "reached") {
-		said[ui.Number(row[0])] = row[1]
+	page, err := d.Wrap(id)
+	if err != nil {
+		return err
 	}
-	return classhead.Back(c, d, id, "wrap", d.SaveOutcomes(id, said), showWrap)
-}
-
-func signRound(c fiber.Ctx, d app.UseCases, id int64) error {
-	return classhead.Back(c, d, id, "wrap",
-		d.SignRound(id, skill.Key(c.FormValue("skill")), skill.Kind(c.FormValue("on")), ui.Numbers(c, "student")), showWrap)
-}
-
-func bookMakeup(c fiber.Ctx, d app.UseCases, id int64) error {
-	at := time.Unix(ui.Number(c.FormValue("at")), 0)
-	return classhead.Back(c, d, id, "wrap", d.BookMakeup(id, ui.Number(c.FormValue("student")), at), showWrap)
+	v := newWrapView(d, page)
+	at := slices.IndexFunc(v.Students, func(o outcomeLine) bool { return o.ID == student })
+	if at < 0 {
+		return actor.NotFound("student %d in class %d", student, id)
+	}
+	return c.Render("wrapup/makeups", fiber.Map{"S": v.Students[at], "View": v, "Problems": problems})
 }
 
 func outcomePhoto(c fiber.Ctx, d app.UseCases, id int64) error {
@@ -106,7 +145,7 @@ func wrapPDF(c fiber.Ctx, d app.UseCases, id int64) error {
 	return ui.Send(c, fmt.Sprintf("class-%d.pdf", id), data)
 }
 
-// A wrapView is how a class went.
+// A wrapView is how a class went, and the form with which it is wrapped up.
 type wrapView struct {
 	classhead.Head
 	Answer, Note string
@@ -120,29 +159,41 @@ type wrapView struct {
 	// People are those of the columns of minutes.
 	People  []string
 	Calls   []callLine
-	Rounds  []roundLine
 	Notes   []string
 	Reaches []classhead.Choice
+	Levels  []classhead.Choice
 }
 
 type outcomeLine struct {
-	ID                                 int64
-	Name, Outcome, ToGo, Done, Planned string
-	Reached                            string
-	Finished                           bool
-	Said                               live.Said
+	ID                                      int64
+	Name, Outcome, Left, Done, Planned, Why string
+	// Steps are those that are left.
+	Steps    []string
+	Reached  string
+	Finished bool
+	Said     live.Said
+	// Kept tells that the kit is to wait on the shelf.
+	Kept bool
 	// Photos tells that they agreed to be photographed.
 	Photos bool
 	// Inspected says what was seen of the piece, Bad that something is to be put right.
 	Inspected string
 	Bad       bool
-	Makeups   []makeupLine
+	Marks     []markLine
+	// Marked are the steps that they were marked at here.
+	Marked  []string
+	Booked  []string
+	Makeups []makeupLine
 }
 
-type makeupLine struct {
-	At   int64
-	Text string
+// A markLine is a mark that is suggested; Value names it.
+type markLine struct {
+	Value, Title, LookFor, On, Why string
+	Level                          string
+	Ticked                         bool
 }
+
+type makeupLine struct{ Slot, Text string }
 
 type timesLine struct {
 	Title, Planned, Real string
@@ -162,11 +213,6 @@ type timesCell struct {
 // A callLine has the colour of the thread that broke, empty for another reason.
 type callLine struct{ What, Where, Longest, Thread string }
 
-type roundLine struct {
-	Key, On, Title, LookFor string
-	Seen                    []live.Seen
-}
-
 const slower = 1.25
 
 func newWrapView(d app.UseCases, page app.WrapPage) wrapView {
@@ -177,23 +223,18 @@ func newWrapView(d app.UseCases, page app.WrapPage) wrapView {
 	for _, r := range []live.Reached{live.Finished, live.ToFinish, live.NotStarted, live.Missing} {
 		v.Reaches = append(v.Reaches, classhead.Choice{Value: string(r), Text: app.Outcome(r)})
 	}
-	finished, left := 0, 0
+	for _, l := range []skill.Level{skill.Shown, skill.Helped, skill.Alone} {
+		v.Levels = append(v.Levels, classhead.Choice{Value: string(l), Text: p.Say(l.Text())})
+	}
 	for _, o := range page.Students {
-		if o.Reached == live.Finished {
-			finished++
-		}
-		if o.Reached == live.ToFinish {
-			left++
-		}
 		v.Students = append(v.Students, newOutcomeLine(p, page, o))
 	}
 	v.ByHand = !page.Running() && !d.Now.Before(plan.Class.StartsAt) && !plan.Class.Off()
 	switch {
 	case page.Running() || len(page.Said) > 0:
-		v.Answer = fmt.Sprintf("%d of %s finished.", finished, p.N(len(page.Students), "student"))
-		if left > 0 {
-			v.Answer = fmt.Sprintf("%d of %s finished, %d have something to finish.", finished,
-				p.N(len(page.Students), "student"), left)
+		v.Answer = whoCameHowFar(p, page)
+		if !slices.ContainsFunc(v.Students, func(o outcomeLine) bool { return o.Said.Version == 0 }) {
+			v.Note = "It is wrapped up. Whatever is changed below is saved again."
 		}
 	case v.ByHand:
 		v.Answer = fmt.Sprintf("How did %s go?", plan.Class.Name)
@@ -207,10 +248,32 @@ func newWrapView(d app.UseCases, page app.WrapPage) wrapView {
 	return v
 }
 
+// whoCameHowFar is the answer: how many finished, and who did not.
+func whoCameHowFar(p ui.P, page app.WrapPage) string {
+	count := map[live.Reached]int{}
+	var missing say.List
+	for _, o := range page.Students {
+		count[o.Reached]++
+		if o.Reached == live.Missing {
+			missing = append(missing, say.Name(page.Plan.Class.Called(o.Name)))
+		}
+	}
+	answer := fmt.Sprintf("%d of %s finished", count[live.Finished], p.N(len(page.Students), "student"))
+	if left := count[live.ToFinish] + count[live.NotStarted]; left > 0 {
+		answer += fmt.Sprintf(", %d have something to finish", left)
+	}
+	if len(missing) > 0 {
+		answer += p.Say(say.T(", %s did not come", missing))
+	}
+	return answer + "."
+}
+
 // newOutcomeLine is how far somebody came, and what there is for them to go on with.
 func newOutcomeLine(p ui.P, page app.WrapPage, o live.Outcome) outcomeLine {
+	said := page.Said[o.StudentID]
 	line := outcomeLine{ID: o.StudentID, Name: o.Name, Outcome: app.Outcome(o.Reached),
-		Finished: o.Reached == live.Finished, Said: page.Said[o.StudentID], Reached: string(page.Said[o.StudentID].Reached)}
+		Finished: o.Reached == live.Finished, Said: said, Reached: string(said.Reached),
+		Kept: said.KitKept || said.Version == 0 && o.Reached != live.Finished}
 	places := page.Plan.Class.Places
 	if at := slices.IndexFunc(places, func(s classday.Place) bool { return s.ID == o.StudentID }); at >= 0 {
 		line.Photos = places[at].Photos
@@ -227,18 +290,84 @@ func newOutcomeLine(p ui.P, page app.WrapPage, o live.Outcome) outcomeLine {
 	if !o.Ended.IsZero() {
 		line.Done = p.Clock(o.Ended)
 	}
-	if o.Reached == live.ToFinish && len(o.ToGo) > 0 {
-		line.ToGo = fmt.Sprintf("%s to go, next: %s", p.N(len(o.ToGo), "step"),
-			classhead.StepTitle(p, page.Plan, o.StudentID, string(o.ToGo[0])))
+	line.marks(p, page)
+	line.makeUp(p, page, o)
+	return line
+}
+
+// marks are those that are suggested, and those that were given.
+func (line *outcomeLine) marks(p ui.P, page app.WrapPage) {
+	for _, s := range page.Suggested {
+		if s.StudentID == line.ID {
+			line.Marks = append(line.Marks, markLine{Value: fmt.Sprintf("%d %s %s", s.StudentID, s.Key, s.On),
+				Title: p.Say(s.Title), LookFor: p.Say(s.LookFor), On: string(s.On), Why: p.Say(s.Why), Level: string(s.Level),
+				Ticked: line.Said.Version == 0})
+		}
+	}
+	for _, m := range page.Marked {
+		if step, known := page.Plan.Rules.Ladder.ByKey(m.Skill); known && m.StudentID == line.ID {
+			line.Marked = append(line.Marked, p.Say(say.T("%s: %s", step.Title, m.Level.Text())))
+		}
+	}
+}
+
+// makeUp is the least they need to be done, and when they could.
+func (line *outcomeLine) makeUp(p ui.P, page app.WrapPage, o live.Outcome) {
+	if o.Reached == live.Finished || len(o.Steps) == 0 {
+		return
+	}
+	left := o.MakeUp()
+	if len(left.Steps) == 0 {
+		return
+	}
+	line.Left = "Still to do, about " + p.Minutes(math.Ceil(left.Minutes))
+	if len(left.Steps) == len(o.Steps) {
+		line.Steps = []string{"all of it"}
+	} else {
+		for _, key := range left.Steps {
+			line.Steps = append(line.Steps, classhead.StepTitle(p, page.Plan, o.StudentID, string(key)))
+		}
+	}
+	for _, b := range page.Booked[o.StudentID] {
+		line.Booked = append(line.Booked, slotText(p, b.Machine.Name, b.StartsAt, b.EndsAt, b.Accompanied))
 	}
 	for _, m := range page.Makeups[o.StudentID] {
-		text := fmt.Sprintf("%s %s–%s, %s", p.Day(m.StartsAt), p.Clock(m.StartsAt), p.Clock(m.EndsAt), m.Machine.Name)
-		if m.Accompanied {
-			text += ", with an instructor"
-		}
-		line.Makeups = append(line.Makeups, makeupLine{m.StartsAt.Unix(), text})
+		line.Makeups = append(line.Makeups, makeupLine{fmt.Sprintf("%d@%d", o.StudentID, m.StartsAt.Unix()),
+			slotText(p, m.Machine.Name, m.StartsAt, m.EndsAt, m.Accompanied)})
 	}
-	return line
+	if len(line.Booked)+len(line.Makeups) == 0 && page.Now.Before(page.Plan.Class.EndsAt.AddDate(0, 0, 14)) {
+		line.Why = "No machine of the class is free for that in the next 14 days by the rules of booking."
+	}
+}
+
+func slotText(p ui.P, machine string, from, to time.Time, accompanied bool) string {
+	text := fmt.Sprintf("%s %s–%s, %s", p.Day(from), p.Clock(from), p.Clock(to), machine)
+	if accompanied {
+		text += ", with an instructor"
+	}
+	return text
+}
+
+// typed puts what was typed into the form again.
+func (v *wrapView) typed(in app.SaveInput) {
+	ticked := map[string]string{}
+	for _, m := range in.Marks {
+		ticked[fmt.Sprintf("%d %s %s", m.StudentID, m.Skill, m.On)] = string(m.Level)
+	}
+	for i := range v.Students {
+		line := &v.Students[i]
+		for _, o := range in.Outcomes {
+			if o.StudentID == line.ID {
+				line.Reached, line.Said.Note, line.Kept = o.Reached, o.Note, o.KitKept
+			}
+		}
+		for k := range line.Marks {
+			level, is := ticked[line.Marks[k].Value]
+			if line.Marks[k].Ticked = is; is {
+				line.Marks[k].Level = level
+			}
+		}
+	}
 }
 
 // times are the figures of a class that was run.
@@ -267,20 +396,14 @@ func (v *wrapView) times(p ui.P, page app.WrapPage) {
 		}
 		v.Calls = append(v.Calls, line)
 	}
-	for _, r := range page.Rounds {
-		v.Rounds = append(v.Rounds, roundLine{string(r.Key), string(r.On), p.Say(r.Title), p.Say(r.LookFor), r.Seen})
-	}
 	v.Notes = classhead.NoteLines(p, page.Notes)
 }
 
 // newTimesCell is how long somebody took over a step, empty where nobody knows.
 func newTimesCell(o live.Outcome, step pace.StepKey) timesCell {
-	for k, placed := range o.Steps[:o.Next] {
-		if pace.StepKey(placed.Operation) != step || !o.Real[k].Timed() {
-			continue
-		}
-		planned, real := placed.End-placed.Start, o.Real[k].Ended.Sub(o.Real[k].Begun).Minutes()
-		return timesCell{fmt.Sprintf("%.0f", real), fmt.Sprintf("%.0f", planned), real >= slower*planned}
+	real, planned, timed := o.MinutesOf(step)
+	if !timed {
+		return timesCell{}
 	}
-	return timesCell{}
+	return timesCell{fmt.Sprintf("%.0f", real), fmt.Sprintf("%.0f", planned), real >= slower*planned}
 }
