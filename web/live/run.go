@@ -179,6 +179,8 @@ type runView struct {
 	Arranged bool
 	// Book tells that times to finish are offered.
 	Book bool
+	// Line is the class as a line of time, nil where there is none.
+	Line *afternoon
 }
 
 // A moveOffer is a press that has somebody finish sooner, and one that leaves it.
@@ -274,6 +276,7 @@ func newRunView(d app.UseCases, page classload.RunPage) runView {
 	v.choices(p, page)
 	v.answer(p, page)
 	v.offers(p, page)
+	v.Line = newAfternoon(p, page)
 	return v
 }
 
