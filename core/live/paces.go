@@ -49,7 +49,7 @@ func (s State) Paces(now time.Time) Paces {
 			continue
 		}
 		took := now.Sub(at.Since).Minutes()
-		planned := took + at.RowLeft(now)
+		planned := took + s.RowLeft(at, now)
 		if planned > 0 && math.Log(took/planned) > room+hands[i] {
 			all[i] = append(all[i], said(planned, took)...)
 		}

@@ -243,7 +243,7 @@ func (g *play) joins(at *Standing, index int, paces Paces) playing {
 		one.active, one.since = true, s.minuteOf(at.Since)
 		left := g.leftOf(at, first.minutes, pace)
 		one.until, one.said = now+max(leastLeft, left), now+left
-		one.goOnUnsaid(at, left)
+		one.goOnUnsaid(at, left, shift)
 		if first.station >= 0 {
 			one.at = first.station
 		}
@@ -260,15 +260,19 @@ func (g *play) joins(at *Standing, index int, paces Paces) playing {
 
 // goOnUnsaid has somebody at the bench who is long over a step go on with what follows there: who says
 // that all of it is done says nothing in between.
-func (p *playing) goOnUnsaid(at *Standing, left float64) {
-	row := len(at.Row())
+func (p *playing) goOnUnsaid(at *Standing, left, shift float64) {
+	row := at.Row()
+	if len(row) < 2 {
+		return
+	}
 	over := -left - (QuietShare-1)*p.turns[0].minutes
-	for k := 1; k < row; k++ {
+	for k := 1; k < len(row); k++ {
 		p.said += p.turns[k].minutes
 		gone := min(max(0, over), max(0, p.turns[k].minutes-leastLeft))
 		p.turns[k].minutes -= gone
 		over -= gone
 	}
+	p.said = max(p.said, row[len(row)-1].End+shift)
 }
 
 // leftOf is how much is left of what somebody is at, less than none where it takes longer.
@@ -337,11 +341,8 @@ func (g *play) may(j int, t float64) (with int, may bool) {
 			return -1, false
 		}
 	}
-	for _, r := range step.takes {
-		if g.left(r, t, step.minutes) < 1 ||
-			!g.isFirst(j, t, func(other *turn) bool { return slices.Contains(other.takes, r) }, g.free[r]) {
-			return -1, false
-		}
+	if !g.mayTake(j, t) {
+		return -1, false
 	}
 	for _, need := range step.needs {
 		if g.left(need.resource, t, step.minutes) < need.units {
@@ -354,6 +355,15 @@ func (g *play) may(j int, t float64) (with int, may bool) {
 		}
 	}
 	return -1, len(step.oneOf) == 0
+}
+
+// mayTake tells whether somebody may take the hoops of the step that comes.
+func (g *play) mayTake(j int, t float64) bool {
+	step := &g.jobs[j].turns[g.jobs[j].next]
+	return !slices.ContainsFunc(step.takes, func(r int) bool {
+		return g.left(r, t, step.minutes) < 1 ||
+			!g.isFirst(j, t, func(other *turn) bool { return slices.Contains(other.takes, r) }, g.free[r])
+	})
 }
 
 // closed tells whether a stretch meets one of some intervals.

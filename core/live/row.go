@@ -1,6 +1,7 @@
 package live
 
 import (
+	"slices"
 	"time"
 
 	"chalkstep/core/classday"
@@ -48,33 +49,49 @@ func goesOn(w classday.Work, steps []schedule.Assignment) []bool {
 	return does
 }
 
-// RowLeft is how many minutes of a row are left as planned, less than none where it takes longer.
-func (s Standing) RowLeft(now time.Time) float64 {
-	left := s.remaining(now)
-	for _, step := range s.Row()[min(1, len(s.Row())):] {
+// RowNow is as much of a row as can be done by a moment: it ends before a hoop that is not there, or that
+// somebody else takes first.
+func (s State) RowNow(at Standing, now time.Time) []schedule.Assignment {
+	row := at.Row()
+	g := s.newPlay(now, nil)
+	j := slices.IndexFunc(g.jobs, func(one playing) bool { return s.Standings[one.index].StudentID == at.StudentID })
+	if j < 0 {
+		return row
+	}
+	one := &g.jobs[j]
+	one.active = false
+	for k := 1; k < len(row); k++ {
+		one.next = k
+		if !g.mayTake(j, g.now) {
+			return row[:k]
+		}
+		for _, r := range one.turns[k].takes {
+			g.free[r]--
+		}
+	}
+	return row
+}
+
+// RowLeft is how many minutes of a row are left: as planned from when it was begun, or to when it was to end
+// where it waits for something in between. It is less than none where it takes longer.
+func (s State) RowLeft(at Standing, now time.Time) float64 {
+	row := at.Row()
+	left := at.remaining(now)
+	if len(row) < 2 {
+		return left
+	}
+	for _, step := range row[1:] {
 		left += step.End - step.Start
 	}
-	return left
+	return max(left, row[len(row)-1].End+s.shift()-s.minuteOf(now))
 }
 
 // rowDone are the presses that a row stands for: of the time it took, each step has its share of what was
-// planned. A hoop that somebody else has ends the row before it.
+// planned.
 func (s State) rowDone(at Standing, e Event) []Event {
-	row := at.Row()
-	g := s.newPlay(e.At, nil)
+	row := s.RowNow(at, e.At)
 	planned := 0.0
-	for k, step := range row {
-		for _, pool := range step.Took {
-			if r := resourceOf(s.Plan.Problem, pool); r >= 0 && k > 0 {
-				g.free[r]--
-				if g.free[r] < 0 {
-					row = row[:k]
-				}
-			}
-		}
-		if k == len(row) {
-			break
-		}
+	for _, step := range row {
 		planned += step.End - step.Start
 	}
 	took := max(0, e.At.Sub(at.Since))
@@ -101,6 +118,7 @@ func RowText(last pace.StepKey) say.Text {
 }
 
 var rowTexts = map[pace.StepKey]say.Text{
+	pace.StepStabilise: say.T("Ready to hoop"), pace.StepMark: say.T("Marked"),
 	pace.StepHoop: say.T("Hooped and ready"), pace.StepUnhoop: say.T("Out of the hoop"), pace.StepCleanUp: say.T("Cleaned up"),
 	pace.StepPress: say.T("Pressed"), pace.StepSignOff: say.T("Looked at together"),
 }

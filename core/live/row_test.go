@@ -131,8 +131,9 @@ func TestARowGoesOnUnsaid(t *testing.T) {
 	}
 	assert.InDelta(t, row, hooped(1), 0.5)
 	assert.InDelta(t, row, hooped(row-1), 4, "not the whole row after the step that was said last")
-	assert.Positive(t, at.RowLeft(l.plan.At(row-1)))
-	assert.Negative(t, at.RowLeft(l.plan.At(row+2)))
-	assert.InDelta(t, row, at.RowLeft(at.Since), 1e-6)
+	last := at.Row()[len(at.Row())-1].End // by the plan, with what it waits for
+	assert.Positive(t, l.state().RowLeft(at, l.plan.At(last-1)))
+	assert.Negative(t, l.state().RowLeft(at, l.plan.At(last+2)))
+	assert.InDelta(t, last, l.state().RowLeft(at, at.Since), 1e-6)
 	assert.Equal(t, time.Duration(0), at.Since.Sub(l.plan.At(0)))
 }

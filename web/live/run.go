@@ -463,15 +463,12 @@ func newTile(p ui.P, page classload.RunPage, at live.Standing, late []live.Stand
 		return t
 	}
 	t.Step, t.Title = pace.StepKey(step.Operation), classhead.StepTitle(p, page.Plan, at.StudentID, step.Operation)
-	row, length := at.Row(), 0.0
-	for _, one := range row {
-		length += one.End - one.Start
-	}
+	row, left := page.RowNow(at, now), page.RowLeft(at, now)
+	length := left + max(0, now.Sub(at.Since).Minutes())
 	last := row[len(row)-1].Operation
 	if len(row) > 1 {
 		t.Last = classhead.StepTitle(p, page.Plan, at.StudentID, last)
 	}
-	left := at.RowLeft(now)
 	t.Of, t.Done = int(math.Ceil(length)), int(math.Round(length-max(0, left)))
 	switch over := math.Floor(-left); {
 	case at.Presence != live.Present:

@@ -134,7 +134,7 @@ func (v *view) bench(p ui.P, page app.StationPage) {
 			continue
 		}
 		b := bencher{ID: at.StudentID, Name: at.Name}
-		row := at.Row()
+		row := page.RowNow(at, page.Now)
 		w, _, _ := page.Plan.Maker(row[0].Job)
 		for _, placed := range row {
 			step, _ := w.Step(placed.Operation)
