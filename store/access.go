@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"time"
 
+	"chalkstep/core/live"
 	"chalkstep/core/policy"
 )
 
@@ -136,9 +137,11 @@ func (w Workshop) RenewAccess(studentID int64) error {
 // NextClassOf is the class that a student comes to next, or is in; ok is false for none.
 func (w Workshop) NextClassOf(studentID int64, now time.Time) (classID int64, ok bool, err error) {
 	var ids []int64
-	err = w.db.Raw(`SELECT c.id FROM class_students cs JOIN classes c ON c.id = cs.class_id
-		WHERE cs.workshop_id = ? AND cs.student_id = ? AND cs.attendance <> 'absent' AND c.off_at IS NULL AND c.ends_at > ?
-		ORDER BY c.starts_at, c.id LIMIT 1`, w.id, studentID, now).Scan(&ids).Error
+	err = w.db.Raw(`SELECT c.id FROM class_students cs JOIN classes c ON c.id = cs.class_id `+overAt+`
+		WHERE cs.workshop_id = @w AND cs.student_id = @student AND cs.attendance <> 'absent' AND c.off_at IS NULL
+			AND o.over_at > @now
+		ORDER BY c.starts_at, c.id LIMIT 1`, map[string]any{"w": w.id, "student": studentID, "now": now,
+		"started": live.Started, "late": live.EndsAfter.String()}).Scan(&ids).Error
 	if err != nil || len(ids) == 0 {
 		return 0, false, explain("finding a student's next class", err)
 	}

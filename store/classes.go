@@ -105,6 +105,13 @@ type classPlanRow struct {
 	FeeCents  *float64
 }
 
+// overAt is when a class is over, beside whether it has begun: one that runs when its students are done, or
+// an hour after its time.
+const overAt = `CROSS JOIN LATERAL (SELECT EXISTS (SELECT FROM class_events_effective e
+		WHERE e.class_id = c.id AND e.kind = @started) AS begun) b
+	CROSS JOIN LATERAL (SELECT CASE WHEN b.begun THEN least(c.free_from, c.ends_at + CAST(@late AS interval)) ELSE c.ends_at END
+		AS over_at) o`
+
 // Classes lists a stretch of the classes, those not over at a moment first, by
 // time, then those that are, the latest first; and how many there are of each.
 func (w Workshop) Classes(now time.Time, stretch Rows) (lines []classday.Line, coming, over int, err error) {
@@ -115,13 +122,13 @@ func (w Workshop) Classes(now time.Time, stretch Rows) (lines []classday.Line, c
 	}
 	err = w.db.Raw(`SELECT c.id, c.name, c.starts_at, c.ends_at, p.name AS project_name,
 			c.off_at, (SELECT count(*) FROM class_students s WHERE s.class_id = c.id) AS students, (SELECT count(*)
-			FROM class_machines m WHERE m.class_id = c.id) AS machines,
-			EXISTS (SELECT FROM class_events_effective e WHERE e.class_id = c.id AND e.kind = ?) AS begun,
-			count(*) FILTER (WHERE c.ends_at >= ? AND c.off_at IS NULL) OVER () AS coming, count(*) OVER () AS total
-		FROM classes c JOIN projects p ON p.id = c.project_id WHERE c.workshop_id = ?
-		ORDER BY c.ends_at < ? OR c.off_at IS NOT NULL, CASE WHEN c.ends_at >= ?
-		THEN c.starts_at END, c.starts_at DESC, c.id OFFSET ? LIMIT ?`,
-		live.Started, now, w.id, now, now, stretch.From, stretch.Limit).Scan(&rows).Error
+			FROM class_machines m WHERE m.class_id = c.id) AS machines, b.begun, o.over_at,
+			count(*) FILTER (WHERE o.over_at >= @now AND c.off_at IS NULL) OVER () AS coming, count(*) OVER () AS total
+		FROM classes c JOIN projects p ON p.id = c.project_id `+overAt+` WHERE c.workshop_id = @w
+		ORDER BY o.over_at < @now OR c.off_at IS NOT NULL, CASE WHEN o.over_at >= @now
+		THEN c.starts_at END, c.starts_at DESC, c.id OFFSET @from LIMIT @limit`,
+		map[string]any{"now": now, "w": w.id, "started": live.Started, "late": live.EndsAfter.String(), "from": stretch.From,
+			"limit": stretch.Limit}).Scan(&rows).Error
 	for _, r := range rows {
 		lines, coming, over = append(lines, r.Line), r.Coming, r.Total-r.Coming
 	}

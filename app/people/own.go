@@ -48,6 +48,8 @@ type OwnClass struct {
 	// Done is when they are done with everything, as planned, or as it goes where it Runs.
 	Done time.Time
 	Runs bool
+	// Tells says what is to be known where they have nothing to do next, silent where they have.
+	Tells say.Text
 }
 
 // An OwnStep is a step of a student in a class.
@@ -152,7 +154,10 @@ func (d UseCases) ownClass(studentID int64) (*OwnClass, error) {
 		if err != nil {
 			return nil, err
 		}
-		left, own.Runs = page.Forecast.Steps, true
+		left, own.Runs, own.Tells = page.Forecast.Steps, true, page.Tells(studentID)
+		if !own.Tells.Silent() {
+			left = nil
+		}
 	}
 	for _, placed := range left {
 		if placed.Job != classday.PersonID(studentID) {

@@ -105,10 +105,16 @@ func (d UseCases) noteAttendance(classID int64, place classday.Place, was classd
 	case !known:
 		return form.Problems{"": d.Say(live.Here.Refused())}
 	case place.Attendance == classday.Absent:
+		if at.Presence == live.Left {
+			return nil
+		}
 		e.Kind = live.Gone
 	case place.Attendance == classday.Late:
 		e.Kind = live.Late
 		e.Until = n.Page.Plan.Class.StartsAt.Add(time.Duration(place.LateMinutes) * time.Minute)
+		if e.Until.Equal(at.Expected) {
+			return nil
+		}
 	case at.Presence == live.Left:
 		e.Kind = live.Here
 	default:

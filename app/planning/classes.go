@@ -49,7 +49,7 @@ func (d UseCases) classes(pages form.Pages) (ClassesPage, error) {
 	}
 	list.Coming, list.Over, list.Pages.Total = coming, over, coming+over
 	for _, c := range lines {
-		list.Classes = append(list.Classes, ClassLine{c, c.EndsAt.Before(d.Now)})
+		list.Classes = append(list.Classes, ClassLine{c, c.OverAt.Before(d.Now)})
 	}
 	return list, nil
 }

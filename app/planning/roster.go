@@ -3,12 +3,14 @@ package planning
 import (
 	"errors"
 	"fmt"
+	"math"
 	"slices"
 
 	"chalkstep/app/actor"
 	"chalkstep/app/form"
 	"chalkstep/core/blank"
 	"chalkstep/core/classday"
+	"chalkstep/core/live"
 	"chalkstep/core/project"
 	"chalkstep/store"
 )
@@ -28,26 +30,61 @@ type PlaceInput struct {
 	Version int `form:"version"`
 }
 
-// Roster opens a class with who comes, as it is said today: the plan of a class that has begun is made
-// from who was to come then.
-func (d UseCases) Roster(id int64) (classday.Plan, error) {
+// A RosterPage is a class with who comes.
+type RosterPage struct {
+	classday.Plan
+	// Now is set if the class has begun.
+	Now *live.Page
+}
+
+// Roster opens a class with who comes, as it is said now: the plan of a class that has begun is made from
+// who was to come then.
+func (d UseCases) Roster(id int64) (RosterPage, error) {
 	plan, err := d.Class(id)
+	page := RosterPage{Plan: plan}
 	if err != nil {
-		return plan, err
+		return page, err
+	}
+	if plan.Begun {
+		now, err := d.load().Runs(id)
+		if err != nil {
+			return page, err
+		}
+		page.Now = &now
 	}
 	today, err := d.Workshop.Class(id)
 	if err != nil {
-		return plan, err
+		return page, err
 	}
-	plan.Class.Places = slices.Clone(plan.Class.Places)
-	for i, p := range plan.Class.Places {
+	page.Class.Places = slices.Clone(plan.Class.Places)
+	for i, p := range page.Class.Places {
+		place := &page.Class.Places[i]
 		for _, now := range today.Places {
 			if now.ID == p.ID {
-				plan.Class.Places[i].Attendance, plan.Class.Places[i].LateMinutes = now.Attendance, now.LateMinutes
+				place.Attendance, place.LateMinutes, place.Version = now.Attendance, now.LateMinutes, now.Version
 			}
 		}
+		if page.Now != nil {
+			page.Class.Places[i] = asItIs(*place, *page.Now)
+		}
 	}
-	return plan, nil
+	return page, nil
+}
+
+// asItIs is a place by what was noted while the class runs.
+func asItIs(place classday.Place, now live.Page) classday.Place {
+	at, known := now.Standing(place.ID)
+	switch {
+	case !known:
+	case at.Presence == live.Left:
+		place.Attendance, place.LateMinutes = classday.Absent, 0
+	case at.Presence == live.Present:
+		place.Attendance, place.LateMinutes = classday.Expected, 0
+	case !at.Expected.IsZero():
+		place.Attendance = classday.Late
+		place.LateMinutes = int(math.Round(at.Expected.Sub(now.Plan.Class.StartsAt).Minutes()))
+	}
+	return place
 }
 
 // SavePlace changes a student's place: another project, late, or absent.

@@ -14,7 +14,9 @@ type TodayPage struct {
 	// Next is the next class that is not over, opened; nil when there is none.
 	Next *classday.Plan
 	// Now is set if the next class has begun.
-	Now      *live.Page
+	Now *live.Page
+	// Ended is set if a class of today has ended.
+	Ended    *ClassLine
 	Bookings []fleet.Booking
 	// MoreBookings there are today beyond those shown.
 	MoreBookings int
@@ -47,6 +49,12 @@ func (d UseCases) Today() (TodayPage, error) {
 		}
 	}
 	from := form.Midnight(d.Now, d.Who.Zone)
+	if len(list.Classes) > list.Coming {
+		last := list.Classes[list.Coming]
+		if last.Begun && last.OffAt == nil && last.OverAt.After(from) {
+			page.Ended = &last
+		}
+	}
 	today, total, err := d.Workshop.BookingsBetween(from, from.AddDate(0, 0, 1), store.Rows{Limit: bookings})
 	if err != nil {
 		return page, err

@@ -162,8 +162,9 @@ type Line struct {
 	ProjectName        string
 	Students, Machines int
 	OffAt              *time.Time
-	// Begun tells that it was started.
-	Begun bool
+	// Begun tells that it was started, OverAt when it is over: one that runs when its students are done.
+	Begun  bool
+	OverAt time.Time
 }
 
 // WindowMinutes is how long the class has.

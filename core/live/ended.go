@@ -21,8 +21,8 @@ var _ = declare(Ended, declaration{
 	},
 })
 
-// endsAfter its time a class ends by itself.
-const endsAfter = time.Hour
+// EndsAfter its time a class ends by itself.
+const EndsAfter = time.Hour
 
 // FreeFrom is from when the machines and people of a class are free, as far as it is known: since
 // somebody ended it, or since all are done, with what is done together at the end. Whoever is awaited is
@@ -61,7 +61,7 @@ func (p Page) Ended() (at time.Time, ended bool) {
 	if !p.Running() {
 		return time.Time{}, false
 	}
-	at = p.Plan.Class.EndsAt.Add(endsAfter)
+	at = p.Plan.Class.EndsAt.Add(EndsAfter)
 	if free := p.FreeFrom(); !free.IsZero() && free.Before(at) {
 		at = free
 	}

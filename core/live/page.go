@@ -2,6 +2,7 @@ package live
 
 import (
 	"math"
+	"slices"
 	"time"
 
 	"chalkstep/core/say"
@@ -64,4 +65,45 @@ func Names(some []Standing) say.List {
 		names = append(names, say.Name(at.Name))
 	}
 	return names
+}
+
+// Where says whether somebody is there, for whoever reads the roster of a class that runs.
+func (p Page) Where(at Standing) say.Text {
+	switch {
+	case at.Presence == Left && !at.Came():
+		return say.T("does not come")
+	case at.Presence == Left:
+		return say.T("left")
+	case at.Presence == Awaited && p.isMissing(at, p.Now):
+		return say.T("not here, not waited for any more")
+	case at.Presence == Awaited && !at.Expected.IsZero():
+		return say.T("comes at %s", say.Clock(at.Expected))
+	case at.Presence == Awaited:
+		return say.T("not here yet")
+	case at.Finished():
+		return say.T("done")
+	}
+	return say.T("here")
+}
+
+// Tells is what a student of the class reads of themselves where they have nothing to do next; silent
+// where they have.
+func (p Page) Tells(studentID int64) say.Text {
+	at, there := p.Standing(studentID)
+	ended, over := p.Ended()
+	stuck := slices.ContainsFunc(p.Forecast.Stuck, func(one Stuck) bool { return one.StudentID == studentID })
+	switch {
+	case !there:
+	case at.Finished():
+		return say.T("You are done with everything.")
+	case over:
+		return say.T("The class ended at %s.", say.Clock(ended))
+	case at.Presence == Left:
+		return say.T("You were noted as gone: tell the instructor when you are back.")
+	case at.Presence == Awaited && p.isMissing(at, p.Now):
+		return say.T("You were not there, so nobody waits for you: tell the instructor when you come.")
+	case stuck:
+		return say.T("You cannot go on just now: the instructor says where you sit next.")
+	}
+	return say.Text{}
 }

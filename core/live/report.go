@@ -78,7 +78,7 @@ func (s State) Report() Report {
 	for _, at := range s.Standings {
 		o := Outcome{Standing: at, Reached: ToFinish}
 		switch {
-		case at.Next == 0 && at.free.IsZero():
+		case at.Next == 0 && !at.Came():
 			o.Reached = Missing
 		case at.Finished():
 			o.Reached = Finished

@@ -130,6 +130,9 @@ type Hand struct {
 // Finished tells that they are done with all steps.
 func (s Standing) Finished() bool { return s.Next == len(s.Steps) }
 
+// Came tells that they were there at some time.
+func (s Standing) Came() bool { return !s.free.IsZero() }
+
 // Step is the one that comes; ok is false when all are done.
 func (s Standing) Step() (step schedule.Assignment, ok bool) {
 	if s.Finished() {

@@ -47,6 +47,12 @@ func newBigView(d app.UseCases, page classload.RunPage) bigView {
 		return v
 	}
 	v.Answer = fmt.Sprintf("We end at %s.", p.Clock(plan.Class.EndsAt))
+	if at, ended := page.Ended(); ended {
+		v.Answer = fmt.Sprintf("We ended at %s.", p.Clock(at))
+		return v
+	} else if page.Left && len(page.Forecast.Stuck)+len(page.Forecast.Late(page.State)) == 0 {
+		v.Answer = fmt.Sprintf("Everyone is done by %s. We end at %s.", p.Clock(page.Forecast.Finish), p.Clock(plan.Class.EndsAt))
+	}
 	seated := map[int64]bool{}
 	for _, m := range plan.Class.Machines {
 		big := bigMachine{Name: m.Name}

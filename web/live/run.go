@@ -275,8 +275,10 @@ func newRunView(d app.UseCases, page classload.RunPage) runView {
 	}
 	v.choices(p, page)
 	v.answer(p, page)
-	v.offers(p, page)
-	v.Line = newAfternoon(p, page)
+	if !v.Ended {
+		v.offers(p, page)
+		v.Line = newAfternoon(p, page)
+	}
 	return v
 }
 
@@ -340,8 +342,11 @@ func (v *runView) seat(p ui.P, page classload.RunPage, tiles map[int64]tile) {
 		since, out := page.Out[station]
 		switch sittings := page.Forecast.Sittings(page.State, station); {
 		case out:
-			t.Out, t.Note, t.Button, t.Press = true, "out of order since "+p.Clock(since), "Works again",
-				press(live.Mended, m.ID, none, page.Seq)
+			t.Out, t.Note = true, "out of order since "+p.Clock(since)
+			if page.EndedAt.IsZero() {
+				t.Button, t.Press = "Works again", press(live.Mended, m.ID, none, page.Seq)
+			}
+		case !page.EndedAt.IsZero():
 		case len(sittings) == 0 && t.ID == 0:
 			t.Note = "nobody is to come"
 		case len(sittings) == 0:
@@ -463,6 +468,10 @@ func newTile(p ui.P, page classload.RunPage, at live.Standing, late []live.Stand
 		return t
 	}
 	t.Step, t.Title = pace.StepKey(step.Operation), classhead.StepTitle(p, page.Plan, at.StudentID, step.Operation)
+	if !page.EndedAt.IsZero() { // what was begun stands as it was
+		t.Button, t.Press = "", ""
+		return t
+	}
 	row, left := page.RowNow(at, now), page.RowLeft(at, now)
 	length := left + max(0, now.Sub(at.Since).Minutes())
 	last := row[len(row)-1].Operation

@@ -67,12 +67,13 @@ func showPlan(c fiber.Ctx, d app.UseCases, id int64, problems *ui.Refused) error
 		return err
 	}
 	v := newPlanView(d, page)
-	if page.Begun && !page.Class.Over(d.Now) {
+	if page.Begun {
 		now, err := d.AsItRuns(id)
 		if err != nil {
 			return err
 		}
 		v.Live = d.Say(now.Outcome())
+		_, v.Ended = now.Ended()
 	}
 	if v.Planned && v.MayChange && !page.Class.Over(d.Now) {
 		v.Move = newMoveView(c, ui.P{Printer: d.Printer()}, page)

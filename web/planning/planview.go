@@ -31,7 +31,9 @@ type planView struct {
 	// end of the class.
 	Finish, Spare, Tight string
 	// Live is when all are done as it goes, of a class that runs: the plan is what was to be then.
-	Live           string
+	Live string
+	// Ended tells that it runs no more.
+	Ended          bool
 	Wait, NotReady string
 	// Fairness is what it costs that the plan is good for people.
 	Fairness string

@@ -21,6 +21,8 @@ type rosterView struct {
 	// AnySized tells that some blank comes in Sizes.
 	AnySized bool
 	Sizes    []string
+	// Runs says how it goes while the class runs, silent where it does not.
+	Runs string
 }
 
 type rosterRow struct {
@@ -29,6 +31,8 @@ type rosterRow struct {
 	Name, Makes string
 	Attendance  classday.Attendance
 	Late        string
+	// Where says whether they are there, while the class runs.
+	Where string
 	// HoopedAhead tells that staff hoop their first blank before class.
 	HoopedAhead bool
 	// Sized tells that their blank comes in sizes.
@@ -36,7 +40,8 @@ type rosterRow struct {
 	Size  string
 }
 
-func newRosterView(d app.UseCases, plan classday.Plan) rosterView {
+func newRosterView(d app.UseCases, page app.RosterPage) rosterView {
+	p, plan := ui.P{Printer: d.Printer()}, page.Plan
 	v := rosterView{Head: classhead.NewHead(d.Actor, plan, "plan", "", ""),
 		Attendances: []classday.Attendance{classday.Expected, classday.Late, classday.Absent}, Sizes: blank.Sizes}
 	for _, place := range plan.Class.Places {
@@ -55,18 +60,29 @@ func newRosterView(d app.UseCases, plan classday.Plan) rosterView {
 		if row.Sized = made.Sized(); row.Sized {
 			row.Size, v.AnySized = cmp.Or(place.Wears(), made.Blank.Size), true
 		}
+		if page.Now != nil {
+			if at, there := page.Now.Standing(place.ID); there {
+				row.Where = p.Say(page.Now.Where(at))
+			}
+		}
 		v.Rows = append(v.Rows, row)
+	}
+	if page.Now != nil {
+		v.Runs = p.Say(page.Now.Outcome())
+		if _, ended := page.Now.Ended(); !ended {
+			v.Runs = "It runs now. " + v.Runs
+		}
 	}
 	return v
 }
 
 func roster(c fiber.Ctx, d app.UseCases, id int64, problems *ui.Refused) error {
-	plan, err := d.Roster(id)
+	page, err := d.Roster(id)
 	if err != nil {
 		return err
 	}
-	return ui.Render(c, "planning/roster", classhead.Area, plan.Class.Name,
-		fiber.Map{"View": newRosterView(d, plan), "Problems": problems})
+	return ui.Render(c, "planning/roster", classhead.Area, page.Class.Name,
+		fiber.Map{"View": newRosterView(d, page), "Problems": problems})
 }
 
 func savePlace(c fiber.Ctx, d app.UseCases, id int64) error {

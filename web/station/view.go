@@ -97,11 +97,14 @@ func newView(p ui.P, token string, page app.StationPage) view {
 	for _, r := range live.Reasons {
 		v.Reasons = append(v.Reasons, reason{string(r), p.Say(r.Text()), p.Say(r.Caution()), p.Lines(r.Checks())})
 	}
+	at, ended := page.Ended()
 	switch {
 	case !page.Why.Silent():
 		v.Answer = p.Say(page.Why)
 	case !page.Running():
 		v.Answer = fmt.Sprintf("The class begins at %s.", p.Clock(page.Plan.Class.StartsAt))
+	case ended:
+		v.Answer = fmt.Sprintf("The class ended at %s.", p.Clock(at))
 	case page.Machine.ID == 0:
 		v.bench(p, page)
 	case !page.Out[fmt.Sprint(page.Machine.ID)].IsZero():

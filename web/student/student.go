@@ -196,7 +196,12 @@ func newView(p ui.P, d people.UseCases, page people.MinePage, in bookings.Bookin
 		for _, s := range o.Steps {
 			cv.Steps = append(cv.Steps, timeLine{p.Clock(s.At), p.Sentence(s.Title), s.Machine})
 		}
-		if i := slices.IndexFunc(o.Steps, func(s people.OwnStep) bool { return s.Machine != "" }); i >= 0 {
+		i := slices.IndexFunc(o.Steps, func(s people.OwnStep) bool { return s.Machine != "" })
+		if !o.Tells.Silent() {
+			v.Answer = p.Say(o.Tells)
+		} else if i == 0 && o.Runs && !o.Steps[i].At.After(d.Now) {
+			v.Answer = fmt.Sprintf("You are at %s.", o.Steps[i].Machine)
+		} else if i >= 0 {
 			v.Answer = fmt.Sprintf("You sit at %s at %s.", o.Steps[i].Machine, p.Clock(o.Steps[i].At))
 		} else if o.Runs && !o.Done.IsZero() {
 			v.Answer = fmt.Sprintf("You are done at %s.", p.Clock(o.Done))
