@@ -38,6 +38,10 @@ type playedDay struct {
 	looks []look
 	taken []live.Move
 	end   float64
+	// later is by what share all are done later, at the paces of the day, than by planning freely when the
+	// machine failed; compared tells that both could be planned.
+	later    float64
+	compared bool
 }
 
 // A look is what was forecast at a minute, by today's paces and by who is told them.
@@ -144,6 +148,13 @@ func (d *playedDay) play(t *testing.T) {
 			}
 		}
 		told := s.ForecastAt(d.at(minute), d.paces)
+		if failed && !d.compared && d.later == 0 {
+			d.later = math.NaN()
+			best, ok := freely(s, minute, d.paces, 3000)
+			if ok && len(told.Stuck) == 0 {
+				d.later, d.compared = told.Finish.Sub(d.at(0)).Minutes()/best-1, true
+			}
+		}
 		d.looks = append(d.looks, look{minute, f.Finish.Sub(d.at(0)).Minutes(), told.Finish.Sub(d.at(0)).Minutes()})
 		if !slices.ContainsFunc(s.Standings, func(at live.Standing) bool {
 			return at.Presence == live.Present && !at.Finished()
@@ -192,6 +203,7 @@ func TestRunningDays(t *testing.T) {
 	var half, most errs
 	moved, movedDays, others := 0, 0, 0
 	changed := 0
+	var later []float64
 	for seed := range days {
 		d := randomDay(t, uint64(seed))
 		d.play(t)
@@ -214,6 +226,9 @@ func TestRunningDays(t *testing.T) {
 				}
 			}
 		}
+		if d.compared {
+			later = append(later, d.later)
+		}
 		if d.fails != 0 {
 			movedDays++
 			was := map[int64]bool{}
@@ -230,6 +245,15 @@ func TestRunningDays(t *testing.T) {
 		}
 	}
 	row(fmt.Sprintf("%d days: changes of machine nobody chose", days), fmt.Sprint(changed), "0")
+	if len(later) > 0 {
+		slices.Sort(later)
+		sum := 0.0
+		for _, share := range later {
+			sum += share
+		}
+		row(fmt.Sprintf("%d failures: later than planned freely", len(later)),
+			fmt.Sprintf("mean %.1f %%, p90 %.1f %%", 100*sum/float64(len(later)), 100*later[len(later)*9/10]), "3 %")
+	}
 	if movedDays > 0 {
 		row(fmt.Sprintf("%d days with a failure: moved besides its own", movedDays),
 			fmt.Sprintf("%.2f a day (%d moved)", float64(others)/float64(movedDays), moved), "1.5")
