@@ -184,6 +184,8 @@ type outcomeLine struct {
 	Marked  []string
 	Booked  []string
 	Makeups []makeupLine
+	// Accompanied tells that an instructor has to stay at some of these times.
+	Accompanied bool
 }
 
 // A markLine is a mark that is suggested; Value names it.
@@ -329,23 +331,20 @@ func (line *outcomeLine) makeUp(p ui.P, page app.WrapPage, o live.Outcome) {
 		}
 	}
 	for _, b := range page.Booked[o.StudentID] {
-		line.Booked = append(line.Booked, slotText(p, b.Machine.Name, b.StartsAt, b.EndsAt, b.Accompanied))
+		line.Booked = append(line.Booked, slotText(p, b.Machine.Name, b.StartsAt, b.EndsAt))
 	}
 	for _, m := range page.Makeups[o.StudentID] {
 		line.Makeups = append(line.Makeups, makeupLine{fmt.Sprintf("%d@%d", o.StudentID, m.StartsAt.Unix()),
-			slotText(p, m.Machine.Name, m.StartsAt, m.EndsAt, m.Accompanied)})
+			slotText(p, m.Machine.Name, m.StartsAt, m.EndsAt)})
+		line.Accompanied = line.Accompanied || m.Accompanied
 	}
 	if len(line.Booked)+len(line.Makeups) == 0 && page.Now.Before(page.Plan.Class.EndsAt.AddDate(0, 0, 14)) {
 		line.Why = "No machine of the class is free for that in the next 14 days by the rules of booking."
 	}
 }
 
-func slotText(p ui.P, machine string, from, to time.Time, accompanied bool) string {
-	text := fmt.Sprintf("%s %s–%s, %s", p.Day(from), p.Clock(from), p.Clock(to), machine)
-	if accompanied {
-		text += ", with an instructor"
-	}
-	return text
+func slotText(p ui.P, machine string, from, to time.Time) string {
+	return fmt.Sprintf("%s %s–%s, %s", p.Day(from), p.Clock(from), p.Clock(to), machine)
 }
 
 // typed puts what was typed into the form again.
