@@ -167,6 +167,8 @@ func TestWhatIsSaidOfAStudent(t *testing.T) {
 	assert.LessOrEqual(t, len(p.Data), photo.MostBytes)
 	in.Note = "something else"
 	assert.Error(t, save(in), "somebody wrote meanwhile")
+	in.Version = -1
+	assert.Error(t, save(in), "no page was ever read so")
 	in.Version, in.Reached = 1, string(live.Finished)
 	require.NoError(t, save(in))
 	w, err = d.Wrap(towels)

@@ -110,7 +110,13 @@ func TestNoTwoPagesDiffer(t *testing.T) {
 			for _, id := range []int{1, 2, 3, 4, 5, 13} {
 				r.press(t, began+1, fmt.Sprintf("here %d -", id))
 			}
+			late := regexp.MustCompile(`id="here-(\d+)"`).FindStringSubmatch(r.staff.get(t, "/classes/3/run"))
+			require.NotNil(t, late, "somebody is not here yet")
+			status, _ := r.staff.post(t, "/classes/3/run", url.Values{"_csrf": {r.staff.token(t, "/classes/3/run")}, "what": {"late"},
+				"student": {late[1]}, "minutes": {"25"}})
+			require.Equal(t, 200, status)
 			*r.minute = began + 12
+			assert.Contains(t, words(r.staff.get(t, "/classes/3/roster")), "comes at")
 			look("^Everyone finishes by|will not finish by")
 			r.press(t, began+27, "all-done 0 -")
 			*r.minute = began + 30
@@ -219,7 +225,7 @@ func (r running) anything(t *testing.T, rng *rand.Rand) {
 		machines := []string{"Heron", "Kettle", "Pigeon", "Wharf"}
 		path = r.phones[machines[rng.IntN(4)]] + "/press"
 		form = url.Values{"id": {fmt.Sprint(rng.Uint64())}, "student": {one(14)}, "step": {"load"}, "stop": {"1"},
-			"kind": {[]string{"done", "row-done", "hand-up", "going", "settled", "seated", "stop-done"}[rng.IntN(7)]},
+			"kind":   {[]string{"done", "row-done", "hand-up", "going", "settled", "seated", "stop-done"}[rng.IntN(7)]},
 			"reason": {string(live.Reasons[rng.IntN(len(live.Reasons))])}}
 	}
 	status, _ := r.staff.post(t, path, form)

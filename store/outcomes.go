@@ -36,6 +36,9 @@ func (w Workshop) Outcomes(classID int64) (map[int64]live.Said, error) {
 
 // SaveOutcome writes down what is said of a student, unless someone else did meanwhile. A photo stays.
 func (w Workshop) SaveOutcome(classID int64, s live.Said) error {
+	if s.Version < 0 {
+		return explain("saving how the class ended", ErrChanged)
+	}
 	row := classOutcomeRow{ClassID: classID, StudentID: s.StudentID, Reached: s.Reached, Note: s.Note, KitKept: s.KitKept,
 		Version: s.Version + 1}
 	return updated("saving how the class ended", w.db.Clauses(clause.OnConflict{
