@@ -38,7 +38,8 @@ func freely(s live.State, minute float64, paces live.Paces, iterations int) (end
 }
 
 // rest is what somebody has still to do.
-func rest(s live.State, at live.Standing, steps []schedule.Operation, minute, pace float64) ([]schedule.Operation, bool) {
+func rest(s live.State, at live.Standing, steps []schedule.Operation, minute, pace float64) ([]schedule.Operation,
+	bool) {
 	placed := at.Steps[at.Next]
 	from := slices.IndexFunc(steps, func(one schedule.Operation) bool { return one.ID == placed.Operation })
 	left := slices.Clone(steps[from:])
@@ -98,7 +99,9 @@ func rest(s live.State, at live.Standing, steps []schedule.Operation, minute, pa
 		for _, choice := range left[k].TakeFor {
 			have = append(have, choice...)
 		}
-		left[k].Release = slices.DeleteFunc(slices.Clone(left[k].Release), func(pool string) bool { return !slices.Contains(have, pool) })
+		left[k].Release = slices.DeleteFunc(slices.Clone(left[k].Release), func(pool string) bool {
+			return !slices.Contains(have, pool)
+		})
 	}
 	kept := ""
 	for k := from - 1; k >= 0 && kept == ""; k-- {

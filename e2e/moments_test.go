@@ -112,8 +112,8 @@ func TestNoTwoPagesDiffer(t *testing.T) {
 			}
 			late := regexp.MustCompile(`id="here-(\d+)"`).FindStringSubmatch(r.staff.get(t, "/classes/3/run"))
 			require.NotNil(t, late, "somebody is not here yet")
-			status, _ := r.staff.post(t, "/classes/3/run", url.Values{"_csrf": {r.staff.token(t, "/classes/3/run")}, "what": {"late"},
-				"student": {late[1]}, "minutes": {"25"}})
+			status, _ := r.staff.post(t, "/classes/3/run", url.Values{"_csrf": {r.staff.token(t, "/classes/3/run")},
+				"what": {"late"}, "student": {late[1]}, "minutes": {"25"}})
 			require.Equal(t, 200, status)
 			*r.minute = began + 12
 			assert.Contains(t, words(r.staff.get(t, "/classes/3/roster")), "comes at")
@@ -147,7 +147,8 @@ func (r running) sameNext(t *testing.T, board string) {
 	for _, found := range freeNext.FindAllStringSubmatch(board, -1) {
 		machine, who, at := found[1], found[2], found[3]
 		assert.Contains(t, big, machine+" free Next "+at+" "+who)
-		assert.Contains(t, words(r.own.get(t, r.phones[machine])), fmt.Sprintf("%s is free: %s is next, at %s.", machine, who, at))
+		assert.Contains(t, words(r.own.get(t, r.phones[machine])),
+			fmt.Sprintf("%s is free: %s is next, at %s.", machine, who, at))
 	}
 }
 
@@ -176,8 +177,8 @@ func TestWhateverIsPressedEveryPageStands(t *testing.T) {
 				*r.minute += 4 * rng.Float64()
 				r.anything(t, rng)
 				said := words(heading.FindString(r.staff.get(t, "/classes/3/run")))
-				for _, path := range []string{"/", "/classes", "/classes/3", "/classes/3/roster", "/classes/3/big", "/classes/3/wrap",
-					"/classes/3/prep", "/students/1", "/machines/1"} {
+				for _, path := range []string{"/", "/classes", "/classes/3", "/classes/3/roster", "/classes/3/big",
+					"/classes/3/wrap", "/classes/3/prep", "/students/1", "/machines/1"} {
 					page := words(r.staff.get(t, path))
 					if path == "/classes/3/roster" && !strings.HasPrefix(said, "Go to ") {
 						require.Contains(t, page, said)

@@ -51,7 +51,8 @@ func TestThreePressesAndOneAStop(t *testing.T) {
 		minute += 6
 	}
 	press("The benches", "row-done")
-	assert.Contains(t, words(r.own.get(t, r.phones["Heron"])), "Heron · Bo Lindqvist", "he sits where he is planned, unasked")
+	assert.Contains(t, words(r.own.get(t, r.phones["Heron"])), "Heron · Bo Lindqvist",
+		"he sits where he is planned, unasked")
 	press("Heron", "done")
 	for range stops - 1 {
 		press("Heron", "stop-done")

@@ -113,7 +113,8 @@ func TestWhatHappenedSpeaksForALevel(t *testing.T) {
 	assert.Equal(t, skill.Alone, level([]skill.Mark{before}, skill.MarkAlign).Level, "twice")
 	before.On = skill.MultiNeedle
 	assert.Equal(t, skill.Shown, level([]skill.Mark{before}, skill.MarkAlign).Level, "on another kind of machine")
-	here := skill.Mark{StudentID: ann, Skill: skill.MarkAlign, On: skill.SingleNeedle, Level: skill.Helped, ClassID: class.ID}
+	here := skill.Mark{StudentID: ann, Skill: skill.MarkAlign, On: skill.SingleNeedle, Level: skill.Helped,
+		ClassID: class.ID}
 	assert.Empty(t, level([]skill.Mark{here}, skill.MarkAlign).Level, "it was marked here")
 }
 

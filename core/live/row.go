@@ -119,6 +119,7 @@ func RowText(last pace.StepKey) say.Text {
 
 var rowTexts = map[pace.StepKey]say.Text{
 	pace.StepStabilise: say.T("Ready to hoop"), pace.StepMark: say.T("Marked"),
-	pace.StepHoop: say.T("Hooped and ready"), pace.StepUnhoop: say.T("Out of the hoop"), pace.StepCleanUp: say.T("Cleaned up"),
-	pace.StepPress: say.T("Ready to show"), pace.StepSignOff: say.T("Looked at together"),
+	pace.StepHoop: say.T("Hooped and ready"), pace.StepUnhoop: say.T("Out of the hoop"),
+	pace.StepCleanUp: say.T("Cleaned up"),
+	pace.StepPress:   say.T("Ready to show"), pace.StepSignOff: say.T("Looked at together"),
 }

@@ -207,9 +207,8 @@ func TestAClassEndsWhenAllAreDone(t *testing.T) {
 		}
 	}
 	assert.Equal(t, l.plan.At(15+10), finish(10, ann).FreeFrom(), "the house waits a quarter of an hour for Ben and Cat")
-	s := finish(70, ben)
-	l.add(71, live.Event{Kind: live.Gone, StudentID: cat})
-	s = l.state()
+	finish(70, ben)
+	s := l.add(71, live.Event{Kind: live.Gone, StudentID: cat})
 	assert.Equal(t, l.plan.At(80), s.FreeFrom())
 	for minute, over := range map[float64]bool{79: false, 80: true} {
 		_, ended := live.Page{State: s, Now: l.plan.At(minute)}.Ended()

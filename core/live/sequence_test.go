@@ -124,8 +124,10 @@ func sequence(t *testing.T, plan classday.Plan, newcomer int64, seed uint64, see
 // anyEvent is any that might fit, and some that do not.
 func anyEvent(rng *rand.Rand, s live.State, now time.Time, newcomer int64) live.Event {
 	kinds := live.Kinds()
-	kinds = append(kinds, live.Done, live.Done, live.Done, live.RowDone, live.RowDone, live.StopDone, live.StopDone, live.Here, live.Here)
-	e := live.Event{Kind: kinds[rng.IntN(len(kinds))], StudentID: 1 + rng.Int64N(newcomer), WithID: 1 + rng.Int64N(newcomer),
+	kinds = append(kinds, live.Done, live.Done, live.Done, live.RowDone, live.RowDone, live.StopDone,
+		live.StopDone, live.Here, live.Here)
+	e := live.Event{Kind: kinds[rng.IntN(len(kinds))], StudentID: 1 + rng.Int64N(newcomer),
+		WithID:    1 + rng.Int64N(newcomer),
 		MachineID: 1 + rng.Int64N(2), Reason: live.Reasons[rng.IntN(len(live.Reasons))], Text: "1-2", Speed: 2,
 		Until: now.Add(time.Duration(rng.IntN(60)) * time.Minute)}
 	if at, there := s.Standing(e.StudentID); there {
