@@ -92,7 +92,8 @@ func TestAClassOfEightIsWrappedUpInTwelvePresses(t *testing.T) {
 	form := url.Values{"_csrf": {r.staff.token(t, "/classes/3/wrap")}}
 	for _, tick := range regexp.MustCompile(`name="mark" value="([^"]+)" checked`).FindAllStringSubmatch(page, -1) {
 		form.Add("mark", tick[1])
-		level := regexp.MustCompile(`(?s)<select name="level ` + tick[1] + `".*?value="([a-z]+)" selected`).FindStringSubmatch(page)
+		level := regexp.MustCompile(`(?s)<select name="level ` + tick[1] + `".*?value="([a-z]+)" selected`).
+			FindStringSubmatch(page)
 		require.NotNil(t, level)
 		form.Set("level "+tick[1], level[1])
 	}

@@ -109,8 +109,8 @@ type classPlanRow struct {
 // an hour after its time.
 const overAt = `CROSS JOIN LATERAL (SELECT EXISTS (SELECT FROM class_events_effective e
 		WHERE e.class_id = c.id AND e.kind = @started) AS begun) b
-	CROSS JOIN LATERAL (SELECT CASE WHEN b.begun THEN least(c.free_from, c.ends_at + CAST(@late AS interval)) ELSE c.ends_at END
-		AS over_at) o`
+	CROSS JOIN LATERAL (SELECT CASE WHEN b.begun THEN least(c.free_from, c.ends_at + CAST(@late AS interval))
+		ELSE c.ends_at END AS over_at) o`
 
 // Classes lists a stretch of the classes, those not over at a moment first, by
 // time, then those that are, the latest first; and how many there are of each.

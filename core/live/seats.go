@@ -187,3 +187,33 @@ func (at Standing) hoopGoesOn(p schedule.Problem, hoops []string, station string
 	}
 	return true
 }
+
+// PassedOver are those whose turn at a machine came before that of who has it: they were not ready, and
+// come after.
+func (s State) PassedOver(station string) []Standing {
+	there, taken := s.At(station)
+	if !taken {
+		return nil
+	}
+	mine, sits := there.turnAt(station)
+	var all []Standing
+	for _, at := range s.Standings {
+		if at.StudentID == there.StudentID || at.Presence == Left || at.Finished() || !sits {
+			continue
+		}
+		if turn, waits := at.turnAt(station); waits && turn < mine {
+			all = append(all, at)
+		}
+	}
+	return all
+}
+
+// turnAt is when by the plan the sitting was to begin that somebody is in, or that comes next, if it is
+// at a machine.
+func (s Standing) turnAt(station string) (minute float64, ok bool) {
+	first, end, sits := s.sitting()
+	if !sits || end <= s.Next || s.Steps[first].Machine != station {
+		return 0, false
+	}
+	return s.Steps[first].Start, true
+}

@@ -249,3 +249,26 @@ func TestAnEventSaysWhatItsKindSays(t *testing.T) {
 	}
 	assert.False(t, live.Kind("sang").Is())
 }
+
+// Whoever's turn it is and who is not ready is passed over at the same machine, and comes after: the board names
+// them, and nobody has moved.
+func TestWhoIsPassedOverIsNamed(t *testing.T) {
+	class := classdaytest.Class()
+	class.Machines = class.Machines[:1]
+	l := begun(t, class)
+	gull := classday.StationID(class.Machines[0].ID)
+	first, _ := l.state().Standing(l.state().Planned(gull)[0].StudentID)
+	second := l.state().Planned(gull)[1]
+	assert.Empty(t, l.state().PassedOver(gull), "nobody sits there")
+	l.until(t, 12, second.StudentID, pace.StepLoad)
+	s := l.state().Until(l.plan.At(first.Steps[len(first.Steps)-1].Start))
+	who, taken := s.At(gull)
+	require.True(t, taken)
+	require.Equal(t, second.StudentID, who.StudentID)
+	over := s.PassedOver(gull)
+	require.Len(t, over, 1)
+	assert.Equal(t, first.StudentID, over[0].StudentID)
+	for _, at := range s.Standings {
+		assert.Equal(t, l.plan.StepsOf(classday.PersonID(at.StudentID))[0].Machine, at.Steps[0].Machine)
+	}
+}

@@ -51,7 +51,8 @@ func newBigView(d app.UseCases, page classload.RunPage) bigView {
 		v.Answer = fmt.Sprintf("We ended at %s.", p.Clock(at))
 		return v
 	} else if page.Left && len(page.Forecast.Stuck)+len(page.Forecast.Late(page.State)) == 0 {
-		v.Answer = fmt.Sprintf("Everyone is done by %s. We end at %s.", p.Clock(page.Forecast.Finish), p.Clock(plan.Class.EndsAt))
+		v.Answer = fmt.Sprintf("Everyone is done by %s. We end at %s.", p.Clock(page.Forecast.Finish),
+			p.Clock(plan.Class.EndsAt))
 	}
 	seated := map[int64]bool{}
 	for _, m := range plan.Class.Machines {

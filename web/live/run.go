@@ -352,6 +352,9 @@ func (v *runView) seat(p ui.P, page classload.RunPage, tiles map[int64]tile) {
 		case len(sittings) == 0:
 		case t.ID != 0:
 			t.Note = fmt.Sprintf("then %s at %s", sittings[0].Name, p.Clock(sittings[0].At))
+			if over := page.PassedOver(station); len(over) > 0 {
+				t.Note += p.Say(say.T("; passed over, not ready: %s", live.Names(over)))
+			}
 		default:
 			next := sittings[0]
 			t.Note = fmt.Sprintf("free; %s at %s", next.Name, p.Clock(next.At))
@@ -492,7 +495,8 @@ func newTile(p ui.P, page classload.RunPage, at live.Standing, late []live.Stand
 	}
 	t.Button, t.Press = "Done", press(live.Done, at.StudentID, step.Operation, page.Seq)
 	if len(row) > 1 {
-		t.Button, t.Press = p.Say(live.RowText(pace.StepKey(last))), press(live.RowDone, at.StudentID, step.Operation, page.Seq)
+		t.Button, t.Press = p.Say(live.RowText(pace.StepKey(last))),
+			press(live.RowDone, at.StudentID, step.Operation, page.Seq)
 	}
 	if at.Stop+1 < len(at.Stops) {
 		t.Button, t.Press = "Stop done",
