@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"maps"
 	"slices"
+	"strings"
 )
 
 // longestMinutes bounds every time so that sums cannot overflow.
@@ -215,6 +216,10 @@ func (s Operation) checkTaken(machines map[string]bool, resources map[string]int
 		if _, known := resources[resource]; !known {
 			return fmt.Errorf("pool %q is not in pools", resource)
 		}
+	}
+	none := func(resource string) bool { return resources[resource] == 0 }
+	if len(s.NeedsOneOf) > 0 && !slices.ContainsFunc(s.NeedsOneOf, func(r string) bool { return !none(r) }) {
+		return fmt.Errorf("it needs one of %s, and there is none of them", strings.Join(s.NeedsOneOf, ", "))
 	}
 	return nil
 }

@@ -72,6 +72,55 @@ func TestAnAssistantHelpsWhereOneWillDo(t *testing.T) {
 	assert.Equal(t, 36.0, plan(t, p).MakespanMinutes, "without the assistant the instructor does it all")
 }
 
+// Nobody is in two places, whether they are asked for by name or as one of two: hooping with whoever is free,
+// and loading with the instructor.
+func TestAChoiceAndANeedAreOfTheSamePeople(t *testing.T) {
+	for assistants, want := range map[int]float64{0: 16.5, 1: 12.5} {
+		t.Run(fmt.Sprint(assistants, " assistants"), func(t *testing.T) {
+			p := schedule.Problem{WindowMinutes: 60,
+				Resources: []schedule.Resource{{ID: "ins", Count: 1}, {ID: "as", Count: assistants}},
+				Jobs: []schedule.Job{
+					{ID: "ana", Operations: []schedule.Operation{
+						{ID: "hoop", Minutes: schedule.Minutes(10), NeedsOneOf: []string{"ins", "as"}}}},
+					{ID: "bo", Operations: []schedule.Operation{{ID: "mark", Minutes: schedule.Minutes(6)},
+						{ID: "load", Minutes: schedule.Minutes(6.5), Needs: map[string]int{"ins": 1}}}},
+				}}
+			r := plan(t, p)
+			assert.Equal(t, want, r.MakespanMinutes)
+			require.NoError(t, scheduletest.Check(p, r))
+		})
+	}
+}
+
+// A day that cannot be is refused in words, and not planned for ever.
+func TestAnImpossibleDayIsRefused(t *testing.T) {
+	day := func(step schedule.Operation) schedule.Problem {
+		return schedule.Problem{WindowMinutes: 60, Machines: []schedule.Machine{{ID: "a"}, {ID: "b"}},
+			Resources: []schedule.Resource{{ID: "ins"}, {ID: "as"}, {ID: "small"}, {ID: "large", Count: 1}},
+			Jobs: []schedule.Job{{ID: "ana", Operations: []schedule.Operation{step,
+				{ID: "sew", On: map[string]float64{"a": 10}, Release: []string{}}}}}}
+	}
+	for name, c := range map[string]struct {
+		step schedule.Operation
+		says string
+	}{
+		"one of several, of whom there is nobody": {schedule.Operation{ID: "hoop", Minutes: schedule.Minutes(5),
+			NeedsOneOf: []string{"ins", "as"}}, "needs one of ins, as, and there is none of them"},
+		"a station whose hoop there is none of": {schedule.Operation{ID: "hoop", Minutes: schedule.Minutes(5),
+			TakeFor: map[string]schedule.Choice{"a": {"small"}, "b": {"large"}}}, "there is none"},
+		"a hoop there is none of": {schedule.Operation{ID: "hoop", Minutes: schedule.Minutes(5), Take: []string{"small"}},
+			"and there are 0"},
+	} {
+		t.Run(name, func(t *testing.T) {
+			_, err := search.Solve(day(c.step), search.Options{Iterations: 20})
+			assert.ErrorContains(t, err, c.says)
+		})
+	}
+	both := day(schedule.Operation{ID: "hoop", Minutes: schedule.Minutes(5),
+		TakeFor: map[string]schedule.Choice{"a": {"small", "large"}}})
+	assert.Equal(t, 15.0, plan(t, both).MakespanMinutes, "the other hoop will do")
+}
+
 func TestNobodyWorksInABreak(t *testing.T) {
 	p := schedule.Problem{WindowMinutes: 60, Machines: []schedule.Machine{{ID: "a"}},
 		Resources: []schedule.Resource{{ID: "small", Count: 1}}, Closed: []schedule.Interval{{From: 20, To: 35}},

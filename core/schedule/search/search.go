@@ -5,7 +5,7 @@
 package search
 
 import (
-	"errors"
+	"fmt"
 	"math/rand/v2"
 	"sync"
 
@@ -51,9 +51,8 @@ func Solve(p schedule.Problem, o Options) (schedule.Plan, error) {
 	first := t.members[0]
 	first.initialPlan()
 	bounded.Wait()
-	if first.best.Makespan >= schedule.Never {
-		return schedule.Plan{},
-			errors.New("no plan exists: a step asks at once for more of a pool than there is, on every station it may use")
+	if err := possible(first.Plan(first.best, least)); err != nil {
+		return schedule.Plan{}, err
 	}
 	t.share(0)
 	if p.Weights == nil {
@@ -71,6 +70,17 @@ func Solve(p schedule.Problem, o Options) (schedule.Plan, error) {
 		r.ShortestMinutes, r.ShortestWaitMinutes = r.MakespanMinutes, r.LongestWaitMinutes
 	}
 	return r, nil
+}
+
+// possible tells of a plan in which somebody is never done what they cannot do.
+func possible(p schedule.Plan) error {
+	for _, placed := range p.Assignments {
+		if schedule.Ticks(placed.End) >= schedule.Never/2 || placed.End < placed.Start {
+			return fmt.Errorf("no plan exists: person %s can never do %s: it asks at once for more of a pool than there is, "+
+				"on every station it may use", placed.Job, placed.Operation)
+		}
+	}
+	return nil
 }
 
 // A team searches side by side, each with numbers of its own. How many they are does not

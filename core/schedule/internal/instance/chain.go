@@ -68,6 +68,9 @@ func widen(c *Chain, at int, holds []Hold) error {
 				machines, mine, from = append(machines, st), append(mine, resource), append(from, o)
 			}
 		}
+		if len(machines) == 0 {
+			return errors.New("no plan exists: of the pools of which a station takes one there is none")
+		}
 		if len(machines) > mostOptions {
 			return fmt.Errorf("it may choose among %d ways at a station: expected at most %d", len(machines), mostOptions)
 		}

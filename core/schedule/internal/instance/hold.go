@@ -53,7 +53,9 @@ func (c *jobCompiler) takes() {
 				if names, ok := step.TakeFor[st.ID]; ok {
 					choice = choice[:0]
 					for _, name := range names {
-						choice = append(choice, c.resource[name])
+						if r := c.resource[name]; c.Capacity[r] > 0 { // nobody takes what there is none of
+							choice = append(choice, r)
+						}
 					}
 				}
 				h.choice = append(h.choice, choice)
