@@ -36,6 +36,7 @@ bench:
 	@HOSTILE_INPUTS=1000000 go test ./core/stitch -run TestHostileInputs -count=1 -v | grep -E 'inputs, at most|^(ok|FAIL|---)'
 	@go test -tags bench ./bench -count=1 -v
 	@SEQUENCES=10000 go test ./core/live -run TestAnySequenceOfEvents -count=1
+	@SMALL_DAYS=200 go test ./core/schedule/search -run TestSmallDaysAreOptimal -count=1
 	@go test ./core/stitch -run 'TestAtLeast95|TestPiecesIn|TestColourOrder' -bench 'ThirtyCopies|Coverages' -count=1 -v | grep -E 'right|^(Benchmark|ok|FAIL|---)'
 	@go test ./core/stitch/outline ./core/stock ./core/schedule/search -run 'TestRoundHoles|TestOffsetsAre|TestRemnantsAreChosen|TestNoPlanBeats' -bench Ragged -count=1 -v | grep -E 'go:[0-9]+: .* of |^(Benchmark|ok|FAIL|---)'
 	@go test -tags bench ./e2e -run 'TestPagesAreLight|TestALargeDesign' -bench Pages -count=1 -v | grep -E 'load|frames|^(Benchmark|ok|FAIL|---)'

@@ -57,7 +57,7 @@ func Solve(p schedule.Problem, o Options) (schedule.Plan, error) {
 	t.share(0)
 	if p.Weights == nil {
 		t.improve(o.part(0, 1), least)
-		return first.Plan(first.best, least), nil
+		return t.exact(p, first.Plan(first.best, least)), nil
 	}
 	t.improve(o.part(0, shortestPart), least)
 	shortest, shortestIdle := first.best.Makespan, first.LongestIdle(first.best)
@@ -70,6 +70,23 @@ func Solve(p schedule.Problem, o Options) (schedule.Plan, error) {
 		r.ShortestMinutes, r.ShortestWaitMinutes = r.MakespanMinutes, r.LongestWaitMinutes
 	}
 	return r, nil
+}
+
+// exact is the plan of a small day, searched to the end: it is shorter, or known to be the shortest.
+func (t *team) exact(p schedule.Problem, r schedule.Plan) schedule.Plan {
+	best := t.members[0].best.Makespan
+	if !isSmall(p) || schedule.Ticks(r.LowerBoundMinutes) >= best {
+		return r
+	}
+	plan, found, known := exactly(p, best)
+	least := r.LowerBoundMinutes
+	if found {
+		r = plan
+	}
+	if r.LowerBoundMinutes = least; known {
+		r.LowerBoundMinutes = r.MakespanMinutes
+	}
+	return r
 }
 
 // possible tells of a plan in which somebody is never done what they cannot do.
