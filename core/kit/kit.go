@@ -5,7 +5,6 @@ package kit
 
 import (
 	"maps"
-	"math"
 	"slices"
 	"strings"
 
@@ -234,8 +233,9 @@ func total(lines []Line) int {
 
 // For works out the kit of a class, whose students make one thing or several.
 // Tests and spares of each are made ready for the machine at which most of its
-// students sit, the first of several. Needles and what is shared are counted
-// for the class: a machine takes one new needle however much is made at it.
+// students sit, the first of several. Bobbins, needles and what is shared are counted
+// for the class: a machine takes one new needle however much is made at it, and goes on with a bobbin
+// whoever sits there.
 func (f Figures) For(requests ...Request) Kit {
 	var k Kit
 	for i, r := range requests {
@@ -246,19 +246,14 @@ func (f Figures) For(requests ...Request) Kit {
 			k = Merge(k, made)
 		}
 	}
-	k.Needles, k.Tools = f.needles(requests), append(f.tools(requests), f.shared(requests)...)
+	k.Bobbins, k.Needles = f.bobbins(requests), f.needles(requests)
+	k.Tools = append(f.tools(requests), f.shared(requests)...)
 	return k
 }
 
 // one is the kit of what some students make, but for what the class shares.
 func (f Figures) one(r Request) Kit {
-	students, most := 0, 0
-	for i, s := range r.Seats {
-		students += s.Students
-		if s.Students > r.Seats[most].Students {
-			most = i
-		}
-	}
+	students, most := r.students()
 	spares := f.Spares(students)
 	extra := f.Tests + spares
 	k := Kit{Sets: students + extra}
@@ -277,7 +272,6 @@ func (f Figures) one(r Request) Kit {
 		}
 		k.cut(r, s, sets, working)
 		k.Thread = f.thread(k.Thread, s, sets)
-		k.Bobbins = f.bobbins(k.Bobbins, s, sets)
 	}
 	for i := range k.Thread {
 		k.Thread[i].Working = append(k.Thread[i].Working, k.SetsWorking...)
@@ -295,6 +289,17 @@ func (f Figures) one(r Request) Kit {
 		k.Blanks[0].Working = append(k.Blanks[0].Working, say.T("for the students: %s; tests and spares in any size", sizes))
 	}
 	return f.parts(k, r)
+}
+
+// students are how many make it, and the seat at which most of them sit.
+func (r Request) students() (n, most int) {
+	for i, s := range r.Seats {
+		n += s.Students
+		if s.Students > r.Seats[most].Students {
+			most = i
+		}
+	}
+	return n, most
 }
 
 // parts adds what else each set holds.
@@ -381,34 +386,6 @@ func (f Figures) thread(lines []Line, s Seat, sets int) []Line {
 		}
 	}
 	return lines
-}
-
-// bobbins counts full bobbins by style. A bobbin is not run out inside a
-// piece when it holds at least one: what is left of it then does not count.
-func (f Figures) bobbins(lines []Line, s Seat, sets int) []Line {
-	var stops []stitch.Stop
-	for _, h := range s.Hoopings {
-		stops = append(stops, h.Stops...)
-	}
-	piece := f.BobbinMM(stops)
-	if s.BobbinMetres <= 0 || piece <= 0 {
-		return lines
-	}
-	holds := s.BobbinMetres * 1000
-	line := Line{Key: s.Bobbin}
-	if each := int(holds / piece); each >= 1 {
-		line.Count = float64(ceilDiv(sets, each))
-		line.Working = []say.Text{
-			say.T("%s sews %s of %s; a bobbin of %s holds %s whole ones: %s", s.Machine, say.N{N: sets, Noun: "piece"},
-				say.Thread(piece), say.Thread(holds), say.Count(each), say.Count(line.Count))}
-	} else {
-		per := int(math.Ceil(piece / holds))
-		line.Count = float64(sets * per)
-		line.Working = []say.Text{
-			say.T("%s sews %s of %s; each takes %s of %s, swapped between stops: %s", s.Machine, say.N{N: sets, Noun: "piece"},
-				say.Thread(piece), say.N{N: per, Noun: "bobbin"}, say.Thread(holds), say.Count(line.Count))}
-	}
-	return add(lines, line)
 }
 
 // needles are new ones for the machines, of each kind that is sewn with there,

@@ -9,6 +9,7 @@ import (
 
 	"chalkstep/core/kit"
 	"chalkstep/core/say"
+	"chalkstep/core/stitch"
 	"chalkstep/core/supply"
 )
 
@@ -38,4 +39,28 @@ func TestKitsAddUp(t *testing.T) {
 	assert.InDelta(t, 15_000, k.Thread[0].Count, 1e-9)
 	assert.Equal(t, "15.0 m", k.Thread[0].Quantity().String())
 	assert.InDelta(t, 1, a.Cuts[0].Count, 1e-9, "the first kit stays as it was")
+}
+
+// A machine goes on with its bobbin, in whatever hoop or for whatever project the next piece is sewn: bobbins are
+// counted by machine and style.
+func TestBobbinsAreCountedByMachine(t *testing.T) {
+	f := kit.Defaults()
+	sewn := []stitch.Stop{{N: 1, ThreadMM: 10_000}}
+	eachMM := f.BobbinMM(sewn)
+	threads := []supply.Key{{Kind: supply.Thread, Fibre: supply.Polyester}}
+	seat := func(machine, hoop string, students int) kit.Seat {
+		return kit.Seat{Machine: machine, Bobbin: supply.Bobbins("low, clear"), BobbinMetres: 10.5 * eachMM / 1000,
+			Students: students, Hoopings: []kit.Hooping{{Hoop: hoop, Stops: sewn, Threads: threads}}}
+	}
+	bobbins := func(requests ...kit.Request) int { return f.For(requests...).BobbinCount() }
+	f.Tests, f.StudentsPerSpare = 0, 1000 // one spare, at the seat with most students
+	assert.Equal(t, 1, bobbins(kit.Request{Seats: []kit.Seat{seat("Heron", "medium", 5), seat("Heron", "magnetic", 4)}}),
+		"nine students and a spare, in two hoops, on one bobbin")
+	assert.Equal(t, 2, bobbins(kit.Request{Seats: []kit.Seat{seat("Heron", "medium", 5), seat("Kettle", "medium", 4)}}))
+	one := kit.Request{Seats: []kit.Seat{seat("Heron", "medium", 3)}}
+	other := kit.Request{Seats: []kit.Seat{seat("Heron", "small", 4)}}
+	assert.Equal(t, 1, bobbins(one, other), "two projects at one machine")
+	long := kit.Request{Seats: []kit.Seat{seat("Heron", "medium", 1)}}
+	long.Seats[0].Hoopings[0].Stops = []stitch.Stop{{N: 1, ThreadMM: 260_000}}
+	assert.Equal(t, 2*3, bobbins(long), "a student and a spare, each of two and a half bobbins, swapped between stops")
 }
