@@ -34,6 +34,30 @@ type Practice struct {
 // Minutes of the wait.
 func (w Wait) Minutes() float64 { return w.End - w.Start }
 
+// A WaitPart is a stretch of a wait: with something to do, or with nothing where Practice is nil.
+type WaitPart struct {
+	Start, End float64
+	Practice   *Practice
+}
+
+// Parts of a wait follow one another without an overlap, from its start to its end.
+func (w Wait) Parts() []WaitPart {
+	var parts []WaitPart
+	at := w.Start
+	idle := func(until float64) {
+		if until > at {
+			parts = append(parts, WaitPart{Start: at, End: until})
+		}
+	}
+	for i, practice := range w.Fill {
+		idle(practice.Start)
+		parts = append(parts, WaitPart{practice.Start, practice.End, &w.Fill[i]})
+		at = practice.End
+	}
+	idle(w.End)
+	return parts
+}
+
 // Unfilled are the minutes that nothing fills.
 func (w Wait) Unfilled() float64 {
 	left := w.Minutes()
@@ -45,11 +69,13 @@ func (w Wait) Unfilled() float64 {
 
 // Idle is the longest stretch of it that nothing fills.
 func (w Wait) Idle() float64 {
-	at, longest := w.Start, 0.0
-	for _, p := range w.Fill {
-		longest, at = max(longest, p.Start-at), p.End
+	longest := 0.0
+	for _, part := range w.Parts() {
+		if part.Practice == nil {
+			longest = max(longest, part.End-part.Start)
+		}
 	}
-	return max(longest, w.End-at)
+	return longest
 }
 
 // Rehearsing, watching and finishing are figures of ours.

@@ -72,6 +72,24 @@ func TestWaitsAreFilledWithPractice(t *testing.T) {
 	assert.Less(t, plan.LongestWait, longest, "what is filled is no wait")
 }
 
+// The parts of a wait follow one another from its start to its end, what is done and what is not.
+func TestPartsOfAWaitDoNotOverlap(t *testing.T) {
+	for _, newcomers := range []bool{false, true} {
+		for _, w := range classdaytest.Plan(t, crowded(newcomers)).Waits {
+			at, idle := w.Start, 0.0
+			for _, part := range w.Parts() {
+				assert.InDelta(t, at, part.Start, 1e-9)
+				assert.Greater(t, part.End, part.Start)
+				if at = part.End; part.Practice == nil {
+					idle += part.End - part.Start
+				}
+			}
+			assert.InDelta(t, w.End, at, 1e-9)
+			assert.InDelta(t, w.Unfilled(), idle, 1e-9)
+		}
+	}
+}
+
 // Who has shown every step rehearses and watches, once each and before they sew.
 func TestThePractisedRehearse(t *testing.T) {
 	plan := classdaytest.Plan(t, crowded(false))

@@ -62,16 +62,20 @@ func lineOf(p ui.P, plan classday.Plan, from, to float64, text string) listLine 
 	return listLine{From: p.Clock(plan.At(from)), To: p.Clock(plan.At(to)), Text: text}
 }
 
-// waitLines are a wait and what fills it.
+// leastShown is how many minutes of waiting with nothing to do are a line of their own.
+const leastShown = 1
+
+// waitLines are a wait and what fills it, one after the other.
 func waitLines(p ui.P, plan classday.Plan, wait classday.Wait) []listLine {
 	var lines []listLine
-	for _, practice := range wait.Fill {
-		line := lineOf(p, plan, practice.Start, practice.End, p.Say(practice.Title))
-		line.Wait = true
-		lines = append(lines, line)
-	}
-	if left := wait.Unfilled(); left >= 1 {
-		line := lineOf(p, plan, wait.End-left, wait.End, "waits "+p.Minutes(left))
+	for _, part := range wait.Parts() {
+		text := "waits " + p.Minutes(part.End-part.Start)
+		if part.Practice != nil {
+			text = p.Say(part.Practice.Title)
+		} else if part.End-part.Start < leastShown {
+			continue
+		}
+		line := lineOf(p, plan, part.Start, part.End, text)
 		line.Wait = true
 		lines = append(lines, line)
 	}

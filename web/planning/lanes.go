@@ -160,17 +160,13 @@ func (w drawer) studentRow(place classday.Place, y float64) lane {
 		add(kind, s.Start, s.End, title+". "+because, critical)
 	}
 	for _, wait := range plan.WaitsOf(place.ID) {
-		at := wait.Start
-		for _, practice := range wait.Fill {
-			if practice.Start > at {
-				add("wait", at, practice.Start, "waits, "+w.from(at, practice.Start), false)
+		for _, part := range wait.Parts() {
+			if part.Practice == nil {
+				add("wait", part.Start, part.End, "waits, "+w.from(part.Start, part.End), false)
+				continue
 			}
-			add("practice", practice.Start, practice.End,
-				w.p.Say(practice.Title)+" while waiting, "+w.from(practice.Start, practice.End), false)
-			at = practice.End
-		}
-		if wait.End > at {
-			add("wait", at, wait.End, "waits, "+w.from(at, wait.End), false)
+			add("practice", part.Start, part.End,
+				w.p.Say(part.Practice.Title)+" while waiting, "+w.from(part.Start, part.End), false)
 		}
 	}
 	if closing := float64(plan.Class.ClosingMinutes); closing > 0 {

@@ -74,7 +74,9 @@ type behind struct {
 type planRow struct {
 	ID         int64
 	Name, Wait string
-	Absent     bool
+	// Idle is how much of the waits nothing fills, silent for next to nothing.
+	Idle   string
+	Absent bool
 	// LeftOut tells that the class has nothing for them.
 	LeftOut bool
 	Makes   string
@@ -145,7 +147,7 @@ func (v *planView) planned(p ui.P, plan classday.Plan, now time.Time) {
 	v.Spare = p.Minutes(max(plan.SpareMinutes, -plan.SpareMinutes))
 	v.Wait = "Nobody waits."
 	if plan.Waiter != "" {
-		v.Wait = fmt.Sprintf("Longest wait %s (%s).", p.Minutes(plan.LongestWait), plan.Class.Called(plan.Waiter))
+		v.Wait = fmt.Sprintf("Longest wait with nothing to do %s (%s).", p.Minutes(plan.LongestWait), plan.Class.Called(plan.Waiter))
 	}
 	v.Fairness = p.Say(plan.Fairness())
 	v.Version, v.MayPull = plan.Class.Version, !plan.Class.Over(now)
@@ -252,6 +254,13 @@ func newPlanRow(p ui.P, plan classday.Plan, place classday.Place) planRow {
 		return row
 	}
 	row.Wait = p.Whole(plan.Result.Waiting[classday.PersonID(place.ID)]) + " min"
+	idle := 0.0
+	for _, wait := range plan.WaitsOf(place.ID) {
+		idle += wait.Unfilled()
+	}
+	if idle >= leastShown {
+		row.Idle = p.Whole(idle) + " with nothing to do"
+	}
 	for _, s := range plan.StepsOf(classday.PersonID(place.ID)) {
 		cell := planCell{At: p.Clock(plan.At(s.Start))}
 		if step, ok := w.Step(s.Operation); ok {

@@ -69,7 +69,7 @@ func newPreviewView(p ui.P, page app.Preview) previewView {
 		v.Answer = p.Say(say.T("The last is done at %s, %s too late. %s", say.Clock(plan.Finish()),
 			say.Minutes(-plan.SpareMinutes), plan.Tight))
 	}
-	v.Wait = p.Say(say.T("Longest wait %s.", say.Minutes(plan.LongestWait)))
+	v.Wait = p.Say(say.T("Longest wait with nothing to do %s.", say.Minutes(plan.LongestWait)))
 	if page.Timed {
 		v.Odds = p.Say(say.T("On %s of days everyone is done in time.", say.Percent(math.Floor(100*page.Outlook.FitsShare))))
 	}
