@@ -3,6 +3,7 @@ package people
 import (
 	"errors"
 	"fmt"
+	"slices"
 	"strings"
 
 	"chalkstep/app/actor"
@@ -105,8 +106,9 @@ func (d UseCases) newcomers(page *RosterPage) error {
 	return nil
 }
 
-// AddRoster adds those of a roster who are not students yet: all of them, or none.
-func (d UseCases) AddRoster(text string) (added int, err error) {
+// AddRoster adds those of a roster who are not students yet: all of them, or none. Who has sewn before is named;
+// everybody else is a first-timer.
+func (d UseCases) AddRoster(text string, sewn []string) (added int, err error) {
 	page, err := d.ReadRoster(text, nil)
 	if err != nil {
 		return 0, err
@@ -116,7 +118,7 @@ func (d UseCases) AddRoster(text string) (added int, err error) {
 	}
 	n, err := actor.Once(d, func(d UseCases) (int64, error) {
 		for _, r := range page.Rows {
-			s := skill.Student{Name: r.Name, FirstTimer: r.FirstTimer, Units: r.Units, Size: r.Size, Notes: r.Notes,
+			s := skill.Student{Name: r.Name, FirstTimer: !slices.Contains(sewn, r.Name), Units: r.Units, Size: r.Size, Notes: r.Notes,
 				Photos: r.Photos}
 			if _, err := d.Workshop.SaveStudent(s); err != nil {
 				return 0, form.Saved(err, r.Name)

@@ -150,6 +150,10 @@ func Hand(s skill.Student, figures pace.Figures) float64 {
 	return 1
 }
 
+// newcomerSpread is how much more the minutes of first-timers vary at the bench than those of others, a figure
+// of ours.
+const newcomerSpread = 1.5
+
 // stepsOf are the steps of one student: slower by the figure for first-timers, and
 // with the instructor or an assistant beside them where they hoop or load without
 // having been signed off on it.
@@ -173,7 +177,11 @@ func (d Day) stepsOf(w Work, place Place) []schedule.Operation {
 			if d.Class.Benches > 0 && !ps.Iron {
 				step.Needs = with(step.Needs, Bench)
 			}
-			step.Minutes, step.Spread = schedule.Minutes(tenth(minutes)), &figures.BenchSpread
+			spread := figures.BenchSpread
+			if place.StillNew() {
+				spread *= newcomerSpread
+			}
+			step.Minutes, step.Spread = schedule.Minutes(tenth(minutes)), &spread
 			steps = append(steps, step)
 			continue
 		}

@@ -15,8 +15,9 @@ import (
 
 // A Row is a student as a roster says them. Line counts from 1.
 type Row struct {
-	Line       int
-	Name       string
+	Line int
+	Name string
+	// FirstTimer is everybody of whom nobody says that they have sewn before.
 	FirstTimer bool
 	Units      string
 	Size       string
@@ -68,12 +69,10 @@ var columns = []column{
 		}
 		return ""
 	}},
-	{"first-timer", []string{"first timer", "firsttimer", "beginner", "new"}, func(r *Row, cell string) string {
+	{"sewn before", []string{"has sewn", "has sewn before", "practised", "experienced"}, func(r *Row, cell string) string {
 		is, ok := truth(cell)
-		if r.FirstTimer = is; !ok {
-			return fmt.Sprintf("write yes or no, not %q", short(cell))
-		}
-		return ""
+		r.FirstTimer = !is
+		return yesOrNo(cell, ok)
 	}},
 	{"units", []string{"measures in"}, func(r *Row, cell string) string {
 		switch strings.ToLower(cell) {
@@ -101,11 +100,24 @@ var columns = []column{
 	}},
 	{"photos", []string{"photo consent", "consent", "may be photographed"}, func(r *Row, cell string) string {
 		is, ok := truth(cell)
-		if r.Photos = is; !ok {
-			return fmt.Sprintf("write yes or no, not %q", short(cell))
-		}
-		return ""
+		r.Photos = is
+		return yesOrNo(cell, ok)
 	}},
+}
+
+// firstTimers is the column of "sewn before" the other way round, which some rosters have.
+var firstTimers = column{"first-timer", []string{"first timer", "firsttimer", "beginner", "new"},
+	func(r *Row, cell string) string {
+		is, ok := truth(cell)
+		r.FirstTimer = is
+		return yesOrNo(cell, ok)
+	}}
+
+func yesOrNo(cell string, ok bool) string {
+	if !ok {
+		return fmt.Sprintf("write yes or no, not %q", short(cell))
+	}
+	return ""
 }
 
 // Headings are those of a whole table.
@@ -212,11 +224,12 @@ func isHeading(cells []string) bool {
 
 func columnOf(heading string) (column, bool) {
 	text := strings.ToLower(strings.TrimSpace(strings.Trim(strings.TrimSpace(heading), `"`)))
-	i := slices.IndexFunc(columns, func(c column) bool { return c.heading == text || slices.Contains(c.others, text) })
-	if i < 0 {
-		return column{}, false
+	for _, c := range append(columns[:len(columns):len(columns)], firstTimers) {
+		if c.heading == text || slices.Contains(c.others, text) {
+			return c, true
+		}
 	}
-	return columns[i], true
+	return column{}, false
 }
 
 // Table reads a table whose first row has headings; lines are the numbers of its rows as
@@ -285,7 +298,7 @@ func columnsOf(headings []string, line int) (at []column, problems []Problem, na
 
 // rowOf reads a record by its columns.
 func rowOf(record []string, at []column, line int) (row Row, problems []Problem) {
-	row.Line = line
+	row.Line, row.FirstTimer = line, true
 	for i, c := range at {
 		if c.read == nil {
 			continue
@@ -313,7 +326,7 @@ func Write(rows []Row) string {
 	w := csv.NewWriter(&text)
 	_ = w.Write(Headings()) // a builder takes everything
 	for _, r := range rows {
-		_ = w.Write([]string{r.Name, said(r.FirstTimer), r.Units, r.Size, r.Notes, said(r.Photos)})
+		_ = w.Write([]string{r.Name, said(!r.FirstTimer), r.Units, r.Size, r.Notes, said(r.Photos)})
 	}
 	w.Flush()
 	return text.String()

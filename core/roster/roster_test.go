@@ -15,16 +15,22 @@ func TestRostersAsPeopleHaveThem(t *testing.T) {
 		want []roster.Row
 	}{
 		"names one a line": {"Ana Thorne\n\n  Bo   Lindqvist \r\nŽofie Čapková\n",
-			[]roster.Row{{Line: 1, Name: "Ana Thorne"}, {Line: 3, Name: "Bo Lindqvist"}, {Line: 4, Name: "Žofie Čapková"}}},
+			[]roster.Row{{Line: 1, Name: "Ana Thorne", FirstTimer: true}, {Line: 3, Name: "Bo Lindqvist", FirstTimer: true},
+				{Line: 4, Name: "Žofie Čapková", FirstTimer: true}}},
 		"a name with a comma": {"Thorne, Ana\nLindqvist, Bo",
-			[]roster.Row{{Line: 1, Name: "Thorne, Ana"}, {Line: 2, Name: "Lindqvist, Bo"}}},
+			[]roster.Row{{Line: 1, Name: "Thorne, Ana", FirstTimer: true},
+				{Line: 2, Name: "Lindqvist, Bo", FirstTimer: true}}},
 		"a table with commas": {"Name,First-timer,Units\nAna,yes,inches\nBo,,mm\n",
 			[]roster.Row{{Line: 2, Name: "Ana", FirstTimer: true, Units: "in"}, {Line: 3, Name: "Bo", Units: "mm"}}},
 		"semicolons, other order": {"\ufeffsize;Student;photo consent\nM;Ana;x\n;Bo;no",
-			[]roster.Row{{Line: 2, Name: "Ana", Size: "M", Photos: true}, {Line: 3, Name: "Bo"}}},
+			[]roster.Row{{Line: 2, Name: "Ana", FirstTimer: true, Size: "M", Photos: true},
+				{Line: 3, Name: "Bo", FirstTimer: true}}},
 		"tabs, quoted, over lines": {"name\tnotes\nAna\t\"needs a high table\nand light\"\nBo\t",
-			[]roster.Row{{Line: 2, Name: "Ana", Notes: "needs a high table\nand light"}, {Line: 4, Name: "Bo"}}},
-		"columns without heading": {"name,,\nAna,,\n", []roster.Row{{Line: 2, Name: "Ana"}}},
+			[]roster.Row{{Line: 2, Name: "Ana", FirstTimer: true, Notes: "needs a high table\nand light"},
+				{Line: 4, Name: "Bo", FirstTimer: true}}},
+		"columns without heading": {"name,,\nAna,,\n", []roster.Row{{Line: 2, Name: "Ana", FirstTimer: true}}},
+		"who has sewn before": {"name;sewn before\nAna;yes\nBo;\nCy;no\n", []roster.Row{{Line: 2, Name: "Ana"},
+			{Line: 3, Name: "Bo", FirstTimer: true}, {Line: 4, Name: "Cy", FirstTimer: true}}},
 	} {
 		t.Run(name, func(t *testing.T) {
 			rows, problems := roster.Text(c.text)

@@ -48,7 +48,7 @@ func showRoster(c fiber.Ctx, page people.RosterPage, problems *ui.Refused) error
 func addRoster(c fiber.Ctx, d people.UseCases) error {
 	text := c.FormValue("text")
 	if c.FormValue("sure") != "" {
-		if _, err := d.AddRoster(text); err != nil {
+		if _, err := d.AddRoster(text, ui.All(c, "sewn")); err != nil {
 			return ui.Again(c, err, func(p *ui.Refused) error { return showRoster(c, people.RosterPage{Text: text}, p) })
 		}
 		return c.Redirect().Status(fiber.StatusSeeOther).To("/students")

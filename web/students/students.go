@@ -51,7 +51,7 @@ func show(c fiber.Ctx, d people.UseCases, id int64, problems *ui.Refused) error 
 	}
 	typed := page.Name
 	if c.Method() == fiber.MethodPost && c.FormValue("name") != "" {
-		typed, page.FirstTimer, page.Units = c.FormValue("name"), c.FormValue("first_timer") != "", c.FormValue("units")
+		typed, page.FirstTimer, page.Units = c.FormValue("name"), c.FormValue("sewn") == "", c.FormValue("units")
 		page.Size, page.Notes, page.Photos = c.FormValue("size"), c.FormValue("notes"), c.FormValue("photos") != ""
 	}
 	in := people.MarkInput{Skill: page.Next.Key, On: skill.SingleNeedle, Level: skill.Alone}
@@ -76,7 +76,7 @@ func show(c fiber.Ctx, d people.UseCases, id int64, problems *ui.Refused) error 
 
 func save(c fiber.Ctx, d people.UseCases, id int64) error {
 	s := skill.Student{ID: id, Version: ui.Small(c.FormValue("version")), Name: c.FormValue("name"),
-		FirstTimer: c.FormValue("first_timer") != "", Units: c.FormValue("units"), Size: c.FormValue("size"),
+		FirstTimer: c.FormValue("sewn") == "", Units: c.FormValue("units"), Size: c.FormValue("size"),
 		Notes: c.FormValue("notes"), Photos: c.FormValue("photos") != ""}
 	saved, err := d.SaveStudent(s)
 	if err != nil {
