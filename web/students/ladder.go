@@ -3,6 +3,7 @@ package students
 import (
 	"fmt"
 	"math"
+	"slices"
 
 	"chalkstep/app/people"
 	"chalkstep/core/skill"
@@ -81,12 +82,18 @@ type rungView struct {
 	Marks []markLine
 }
 
-// A markLine is a mark as the student's page says it.
+// A markLine is a mark as the student's page says it: the same on several kinds of machine is one.
 type markLine struct {
+	Level skill.Level
+	Text  string
+	Note  string
+	On    []markOn
+}
+
+// A markOn is a mark on a kind of machine.
+type markOn struct {
 	ID      int64
-	Level   skill.Level
-	Text    string
-	Note    string
+	Kind    skill.Kind
 	Slipped bool
 	// Photo tells that there is one.
 	Photo bool
@@ -98,9 +105,17 @@ func rungsOf(p ui.P, page people.StudentPage) []rungView {
 		v := rungView{Rung: rung}
 		for _, on := range rung.Kinds {
 			for i, m := range on.Marks {
-				v.Marks = append(v.Marks,
-					markLine{m.ID, m.Level, fmt.Sprintf("%s, %s, %s, %s", p.Say(m.Level.Text()), p.Date(m.Date), m.Assessor, m.On),
-						m.Note, i == 0 && on.Slipped(), m.HasPhoto})
+				one := markOn{m.ID, m.On, i == 0 && on.Slipped(), m.HasPhoto}
+				text := fmt.Sprintf("%s, %s, %s", p.Say(m.Level.Text()), p.Date(m.Date), m.Assessor)
+				same := slices.IndexFunc(v.Marks, func(l markLine) bool {
+					return l.Text == text && l.Note == m.Note &&
+						!slices.ContainsFunc(l.On, func(o markOn) bool { return o.Kind == m.On })
+				})
+				if same >= 0 {
+					v.Marks[same].On = append(v.Marks[same].On, one)
+					continue
+				}
+				v.Marks = append(v.Marks, markLine{m.Level, text, m.Note, []markOn{one}})
 			}
 		}
 		all = append(all, v)
