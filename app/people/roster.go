@@ -118,8 +118,8 @@ func (d UseCases) AddRoster(text string, sewn []string) (added int, err error) {
 	}
 	n, err := actor.Once(d, func(d UseCases) (int64, error) {
 		for _, r := range page.Rows {
-			s := skill.Student{Name: r.Name, FirstTimer: !slices.Contains(sewn, r.Name), Units: r.Units, Size: r.Size, Notes: r.Notes,
-				Photos: r.Photos}
+			s := skill.Student{Name: r.Name, FirstTimer: !slices.Contains(sewn, r.Name), Units: r.Units, Size: r.Size,
+				Notes: r.Notes, Photos: r.Photos}
 			if _, err := d.Workshop.SaveStudent(s); err != nil {
 				return 0, form.Saved(err, r.Name)
 			}

@@ -111,7 +111,8 @@ func (p Plan) Levers(beside Beside, together []LeverKey, try Trying) (each []Lev
 	for _, l := range candidates {
 		l = p.pull(try, l)
 		l.SoonerMinutes = soonest - l.FinishMinutes
-		helps := l.Fits && !p.Result.Fits || l.SoonerMinutes >= 1
+		// What makes the day later is no help, whatever else it does.
+		helps := (l.Fits && !p.Result.Fits || l.SoonerMinutes >= 1) && l.FinishMinutes <= p.FinishMinutes+schedule.Hair
 		if l.Waits { // nobody is to be later for it
 			helps = p.LongestWait-l.LongestWait >= 5 && (l.Fits || l.SoonerMinutes >= 0)
 		}
@@ -179,6 +180,10 @@ func (p Plan) pull(try Trying, levers ...Lever) Lever {
 		out.Because, out.FinishMinutes = say.Of(err), math.Inf(1)
 		return out
 	}
+	if len(levers) == 1 && levers[0].Key.Kind() == LeverLonger && result.MakespanMinutes > p.Result.MakespanMinutes {
+		result = p.Result // it holds with more time at its end
+		result.Fits = result.MakespanMinutes <= d.Problem.WindowMinutes
+	}
 	then := d.Take(result)
 	shift := c.StartsAt.Sub(p.Class.StartsAt).Minutes()
 	out.FinishMinutes, out.Fits, out.Tight, out.LongestWait = then.FinishMinutes+shift, result.Fits, then.Tight,
@@ -192,8 +197,12 @@ func (p Plan) pull(try Trying, levers ...Lever) Lever {
 		out.Because = say.T("nobody waits over %s, instead of %s", say.Minutes(then.LongestWait), say.Minutes(p.LongestWait))
 	case p.FinishMinutes-out.FinishMinutes < 1:
 		out.Because = say.T("%s holds it up all the same", now)
-	case p.Result.Bottleneck == result.Bottleneck:
+	case len(levers) == 1 && levers[0].Key.Kind() == LeverEarlier:
+		out.Because = say.T("all of it is %s earlier", say.Minutes(leverMinutes))
+	case p.Result.Bottleneck == result.Bottleneck && result.WaitedMinutes() < p.Result.WaitedMinutes():
 		out.Because = say.T("%s is waited for less", now)
+	case p.Result.Bottleneck == result.Bottleneck:
+		out.Because = say.T("there is less to do, and %s is still what is waited for", now)
 	default:
 		out.Because = say.T("%s held it up, and then %s does", before, now)
 	}

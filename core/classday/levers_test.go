@@ -10,6 +10,7 @@ import (
 	"chalkstep/core/classday"
 	"chalkstep/core/classday/classdaytest"
 	"chalkstep/core/fleet"
+	"chalkstep/core/skill"
 )
 
 var tried = classday.Trying{Iterations: 200, Days: 50, Seed: 1}
@@ -126,4 +127,30 @@ func TestWhoMayComeLater(t *testing.T) {
 	assert.Less(t, l.LongestWait, plan.LongestWait)
 	assert.GreaterOrEqual(t, l.SoonerMinutes, -0.001)
 	assert.Contains(t, l.Because.String(), "nobody waits over")
+}
+
+// What makes a day later is no help, and why something helps is so: earlier is earlier, and somebody is waited for
+// less only where people wait less.
+func TestLeversSayWhatTheyDo(t *testing.T) {
+	said := map[string]bool{}
+	for seed := range 12 {
+		class := classdaytest.Class()
+		for id := range int64(3 + seed%5) {
+			class.Places = append(class.Places,
+				classdaytest.Places(skill.Student{ID: 10 + id, Name: "New", FirstTimer: seed%2 == 0})...)
+		}
+		class.OpeningMinutes = 5 * (seed % 3)
+		class.EndsAt = class.StartsAt.Add(time.Duration(60+10*seed) * time.Minute)
+		plan := classdaytest.Plan(t, class)
+		each, _ := plan.Levers(classday.Beside{}, nil, classday.Trying{Iterations: 200, Days: 20, Seed: 1})
+		for _, l := range each {
+			assert.LessOrEqual(t, l.FinishMinutes, plan.FinishMinutes+1e-6, "%s of class %d", l.Key, seed)
+			because := l.Because.String()
+			if l.Key.Kind() == classday.LeverEarlier {
+				assert.Equal(t, "all of it is 30 minutes earlier", because)
+			}
+			said[l.Key.Kind()] = true
+		}
+	}
+	assert.True(t, said[classday.LeverEarlier] && said[classday.LeverLonger] && said[classday.LeverInstructor], "%v", said)
 }

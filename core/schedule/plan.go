@@ -19,6 +19,15 @@ type Plan struct {
 	Waiting             map[string]float64 `json:"waiting_minutes"`
 }
 
+// WaitedMinutes is how long all wait together.
+func (p Plan) WaitedMinutes() float64 {
+	minutes := 0.0
+	for _, one := range p.Waiting {
+		minutes += one
+	}
+	return minutes
+}
+
 // An Assignment is one operation of a plan with its times in minutes; Machine is empty at the bench.
 type Assignment struct {
 	Job       string  `json:"person"`

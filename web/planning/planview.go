@@ -147,7 +147,8 @@ func (v *planView) planned(p ui.P, plan classday.Plan, now time.Time) {
 	v.Spare = p.Minutes(max(plan.SpareMinutes, -plan.SpareMinutes))
 	v.Wait = "Nobody waits."
 	if plan.Waiter != "" {
-		v.Wait = fmt.Sprintf("Longest wait with nothing to do %s (%s).", p.Minutes(plan.LongestWait), plan.Class.Called(plan.Waiter))
+		v.Wait = fmt.Sprintf("Longest wait with nothing to do %s (%s).",
+			p.Minutes(plan.LongestWait), plan.Class.Called(plan.Waiter))
 	}
 	v.Fairness = p.Say(plan.Fairness())
 	v.Version, v.MayPull = plan.Class.Version, !plan.Class.Over(now)

@@ -206,8 +206,10 @@ func because(now, then schedule.Plan) string {
 	switch {
 	case then.MakespanMinutes >= now.MakespanMinutes-0.05:
 		return fmt.Sprintf("%s still holds it up", then.Bottleneck)
-	case now.Bottleneck == then.Bottleneck:
+	case now.Bottleneck == then.Bottleneck && then.WaitedMinutes() < now.WaitedMinutes():
 		return fmt.Sprintf("%s is waited for less", now.Bottleneck)
+	case now.Bottleneck == then.Bottleneck:
+		return fmt.Sprintf("there is less to do, and %s is still what is waited for", now.Bottleneck)
 	}
 	return fmt.Sprintf("%s held it up, and now %s does", now.Bottleneck, then.Bottleneck)
 }
