@@ -99,6 +99,19 @@ type Taking struct {
 	Reserved bool
 }
 
+// Unpriced names what a class uses of which nobody knows what it costs, each once; remnants cost nothing.
+func (t Taking) Unpriced() say.List {
+	var names say.List
+	seen := map[string]bool{}
+	for _, n := range t.Needs {
+		known := n.Item != nil && n.Item.Pack > 0 && n.Item.PackCents > 0
+		if name := n.Say().String(); !known && !n.Remnant && n.Quantity > Hair && !seen[name] {
+			seen[name], names = true, append(names, n.Say())
+		}
+	}
+	return names
+}
+
 // Short lists what the shelf lacks.
 func (t Taking) Short() []Need {
 	return slices.DeleteFunc(slices.Clone(t.Needs), func(n Need) bool { return !n.Short() })

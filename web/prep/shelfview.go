@@ -16,6 +16,10 @@ import (
 type shelfView struct {
 	classhead.Head
 	Answer, Fee, Cost, Short string
+	// Kit says what a kit costs, Unpriced of what nobody knows it.
+	Kit, Unpriced string
+	// Priced tells that some price is known.
+	Priced bool
 	AnyShort                 bool
 	Needs                    []needView
 	Held                     []heldView
@@ -47,10 +51,33 @@ type heldView struct {
 	Reserved   string
 }
 
+// mostUnpriced are named of the things whose price nobody knows.
+const mostUnpriced = 4
+
+// fee says what a kit costs, as far as prices are known.
+func (v *shelfView) fee(p ui.P, page classload.ShelfPage) {
+	unpriced := page.Unpriced()
+	switch {
+	case len(unpriced) == 0:
+		v.Kit = "A kit costs"
+		return
+	case page.Cents < 1:
+		v.Kit = "What a kit costs is not known: no price is on the shelf."
+	default:
+		v.Kit = "A kit costs at least"
+	}
+	if more := len(unpriced) - mostUnpriced; more > 0 {
+		unpriced = append(unpriced[:mostUnpriced:mostUnpriced], say.T("%s more", say.Count(more)))
+	}
+	v.Unpriced = p.Say(say.T("Not known is the price of %s.", unpriced))
+}
+
 func newShelfView(d app.UseCases, page classload.ShelfPage, boxes string) shelfView {
 	p := ui.P{Printer: d.Printer()}
 	v := shelfView{Head: classhead.NewHead(d.Actor, page.Plan, "prep", "shelf", boxes), Sheets: actor.PaperSizes(),
 		Fee: p.Cents(int(page.FeeCents + 0.5)), Cost: p.Cents(int(page.Cents + 0.5)), Unknown: p.Say(page.Problem)}
+	v.Priced = page.Cents >= 1 || len(page.Unpriced()) == 0
+	v.fee(p, page)
 	short := page.Short()
 	v.AnyShort = len(short) > 0
 	switch {
