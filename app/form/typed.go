@@ -165,6 +165,9 @@ func TypedQuantity(p say.Printer, item stock.Item, n float64) string {
 // Plain writes a number as a form is filled with it.
 func Plain(n float64) string { return strconv.FormatFloat(n, 'f', -1, 64) }
 
+// Tenth writes minutes as a form is filled with them: to a tenth.
+func Tenth(minutes float64) string { return Plain(math.Round(minutes*10) / 10) }
+
 // Chosen reads one of some choices; empty stands for the workshop's.
 func Chosen(problems Problems, field, typed string, of []string, problem string) string {
 	if typed != "" && !slices.Contains(of, typed) {

@@ -61,7 +61,7 @@ func (d UseCases) Own(id int64) (OwnInput, error) {
 	w, err := d.Workshop.Technique(id)
 	in := OwnInput{ID: w.ID, Version: w.Version, Name: w.Name, What: w.What, Because: w.Because}
 	for _, s := range w.Steps {
-		step := OwnStepInput{Title: s.Title, At: string(s.At), Minutes: form.Plain(s.Minutes), Where: "bench",
+		step := OwnStepInput{Title: s.Title, At: string(s.At), Minutes: form.Tenth(s.Minutes), Where: "bench",
 			Caution: s.Caution, Instead: "after"}
 		switch {
 		case s.Iron:

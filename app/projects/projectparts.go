@@ -112,7 +112,7 @@ func (d UseCases) typedParts(p project.Together) ProjectParts {
 		parts.Parts = append(parts.Parts, PartInput{part.Name, strconv.Itoa(part.Count)})
 	}
 	for _, w := range p.Work {
-		parts.Work = append(parts.Work, WorkInput{w.Title, form.Plain(w.Minutes), w.Iron, w.Instructor})
+		parts.Work = append(parts.Work, WorkInput{w.Title, form.Tenth(w.Minutes), w.Iron, w.Instructor})
 	}
 	for _, q := range recipe.Questions {
 		parts.House[q.Key] = q.Of(p.House)
@@ -123,7 +123,7 @@ func (d UseCases) typedParts(p project.Together) ProjectParts {
 	parts.Piece = d.typedPiece(p.Blank)
 	parts.Blocks = strconv.Itoa(cmp.Or(p.Blocks, technique.Blocks))
 	for _, s := range p.Steps {
-		parts.Minutes[string(s.Key)] = form.Plain(s.Minutes)
+		parts.Minutes[string(s.Key)] = form.Tenth(s.Minutes)
 	}
 	return parts
 }

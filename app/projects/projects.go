@@ -312,7 +312,7 @@ func (d UseCases) saveMinutes(id int64, version int, typed map[pace.StepKey]stri
 		}
 		minutes := form.Number(problems, "minutes-"+string(s.Key), t, 0, 600,
 			d.Say(say.T("%s: write minutes from 0 to 600.", s.Title)))
-		if minutes != s.Minutes {
+		if form.Tenth(minutes) != form.Tenth(s.Minutes) { // as the form was filled, it is not set
 			set[s.Key] = minutes
 		}
 	}
