@@ -137,7 +137,7 @@ func (l *Layout) measure(m Material, all []rect) {
 		}
 		tallest = max(tallest, least)
 	}
-	l.AreaBoundMM = math.Ceil(max(area/m.WidthMM, tallest)*10) / 10
+	l.AreaBoundMM = math.Floor(max(area/m.WidthMM, tallest)*10) / 10 // down: no layout is shorter
 	l.Waste = math.Round((1-area/(m.WidthMM*l.LengthMM))*1000) / 1000
 }
 

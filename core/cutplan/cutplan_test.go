@@ -1,6 +1,7 @@
 package cutplan_test
 
 import (
+	"fmt"
 	"math/rand/v2"
 	"testing"
 
@@ -106,4 +107,21 @@ func TestAPlanIsRepeatable(t *testing.T) {
 	b, err := cutplan.Plan(m, pieces)
 	require.NoError(t, err)
 	assert.Equal(t, a, b)
+}
+
+// No layout is shorter than its bound, whatever sizes are measured: not by the last digit either.
+func TestTheBoundIsNeverAboveTheLength(t *testing.T) {
+	rng := rand.New(rand.NewPCG(17, 34))
+	for n := range 400 {
+		m := cutplan.Material{WidthMM: 300 + 900*rng.Float64()}
+		var pieces []cutplan.Piece
+		for k := range 1 + rng.IntN(4) {
+			pieces = append(pieces, cutplan.Piece{ID: fmt.Sprint(k), WMM: 20 + 270*rng.Float64(), HMM: 20 + 400*rng.Float64(),
+				Count: 1 + rng.IntN(3), Turn: rng.IntN(2) == 0})
+		}
+		layout, err := cutplan.Plan(m, pieces)
+		require.NoError(t, err)
+		require.LessOrEqual(t, layout.AreaBoundMM, layout.LengthMM, "layout %d", n)
+		require.Less(t, layout.LengthMM/layout.AreaBoundMM, 3.0, "layout %d", n)
+	}
 }
