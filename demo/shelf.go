@@ -88,6 +88,7 @@ func (l *loader) addStock() error {
 			PackCents: 340, Place: "D4"}, 4},
 		{stock.Item{Key: supply.Named(supply.Tool, "mirror"), Form: stock.Each, Name: "Standing mirror", Pack: 1,
 			Place: "by the door"}, 1},
+		{stock.Item{Key: supply.Snips, Form: stock.Each, Name: "Thread snips", Pack: 1, PackCents: 350}, 8},
 		{stock.Item{Key: supply.Named(supply.Tool, "appliqué scissors"), Form: stock.Each, Name: "Duck-billed scissors",
 			Pack: 1, PackCents: 1480, Place: "D4"}, 3},
 		{stock.Item{Key: supply.Key{Kind: supply.Fusible}, Form: stock.Roll, Name: "Fusible web on paper, 45 cm",

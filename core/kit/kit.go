@@ -191,6 +191,18 @@ func Merge(a, b Kit) Kit {
 	}
 }
 
+// larger puts a line at the end, or in the place of its like where it is more: what is shared serves for both.
+func larger(lines []Line, line Line) []Line {
+	i := slices.IndexFunc(lines, func(l Line) bool { return l.Key == line.Key })
+	if i < 0 {
+		return append(lines, line)
+	}
+	if line.Count > lines[i].Count {
+		lines[i] = line
+	}
+	return lines
+}
+
 // add puts a line to its like, or at the end.
 func add(lines []Line, line Line) []Line {
 	i := slices.IndexFunc(lines, func(l Line) bool {
@@ -247,7 +259,10 @@ func (f Figures) For(requests ...Request) Kit {
 		}
 	}
 	k.Bobbins, k.Needles = f.bobbins(requests), f.needles(requests)
-	k.Tools = append(f.tools(requests), f.shared(requests)...)
+	k.Tools = f.tools(requests)
+	for _, line := range f.shared(requests) {
+		k.Tools = larger(k.Tools, line)
+	}
 	return k
 }
 
@@ -461,13 +476,17 @@ func (f Figures) shared(requests []Request) []Line {
 	return lines
 }
 
+// studentsPerSnips share one pair, a figure of ours.
+const studentsPerSnips = 2
+
 // tools are what students share: pens for what is marked, tape or adhesive for
-// what is floated.
+// what is floated, snips for jumps.
 func (f Figures) tools(requests []Request) []Line {
-	marks, floats := 0, 0
+	marks, floats, all := 0, 0, 0
 	for _, r := range requests {
 		floated := false
 		for _, s := range r.Seats {
+			all += s.Students
 			if r.Marked {
 				marks += s.Students
 			}
@@ -483,12 +502,13 @@ func (f Figures) tools(requests []Request) []Line {
 	}
 	var lines []Line
 	for _, t := range []struct {
-		kind        supply.Kind
+		key         supply.Key
 		among, each int
-	}{{supply.Pen, marks, f.StudentsPerPen}, {supply.Tape, floats, f.StudentsPerTape}} {
+	}{{supply.Key{Kind: supply.Pen}, marks, f.StudentsPerPen}, {supply.Key{Kind: supply.Tape}, floats, f.StudentsPerTape},
+		{supply.Snips, all, studentsPerSnips}} {
 		if n := ceilDiv(t.among, t.each); n > 0 {
 			lines = append(lines,
-				Line{Key: supply.Key{Kind: t.kind}, Count: float64(n), Working: []say.Text{say.T("1 for every %s, of %s",
+				Line{Key: t.key, Count: float64(n), Working: []say.Text{say.T("1 for every %s, of %s",
 					say.N{N: t.each, Noun: "student"}, say.Count(t.among))}})
 		}
 	}

@@ -159,3 +159,21 @@ func TestItemsHaveIDs(t *testing.T) {
 	assert.Equal(t, "backing of linen, 270 × 270 mm",
 		kit.Item{As: kit.Backing, Key: supply.Cloth("linen"), SizeMM: [2]float64{270, 270}, Count: 1}.Whole().String())
 }
+
+// Snips for jumps are on every list, one for two students; what a technique asks for too is not brought twice.
+func TestSnipsAreOnEveryList(t *testing.T) {
+	snips := func(r kit.Request) float64 {
+		count, lines := 0.0, 0
+		for _, line := range kit.Defaults().For(r).Tools {
+			if line.Key == supply.Snips {
+				count, lines = line.Count, lines+1
+			}
+		}
+		assert.Equal(t, 1, lines)
+		return count
+	}
+	assert.Equal(t, 3.0, snips(class(5)))
+	r := class(5)
+	r.Shared = []kit.Shared{{Key: supply.Snips, Students: 1}}
+	assert.Equal(t, 5.0, snips(r), "one each, for who has much to snip")
+}

@@ -39,6 +39,7 @@ func stocked() []stock.Item {
 		{ID: 7, Key: supply.Named(supply.Part, "Badge pin"), Form: stock.Each, Name: "Pins", Pack: 20, PackCents: 300,
 			OnHand: 7, ReorderPoint: 5},
 		{ID: 9, Key: supply.Key{Kind: supply.Pen}, Form: stock.Each, Name: "Water pens", Pack: 2, PackCents: 500, OnHand: 2},
+		{ID: 90, Key: supply.Snips, Form: stock.Each, Name: "Snips", Pack: 1, PackCents: 300, OnHand: 2},
 	}
 }
 

@@ -135,6 +135,9 @@ func Spool(fibre string, color stitch.RGB) Key {
 	return Key{Kind: Thread, Fibre: fibre, Color: color}
 }
 
+// Snips are small scissors for threads: jumps are snipped in every class.
+var Snips = Named(Tool, "snips")
+
 // Bobbins is the key of bobbins of a style.
 func Bobbins(style string) Key { return Key{Kind: Bobbin, Style: Fold(style)} }
 

@@ -156,6 +156,7 @@ var floating = []Technique{
 		Because: say.T("nothing sticky under the stitches, and it lifts off clean"),
 		Steps:   []Step{{Step: bench(stepFloat, 3, "Lay the blank on the hooped sheet, cross on cross, and tape it")}},
 		Lines:   []Line{at(stepFloat, "%s", say.T(tapeClear))},
+		Things:  []Thing{{Key: supply.Key{Kind: supply.Tape}, Per: Students, Count: 4}},
 		Effects: Effects{Floats: true},
 		Picture: Picture{inHoop(), clothOn(46, 32, 68, 46), tape(46, 55), tape(114, 55), tape(80, 32), tape(80, 78),
 			dashed(Blue, 60, 42, 100, 42, 100, 68, 60, 68, 60, 42)},
@@ -177,6 +178,7 @@ var floating = []Technique{
 			at(pace.StepUnhoop, "Peel the block off; the hoop stays hooped for the next."),
 			at(stepWindow, "When the edge has torn or no longer holds, a new sheet is hooped."),
 		},
+		Things:  []Thing{{Key: tool("scissors"), Per: Students, Count: 2}},
 		Effects: Effects{Floats: true, Window: true},
 		Picture: Picture{inHoop(), box(Soft, 46, 30, 68, 50), clothOn(40, 26, 80, 58),
 			dashed(Ink, 46, 30, 114, 30, 114, 80, 46, 80, 46, 30)},
@@ -199,6 +201,7 @@ var floating = []Technique{
 			at(pace.StepSew, "On from below: hoop turned over flat on the table, right side as the layer says, corners "+
 				"taped; look again before the hoop goes on."),
 		},
+		Things:  []Thing{{Key: supply.Key{Kind: supply.Tape}, Per: Students, Count: 4}},
 		Picture: Picture{inHoop(), clothOn(44, 30, 72, 50), tape(48, 34), tape(112, 34), tape(48, 76), tape(112, 76)},
 		unfit: func(w Work) say.Text {
 			if !w.InHoop && !w.Pieces {
@@ -223,6 +226,7 @@ var basting = []Technique{
 		Steps: []Step{{Step: seated(stepBaste, 1, "Sew the basting box; by pedal, where the machine has one"),
 			EachHooping: true}},
 		Lines:   []Line{at(pace.StepCleanUp, "Clip the basting every few stitches and pull it out.")},
+		Things:  []Thing{{Key: snips, Per: Students, Count: studentsPerSnips}},
 		Effects: Effects{BasteMM: 5},
 		Picture: Picture{inHoop(), clothOn(42, 28, 76, 54), dashed(Blue, 52, 36, 108, 36, 108, 74, 52, 74, 52, 36),
 			cross(80, 55, 8)},

@@ -221,13 +221,17 @@ func TestThingsOfATechnique(t *testing.T) {
 		"trim-in-hoop":   "tool;name=appliqu%C3%A9+scissors for each machine",
 		"cut-by-hand":    "tool;name=printed+outline for each set, tool;name=fabric+shears for 2",
 		"cut-by-machine": "tool;name=cutting+mat for 6",
-		"perforated":     "tool;name=old+needle+for+perforating for each machine, fusible for each set",
-		"fuse-before":    "fusible for each set", "line-light": "fabric;material=woven-cotton for each set",
-		"cut-dark": "tool;name=curved+scissors for 3", "patch": "fusible for each set, tool;name=edge+sealant for 6",
-		"film":       "film for each set",
-		"metallic":   "tool;name=silicone+lubricant for 12, tool;name=thread+stand for each machine",
-		"multi-tone": "tool;name=multi-tone+thread for each machine", "close-by-hand": "tool;name=hand+needle for 1",
-		"template": "", "crease": "", "window": "",
+		"perforated": "tool;name=snips for 2, tool;name=old+needle+for+perforating for each machine, " +
+			"fusible for each set",
+		"fuse-before": "fusible for each set", "line-light": "fabric;material=woven-cotton for each set",
+		"cut-dark": "tool;name=curved+scissors for 3",
+		"patch": "tool;name=scissors for 2, tool;name=pressing+cloth for 8, " +
+			"fusible for each set, tool;name=edge+sealant for 6",
+		"film":          "tape for 4, film for each set",
+		"metallic":      "tool;name=silicone+lubricant for 12, tool;name=thread+stand for each machine",
+		"multi-tone":    "tool;name=multi-tone+thread for each machine",
+		"close-by-hand": "tool;name=sewing+thread for 4, tool;name=hand+needle for 1",
+		"template":      "", "crease": "", "window": "tool;name=scissors for 2",
 	} {
 		var things []string
 		for _, thing := range byKey(t, key).Things {
