@@ -19,13 +19,13 @@ type shelfView struct {
 	// Kit says what a kit costs, Unpriced of what nobody knows it.
 	Kit, Unpriced string
 	// Priced tells that some price is known.
-	Priced bool
-	AnyShort                 bool
-	Needs                    []needView
-	Held                     []heldView
-	Cuts                     []cutView
-	Sheets                   []string
-	Unknown                  string
+	Priced   bool
+	AnyShort bool
+	Needs    []needView
+	Held     []heldView
+	Cuts     []cutView
+	Sheets   []string
+	Unknown  string
 	// CutDone tells that all kits are cut; Books is what reserving speaks for.
 	CutDone bool
 	Books   []string
