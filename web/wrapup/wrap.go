@@ -231,7 +231,7 @@ func newWrapView(d app.UseCases, page app.WrapPage) wrapView {
 	for _, o := range page.Students {
 		v.Students = append(v.Students, newOutcomeLine(p, page, o))
 	}
-	v.ByHand = !page.Running() && !d.Now.Before(plan.Class.StartsAt) && !plan.Class.Off()
+	v.ByHand = !page.Running() && d.Now.After(plan.Class.EndsAt) && !plan.Class.Off()
 	switch {
 	case page.Running() || len(page.Said) > 0:
 		v.Answer = whoCameHowFar(p, page)
@@ -243,7 +243,7 @@ func newWrapView(d app.UseCases, page app.WrapPage) wrapView {
 		v.Note = "It was not run here: say how far everybody came, in one go."
 	default:
 		v.Answer = fmt.Sprintf("%s has not been run here.", plan.Class.Name)
-		v.Note = "What is noted while a class runs is summed up on this page."
+		v.Note = "Start it under Run: what is noted there while it goes on is summed up on this page."
 		v.Students = nil
 	}
 	v.times(p, page)
