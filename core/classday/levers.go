@@ -202,7 +202,7 @@ func (p Plan) pull(try Trying, levers ...Lever) Lever {
 	case p.Result.Bottleneck == result.Bottleneck && result.WaitedMinutes() < p.Result.WaitedMinutes():
 		out.Because = say.T("%s is waited for less", now)
 	case p.Result.Bottleneck == result.Bottleneck:
-		out.Because = say.T("there is less to do, and %s is still what is waited for", now)
+		out.Because = say.T("all are done sooner, and %s is still what is waited for", now)
 	default:
 		out.Because = say.T("%s held it up, and then %s does", before, now)
 	}

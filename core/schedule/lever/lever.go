@@ -209,7 +209,7 @@ func because(now, then schedule.Plan) string {
 	case now.Bottleneck == then.Bottleneck && then.WaitedMinutes() < now.WaitedMinutes():
 		return fmt.Sprintf("%s is waited for less", now.Bottleneck)
 	case now.Bottleneck == then.Bottleneck:
-		return fmt.Sprintf("there is less to do, and %s is still what is waited for", now.Bottleneck)
+		return fmt.Sprintf("all are done sooner, and %s is still what is waited for", now.Bottleneck)
 	}
 	return fmt.Sprintf("%s held it up, and now %s does", now.Bottleneck, then.Bottleneck)
 }
