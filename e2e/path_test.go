@@ -234,7 +234,7 @@ func TestSigningOff(t *testing.T) {
 	v.sees("h1", "Next for Tam Nguyen: safe start and stop.")
 	v.enter("#mark button.main")
 	v.sees("h1", "Next for Tam Nguyen: wind and fit a bobbin.")
-	v.sees("#safe-start", "alone, 24 Nov 2026, Pim, single-needle")
+	v.sees("#safe-start", "alone, 24 Nov 2026, Pim single-needle")
 
 	v.choose("#skill", "Hoop a k")
 	v.write("#note", "on a scrap")
