@@ -56,7 +56,7 @@ func MovesOf(key string) []Move {
 const (
 	stuckCosts  = 1000
 	lateCosts   = 2
-	moveCosts   = 2
+	moveCosts   = 4
 	leastSooner = 3
 	mostMoves   = 6
 )
