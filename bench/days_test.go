@@ -265,8 +265,18 @@ func TestRunningDays(t *testing.T) {
 		m, p, b := spread(one.mine)
 		tm, tp, _ := spread(one.told)
 		row("forecast "+one.name,
-			fmt.Sprintf("median %.1f, p90 %.1f, bias %.1f; told %.1f and %.1f", m, p, b, tm, tp), one.bar)
+			fmt.Sprintf("median %.1f, p90 %.1f, bias %.1f; told %.1f and %.1f, on average %.2f ×", m, p, b, tm, tp,
+				meanError(one.mine)/meanError(one.told)), one.bar)
 	}
+}
+
+// meanError is the mean of errors, whichever way.
+func meanError(errs []float64) float64 {
+	sum := 0.0
+	for _, e := range errs {
+		sum += math.Abs(e)
+	}
+	return sum / float64(len(errs))
 }
 
 // spread is the median and the 90th percentile of errors, whichever way, and their mean.
