@@ -260,7 +260,7 @@ func newPlanRow(p ui.P, plan classday.Plan, place classday.Place) planRow {
 		idle += wait.Unfilled()
 	}
 	if idle >= leastShown {
-		row.Idle = p.Whole(idle) + " with nothing to do"
+		row.Idle = p.Whole(idle)
 	}
 	for _, s := range plan.StepsOf(classday.PersonID(place.ID)) {
 		cell := planCell{At: p.Clock(plan.At(s.Start))}
