@@ -19,7 +19,7 @@ import (
 	"chalkstep/store"
 )
 
-// Whoever has something to finish is offered times after the class; one is booked, and they are told.
+// Whoever has something to finish is offered times after the class. Booking one leaves them a message.
 func TestUnfinishedWorkIsBooked(t *testing.T) {
 	d := desks(t)[store.Instructor]
 	w, err := d.Wrap(towels)

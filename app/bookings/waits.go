@@ -78,8 +78,7 @@ func (d UseCases) fillOne(x fleet.Wait, outages []fleet.Outage) error {
 
 // tell leaves a message for the student of a booking.
 func (d UseCases) tell(kind fleet.MessageKind, b fleet.Booking) error {
-	return d.Workshop.Tell(fleet.Message{Student: *b.Student, Kind: kind, Machine: b.Machine, Span: b.Span(),
-		ToldAt: d.Now})
+	return d.Workshop.Tell(b.Message(kind, d.Now))
 }
 
 // EndWait takes somebody off the waiting list.

@@ -240,9 +240,7 @@ func (m *mover) others(b fleet.Booking, student skill.Student) ([]booking.Machin
 
 // giveWay gives a booking its other time, or ends it and lets its student wait, and tells them.
 func (d UseCases) giveWay(m moving) error {
-	told := fleet.Message{Student: *m.Student, Machine: m.Machine, Span: m.Span(), ToldAt: d.Now}
 	if !m.ok {
-		told.Kind = fleet.Dropped
 		if err := d.Workshop.CancelBooking(m.ID); err != nil {
 			return err
 		}
@@ -251,9 +249,10 @@ func (d UseCases) giveWay(m moving) error {
 		if err := d.Workshop.Wait(wait, d.Who.AccountID, d.Now); err != nil {
 			return err
 		}
-		return d.Workshop.Tell(told)
+		return d.Workshop.Tell(m.Message(fleet.Dropped, d.Now))
 	}
-	told.Kind, told.ToMachine, told.To = fleet.Moved, m.machine, m.to
+	told := m.Message(fleet.Moved, d.Now)
+	told.ToMachine, told.To = m.machine, m.to
 	err := d.Workshop.MoveBooking(m.ID, m.machine.ID, m.to)
 	if errors.Is(err, store.ErrOverlap) || errors.Is(err, store.ErrElsewhere) {
 		return form.Problems{"machines": "Somebody booked meanwhile: save again to see who moves where."}

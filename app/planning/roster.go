@@ -65,7 +65,7 @@ func (d UseCases) Roster(id int64) (RosterPage, error) {
 			}
 		}
 		if page.Now != nil {
-			page.Class.Places[i] = asItIs(*place, *page.Now)
+			*place = asItIs(*place, *page.Now)
 		}
 	}
 	return page, nil

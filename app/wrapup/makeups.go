@@ -24,10 +24,15 @@ type Makeup struct {
 
 // Limits of looking for a time to finish.
 const (
-	makeupDays   = 14
+	MakeupDays   = 14
 	mostMakeups  = 3
 	mostBookings = 500
 )
+
+// LooksAhead tells that it is not too long ago to make up for something.
+func (w WrapPage) LooksAhead() bool {
+	return !w.Now.After(w.Plan.Class.EndsAt.AddDate(0, 0, MakeupDays))
+}
 
 // unfinished are those who have something to make up for: they are not done, or did not come.
 func (w WrapPage) unfinished() []live.Outcome {
@@ -46,11 +51,11 @@ func (w WrapPage) unfinished() []live.Outcome {
 func (d UseCases) makeups(w WrapPage) (found map[int64][]Makeup, booked map[int64][]fleet.Booking, err error) {
 	found, booked = map[int64][]Makeup{}, map[int64][]fleet.Booking{}
 	open, class := w.unfinished(), w.Plan.Class
-	if len(open) == 0 || d.Now.After(class.EndsAt.AddDate(0, 0, makeupDays)) {
+	if len(open) == 0 || !w.LooksAhead() {
 		return found, booked, nil
 	}
-	until := d.Now.AddDate(0, 0, makeupDays+1)
-	taken, _, err := d.Workshop.BookingsBetween(d.Now, until, store.Rows{Limit: mostBookings})
+	ahead := booking.Span{From: d.Now, To: d.Now.AddDate(0, 0, MakeupDays+1)}
+	taken, _, err := d.Workshop.BookingsBetween(ahead.From, ahead.To, store.Rows{Limit: mostBookings})
 	if err != nil {
 		return nil, nil, err
 	}
@@ -58,11 +63,11 @@ func (d UseCases) makeups(w WrapPage) (found map[int64][]Makeup, booked map[int6
 	for i, o := range open {
 		ids[i] = o.StudentID
 	}
-	elsewhere, err := d.Workshop.Elsewhere(ids, booking.Week(d.Now, d.Who.Zone).From, until, class.ID)
+	elsewhere, err := d.Workshop.Elsewhere(ids, booking.Week(d.Now, d.Who.Zone).From, ahead.To, class.ID)
 	if err != nil {
 		return nil, nil, err
 	}
-	instructors, err := d.Workshop.Instructors(d.Now, until, 0)
+	instructors, err := d.Workshop.Instructors(ahead.From, ahead.To, 0)
 	if err != nil {
 		return nil, nil, err
 	}
@@ -78,7 +83,7 @@ func (d UseCases) makeups(w WrapPage) (found map[int64][]Makeup, booked map[int6
 		want := booking.Want{Now: d.Now, Zone: d.Who.Zone,
 			Staffed: func(s booking.Span) bool { return instructors.Free(s.From, s.To) }}
 		want.Elsewhere, want.BookedMinutes = fleet.WhereIs(o.StudentID, elsewhere, d.Who.Zone)
-		if want.Machines, err = d.machinesFor(w.Plan, o, taken); err != nil {
+		if want.Machines, err = d.machinesFor(w.Plan, o, taken, ahead); err != nil {
 			return nil, nil, err
 		}
 		if found[o.StudentID], err = d.timesFor(want, class.StartsAt); err != nil {
@@ -89,7 +94,8 @@ func (d UseCases) makeups(w WrapPage) (found map[int64][]Makeup, booked map[int6
 }
 
 // machinesFor are the machines of a class that take what somebody has to finish.
-func (d UseCases) machinesFor(plan classday.Plan, o live.Outcome, taken []fleet.Booking) ([]booking.Machine, error) {
+func (d UseCases) machinesFor(plan classday.Plan, o live.Outcome, taken []fleet.Booking,
+	ahead booking.Span) ([]booking.Machine, error) {
 	work, place, made := plan.Maker(classday.PersonID(o.StudentID))
 	if !made {
 		return nil, nil
@@ -104,9 +110,8 @@ func (d UseCases) machinesFor(plan classday.Plan, o live.Outcome, taken []fleet.
 		if err != nil {
 			return nil, err
 		}
-		until := booking.Span{From: d.Now, To: d.Now.AddDate(0, 0, makeupDays+1)}
 		all = append(all, booking.Machine{ID: m.ID, Name: m.Name, Minutes: minutes, Accompanied: !c.May(),
-			Taken: fleet.WhenTaken(m.ID, taken, m.Outages, until)})
+			Taken: fleet.WhenTaken(m.ID, taken, m.Outages, ahead)})
 	}
 	return all, nil
 }
@@ -119,13 +124,13 @@ func (d UseCases) timesFor(want booking.Want, hour time.Time) ([]Makeup, error) 
 	}
 	var found []Makeup
 	today, hour := d.Now.In(d.Who.Zone), hour.In(d.Who.Zone)
-	for n := 1; n <= makeupDays && len(found) < mostMakeups; n++ {
-		midnight := time.Date(today.Year(), today.Month(), today.Day()+n, 0, 0, 0, 0, d.Who.Zone)
-		day := booking.Span{From: midnight, To: midnight.AddDate(0, 0, 1)}
-		for _, from := range []time.Time{day.From.Add(hour.Sub(form.Midnight(hour, d.Who.Zone))), day.From} {
-			want.Within = booking.Span{From: from, To: day.To}
-			slots := settings.Booking.Slots(want, 1)
-			if len(slots) > 0 {
+	for n := 1; n <= MakeupDays && len(found) < mostMakeups; n++ {
+		at := func(hour, minute int) time.Time {
+			return time.Date(today.Year(), today.Month(), today.Day()+n, hour, minute, 0, 0, d.Who.Zone)
+		}
+		for _, from := range []time.Time{at(hour.Hour(), hour.Minute()), at(0, 0)} {
+			want.Within = booking.Span{From: from, To: at(24, 0)}
+			if slots := settings.Booking.Slots(want, 1); len(slots) > 0 {
 				s := slots[0]
 				found = append(found,
 					Makeup{fleet.Named{ID: s.Machine.ID, Name: s.Machine.Name}, s.From, s.To, s.Machine.Accompanied})
@@ -172,7 +177,6 @@ func (d UseCases) BookMakeup(classID, studentID int64, startsAt time.Time) error
 		if err != nil {
 			return err
 		}
-		return d.Workshop.Tell(fleet.Message{Student: *b.Student, Kind: fleet.ToFinish, Machine: b.Machine, Span: b.Span(),
-			ToldAt: d.Now})
+		return d.Workshop.Tell(b.Message(fleet.ToFinish, d.Now))
 	})
 }

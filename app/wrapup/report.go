@@ -26,7 +26,7 @@ func (d UseCases) WrapPDF(ctx context.Context, classID int64, sheetName string) 
 	if err := d.Need(actor.See); err != nil {
 		return nil, err
 	}
-	w, err := d.Wrap(classID)
+	w, err := d.sumUp(classID)
 	if err != nil {
 		return nil, err
 	}

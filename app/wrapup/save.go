@@ -38,7 +38,7 @@ type SaveInput struct {
 }
 
 // Save writes down what is said of everybody of a class, and the marks they are given. What is wrong with
-// a note is told by "note-" and the student.
+// a note is filed under "note-" and the ID of its student.
 func (d UseCases) Save(classID int64, in SaveInput) error {
 	if err := d.Need(actor.RunClasses); err != nil {
 		return err
@@ -47,7 +47,7 @@ func (d UseCases) Save(classID int64, in SaveInput) error {
 		if err := d.Workshop.LockClass(classID); err != nil {
 			return err
 		}
-		w, err := d.Wrap(classID)
+		w, err := d.sumUp(classID)
 		if err != nil {
 			return err
 		}

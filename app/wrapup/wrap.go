@@ -33,6 +33,15 @@ func (d UseCases) Wrap(classID int64) (WrapPage, error) {
 	if err := d.Need(actor.See); err != nil {
 		return WrapPage{}, err
 	}
+	w, err := d.sumUp(classID)
+	if err == nil {
+		w.Makeups, w.Booked, err = d.makeups(w)
+	}
+	return w, err
+}
+
+// sumUp is how a class went, without the times to make up for anything.
+func (d UseCases) sumUp(classID int64) (WrapPage, error) {
 	page, err := d.load().Runs(classID)
 	if err != nil {
 		return WrapPage{}, err
@@ -64,8 +73,7 @@ func (d UseCases) Wrap(classID int64) (WrapPage, error) {
 	}
 	w.Suggested = page.Suggested(marks)
 	w.Marked = slices.DeleteFunc(marks, func(m skill.Mark) bool { return m.ClassID != classID })
-	w.Makeups, w.Booked, err = d.makeups(w)
-	return w, err
+	return w, nil
 }
 
 // Over tells that a class has ended, or was not run and its time is over.

@@ -54,6 +54,11 @@ type Message struct {
 	ReadAt *time.Time
 }
 
+// Message tells the student of a booking what became of it.
+func (b Booking) Message(kind MessageKind, now time.Time) Message {
+	return Message{Student: *b.Student, Kind: kind, Machine: b.Machine, Span: b.Span(), ToldAt: now}
+}
+
 // Say is the message in words.
 func (m Message) Say() say.Text {
 	had := say.T("%s, %s, %s to %s", say.Name(m.Machine.Name), say.Day(m.From), say.Clock(m.From), say.Clock(m.Span.To))

@@ -476,9 +476,6 @@ func (f Figures) shared(requests []Request) []Line {
 	return lines
 }
 
-// studentsPerSnips share one pair, a figure of ours.
-const studentsPerSnips = 2
-
 // tools are what students share: pens for what is marked, tape or adhesive for
 // what is floated, snips for jumps.
 func (f Figures) tools(requests []Request) []Line {
@@ -505,7 +502,7 @@ func (f Figures) tools(requests []Request) []Line {
 		key         supply.Key
 		among, each int
 	}{{supply.Key{Kind: supply.Pen}, marks, f.StudentsPerPen}, {supply.Key{Kind: supply.Tape}, floats, f.StudentsPerTape},
-		{supply.Snips, all, studentsPerSnips}} {
+		{supply.Snips, all, supply.StudentsPerSnips}} {
 		if n := ceilDiv(t.among, t.each); n > 0 {
 			lines = append(lines,
 				Line{Key: t.key, Count: float64(n), Working: []say.Text{say.T("1 for every %s, of %s",

@@ -192,7 +192,7 @@ func (s State) atOnce(all []Event) []Event {
 			all[i].PartOf = s.Seq + 1
 		}
 		if i > 0 {
-			all[i].Sender = "" // it is told apart by its first
+			all[i].Sender = "" // a press that comes twice is known by its first event
 		}
 	}
 	return all

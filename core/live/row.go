@@ -53,6 +53,9 @@ func goesOn(w classday.Work, steps []schedule.Assignment) []bool {
 // somebody else takes first.
 func (s State) RowNow(at Standing, now time.Time) []schedule.Assignment {
 	row := at.Row()
+	if !slices.ContainsFunc(row[min(1, len(row)):], func(step schedule.Assignment) bool { return len(step.Took) > 0 }) {
+		return row
+	}
 	g := s.newPlay(now, nil)
 	j := slices.IndexFunc(g.jobs, func(one playing) bool { return s.Standings[one.index].StudentID == at.StudentID })
 	if j < 0 {

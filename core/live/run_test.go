@@ -394,16 +394,7 @@ func goes(t *testing.T, plan classday.Plan, seed uint64) (forecasts int) {
 			e.Kind, e.Step = live.Done, pace.StepKey(step.Operation)
 		}
 		s = l.add(minute, e)
-		having := map[string]string{}
-		for _, station := range l.plan.Problem.Machines {
-			for _, one := range s.Standings {
-				if step, more := one.Step(); more && one.Begun && one.Presence == live.Present && step.Machine == station.ID {
-					require.NotContains(t, s.Out, station.ID, "%s at a machine that is out", one.Name)
-					require.Empty(t, having[station.ID], "%s and %s at one machine", having[station.ID], one.Name)
-					having[station.ID] = one.Name
-				}
-			}
-		}
+		isWhole(t, s)
 		now := l.events[len(l.events)-1].At
 		forecasts += holds(t, l.plan, s, now)
 	}

@@ -238,7 +238,7 @@ func Of(plan classday.Plan, events []Event) State {
 			if s.Last == nil || e.PartOf == 0 || e.PartOf != s.Last.PartOf {
 				s.AtOnce = nil
 			}
-			s.Last, s.AtOnce = e, append(slices.Clip(s.AtOnce), e.Seq)
+			s.Last, s.AtOnce = e, append(s.AtOnce, e.Seq)
 		}
 		s.Seq = events[i].Seq
 	}

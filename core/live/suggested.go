@@ -1,7 +1,6 @@
 package live
 
 import (
-	"slices"
 	"time"
 
 	"chalkstep/core/classday"
@@ -46,15 +45,17 @@ func (s State) Suggested(marks []skill.Mark) []Suggested {
 		for _, step := range s.Plan.Rules.Ladder.Steps() {
 			for _, on := range skill.Kinds {
 				t, done := did[rung{step.Key, on}]
-				if !done || slices.ContainsFunc(marks, func(m skill.Mark) bool {
-					return m.ClassID == s.Plan.Class.ID && m.StudentID == at.StudentID && m.Skill == step.Key && m.On == on
-				}) {
-					continue
-				}
 				for _, m := range marks {
-					if m.Clean && m.StudentID == at.StudentID && m.Skill == step.Key && m.On == on {
+					if m.StudentID != at.StudentID || m.Skill != step.Key || m.On != on {
+						continue
+					}
+					done = done && m.ClassID != s.Plan.Class.ID
+					if m.Clean {
 						t.clean++
 					}
+				}
+				if !done {
+					continue
 				}
 				one := Suggested{StudentID: at.StudentID, Step: step, On: on}
 				one.Level, one.Why = t.level()

@@ -138,6 +138,9 @@ func Spool(fibre string, color stitch.RGB) Key {
 // Snips are small scissors for threads: jumps are snipped in every class.
 var Snips = Named(Tool, "snips")
 
+// StudentsPerSnips share a pair, a figure of ours.
+const StudentsPerSnips = 2
+
 // Bobbins is the key of bobbins of a style.
 func Bobbins(style string) Key { return Key{Kind: Bobbin, Style: Fold(style)} }
 

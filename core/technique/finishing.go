@@ -225,7 +225,7 @@ var special = []Technique{
 			at(pace.StepLoad, "Bobbin wound with the thread that sews on top. Bring the bobbin thread up by hand."),
 			at(pace.StepUnhoop, "Set back: thread cutter on again."), at(pace.StepCleanUp, "Snip the tails on both sides."),
 		},
-		Things: []Thing{{Key: snips, Per: Students, Count: studentsPerSnips}},
+		Things: []Thing{snips},
 		Effects: Effects{Uses: []recipe.Use{recipe.BothSides}, NoTrims: true,
 			House: recipe.Rules{Bobbin: "match", Press: "after"}},
 		Not: []Exclusion{

@@ -226,7 +226,7 @@ var basting = []Technique{
 		Steps: []Step{{Step: seated(stepBaste, 1, "Sew the basting box; by pedal, where the machine has one"),
 			EachHooping: true}},
 		Lines:   []Line{at(pace.StepCleanUp, "Clip the basting every few stitches and pull it out.")},
-		Things:  []Thing{{Key: snips, Per: Students, Count: studentsPerSnips}},
+		Things:  []Thing{snips},
 		Effects: Effects{BasteMM: 5},
 		Picture: Picture{inHoop(), clothOn(42, 28, 76, 54), dashed(Blue, 52, 36, 108, 36, 108, 74, 52, 74, 52, 36),
 			cross(80, 55, 8)},

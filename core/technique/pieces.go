@@ -90,7 +90,7 @@ var pieceCuts = []Technique{
 			at(stepPerforate, "Afterwards: thread sensor on again, and a new needle. The old one is kept for paper and never "+
 				"sews again."),
 		},
-		Things: []Thing{{Key: snips, Per: Students, Count: studentsPerSnips},
+		Things: []Thing{snips,
 			{Key: tool("old needle for perforating"), Per: EachMachine, Count: 1},
 			{Key: supply.Key{Kind: supply.Fusible}, Per: EachSet, Count: 1, Of: Pieces, MarginMM: 12}},
 		Needs: []skill.Key{skill.PreCut, skill.NeedleChange}, Teaches: []skill.Key{skill.PreCut},
@@ -259,7 +259,7 @@ var settings = []Technique{
 			at(pace.StepLoad, "Set: thread cutter off."), at(pace.StepUnhoop, "Set back: thread cutter on again."),
 			at(pace.StepCleanUp, "Snip what the cutter did not, on both sides."),
 		},
-		Things:  []Thing{{Key: snips, Per: Students, Count: studentsPerSnips}},
+		Things:  []Thing{snips},
 		Effects: Effects{NoTrims: true},
 		Picture: Picture{inHoop(), wave(Blue, 34, 55, 92), line(Brick, 70, 40, 90, 70), line(Brick, 90, 40, 70, 70)},
 		proposed: func(w Work) say.Text {

@@ -10,10 +10,8 @@ import (
 // tool is the key of something a class shares.
 func tool(name string) supply.Key { return supply.Named(supply.Tool, name) }
 
-// snips are what jumps and basting are snipped with; every class has them, see [kit.Figures].
-var snips = supply.Snips
-
-const studentsPerSnips = 2
+// snips are what jumps and basting are snipped with.
+var snips = Thing{Key: supply.Snips, Per: Students, Count: supply.StudentsPerSnips}
 
 // bench, atIron and machine are steps where they are done.
 func bench(key pace.StepKey, minutes float64, title string) pace.Step {

@@ -57,11 +57,12 @@ const mostUnpriced = 4
 // fee says what a kit costs, as far as prices are known.
 func (v *shelfView) fee(p ui.P, page classload.ShelfPage) {
 	unpriced := page.Unpriced()
+	v.Priced = page.Cents >= 1 || len(unpriced) == 0
 	switch {
 	case len(unpriced) == 0:
 		v.Kit = "A kit costs"
 		return
-	case page.Cents < 1:
+	case !v.Priced:
 		v.Kit = "What a kit costs is not known: no price is on the shelf."
 	default:
 		v.Kit = "A kit costs at least"
@@ -76,7 +77,6 @@ func newShelfView(d app.UseCases, page classload.ShelfPage, boxes string) shelfV
 	p := ui.P{Printer: d.Printer()}
 	v := shelfView{Head: classhead.NewHead(d.Actor, page.Plan, "prep", "shelf", boxes), Sheets: actor.PaperSizes(),
 		Fee: p.Cents(int(page.FeeCents + 0.5)), Cost: p.Cents(int(page.Cents + 0.5)), Unknown: p.Say(page.Problem)}
-	v.Priced = page.Cents >= 1 || len(page.Unpriced()) == 0
 	v.fee(p, page)
 	short := page.Short()
 	v.AnyShort = len(short) > 0

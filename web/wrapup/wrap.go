@@ -338,8 +338,9 @@ func (line *outcomeLine) makeUp(p ui.P, page app.WrapPage, o live.Outcome) {
 			slotText(p, m.Machine.Name, m.StartsAt, m.EndsAt)})
 		line.Accompanied = line.Accompanied || m.Accompanied
 	}
-	if len(line.Booked)+len(line.Makeups) == 0 && page.Now.Before(page.Plan.Class.EndsAt.AddDate(0, 0, 14)) {
-		line.Why = "No machine of the class is free for that in the next 14 days by the rules of booking."
+	if len(line.Booked)+len(line.Makeups) == 0 && page.LooksAhead() {
+		line.Why = fmt.Sprintf("No machine of the class is free for that in the next %d days by the rules of booking.",
+			app.MakeupDays)
 	}
 }
 

@@ -62,10 +62,10 @@ type exact struct {
 type exactJob struct {
 	*instance.CompiledJob
 	holds []instance.Hold
-	// decides has by operation the chains that are chosen when it begins, same the chain of the machine that
-	// it goes on at, −1 for none, tail the least time from it on.
+	// decides has by operation the chains that are chosen when it begins, tail the least time from it on; same
+	// has by chain the one before whose machine it wants again.
 	decides [][]int
-	same    []int
+	same    map[int]int
 	tail    []schedule.Tick
 	next    int
 	running bool
@@ -95,7 +95,7 @@ func newExact(s *instance.Instance, limit schedule.Tick) *exact {
 func newExactJob(s *instance.Instance, i int) exactJob {
 	c := &s.Jobs[i]
 	n := len(c.Operations)
-	j := exactJob{CompiledJob: c, decides: make([][]int, n), same: make([]int, n), tail: make([]schedule.Tick, n+1),
+	j := exactJob{CompiledJob: c, decides: make([][]int, n), same: map[int]int{}, tail: make([]schedule.Tick, n+1),
 		until: c.Ready, option: map[int]int{}}
 	decided := map[int]int{}
 	first := func(chain, k int) {
@@ -105,13 +105,12 @@ func newExactJob(s *instance.Instance, i int) exactJob {
 	}
 	last := -1
 	for k, o := range c.Operations {
-		j.same[k] = -1
 		if o.Chain < 0 {
 			continue
 		}
 		first(o.Chain, k)
 		if s.Problem.Jobs[i].Operations[k].SameMachine && last != o.Chain {
-			j.same[k] = last
+			j.same[o.Chain] = last
 		}
 		last = o.Chain
 	}
@@ -231,14 +230,9 @@ func (x *exact) ways(i, k, n int, do func()) {
 		return
 	}
 	chain := j.decides[k][n]
-	same := -1
-	for at := range j.Operations {
-		if j.Operations[at].Chain == chain && j.same[at] >= 0 {
-			same = j.same[at]
-		}
-	}
+	same, tied := j.same[chain]
 	for option := range x.Options[chain] {
-		if same >= 0 && x.Options[chain][option] != x.Options[same][j.option[same]] {
+		if tied && x.Options[chain][option] != x.Options[same][j.option[same]] {
 			continue
 		}
 		j.option[chain] = option

@@ -51,7 +51,7 @@ func Solve(p schedule.Problem, o Options) (schedule.Plan, error) {
 	first := t.members[0]
 	first.initialPlan()
 	bounded.Wait()
-	if err := possible(first.Plan(first.best, least)); err != nil {
+	if err := first.possible(); err != nil {
 		return schedule.Plan{}, err
 	}
 	t.share(0)
@@ -89,12 +89,15 @@ func (t *team) exact(p schedule.Problem, r schedule.Plan) schedule.Plan {
 	return r
 }
 
-// possible tells of a plan in which somebody is never done what they cannot do.
-func possible(p schedule.Plan) error {
-	for _, placed := range p.Assignments {
-		if schedule.Ticks(placed.End) >= schedule.Never/2 || placed.End < placed.Start {
-			return fmt.Errorf("no plan exists: person %s can never do %s: it asks at once for more of a pool than there is, "+
-				"on every station it may use", placed.Job, placed.Operation)
+// possible names whom the best plan has never be done with what they cannot do.
+func (s *annealer) possible() error {
+	for i, ends := range s.best.End {
+		for k, end := range ends {
+			if end >= schedule.Never/2 || end < s.best.Start[i][k] {
+				job := s.Problem.Jobs[i]
+				return fmt.Errorf("no plan exists: person %s can never do %s: it asks at once for more of a pool than there is, "+
+					"on every station it may use", job.ID, job.Operations[k].ID)
+			}
 		}
 	}
 	return nil
